@@ -1,0 +1,138 @@
+// Placement along a 200-span spline, and OpenCASCADE's uniform abscissa on the same curve in the same run.
+#include "layout/places.h"
+#include <GCPnts_UniformAbscissa.hxx>
+#include <GeomAdaptor_Curve.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt.hxx>
+#include <benchmark/benchmark.h>
+#include <memory>
+#include <random>
+
+using namespace vicinal;
+
+namespace {
+
+std::vector<Vec3> controlPoints() {
+    std::mt19937 random(1);
+    std::uniform_real_distribution<double> step(-60, 60);
+    std::vector<Vec3> out;
+    for (int i = 0; i < 201; ++i) out.push_back({i * 100.0, 300 * std::sin(i * 0.21) + step(random), 60 * std::sin(i * 0.13) + step(random)});
+    return out;
+}
+
+std::vector<Segment> segments(const std::vector<Vec3>& p) {
+    std::unique_ptr<bool[]> smooth(new bool[p.size()]);
+    std::fill_n(smooth.get(), p.size(), true);
+    return throughPoints(p, std::span<const bool>(smooth.get(), p.size()), false);
+}
+
+PlaceOrder order(long count) {
+    PlaceOrder o;
+    o.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
+    o.spacing.rule = SpacingRule::ShareOut;
+    o.spacing.count = count;
+    o.facing.crown = CrownRule::Carried;
+    return o;
+}
+
+/// The same C2 curve for OpenCASCADE: the Bezier pieces with full multiplicity, one knot step each.
+Handle(Geom_BSplineCurve) occtCurve(const std::vector<Segment>& s) {
+    TColgp_Array1OfPnt poles(1, int(3 * s.size() + 1));
+    TColStd_Array1OfReal knots(1, int(s.size() + 1));
+    TColStd_Array1OfInteger times(1, int(s.size() + 1));
+    for (size_t i = 0; i < s.size(); ++i) {
+        const auto& b = std::get<Bezier>(s[i]).p;
+        for (int k = 0; k < 4; ++k) poles(int(3 * i) + k + 1) = gp_Pnt(b[k].x(), b[k].y(), b[k].z());
+        knots(int(i) + 1) = double(i);
+        times(int(i) + 1) = i == 0 ? 4 : 3;
+    }
+    knots(int(s.size()) + 1) = double(s.size());
+    times(int(s.size()) + 1) = 4;
+    return new Geom_BSplineCurve(poles, knots, times, 3);
+}
+
+/// Worst distance along the path between a station asked for and the one reached, by integrating each hundredth again.
+double worstError(const Path& path, const std::vector<double>& stations, const auto& pointOf) {
+    double worst = 0;
+    const auto& spans = path.spans();
+    for (size_t i = 0; i < stations.size(); i += std::max<size_t>(1, stations.size() / 500)) {
+        const Vec3 p = pointOf(i);
+        // Station of the point found, by Newton on the nearest span with the reference integral.
+        const double s = stations[i];
+        size_t k = 0;
+        while (k + 1 < spans.size() && spans[k + 1].start <= s) ++k;
+        double t = std::clamp((s - spans[k].start) / spans[k].length, 0.0, 1.0);
+        for (int j = 0; j < 60; ++j) {
+            const Jet jet = spans[k].jet(t);
+            const double dt = (p - jet.p).dot(jet.d1) / jet.d1.squaredNorm();
+            t += dt;
+            if (std::abs(dt) < 1e-16) break;
+        }
+        const double reached = t < 0 ? spans[k].start - lengthBetween(spans[k], t, 0) : spans[k].start + lengthBetween(spans[k], 0, t);
+        worst = std::max(worst, std::abs(reached - s));
+    }
+    return worst;
+}
+
+void placeCarried(benchmark::State& state) {
+    const long n = state.range(0);
+    const auto seg = segments(controlPoints());
+    const Path path = *Path::make(seg, false);
+    const PlaceOrder o = order(n);
+    Places places;
+    for (auto _ : state) {
+        places = std::move(place(path, o, std::move(places))).value();
+        benchmark::DoNotOptimize(places.poses.data());
+    }
+    const Vec3 seat = seatPoint(o.seat, o.partBox);
+    const double error = worstError(path, places.stations, [&](size_t i) {
+        return Vec3((places.poses[i] * Vec4(seat.x(), seat.y(), seat.z(), 1)).head<3>());
+    });
+    state.counters["ns_per_place"] = benchmark::Counter(double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["worst_mm"] = error;
+}
+BENCHMARK(placeCarried)->Arg(1'000)->Arg(10'000)->Arg(100'000)->Arg(1'000'000)->Unit(benchmark::kMicrosecond);
+
+/// Path, table and all places new each time, as while a point is dragged.
+void dragAPoint(benchmark::State& state) {
+    auto points = controlPoints();
+    const PlaceOrder o = order(state.range(0));
+    Places places;
+    double z = 0;
+    for (auto _ : state) {
+        points[90].z() = z += 0.5;
+        const Path path = *Path::make(segments(points), false);
+        places = std::move(place(path, o, std::move(places))).value();
+        benchmark::DoNotOptimize(places.poses.data());
+    }
+}
+BENCHMARK(dragAPoint)->Arg(10'000)->Unit(benchmark::kMillisecond);
+
+void openCascadeUniformAbscissa(benchmark::State& state) {
+    const long n = state.range(0);
+    const auto seg = segments(controlPoints());
+    const Path path = *Path::make(seg, false);
+    GeomAdaptor_Curve curve(occtCurve(seg));
+    std::vector<double> parameters(n);
+    for (auto _ : state) {
+        GCPnts_UniformAbscissa abscissa(curve, int(n), 1e-7);
+        if (!abscissa.IsDone()) state.SkipWithError("OpenCASCADE gave up");
+        for (long i = 0; i < n; ++i) parameters[i] = abscissa.Parameter(int(i) + 1);
+        benchmark::DoNotOptimize(parameters.data());
+    }
+    std::vector<double> stations(n);
+    for (long i = 0; i < n; ++i) stations[i] = path.length() * double(i) / double(n - 1);
+    const double error = worstError(path, stations, [&](size_t i) {
+        const gp_Pnt p = curve.Value(parameters[i]);
+        return Vec3(p.X(), p.Y(), p.Z());
+    });
+    state.counters["ns_per_place"] = benchmark::Counter(double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["worst_mm"] = error;
+}
+BENCHMARK(openCascadeUniformAbscissa)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond)->MinTime(0.1);
+
+} // namespace
+
+BENCHMARK_MAIN();

@@ -1,0 +1,399 @@
+#include "geometry/path.h"
+#include <algorithm>
+#include <cstdio>
+
+namespace vicinal {
+namespace {
+
+std::string millimetres(double v) {
+    char text[64];
+    std::snprintf(text, sizeof text, "%.6g mm", v);
+    return text;
+}
+
+double flat(const Vec3& t) { return std::hypot(t.x(), t.y()); }
+double headingOf(const Vec3& t) { return std::atan2(t.y(), t.x()); }
+
+/// Difference of two headings in (-pi, pi]; exact opposites always turn left, so that noise cannot choose the side.
+double turnBetween(double from, double to) {
+    double d = std::remainder(to - from, 2 * kPi);
+    if (d < -kPi + 1e-6) d += 2 * kPi;
+    return d;
+}
+
+struct SlopeSample {
+    int span;
+    double t, station, flat;
+};
+
+/// Samples fine enough that no steep stretch slips between two of them.
+std::vector<SlopeSample> slopeSamples(const std::vector<Span>& spans) {
+    std::vector<SlopeSample> out;
+    for (int k = 0; k < int(spans.size()); ++k) {
+        const Span& s = spans[k];
+        const auto add = [&](double t) {
+            out.push_back({k, t, s.start + (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc ? t * s.length : -1),
+                           flat(s.tangent(t, t < 0.5))});
+        };
+        if (s.kind == Span::Kind::Line) {
+            add(0);
+            add(1);
+            continue;
+        }
+        const int n = 32;
+        for (int i = 0; i <= n; ++i) {
+            add(double(i) / n);
+            const size_t m = out.size();
+            if (i >= 2 && out[m - 2].flat < 0.3 && out[m - 2].flat <= out[m - 1].flat && out[m - 2].flat <= out[m - 3].flat) {
+                double a = out[m - 3].t, b = out[m - 1].t; // a dip: put a sample at its bottom
+                for (int j = 0; j < 40; ++j) {
+                    const double u = a + (b - a) / 3, v = b - (b - a) / 3;
+                    (flat(s.tangent(u)) < flat(s.tangent(v)) ? b : a) = flat(s.tangent(u)) < flat(s.tangent(v)) ? v : u;
+                }
+                out[m - 2].t = (a + b) / 2;
+                out[m - 2].flat = flat(s.tangent(out[m - 2].t));
+            }
+        }
+    }
+    return out;
+}
+
+/// The point between two samples of one span where the tangent becomes (or stops being) steep.
+double crossing(const Span& s, double a, double b) {
+    const bool steepAtA = flat(s.tangent(a)) < tolerance::steep;
+    for (int i = 0; i < 50; ++i) {
+        const double m = (a + b) / 2;
+        ((flat(s.tangent(m)) < tolerance::steep) == steepAtA ? a : b) = m;
+    }
+    return (a + b) / 2;
+}
+
+std::vector<SteepStretch> findSteep(const Path::Body& body) {
+    const auto samples = slopeSamples(body.spans);
+    if (std::none_of(samples.begin(), samples.end(), [](const auto& s) { return s.flat < tolerance::steep; })) return {};
+    std::vector<SteepStretch> out;
+    const double none = std::nan("");
+    const auto station = [&](int k, double t) {
+        return body.spans[k].start + lengthBetween(body.spans[k], 0, t);
+    };
+    bool inside = false;
+    double from = none;
+    for (size_t i = 0; i < samples.size(); ++i) {
+        const auto& s = samples[i];
+        const Span& span = body.spans[s.span];
+        const bool steep = s.flat < tolerance::steep;
+        if (steep != inside) {
+            double t = s.t;
+            if (i > 0 && samples[i - 1].span == s.span) t = crossing(span, samples[i - 1].t, s.t);
+            const double at = station(s.span, t);
+            if (steep) {
+                if (i > 0) from = samples[i - 1].span == s.span ? headingOf(span.tangent(t)) : from;
+                out.push_back({at, body.length, from, none});
+            } else {
+                out.back().end = at;
+                out.back().to = headingOf(span.tangent(t));
+            }
+            inside = steep;
+        }
+        if (!steep) from = headingOf(span.tangent(s.t, s.t < 0.5));
+    }
+    // A closed path that is steep across its seam: one stretch, listed at both ends.
+    if (body.closed && out.size() > 1 && out.front().start <= 0 && inside) {
+        SteepStretch& first = out.front();
+        SteepStretch& last = out.back();
+        first.from = last.from;
+        last.to = first.to;
+        last.end = body.length + first.end;
+        first.start = last.start - body.length;
+    }
+    for (auto& z : out) {
+        if (std::isnan(z.from) && std::isnan(z.to)) { // steep from end to end: take what heading there is
+            const auto best = std::max_element(samples.begin(), samples.end(),
+                                               [](const auto& a, const auto& b) { return a.flat < b.flat; });
+            z.from = best->flat > tolerance::angle ? headingOf(body.spans[best->span].tangent(best->t)) : 0;
+        }
+        if (std::isnan(z.from)) z.from = z.to;
+        if (std::isnan(z.to)) z.to = z.from;
+        z.to = z.from + turnBetween(z.from, z.to);
+    }
+    return out;
+}
+
+void findCorners(Path::Body& body) {
+    const auto& spans = body.spans;
+    const auto joint = [&](const Span& a, const Span& b, double station) {
+        const Vec3 before = a.tangent(1, false), after = b.tangent(0, true);
+        if (before.cross(after).norm() > tolerance::corner || before.dot(after) < 0)
+            body.corners.push_back({station, before, after});
+    };
+    if (body.closed) joint(spans.back(), spans.front(), 0);
+    for (size_t i = 1; i < spans.size(); ++i) joint(spans[i - 1], spans[i], spans[i].start);
+}
+
+/// Crown with which the least-twisting frame starts: as near vertical as it goes.
+Vec3 crownAtStart(const Vec3& tangent) {
+    const Vec3 up = Vec3::UnitZ() - tangent.z() * tangent;
+    return up.norm() > tolerance::steep ? Vec3(up.normalized()) : anyNormal(tangent);
+}
+
+class TableBuilder {
+public:
+    TableBuilder(const Path::Body& body, bool fine)
+        : m_body(body), m_exactError(std::max(tolerance::station / 2, 2e-15 * body.length)), m_fine(fine) {}
+
+    ArcTable build() {
+        m_carried = m_body.firstCrown;
+        Vec3 before = m_body.spans.front().tangent(0);
+        for (size_t k = 0; k < m_body.spans.size(); ++k) {
+            const Span& s = m_body.spans[k];
+            m_span = int(k);
+            const Vec3 tangent = s.tangent(0);
+            m_carried = carry(s.c0, before, m_carried, s.c0, tangent);
+            m_station = s.start;
+            if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc) uniform(s);
+            else {
+                const int n = m_fine ? 16 : 4;
+                for (int i = 0; i < n; ++i) cut(s, node(s, double(i) / n), node(s, double(i + 1) / n));
+            }
+            m_table.pieces.back().s1 = s.start + s.length;
+            before = s.tangent(1, false);
+        }
+        if (m_body.closed) {
+            const Vec3 p = Vec3::Zero(), first = m_body.spans.front().tangent(0);
+            const Vec3 end = carry(p, before, m_carried, p, first);
+            m_table.closingTwist = std::atan2(first.dot(m_body.firstCrown.cross(end)), m_body.firstCrown.dot(end));
+            if (std::abs(m_table.closingTwist) < 1e-12) m_table.closingTwist = 0;
+        }
+        return std::move(m_table);
+    }
+
+private:
+    struct Node {
+        double t, dt, ddt; ///< t and its derivatives by arc length
+        Vec3 p, tangent;
+    };
+
+    static Node node(const Span& s, double t) {
+        const Jet j = s.jet(t);
+        const double f2 = j.d1.squaredNorm(), f = std::sqrt(f2);
+        if (f < 1e-9 * s.length) return {t, 1 / std::max(f, 1e-300), 0, j.p, s.tangent(t, t < 0.5)};
+        return {t, 1 / f, -j.d1.dot(j.d2) / (f2 * f2), j.p, j.d1 / f};
+    }
+
+    void uniform(const Span& s) {
+        const Node a = node(s, 0), b = node(s, 1);
+        m_table.pieces.push_back({m_station, m_station + s.length, 0, 1, {0, 1 / s.length, 0, 0, 0, 0}, m_span, true, a.p,
+                                  a.tangent, m_carried});
+        m_carried = carry(a.p, a.tangent, m_carried, b.p, b.tangent).normalized();
+    }
+
+    void cut(const Span& s, const Node& a, const Node& b, int depth = 0) {
+        const Node m = node(s, (a.t + b.t) / 2);
+        const double left = quickLength(s, a.t, m.t), right = quickLength(s, m.t, b.t), h = left + right;
+        const bool last = depth > 36 || h < 1e-9;
+        bool good = std::abs(h - quickLength(s, a.t, b.t)) <= 1e-10 || last;
+        ArcPiece piece{m_station, m_station + h, a.t, b.t, {}, m_span, false, a.p, a.tangent, m_carried};
+        if (good) {
+            fit(piece, a, b, h);
+            const double* q = piece.q;
+            const double guess = q[0] + left * (q[1] + left * (q[2] + left * (q[3] + left * (q[4] + left * q[5]))));
+            const double error = std::abs(guess - m.t) / m.dt;
+            piece.exact = error <= m_exactError;
+            good = piece.exact || last || (!m_fine && error <= 1e-5);
+        }
+        if (good) {
+            const Vec3 one = carry(a.p, a.tangent, m_carried, b.p, b.tangent);
+            const Vec3 half = carry(a.p, a.tangent, m_carried, m.p, m.tangent);
+            const Vec3 two = carry(m.p, m.tangent, half, b.p, b.tangent);
+            const double miss = b.tangent.dot(one.cross(two));
+            good = std::abs(miss) <= tolerance::angle || last;
+            if (good) {
+                m_table.pieces.push_back(piece);
+                m_station += h;
+                // Double reflection errs by h^5 a step: one Richardson step removes the leading term.
+                m_carried = (two + (miss / 15) * b.tangent.cross(two));
+                m_carried = (m_carried - m_carried.dot(b.tangent) * b.tangent).normalized();
+                return;
+            }
+        }
+        cut(s, a, m, depth + 1);
+        cut(s, m, b, depth + 1);
+    }
+
+    static void fit(ArcPiece& piece, const Node& a, const Node& b, double h) {
+        double* q = piece.q;
+        q[0] = a.t;
+        if (!(h > 0) || !std::isfinite(a.dt * h) || !std::isfinite(b.dt * h) || std::max(a.dt, b.dt) * h > 4 * (b.t - a.t)) {
+            q[1] = h > 0 ? (b.t - a.t) / h : 0; // next to a cusp: a straight first guess
+            return;
+        }
+        q[1] = a.dt;
+        q[2] = a.ddt / 2;
+        const double d = b.t - (q[0] + h * (q[1] + h * q[2]));
+        const double d1 = (b.dt - q[1] - 2 * h * q[2]) * h, d2 = (b.ddt - 2 * q[2]) * h * h;
+        const double h3 = h * h * h;
+        q[3] = (10 * d - 4 * d1 + 0.5 * d2) / h3;
+        q[4] = (-15 * d + 7 * d1 - d2) / (h3 * h);
+        q[5] = (6 * d - 3 * d1 + 0.5 * d2) / (h3 * h * h);
+    }
+
+    const Path::Body& m_body;
+    double m_exactError;
+    bool m_fine;
+    ArcTable m_table;
+    int m_span = 0;
+    double m_station = 0;
+    Vec3 m_carried;
+};
+
+} // namespace
+
+const ArcTable& Path::Body::table(bool fine) const {
+    std::call_once(m_once[fine], [&] { m_table[fine] = TableBuilder(*this, fine).build(); });
+    return m_table[fine];
+}
+
+double Path::Body::polish(const ArcPiece& piece, double station) const {
+    const Span& span = spans[piece.span];
+    const double x = station - piece.s0, *q = piece.q;
+    double lo = piece.t0, hi = piece.t1;
+    double t = std::clamp(q[0] + x * (q[1] + x * (q[2] + x * (q[3] + x * (q[4] + x * q[5])))), lo, hi);
+    // How fast speed changes along the length; a straight guess (next to a cusp) does not know.
+    const double bend = q[2] == 0 ? 1e300 : std::abs(q[2] / q[1]);
+    for (int i = 0; i < 80; ++i) {
+        const double miss = quickLength(span, piece.t0, t) - x;
+        if (std::abs(miss) < 1e-12) break;
+        (miss > 0 ? hi : lo) = t;
+        const double speed = span.speed(t), next = t - miss / std::max(speed, 1e-300);
+        if (!(next > lo && next < hi)) {
+            t = (lo + hi) / 2;
+            continue;
+        }
+        t = next;
+        if (miss * miss * bend < 1e-13) break; // Newton's next error is of this order
+    }
+    return t;
+}
+
+size_t Path::Body::find(const ArcTable& table, double station) const {
+    const auto it = std::upper_bound(table.pieces.begin(), table.pieces.end(), station,
+                                     [](double s, const ArcPiece& p) { return s < p.s0; });
+    return it == table.pieces.begin() ? 0 : size_t(it - table.pieces.begin()) - 1;
+}
+
+Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, double gapTolerance) {
+    if (segments.empty()) return Problem{"The path has no line or curve in it. Draw or bring in at least one.", "path"};
+    auto body = std::make_shared<Body>();
+    body->closed = closed;
+    std::optional<Vec3> end;
+    for (size_t i = 0; i < segments.size(); ++i) {
+        if (auto defect = defectOf(segments[i]); !defect.empty())
+            return Problem{"Piece " + std::to_string(i + 1) + " of the path cannot be used: " + defect + ".", "path"};
+        const Vec3 start = startOf(segments[i]);
+        if (end && (start - *end).norm() > gapTolerance)
+            return Problem{"There is a gap of " + millimetres((start - *end).norm()) + " before piece " + std::to_string(i + 1) +
+                               " of the path. Join the ends or raise the join tolerance.",
+                           "path"};
+        end = endOf(segments[i]);
+        for (auto& span : spansOf(segments[i], int(i))) {
+            if (span.length < tolerance::length) continue;
+            span.start = body->length;
+            body->length += span.length;
+            body->spans.push_back(std::move(span));
+        }
+    }
+    if (body->spans.empty() || !(body->length >= tolerance::length))
+        return Problem{"The path has no length: all its points are in one place. Move a point.", "path"};
+    if (!std::isfinite(body->length)) return Problem{"The path is too long to be measured.", "path"};
+    if (closed) {
+        const double gap = (body->spans.back().point(1) - body->spans.front().point(0)).norm();
+        if (gap > gapTolerance)
+            return Problem{"The path is marked closed, but its ends are " + millimetres(gap) + " apart.", "path"};
+    }
+    body->firstCrown = crownAtStart(body->spans.front().tangent(0));
+    findCorners(*body);
+    for (const auto& s : slopeSamples(body->spans))
+        body->steepest = std::max(body->steepest, std::abs(body->spans[s.span].tangent(s.t, s.t < 0.5).z()));
+    body->steep = findSteep(*body);
+    Path path;
+    path.m_body = std::move(body);
+    return path;
+}
+
+double Path::length() const { return m_body->length; }
+bool Path::closed() const { return m_body->closed; }
+const std::vector<Span>& Path::spans() const { return m_body->spans; }
+const std::vector<Corner>& Path::corners() const { return m_body->corners; }
+const std::vector<SteepStretch>& Path::steepStretches() const { return m_body->steep; }
+double Path::steepest() const { return m_body->steepest; }
+double Path::closingTwist() const { return m_body->table(false).closingTwist; }
+
+Box3 Path::bounds() const {
+    Box3 box;
+    for (const auto& p : polyline(length() / 1000)) box.extend(p);
+    return box;
+}
+
+Sample Path::at(double station, bool carried) const {
+    const double s = std::clamp(station, 0.0, length());
+    const ArcTable& table = m_body->table(false);
+    Sample out;
+    m_body->visit(table, m_body->find(table, s), std::span(&s, 1), carried, [&](size_t, const Sample& x) { out = x; });
+    return out;
+}
+
+void Path::sample(std::span<const double> stations, bool carried, std::span<Sample> out) const {
+    visit(stations, carried, [&](size_t i, const Sample& s) { out[i] = s; });
+}
+
+double Path::closest(const Vec3& p) const {
+    double best = std::numeric_limits<double>::infinity(), station = 0;
+    for (const auto& s : m_body->spans) {
+        const int n = s.kind == Span::Kind::Line ? 1 : 16;
+        double spanBest = std::numeric_limits<double>::infinity(), at = 0;
+        for (int i = 0; i <= n; ++i) {
+            const double d = (s.point(double(i) / n) - p).squaredNorm();
+            if (d < spanBest) spanBest = d, at = double(i) / n;
+        }
+        double a = std::max(0.0, at - 1.0 / n), b = std::min(1.0, at + 1.0 / n);
+        for (int i = 0; i < 60 && b - a > 1e-12; ++i) {
+            const double u = a + (b - a) * 0.382, v = a + (b - a) * 0.618;
+            if ((s.point(u) - p).squaredNorm() < (s.point(v) - p).squaredNorm()) b = v;
+            else a = u;
+        }
+        const double t = (a + b) / 2, d = (s.point(t) - p).squaredNorm();
+        if (d < best) best = d, station = s.start + lengthBetween(s, 0, t);
+    }
+    return station;
+}
+
+std::vector<Vec3> Path::polyline(double sag) const {
+    std::vector<Vec3> out;
+    const auto add = [&](auto&& self, const Span& s, double a, double b, int depth) -> void {
+        const Vec3 pa = s.point(a), pb = s.point(b), chord = pb - pa;
+        bool flatEnough = depth <= 0;
+        if (!flatEnough && depth < 12) {
+            flatEnough = true;
+            for (double f : {0.25, 0.5, 0.75}) {
+                const Vec3 d = s.point(a + f * (b - a)) - pa;
+                const double n2 = chord.squaredNorm();
+                const double away = n2 > 0 ? (d - chord * (d.dot(chord) / n2)).norm() : d.norm();
+                if (away > sag * 0.9) flatEnough = false;
+            }
+        }
+        if (flatEnough) {
+            out.push_back(pb);
+            return;
+        }
+        self(self, s, a, (a + b) / 2, depth - 1);
+        self(self, s, (a + b) / 2, b, depth - 1);
+    };
+    out.push_back(m_body->spans.front().point(0));
+    for (const auto& s : m_body->spans) {
+        if (s.kind == Span::Kind::Line) out.push_back(s.point(1));
+        else add(add, s, 0, 1, 12);
+    }
+    return out;
+}
+
+} // namespace vicinal

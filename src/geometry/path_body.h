@@ -1,0 +1,115 @@
+#pragma once
+// The inside of Path: tables of the inverse arc length and of the carried frame. Included by path.h for its hot loop.
+#include "geometry/path.h"
+#include <cmath>
+#include <mutex>
+
+namespace vicinal {
+
+/// A short stretch of one span. t(s) is a quintic that matches t, dt/ds and d2t/ds2 at both ends.
+struct ArcPiece {
+    double s0, s1;    ///< stations, mm
+    double t0, t1;    ///< span parameters
+    double q[6];      ///< t = q0 + x (q1 + x (...)), x = s - s0
+    int span;
+    bool exact;       ///< the quintic is within tolerance::station; else it is only a first guess for Newton
+    Vec3 p0, tangent0; ///< at t0
+    Vec3 carried0;     ///< crown of the least-twisting frame at t0
+};
+
+/// Pieces of the whole path in order.
+struct ArcTable {
+    std::vector<ArcPiece> pieces;
+    double closingTwist = 0;
+};
+
+/// Unit normal at (p1, t1) that least twist carries from unit normal r at (p0, t0).
+/// Source: Wang, Juettler, Zheng, Liu, "Computation of Rotation Minimizing Frames", ACM TOG 27(1), 2008.
+inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1, const Vec3& t1) {
+    const Vec3 v1 = p1 - p0;
+    const double c1 = v1.squaredNorm();
+    Vec3 rl = r, tl = t0;
+    if (c1 < 1e-14) { // same point, perhaps another direction: the smallest turn that takes t0 to t1
+        const double c = 1 + t0.dot(t1);
+        return c > 1e-12 ? Vec3(r - (r.dot(t1) / c) * (t0 + t1)) : r;
+    }
+    const double f = 2 / c1;
+    rl -= f * v1.dot(r) * v1;
+    tl -= f * v1.dot(t0) * v1;
+    const Vec3 v2 = t1 - tl;
+    const double c2 = v2.squaredNorm();
+    if (c2 > 1e-30) rl -= (2 / c2) * v2.dot(rl) * v2;
+    return rl;
+}
+
+struct Path::Body {
+    std::vector<Span> spans;
+    bool closed = false;
+    double length = 0;
+    std::vector<Corner> corners;
+    std::vector<SteepStretch> steep;
+    double steepest = 0;
+    Vec3 firstCrown;
+
+    /// Coarse: few pieces, Newton for each station. Fine: more pieces, no Newton; pays from some ten thousand stations on.
+    const ArcTable& table(bool fine) const;
+    /// Parameter of a station within a piece by Newton's method, kept inside by bisection.
+    double polish(const ArcPiece&, double station) const;
+    size_t find(const ArcTable&, double station) const;
+
+    template<class Use> void visit(const ArcTable&, size_t piece, std::span<const double>, bool carried, Use&&) const;
+
+private:
+    mutable std::once_flag m_once[2];
+    mutable ArcTable m_table[2];
+};
+
+template<class Use>
+void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> stations, bool carried, Use&& use) const {
+    const ArcPiece* piece = table.pieces.data() + k;
+    const ArcPiece* last = table.pieces.data() + table.pieces.size() - 1;
+    const bool twisted = carried && std::abs(table.closingTwist) > 0;
+    const double twistRate = table.closingTwist / length;
+    for (size_t i = 0; i < stations.size(); ++i) {
+        const double s = stations[i];
+        while (piece < last && s >= piece->s1) ++piece;
+        double t;
+        if (piece->exact) {
+            const double x = s - piece->s0;
+            const double* q = piece->q;
+            t = q[0] + x * (q[1] + x * (q[2] + x * (q[3] + x * (q[4] + x * q[5]))));
+        } else {
+            t = polish(*piece, s);
+        }
+        const Span& span = spans[piece->span];
+        Sample out;
+        Vec3 d1;
+        if (span.kind == Span::Kind::Cubic) {
+            out.point = span.c0 + t * (span.c1 + t * (span.c2 + t * span.c3));
+            d1 = span.c1 + t * (2 * span.c2 + (3 * t) * span.c3);
+        } else {
+            const Jet j = span.jet(t);
+            out.point = j.p;
+            d1 = j.d1;
+        }
+        const double n2 = d1.squaredNorm();
+        out.tangent = n2 > 1e-18 * span.length * span.length ? Vec3(d1 / std::sqrt(n2)) : span.tangent(t, t < 0.5);
+        if (carried) {
+            out.carried = carry(piece->p0, piece->tangent0, piece->carried0, out.point, out.tangent);
+            if (twisted) {
+                const double a = -twistRate * s;
+                out.carried = std::cos(a) * out.carried + std::sin(a) * out.tangent.cross(out.carried);
+            }
+        }
+        use(i, out);
+    }
+}
+
+template<class Use> void Path::visit(std::span<const double> stations, bool carried, Use&& use) const {
+    if (stations.empty()) return;
+    // A fine table costs about as much as Newton does for eight stations a piece.
+    const ArcTable& table = m_body->table(stations.size() > 100 * m_body->spans.size());
+    m_body->visit(table, m_body->find(table, stations.front()), stations, carried, use);
+}
+
+} // namespace vicinal

@@ -1,0 +1,41 @@
+#pragma once
+#include "geometry/segment.h"
+
+namespace vicinal {
+
+/// Point and derivatives by the span's own parameter t in 0..1.
+struct Jet {
+    Vec3 p, d1, d2;
+};
+
+/// One smooth piece of a path, ready for fast evaluation. Every segment becomes one or several.
+struct Span {
+    enum class Kind { Line, Arc, Cubic, General };
+    Kind kind = Kind::Line;
+    /// Line: c0 + t c1. Cubic: c0 + t (c1 + t (c2 + t c3)). Arc: centre c0, axes c1, c2 already times the radius.
+    Vec3 c0 = Vec3::Zero(), c1 = Vec3::Zero(), c2 = Vec3::Zero(), c3 = Vec3::Zero();
+    double sweep = 0;  ///< Arc only, radians
+    BezierForm form;   ///< General only
+    int segment = 0;   ///< index of the segment it came from
+    double start = 0;  ///< mm, station where it begins
+    double length = 0; ///< mm
+
+    Jet jet(double t) const;
+    Vec3 point(double t) const { return jet(t).p; }
+    double speed(double t) const;
+    /// Unit direction of travel at t. Where the speed vanishes, the limit from inside the span (towards larger t
+    /// when `forward`, else from smaller t).
+    Vec3 tangent(double t, bool forward = true) const;
+};
+
+/// The spans of a segment in order; arcs are cut so that none turns more than a quarter.
+std::vector<Span> spansOf(const Segment&, int index);
+
+/// Length of `span` between t = a and t = b (a <= b), mm. Exact for lines and arcs, else adaptive Gauss-Legendre with
+/// an absolute error below tolerance::station / 100 for curves without cusps and below tolerance::station with them.
+double lengthBetween(const Span& span, double a, double b);
+
+/// Five-point Gauss-Legendre estimate of the same, without error control.
+double quickLength(const Span& span, double a, double b);
+
+} // namespace vicinal

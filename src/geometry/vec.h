@@ -1,0 +1,40 @@
+#pragma once
+// The vector types of the whole program, and the tolerances. Right-handed, z up, millimetres, radians.
+#include <Eigen/Core>
+#include <Eigen/Geometry>
+
+namespace vicinal {
+
+using Vec2 = Eigen::Vector2d;
+using Vec3 = Eigen::Vector3d;
+using Vec4 = Eigen::Vector4d;
+using Mat3 = Eigen::Matrix3d;
+using Mat4 = Eigen::Matrix4d;
+using Quat = Eigen::Quaterniond;
+
+inline constexpr double kPi = 3.14159265358979323846;
+inline constexpr double kDegree = kPi / 180.0;
+
+/// All tolerances, each with its unit and its reason.
+namespace tolerance {
+inline constexpr double length = 1e-6;   ///< mm; closer points are one point: files keep 6 decimals
+inline constexpr double arc = 1e-9;      ///< relative; stations and counts: floor(U/p + arc) takes an exact fit
+inline constexpr double station = 1e-10; ///< mm; error allowed when a station is turned into a point
+inline constexpr double angle = 1e-9;    ///< rad; smaller angles between directions count as none
+inline constexpr double corner = 1e-4;   ///< rad; a joint that turns more is a corner: drawings join arcs this badly
+inline constexpr double steep = 0.01745; ///< sine; a tangent nearer to vertical (1 degree) has no heading of its own
+} // namespace tolerance
+
+/// Box with its sides along the axes; empty until the first point is added.
+using Box3 = Eigen::AlignedBox3d;
+
+/// A unit vector square to `v`, the same for every call with the same `v`. Precondition: |v| > 0.
+inline Vec3 anyNormal(const Vec3& v) {
+    const Vec3 axis = std::abs(v.z()) < 0.9 * v.norm() ? Vec3::UnitZ() : Vec3::UnitX();
+    return (axis - v * (v.dot(axis) / v.squaredNorm())).normalized();
+}
+
+/// True when no component is NaN or infinite.
+inline bool finite(const Vec3& v) { return v.allFinite(); }
+
+} // namespace vicinal
