@@ -28,18 +28,14 @@ struct ArcTable {
 inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1, const Vec3& t1) {
     const Vec3 v1 = p1 - p0;
     const double c1 = v1.squaredNorm();
-    Vec3 rl = r, tl = t0;
     if (c1 < 1e-14) { // same point, perhaps another direction: the smallest turn that takes t0 to t1
         const double c = 1 + t0.dot(t1);
         return c > 1e-12 ? Vec3(r - (r.dot(t1) / c) * (t0 + t1)) : r;
     }
-    const double f = 2 / c1;
-    rl -= f * v1.dot(r) * v1;
-    tl -= f * v1.dot(t0) * v1;
-    const Vec3 v2 = t1 - tl;
-    const double c2 = v2.squaredNorm();
-    if (c2 > 1e-30) rl -= (2 / c2) * v2.dot(rl) * v2;
-    return rl;
+    // Both reflections scaled by c1, so that the two divisions do not wait for each other.
+    const Vec3 rl = c1 * r - (2 * v1.dot(r)) * v1;
+    const Vec3 v2 = c1 * (t1 - t0) + (2 * v1.dot(t0)) * v1;
+    return (rl - (2 * v2.dot(rl) / v2.squaredNorm()) * v2) * (1 / c1);
 }
 
 struct Path::Body {
@@ -70,14 +66,16 @@ void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> 
     const ArcPiece* last = table.pieces.data() + table.pieces.size() - 1;
     const bool twisted = carried && std::abs(table.closingTwist) > 0;
     const double twistRate = table.closingTwist / length;
-    for (size_t i = 0; i < stations.size(); ++i) {
+    const size_t n = stations.size();
+    for (size_t i = 0; i < n; ++i) {
         const double s = stations[i];
         while (piece < last && s >= piece->s1) ++piece;
         double t;
         if (piece->exact) {
             const double x = s - piece->s0;
             const double* q = piece->q;
-            t = q[0] + x * (q[1] + x * (q[2] + x * (q[3] + x * (q[4] + x * q[5]))));
+            const double x2 = x * x; // Estrin's scheme: short chains, the loop is bound by latency
+            t = (q[0] + x * q[1]) + x2 * ((q[2] + x * q[3]) + x2 * (q[4] + x * q[5]));
         } else {
             t = polish(*piece, s);
         }
@@ -85,15 +83,16 @@ void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> 
         Sample out;
         Vec3 d1;
         if (span.kind == Span::Kind::Cubic) {
-            out.point = span.c0 + t * (span.c1 + t * (span.c2 + t * span.c3));
-            d1 = span.c1 + t * (2 * span.c2 + (3 * t) * span.c3);
+            const double t2 = t * t;
+            out.point = (span.c0 + t * span.c1) + t2 * (span.c2 + t * span.c3);
+            d1 = (span.c1 + (2 * t) * span.c2) + (3 * t2) * span.c3;
         } else {
             const Jet j = span.jet(t);
             out.point = j.p;
             d1 = j.d1;
         }
         const double n2 = d1.squaredNorm();
-        out.tangent = n2 > 1e-18 * span.length * span.length ? Vec3(d1 / std::sqrt(n2)) : span.tangent(t, t < 0.5);
+        out.tangent = n2 > 1e-18 * span.length * span.length ? Vec3(d1 * (1 / std::sqrt(n2))) : span.tangent(t, t < 0.5);
         if (carried) {
             out.carried = carry(piece->p0, piece->tangent0, piece->carried0, out.point, out.tangent);
             if (twisted) {

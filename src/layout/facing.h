@@ -53,7 +53,7 @@ void faceAt(const Path& path, std::span<const double> stations, const Facing& fa
     const Mat3 drawn = partRotation.transpose() * turn;
     const auto& corners = path.corners();
     size_t corner = 0;
-    path.visit(stations, !asDrawn && rule == CrownRule::Carried, [&](size_t i, const Sample& sample) {
+    path.visit(stations, !asDrawn && rule == CrownRule::Carried, [&](size_t i, const Sample& sample) __attribute__((always_inline)) {
         Vec3 t = sample.tangent, crown = sample.carried;
         const double s = stations[i];
         while (corner < corners.size() && corners[corner].station < s - tolerance::length) ++corner;

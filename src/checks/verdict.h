@@ -1,0 +1,22 @@
+#pragma once
+#include "layout/places.h"
+
+namespace vicinal {
+
+enum class Mark { Good, Doubtful, Wrong };
+
+/// What the checks say of a run.
+struct Verdict {
+    Mark mark = Mark::Good;
+    std::string text; ///< one sentence, with the worst place
+    int place = -1;   ///< index of the worst place, from 0; -1 when none stands out
+};
+
+/// Clear gaps along the path against the run's limits; overlapping parts are always wrong.
+Verdict judgeGaps(const Places&, const Spacing&);
+
+/// Index into Places::gaps of the smallest / largest; -1 when there is no gap.
+int tightestGap(const Places&);
+int widestGap(const Places&);
+
+} // namespace vicinal

@@ -1,0 +1,92 @@
+#pragma once
+#include "layout/places.h"
+#include "model/quantity.h"
+#include "parts/shape.h"
+#include <memory>
+#include <vector>
+
+namespace vicinal {
+
+using Id = int; ///< names one item of a document for ever; from 1, never used twice
+
+struct PathPoint {
+    Vec3 at;
+    bool smooth = true; ///< false: a corner
+};
+
+/// A path drawn or typed as points.
+struct PointsRecipe {
+    std::vector<PathPoint> points;
+    bool closed = false;
+    Knotting knotting = Knotting::Centripetal;
+};
+
+/// A path kept as it was brought in.
+struct BroughtCurve {
+    std::vector<Segment> segments;
+    bool closed = false;
+    std::string source; ///< file name it came from
+};
+
+using PathRecipe = std::variant<PointsRecipe, BroughtCurve>;
+
+struct PathItem {
+    Id id = 0;
+    std::string name;
+    PathRecipe recipe;
+};
+
+struct PartItem {
+    Id id = 0;
+    std::string name;
+    PartShape shape;
+    Seat seat;
+};
+
+struct RunItem {
+    Id id = 0;
+    std::string name;
+    int colour = 0; ///< index into the colours of runs
+    Id path = 0, part = 0;
+    Spacing spacing;
+    Facing facing;
+    std::vector<int> leftOut; ///< place numbers from 1, rising
+};
+
+/// A document is a value: items are shared between versions and never change.
+struct Document {
+    Unit unit = Unit::Millimetre; ///< for showing and typing; everything inside is mm
+    std::vector<std::shared_ptr<const PathItem>> paths;
+    std::vector<std::shared_ptr<const PartItem>> parts;
+    std::vector<std::shared_ptr<const RunItem>> runs;
+    Id nextId = 1;
+
+    std::shared_ptr<const PathItem> path(Id) const; ///< null when there is none
+    std::shared_ptr<const PartItem> part(Id) const;
+    std::shared_ptr<const RunItem> run(Id) const;
+    std::shared_ptr<const RunItem> run(const std::string& name) const;
+};
+
+/// The document with this item added (id 0: a new id is given) or put in place of the one with its id.
+/// An empty or used name gets a number: "Path 2".
+Document with(Document, PathItem);
+Document with(Document, PartItem);
+Document with(Document, RunItem);
+/// The document without the item. Runs that used a removed path or part stay and say so when evaluated.
+Document without(Document, Id);
+
+/// Id of the item added last.
+inline Id lastId(const Document& d) { return d.nextId - 1; }
+
+/// Names of the runs that use a path or part.
+std::vector<std::string> usersOf(const Document&, Id pathOrPart);
+
+/// The curve of a recipe. Problems as Path::make, and for fewer than two different points.
+Result<Path> build(const PathRecipe&);
+
+/// True when the recipe's points can be edited one by one.
+const PointsRecipe* editablePoints(const PathItem&);
+/// A brought-in curve of straight lines only, as corner points; nothing when it has other pieces.
+std::optional<PointsRecipe> asPoints(const BroughtCurve&);
+
+} // namespace vicinal

@@ -1,0 +1,55 @@
+#pragma once
+#include "checks/verdict.h"
+#include "model/document.h"
+#include <map>
+
+namespace vicinal {
+
+struct PathResult {
+    std::shared_ptr<const PathItem> item;
+    std::optional<Path> path;       ///< the last good one when `problem` is set; nothing when there never was one
+    std::optional<Problem> problem;
+};
+
+struct PartResult {
+    std::shared_ptr<const PartItem> item;
+    std::shared_ptr<const Mesh> mesh; ///< the last good one when `problem` is set; may be null
+    std::optional<Problem> problem;
+};
+
+struct RunResult {
+    std::shared_ptr<const RunItem> item;
+    std::shared_ptr<const PathResult> path; ///< null when the document has no such path
+    std::shared_ptr<const PartResult> part;
+    std::shared_ptr<const Places> places; ///< the last good ones when `problem` is set; may be null
+    std::optional<Path> placedOn;         ///< the path the places were set on
+    std::shared_ptr<const Mesh> placedMesh; ///< the part's mesh they were set with
+    Seat placedSeat;
+    std::optional<Problem> problem;
+    Verdict verdict;
+    bool stale() const { return problem.has_value(); }
+};
+
+/// Everything a document says, worked out. Shared and immutable like the document.
+struct Evaluation {
+    std::map<Id, std::shared_ptr<const PathResult>> paths;
+    std::map<Id, std::shared_ptr<const PartResult>> parts;
+    std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
+
+    std::shared_ptr<const RunResult> run(Id) const;
+};
+
+/// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the
+/// same inputs, keeps its result. Pure: the same arguments give the same answer on any thread.
+std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_ptr<const Evaluation>& before = nullptr);
+
+/// The order of a run as the layout layer takes it; needs the part's box.
+PlaceOrder orderOf(const RunItem&, const Seat&, const Box3& partBox);
+
+/// The table of counts for a run. Problem when its path or part is missing or wrong.
+Result<std::vector<Fit>> fitsOf(const RunResult&);
+
+/// Length, mm, of path a run's part takes up at the path's start; 0 when it cannot be placed.
+double partLength(const RunResult&);
+
+} // namespace vicinal
