@@ -1,0 +1,103 @@
+#include "cli/commands.h"
+#include "exchange/bring_in.h"
+#include "exchange/send_out.h"
+#include "layout/text.h"
+#include "model/document_file.h"
+#include <cstdio>
+
+namespace vicinal::cli {
+namespace {
+
+int fail(const Problem& p) {
+    std::fprintf(stderr, "vicinal-cli: %s\n", p.text.c_str());
+    return 2;
+}
+
+struct Opened {
+    Document document;
+    std::shared_ptr<const Evaluation> evaluation;
+};
+
+Result<Opened> open(const std::string& file) {
+    auto document = openDocument(file, readMesh);
+    if (!document) return Problem{file + ": " + document.problem().text, ""};
+    auto evaluation = evaluate(*document);
+    return Opened{std::move(document).value(), std::move(evaluation)};
+}
+
+int print(const std::string& text) {
+    if (std::fwrite(text.data(), 1, text.size(), stdout) != text.size() || std::fflush(stdout) != 0)
+        return fail({"Cannot write to standard output.", ""});
+    return 0;
+}
+
+} // namespace
+
+int places(const std::string& file, const std::vector<std::string>& names, const std::string& format) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto runs = chosenRuns(*opened->evaluation, names);
+    if (!runs) return fail(runs.problem());
+    return print(format == "json" ? scheduleJson(*runs) : scheduleCsv(*runs));
+}
+
+int fits(const std::string& file, const std::string& name, bool json) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto run = opened->document.run(name);
+    if (!run) return fail(chosenRuns(*opened->evaluation, {name}).problem());
+    const auto rows = fitsOf(*opened->evaluation->run(run->id));
+    if (!rows) return fail(rows.problem());
+    std::string out = json ? "[" : "places,pitch,gap_least,gap_most,left_over,in_use,remark\n";
+    for (size_t i = 0; i < rows->size(); ++i) {
+        const Fit& f = (*rows)[i];
+        const char* remark = f.over ? "over" : f.under ? "under" : "";
+        if (json)
+            out += std::string(i ? "," : "") + "\n {\"places\": " + std::to_string(f.count) + ", \"pitch\": " + text::exact(f.pitch) +
+                   ", \"gapLeast\": " + text::exact(f.gapLeast) + ", \"gapMost\": " + text::exact(f.gapMost) + ", \"leftOver\": " +
+                   text::exact(f.leftOver) + ", \"inUse\": " + (f.inUse ? "true" : "false") + ", \"remark\": \"" + remark + "\"}";
+        else
+            out += std::to_string(f.count) + "," + text::fixed(f.pitch, 6) + "," + text::fixed(f.gapLeast, 6) + "," +
+                   text::fixed(f.gapMost, 6) + "," + text::fixed(f.leftOver, 6) + "," + (f.inUse ? "yes" : "no") + "," + remark + "\n";
+    }
+    return print(json ? out + "\n]\n" : out);
+}
+
+int validate(const std::string& file) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    for (const auto& [id, p] : opened->evaluation->paths)
+        if (p->problem) return fail({file + ": path \"" + p->item->name + "\": " + p->problem->text, ""});
+    for (const auto& [id, p] : opened->evaluation->parts)
+        if (p->problem) return fail({file + ": part \"" + p->item->name + "\": " + p->problem->text, ""});
+    for (const auto& r : opened->evaluation->runs)
+        if (r->problem) return fail({file + ": run \"" + r->item->name + "\": " + r->problem->text, ""});
+    const Document& d = opened->document;
+    return print("valid: " + std::to_string(d.paths.size()) + " paths, " + std::to_string(d.parts.size()) + " parts, " +
+                 std::to_string(d.runs.size()) + " runs\n");
+}
+
+int check(const std::string& file) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    std::string out;
+    bool failed = false;
+    for (const auto& r : opened->evaluation->runs) {
+        const char* words[] = {"good", "doubtful", "wrong"};
+        out += r->item->name + ": " + words[int(r->verdict.mark)] + ": " + r->verdict.text + "\n";
+        failed = failed || r->verdict.mark == Mark::Wrong;
+    }
+    const int printed = print(out);
+    return printed ? printed : failed ? 1 : 0;
+}
+
+int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto runs = chosenRuns(*opened->evaluation, names);
+    if (!runs) return fail(runs.problem());
+    if (const auto problem = vicinal::sendOut(*runs, to)) return fail(*problem);
+    return 0;
+}
+
+} // namespace vicinal::cli

@@ -1,0 +1,47 @@
+#include "cli/commands.h"
+#include <CLI/CLI.hpp>
+
+int main(int argc, char** argv) {
+    using namespace vicinal;
+    CLI::App app{"Vicinal without a window: the places, fits and files of a document."};
+    app.require_subcommand(1);
+    std::string file, run, to, format = "csv";
+    std::vector<std::string> runs;
+    int code = 0;
+
+    auto* places = app.add_subcommand("places", "Print the setting-out schedule (mm, degrees)");
+    places->add_option("file", file, "A .vicinal document")->required();
+    places->add_option("--run", runs, "Only this run (may be given several times)");
+    places->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
+    places->callback([&] { code = cli::places(file, runs, format); });
+
+    auto* fits = app.add_subcommand("fits", "Print the counts that work for a run");
+    fits->add_option("file", file, "A .vicinal document")->required();
+    fits->add_option("--run", run, "The run")->required();
+    fits->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
+    fits->callback([&] { code = cli::fits(file, run, format == "json"); });
+
+    auto* validate = app.add_subcommand("validate", "Open a document and work everything out");
+    validate->add_option("file", file, "A .vicinal document")->required();
+    validate->callback([&] { code = cli::validate(file); });
+
+    auto* check = app.add_subcommand("check", "Print each run's verdict; exit 1 when one is wrong");
+    check->add_option("file", file, "A .vicinal document")->required();
+    check->callback([&] { code = cli::check(file); });
+
+    auto* out = app.add_subcommand("export", "Write a schedule, drawing or model");
+    out->add_option("file", file, "A .vicinal document")->required();
+    out->add_option("--to", to, "Target: .csv, .json, .dxf or .glb")->required();
+    out->add_option("--run", runs, "Only this run (may be given several times)");
+    out->callback([&] { code = cli::sendOut(file, runs, to); });
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::CallForHelp& e) {
+        return app.exit(e);
+    } catch (const CLI::ParseError& e) {
+        std::fprintf(stderr, "vicinal-cli: %s\n", e.what());
+        return 2;
+    }
+    return code;
+}

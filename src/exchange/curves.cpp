@@ -1,0 +1,85 @@
+#include "exchange/bring_in.h"
+#include <charconv>
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+Segment scaled(const Segment& s, double k) {
+    if (const auto* l = std::get_if<Line>(&s)) return Line{l->a * k, l->b * k};
+    if (const auto* a = std::get_if<Arc>(&s)) return Arc{a->centre * k, a->xAxis, a->yAxis, a->radius * k, a->sweep};
+    if (const auto* b = std::get_if<Bezier>(&s)) return Bezier{{b->p[0] * k, b->p[1] * k, b->p[2] * k, b->p[3] * k}};
+    Nurbs c = std::get<Nurbs>(s);
+    for (auto& p : c.points) p *= k;
+    return c;
+}
+
+} // namespace
+
+Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm) {
+    if (!(unit > 0) || !std::isfinite(unit)) return Problem{"The unit of the file is not known. Choose one.", "unit"};
+    std::vector<Strand> strands = file.strands;
+    for (auto& s : strands)
+        for (auto& seg : s.segments) seg = scaled(seg, unit);
+    std::vector<Strand> out;
+    int lost = 0;
+    std::string why;
+    for (auto& s : chainByEnds(std::move(strands), std::max(joinMm, 0.0))) {
+        if (const auto p = Path::make(s.segments, s.closed)) out.push_back(std::move(s));
+        else ++lost, why = p.problem().text;
+    }
+    if (out.empty()) return Problem{"None of the curves can be used as a path. " + why, "file"};
+    if (lost > 0) file.remarks.push_back(std::to_string(lost) + " curves cannot be used: " + why);
+    return out;
+}
+
+Result<std::vector<Vec3>> readPoints(const std::string& text) {
+    std::vector<Vec3> out;
+    const char separator = text.find(';') != std::string::npos ? ';' : text.find('\t') != std::string::npos ? '\t' : text.find(',') != std::string::npos ? ',' : ' ';
+    size_t at = 0;
+    int line = 0, rows = 0;
+    while (at < text.size()) {
+        size_t end = text.find('\n', at);
+        if (end == std::string::npos) end = text.size();
+        std::string row = text.substr(at, end - at);
+        at = end + 1;
+        ++line;
+        if (line == 1 && row.starts_with("\xef\xbb\xbf")) row.erase(0, 3);
+        while (!row.empty() && std::isspace(static_cast<unsigned char>(row.back()))) row.pop_back();
+        while (!row.empty() && std::isspace(static_cast<unsigned char>(row.front()))) row.erase(0, 1);
+        if (row.empty() || row[0] == '#') continue;
+        ++rows;
+        std::vector<double> numbers;
+        std::string bad;
+        size_t i = 0;
+        while (i <= row.size()) {
+            size_t e = row.find(separator, i);
+            if (e == std::string::npos) e = row.size();
+            std::string cell = row.substr(i, e - i);
+            i = e + 1;
+            std::erase_if(cell, [](unsigned char c) { return std::isspace(c) || c == '"'; });
+            if (cell.empty() && separator == ' ') continue;
+            if (separator != ',')
+                for (char& c : cell)
+                    if (c == ',') c = '.';
+            if (cell.starts_with("+")) cell.erase(0, 1);
+            double v = 0;
+            const auto r = std::from_chars(cell.data(), cell.data() + cell.size(), v);
+            if (r.ec != std::errc() || r.ptr != cell.data() + cell.size() || !std::isfinite(v)) {
+                if (bad.empty()) bad = cell.empty() ? "an empty cell" : "\"" + cell + "\"";
+            }
+            numbers.push_back(v);
+        }
+        if (!bad.empty()) {
+            if (rows == 1 && bad.find_first_of("0123456789") == std::string::npos && bad != "\"nan\"" && bad != "\"inf\"") continue; // a heading
+            return Problem{"Line " + std::to_string(line) + ": " + bad + " is not a number. A point is x, y and, if wanted, z.", "file"};
+        }
+        if (numbers.size() < 2 || numbers.size() > 3)
+            return Problem{"Line " + std::to_string(line) + " has " + std::to_string(numbers.size()) + " value(s). A point is x, y and, if wanted, z.", "file"};
+        out.push_back({numbers[0], numbers[1], numbers.size() > 2 ? numbers[2] : 0});
+    }
+    if (out.size() < 2) return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
+    return out;
+}
+
+} // namespace vicinal

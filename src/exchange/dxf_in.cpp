@@ -1,0 +1,222 @@
+#include "exchange/bring_in.h"
+#include "model/document_file.h"
+#include <cmath>
+#include <dxflib/dl_creationadapter.h>
+#include <dxflib/dl_dxf.h>
+#include <map>
+#include <sstream>
+
+namespace vicinal {
+namespace {
+
+/// Axes of an entity's own plane from its extrusion direction (the arbitrary axis rule of the DXF reference).
+Mat3 planeAxes(const Vec3& direction) {
+    const Vec3 z = direction.normalized();
+    const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ()).cross(z).normalized();
+    Mat3 R;
+    R << x, z.cross(x), z;
+    return R;
+}
+
+double unitOfHeader(int insunits) {
+    switch (insunits) {
+    case 1: return 25.4;
+    case 2: return 304.8;
+    case 3: return 1609344;
+    case 4: return 1;
+    case 5: return 10;
+    case 6: return 1000;
+    case 7: return 1e6;
+    case 8: return 25.4e-6;
+    case 9: return 0.0254;
+    case 10: return 914.4;
+    case 14: return 100;
+    default: return 0;
+    }
+}
+
+class Collector : public DL_CreationAdapter {
+public:
+    CurveFile file;
+    bool headerSeen = false;
+    std::map<std::string, int> passedOver;
+
+    void setVariableInt(const std::string& key, int value, int) override {
+        headerSeen = true;
+        if (key == "$INSUNITS") file.millimetresPerUnit = unitOfHeader(value);
+    }
+    void addLayer(const DL_LayerData&) override { headerSeen = true; }
+    void addBlock(const DL_BlockData& b) override { m_inBlock = b.name.empty() || b.name[0] != '*' || b.name.starts_with("*D"); m_block = true; }
+    void endBlock() override { m_block = m_inBlock = false; }
+
+    void addLine(const DL_LineData& d) override { add({Line{{d.x1, d.y1, d.z1}, {d.x2, d.y2, d.z2}}}, false); }
+    void addArc(const DL_ArcData& d) override {
+        double sweep = (d.angle2 - d.angle1) * kDegree;
+        while (sweep <= 1e-12) sweep += 2 * kPi;
+        add({arc({d.cx, d.cy, d.cz}, d.radius, d.angle1 * kDegree, sweep)}, false);
+    }
+    void addCircle(const DL_CircleData& d) override { add({arc({d.cx, d.cy, d.cz}, d.radius, 0, 2 * kPi)}, true); }
+    void addEllipse(const DL_EllipseData& d) override {
+        const Vec3 major(d.mx, d.my, d.mz);
+        const Vec3 z = extrusionDirection();
+        const Vec3 minor = z.normalized().cross(major) * d.ratio;
+        double t0 = d.angle1, t1 = d.angle2;
+        while (t1 <= t0 + 1e-12) t1 += 2 * kPi;
+        const bool full = t1 - t0 > 2 * kPi - 1e-9;
+        if (full) t1 = t0 + 2 * kPi;
+        if (!(major.norm() > 0) || !(minor.norm() > 0)) return pass("ellipses without size");
+        add({ellipseArc(Vec3(d.cx, d.cy, d.cz), major, minor, t0, t1)}, full);
+    }
+    void addPolyline(const DL_PolylineData& d) override {
+        finishEntity();
+        m_kind = (d.flags & (16 | 64)) ? Pending::Mesh : Pending::Polyline;
+        if (m_kind == Pending::Mesh) pass("meshes");
+        m_flags = d.flags;
+        m_elevation = d.elevation;
+        m_layer = attributes.getLayer();
+        m_axes = planeAxes(extrusionDirection());
+        m_points.clear();
+        m_bulges.clear();
+    }
+    void addVertex(const DL_VertexData& d) override {
+        if (m_kind != Pending::Polyline) return;
+        const bool inSpace = m_flags & 8;
+        const Vec3 p(d.x, d.y, !inSpace && d.z == 0 ? m_elevation : d.z);
+        m_points.push_back(inSpace ? p : Vec3(m_axes * p));
+        m_bulges.push_back(inSpace ? 0 : d.bulge);
+    }
+    void addSpline(const DL_SplineData& d) override {
+        finishEntity();
+        m_kind = Pending::Spline;
+        m_layer = attributes.getLayer();
+        m_flags = d.flags;
+        m_nurbs = {};
+        m_nurbs.degree = int(d.degree);
+        m_fit.clear();
+    }
+    void addControlPoint(const DL_ControlPointData& d) override {
+        m_nurbs.points.push_back({d.x, d.y, d.z});
+        m_nurbs.weights.push_back(d.w == 0 ? 1 : d.w);
+    }
+    void addKnot(const DL_KnotData& d) override { m_nurbs.knots.push_back(d.k); }
+    void addFitPoint(const DL_FitPointData& d) override { m_fit.push_back({d.x, d.y, d.z}); }
+    void addInsert(const DL_InsertData&) override { if (!m_inBlock) pass("block inserts"); }
+    void addPoint(const DL_PointData&) override { pass("points"); }
+    void addText(const DL_TextData&) override { pass("texts"); }
+    void addMText(const DL_MTextData&) override { pass("texts"); }
+    void addHatch(const DL_HatchData&) override { pass("hatches"); }
+    void add3dFace(const DL_3dFaceData&) override { pass("faces"); }
+    void endSection() override { finishEntity(); }
+    void endSequence() override { finishEntity(); }
+    void endEntity() override {}
+
+    void finishEntity() {
+        if (m_kind == Pending::Polyline) finishPolyline();
+        if (m_kind == Pending::Spline) finishSpline();
+        m_kind = Pending::None;
+    }
+
+private:
+    enum class Pending { None, Polyline, Mesh, Spline };
+
+    void pass(const std::string& what) {
+        if (!m_inBlock) ++passedOver[what];
+    }
+    Vec3 extrusionDirection() {
+        const double* d = getExtrusion()->getDirection();
+        const Vec3 z(d[0], d[1], d[2]);
+        return z.norm() > 1e-9 ? z : Vec3(Vec3::UnitZ());
+    }
+    Arc arc(const Vec3& centre, double radius, double from, double sweep) {
+        const Mat3 R = planeAxes(extrusionDirection());
+        return {R * centre, R * Vec3(std::cos(from), std::sin(from), 0), R * Vec3(-std::sin(from), std::cos(from), 0), radius, sweep};
+    }
+    void add(std::vector<Segment> segments, bool closed) {
+        finishEntity();
+        store(std::move(segments), closed, attributes.getLayer());
+    }
+    void store(std::vector<Segment> segments, bool closed, const std::string& layer) {
+        if (m_inBlock) return;
+        for (const auto& s : segments)
+            if (const auto why = defectOf(s); !why.empty()) return pass("curves that are not sound (" + why + ")");
+        if (!segments.empty()) file.strands.push_back({std::move(segments), closed, layer});
+    }
+    void finishPolyline() {
+        std::vector<Segment> out;
+        const size_t n = m_points.size();
+        const bool closed = m_flags & 1;
+        for (size_t i = 0; i + 1 < n + (closed ? 1 : 0); ++i) {
+            const Vec3 a = m_points[i], b = m_points[(i + 1) % n];
+            if ((b - a).norm() < 1e-12) continue;
+            const double bulge = m_bulges[i];
+            if (std::abs(bulge) < 1e-12) {
+                out.push_back(Line{a, b});
+                continue;
+            }
+            // bulge = tan(sweep / 4), positive to the left of the chord
+            const Vec3 chord = b - a, left = m_axes.col(2).cross(chord).normalized();
+            const double c = chord.norm(), sweep = 4 * std::atan(bulge);
+            const Vec3 centre = (a + b) / 2 + left * (c / 2 * (1 - bulge * bulge) / (2 * bulge));
+            Arc arc;
+            arc.centre = centre;
+            arc.radius = (a - centre).norm();
+            arc.xAxis = (a - centre) / arc.radius;
+            arc.yAxis = m_axes.col(2).cross(arc.xAxis);
+            arc.sweep = sweep;
+            out.push_back(arc);
+        }
+        if (!out.empty()) store(std::move(out), closed, m_layer);
+        else pass("polylines without length");
+    }
+    void finishSpline() {
+        if (m_nurbs.points.empty() && m_fit.size() >= 2) { // only fit points: the file leaves the curve to the reader
+            std::unique_ptr<bool[]> smooth(new bool[m_fit.size()]);
+            std::fill_n(smooth.get(), m_fit.size(), true);
+            const bool closed = m_flags & 1;
+            store(throughPoints(m_fit, std::span<const bool>(smooth.get(), m_fit.size()), closed, Knotting::ChordLength), closed, m_layer);
+            return;
+        }
+        const auto why = defectOf(m_nurbs);
+        if (!why.empty()) return pass("splines that are not sound (" + why + ")");
+        const bool closed = (startOf(m_nurbs) - endOf(m_nurbs)).norm() < 1e-6;
+        store({m_nurbs}, closed, m_layer);
+    }
+
+    bool m_block = false, m_inBlock = false;
+    Pending m_kind = Pending::None;
+    int m_flags = 0;
+    double m_elevation = 0;
+    std::string m_layer;
+    Mat3 m_axes = Mat3::Identity();
+    std::vector<Vec3> m_points, m_fit;
+    std::vector<double> m_bulges;
+    Nurbs m_nurbs;
+};
+
+} // namespace
+
+Result<CurveFile> readDxf(const std::filesystem::path& path) {
+    auto bytes = readFile(path);
+    if (!bytes) return bytes.problem();
+    const std::string name = path.filename().string();
+    const bool entities = bytes->find("ENTITIES") != std::string::npos;
+    if (!entities || bytes->find("SECTION") == std::string::npos)
+        return Problem{name + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.", "file"};
+    const size_t last = bytes->find_last_not_of(" \r\n\t");
+    const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
+    Collector collector;
+    DL_Dxf dxf;
+    std::istringstream in(*bytes);
+    if (!dxf.in(in, &collector)) return Problem{name + " cannot be read as a DXF.", "file"};
+    collector.finishEntity();
+    if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
+    for (const auto& [what, n] : collector.passedOver) collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
+    if (collector.file.strands.empty()) {
+        std::string text = name + " has no line, arc, circle, ellipse, polyline or spline in it.";
+        for (const auto& r : collector.file.remarks) text += " " + r;
+        return Problem{text, "file"};
+    }
+    return std::move(collector.file);
+}
+
+} // namespace vicinal
