@@ -1,0 +1,56 @@
+#pragma once
+#include <QButtonGroup>
+#include <QStringList>
+#include <QWidget>
+
+class QLabel;
+class QToolButton;
+class QVBoxLayout;
+
+namespace vicinal {
+
+/// A row of buttons of which one is down.
+class Segmented : public QWidget {
+    Q_OBJECT
+public:
+    /// Object names are "<name>.0", "<name>.1"...; tips one a button.
+    Segmented(const QString& name, const QStringList& labels, const QStringList& tips, QWidget* parent = nullptr);
+    void setCurrent(int index); ///< does not emit
+    int current() const { return m_group->checkedId(); }
+    QAbstractButton* button(int index) const { return m_group->button(index); }
+
+signals:
+    void picked(int index);
+
+private:
+    QButtonGroup* m_group;
+};
+
+/// A foldable part of a sheet; folded it says its content in one line.
+class Section : public QWidget {
+    Q_OBJECT
+public:
+    Section(const QString& name, const QString& title, QWidget* parent = nullptr);
+    QVBoxLayout* body() const { return m_layout; }
+    void setSummary(const QString&);
+    void setOpen(bool);
+    bool isOpen() const;
+
+protected:
+    void resizeEvent(QResizeEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+
+private:
+    void elide();
+    QToolButton* m_head;
+    QLabel* m_summary;
+    QWidget* m_body;
+    QVBoxLayout* m_layout;
+    QString m_text;
+};
+
+/// A label before a field, in one row; `stretch` widths of label and field.
+QWidget* labelled(const QString& label, QWidget* field);
+QWidget* labelled(const QString& label, QWidget* first, QWidget* second);
+
+} // namespace vicinal

@@ -1,0 +1,382 @@
+#include "app/ask.h"
+#include "app/bring_in_dialog.h"
+#include "app/dialogs.h"
+#include "app/main_window.h"
+#include "app/run_sheet.h"
+#include "app/strip.h"
+#include "app/theme.h"
+#include "app/viewport.h"
+#include "app/yard.h"
+#include "exchange/send_out.h"
+#include <QAction>
+#include <QCloseEvent>
+#include <QFileInfo>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+
+namespace vicinal {
+namespace {
+
+const QString kDocuments = QObject::tr("Vicinal documents (*.vicinal *.json)");
+
+} // namespace
+
+QAction* MainWindow::add(QMenu* menu, const QString& text, const QString& name, const QKeySequence& key, const QString& tip, std::function<void()> run) {
+    auto* action = menu->addAction(text);
+    action->setObjectName("action." + name);
+    action->setShortcut(key);
+    action->setToolTip(key.isEmpty() ? tip : tip + " (" + key.toString(QKeySequence::NativeText) + ")");
+    action->setStatusTip(tip);
+    connect(action, &QAction::triggered, this, [run] { run(); });
+    return action;
+}
+
+void MainWindow::buildMenus() {
+    auto* name = new QLabel(tr("Vicinal"));
+    name->setFont(theme::font(14, QFont::Bold));
+    name->setStyleSheet(QString("color: %1; padding: 2px 6px 0 12px;").arg(theme::accent().name()));
+    menuBar()->setCornerWidget(name, Qt::TopLeftCorner);
+    m_fileLabel = new QLabel;
+    m_fileLabel->setObjectName("fileLabel");
+    m_fileLabel->setProperty("role", "muted");
+    m_fileLabel->setContentsMargins(0, 0, 12, 0);
+    menuBar()->setCornerWidget(m_fileLabel, Qt::TopRightCorner);
+
+    auto* file = menuBar()->addMenu(tr("&File"));
+    add(file, tr("&New"), "new", QKeySequence::New, tr("Start an empty document"), [this] { newDocument(); });
+    add(file, tr("&Open\u2026"), "open", QKeySequence::Open, tr("Open a document"), [this] { open(); });
+    m_recent = file->addMenu(tr("Open &recent"));
+    connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+    file->addSeparator();
+    add(file, tr("&Save"), "save", QKeySequence::Save, tr("Save the document"), [this] { save(); });
+    add(file, tr("Save &as\u2026"), "saveAs", QKeySequence("Ctrl+Shift+S"), tr("Save under another name"), [this] { saveAs(); });
+    file->addSeparator();
+    add(file, tr("&Quit"), "quit", QKeySequence("Ctrl+Q"), tr("Leave Vicinal"), [this] { close(); });
+
+    auto* edit = menuBar()->addMenu(tr("&Edit"));
+    m_undo = add(edit, tr("&Undo"), "undo", QKeySequence("Ctrl+Z"), tr("Take back the last step"), [this] { m_store->undo(); });
+    m_redo = add(edit, tr("&Redo"), "redo", QKeySequence("Ctrl+Shift+Z"), tr("Do the step again"), [this] { m_store->redo(); });
+    m_historyMenu = edit->addMenu(tr("&History"));
+    connect(m_historyMenu, &QMenu::aboutToShow, this, &MainWindow::fillHistory);
+    edit->addSeparator();
+    add(edit, tr("&Delete"), "delete", QKeySequence::Delete, tr("Leave out the selected places, or delete the selected point"), [this] { removeSelected(); });
+
+    auto* path = menuBar()->addMenu(tr("&Path"));
+    add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"), [this] { m_view->startDrawing(); });
+    add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"), tr("Paths from DXF or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
+
+    auto* part = menuBar()->addMenu(tr("P&art"));
+    add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"), [this] { newPart(Baluster{}, tr("Baluster")); });
+    add(part, tr("New &plank"), "newPlank", {}, tr("A board with length, width and thickness"), [this] { newPart(Plank{}, tr("Plank")); });
+    add(part, tr("Bring in a &mesh\u2026"), "bringInPart", {}, tr("A part from OBJ, STL or PLY"), [this] { bringIn(); });
+
+    auto* run = menuBar()->addMenu(tr("&Run"));
+    m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"), [this] { newRun(); });
+    m_leaveOut = add(run, tr("&Leave out or bring back"), "leaveOut", QKeySequence("Ctrl+L"), tr("The selected places"), [this] { m_store->toggleLeftOut(); });
+
+    auto* output = menuBar()->addMenu(tr("&Output"));
+    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"), [this] { sendOut(); });
+
+    auto* view = menuBar()->addMenu(tr("&View"));
+    const std::pair<QString, QString> looks[] = {{tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};
+    for (int i = 0; i < 4; ++i)
+        add(view, looks[i].first, looks[i].second, QKeySequence(QString::number(i + 1)), tr("Look this way"), [this, i] { m_view->setLook(Viewport::Look(i)); });
+    view->addSeparator();
+    m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"), [this] { m_view->setParallel(!m_view->parallel()); });
+    m_parallel->setCheckable(true);
+    add(view, tr("Frame &all"), "frameAll", QKeySequence("A"), tr("Show everything"), [this] { m_view->frameAll(); });
+    add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"), [this] { m_view->frameSelection(); });
+
+    auto* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
+        QMessageBox box(this);
+        box.setWindowTitle(tr("Mouse and keys"));
+        box.setText(tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag moves, the wheel zooms to the pointer. "
+                       "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path point (Shift: up and down), a triangle to "
+                       "change an inset; type a value while dragging and press Enter for an exact one. Double-click on the path inserts a point.</p>"
+                       "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across empty room to select; the wheel zooms.</p>"
+                       "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl a tenth; drag the unit sideways.</p>"
+                       "<p><b>Keys</b>: 1 to 4 views, A all, F selection, P parallel, Delete leaves out.</p>"));
+        box.exec();
+    });
+    add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
+        QMessageBox box(this);
+        box.setWindowTitle(tr("About Vicinal"));
+        box.setText(tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General Public License, version 3 or later. "
+                       "Uses Qt, Eigen, assimp, dxflib, Clipper, libzip, JSON for Modern C++ and CLI11; text in a Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
+                       "THIRD-PARTY.md lists their licences.</p>"));
+        box.exec();
+    });
+
+    connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
+    connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);
+    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->startDrawing(); });
+    connect(m_yard, &Yard::newPartWanted, this, &MainWindow::partMenu);
+    connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItem);
+    connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItem);
+}
+
+bool MainWindow::mayLeave() {
+    if (m_store->saved()) return true;
+    switch (ask::unsaved(this, m_store->title())) {
+    case ask::Unsaved::Save: return save();
+    case ask::Unsaved::Discard: return true;
+    case ask::Unsaved::Cancel: break;
+    }
+    return false;
+}
+
+void MainWindow::newDocument() {
+    if (!mayLeave()) return;
+    hideMessage();
+    m_store->newDocument();
+}
+
+void MainWindow::open() {
+    if (!mayLeave()) return;
+    const QString path = ask::openFile(this, tr("Open a document"), kDocuments);
+    if (!path.isEmpty()) openFile(path);
+}
+
+bool MainWindow::openFile(const QString& path) {
+    if (const QString problem = m_store->open(path); !problem.isEmpty()) {
+        showMessage(problem);
+        return false;
+    }
+    hideMessage();
+    remember(path);
+    return true;
+}
+
+bool MainWindow::openDemo(const QString& path, const QString& title) {
+    if (const QString problem = m_store->openCopy(path, title); !problem.isEmpty()) {
+        showMessage(problem);
+        return false;
+    }
+    return true;
+}
+
+bool MainWindow::save() {
+    const QString path = m_store->filePath();
+    if (path.isEmpty() || path.endsWith(".json", Qt::CaseInsensitive)) return saveAs(); // a bare document.json is only read
+    if (const QString problem = m_store->save(path); !problem.isEmpty()) {
+        showMessage(problem);
+        return false;
+    }
+    return true;
+}
+
+bool MainWindow::saveAs() {
+    QString suggestion = m_store->filePath().isEmpty() ? m_store->title() : m_store->filePath();
+    if (!suggestion.endsWith(".vicinal")) suggestion = suggestion.section('.', 0, 0) + ".vicinal";
+    QString path = ask::saveFile(this, tr("Save the document"), suggestion, tr("Vicinal documents (*.vicinal)"));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".vicinal";
+    if (const QString problem = m_store->save(path); !problem.isEmpty()) {
+        showMessage(problem);
+        return false;
+    }
+    hideMessage();
+    remember(path);
+    return true;
+}
+
+void MainWindow::remember(const QString& file) {
+    QSettings settings;
+    QStringList list = settings.value("recent").toStringList();
+    const QString absolute = QFileInfo(file).absoluteFilePath();
+    list.removeAll(absolute);
+    list.prepend(absolute);
+    settings.setValue("recent", QStringList(list.mid(0, 8)));
+}
+
+void MainWindow::fillRecent() {
+    m_recent->clear();
+    for (const QString& path : QSettings().value("recent").toStringList()) {
+        auto* action = m_recent->addAction(QFileInfo(path).fileName(), this, [this, path] {
+            if (mayLeave()) openFile(path);
+        });
+        action->setToolTip(path);
+        action->setEnabled(QFileInfo::exists(path));
+    }
+    if (m_recent->isEmpty()) m_recent->addAction(tr("(nothing yet)"))->setEnabled(false);
+}
+
+void MainWindow::fillHistory() {
+    m_historyMenu->clear();
+    const History& h = m_store->history();
+    const int from = std::max(0, int(h.size()) - 30);
+    for (int i = from; i < int(h.size()); ++i) {
+        auto* action = m_historyMenu->addAction(i == 0 ? tr("As opened") : QString(h.nameAt(size_t(i)).c_str()), this, [this, i] { m_store->goTo(i); });
+        action->setCheckable(true);
+        action->setChecked(size_t(i) == h.index());
+    }
+}
+
+void MainWindow::bringIn() {
+    const QString path = ask::openFile(this, tr("Bring in"), tr("Paths and parts (*.dxf *.csv *.txt *.obj *.stl *.ply);;Drawings (*.dxf);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply)"));
+    if (!path.isEmpty()) bringInFile(path);
+}
+
+void MainWindow::bringInFile(const QString& path) {
+    if (const QString problem = BringInDialog::problemOf(path); !problem.isEmpty()) return showMessage(problem);
+    hideMessage();
+    BringInDialog dialog(path, m_store->document().unit, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    Document d = m_store->document();
+    const QString step = tr("Bring in %1").arg(QFileInfo(path).fileName());
+    if (auto part = dialog.part()) {
+        d = with(d, std::move(*part));
+        const Id id = d.parts.back()->id;
+        m_store->edit(d, step);
+        m_store->selectItem(Selection::Kind::Part, id);
+        return;
+    }
+    for (auto& p : dialog.paths()) d = with(d, std::move(p));
+    const Id id = d.paths.back()->id;
+    m_store->edit(d, step);
+    m_store->selectItem(Selection::Kind::Path, id);
+    m_view->frameAll();
+}
+
+void MainWindow::newRun() {
+    if (m_store->document().paths.empty()) return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
+    NewRunDialog dialog(*m_store, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    Document d = m_store->document();
+    Id part = dialog.part();
+    if (part <= 0) {
+        PartItem item;
+        item.name = part == 0 ? tr("Baluster").toStdString() : tr("Plank").toStdString();
+        if (part == 0) item.shape = Baluster{};
+        else item.shape = Plank{};
+        d = with(d, std::move(item));
+        part = d.parts.back()->id;
+    }
+    RunItem run;
+    run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
+    run.colour = int(d.runs.size());
+    run.path = dialog.path();
+    run.part = part;
+    // A first spacing that shows something sensible: a gap about as wide as the part is long, at most 200 places.
+    const auto path = m_store->evaluation().paths.at(run.path);
+    if (const auto mesh = meshOf(d.part(part)->shape); mesh && path->path) {
+        const double length = seatedBox(d.part(part)->seat, (*mesh)->box).sizes().x();
+        const double L = path->path->length();
+        const bool board = std::holds_alternative<Plank>(d.part(part)->shape);
+        double about = std::clamp(board ? length + 6 : std::max(length * 2, 100.0), L / 200, L);
+        run.spacing.about = about >= 10 ? std::round(about) : about;
+        run.spacing.pitch = std::min(run.spacing.about, L);
+    }
+    d = with(d, std::move(run));
+    const Id id = d.runs.back()->id;
+    m_store->edit(d, tr("New run"));
+    m_store->selectItem(Selection::Kind::Run, id);
+}
+
+void MainWindow::newPart(const PartShape& shape, const QString& name) {
+    PartItem item;
+    item.name = name.toStdString();
+    item.shape = shape;
+    const Document d = with(m_store->document(), std::move(item));
+    m_store->edit(d, tr("New part"));
+    m_store->selectItem(Selection::Kind::Part, d.parts.back()->id);
+}
+
+void MainWindow::partMenu(const QPoint& at) {
+    QMenu menu(this);
+    for (const char* name : {"action.newBaluster", "action.newPlank", "action.bringInPart"}) menu.addAction(findChild<QAction*>(name));
+    menu.exec(at);
+}
+
+void MainWindow::sendOut() {
+    SendOutDialog dialog(*m_store, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    std::vector<std::string> names;
+    if (dialog.onlyCurrent())
+        if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
+    const auto runs = chosenRuns(m_store->evaluation(), names);
+    if (!runs) return showMessage(QString::fromStdString(runs.problem().text));
+    const QString extension = dialog.extension();
+    QString path = ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
+    if (path.isEmpty()) return;
+    if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
+    if (const auto problem = vicinal::sendOut(*runs, path.toStdString())) return showMessage(QString::fromStdString(problem->text));
+    int places = 0;
+    for (const auto& r : *runs) places += r->places->present;
+    showMessage(tr("%1 written: %2 places of %3 run(s).").arg(QFileInfo(path).fileName()).arg(places).arg(runs->size()), false);
+}
+
+void MainWindow::removeItem(Id id) {
+    const Document& d = m_store->document();
+    const auto users = usersOf(d, id);
+    QString name;
+    if (const auto p = d.path(id)) name = p->name.c_str();
+    if (const auto p = d.part(id)) name = p->name.c_str();
+    if (const auto r = d.run(id)) name = r->name.c_str();
+    m_store->edit(without(d, id), tr("Delete %1").arg(name));
+    if (users.empty()) return;
+    QStringList names;
+    for (const auto& u : users) names += u.c_str();
+    showMessage(tr("%1 was used by %2: shown in grey until another is chosen. Undo brings it back.").arg(name, names.join(", ")));
+}
+
+void MainWindow::copyItem(Id id) {
+    Document d = m_store->document();
+    Selection::Kind kind = Selection::Kind::None;
+    const auto copy = [&](auto item, Selection::Kind k) {
+        item.id = 0;
+        kind = k;
+        d = with(d, std::move(item));
+    };
+    if (const auto p = d.path(id)) copy(PathItem(*p), Selection::Kind::Path);
+    else if (const auto q = d.part(id)) copy(PartItem(*q), Selection::Kind::Part);
+    else if (const auto r = d.run(id)) {
+        RunItem item = *r;
+        item.colour = int(d.runs.size());
+        copy(item, Selection::Kind::Run);
+    }
+    if (kind == Selection::Kind::None) return;
+    const Id made = lastId(d);
+    m_store->edit(d, tr("Make a copy"));
+    m_store->selectItem(kind, made);
+}
+
+/// Delete means the smallest thing that is selected: places, then a point, then the item.
+void MainWindow::removeSelected() {
+    const Selection s = m_store->selection();
+    if (!s.places.empty()) return m_store->toggleLeftOut();
+    const auto path = m_store->currentPath();
+    const auto* points = path ? editablePoints(*path->item) : nullptr;
+    if (s.point >= 0 && points) {
+        if (points->points.size() <= 2) return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
+        m_store->changePath(path->item->id, tr("Delete point %1").arg(s.point + 1), {}, [&](PathItem& p) {
+            auto& all = std::get<PointsRecipe>(p.recipe).points;
+            all.erase(all.begin() + s.point);
+        });
+        return;
+    }
+    if (s.kind != Selection::Kind::None && m_yard->hasFocus()) removeItem(s.id);
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) { mayLeave() ? e->accept() : e->ignore(); }
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
+    if (e->mimeData()->hasUrls()) e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e) {
+    for (const QUrl& url : e->mimeData()->urls()) {
+        const QString path = url.toLocalFile();
+        if (path.endsWith(".vicinal", Qt::CaseInsensitive) || path.endsWith(".json", Qt::CaseInsensitive)) {
+            if (mayLeave()) openFile(path);
+        } else if (!path.isEmpty()) {
+            bringInFile(path);
+        }
+    }
+}
+
+} // namespace vicinal

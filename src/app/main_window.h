@@ -1,0 +1,83 @@
+#pragma once
+#include "app/store.h"
+#include <QMainWindow>
+#include <functional>
+
+class QLabel;
+class QMenu;
+
+namespace vicinal {
+
+class RunSheet;
+class Segmented;
+class Strip;
+class Viewport;
+class Yard;
+
+/// The window: menus and one tool row; yard, view, run sheet; strip; status line.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    Store& store() { return *m_store; }
+    Viewport& view() { return *m_view; }
+    Strip& strip() { return *m_strip; }
+    RunSheet& sheet() { return *m_sheet; }
+    Yard& yard() { return *m_yard; }
+
+    /// Opens a document; on failure a message stands in the window and the old document stays.
+    bool openFile(const QString& path);
+    /// Opens a file under a title without taking it as the file to save to.
+    bool openDemo(const QString& path, const QString& title);
+    /// A message above the view until it is closed or replaced.
+    void showMessage(const QString&, bool wrong = true);
+    void hideMessage();
+    QString message() const;
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+
+private:
+    // main_window.cpp
+    void buildToolRow(QWidget*);
+    QWidget* buildMiddle();
+    QWidget* buildStatus();
+    void refresh();
+    void refreshStatus();
+    // main_actions.cpp
+    void buildMenus();
+    QAction* add(QMenu*, const QString& text, const QString& name, const QKeySequence&, const QString& tip, std::function<void()>);
+    void newDocument();
+    void open();
+    bool save();
+    bool saveAs();
+    bool mayLeave();
+    void bringIn();
+    void bringInFile(const QString& path);
+    void newRun();
+    void newPart(const PartShape&, const QString& name);
+    void partMenu(const QPoint&);
+    void sendOut();
+    void removeItem(Id);
+    void copyItem(Id);
+    void removeSelected();
+    void remember(const QString& file);
+    void fillRecent();
+    void fillHistory();
+
+    Store* m_store;
+    Viewport* m_view = nullptr;
+    Strip* m_strip = nullptr;
+    RunSheet* m_sheet = nullptr;
+    Yard* m_yard = nullptr;
+    QWidget* m_messageBar = nullptr;
+    QLabel *m_message = nullptr, *m_fileLabel = nullptr, *m_status = nullptr, *m_statusHint = nullptr;
+    Segmented *m_looks = nullptr, *m_units = nullptr;
+    QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
+    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr, *m_newRun = nullptr;
+};
+
+} // namespace vicinal

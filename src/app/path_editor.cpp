@@ -1,0 +1,213 @@
+#include "app/path_editor.h"
+#include "app/controls.h"
+#include "app/format.h"
+#include "app/theme.h"
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace vicinal {
+
+PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store) {
+    setObjectName(name);
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(7);
+    m_facts = new QLabel;
+    m_facts->setProperty("role", "muted");
+    m_facts->setWordWrap(true);
+    m_facts->setObjectName(name + ".facts");
+    box->addWidget(m_facts);
+    m_points = new QWidget;
+    auto* inner = new QVBoxLayout(m_points);
+    inner->setContentsMargins(0, 0, 0, 0);
+    inner->setSpacing(7);
+    m_table = new QTableWidget(0, 4);
+    m_table->setObjectName(name + ".points");
+    m_table->setAccessibleName(tr("Points of the path"));
+    m_table->setToolTip(tr("Type x, y, z with units or sums. The last column is smooth or corner: click to change it."));
+    m_table->setHorizontalHeaderLabels({tr("x"), tr("y"), tr("z"), tr("point")});
+    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_table->verticalHeader()->setDefaultSectionSize(26);
+    m_table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_table->setShowGrid(false);
+    m_table->setFont(theme::font(12));
+    inner->addWidget(m_table);
+    m_error = new QLabel;
+    m_error->setObjectName(name + ".error");
+    m_error->setProperty("role", "error");
+    m_error->setWordWrap(true);
+    m_error->hide();
+    inner->addWidget(m_error);
+    auto* row = new QHBoxLayout;
+    m_insert = new QPushButton(tr("Insert after"));
+    m_insert->setObjectName(name + ".insert");
+    m_insert->setToolTip(tr("Insert a point half-way to the next one (or double-click on the path in the view)"));
+    m_remove = new QPushButton(tr("Delete point"));
+    m_remove->setObjectName(name + ".remove");
+    m_remove->setToolTip(tr("Delete the selected point (Delete in the view)"));
+    row->addWidget(m_insert);
+    row->addWidget(m_remove);
+    inner->addLayout(row);
+    m_closed = new QCheckBox(tr("Closed"));
+    m_closed->setObjectName(name + ".closed");
+    m_closed->setToolTip(tr("Join the last point to the first"));
+    inner->addWidget(m_closed);
+    m_knotting = new Segmented(name + ".knotting", {tr("even curve"), tr("by distance")},
+                               {tr("Centripetal: no overshoot where points stand unevenly"), tr("Chord length: rounder between far points")});
+    inner->addWidget(labelled(tr("Smooth points"), m_knotting));
+    box->addWidget(m_points);
+
+    connect(m_table, &QTableWidget::cellChanged, this, &PathEditor::cellTyped);
+    connect(m_table, &QTableWidget::cellClicked, this, [this](int r, int column) {
+        const auto path = m_store.currentPath();
+        const auto* p = path ? editablePoints(*path->item) : nullptr;
+        if (column != 3 || !p || r >= int(p->points.size())) return;
+        const bool smooth = p->points[r].smooth;
+        m_store.changePath(path->item->id, smooth ? tr("Corner at point %1").arg(r + 1) : tr("Smooth at point %1").arg(r + 1), {},
+                           [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[r].smooth = !smooth; });
+    });
+    connect(m_table, &QTableWidget::itemSelectionChanged, this, &PathEditor::selectRow);
+    connect(m_insert, &QPushButton::clicked, this, &PathEditor::insertAfter);
+    connect(m_remove, &QPushButton::clicked, this, &PathEditor::removePoint);
+    connect(m_closed, &QCheckBox::clicked, this, [this](bool on) {
+        if (const auto path = m_store.currentPath())
+            m_store.changePath(path->item->id, on ? tr("Close the path") : tr("Open the path"), {},
+                               [&](PathItem& i) { if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->closed = on; });
+    });
+    connect(m_knotting, &Segmented::picked, this, [this](int k) {
+        if (const auto path = m_store.currentPath())
+            m_store.changePath(path->item->id, tr("Curve between smooth points"), {},
+                               [&](PathItem& i) { if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->knotting = Knotting(k); });
+    });
+}
+
+void PathEditor::refresh() {
+    const auto path = m_store.currentPath();
+    if (!path) {
+        m_facts->setText(tr("No path."));
+        m_points->hide();
+        return;
+    }
+    const Unit unit = m_store.document().unit;
+    QString facts;
+    if (path->path) {
+        facts = tr("%1 long, %2").arg(lengthText(path->path->length(), unit), path->path->closed() ? tr("closed") : tr("open"));
+        const int corners = int(path->path->corners().size());
+        if (corners > 0) facts += tr(", %n corner(s)", nullptr, corners);
+        if (path->path->steepest() > 1e-9) facts += tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, path->path->steepest())) / kDegree, 0, 'f', 2);
+        else facts += tr(", level");
+    }
+    if (path->problem) facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " + QString::fromStdString(path->problem->text).toHtmlEscaped() + "</span>";
+    const auto* p = editablePoints(*path->item);
+    m_points->setVisible(p != nullptr);
+    if (!p) {
+        const auto& curve = std::get<BroughtCurve>(path->item->recipe);
+        facts += tr(". Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve.segments.size())).arg(curve.source.c_str());
+        m_facts->setText(facts);
+        return;
+    }
+    m_facts->setText(facts);
+    m_filling = true;
+    const int n = int(p->points.size());
+    if (m_table->rowCount() != n) m_table->setRowCount(n);
+    for (int r = 0; r < n; ++r) {
+        for (int c = 0; c < 4; ++c) {
+            const QString text = c < 3 ? QString::fromStdString(formatLength(p->points[r].at[c], unit)) : p->points[r].smooth ? tr("smooth") : tr("corner");
+            auto* item = m_table->item(r, c);
+            if (!item) {
+                item = new QTableWidgetItem;
+                m_table->setItem(r, c, item);
+                item->setTextAlignment(c < 3 ? Qt::AlignRight | Qt::AlignVCenter : Qt::AlignCenter);
+                if (c == 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+            }
+            if (item->text() != text) item->setText(text);
+        }
+    }
+    m_table->setFixedHeight(std::min(n, 7) * 26 + m_table->horizontalHeader()->sizeHint().height() + 4);
+    const int point = m_store.selection().point;
+    if (point >= 0 && point < n) {
+        if (m_table->currentRow() != point || m_table->selectedItems().isEmpty()) m_table->selectRow(point);
+    } else {
+        m_table->clearSelection();
+    }
+    m_closed->setChecked(p->closed);
+    m_knotting->setCurrent(int(p->knotting));
+    m_remove->setEnabled(n > 2 && point >= 0);
+    m_insert->setEnabled(point >= 0);
+    m_error->hide();
+    m_filling = false;
+}
+
+void PathEditor::cellTyped(int row, int column) {
+    if (m_filling || column > 2) return;
+    const auto path = m_store.currentPath();
+    const auto* p = path ? editablePoints(*path->item) : nullptr;
+    if (!p || row >= int(p->points.size())) return;
+    const auto v = parseLength(m_table->item(row, column)->text().trimmed().toStdString(), m_store.document().unit);
+    if (!v || std::abs(*v) > 1e9) {
+        m_error->setText(tr("Point %1, %2: %3").arg(row + 1).arg(QString("xyz")[column]).arg(v ? tr("beyond 1000 km.") : QString::fromStdString(v.problem().text)));
+        m_error->show();
+        m_filling = true; // the last good value stays
+        m_table->item(row, column)->setText(QString::fromStdString(formatLength(p->points[row].at[column], m_store.document().unit)));
+        m_filling = false;
+        return;
+    }
+    m_store.changePath(path->item->id, tr("Move point %1").arg(row + 1), {},
+                       [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[row].at[column] = *v; });
+}
+
+void PathEditor::insertAfter() {
+    const auto path = m_store.currentPath();
+    const auto* p = path ? editablePoints(*path->item) : nullptr;
+    const int at = m_store.selection().point;
+    if (!p || at < 0) return;
+    const int n = int(p->points.size());
+    Vec3 where;
+    if (at + 1 < n || p->closed) {
+        where = (p->points[at].at + p->points[(at + 1) % n].at) / 2;
+        if (path->path && !path->problem) { // on the curve itself
+            double from = 0, to = path->path->length();
+            for (const auto& s : path->path->spans()) {
+                if (s.segment == at) from = s.start, to = s.start + s.length;
+            }
+            where = path->path->at((from + to) / 2).point;
+        }
+    } else {
+        where = p->points[at].at + (p->points[at].at - p->points[at - 1].at) / 2; // beyond the last point
+    }
+    m_store.changePath(path->item->id, tr("Insert point %1").arg(at + 2), {}, [&](PathItem& i) {
+        auto& points = std::get<PointsRecipe>(i.recipe).points;
+        points.insert(points.begin() + at + 1, {where, points[at].smooth});
+    });
+    Selection s = m_store.selection();
+    s.point = at + 1;
+    m_store.select(s);
+}
+
+void PathEditor::removePoint() {
+    const auto path = m_store.currentPath();
+    const int at = m_store.selection().point;
+    const auto* p = path ? editablePoints(*path->item) : nullptr;
+    if (!p || at < 0 || p->points.size() <= 2) return;
+    m_store.changePath(path->item->id, tr("Delete point %1").arg(at + 1), {}, [&](PathItem& i) {
+        auto& points = std::get<PointsRecipe>(i.recipe).points;
+        points.erase(points.begin() + at);
+    });
+}
+
+void PathEditor::selectRow() {
+    if (m_filling) return;
+    const auto rows = m_table->selectionModel()->selectedRows();
+    Selection s = m_store.selection();
+    s.point = rows.isEmpty() ? -1 : rows.front().row();
+    m_store.select(s);
+}
+
+} // namespace vicinal

@@ -1,0 +1,330 @@
+#include "app/scene_renderer.h"
+#include <QOpenGLContext>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLVersionFunctionsFactory>
+
+namespace vicinal {
+namespace {
+
+constexpr int kFloats = 20; // an instance: 4x4 matrix, colour
+
+const char* kHead = "#version 330 core\n";
+const char* kInstance = R"(
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+layout(location = 2) in mat4 pose;
+layout(location = 6) in vec4 colour;
+uniform mat4 camera;
+)";
+const char* kFaceVertex = R"(
+out vec3 shade;
+out float there;
+uniform vec3 light;
+uniform vec3 back;
+void main() {
+    vec3 n = normalize(mat3(pose) * normal);
+    if (dot(n, back) < 0.0) n = -n;             // thin sheets are lit from both sides
+    float sky = 0.5 + 0.5 * n.z;
+    float sun = max(dot(n, light), 0.0);
+    shade = colour.rgb * (0.56 + 0.20 * sky + 0.36 * sun);
+    there = colour.a;
+    gl_Position = camera * pose * vec4(position, 1.0);
+}
+)";
+const char* kFaceFragment = R"(
+in vec3 shade;
+in float there;
+out vec4 result;
+void main() {
+    if (there < 0.01) discard;
+    result = vec4(shade, 1.0);
+}
+)";
+const char* kEdgeVertex = R"(
+out vec4 tone;
+uniform float push;
+void main() {
+    tone = colour.a < 0.01 ? vec4(colour.rgb, 1.0) : vec4(colour.rgb * 0.52, 0.85);
+    gl_Position = camera * pose * vec4(position, 1.0);
+    gl_Position.z -= push * gl_Position.w;
+}
+)";
+const char* kFlatFragment = R"(
+in vec4 tone;
+out vec4 result;
+void main() { result = tone; }
+)";
+const char* kDotVertex = R"(
+out vec4 tone;
+void main() {
+    tone = vec4(colour.rgb, colour.a < 0.01 ? 0.0 : 1.0);
+    gl_Position = camera * pose * vec4(0.0, 0.0, 0.0, 1.0);
+    gl_PointSize = 2.0;
+}
+)";
+const char* kGroundVertex = R"(
+layout(location = 0) in vec3 position;
+uniform mat4 camera;
+uniform vec3 centre;
+uniform float reach;
+uniform vec4 paint;
+out vec4 tone;
+void main() {
+    float d = length(position - centre) / reach;
+    tone = vec4(paint.rgb, paint.a * clamp(1.0 - d, 0.0, 1.0));
+    gl_Position = camera * vec4(position, 1.0);
+}
+)";
+
+std::unique_ptr<QOpenGLShaderProgram> program(const QByteArray& vertex, const char* fragment, QString* why) {
+    auto p = std::make_unique<QOpenGLShaderProgram>();
+    p->addShaderFromSourceCode(QOpenGLShader::Vertex, kHead + vertex);
+    p->addShaderFromSourceCode(QOpenGLShader::Fragment, QByteArray(kHead) + fragment);
+    if (!p->link()) {
+        *why = p->log();
+        return nullptr;
+    }
+    return p;
+}
+
+QMatrix4x4 toQt(const Mat4& m) {
+    QMatrix4x4 out;
+    for (int r = 0; r < 4; ++r)
+        for (int c = 0; c < 4; ++c) out(r, c) = float(m(r, c));
+    return out;
+}
+
+} // namespace
+
+struct SceneRenderer::MeshBuffers {
+    std::weak_ptr<const Mesh> mesh;
+    Vec3 centre;
+    double radius = 0;
+    unsigned faces = 0, edges = 0, boxFaces = 0, boxEdges = 0;     // vertex buffers
+    unsigned faceVao = 0, edgeVao = 0, boxFaceVao = 0, boxEdgeVao = 0;
+    int faceVertices = 0, edgeVertices = 0, boxFaceVertices = 0, boxEdgeVertices = 0;
+    int triangles = 0;
+};
+
+struct SceneRenderer::Drawn {
+    std::shared_ptr<const Mesh> mesh;
+    std::vector<float> instances; ///< all, relative to the origin
+    std::vector<float> near, far, dots; ///< those in sight, by size on the screen
+};
+
+SceneRenderer::SceneRenderer() = default;
+SceneRenderer::~SceneRenderer() = default;
+
+bool SceneRenderer::init(QString* why) {
+    m_gl = QOpenGLVersionFunctionsFactory::get<QOpenGLFunctions_3_3_Core>(QOpenGLContext::currentContext());
+    if (!m_gl || !m_gl->initializeOpenGLFunctions()) {
+        *why = QObject::tr("OpenGL 3.3 is not available here.");
+        m_gl = nullptr;
+        return false;
+    }
+    m_faces = program(QByteArray(kInstance) + kFaceVertex, kFaceFragment, why);
+    m_edges = program(QByteArray(kInstance) + kEdgeVertex, kFlatFragment, why);
+    m_dots = program(QByteArray(kInstance) + kDotVertex, kFlatFragment, why);
+    m_ground = program(kGroundVertex, kFlatFragment, why);
+    if (!m_faces || !m_edges || !m_dots || !m_ground) return false;
+    m_gl->glGenBuffers(1, &m_instanceBuffer);
+    m_gl->glGenBuffers(1, &m_gridBuffer);
+    m_gl->glGenVertexArrays(1, &m_gridVao);
+    return true;
+}
+
+void SceneRenderer::release() {
+    if (!m_gl) return;
+    for (auto& [mesh, b] : m_meshes) {
+        const unsigned buffers[] = {b->faces, b->edges, b->boxFaces, b->boxEdges};
+        const unsigned arrays[] = {b->faceVao, b->edgeVao, b->boxFaceVao, b->boxEdgeVao};
+        m_gl->glDeleteBuffers(4, buffers);
+        m_gl->glDeleteVertexArrays(4, arrays);
+    }
+    m_meshes.clear();
+    m_gl->glDeleteBuffers(1, &m_instanceBuffer);
+    m_gl->glDeleteBuffers(1, &m_gridBuffer);
+    m_gl->glDeleteVertexArrays(1, &m_gridVao);
+    m_faces.reset();
+    m_edges.reset();
+    m_dots.reset();
+    m_ground.reset();
+    m_gl = nullptr;
+}
+
+SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const Mesh>& mesh) {
+    auto& slot = m_meshes[mesh.get()];
+    if (slot && slot->mesh.lock() == mesh) return *slot;
+    slot = std::make_unique<MeshBuffers>();
+    MeshBuffers& b = *slot;
+    b.mesh = mesh;
+    b.centre = mesh->box.center(); // vertices from the middle, in double before float: far-off meshes stay sharp
+    b.radius = mesh->box.diagonal().norm() / 2;
+    b.triangles = int(mesh->triangles.size());
+    const auto upload = [&](const Mesh& m, unsigned& faces, unsigned& faceVao, int& faceCount, unsigned& edges, unsigned& edgeVao, int& edgeCount) {
+        std::vector<float> f, e;
+        const auto put = [&](std::vector<float>& to, const Vec3& p, const Vec3& n) {
+            for (const Vec3& v : {Vec3(p - b.centre), n})
+                for (int i = 0; i < 3; ++i) to.push_back(float(v[i]));
+        };
+        for (const auto& t : m.triangles) {
+            const Vec3 n = (m.points[t[1]] - m.points[t[0]]).cross(m.points[t[2]] - m.points[t[0]]).normalized();
+            for (auto i : t) put(f, m.points[i], n);
+        }
+        for (const auto& pair : featureEdges(m))
+            for (auto i : pair) put(e, m.points[i], Vec3::UnitZ());
+        faceCount = int(f.size() / 6);
+        edgeCount = int(e.size() / 6);
+        const auto make = [&](unsigned& buffer, unsigned& vao, const std::vector<float>& data) {
+            m_gl->glGenBuffers(1, &buffer);
+            m_gl->glGenVertexArrays(1, &vao);
+            m_gl->glBindVertexArray(vao);
+            m_gl->glBindBuffer(GL_ARRAY_BUFFER, buffer);
+            m_gl->glBufferData(GL_ARRAY_BUFFER, GLsizeiptr(data.size() * 4), data.data(), GL_STATIC_DRAW);
+            for (unsigned i = 0; i < 2; ++i) {
+                m_gl->glEnableVertexAttribArray(i);
+                m_gl->glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<void*>(size_t(12 * i)));
+            }
+            m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_instanceBuffer);
+            for (unsigned i = 0; i < 5; ++i) {
+                m_gl->glEnableVertexAttribArray(2 + i);
+                m_gl->glVertexAttribPointer(2 + i, 4, GL_FLOAT, GL_FALSE, kFloats * 4, reinterpret_cast<void*>(size_t(16 * i)));
+                m_gl->glVertexAttribDivisor(2 + i, 1);
+            }
+            m_gl->glBindVertexArray(0);
+        };
+        make(faces, faceVao, f);
+        make(edges, edgeVao, e);
+    };
+    upload(*mesh, b.faces, b.faceVao, b.faceVertices, b.edges, b.edgeVao, b.edgeVertices);
+    upload(boxMesh(mesh->box), b.boxFaces, b.boxFaceVao, b.boxFaceVertices, b.boxEdges, b.boxEdgeVao, b.boxEdgeVertices);
+    return b;
+}
+
+void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
+    m_origin = origin;
+    m_drawn.clear();
+    for (auto& batch : batches) {
+        auto d = std::make_unique<Drawn>();
+        d->mesh = batch.mesh;
+        const Vec3 centre = batch.mesh->box.center();
+        d->instances.resize(batch.poses.size() * kFloats);
+        for (size_t i = 0; i < batch.poses.size(); ++i) {
+            const Mat4& m = batch.poses[i];
+            float* f = d->instances.data() + i * kFloats;
+            for (int c = 0; c < 3; ++c)
+                for (int r = 0; r < 4; ++r) f[4 * c + r] = float(m(r, c));
+            const Vec3 at = (m * centre.homogeneous()).head<3>() - origin;
+            f[12] = float(at.x()), f[13] = float(at.y()), f[14] = float(at.z()), f[15] = 1;
+            const QRgb rgb = batch.colours[i];
+            f[16] = float(qRed(rgb)) / 255, f[17] = float(qGreen(rgb)) / 255, f[18] = float(qBlue(rgb)) / 255, f[19] = float(qAlpha(rgb)) / 255;
+        }
+        m_drawn.push_back(std::move(d));
+    }
+}
+
+void SceneRenderer::sort(const Camera& camera, bool light) {
+    const Vec3 eye = camera.eye() - m_origin, back = camera.back(), right = camera.right(), up = camera.up();
+    const double t = std::tan(Camera::kFieldOfView / 2), aspect = camera.width / camera.height;
+    for (auto& d : m_drawn) {
+        const MeshBuffers& b = buffersOf(d->mesh);
+        d->near.clear();
+        d->far.clear();
+        d->dots.clear();
+        const bool fine = b.triangles > 40;
+        for (size_t i = 0; i < d->instances.size(); i += kFloats) {
+            const float* f = d->instances.data() + i;
+            const Vec3 p = Vec3(f[12], f[13], f[14]) - eye;
+            const double depth = -p.dot(back), half = camera.parallel ? camera.distance * t : depth * t;
+            if (!camera.parallel && depth < -b.radius) continue;
+            const double margin = b.radius * 1.6;
+            if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up)) > half + margin) continue;
+            const double pixels = 2 * b.radius * camera.height / (2 * std::max(half, 1e-9));
+            auto& list = pixels < 2 ? d->dots : fine && pixels < (light ? 40 : 14) ? d->far : d->near;
+            list.insert(list.end(), f, f + kFloats);
+        }
+    }
+}
+
+void SceneRenderer::drawInstances(unsigned vao, unsigned mode, int vertices, const std::vector<float>& instances) {
+    if (instances.empty() || vertices == 0) return;
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_instanceBuffer);
+    m_gl->glBufferData(GL_ARRAY_BUFFER, GLsizeiptr(instances.size() * 4), instances.data(), GL_STREAM_DRAW);
+    m_gl->glBindVertexArray(vao);
+    m_gl->glDrawArraysInstanced(mode, 0, vertices, int(instances.size() / kFloats));
+}
+
+void SceneRenderer::setGrid(const std::vector<Vec3>& ends, const QColor& colour, double reach) {
+    if (!m_gl) return;
+    std::vector<float> f;
+    for (const auto& p : ends)
+        for (int i = 0; i < 3; ++i) f.push_back(float(p[i] - m_origin[i]));
+    m_gridVertices = int(ends.size());
+    m_gridColour = colour;
+    m_gridReach = reach;
+    m_gl->glBindVertexArray(m_gridVao);
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_gridBuffer);
+    m_gl->glBufferData(GL_ARRAY_BUFFER, GLsizeiptr(f.size() * 4), f.data(), GL_STREAM_DRAW);
+    m_gl->glEnableVertexAttribArray(0);
+    m_gl->glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+    m_gl->glBindVertexArray(0);
+}
+
+void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
+    if (!m_gl) return;
+    sort(camera, light);
+    const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
+    m_gl->glEnable(GL_DEPTH_TEST);
+    m_gl->glEnable(GL_BLEND);
+    m_gl->glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    m_gl->glDisable(GL_CULL_FACE);
+
+    m_ground->bind();
+    m_ground->setUniformValue("camera", matrix);
+    const Vec3 centre = camera.target - m_origin;
+    m_ground->setUniformValue("centre", float(centre.x()), float(centre.y()), float(centre.z()));
+    m_ground->setUniformValue("reach", float(m_gridReach));
+    m_ground->setUniformValue("paint", m_gridColour);
+    m_gl->glDepthMask(GL_FALSE);
+    m_gl->glBindVertexArray(m_gridVao);
+    m_gl->glDrawArrays(GL_LINES, 0, m_gridVertices);
+    m_gl->glDepthMask(GL_TRUE);
+
+    // The sun stands over the viewer's left shoulder, so that the sides seen differ in tone whichever way one looks.
+    const Vec3 sun = (camera.back() * 0.55 - camera.right() * 0.55 + Vec3::UnitZ() * 0.75).normalized();
+    const Vec3 back = camera.back();
+    m_faces->bind();
+    m_faces->setUniformValue("camera", matrix);
+    m_faces->setUniformValue("light", float(sun.x()), float(sun.y()), float(sun.z()));
+    m_faces->setUniformValue("back", float(back.x()), float(back.y()), float(back.z()));
+    m_gl->glEnable(GL_POLYGON_OFFSET_FILL);
+    m_gl->glPolygonOffset(1, 1);
+    size_t shown = 0;
+    for (auto& d : m_drawn) {
+        const MeshBuffers& b = buffersOf(d->mesh);
+        drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
+        drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
+        shown += (d->near.size() + d->far.size()) / kFloats;
+    }
+    m_gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    m_edges->bind();
+    m_edges->setUniformValue("camera", matrix);
+    m_edges->setUniformValue("push", camera.parallel ? 0.0f : 2e-6f);
+    for (auto& d : m_drawn) {
+        if (light && shown > 1500) break;
+        const MeshBuffers& b = buffersOf(d->mesh);
+        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->near);
+        if (!light) drawInstances(b.boxEdgeVao, GL_LINES, b.boxEdgeVertices, d->far);
+    }
+    m_gl->glEnable(GL_PROGRAM_POINT_SIZE);
+    m_dots->bind();
+    m_dots->setUniformValue("camera", matrix);
+    for (auto& d : m_drawn) drawInstances(buffersOf(d->mesh).faceVao, GL_POINTS, 1, d->dots);
+    m_gl->glBindVertexArray(0);
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, 0);
+    m_gl->glDisable(GL_DEPTH_TEST);
+    m_gl->glUseProgram(0);
+}
+
+} // namespace vicinal

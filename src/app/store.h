@@ -1,0 +1,99 @@
+#pragma once
+#include "model/evaluate.h"
+#include "model/history.h"
+#include <QObject>
+#include <QString>
+#include <set>
+
+namespace vicinal {
+
+/// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip and view.
+struct Selection {
+    enum class Kind { None, Run, Path, Part };
+    Kind kind = Kind::None;
+    Id id = 0;
+    std::set<int> places; ///< indices from 0
+    int point = -1;       ///< index into the path's points
+    bool operator==(const Selection&) const = default;
+};
+
+/// The open document with its history, evaluation, selection and file. Widgets read from here, and every change they want is
+/// one edit() here.
+class Store : public QObject {
+    Q_OBJECT
+public:
+    explicit Store(QObject* parent = nullptr);
+
+    const Document& document() const { return m_history.now(); }
+    const Evaluation& evaluation() const { return *m_evaluation; }
+    const History& history() const { return m_history; }
+    const Selection& selection() const { return m_selection; }
+
+    /// One named step. `merge`: successive edits with the same text become one step, until seal().
+    void edit(Document, const QString& name, const QString& merge = {});
+    void seal();
+    void undo();
+    void redo();
+    void goTo(int step);
+
+    void select(Selection);
+    void selectItem(Selection::Kind kind, Id id) { select({kind, id, {}, -1}); }
+
+    /// The run that is worked on: the selected one, or one that uses the selected path or part; null when there is none.
+    std::shared_ptr<const RunResult> currentRun() const;
+    /// The path that is worked on: the selected one or that of the current run.
+    std::shared_ptr<const PathResult> currentPath() const;
+
+    QString filePath() const { return m_file; }
+    QString title() const;
+    bool saved() const { return m_history.saved(); }
+    void newDocument();
+    /// Problem text, or empty. On failure nothing changes.
+    QString open(const QString& path);
+    QString save(const QString& path);
+    /// Opens a file as a document without a name yet, so that saving asks where (the demo).
+    QString openCopy(const QString& path, const QString& title);
+
+    /// Copies of the current run's rule with a change, as one edit.
+    template<class Change> void changeRun(Id id, const QString& name, const QString& merge, Change&& change) {
+        const auto run = document().run(id);
+        if (!run) return;
+        RunItem copy = *run;
+        change(copy);
+        edit(with(document(), std::move(copy)), name, merge);
+    }
+    template<class Change> void changePath(Id id, const QString& name, const QString& merge, Change&& change) {
+        const auto path = document().path(id);
+        if (!path) return;
+        PathItem copy = *path;
+        change(copy);
+        edit(with(document(), std::move(copy)), name, merge);
+    }
+    template<class Change> void changePart(Id id, const QString& name, const QString& merge, Change&& change) {
+        const auto part = document().part(id);
+        if (!part) return;
+        PartItem copy = *part;
+        change(copy);
+        edit(with(document(), std::move(copy)), name, merge);
+    }
+    /// Leaves the selected places out, or brings them back when all of them are out already.
+    void toggleLeftOut();
+    void setLeftOut(bool out);
+
+signals:
+    void documentChanged();
+    void selectionChanged();
+    void fileChanged();
+
+private:
+    void load(Document, const QString& file);
+    void refresh();
+    void trimSelection();
+
+    History m_history;
+    std::shared_ptr<const Evaluation> m_evaluation;
+    Selection m_selection;
+    QString m_file, m_title;
+};
+
+} // namespace vicinal

@@ -1,0 +1,54 @@
+#pragma once
+#include "app/store.h"
+#include "app/strip_map.h"
+#include <QWidget>
+
+namespace vicinal {
+
+/// The path pulled straight: ruler, places to scale, clear gaps against their limits. Selects, slides the run, drags insets.
+class Strip : public QWidget {
+    Q_OBJECT
+public:
+    explicit Strip(Store& store, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {800, 166}; }
+    const StripMap& map() const { return m_map; }
+    /// Middle of the place lane, for tests and guides.
+    double placesY() const;
+
+signals:
+    void showSelection();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
+    bool event(QEvent*) override;
+
+private:
+    enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band };
+    void refit();
+    void paintRuler(QPainter&) const;
+    void paintPlaces(QPainter&, const RunResult&) const;
+    void paintGaps(QPainter&, const RunResult&) const;
+    void dragTo(const QPointF&);
+    Drag under(const QPointF&) const;
+    QRectF lane(int index) const;
+
+    Store& m_store;
+    StripMap m_map;
+    Id m_shown = 0;
+    double m_shownLength = 0;
+    Drag m_drag = Drag::None;
+    QPointF m_pressed, m_last;
+    bool m_dragged = false;
+    int m_dragNumber = 0;
+    Spacing m_before;
+    double m_leftOverBefore = 0;
+};
+
+} // namespace vicinal

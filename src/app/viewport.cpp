@@ -1,0 +1,271 @@
+#include "app/viewport.h"
+#include "app/theme.h"
+#include <QElapsedTimer>
+#include <QGuiApplication>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
+#include <QOpenGLWidget>
+#include <QPainter>
+#include <QResizeEvent>
+#include <QTimer>
+#include <cmath>
+
+namespace vicinal {
+
+/// The OpenGL picture; takes no mouse, so that the Viewport above handles all input.
+class GlCanvas : public QOpenGLWidget {
+public:
+    explicit GlCanvas(Viewport* view) : QOpenGLWidget(view), m_view(view) {
+        QSurfaceFormat format;
+        format.setVersion(3, 3);
+        format.setProfile(QSurfaceFormat::CoreProfile);
+        format.setSamples(4);
+        format.setDepthBufferSize(24);
+        setFormat(format);
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+        setObjectName("view.canvas");
+    }
+    ~GlCanvas() override {
+        makeCurrent();
+        m_renderer.release();
+        doneCurrent();
+    }
+    void initializeGL() override {
+        QString why;
+        m_ready = m_renderer.init(&why);
+        if (!m_ready) QTimer::singleShot(0, m_view, [view = m_view, why] {
+            view->m_noGl = why;
+            view->m_canvas->hide();
+            view->update();
+        });
+    }
+    void paintGL() override {
+        auto* f = context()->functions();
+        f->glClearColor(0.94f, 0.93f, 0.91f, 1);
+        f->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+        {
+            QPainter p(this); // the sky; Qt restores what OpenGL needs when the painter ends
+            QLinearGradient sky(0, 0, 0, height());
+            sky.setColorAt(0, theme::skyTop());
+            sky.setColorAt(1, theme::skyBottom());
+            p.fillRect(rect(), sky);
+        }
+        if (!m_ready) return;
+        f->glClear(GL_DEPTH_BUFFER_BIT);
+        if (m_view->m_sceneDirty) m_view->rebuildScene();
+        if (m_view->m_gridDirty) m_view->rebuildGrid();
+        m_renderer.draw(m_view->m_camera, m_view->drawnBounds(), m_view->m_moving);
+        if (!m_shown) {
+            m_shown = true;
+            QTimer::singleShot(0, m_view, &Viewport::firstFrame);
+        }
+    }
+    SceneRenderer m_renderer;
+    bool m_ready = false;
+
+private:
+    Viewport* m_view;
+    bool m_shown = false;
+};
+
+/// Paths, handles and texts over the picture.
+class Overlay : public QWidget {
+public:
+    explicit Overlay(Viewport* view) : QWidget(view), m_view(view) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+        setAttribute(Qt::WA_NoSystemBackground);
+        setObjectName("view.overlay");
+    }
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        m_view->paintOverlay(p);
+    }
+
+private:
+    Viewport* m_view;
+};
+
+Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
+    setObjectName("view");
+    setAccessibleName(tr("View"));
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setMinimumSize(240, 180);
+    if (QGuiApplication::platformName() == "offscreen") m_noGl = tr("This screen cannot show OpenGL, so parts are not drawn. Everything else works.");
+    else m_canvas = new GlCanvas(this);
+    m_overlay = new Overlay(this);
+    m_settle = new QTimer(this);
+    m_settle->setSingleShot(true);
+    m_settle->setInterval(180);
+    connect(m_settle, &QTimer::timeout, this, [this] { moved(true); });
+    connect(&store, &Store::documentChanged, this, &Viewport::documentChanged);
+    connect(&store, &Store::selectionChanged, this, [this] {
+        m_sceneDirty = true;
+        moved(true);
+    });
+    connect(&store, &Store::fileChanged, this, [this] { m_framed = false; });
+}
+
+Viewport::~Viewport() { delete m_canvas; }
+
+void Viewport::documentChanged() {
+    m_sceneDirty = true;
+    measureContent();
+    if (!m_framed && !m_store.document().paths.empty()) frameAll();
+    moved(true);
+}
+
+/// `still`: the picture is drawn in full; while it moves it is drawn lighter and made good a moment later.
+void Viewport::moved(bool still) {
+    m_moving = !still;
+    if (!still) m_settle->start();
+    if (m_canvas) m_canvas->update();
+    m_overlay->update();
+}
+
+void Viewport::rebuildScene() {
+    m_sceneDirty = false;
+    const Box3 bounds = contentBounds();
+    if (!bounds.isEmpty()) m_origin = bounds.center();
+    std::vector<Batch> batches;
+    const Selection& selection = m_store.selection();
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh) continue;
+        Batch batch;
+        batch.mesh = run->placedMesh;
+        batch.poses = run->places->poses;
+        const bool current = selection.kind == Selection::Kind::Run && selection.id == run->item->id;
+        QColor base = theme::run(run->item->colour);
+        // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
+        base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
+        if (run->stale()) base = QColor("#c3c2bd");
+        batch.colours.assign(run->places->count(), base.rgba());
+        for (size_t i = 0; i < batch.colours.size(); ++i)
+            if (run->places->leftOut[i]) batch.colours[i] = (theme::brick().rgb() & 0xffffff);
+        if (current)
+            for (int i : selection.places)
+                batch.colours[i] = run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+        batches.push_back(std::move(batch));
+    }
+    m_canvas->m_renderer.setScene(std::move(batches), m_origin);
+    m_gridDirty = true;
+}
+
+void Viewport::rebuildGrid() {
+    m_gridDirty = false;
+    // Lines at 1, 2 or 5 times a power of ten, about 90 pixels apart, in the plane that is looked at.
+    const double want = m_camera.scale() * 90, power = std::pow(10, std::floor(std::log10(want)));
+    m_gridStep = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;
+    const Vec3 n = planeNormal();
+    const Vec3 a = n.z() > 0.5 ? Vec3::UnitX() : n.y() < -0.5 ? Vec3::UnitX() : Vec3::UnitY();
+    const Vec3 b = n.cross(a);
+    const Vec3 foot = m_camera.target - n * m_camera.target.dot(n);
+    const double ca = std::round(foot.dot(a) / m_gridStep), cb = std::round(foot.dot(b) / m_gridStep);
+    std::vector<Vec3> ends;
+    const int count = 40;
+    for (int i = -count; i <= count; ++i) {
+        for (int k = -count; k < count; k += 10) { // in pieces, so that the fading shows
+            ends.push_back(a * (ca + i) * m_gridStep + b * (cb + k) * m_gridStep);
+            ends.push_back(a * (ca + i) * m_gridStep + b * (cb + k + 10) * m_gridStep);
+            ends.push_back(b * (cb + i) * m_gridStep + a * (ca + k) * m_gridStep);
+            ends.push_back(b * (cb + i) * m_gridStep + a * (ca + k + 10) * m_gridStep);
+        }
+    }
+    m_canvas->m_renderer.setGrid(ends, theme::gridLine(), m_gridStep * (m_look == Look::Free ? 26 : 40));
+}
+
+void Viewport::measureContent() {
+    Box3 box;
+    for (const auto& [id, p] : m_store.evaluation().paths)
+        if (p->path) box.extend(p->path->bounds());
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh) continue;
+        const auto& poses = run->places->poses;
+        const size_t step = std::max<size_t>(1, poses.size() / 200);
+        for (size_t i = 0; i < poses.size(); i += step)
+            for (int c = 0; c < 8; ++c) box.extend((poses[i] * run->placedMesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>().eval());
+    }
+    m_content = box;
+}
+
+Box3 Viewport::drawnBounds() const {
+    Box3 box = contentBounds();
+    if (box.isEmpty()) box.extend(m_camera.target);
+    const Vec3 reach = Vec3::Constant(m_gridStep * 20);
+    box.extend(Vec3(m_camera.target - Vec3(reach.x(), reach.y(), 0)));
+    box.extend(Vec3(m_camera.target + Vec3(reach.x(), reach.y(), 0)));
+    for (const auto& p : m_drawn) box.extend(p.at);
+    const Vec3 margin = box.diagonal() * 0.02 + Vec3::Constant(1);
+    return Box3(box.min() - margin, box.max() + margin);
+}
+
+void Viewport::setLook(Look look) {
+    m_look = look;
+    switch (look) {
+    case Look::Plan: m_camera.yaw = -kPi / 2, m_camera.pitch = kPi / 2; break;
+    case Look::Front: m_camera.yaw = -kPi / 2, m_camera.pitch = 0; break;
+    case Look::Side: m_camera.yaw = 0, m_camera.pitch = 0; break;
+    case Look::Free: m_camera.yaw = -60 * kDegree, m_camera.pitch = 30 * kDegree; break;
+    }
+    m_camera.parallel = look != Look::Free;
+    frameAll();
+    emit lookChanged();
+}
+
+void Viewport::setParallel(bool on) {
+    m_camera.parallel = on;
+    m_gridDirty = true;
+    moved(true);
+    emit lookChanged();
+}
+
+void Viewport::frameAll() {
+    const Box3 box = contentBounds();
+    m_framed = true;
+    if (!box.isEmpty()) m_camera.frame(box);
+    m_gridDirty = true;
+    moved(true);
+}
+
+void Viewport::frameSelection() {
+    Box3 box;
+    const Selection& s = m_store.selection();
+    if (const auto run = m_store.currentRun(); run && run->places && run->placedMesh) {
+        const auto add = [&](int i) {
+            for (int c = 0; c < 8; ++c)
+                box.extend((run->places->poses[i] * run->placedMesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>().eval());
+        };
+        if (s.places.empty())
+            for (int i = 0; i < int(run->places->count()); ++i) add(i);
+        else
+            for (int i : s.places) add(i);
+    } else if (const auto path = m_store.currentPath(); path && path->path) {
+        box = path->path->bounds();
+    }
+    if (box.isEmpty()) return frameAll();
+    m_camera.frame(box);
+    m_gridDirty = true;
+    moved(true);
+}
+
+void Viewport::resizeEvent(QResizeEvent* e) {
+    if (m_canvas) m_canvas->setGeometry(rect());
+    m_overlay->setGeometry(rect());
+    m_camera.width = e->size().width();
+    m_camera.height = e->size().height();
+    if (!e->oldSize().isValid() || e->oldSize().width() < 50) frameAll();
+}
+
+void Viewport::paintEvent(QPaintEvent*) {
+    if (m_canvas && m_noGl.isEmpty()) return;
+    QPainter p(this);
+    QLinearGradient sky(0, 0, 0, height());
+    sky.setColorAt(0, theme::skyTop());
+    sky.setColorAt(1, theme::skyBottom());
+    p.fillRect(rect(), sky);
+    p.setPen(theme::muted());
+    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, m_noGl);
+}
+
+} // namespace vicinal

@@ -1,0 +1,136 @@
+#pragma once
+#include "app/camera.h"
+#include "app/scene_renderer.h"
+#include "app/store.h"
+#include <QWidget>
+
+class QOpenGLWidget;
+
+namespace vicinal {
+
+class GlCanvas;
+class Overlay;
+
+/// The view in the middle: parts as instances, paths and handles over them, orbiting and picking, drawing a path.
+class Viewport : public QWidget {
+    Q_OBJECT
+public:
+    explicit Viewport(Store& store, QWidget* parent = nullptr);
+    ~Viewport() override;
+
+    enum class Look { Free, Plan, Front, Side };
+    void setLook(Look);
+    Look look() const { return m_look; }
+    void setParallel(bool);
+    bool parallel() const { return m_camera.parallel; }
+    void frameAll();
+    void frameSelection();
+
+    /// Clicks on the ground (or the plane looked at) become path points until Enter, a click on the first point, or Esc.
+    void startDrawing();
+    bool drawing() const { return m_drawing; }
+    bool drawingSmooth() const { return m_drawSmooth; }
+    void setDrawingSmooth(bool);
+    void finishDrawing(bool closed);
+    void cancelDrawing();
+
+    const Camera& camera() const { return m_camera; }
+    /// Index of the place of run `id` under a pixel (nearest to the eye), with the run; nothing when there is none.
+    struct Pick {
+        Id run = 0;
+        int place = -1;
+    };
+    std::optional<Pick> pickPlace(const QPointF&) const;
+    /// Pixel of a handle, for tests and guides: "point N", "inset start", "inset end". Nothing when it is not shown.
+    std::optional<QPointF> handleAt(const QString& name) const;
+
+signals:
+    void lookChanged();
+    void drawingChanged();
+    void firstFrame();
+    void hint(const QString&);
+    void failed(const QString&);
+
+protected:
+    bool event(QEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void leaveEvent(QEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
+
+private:
+    friend class GlCanvas;
+    friend class Overlay;
+
+    struct Handle {
+        enum class Kind { Point, InsetStart, InsetEnd } kind = Kind::Point;
+        int index = 0;
+        Vec3 at;
+        bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
+    };
+
+    // viewport.cpp
+    void documentChanged();
+    void rebuildScene();
+    void rebuildGrid();
+    Box3 contentBounds() const { return m_content; }
+    void measureContent();
+    Box3 drawnBounds() const;
+    void moved(bool still = false);
+    // viewport_overlay.cpp
+    void paintOverlay(QPainter&) const;
+    void paintPath(QPainter&, const PathResult&, const QColor&, double width) const;
+    void paintHandles(QPainter&) const;
+    void paintDrawing(QPainter&) const;
+    void paintAxes(QPainter&) const;
+    void paintPlaceLabel(QPainter&) const;
+    void pill(QPainter&, const QPointF& topLeft, const QString&, const QColor& border, const QColor& text) const;
+    std::vector<Handle> handles() const;
+    QString infoText() const;
+    // viewport_input.cpp
+    std::optional<Handle> handleUnder(const QPointF&) const;
+    Vec3 planeNormal() const;
+    std::optional<Vec3> drawPoint(const QPointF&, bool snap) const;
+    void dragTo(const QPointF&, Qt::KeyboardModifiers);
+    void applyTyped();
+    void endDrag();
+    double stationUnder(const QPointF&, const Path&, double* distance = nullptr) const;
+    void clickPlace(const Pick&, Qt::KeyboardModifiers);
+    void insertPointAt(const QPointF&);
+
+    Store& m_store;
+    GlCanvas* m_canvas = nullptr;
+    QWidget* m_overlay = nullptr;
+    QString m_noGl;
+    Camera m_camera;
+    Look m_look = Look::Free;
+    Vec3 m_origin = Vec3::Zero();
+    Box3 m_content; ///< of all paths and places; empty when there is nothing
+    bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
+    double m_gridStep = 100;
+
+    enum class Action { None, Orbit, Pan, Handle };
+    Action m_action = Action::None;
+    QPointF m_pressed, m_last;
+    bool m_dragged = false;
+    Handle m_handle;
+    Vec3 m_handleStart;
+    QString m_typed;
+    int m_dragNumber = 0;
+    std::optional<Handle> m_hover;
+    std::optional<Pick> m_hoverPlace;
+
+    bool m_drawing = false, m_drawSmooth = true;
+    std::vector<PathPoint> m_drawn;
+    std::optional<Vec3> m_drawPointer;
+    QString m_drawTyped;
+    class QTimer* m_settle = nullptr;
+};
+
+} // namespace vicinal

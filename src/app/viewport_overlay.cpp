@@ -1,0 +1,221 @@
+#include "app/format.h"
+#include "app/theme.h"
+#include "app/viewport.h"
+#include <QPainter>
+#include <QPainterPath>
+
+namespace vicinal {
+namespace {
+
+QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
+
+} // namespace
+
+void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border, const QColor& ink) const {
+    p.setFont(theme::font(12));
+    const QFontMetricsF metrics(p.font());
+    QString shown = metrics.elidedText(text, Qt::ElideRight, std::max(80.0, width() - 30.0));
+    QRectF box(at, QSizeF(metrics.horizontalAdvance(shown) + 18, 25));
+    // Never outside the view.
+    box.moveLeft(std::clamp(box.left(), 6.0, std::max(6.0, width() - box.width() - 6)));
+    box.moveTop(std::clamp(box.top(), 6.0, std::max(6.0, height() - box.height() - 6)));
+    p.setPen(QPen(border, 1));
+    p.setBrush(theme::paper());
+    p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
+    p.setPen(ink);
+    p.drawText(box, Qt::AlignCenter, shown);
+}
+
+QString Viewport::infoText() const {
+    const Unit unit = m_store.document().unit;
+    if (const auto run = m_store.currentRun()) {
+        if (!run->path || !run->places || run->places->count() == 0) return run->item->name.c_str();
+        const auto& s = run->places->stations;
+        const auto [lo, hi] = std::minmax_element(s.begin(), s.end());
+        const Unit u = unit == Unit::Millimetre ? Unit::Metre : unit;
+        const auto number = [&](double mm) { return QString::number(mm / millimetresPer(u), 'f', 3); };
+        return tr("%1 \u00b7 from %2 to %3 %4").arg(run->path->item->name.c_str(), number(*lo), number(*hi), nameOf(u));
+    }
+    if (const auto path = m_store.currentPath(); path && path->path)
+        return tr("%1 \u00b7 %2 \u00b7 %3").arg(path->item->name.c_str(), longLengthText(path->path->length(), unit),
+                                                path->path->closed() ? tr("closed") : tr("open"));
+    return {};
+}
+
+std::vector<Viewport::Handle> Viewport::handles() const {
+    std::vector<Handle> out;
+    if (m_drawing) return out;
+    const auto path = m_store.currentPath();
+    if (!path) return out;
+    if (const auto* points = editablePoints(*path->item))
+        for (int i = 0; i < int(points->points.size()); ++i) out.push_back({Handle::Kind::Point, i, points->points[i].at});
+    const auto run = m_store.currentRun();
+    if (run && !run->stale() && path->path && !path->path->closed()) {
+        const double L = path->path->length();
+        out.push_back({Handle::Kind::InsetStart, 0, path->path->at(run->item->spacing.insetStart).point});
+        out.push_back({Handle::Kind::InsetEnd, 0, path->path->at(L - run->item->spacing.insetEnd).point});
+    }
+    return out;
+}
+
+void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& colour, double width) const {
+    if (!result.path) return;
+    const double sag = std::max(m_camera.scale() * 0.2, result.path->length() * 1e-6);
+    QPainterPath line;
+    bool pen = false;
+    for (const Vec3& v : result.path->polyline(sag)) {
+        const auto at = m_camera.project(v);
+        if (!at || std::abs(at->x()) > 1e5 || std::abs(at->y()) > 1e5) {
+            pen = false;
+            continue;
+        }
+        if (pen) line.lineTo(pixel(*at));
+        else line.moveTo(pixel(*at));
+        pen = true;
+    }
+    QPen stroke(result.problem ? QColor("#a9aaa6") : colour, width, result.problem ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
+    p.setPen(stroke);
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(line);
+}
+
+void Viewport::paintHandles(QPainter& p) const {
+    const auto path = m_store.currentPath();
+    const auto* points = path ? editablePoints(*path->item) : nullptr;
+    for (const Handle& h : handles()) {
+        const auto at = m_camera.project(h.at);
+        if (!at) continue;
+        const bool active = (m_action == Action::Handle && m_handle == h) || (m_hover && *m_hover == h);
+        p.setPen(QPen(theme::accent(), active ? 2.4 : 1.6));
+        if (h.kind == Handle::Kind::Point) {
+            const bool selected = m_store.selection().point == h.index;
+            p.setBrush(selected ? theme::accent() : theme::paper());
+            const QPointF c = pixel(*at);
+            if (points && !points->points[h.index].smooth) { // a corner stands on its point
+                QPolygonF diamond{c + QPointF(0, -5.5), c + QPointF(5.5, 0), c + QPointF(0, 5.5), c + QPointF(-5.5, 0)};
+                p.drawPolygon(diamond);
+            } else {
+                p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
+            }
+        } else {
+            p.setBrush(theme::accent());
+            const QPointF c = pixel(*at) + QPointF(0, 6);
+            p.drawPolygon(QPolygonF{c, c + QPointF(6, 11), c + QPointF(-6, 11)});
+        }
+    }
+}
+
+void Viewport::paintPlaceLabel(QPainter& p) const {
+    const auto run = m_store.currentRun();
+    const auto& places = m_store.selection().places;
+    if (!run || !run->places || places.empty() || m_action == Action::Handle) return;
+    const Places& all = *run->places;
+    const int first = *places.begin();
+    const auto at = m_camera.project((all.poses[first] * seatPoint(run->placedSeat, run->placedMesh->box).homogeneous()).head<3>());
+    if (!at) return;
+    const Unit unit = m_store.document().unit;
+    QString text = tr("place %1").arg(first + 1);
+    if (places.size() > 1) text = tr("%1 places from %2").arg(places.size()).arg(first + 1);
+    if (all.leftOut[first]) text += tr(" \u00b7 left out");
+    if (all.count() > 1) text += tr(" \u00b7 c/c %1").arg(lengthText(all.pitch, unit, false));
+    for (const Gap& g : all.gaps)
+        if (g.from == first) text += tr(" \u00b7 clear %1").arg(lengthText(g.clear(), unit, false));
+    pill(p, pixel(*at) + QPointF(14, 22), text, theme::accent(), theme::accent());
+}
+
+void Viewport::paintDrawing(QPainter& p) const {
+    std::vector<PathPoint> points = m_drawn;
+    if (m_drawPointer) points.push_back({*m_drawPointer, m_drawSmooth});
+    PathItem item;
+    item.recipe = PointsRecipe{points, false, Knotting::Centripetal};
+    PathResult preview;
+    preview.item = std::make_shared<const PathItem>(item);
+    if (auto built = build(item.recipe)) preview.path = *built;
+    paintPath(p, preview, theme::accent(), 2);
+    for (size_t i = 0; i < m_drawn.size(); ++i) {
+        const auto at = m_camera.project(m_drawn[i].at);
+        if (!at) continue;
+        p.setPen(QPen(theme::accent(), 1.6));
+        p.setBrush(i == 0 ? theme::accentTint() : theme::paper());
+        if (i == 0) p.drawEllipse(pixel(*at), 6, 6);
+        else p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
+    }
+    if (!m_drawPointer) return;
+    const auto at = m_camera.project(*m_drawPointer);
+    if (!at) return;
+    const Unit unit = m_store.document().unit;
+    QString text;
+    if (!m_drawTyped.isEmpty()) text = tr("%1 \u2014 Enter sets the point").arg(m_drawTyped);
+    else {
+        text = QString("%1, %2, %3").arg(lengthText(m_drawPointer->x(), unit, false), lengthText(m_drawPointer->y(), unit, false), lengthText(m_drawPointer->z(), unit, false));
+        if (!m_drawn.empty()) text += tr(" \u00b7 leg %1").arg(lengthText((*m_drawPointer - m_drawn.back().at).norm(), unit));
+        if (preview.path && m_drawn.size() > 1) text += tr(" \u00b7 path %1").arg(longLengthText(preview.path->length(), unit));
+    }
+    pill(p, pixel(*at) + QPointF(16, 16), text, theme::accent(), theme::accent());
+}
+
+void Viewport::paintAxes(QPainter& p) const {
+    const QPointF origin(46, height() - 44);
+    const std::pair<Vec3, QColor> axes[] = {{Vec3::UnitX(), theme::brick()}, {Vec3::UnitY(), theme::moss()}, {Vec3::UnitZ(), QColor("#4a62ad")}};
+    const char* names[] = {"x", "y", "z"};
+    p.setFont(theme::font(12));
+    for (int i = 0; i < 3; ++i) {
+        const QPointF d(axes[i].first.dot(m_camera.right()), -axes[i].first.dot(m_camera.up()));
+        if (std::hypot(d.x(), d.y()) < 0.08) continue;
+        p.setPen(QPen(axes[i].second, 1.6));
+        p.drawLine(origin, origin + d * 28);
+        p.drawText(QRectF(origin + d * 37 - QPointF(8, 8), QSizeF(16, 16)), Qt::AlignCenter, names[i]);
+    }
+}
+
+void Viewport::paintOverlay(QPainter& p) const {
+    const auto current = m_store.currentPath();
+    for (const auto& [id, path] : m_store.evaluation().paths)
+        if (path != current) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
+    if (current) paintPath(p, *current, theme::accent(), 2.2);
+    paintHandles(p);
+    paintPlaceLabel(p);
+    paintAxes(p);
+    const QString info = infoText();
+    if (m_drawing) {
+        paintDrawing(p);
+        pill(p, {12, 10}, tr("Drawing a path: click points \u00b7 C: next point is %1 \u00b7 Enter ends \u00b7 click the first point to close \u00b7 Esc cancels")
+                              .arg(m_drawSmooth ? tr("smooth") : tr("a corner")), theme::accent(), theme::ink());
+    } else if (!info.isEmpty()) {
+        pill(p, {12, 10}, info, theme::line(), theme::ink());
+    } else if (m_store.document().paths.empty()) {
+        p.setPen(theme::ink());
+        p.setFont(theme::font(18, QFont::DemiBold));
+        p.drawText(rect().adjusted(0, -60, 0, -60), Qt::AlignCenter, tr("Start with a path"));
+        p.setFont(theme::font(13));
+        p.setPen(theme::muted());
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   tr("Draw one on the ground, or bring in a DXF or a CSV of points.\nThen make a run: take a part and say how it is spaced."));
+    }
+    if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
+        const QString text = QString("\u2715  ") + QString::fromStdString(run->problem->text);
+        pill(p, {12, 42}, text, theme::brick(), theme::brick());
+        if (run->places) pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
+    } else if (current && current->problem && !m_drawing) {
+        pill(p, {12, 42}, QString("\u2715  ") + QString::fromStdString(current->problem->text), theme::brick(), theme::brick());
+    }
+    if (m_action == Action::Handle && m_dragged) {
+        const Unit unit = m_store.document().unit;
+        QString text;
+        if (!m_typed.isEmpty()) text = tr("%1 \u2014 Enter").arg(m_typed);
+        else if (m_handle.kind == Handle::Kind::Point) {
+            const auto* points = current ? editablePoints(*current->item) : nullptr;
+            if (points && m_handle.index < int(points->points.size())) {
+                const Vec3& v = points->points[m_handle.index].at;
+                text = QString("%1, %2, %3").arg(lengthText(v.x(), unit, false), lengthText(v.y(), unit, false), lengthText(v.z(), unit, false));
+            }
+        } else if (const auto run = m_store.currentRun()) {
+            const bool start = m_handle.kind == Handle::Kind::InsetStart;
+            text = (start ? tr("in at start %1") : tr("in at end %1")).arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
+            if (run->places) text += tr(" \u00b7 %1 places \u00b7 c/c %2").arg(run->places->count()).arg(lengthText(run->places->pitch, unit, false));
+        }
+        pill(p, m_last + QPointF(16, 18), text, theme::accent(), theme::accent());
+    }
+}
+
+} // namespace vicinal
