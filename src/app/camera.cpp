@@ -84,17 +84,31 @@ void Camera::zoom(double factor, double x, double y) {
     target += offset * (before - scale());
 }
 
-void Camera::frame(const Box3& box) {
-    if (box.isEmpty()) return;
+void Camera::frame(const std::vector<Vec3>& points) {
+    if (points.empty()) return;
+    const double t = std::tan(kFieldOfView / 2), aspect = width / std::max(1.0, height), room = 0.86;
+    Box3 box;
+    for (const Vec3& p : points) box.extend(p);
     target = box.center();
-    const double t = std::tan(kFieldOfView / 2), aspect = width / std::max(1.0, height);
-    double need = 1;
-    for (int i = 0; i < 8; ++i) {
-        const Vec3 d = box.corner(Box3::CornerType(i)) - target;
-        const double x = std::abs(d.dot(right())), y = std::abs(d.dot(up())), z = d.dot(back());
-        need = std::max(need, std::max(x / (t * aspect), y / t) + (parallel ? 0 : z));
+    const Vec3 r = right(), u = up(), b = back();
+    // Centre what is seen, then stand off until it fits; perspective makes each depend on the other, so a few rounds.
+    for (int round = 0; round < 8; ++round) {
+        double need = 1;
+        for (const Vec3& p : points) {
+            const Vec3 d = p - target;
+            need = std::max(need, std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(d.dot(u)) / t) / room + (parallel ? 0 : d.dot(b)));
+        }
+        distance = need;
+        double lo[2] = {1e300, 1e300}, hi[2] = {-1e300, -1e300};
+        for (const Vec3& p : points) {
+            const Vec3 d = p - target;
+            const double depth = parallel ? distance : std::max(distance - d.dot(b), distance * 1e-3);
+            const double seen[2] = {d.dot(r) / depth, d.dot(u) / depth};
+            for (int i = 0; i < 2; ++i) lo[i] = std::min(lo[i], seen[i]), hi[i] = std::max(hi[i], seen[i]);
+        }
+        target += (r * (lo[0] + hi[0]) + u * (lo[1] + hi[1])) * (distance / 2);
     }
-    distance = std::max(need * 1.15, 10.0);
+    distance = std::max(distance, 10.0);
 }
 
 } // namespace vicinal

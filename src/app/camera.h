@@ -1,6 +1,7 @@
 #pragma once
 #include "geometry/vec.h"
 #include <optional>
+#include <vector>
 
 namespace vicinal {
 
@@ -35,8 +36,8 @@ struct Camera {
     void pan(double dx, double dy);
     /// Zooms by `factor` (< 1: nearer) so that what is under the pixel stays there.
     void zoom(double factor, double x, double y);
-    /// Moves so that the box fills the view.
-    void frame(const Box3&);
+    /// Moves, without turning, so that all points are in the view with a little room. Nothing happens without points.
+    void frame(const std::vector<Vec3>&);
 };
 
 } // namespace vicinal

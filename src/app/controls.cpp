@@ -25,7 +25,7 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         b->setStyleSheet("QPushButton { padding: 4px 2px; }");
         m_group->addButton(b, i);
-        row->addWidget(b, std::max(3, int(labels[i].size())));
+        row->addWidget(b, std::max(6, int(labels[i].size())));
     }
     connect(m_group, &QButtonGroup::idClicked, this, &Segmented::picked);
 }
@@ -74,7 +74,7 @@ bool Section::isOpen() const { return !m_body->isHidden(); }
 
 void Section::setOpen(bool open) {
     m_body->setVisible(open);
-    m_summary->setVisible(!open);
+    elide();
     m_head->setIcon(theme::icon(open ? "chevron-down" : "chevron-right"));
 }
 
@@ -83,7 +83,7 @@ void Section::setSummary(const QString& text) {
     elide();
 }
 
-void Section::elide() { m_summary->setText(m_summary->fontMetrics().elidedText(m_text, Qt::ElideRight, m_summary->width())); }
+void Section::elide() { m_summary->setText(isOpen() ? QString() : m_summary->fontMetrics().elidedText(m_text, Qt::ElideRight, m_summary->width())); }
 
 void Section::resizeEvent(QResizeEvent*) { elide(); }
 

@@ -42,7 +42,7 @@ void MainWindow::buildMenus() {
     m_fileLabel = new QLabel;
     m_fileLabel->setObjectName("fileLabel");
     m_fileLabel->setProperty("role", "muted");
-    m_fileLabel->setContentsMargins(0, 0, 12, 0);
+    m_fileLabel->setContentsMargins(0, 6, 12, 0);
     menuBar()->setCornerWidget(m_fileLabel, Qt::TopRightCorner);
 
     auto* file = menuBar()->addMenu(tr("&File"));

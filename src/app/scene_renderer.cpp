@@ -1,4 +1,5 @@
 #include "app/scene_renderer.h"
+#include <algorithm>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
@@ -44,8 +45,9 @@ void main() {
 const char* kEdgeVertex = R"(
 out vec4 tone;
 uniform float push;
+uniform float weight;
 void main() {
-    tone = colour.a < 0.01 ? vec4(colour.rgb, 1.0) : vec4(colour.rgb * 0.52, 0.85);
+    tone = colour.a < 0.01 ? vec4(colour.rgb, 1.0) : vec4(colour.rgb * 0.52, weight);
     gl_Position = camera * pose * vec4(position, 1.0);
     gl_Position.z -= push * gl_Position.w;
 }
@@ -61,6 +63,17 @@ void main() {
     tone = vec4(colour.rgb, colour.a < 0.01 ? 0.0 : 1.0);
     gl_Position = camera * pose * vec4(0.0, 0.0, 0.0, 1.0);
     gl_PointSize = 2.0;
+}
+)";
+// One triangle over the whole picture, shaded from top to bottom.
+const char* kSkyVertex = R"(
+uniform vec3 top;
+uniform vec3 bottom;
+out vec4 tone;
+void main() {
+    vec2 p = vec2(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0);
+    tone = vec4(mix(bottom, top, (p.y + 1.0) * 0.5), 1.0);
+    gl_Position = vec4(p, 0.999, 1.0);
 }
 )";
 const char* kGroundVertex = R"(
@@ -127,10 +140,12 @@ bool SceneRenderer::init(QString* why) {
     m_edges = program(QByteArray(kInstance) + kEdgeVertex, kFlatFragment, why);
     m_dots = program(QByteArray(kInstance) + kDotVertex, kFlatFragment, why);
     m_ground = program(kGroundVertex, kFlatFragment, why);
-    if (!m_faces || !m_edges || !m_dots || !m_ground) return false;
+    m_sky = program(kSkyVertex, kFlatFragment, why);
+    if (!m_sky || !m_faces || !m_edges || !m_dots || !m_ground) return false;
     m_gl->glGenBuffers(1, &m_instanceBuffer);
     m_gl->glGenBuffers(1, &m_gridBuffer);
     m_gl->glGenVertexArrays(1, &m_gridVao);
+    m_gl->glGenVertexArrays(1, &m_skyVao);
     return true;
 }
 
@@ -146,10 +161,12 @@ void SceneRenderer::release() {
     m_gl->glDeleteBuffers(1, &m_instanceBuffer);
     m_gl->glDeleteBuffers(1, &m_gridBuffer);
     m_gl->glDeleteVertexArrays(1, &m_gridVao);
+    m_gl->glDeleteVertexArrays(1, &m_skyVao);
     m_faces.reset();
     m_edges.reset();
     m_dots.reset();
     m_ground.reset();
+    m_sky.reset();
     m_gl = nullptr;
 }
 
@@ -275,10 +292,18 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     if (!m_gl) return;
     sort(camera, light);
     const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
+    m_gl->glDisable(GL_DEPTH_TEST);
+    m_gl->glDisable(GL_CULL_FACE);
+    m_gl->glDisable(GL_BLEND);
+    m_sky->bind();
+    m_sky->setUniformValue("top", float(m_skyTop.redF()), float(m_skyTop.greenF()), float(m_skyTop.blueF()));
+    m_sky->setUniformValue("bottom", float(m_skyBottom.redF()), float(m_skyBottom.greenF()), float(m_skyBottom.blueF()));
+    m_gl->glBindVertexArray(m_skyVao);
+    m_gl->glDrawArrays(GL_TRIANGLES, 0, 3);
     m_gl->glEnable(GL_DEPTH_TEST);
     m_gl->glEnable(GL_BLEND);
-    m_gl->glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
-    m_gl->glDisable(GL_CULL_FACE);
+    // The picture itself stays opaque: it is laid over the window.
+    m_gl->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
 
     m_ground->bind();
     m_ground->setUniformValue("camera", matrix);
@@ -314,6 +339,10 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     for (auto& d : m_drawn) {
         if (light && shown > 1500) break;
         const MeshBuffers& b = buffersOf(d->mesh);
+        // Edges of what is only a few pixels wide would paint it black.
+        Vec3 sizes = d->mesh->box.sizes();
+        std::sort(sizes.data(), sizes.data() + 3);
+        m_edges->setUniformValue("weight", float(std::clamp(sizes[1] / camera.scale() / 14, 0.12, 0.85)));
         drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->near);
         if (!light) drawInstances(b.boxEdgeVao, GL_LINES, b.boxEdgeVertices, d->far);
     }

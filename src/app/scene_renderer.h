@@ -33,6 +33,7 @@ public:
     void setScene(std::vector<Batch>, const Vec3& origin);
     /// `light`: draw less while the view moves.
     void draw(const Camera&, const Box3& bounds, bool light);
+    void setSky(const QColor& top, const QColor& bottom) { m_skyTop = top, m_skyBottom = bottom; }
     /// Lines of the ground (or of the drawing plane) with their colour; fading with distance from the target.
     void setGrid(const std::vector<Vec3>& lineEnds, const QColor&, double reach);
 
@@ -44,13 +45,13 @@ private:
     void sort(const Camera&, bool light);
 
     QOpenGLFunctions_3_3_Core* m_gl = nullptr;
-    std::unique_ptr<QOpenGLShaderProgram> m_faces, m_edges, m_dots, m_ground;
+    std::unique_ptr<QOpenGLShaderProgram> m_faces, m_edges, m_dots, m_ground, m_sky;
     std::map<const Mesh*, std::unique_ptr<MeshBuffers>> m_meshes;
     std::vector<std::unique_ptr<Drawn>> m_drawn;
     Vec3 m_origin = Vec3::Zero();
-    unsigned m_gridVao = 0, m_gridBuffer = 0, m_instanceBuffer = 0;
+    unsigned m_gridVao = 0, m_skyVao = 0, m_gridBuffer = 0, m_instanceBuffer = 0;
     int m_gridVertices = 0;
-    QColor m_gridColour;
+    QColor m_gridColour, m_skyTop, m_skyBottom;
     double m_gridReach = 1;
 };
 

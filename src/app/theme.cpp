@@ -5,11 +5,25 @@
 #include <QPainter>
 #include <QPalette>
 #include <QPixmap>
+#include <QProxyStyle>
 #include <QStyleFactory>
 #include <QSvgRenderer>
 
 /// Resources of a static library must be asked for, outside any namespace.
 static void initResources() { Q_INIT_RESOURCE(assets); }
+
+namespace {
+
+/// Fusion, with the underlines of menu letters only where they are asked for with Alt.
+class Style : public QProxyStyle {
+public:
+    Style() : QProxyStyle(QStyleFactory::create("Fusion")) {}
+    int styleHint(StyleHint hint, const QStyleOption* o, const QWidget* w, QStyleHintReturn* r) const override {
+        return hint == SH_UnderlineShortcut ? 0 : QProxyStyle::styleHint(hint, o, w, r);
+    }
+};
+
+} // namespace
 
 namespace vicinal::theme {
 
@@ -66,7 +80,7 @@ void apply(QApplication& app) {
     initResources();
     for (const char* style : {"Regular", "Medium", "SemiBold", "Bold"})
         QFontDatabase::addApplicationFont(QString(":/fonts/VicinalSans-%1.otf").arg(style));
-    app.setStyle(QStyleFactory::create("Fusion"));
+    app.setStyle(new Style);
     app.setFont(font(13));
     QPalette p;
     p.setColor(QPalette::Window, paper());

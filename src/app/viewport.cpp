@@ -12,6 +12,14 @@
 
 namespace vicinal {
 
+namespace {
+
+void addCorners(const Mat4& pose, const Box3& box, std::vector<Vec3>& to) {
+    for (int c = 0; c < 8; ++c) to.push_back((pose * box.corner(Box3::CornerType(c)).homogeneous()).head<3>());
+}
+
+} // namespace
+
 /// The OpenGL picture; takes no mouse, so that the Viewport above handles all input.
 class GlCanvas : public QOpenGLWidget {
 public:
@@ -33,6 +41,7 @@ public:
     void initializeGL() override {
         QString why;
         m_ready = m_renderer.init(&why);
+        m_renderer.setSky(theme::skyTop(), theme::skyBottom());
         if (!m_ready) QTimer::singleShot(0, m_view, [view = m_view, why] {
             view->m_noGl = why;
             view->m_canvas->hide();
@@ -43,15 +52,7 @@ public:
         auto* f = context()->functions();
         f->glClearColor(0.94f, 0.93f, 0.91f, 1);
         f->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-        {
-            QPainter p(this); // the sky; Qt restores what OpenGL needs when the painter ends
-            QLinearGradient sky(0, 0, 0, height());
-            sky.setColorAt(0, theme::skyTop());
-            sky.setColorAt(1, theme::skyBottom());
-            p.fillRect(rect(), sky);
-        }
         if (!m_ready) return;
-        f->glClear(GL_DEPTH_BUFFER_BIT);
         if (m_view->m_sceneDirty) m_view->rebuildScene();
         if (m_view->m_gridDirty) m_view->rebuildGrid();
         m_renderer.draw(m_view->m_camera, m_view->drawnBounds(), m_view->m_moving);
@@ -176,17 +177,18 @@ void Viewport::rebuildGrid() {
 }
 
 void Viewport::measureContent() {
-    Box3 box;
+    m_points.clear();
     for (const auto& [id, p] : m_store.evaluation().paths)
-        if (p->path) box.extend(p->path->bounds());
+        if (p->path)
+            for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
     for (const auto& run : m_store.evaluation().runs) {
         if (!run->places || !run->placedMesh) continue;
         const auto& poses = run->places->poses;
         const size_t step = std::max<size_t>(1, poses.size() / 200);
-        for (size_t i = 0; i < poses.size(); i += step)
-            for (int c = 0; c < 8; ++c) box.extend((poses[i] * run->placedMesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>().eval());
+        for (size_t i = 0; i < poses.size(); i += step) addCorners(poses[i], run->placedMesh->box, m_points);
     }
-    m_content = box;
+    m_content = Box3();
+    for (const Vec3& v : m_points) m_content.extend(v);
 }
 
 Box3 Viewport::drawnBounds() const {
@@ -221,30 +223,26 @@ void Viewport::setParallel(bool on) {
 }
 
 void Viewport::frameAll() {
-    const Box3 box = contentBounds();
     m_framed = true;
-    if (!box.isEmpty()) m_camera.frame(box);
+    m_camera.frame(m_points);
     m_gridDirty = true;
     moved(true);
 }
 
 void Viewport::frameSelection() {
-    Box3 box;
+    std::vector<Vec3> points;
     const Selection& s = m_store.selection();
     if (const auto run = m_store.currentRun(); run && run->places && run->placedMesh) {
-        const auto add = [&](int i) {
-            for (int c = 0; c < 8; ++c)
-                box.extend((run->places->poses[i] * run->placedMesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>().eval());
-        };
+        const auto add = [&](int i) { addCorners(run->places->poses[i], run->placedMesh->box, points); };
         if (s.places.empty())
             for (int i = 0; i < int(run->places->count()); ++i) add(i);
         else
             for (int i : s.places) add(i);
     } else if (const auto path = m_store.currentPath(); path && path->path) {
-        box = path->path->bounds();
+        points = path->path->polyline(path->path->length() / 300);
     }
-    if (box.isEmpty()) return frameAll();
-    m_camera.frame(box);
+    if (points.empty()) return frameAll();
+    m_camera.frame(points);
     m_gridDirty = true;
     moved(true);
 }

@@ -111,6 +111,7 @@ private:
     Camera m_camera;
     Look m_look = Look::Free;
     Vec3 m_origin = Vec3::Zero();
+    std::vector<Vec3> m_points; ///< enough points of paths and places to frame them
     Box3 m_content; ///< of all paths and places; empty when there is nothing
     bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
     double m_gridStep = 100;
