@@ -5,7 +5,7 @@ import json
 import math
 import pathlib
 
-root = pathlib.Path(__file__).resolve().parent.parent / "demo"
+root = pathlib.Path(__file__).resolve().parent.parent / "examples"
 
 
 def points(rows, smooth=True):

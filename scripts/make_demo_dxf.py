@@ -1,5 +1,5 @@
 #!/usr/bin/env python3
-"""Writes demo/quay-paths.dxf with ezdxf: a quay edge of lines and arcs with bulges, a drain circle and a kerb spline. Made up."""
+"""Writes examples/quay-paths.dxf with ezdxf: a quay edge of lines and arcs with bulges, a drain circle and a kerb spline. Made up."""
 import pathlib
 import ezdxf
 
@@ -14,4 +14,4 @@ msp.add_line((5000, 3000), (8000, 3000), dxfattribs={"layer": "QUAY-EDGE"})
 msp.add_arc((8000, 4500), 1500, 270, 360, dxfattribs={"layer": "QUAY-EDGE"})
 msp.add_circle((2500, 2000), 600, dxfattribs={"layer": "DRAIN"})
 msp.add_open_spline([(0, -1500, 0), (1500, -800, 0), (3500, -2200, 0), (6000, -1500, 0), (8500, -1700, 0)], dxfattribs={"layer": "KERB"})
-doc.saveas(pathlib.Path(__file__).resolve().parent.parent / "demo" / "quay-paths.dxf")
+doc.saveas(pathlib.Path(__file__).resolve().parent.parent / "examples" / "quay-paths.dxf")
