@@ -106,7 +106,7 @@ public:
     void addMText(const DL_MTextData&) override { pass("texts"); }
     void addHatch(const DL_HatchData&) override { pass("hatches"); }
     void add3dFace(const DL_3dFaceData&) override { pass("faces"); }
-    void endSection() override { finishEntity(); }
+    // Not endSection(): the library calls it at nearly every tag, within a polyline too.
     void endSequence() override { finishEntity(); }
     void endEntity() override {}
 

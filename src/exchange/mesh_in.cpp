@@ -36,7 +36,7 @@ Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std
     const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), aiProcess_Triangulate | aiProcess_SortByPType, extension.c_str());
     if (!scene || !scene->mRootNode) {
         const std::string why = importer.GetErrorString();
-        return Problem{why.find("SortByPType") != std::string::npos || why.empty()
+        return Problem{why.find("No meshes") != std::string::npos || why.empty()
                            ? "The mesh has no triangles. Bring in a file with faces, not only points or lines."
                            : "The mesh cannot be read: " + why + ".",
                        "file"};

@@ -81,7 +81,7 @@ private:
         for (;;) {
             unit(a);
             if (take("*") || take("\u00d7")) {
-                const Amount b = factorWithUnit();
+                const Amount b = factorWithUnit(!a.plain);
                 if (!a.plain && !b.plain) fail("A length times a length is not a length");
                 a = {a.value * b.value, a.plain && b.plain};
             } else if (take("/") || take("\u00f7")) {
@@ -96,7 +96,7 @@ private:
     }
     /// The right side of a product: in "3/4 in" the unit belongs to the quotient, in "2 m * 3" and "2 * 3 m" either way is the
     /// same; only after something with a unit does a further unit belong to this factor (and is then refused).
-    Amount factorWithUnit(bool own = false) {
+    Amount factorWithUnit(bool own) {
         Amount b = factor();
         if (own) unit(b);
         return b;
@@ -163,6 +163,7 @@ private:
                 fail("\"" + digits + "\" has more than one decimal sign");
             digits[comma] = '.';
         }
+        if (digits.find('.') != digits.rfind('.')) fail("\"" + digits + "\" has more than one decimal sign");
         double v = 0;
         const auto r = std::from_chars(digits.data(), digits.data() + digits.size(), v);
         if (r.ec == std::errc::result_out_of_range) fail("\"" + digits + "\" is out of range");

@@ -1,0 +1,230 @@
+// Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
+#include "exchange/send_out.h"
+#include "model/documents.h"
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <assimp/Importer.hpp>
+#include <assimp/scene.h>
+#include <functional>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+QJsonDocument python(const QString& code, const QStringList& arguments) {
+    QProcess p;
+    p.start("/usr/bin/python3", QStringList{"-c", code} + arguments);
+    p.waitForFinished(60'000);
+    if (p.exitCode() != 0) qWarning() << p.readAllStandardError();
+    return QJsonDocument::fromJson(p.readAllStandardOutput());
+}
+
+Vec3 vec(const QJsonValue& v) { return {v[0].toDouble(), v[1].toDouble(), v[2].toDouble()}; }
+
+/// Runs that tilt, roll and turn: nothing an insert could fake with a plan angle.
+Document tilted() {
+    Document d = fullDocument();
+    for (const auto& run : d.runs) {
+        RunItem r = *run;
+        r.facing.nose = NoseRule::Along;
+        d = with(d, r);
+    }
+    return d;
+}
+
+} // namespace
+
+class TestSendOut : public QObject {
+    Q_OBJECT
+private slots:
+    void scheduleReadsBack();
+    void dxfStandsWhereThePartsStand();
+    void dxfPathIsTheSameCurve();
+    void outlineIsTheShadowOfThePart();
+    void glbNodesAreThePlaces();
+    void whatCannotBeSentIsNamed();
+};
+
+void TestSendOut::scheduleReadsBack() {
+    QTemporaryDir dir;
+    const Document d = tilted();
+    const auto evaluation = evaluate(d);
+    const auto runs = chosenRuns(*evaluation);
+    const QString csv = dir.filePath("s.csv"), json = dir.filePath("s.json");
+    QVERIFY(!sendOut(*runs, csv.toStdString()));
+    QVERIFY(!sendOut(*runs, json.toStdString()));
+    const auto rows = python("import csv,json,sys; print(json.dumps([[r, j] for r, j in zip(csv.DictReader(open(sys.argv[1])), json.load(open(sys.argv[2]))['places'])]))", {csv, json}).array();
+    int expected = 0;
+    for (const auto& r : *runs) expected += r->places->present;
+    QCOMPARE(int(rows.size()), expected);
+    int at = 0;
+    for (const auto& run : *runs)
+        for (size_t i = 0; i < run->places->count(); ++i) {
+            if (run->places->leftOut[i]) continue;
+            const auto row = rows[at][0].toObject(), exact = rows[at][1].toObject();
+            ++at;
+            QCOMPARE(row["run"].toString().toStdString(), run->item->name);
+            QCOMPARE(row["place"].toString().toInt(), int(i) + 1);
+            QCOMPARE(exact["station"].toDouble(), run->places->stations[i]); // all 17 digits
+            // The quaternion and the angles, each on its own, rebuild the seat's rotation.
+            const Mat3 R = seatToWorld(run->places->poses[i], run->placedSeat);
+            const Quat q(exact["qw"].toDouble(), exact["qx"].toDouble(), exact["qy"].toDouble(), exact["qz"].toDouble());
+            NEAR((q.toRotationMatrix() - R).norm(), 0, 1e-9);
+            const auto number = [&](const char* key) { return row[key].toString().toDouble(); };
+            const Mat3 again = (Eigen::AngleAxisd(number("heading") * kDegree, Vec3::UnitZ()) * Eigen::AngleAxisd(-number("slope") * kDegree, Vec3::UnitY()) *
+                                Eigen::AngleAxisd(number("roll") * kDegree, Vec3::UnitX())).toRotationMatrix();
+            NEAR((again - R).norm(), 0, 1e-7);
+            const Vec3 p = run->placedOn->at(run->places->stations[i]).point;
+            NEAR((Vec3(number("x"), number("y"), number("z")) - p).norm(), 0, 2e-6);
+        }
+}
+
+void TestSendOut::dxfStandsWhereThePartsStand() {
+    QTemporaryDir dir;
+    const Document d = tilted();
+    const auto evaluation = evaluate(d);
+    const auto runs = chosenRuns(*evaluation);
+    const QString file = dir.filePath("o.dxf");
+    QVERIFY(!sendOut(*runs, file.toStdString()));
+    // ezdxf works out each insert's own matrix; three points of the block give position and turn.
+    const auto read = python(R"(
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1]); errors = [str(e) for e in doc.audit().errors]
+out = []
+for i in doc.modelspace().query("INSERT"):
+    m = i.matrix44()
+    out.append([i.dxf.layer, i.dxf.name] + [list(m.transform(p)) for p in ((0, 0, 0), (1, 0, 0), (0, 0, 1))])
+blocks = {b.name: len(b) for b in doc.blocks if not b.name.startswith("*")}
+print(json.dumps({"errors": errors, "units": doc.header["$INSUNITS"], "inserts": out, "blocks": blocks, "layers": [l.dxf.name for l in doc.layers]}))
+)", {file}).object();
+    QCOMPARE(read["errors"].toArray().size(), 0);
+    QCOMPARE(read["units"].toInt(), 4);
+    QCOMPARE(read["blocks"].toObject().size(), 3);
+    QCOMPARE(read["blocks"].toObject()["WEDGE"].toInt(), 1);
+    QVERIFY(read["layers"].toArray().contains("PATH-SLIPWAY__EAST_"));
+    const auto inserts = read["inserts"].toArray();
+    int at = 0;
+    for (const auto& run : *runs) {
+        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
+        for (size_t i = 0; i < run->places->count(); ++i) {
+            if (run->places->leftOut[i]) continue;
+            const auto row = inserts[at++].toArray();
+            const Mat4& pose = run->places->poses[i];
+            const Mat3 R = seatToWorld(pose, run->placedSeat);
+            const Vec3 p = (pose * seat.homogeneous()).head<3>();
+            NEAR((vec(row[2]) - p).norm(), 0, 1e-6);
+            NEAR((vec(row[3]) - vec(row[2]) - R.col(0)).norm(), 0, 1e-6);
+            NEAR((vec(row[4]) - vec(row[2]) - R.col(2)).norm(), 0, 1e-6);
+        }
+    }
+    QCOMPARE(at, int(inserts.size()));
+}
+
+void TestSendOut::dxfPathIsTheSameCurve() {
+    QTemporaryDir dir;
+    Document d = fullDocument();
+    RunItem r = *d.runs[0];
+    r.path = 2; // line, arc, Bezier, ellipse as they were brought in
+    d = with(d, r);
+    const auto evaluation = evaluate(d);
+    const QString file = dir.filePath("o.dxf");
+    // The example's second path has a gap on purpose? It must not: then this run would be stale.
+    QVERIFY2(!evaluation->runs[0]->problem, evaluation->runs[0]->problem ? evaluation->runs[0]->problem->text.c_str() : "");
+    QVERIFY(!sendOut({evaluation->runs[0], evaluation->runs[1]}, file.toStdString()));
+    auto back = readDxf(file.toStdString());
+    QVERIFY(bool(back));
+    const auto strands = pathsOf(back.value(), 1, 0.001);
+    QVERIFY(bool(strands));
+    std::map<std::string, Path> paths;
+    for (const auto& s : *strands) paths.emplace(s.layer, *Path::make(s.segments, s.closed, 0.01));
+    for (const auto& [id, layer] : {std::pair{1, "PATH-SLIPWAY__EAST_"}, {2, "PATH-QUAY_EDGE"}}) {
+        const Path& a = *evaluation->paths.at(id)->path;
+        const Path& b = paths.at(layer);
+        NEAR(a.length(), b.length(), 1e-5);
+        for (double s : evenly(std::min(a.length(), b.length()), 50)) NEAR((a.at(s).point - b.at(s).point).norm(), 0, 1e-5);
+    }
+}
+
+void TestSendOut::outlineIsTheShadowOfThePart() {
+    const auto mesh = *readMesh(wedgeObj(), "obj", 1);
+    const Seat seat{BoxPoint{-1, 0, -1}, Axis::PlusX, Axis::PlusZ};
+    const auto rings = outlineFromAbove(*mesh, seat);
+    QCOMPARE(rings.size(), size_t(1));
+    double area = 0;
+    for (size_t i = 0; i < rings[0].size(); ++i) {
+        const Vec2 a = rings[0][i], b = rings[0][(i + 1) % rings[0].size()];
+        area += (a.x() * b.y() - a.y() * b.x()) / 2;
+    }
+    NEAR(area, 60 * (40 + 10) / 2.0, 0.01); // a trapezium, counter-clockwise
+    // Seen along the nose it is the large end.
+    const auto end = outlineFromAbove(*mesh, {BoxPoint{}, Axis::PlusZ, Axis::MinusX});
+    Box3 box;
+    for (const auto& p : end[0]) box.extend(Vec3(p.x(), p.y(), 0));
+    NEAR(box.sizes().x(), 30, 1e-3);
+    NEAR(box.sizes().y(), 40, 1e-3);
+}
+
+void TestSendOut::glbNodesAreThePlaces() {
+    QTemporaryDir dir;
+    const auto evaluation = evaluate(tilted());
+    const auto runs = chosenRuns(*evaluation);
+    const QString file = dir.filePath("o.glb");
+    QVERIFY(!sendOut(*runs, file.toStdString()));
+    Assimp::Importer importer;
+    const aiScene* scene = importer.ReadFile(file.toStdString(), 0);
+    QVERIFY2(scene, importer.GetErrorString());
+    QCOMPARE(scene->mNumMeshes, 3u); // one a part
+    std::map<std::string, aiMatrix4x4> nodes;
+    std::function<void(const aiNode*, aiMatrix4x4)> walk = [&](const aiNode* n, aiMatrix4x4 m) {
+        m = m * n->mTransformation;
+        if (n->mNumMeshes) nodes[n->mName.C_Str()] = m;
+        for (unsigned i = 0; i < n->mNumChildren; ++i) walk(n->mChildren[i], m);
+    };
+    walk(scene->mRootNode, {});
+    size_t expected = 0;
+    for (const auto& run : *runs) {
+        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
+        for (size_t i = 0; i < run->places->count(); ++i) {
+            if (run->places->leftOut[i]) continue;
+            ++expected;
+            const auto it = nodes.find(run->item->name + " " + std::to_string(i + 1));
+            QVERIFY(it != nodes.end());
+            // Any corner of the part, from its seat point in metres and y up, lands where the pose puts it.
+            const Vec3 corner = run->placedMesh->box.max();
+            const Vec3 local = (corner - seat) / 1000;
+            const aiVector3D got = it->second * aiVector3D(float(local.x()), float(local.z()), float(-local.y()));
+            const Vec3 want = (run->places->poses[i] * corner.homogeneous()).head<3>() / 1000;
+            NEAR((Vec3(got.x, -got.z, got.y) - want).norm(), 0, 2e-6); // assimp reads in single precision
+        }
+    }
+    QCOMPARE(nodes.size(), expected);
+    // Outside faces look outwards.
+    for (unsigned m = 0; m < scene->mNumMeshes; ++m) {
+        double volume = 0;
+        for (unsigned f = 0; f < scene->mMeshes[m]->mNumFaces; ++f) {
+            const auto* v = scene->mMeshes[m]->mVertices;
+            const auto* i = scene->mMeshes[m]->mFaces[f].mIndices;
+            volume += double(v[i[0]] * (v[i[1]] ^ v[i[2]])) / 6;
+        }
+        QVERIFY(volume > 0);
+    }
+}
+
+void TestSendOut::whatCannotBeSentIsNamed() {
+    Document d = fullDocument();
+    QVERIFY(chosenRuns(*evaluate(Document{})).problem().text.find("no run") != std::string::npos);
+    QVERIFY(chosenRuns(*evaluate(d), {"Nope"}).problem().text.find("\"Run 1\"") != std::string::npos);
+    RunItem r = *d.runs[0];
+    r.spacing.pitch = 0;
+    d = with(d, r);
+    QVERIFY(chosenRuns(*evaluate(d)).problem().text.find("Run \"Run 1\" cannot be sent out") != std::string::npos);
+    const auto good = evaluate(fullDocument());
+    QVERIFY(sendOut(good->runs, "/tmp/x.pdfx")->text.find(".csv, .json, .dxf or .glb") != std::string::npos);
+    QVERIFY(sendOut(good->runs, "/nowhere/at/all.csv")->text.find("Choose another folder") != std::string::npos);
+}
+
+QTEST_APPLESS_MAIN(TestSendOut)
+#include "test_send_out.moc"

@@ -1,0 +1,67 @@
+#pragma once
+// Small documents and a folder that goes away, for several tests.
+#include "exchange/bring_in.h"
+#include "model/document_file.h"
+#include "model/evaluate.h"
+#include "support.h"
+#include <QTemporaryDir>
+#include <fstream>
+
+namespace vicinal::test {
+
+/// A wedge that is no box, so that facing shows: 8 triangles, nose end narrower. OBJ text.
+inline std::string wedgeObj(double x = 0) {
+    std::string s;
+    const double v[8][3] = {{0, -20, 0}, {60, -5, 0}, {60, 5, 0}, {0, 20, 0}, {0, -20, 30}, {60, -5, 10}, {60, 5, 10}, {0, 20, 30}};
+    for (const auto& p : v) s += "v " + std::to_string(p[0] + x) + " " + std::to_string(p[1]) + " " + std::to_string(p[2]) + "\n";
+    return s + "f 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n";
+}
+
+inline std::string writeText(const QTemporaryDir& dir, const char* name, const std::string& text) {
+    const std::string path = dir.filePath(name).toStdString();
+    std::ofstream(path, std::ios::binary) << text;
+    return path;
+}
+
+/// Every kind of path piece, part, rule and word once.
+inline Document fullDocument() {
+    Document d;
+    d.unit = Unit::Inch;
+    PathItem points;
+    points.name = "Slipway \"east\"";
+    for (const Vec3& p : {Vec3(0, 0, 0), Vec3(900.125, 1.0 / 3, 40), Vec3(1800, 500, 120), Vec3(2500, 900, 100)}) std::get<PointsRecipe>(points.recipe).points.push_back({p, p.x() != 1800});
+    d = with(d, points);
+    PathItem curve;
+    curve.name = "Quay edge";
+    const auto arc = std::get<Arc>(arcThrough({300, 0, 0}, {400, 50, 0}, {450, 200, 0}));
+    const Vec3 end = endOf(Segment(arc));
+    curve.recipe = BroughtCurve{{Line{{0, 0, 0}, startOf(Segment(arc))}, arc, Bezier{{end, end + Vec3(0, 90, 9), end + Vec3(90, 200, 0), end + Vec3(300, 300, 0)}},
+                                 ellipseArc(end + Vec3(0, 300, 0), Vec3(300, 0, 0), Vec3(0, 100, 0), 0, 1.2)}, false, "quay.dxf"};
+    d = with(d, curve);
+    d = with(d, PartItem{0, "Baluster", Baluster{21, 22, 950}, {BoxPoint{0, -1, 1}, Axis::PlusX, Axis::PlusZ}});
+    d = with(d, PartItem{0, "Plank", Plank{1400, 140, 30}, {Vec3(1, 2, 3.5), Axis::MinusY, Axis::PlusZ}});
+    PartItem mesh{0, "Wedge", BroughtMesh{*readMesh(wedgeObj(), "obj", 2), "wedge.obj", std::make_shared<const std::string>(wedgeObj()), "obj", 2}, {}};
+    d = with(d, mesh);
+    for (int i = 0; i < 3; ++i) {
+        RunItem r;
+        r.path = 1;
+        r.part = 3 + i;
+        r.colour = i;
+        r.spacing.rule = SpacingRule(i);
+        r.spacing.measure = Measure(i % 2);
+        r.spacing.pitch = 100.0 / 3;
+        r.spacing.leftOver = LeftOver(i);
+        r.spacing.ends = ShareEnds(i);
+        r.spacing.count = 7 + i;
+        r.spacing.about = 123.456;
+        if (i == 1) r.spacing.gapAtLeast = 1.5;
+        if (i == 2) r.spacing.gapAtMost = 1e4;
+        r.spacing.insetStart = i * 10;
+        r.facing = {i == 2 ? NoseRule::AsDrawn : NoseRule::Along, CrownRule(i), CornerRule(i), Vec3(0.1 * i, 0.2, 0.3)};
+        r.leftOut = {2, 5};
+        d = with(d, r);
+    }
+    return d;
+}
+
+} // namespace vicinal::test

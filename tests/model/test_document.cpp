@@ -1,0 +1,226 @@
+// The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
+#include "model/documents.h"
+#include "model/history.h"
+#include <QFile>
+#include <QProcess>
+#include <sys/stat.h>
+#include <unistd.h>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+class TestDocument : public QObject {
+    Q_OBJECT
+private slots:
+    void namesAndIdsStayUnique();
+    void evaluationSharesWhatDidNotChange();
+    void lastGoodResultStays();
+    void historyMergesADragAndForgetsTheUndone();
+    void fileRoundTripIsExact();
+    void bareJsonOpensWithItsAssets();
+    void schemaAcceptsWhatIsWritten();
+    void damagedFilesAreNamed_data();
+    void damagedFilesAreNamed();
+    void everyCutOffIsRefusedWithoutACrash();
+    void savingFailsWithoutHarm();
+};
+
+void TestDocument::namesAndIdsStayUnique() {
+    Document d;
+    for (int i = 0; i < 3; ++i) d = with(d, PartItem{0, "Post", Baluster{}, {}});
+    QCOMPARE(d.parts[1]->name, std::string("Post 2"));
+    QCOMPARE(d.parts[2]->name, std::string("Post 3"));
+    d = without(d, 2);
+    d = with(d, PathItem{});
+    QCOMPARE(d.paths[0]->id, 4); // 2 is not used again
+    QCOMPARE(d.paths[0]->name, std::string("Path 1"));
+}
+
+void TestDocument::evaluationSharesWhatDidNotChange() {
+    const Document a = fullDocument();
+    const auto before = evaluate(a);
+    QVERIFY(before->runs[0]->places && before->runs[1]->places && before->runs[2]->places);
+    RunItem r = *a.runs[1];
+    r.spacing.count = 20;
+    const Document b = with(a, r);
+    const auto after = evaluate(b, before);
+    QCOMPARE(after->runs[0], before->runs[0]); // the very same objects
+    QCOMPARE(after->paths.at(1), before->paths.at(1));
+    QVERIFY(after->runs[1] != before->runs[1]);
+    QCOMPARE(after->runs[1]->places->count(), size_t(20));
+    QCOMPARE(before->runs[1]->places->count(), size_t(8)); // the old value still says what it said
+    QCOMPARE(b.paths[0].get(), a.paths[0].get());
+    // A part's size changes its runs and nothing else.
+    PartItem part = *a.parts[0];
+    std::get<Baluster>(part.shape).width = 99;
+    const auto resized = evaluate(with(a, part), before);
+    QVERIFY(resized->runs[0] != before->runs[0]);
+    QCOMPARE(resized->runs[1], before->runs[1]);
+}
+
+void TestDocument::lastGoodResultStays() {
+    const Document a = fullDocument();
+    const auto good = evaluate(a);
+    RunItem r = *a.runs[0];
+    r.spacing.pitch = -1;
+    const auto bad = evaluate(with(a, r), good);
+    QVERIFY(bad->runs[0]->stale());
+    QCOMPARE(bad->runs[0]->problem->field, std::string("pitch"));
+    QCOMPARE(bad->runs[0]->places, good->runs[0]->places);
+    const auto orphan = evaluate(without(a, 1), good);
+    QCOMPARE(orphan->runs[0]->problem->field, std::string("path"));
+    QVERIFY(orphan->runs[0]->places);
+    PathItem path = *a.paths[0];
+    for (auto& p : std::get<PointsRecipe>(path.recipe).points) p.at = Vec3(1, 1, 1);
+    const auto flat = evaluate(with(a, path), good);
+    QVERIFY(flat->paths.at(1)->problem && flat->paths.at(1)->path);
+    QVERIFY(flat->runs[0]->stale() && flat->runs[0]->places);
+}
+
+void TestDocument::historyMergesADragAndForgetsTheUndone() {
+    History h;
+    const auto step = [&](const char* name, const char* merge = "") { h.push(with(h.now(), PathItem{}), name, merge); };
+    step("first");
+    step("drag", "d1");
+    step("drag", "d1");
+    step("drag", "d1");
+    QCOMPARE(h.size(), size_t(3)); // empty, first, drag
+    QCOMPARE(h.now().paths.size(), size_t(4));
+    h.seal();
+    step("drag", "d1");
+    QCOMPARE(h.size(), size_t(4));
+    h.markSaved();
+    h.undo();
+    QVERIFY(!h.saved());
+    QCOMPARE(h.now().paths.size(), size_t(4));
+    h.undo();
+    QCOMPARE(h.now().paths.size(), size_t(1));
+    QCOMPARE(h.redoName(), std::string("drag"));
+    step("other");
+    QVERIFY(!h.canRedo());
+    QVERIFY(!h.saved());
+    h.goTo(0);
+    QVERIFY(h.now().paths.empty());
+}
+
+void TestDocument::fileRoundTripIsExact() {
+    QTemporaryDir dir;
+    const Document d = fullDocument();
+    const std::string path = dir.filePath("all.vicinal").toStdString();
+    QVERIFY(!saveDocument(d, path));
+    const auto back = openDocument(path, readMesh);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QCOMPARE(toJson(*back), toJson(d)); // every number to the last bit
+    const auto a = evaluate(d), b = evaluate(*back);
+    for (int i = 0; i < 3; ++i) {
+        QCOMPARE(a->runs[i]->places->stations, b->runs[i]->places->stations);
+        QVERIFY(a->runs[i]->places->poses == b->runs[i]->places->poses);
+    }
+    // The same document saves to the same bytes, and another reader of zip files sees the parts.
+    const std::string again = dir.filePath("again.vicinal").toStdString();
+    QVERIFY(!saveDocument(d, again));
+    QCOMPARE(*readFile(path), *readFile(again));
+    QProcess python;
+    python.start("python3", {"-c", "import zipfile,sys; z=zipfile.ZipFile(sys.argv[1]); print(z.testzip(), sorted(n.split('/')[0] for n in z.namelist()))", QString::fromStdString(path)});
+    QVERIFY(python.waitForFinished());
+    QCOMPARE(QString(python.readAllStandardOutput()).trimmed(), QString("None ['assets', 'document.json']"));
+}
+
+void TestDocument::bareJsonOpensWithItsAssets() {
+    QTemporaryDir dir;
+    const Document d = fullDocument();
+    const std::string json = toJson(d), path = writeText(dir, "document.json", json);
+    auto missing = openDocument(path, readMesh);
+    QVERIFY(!missing && missing.problem().text.find("which is missing") != std::string::npos);
+    const size_t at = json.find("assets/"), end = json.find('"', at);
+    QDir(dir.path()).mkdir("assets");
+    writeText(dir, json.substr(at, end - at).c_str(), wedgeObj());
+    const auto back = openDocument(path, readMesh);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QCOMPARE(toJson(*back), json);
+}
+
+void TestDocument::schemaAcceptsWhatIsWritten() {
+    QTemporaryDir dir;
+    const QString file = QString::fromStdString(writeText(dir, "document.json", toJson(fullDocument())));
+    const QString schema = VICINAL_SOURCE "/docs/format/document.schema.json";
+    const auto check = [&](const QString& document) {
+        QProcess python; // Debian's own Python: it has python3-jsonschema
+        python.start("/usr/bin/python3", {"-c", "import json,sys,jsonschema; jsonschema.validate(json.load(open(sys.argv[1])), json.load(open(sys.argv[2])))", document, schema});
+        python.waitForFinished();
+        return python.exitCode() == 0;
+    };
+    QVERIFY(check(file));
+    QVERIFY(check(VICINAL_SOURCE "/examples/saltmarrow-quay.json"));
+    // The schema is no rubber stamp: a wrong word and a missing value are refused.
+    std::string text = toJson(fullDocument());
+    text.replace(text.find("\"step off\""), 10, "\"step on\"");
+    QVERIFY(!check(QString::fromStdString(writeText(dir, "wrong.json", text))));
+}
+
+void TestDocument::damagedFilesAreNamed_data() {
+    QTest::addColumn<QString>("from");
+    QTest::addColumn<QString>("to");
+    QTest::addColumn<QString>("says");
+    QTest::newRow("foreign") << "\"vicinal\"" << "\"other\"" << "not a Vicinal document";
+    QTest::newRow("newer") << "\"version\": 1" << "\"version\": 7" << "newer Vicinal (format 7";
+    QTest::newRow("word") << "\"plumb\"" << "\"plump\"" << "\"plump\" for \"crown\"";
+    QTest::newRow("text for number") << "\"about\": 123.456" << "\"about\": \"x\"" << "item 1 of \"runs\" needs a number for \"about\"";
+    QTest::newRow("id twice") << "\"id\": 2" << "\"id\": 1" << "used twice";
+    QTest::newRow("unit") << "\"shownIn\": \"in\"" << "\"shownIn\": \"el\"" << "not a unit";
+    QTest::newRow("box point") << "\"box\": [" << "\"box\": [-3, 0, 0], \"was\": [" << "-1, 0 or 1";
+    QTest::newRow("not JSON") << "{" << "<" << "not JSON";
+}
+
+void TestDocument::damagedFilesAreNamed() {
+    QFETCH(QString, from);
+    QFETCH(QString, to);
+    QFETCH(QString, says);
+    std::string text = toJson(fullDocument());
+    const size_t at = text.find(from.toStdString());
+    QVERIFY(at != std::string::npos);
+    text.replace(at, from.toStdString().size(), to.toStdString());
+    const auto r = fromJson(text, [](const std::string&) { return wedgeObj(); }, readMesh);
+    QVERIFY(!r);
+    QVERIFY2(r.problem().text.find(says.toStdString()) != std::string::npos, r.problem().text.c_str());
+}
+
+void TestDocument::everyCutOffIsRefusedWithoutACrash() {
+    QTemporaryDir dir;
+    const std::string path = dir.filePath("whole.vicinal").toStdString();
+    QVERIFY(!saveDocument(fullDocument(), path));
+    const std::string whole = *readFile(path);
+    for (size_t n = 0; n < whole.size(); n += 1 + whole.size() / 60) {
+        const auto r = openDocument(writeText(dir, "cut.vicinal", whole.substr(0, n)), readMesh);
+        QVERIFY2(!r, qPrintable(QString("a file cut at %1 of %2 opened").arg(n).arg(whole.size())));
+        QVERIFY(!r.problem().text.empty());
+    }
+    std::mt19937 random(1);
+    for (int i = 0; i < 200; ++i) { // a flipped byte is refused or harmless, never a crash
+        std::string bent = whole;
+        bent[random() % bent.size()] ^= char(1 << (random() % 8));
+        openDocument(writeText(dir, "bent.vicinal", bent), readMesh);
+    }
+}
+
+void TestDocument::savingFailsWithoutHarm() {
+    QTemporaryDir dir;
+    const std::string gone = dir.filePath("no/such/folder/x.vicinal").toStdString();
+    const auto p = saveDocument(fullDocument(), gone);
+    QVERIFY(p && p->text.find("Choose another folder") != std::string::npos);
+    // The target cannot be replaced: the old content and no litter stay.
+    const QString folder = dir.filePath("target.vicinal");
+    QDir(dir.path()).mkdir("target.vicinal");
+    writeText(dir, "target.vicinal/inside", "x");
+    QVERIFY(saveDocument(fullDocument(), folder.toStdString()));
+    QVERIFY(QFile::exists(folder + "/inside"));
+    QCOMPARE(QDir(dir.path()).entryList(QDir::Files | QDir::Hidden).size(), 0);
+    if (geteuid() != 0) { // root may write anywhere
+        chmod(dir.path().toLocal8Bit(), 0500);
+        QVERIFY(saveDocument(fullDocument(), dir.filePath("y.vicinal").toStdString()));
+        chmod(dir.path().toLocal8Bit(), 0700);
+    }
+}
+
+QTEST_APPLESS_MAIN(TestDocument)
+#include "test_document.moc"
