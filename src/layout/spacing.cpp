@@ -51,6 +51,8 @@ struct Job {
         if (closed || rule.rule != SpacingRule::ShareOut || rule.ends == ShareEnds::AtEnds) return 0;
         return rule.ends == ShareEnds::HalfPitchIn ? pitch / 2 : pitch;
     }
+    /// Share of the left over that goes to the start.
+    double shift() const { return rule.leftOver == LeftOver::AtEnd ? 0 : rule.leftOver == LeftOver::AtStart ? 1 : 0.5; }
     bool equalGaps() const { return rule.measure == Measure::ClearGap && !part.constant(); }
 };
 
@@ -122,15 +124,23 @@ Result<Stations> stepOff(const Job& job, std::vector<double> reuse = {}) {
         }
         if (job.closed && out.at.size() > 1 && out.at.back() > end - slack) out.at.pop_back(); // came round to the first
         const size_t n = out.at.size();
+        if (job.closed) {
+            out.leftOver = std::max(0.0, end - job.next(out.at.back(), wanted) + out.at.front() - job.start);
+        } else {
+            // Shifted places take up another length of the path: step again from where the run begins until that settles.
+            for (int round = 0; round < 20; ++round) {
+                out.leftOver = std::max(0.0, job.usable - (out.at.back() - out.at.front()));
+                const double first = job.start + job.shift() * out.leftOver;
+                if (std::abs(first - out.at.front()) < tolerance::station) break;
+                out.at[0] = first;
+                for (size_t i = 1; i < n; ++i) out.at[i] = job.next(out.at[i - 1], wanted);
+            }
+        }
         out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
-        out.leftOver = std::max(0.0, job.closed ? end - job.next(out.at.back(), wanted) + out.at.front() - job.start : end - out.at.back());
+        return out;
     }
-    if (!job.closed) {
-        const double shift = job.rule.leftOver == LeftOver::AtEnd     ? 0
-                             : job.rule.leftOver == LeftOver::AtStart ? out.leftOver
-                                                                      : out.leftOver / 2;
-        for (double& s : out.at) s = std::min(s + shift, job.start + job.usable);
-    }
+    if (!job.closed)
+        for (double& s : out.at) s = std::min(s + job.shift() * out.leftOver, job.start + job.usable);
     return out;
 }
 

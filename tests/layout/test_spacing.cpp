@@ -149,9 +149,11 @@ void TestSpacing::clearGapIsEqualOnAVaryingSlope() {
     const Path p = ramp();
     const Occupancy occ = occupancy(p);
     QVERIFY(!occ.constant());
-    for (auto rule : {SpacingRule::StepOff, SpacingRule::ShareOut, SpacingRule::EvenOut}) {
+    for (auto [rule, left] : {std::pair{SpacingRule::StepOff, LeftOver::AtEnd}, {SpacingRule::StepOff, LeftOver::AtStart}, {SpacingRule::StepOff, LeftOver::Both},
+                              {SpacingRule::ShareOut, LeftOver::AtEnd}, {SpacingRule::EvenOut, LeftOver::AtEnd}}) {
         Spacing s;
         s.rule = rule;
+        s.leftOver = left;
         s.measure = Measure::ClearGap;
         s.pitch = s.about = 90;
         s.count = 70;
@@ -163,7 +165,8 @@ void TestSpacing::clearGapIsEqualOnAVaryingSlope() {
             if (i == 1 && rule != SpacingRule::StepOff) gap = g;
             NEAR(g, gap, 1e-7);
         }
-        if (rule != SpacingRule::StepOff) NEAR(r->at.back(), p.length(), 1e-8);
+        if (rule != SpacingRule::StepOff || left == LeftOver::AtStart) NEAR(r->at.back(), p.length(), 1e-8);
+        if (left == LeftOver::Both) NEAR(r->at.front(), p.length() - r->at.back(), 1e-8);
     }
 }
 

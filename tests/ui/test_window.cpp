@@ -1,0 +1,543 @@
+// One real story per part of the window, with mouse and keyboard.
+#include "app/strip_map.h"
+#include "ui/window_fixture.h"
+#include <QComboBox>
+#include <QContextMenuEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QRegularExpression>
+#include <QFile>
+#include <QMenu>
+#include <QSignalSpy>
+#include <QTableWidget>
+#include <cmath>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+const QString kQuay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
+const QString kExamples = VICINAL_SOURCE "/examples/";
+
+} // namespace
+
+class TestWindow : public QObject {
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void drawAPathAndMakeARun();
+    void drawingTakesBackClosesAndCancels();
+    void rulesFieldsSentenceAndStripAgree();
+    void wrongValuesStandAtTheirField();
+    void stepsAndDragsAreLiveAndOneStepEach();
+    void selectionIsOneEverywhere();
+    void placesAreLeftOutAndComeBack();
+    void handlesMovePointsAndInsets();
+    void typedValuesWhileDragging();
+    void stripSlidesAndChangesInsets();
+    void fitsAreTakenByAClick();
+    void pointsAreTypedInsertedAndDeleted();
+    void seatAndPartAreEdited();
+    void bringInAsksWhatItMust();
+    void badFilesLeaveEverythingAsItWas();
+    void saveOpenAndAskBeforeLosing();
+    void sendOutWritesWhatIsShown();
+    void deletingAPathGreysItsRun();
+    void unitsChangeEveryField();
+};
+
+void TestWindow::initTestCase() {
+    theme::apply(*qApp);
+    QCoreApplication::setOrganizationName("VicinalTest");
+}
+
+void TestWindow::drawAPathAndMakeARun() {
+    Driver d;
+    d.click("tool.looks.1");
+    d.click("tool.drawPath");
+    QVERIFY(d.view().drawing());
+    const std::vector<Vec3> wanted{{-2000, 0, 0}, {0, 1000, 0}, {2000, 0, 0}};
+    for (const Vec3& p : wanted) d.clickAt(&d.view(), d.ground(p.x(), p.y()));
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    QVERIFY(!d.view().drawing());
+    QCOMPARE(d.store().document().paths.size(), size_t(1));
+    const auto* points = editablePoints(*d.store().document().paths[0]);
+    QCOMPARE(points->points.size(), size_t(3));
+    for (size_t i = 0; i < 3; ++i) NEAR((points->points[i].at - wanted[i]).norm(), 0, 1e-9); // the grid catches
+    d.whenDialog("newRun", [&](QDialog* dialog) { Driver::clickIn(dialog, "newRun.ok"); });
+    d.click("tool.newRun");
+    QVERIFY(d.run());
+    QVERIFY(d.run()->places && d.run()->places->count() > 5);
+    QCOMPARE(d.store().history().size(), size_t(3)); // draw, run
+    QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(d.store().document().runs.empty());
+}
+
+void TestWindow::drawingTakesBackClosesAndCancels() {
+    Driver d;
+    d.click("tool.looks.1");
+    d.click("tool.drawPath");
+    for (const auto& [x, y] : {std::pair{0, 0}, {1000, 0}, {3000, 3000}}) d.clickAt(&d.view(), d.ground(x, y));
+    QTest::keyClick(&d.view(), Qt::Key_Backspace);
+    QTest::keyClick(&d.view(), Qt::Key_C); // the next ones are corners
+    d.clickAt(&d.view(), d.ground(1000, 1000));
+    QTest::keyClicks(&d.view(), "0, 1 m, 0.25 m"); // typed, exactly
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    d.clickAt(&d.view(), d.ground(0, 0)); // on the first: closes
+    QVERIFY(!d.view().drawing());
+    const auto* p = editablePoints(*d.store().document().paths[0]);
+    QVERIFY(p->closed);
+    QCOMPARE(p->points.size(), size_t(4));
+    QVERIFY(p->points[1].smooth && !p->points[2].smooth);
+    NEAR((p->points[3].at - Vec3(0, 1000, 250)).norm(), 0, 1e-9);
+    d.click("tool.drawPath");
+    d.clickAt(&d.view(), d.ground(500, 500));
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    QVERIFY(d.window->message().contains("at least two points"));
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+    QVERIFY(!d.view().drawing());
+    QCOMPARE(d.store().document().paths.size(), size_t(1));
+}
+
+void TestWindow::rulesFieldsSentenceAndStripAgree() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto sentence = [&] { return d.find<QLabel>("sheet.sentence")->text().remove(QRegularExpression("<[^>]*>")); };
+    const auto status = [&] { return d.find<QLabel>("status")->text().remove(QRegularExpression("<[^>]*>")); };
+    QVERIFY2(sentence().contains("evened to about 120 mm centre to centre with no clear gap over 99 mm"), qPrintable(sentence()));
+    d.type("about", "150");
+    QVERIFY(sentence().contains("no clear gap over 99 mm")); // the limit still rules: fewer would be wider
+    QCOMPARE(d.run()->places->count(), size_t(62));
+    d.type("gapAtMost", "");
+    QVERIFY(sentence().contains("about 150 mm"));
+    QCOMPARE(d.run()->places->count(), size_t(49));
+    d.click("run.rule.1");
+    QVERIFY(sentence().contains("49 places shared out evenly")); // going over keeps what is there
+    d.type("count", "6*10");
+    QCOMPARE(d.run()->places->count(), size_t(60));
+    QVERIFY2(status().startsWith("60 places"), qPrintable(status()));
+    d.click("run.rule.0");
+    d.type("pitch", "1/2 m");
+    QVERIFY2(sentence().contains("stepped off at 500 mm centre to centre, what is left over at the end"), qPrintable(sentence()));
+    const Places& p = *d.run()->places;
+    NEAR(p.pitch, 500, 1e-9);
+    d.click("run.leftOver.2");
+    NEAR(d.run()->places->stations[0], 60 + d.run()->places->leftOver / 2, 1e-9);
+    d.click("run.measure.1");
+    NEAR(d.run()->places->gaps[3].clear(), 500, 1e-6);
+    QVERIFY(sentence().contains("500 mm clear"));
+    // A word of the sentence leads to its field.
+    emit d.find<QLabel>("sheet.sentence")->linkActivated("insetStart");
+    QTest::qWait(30);
+    QVERIFY(d.find("edit.insetStart")->hasFocus());
+}
+
+void TestWindow::wrongValuesStandAtTheirField() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto before = d.run()->places;
+    d.type("about", "abc");
+    QVERIFY(d.errorAt("about").contains("not a number"));
+    QCOMPARE(d.run()->places, before); // nothing was lost
+    d.type("about", "120");
+    QVERIFY(d.errorAt("about").isEmpty());
+    d.click("run.rule.0");
+    const auto good = d.run()->places;
+    d.type("pitch", "0");
+    QVERIFY2(d.errorAt("pitch").contains("above zero"), qPrintable(d.errorAt("pitch")));
+    QVERIFY(d.run()->stale());
+    QCOMPARE(d.run()->places, good); // the last good result stays
+    d.type("pitch", "9 m");
+    QVERIFY2(d.errorAt("pitch").contains("The longest that works is"), qPrintable(d.errorAt("pitch")));
+    d.type("pitch", "120");
+    QVERIFY(d.errorAt("pitch").isEmpty());
+    d.click("run.rule.1");
+    d.type("count", "10 000 000");
+    QVERIFY(!d.errorAt("count").isEmpty());
+    d.type("count", "10000000");
+    QVERIFY2(d.errorAt("count").contains("the most is 1000000"), qPrintable(d.errorAt("count")));
+    d.type("count", "0");
+    QVERIFY(d.errorAt("count").contains("at least 1"));
+    d.type("count", "1");
+    QCOMPARE(d.run()->places->count(), size_t(1));
+    d.type("insetStart", "20 m");
+    QVERIFY2(d.errorAt("insetStart").contains("leave nothing"), qPrintable(d.errorAt("insetStart")));
+}
+
+void TestWindow::stepsAndDragsAreLiveAndOneStepEach() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.click("run.rule.1");
+    const size_t steps = d.store().history().size();
+    auto* edit = d.find<QLineEdit>("edit.count");
+    edit->setFocus();
+    for (int i = 0; i < 3; ++i) QTest::keyClick(edit, Qt::Key_Up);
+    QTest::keyClick(edit, Qt::Key_Up, Qt::ShiftModifier);
+    QCOMPARE(d.run()->item->spacing.count, 62L + 13);
+    QCOMPARE(d.store().history().size(), steps + 4); // each key is a step of its own
+    const size_t now = d.store().history().size();
+    QSignalSpy live(&d.store(), &Store::documentChanged);
+    auto* unit = d.find("unit.insetStart");
+    d.drag(unit, QPointF(5, 5), QPointF(65, 5));
+    NEAR(d.run()->item->spacing.insetStart, 80, 1e-9); // 60 and 20 steps of 3 pixels
+    QVERIFY(live.count() >= 4);
+    QCOMPARE(d.store().history().size(), now + 1); // one drag, one step
+    QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    NEAR(d.run()->item->spacing.insetStart, 60, 1e-9);
+}
+
+void TestWindow::selectionIsOneEverywhere() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.view().frameSelection();
+    QTest::qWait(30);
+    const auto middle = [&](int i) {
+        const Mat4& pose = d.run()->places->poses[i];
+        const auto p = *d.view().camera().project((pose * Vec3(0, 0, 500).homogeneous()).head<3>());
+        return QPointF(p.x(), p.y());
+    };
+    // Pick in the view; balusters are a few pixels wide here, so this is exact or nothing.
+    d.clickAt(&d.view(), middle(10));
+    QCOMPARE(d.store().selection().places, std::set<int>{10});
+    // In the strip, adding to it.
+    const auto& map = d.strip().map();
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[12]), d.strip().placesY()), Qt::ControlModifier);
+    QCOMPARE(d.store().selection().places, (std::set<int>{10, 12}));
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[20]), d.strip().placesY()), Qt::ShiftModifier);
+    QCOMPARE(d.store().selection().places.size(), size_t(11));
+    // A plank of the other run: the run changes with it, in the yard too.
+    d.view().setLook(Viewport::Look::Plan);
+    QTest::qWait(30);
+    const auto planks = d.store().evaluation().runs[1];
+    const auto p = *d.view().camera().project((planks->places->poses[40] * Vec3(0, 300, 20).homogeneous()).head<3>());
+    d.clickAt(&d.view(), {p.x(), p.y()});
+    QCOMPARE(d.store().selection().id, planks->item->id);
+    QCOMPARE(d.store().selection().places, std::set<int>{40});
+    QCOMPARE(d.window->yard().currentItem(), d.window->yard().rowOf(planks->item->id));
+    d.strip().setFocus();
+    QTest::keyClick(&d.strip(), Qt::Key_Right);
+    QCOMPARE(d.store().selection().places, std::set<int>{41});
+}
+
+void TestWindow::placesAreLeftOutAndComeBack() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto& map = d.strip().map();
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[7]), d.strip().placesY()));
+    QTest::keyClick(&d.strip(), Qt::Key_Delete);
+    QCOMPARE(d.run()->item->leftOut, std::vector<int>{8});
+    QCOMPARE(d.run()->places->present, 61);
+    QCOMPARE(int(d.run()->verdict.mark), int(Mark::Wrong)); // the gap is over its limit now, and says so
+    QVERIFY(d.find<QLabel>("status")->text().contains("1 left out"));
+    QTest::keyClick(&d.strip(), Qt::Key_Delete);
+    QVERIFY(d.run()->item->leftOut.empty());
+    d.window->sheet().goTo("leftOut");
+    d.click("places.toggle");
+    QCOMPARE(d.run()->places->present, 61);
+    d.type("about", "400"); // far fewer places; the exception stays with its number
+    d.type("gapAtMost", "");
+    QCOMPARE(d.run()->item->leftOut, std::vector<int>{8});
+    d.type("about", "2000");
+    QCOMPARE(d.run()->places->staleLeftOut, std::vector<int>{8});
+    QVERIFY(d.find<QLabel>("places.leftOut")->text().contains("no longer exist"));
+    d.click("places.bringAllBack");
+    QVERIFY(d.run()->item->leftOut.empty());
+    // By the context menu, in the strip.
+    const QPointF at(map.x(d.run()->places->stations[1]), d.strip().placesY());
+    QTimer::singleShot(100, [] {
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        QVERIFY(menu);
+        QCOMPARE(menu->actions().front()->text(), QString("Leave out"));
+        QTest::keyClick(menu, Qt::Key_Down);
+        QTest::keyClick(menu, Qt::Key_Return);
+    });
+    QContextMenuEvent event(QContextMenuEvent::Mouse, at.toPoint(), d.strip().mapToGlobal(at.toPoint()));
+    QApplication::sendEvent(&d.strip(), &event);
+    QCOMPARE(d.run()->item->leftOut, std::vector<int>{2});
+}
+
+void TestWindow::handlesMovePointsAndInsets() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    QTest::qWait(30);
+    const size_t steps = d.store().history().size();
+    const Vec3 before = editablePoints(*d.store().document().paths[0])->points[2].at;
+    const QPointF from = *d.view().handleAt("point 3");
+    d.drag(&d.view(), from, from + QPointF(40, -30));
+    const Vec3 after = editablePoints(*d.store().document().paths[0])->points[2].at;
+    const double scale = d.view().camera().scale();
+    NEAR(after.x() - before.x(), 40 * scale, 1.5 * scale);
+    NEAR(after.y() - before.y(), 30 * scale, 1.5 * scale);
+    NEAR(after.z(), before.z(), 0); // in plan the height stays
+    QCOMPARE(d.store().history().size(), steps + 1);
+    QVERIFY(!d.run()->stale());
+    d.store().undo();
+    NEAR((editablePoints(*d.store().document().paths[0])->points[2].at - before).norm(), 0, 0);
+    d.store().seal();
+    // The inset follows the path under the pointer.
+    const QPointF inset = *d.view().handleAt("inset start");
+    const auto target = *d.view().camera().project(d.run()->placedOn->at(500).point);
+    d.drag(&d.view(), inset, QPointF(target.x(), target.y() + 12));
+    NEAR(d.run()->item->spacing.insetStart, 500, 3 * scale);
+    NEAR(d.run()->places->stations[0], d.run()->item->spacing.insetStart, 1e-9);
+    // Esc in the middle of a drag puts everything back.
+    const double was = d.run()->item->spacing.insetEnd;
+    const QPointF end = *d.view().handleAt("inset end");
+    d.press(&d.view(), end);
+    for (int i = 1; i < 8; ++i) QTest::mouseMove(&d.view(), (end + QPointF(-10 * i, 0)).toPoint());
+    QVERIFY(d.run()->item->spacing.insetEnd != was);
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+    NEAR(d.run()->item->spacing.insetEnd, was, 0);
+    d.release(&d.view(), end);
+}
+
+void TestWindow::typedValuesWhileDragging() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    QTest::qWait(30);
+    const QPointF inset = *d.view().handleAt("inset start");
+    d.press(&d.view(), inset);
+    QTest::mouseMove(&d.view(), (inset + QPointF(20, 0)).toPoint());
+    QTest::mouseMove(&d.view(), (inset + QPointF(30, 0)).toPoint());
+    QTest::keyClicks(&d.view(), "0.3 m");
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    d.release(&d.view(), inset + QPointF(30, 0));
+    NEAR(d.run()->item->spacing.insetStart, 300, 1e-9);
+    const QPointF point = *d.view().handleAt("point 2");
+    d.press(&d.view(), point);
+    QTest::keyClicks(&d.view(), "1500, 1/4 m, 130");
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    d.release(&d.view(), point);
+    NEAR((editablePoints(*d.store().document().paths[0])->points[1].at - Vec3(1500, 250, 130)).norm(), 0, 1e-9);
+}
+
+void TestWindow::stripSlidesAndChangesInsets() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto& map = d.strip().map();
+    const auto before = d.run()->places;
+    const size_t steps = d.store().history().size();
+    const QPointF at(map.x(before->stations[30]), d.strip().placesY());
+    d.drag(&d.strip(), at, at + QPointF(5, 0));
+    const double by = d.run()->places->stations[0] - before->stations[0];
+    NEAR(by, 5 * map.perPixel, map.perPixel);
+    QVERIFY(by > 0);
+    QCOMPARE(d.run()->places->count(), before->count());
+    NEAR(d.run()->places->pitch, before->pitch, 1e-9);
+    QCOMPARE(d.store().history().size(), steps + 1);
+    const QPointF handle(map.x(map.length - d.run()->item->spacing.insetEnd), d.strip().placesY() + 27);
+    const double inset = d.run()->item->spacing.insetEnd;
+    d.drag(&d.strip(), handle, handle - QPointF(50, 0));
+    NEAR(d.run()->item->spacing.insetEnd, inset + 50 * map.perPixel, 2 * map.perPixel);
+}
+
+void TestWindow::fitsAreTakenByAClick() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    QTest::qWait(30);
+    auto* fits = d.find<QTableWidget>("fits");
+    QCOMPARE(fits->rowCount(), 5);
+    QCOMPARE(fits->item(2, 0)->text(), QString("62"));
+    QCOMPARE(fits->item(2, 3)->text(), QString("in use"));
+    QCOMPARE(fits->item(0, 3)->text(), QString("over"));
+    const QString pitch = fits->item(3, 1)->text();
+    d.window->sheet().ensureWidgetVisible(fits, 0, 200);
+    QTest::qWait(20);
+    const QRect cell = fits->visualItemRect(fits->item(3, 0));
+    QTest::mouseClick(fits->viewport(), Qt::LeftButton, {}, cell.center());
+    QTest::qWait(30);
+    QCOMPARE(d.run()->places->count(), size_t(63));
+    QCOMPARE(QString::number(d.run()->places->pitch, 'f', 2), pitch);
+    QCOMPARE(fits->item(2, 0)->text(), QString("63"));
+}
+
+void TestWindow::pointsAreTypedInsertedAndDeleted() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 1);
+    d.settle();
+    auto* table = d.find<QTableWidget>("sheet.path.points");
+    QCOMPARE(table->rowCount(), 7);
+    table->selectRow(3);
+    QCOMPARE(d.store().selection().point, 3);
+    table->item(3, 2)->setText("0.4 m");
+    const auto points = [&] { return editablePoints(*d.store().document().path(1))->points; };
+    NEAR(points()[3].at.z(), 400, 1e-9);
+    table->item(3, 0)->setText("fish");
+    QVERIFY(d.find<QLabel>("sheet.path.error")->text().contains("Point 4, x"));
+    NEAR(points()[3].at.x(), 3720, 1e-9);
+    table->selectRow(3);
+    d.click("sheet.path.insert");
+    QCOMPARE(points().size(), size_t(8));
+    QCOMPARE(d.store().selection().point, 4);
+    d.click("sheet.path.remove");
+    QCOMPARE(points().size(), size_t(7));
+    d.click("sheet.path.closed");
+    QVERIFY(d.store().currentPath()->path->closed());
+    QCOMPARE(d.store().evaluation().runs[0]->problem.has_value(), false); // the run follows
+}
+
+void TestWindow::seatAndPartAreEdited() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Part, 3);
+    d.settle();
+    d.type("sheet.part.size0", "3/4 in");
+    const auto run = [&] { return d.store().evaluation().runs[0]; };
+    NEAR(run()->places->gaps[0].clear(), run()->places->pitch - 19.05, 0.2); // 20 mm became 19.05, on a slight slope
+    d.click("sheet.part.boxz.2"); // hang it by its top
+    NEAR((run()->places->poses[5] * Vec3(0, 0, 1000).homogeneous()).head<3>().z(), run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    d.click("sheet.part.seat.1");
+    d.type("sheet.part.atz", "500");
+    NEAR((run()->places->poses[5] * Vec3(0, 0, 500).homogeneous()).head<3>().z(), run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    d.type("sheet.part.size2", "-4");
+    QVERIFY2(d.errorAt("sheet.part.size2").contains("height"), qPrintable(d.errorAt("sheet.part.size2")));
+    QVERIFY(run()->stale() && run()->places);
+}
+
+void TestWindow::bringInAsksWhatItMust() {
+    Driver d;
+    // CSV: the unit is asked for and never assumed.
+    ask::answerFile(kExamples + "ramp-edge-levels.csv");
+    d.whenDialog("bringIn", [&](QDialog* dialog) {
+        auto* ok = dialog->findChild<QPushButton*>("bringIn.ok");
+        QVERIFY(!ok->isEnabled());
+        QVERIFY(dialog->findChild<QLabel*>("bringIn.error")->text().contains("Choose the unit"));
+        dialog->findChild<QComboBox*>("bringIn.unit")->setCurrentIndex(3);
+        QVERIFY(ok->isEnabled());
+        Driver::clickIn(dialog, "bringIn.ok");
+    });
+    d.click("tool.bringIn");
+    QCOMPARE(d.store().document().paths.size(), size_t(1));
+    NEAR(d.store().currentPath()->path->length(), 7365, 5);
+    // DXF: the header says millimetres; ends are joined.
+    ask::answerFile(kExamples + "quay-paths.dxf");
+    d.whenDialog("bringIn", [&](QDialog* dialog) { Driver::clickIn(dialog, "bringIn.ok"); });
+    d.click("tool.bringIn");
+    QCOMPARE(d.store().document().paths.size(), size_t(4));
+    std::map<std::string, const PathItem*> byName;
+    for (const auto& p : d.store().document().paths) byName[p->name] = p.get();
+    QVERIFY(byName.count("QUAY-EDGE") && byName.count("DRAIN") && byName.count("KERB"));
+    NEAR(build(byName["DRAIN"]->recipe)->length(), 2 * kPi * 600, 1e-6);
+    NEAR(build(byName["QUAY-EDGE"]->recipe)->length(), 4000 + kPi / 2 * 1000 + 2000 + 3000 + kPi / 2 * 1500, 1e-3);
+    // A mesh becomes a part.
+    ask::answerFile(kExamples + "mooring-post.obj");
+    d.whenDialog("bringIn", [&](QDialog* dialog) {
+        dialog->findChild<QComboBox*>("bringIn.unit")->setCurrentIndex(3);
+        Driver::clickIn(dialog, "bringIn.ok");
+    });
+    d.click("tool.bringIn");
+    QCOMPARE(d.store().document().parts.size(), size_t(1));
+    NEAR(d.store().evaluation().parts.begin()->second->mesh->box.sizes().z(), 860, 0.01);
+}
+
+void TestWindow::badFilesLeaveEverythingAsItWas() {
+    Driver d;
+    QTemporaryDir dir;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto before = d.store().document().runs;
+    const std::pair<std::string, const char*> files[] = {
+        {writeText(dir, "words.csv", "fish,chips\nmore,fish\n"), "not a number"}, {writeText(dir, "one.csv", "1,2\n"), "at least two"},
+        {writeText(dir, "no.dxf", "nothing"), "not a text DXF"}, {writeText(dir, "flat.obj", "v 0 0 0\nv 1 0 0\nl 1 2\n"), "triangles"}};
+    for (const auto& [file, says] : files) {
+        ask::answerFile(QString::fromStdString(file));
+        d.click("tool.bringIn");
+        QVERIFY2(d.window->message().contains(says), qPrintable(d.window->message()));
+    }
+    QVERIFY(!d.window->openFile(QString::fromStdString(writeText(dir, "cut.vicinal", "PK\x03\x04 cut"))));
+    QVERIFY(d.window->message().contains("cut off"));
+    QVERIFY(!d.window->openFile("/no/such/file.vicinal"));
+    QVERIFY(d.window->message().contains("There is no file"));
+    QCOMPARE(d.store().document().runs, before);
+    d.click("message.close");
+    QVERIFY(d.window->message().isEmpty());
+}
+
+void TestWindow::saveOpenAndAskBeforeLosing() {
+    Driver d;
+    QTemporaryDir dir;
+    const QString file = dir.filePath("quay.vicinal");
+    QVERIFY(d.window->openDemo(kQuay, "Saltmarrow Quay"));
+    d.type("about", "130");
+    QVERIFY(!d.store().saved());
+    ask::answerUnsaved(ask::Unsaved::Cancel);
+    QVERIFY(!d.window->close()); // keep working
+    ask::answerFile(file);
+    QTest::keyClick(d.window.get(), Qt::Key_S, Qt::ControlModifier);
+    QVERIFY(d.store().saved());
+    QVERIFY(d.find<QLabel>("fileLabel")->text().contains("quay.vicinal \u2014 saved"));
+    d.type("about", "140");
+    ask::answerUnsaved(ask::Unsaved::Discard);
+    ask::answerFile(file);
+    QTest::keyClick(d.window.get(), Qt::Key_O, Qt::ControlModifier);
+    NEAR(d.run()->item->spacing.about, 130, 0);
+    d.type("about", "150");
+    ask::answerUnsaved(ask::Unsaved::Save); // saves to the known file without another question
+    QTest::keyClick(d.window.get(), Qt::Key_N, Qt::ControlModifier);
+    QVERIFY(d.store().document().runs.empty());
+    NEAR(openDocument(file.toStdString(), readMesh)->runs[0]->spacing.about, 150, 0);
+    // A folder that cannot be written: a message, and the work stays unsaved, not lost.
+    d.click("tool.drawPath");
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+    d.window->openFile(file);
+    d.type("about", "160");
+    ask::answerFile("/nowhere/at/all.vicinal");
+    QTest::keyClick(d.window.get(), Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(d.window->message().contains("Choose another folder"));
+    QVERIFY(!d.store().saved());
+    NEAR(d.run()->item->spacing.about, 160, 0);
+}
+
+void TestWindow::sendOutWritesWhatIsShown() {
+    Driver d;
+    QTemporaryDir dir;
+    QVERIFY(d.window->openFile(kQuay));
+    for (const QString kind : {"dxf", "glb", "csv", "json"}) {
+        const QString file = dir.filePath("out." + kind);
+        ask::answerFile(file);
+        d.whenDialog("sendOut", [&](QDialog* dialog) {
+            Driver::clickIn(dialog, "sendOut." + kind);
+            Driver::clickIn(dialog, "sendOut.current");
+            Driver::clickIn(dialog, "sendOut.ok");
+        });
+        d.click("tool.sendOut");
+        QVERIFY2(d.window->message().contains("62 places of 1 run(s)"), qPrintable(d.window->message()));
+        QVERIFY(QFile::exists(file));
+    }
+    QFile csv(dir.filePath("out.csv"));
+    QVERIFY(csv.open(QIODevice::ReadOnly));
+    QCOMPARE(csv.readAll().count('\n'), 63);
+}
+
+void TestWindow::deletingAPathGreysItsRun() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 1);
+    d.window->yard().setFocus();
+    QTest::keyClick(&d.window->yard(), Qt::Key_Delete);
+    QVERIFY(!d.store().document().path(1));
+    QVERIFY(d.window->message().contains("Ramp balustrade"));
+    d.store().selectItem(Selection::Kind::Run, 5);
+    QVERIFY(d.run()->stale() && d.run()->places);
+    QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(!d.run()->stale());
+}
+
+void TestWindow::unitsChangeEveryField() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.click("tool.units.2");
+    QCOMPARE(d.find<QLineEdit>("edit.gapAtMost")->text(), QString("3.8976"));
+    d.type("insetStart", "2 1/2");
+    NEAR(d.run()->item->spacing.insetStart, 63.5, 1e-9);
+    d.click("tool.units.1");
+    QCOMPARE(d.find<QLineEdit>("edit.insetStart")->text(), QString("0.0635"));
+}
+
+QTEST_MAIN(TestWindow)
+#include "test_window.moc"
