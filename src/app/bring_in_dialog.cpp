@@ -218,7 +218,7 @@ void BringInDialog::refresh() {
         for (const auto& r : m_curves->remarks) facts += "\n" + QString::fromStdString(r);
         for (int i = 0; i < int(m_strands.size()); ++i) {
             const auto path = Path::make(m_strands[i].segments, m_strands[i].closed);
-            lines.push_back(path->polyline(path->length() / 500));
+            lines.push_back(path->polyline(path->length() / 4000));
             chosen.push_back(m_list->item(i)->checkState() == Qt::Checked);
             usable = usable || chosen.back();
         }
@@ -232,7 +232,7 @@ void BringInDialog::refresh() {
                 continue;
             }
             usable = true;
-            lines.push_back(path->polyline(path->length() / 500));
+            lines.push_back(path->polyline(path->length() / 4000));
             chosen.push_back(true);
             facts += tr(" The path is %1 long.").arg(lengthText(path->length(), m_shownIn));
         }

@@ -25,7 +25,8 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         b->setStyleSheet("QPushButton { padding: 4px 2px; }");
         m_group->addButton(b, i);
-        row->addWidget(b, std::max(6, int(labels[i].size())));
+        // As wide as their words in bold, which a button that is down shows.
+        row->addWidget(b, QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]) + 22);
     }
     connect(m_group, &QButtonGroup::idClicked, this, &Segmented::picked);
 }

@@ -307,7 +307,7 @@ void MainWindow::sendOut() {
     if (const auto problem = vicinal::sendOut(*runs, path.toStdString())) return showMessage(QString::fromStdString(problem->text));
     int places = 0;
     for (const auto& r : *runs) places += r->places->present;
-    showMessage(tr("%1 written: %2 places of %3 run(s).").arg(QFileInfo(path).fileName()).arg(places).arg(runs->size()), false);
+    showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size())).arg(QFileInfo(path).fileName()).arg(places), false);
 }
 
 void MainWindow::removeItem(Id id) {

@@ -35,6 +35,7 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
     box->addWidget(m_strip);
     box->addWidget(buildStatus());
     setCentralWidget(page);
+    m_view->setFocus();
 
     connect(m_strip, &Strip::showSelection, m_view, &Viewport::frameSelection);
     connect(m_view, &Viewport::failed, this, [this](const QString& text) { showMessage(text); });

@@ -451,7 +451,7 @@ void RunSheet::refreshPlaces(const RunResult& run) {
     for (size_t k = 0; k < run.item->leftOut.size() && k < 40; ++k) out += QString::number(run.item->leftOut[k]);
     if (run.item->leftOut.size() > 40) out += tr("\u2026");
     QString text = out.isEmpty() ? tr("Nothing is left out.") : tr("Left out: %1").arg(out.join(", "));
-    if (!p.staleLeftOut.empty()) text += "\n" + tr("\u25b2 %n of them no longer exist(s) at this count.", nullptr, int(p.staleLeftOut.size()));
+    if (!p.staleLeftOut.empty()) text += "\n" + tr("\u25b2 %n of them no longer there: fewer places at this count.", nullptr, int(p.staleLeftOut.size()));
     m_leftOut->setText(text);
     m_leftOut->show();
     m_bringBack->setVisible(!run.item->leftOut.empty());

@@ -5,6 +5,7 @@
 #include <QMatrix4x4>
 #include <map>
 #include <memory>
+#include <span>
 
 class QOpenGLFunctions_3_3_Core;
 class QOpenGLShaderProgram;
@@ -14,7 +15,7 @@ namespace vicinal {
 /// Places of one run as the picture wants them.
 struct Batch {
     std::shared_ptr<const Mesh> mesh;
-    std::vector<Mat4> poses;      ///< part axes to world
+    std::span<const Mat4> poses;  ///< part axes to world; read only within setScene()
     std::vector<QRgb> colours;    ///< one a place; alpha 0: only its edges are drawn
 };
 

@@ -93,6 +93,7 @@ void Store::load(Document d, const QString& file) {
     m_file = file;
     m_title.clear();
     if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1};
+    emit loaded();
     emit fileChanged();
     emit selectionChanged();
     emit documentChanged();

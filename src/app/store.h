@@ -84,6 +84,7 @@ signals:
     void documentChanged();
     void selectionChanged();
     void fileChanged();
+    void loaded(); ///< another document is there
 
 private:
     void load(Document, const QString& file);

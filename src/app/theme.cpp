@@ -8,6 +8,7 @@
 #include <QProxyStyle>
 #include <QStyleFactory>
 #include <QSvgRenderer>
+#include <QTranslator>
 
 /// Resources of a static library must be asked for, outside any namespace.
 static void initResources() { Q_INIT_RESOURCE(assets); }
@@ -19,7 +20,18 @@ class Style : public QProxyStyle {
 public:
     Style() : QProxyStyle(QStyleFactory::create("Fusion")) {}
     int styleHint(StyleHint hint, const QStyleOption* o, const QWidget* w, QStyleHintReturn* r) const override {
-        return hint == SH_UnderlineShortcut ? 0 : QProxyStyle::styleHint(hint, o, w, r);
+        if (hint == SH_UnderlineShortcut || hint == SH_DialogButtonBox_ButtonsHaveIcons) return 0;
+        return QProxyStyle::styleHint(hint, o, w, r);
+    }
+};
+
+/// The plurals of the English texts: "%n run(s)" becomes "1 run" or "2 runs". Other languages bring their own translator.
+class EnglishPlurals : public QTranslator {
+public:
+    using QTranslator::QTranslator;
+    bool isEmpty() const override { return false; }
+    QString translate(const char*, const char* text, const char*, int n) const override {
+        return n < 0 ? QString() : QString::fromUtf8(text).replace("(s)", n == 1 ? "" : "s");
     }
 };
 
@@ -81,6 +93,7 @@ void apply(QApplication& app) {
     for (const char* style : {"Regular", "Medium", "SemiBold", "Bold"})
         QFontDatabase::addApplicationFont(QString(":/fonts/VicinalSans-%1.otf").arg(style));
     app.setStyle(new Style);
+    QCoreApplication::installTranslator(new EnglishPlurals(&app));
     app.setFont(font(13));
     QPalette p;
     p.setColor(QPalette::Window, paper());
@@ -117,13 +130,15 @@ QPushButton:disabled, QToolButton:disabled { color: #a3a8a4; }
 QPushButton:checked, QToolButton:checked { background: @tint; border-color: @accent; color: @accent; font-weight: 600; }
 QPushButton[kind="primary"] { background: @accent; border-color: @accent; color: white; }
 QPushButton[kind="primary"]:hover { background: #0b5f58; }
+QPushButton[kind="primary"]:disabled { background: #c5d6d3; border-color: #c5d6d3; color: #f4f7f6; }
 QPushButton[kind="flat"], QToolButton[kind="flat"] { border: none; background: transparent; padding: 2px 4px; }
 QPushButton[kind="flat"]:hover, QToolButton[kind="flat"]:hover { background: @tint; }
 QLineEdit, QComboBox, QPlainTextEdit { background: @field; border: 1px solid @line; border-radius: 5px; padding: 3px 8px; min-height: 20px;
     selection-background-color: @accent; }
 QLineEdit:focus, QComboBox:focus { border-color: @accent; }
 QLineEdit[wrong="true"] { border-color: @brick; background: #fbefec; }
-QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::drop-down { border: none; width: 22px; }
+QComboBox::down-arrow { image: url(:/icons/chevron-down.svg); width: 14px; height: 14px; }
 QComboBox QAbstractItemView { background: @field; border: 1px solid @line; selection-background-color: @tint; selection-color: @ink; outline: none; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none; }
 QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }

@@ -105,7 +105,7 @@ Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
         m_sceneDirty = true;
         moved(true);
     });
-    connect(&store, &Store::fileChanged, this, [this] { m_framed = false; });
+    connect(&store, &Store::loaded, this, [this] { m_framed = false; });
 }
 
 Viewport::~Viewport() { delete m_canvas; }

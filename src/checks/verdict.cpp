@@ -33,7 +33,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
         return {Mark::Wrong, "The clear gap is " + mm(least.clear()) + at(least) + ", under the limit of " + mm(*limits.gapAtLeast) + ".", least.to};
     if (!p.staleLeftOut.empty())
         return {Mark::Doubtful,
-                std::to_string(p.staleLeftOut.size()) + " left-out place(s) no longer exist, the first is " +
+                "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +
                     std::to_string(p.staleLeftOut.front()) + ".",
                 -1};
     return {Mark::Good, "Clear gaps are " + mm(least.clear()) + " to " + mm(most.clear()) + ".", -1};

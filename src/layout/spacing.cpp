@@ -122,10 +122,10 @@ Result<Stations> stepOff(const Job& job, std::vector<double> reuse = {}) {
             if (to > end + slack) break;
             out.at.push_back(s = to);
         }
-        if (job.closed && out.at.size() > 1 && out.at.back() > end - slack) out.at.pop_back(); // came round to the first
+        if (job.closed && out.at.size() > 1) out.at.pop_back(); // its own gap would reach beyond the first place
         const size_t n = out.at.size();
         if (job.closed) {
-            out.leftOver = std::max(0.0, end - job.next(out.at.back(), wanted) + out.at.front() - job.start);
+            out.leftOver = std::max(0.0, end - job.next(out.at.back(), wanted));
         } else {
             // Shifted places take up another length of the path: step again from where the run begins until that settles.
             for (int round = 0; round < 20; ++round) {
@@ -188,9 +188,13 @@ GapRange gapsOf(const Job& job, const Stations& st) {
     }
     GapRange r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity()};
     const size_t m = job.closed ? n : n - 1;
+    std::vector<double> wrapped = st.at;
+    for (double& s : wrapped) s = job.wrap(s);
+    const auto occupied = job.part.at(wrapped);
     for (size_t i = 0; i < m; ++i) {
-        const double a = st.at[i], b = i + 1 < n ? st.at[i + 1] : st.at[0] + job.path.length();
-        const double g = b - a - job.occupied(a).ahead - job.occupied(b).behind;
+        const size_t next = (i + 1) % n;
+        const double step = st.at[next] + (next == 0 ? job.path.length() : 0) - st.at[i];
+        const double g = step - occupied[i].ahead - occupied[next].behind;
         r.least = std::min(r.least, g);
         r.most = std::max(r.most, g);
     }
@@ -282,6 +286,16 @@ Occupied Occupancy::at(double station) const {
     Occupied out;
     faceAt(m_path, std::span(&station, 1), m_facing, m_partRotation,
            [&](size_t, const Vec3&, const Vec3& t, const Mat3& R) { out = of(t, R); });
+    return out;
+}
+
+std::vector<Occupied> Occupancy::at(std::span<const double> stations) const {
+    std::vector<Occupied> out(stations.size(), m_fixed);
+    if (m_constant) return out;
+    const auto wrap = size_t(std::is_sorted_until(stations.begin(), stations.end()) - stations.begin());
+    for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, stations.size() - wrap}})
+        faceAt(m_path, stations.subspan(from, count), m_facing, m_partRotation,
+               [&, first = from](size_t i, const Vec3&, const Vec3& t, const Mat3& R) { out[first + i] = of(t, R); });
     return out;
 }
 

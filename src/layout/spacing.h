@@ -48,6 +48,8 @@ public:
     /// True when it is the same all along, so that equal gaps mean equal pitch.
     bool constant() const { return m_constant; }
     Occupied at(double station) const;
+    /// The same for many stations, rising except for one wrap; one sweep.
+    std::vector<Occupied> at(std::span<const double> stations) const;
     /// The same from a tangent and a rotation that are known already.
     Occupied of(const Vec3& tangent, const Mat3& R) const;
 

@@ -201,6 +201,17 @@ void TestSpacing::closedPathsSlideAndWrap() {
     s.slide = -50;
     NEAR(solve(circle(1000), s)->at[0], 950, 1e-9);
     NEAR(solve(circle(1000), stepOff(300))->leftOver, 100, 1e-9);
+    // The same count and left over where equal gaps are stepped one by one: a loop that rises and falls, parts plumb.
+    const Path p = knot();
+    const Occupancy occ = occupancy(p);
+    Spacing gaps = stepOff(90);
+    gaps.measure = Measure::ClearGap;
+    const auto stepped = solveSpacing(p, gaps, occ);
+    for (size_t i = 1; i < stepped->at.size(); ++i)
+        NEAR(stepped->at[i] - stepped->at[i - 1] - occ.at(stepped->at[i - 1]).ahead - occ.at(stepped->at[i]).behind, 90, 1e-7);
+    const double seam = p.length() - stepped->at.back() - occ.at(stepped->at.back()).ahead - occ.at(0).behind;
+    NEAR(seam, 90 + stepped->leftOver, 1);
+    QVERIFY(seam >= 90 - 1e-6 && seam < 90 + 115);
 }
 
 void TestSpacing::fitsAreAllSolved() {

@@ -240,7 +240,7 @@ void TestWindow::placesAreLeftOutAndComeBack() {
     QCOMPARE(d.run()->item->leftOut, std::vector<int>{8});
     d.type("about", "2000");
     QCOMPARE(d.run()->places->staleLeftOut, std::vector<int>{8});
-    QVERIFY(d.find<QLabel>("places.leftOut")->text().contains("no longer exist"));
+    QVERIFY(d.find<QLabel>("places.leftOut")->text().contains("no longer there"));
     d.click("places.bringAllBack");
     QVERIFY(d.run()->item->leftOut.empty());
     // By the context menu, in the strip.
@@ -506,7 +506,7 @@ void TestWindow::sendOutWritesWhatIsShown() {
             Driver::clickIn(dialog, "sendOut.ok");
         });
         d.click("tool.sendOut");
-        QVERIFY2(d.window->message().contains("62 places of 1 run(s)"), qPrintable(d.window->message()));
+        QVERIFY2(d.window->message().contains("62 places of 1 run."), qPrintable(d.window->message()));
         QVERIFY(QFile::exists(file));
     }
     QFile csv(dir.filePath("out.csv"));

@@ -1,0 +1,84 @@
+// Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
+#include "ui/window_fixture.h"
+#include "app/controls.h"
+#include "app/bring_in_dialog.h"
+#include <QLabel>
+#include <QLineEdit>
+#include <QScrollBar>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+QString folder;
+
+void shoot(QWidget* w, const char* name) {
+    QTest::qWait(350); // the view settles into its full picture
+    w->grab().save(folder + "/" + name);
+}
+
+void unfold(Driver& d, const QString& name, bool open) {
+    for (auto* s : d.window->findChildren<Section*>())
+        if (s->objectName() == "section." + name) s->setOpen(open);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    QCoreApplication::setOrganizationName("VicinalTest");
+    theme::apply(app);
+    folder = argc > 1 ? argv[1] : "docs/screenshots";
+    const QString quay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
+    Driver d;
+    shoot(d.window.get(), "empty-start.png");
+
+    d.window->openDemo(quay, "Saltmarrow Quay");
+    d.view().frameSelection();
+    d.store().select({Selection::Kind::Run, 5, {24, 25}, -1});
+    shoot(d.window.get(), "main-3d.png");
+
+    d.store().select({Selection::Kind::Run, 5, {8}, -1});
+    d.store().toggleLeftOut();
+    unfold(d, "spacing", false);
+    unfold(d, "facing", true);
+    unfold(d, "places", true);
+    shoot(d.window.get(), "left-out.png");
+    d.store().undo();
+    unfold(d, "spacing", true);
+    unfold(d, "facing", false);
+    unfold(d, "places", false);
+
+    d.store().selectItem(Selection::Kind::Run, 6);
+    d.view().setLook(Viewport::Look::Plan);
+    shoot(d.window.get(), "plan.png");
+
+    d.store().select({Selection::Kind::Path, 1, {}, 3});
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameSelection();
+    shoot(d.window.get(), "path.png");
+
+    d.store().selectItem(Selection::Kind::Part, 3);
+    shoot(d.window.get(), "part.png");
+
+    d.store().selectItem(Selection::Kind::Run, 5);
+    d.click("run.rule.0");
+    d.type("pitch", "9 m");
+    shoot(d.window.get(), "bad-input.png");
+    d.store().undo();
+    d.store().undo();
+
+    d.view().setLook(Viewport::Look::Plan);
+    d.click("tool.drawPath");
+    for (const auto& [x, y] : {std::pair{-2000, -2000}, {1000, -3000}, {4000, -2000}}) d.clickAt(&d.view(), d.ground(x, y));
+    QTest::mouseMove(&d.view(), d.ground(7000, -3000).toPoint());
+    shoot(d.window.get(), "drawing.png");
+    d.view().cancelDrawing();
+
+    BringInDialog dialog(VICINAL_SOURCE "/examples/quay-paths.dxf", Unit::Millimetre, d.window.get());
+    dialog.show();
+    shoot(&dialog, "bring-in.png");
+    dialog.close();
+    return 0;
+}
