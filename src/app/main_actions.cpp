@@ -262,6 +262,7 @@ void MainWindow::newRun() {
     run.path = dialog.path();
     run.part = part;
     // A first spacing that shows something sensible: a gap about as wide as the part is long, at most 200 places.
+    m_store->settle();
     const auto path = m_store->evaluation().paths.at(run.path);
     if (const auto mesh = meshOf(d.part(part)->shape); mesh && path->path) {
         const double length = seatedBox(d.part(part)->seat, (*mesh)->box).sizes().x();
@@ -298,6 +299,7 @@ void MainWindow::sendOut() {
     std::vector<std::string> names;
     if (dialog.onlyCurrent())
         if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
+    m_store->settle();
     const auto runs = chosenRuns(m_store->evaluation(), names);
     if (!runs) return showMessage(QString::fromStdString(runs.problem().text));
     const QString extension = dialog.extension();

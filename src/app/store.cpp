@@ -1,16 +1,65 @@
 #include "app/store.h"
 #include "exchange/bring_in.h"
 #include "model/document_file.h"
+#include <QElapsedTimer>
 #include <QFileInfo>
+#include <QFutureWatcher>
+#include <QtConcurrentRun>
 
 namespace vicinal {
 
 Store::Store(QObject* parent) : QObject(parent), m_evaluation(evaluate(Document{})) {}
 
 void Store::refresh() {
-    m_evaluation = evaluate(m_history.now(), m_evaluation);
+    if (m_slow || m_running) return evaluateBehind();
+    QElapsedTimer clock;
+    clock.start();
+    auto result = evaluate(m_history.now(), m_evaluation);
+    evaluated(std::move(result), double(clock.nsecsElapsed()) * 1e-6);
+}
+
+void Store::evaluated(std::shared_ptr<const Evaluation> result, double milliseconds) {
+    m_evaluation = std::move(result);
+    size_t places = 0;
+    for (const auto& r : m_evaluation->runs) places += r->places ? r->places->count() : 0;
+    // More than half a frame: the next one behind. Few places never take that long; then the machine was busy.
+    m_slow = milliseconds > 8 && places > 20'000;
     trimSelection();
     emit documentChanged();
+}
+
+/// Works the newest document out on another thread. Edits that come meanwhile wait for one more round, whatever their number.
+void Store::evaluateBehind() {
+    if (m_running) {
+        m_again = true;
+        return;
+    }
+    m_running = true;
+    m_again = false;
+    const int generation = ++m_generation;
+    using Outcome = std::pair<std::shared_ptr<const Evaluation>, double>;
+    auto* watcher = new QFutureWatcher<Outcome>(this);
+    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [this, watcher, generation] {
+        watcher->deleteLater();
+        if (generation != m_generation) return;
+        m_running = false;
+        const auto [result, milliseconds] = watcher->result();
+        evaluated(result, milliseconds);
+        if (m_again) evaluateBehind();
+    });
+    watcher->setFuture(QtConcurrent::run([document = m_history.now(), before = m_evaluation] {
+        QElapsedTimer clock;
+        clock.start();
+        auto result = evaluate(document, before);
+        return Outcome{std::move(result), double(clock.nsecsElapsed()) * 1e-6};
+    }));
+}
+
+void Store::settle() {
+    if (!m_running) return;
+    ++m_generation; // what is on its way is overtaken
+    m_running = m_again = false;
+    evaluated(evaluate(m_history.now(), m_evaluation), 100);
 }
 
 void Store::edit(Document document, const QString& name, const QString& merge) {
@@ -87,7 +136,8 @@ QString Store::title() const {
 
 void Store::load(Document d, const QString& file) {
     m_history = History(std::move(d));
-    m_evaluation = nullptr;
+    ++m_generation;
+    m_running = m_again = m_slow = false;
     m_evaluation = evaluate(m_history.now());
     m_selection = {};
     m_file = file;

@@ -25,7 +25,12 @@ public:
     explicit Store(QObject* parent = nullptr);
 
     const Document& document() const { return m_history.now(); }
+    /// What is worked out. Follows document() at once while that takes a few milliseconds; beyond that it is worked out in the
+    /// background, the newest edit winning, and lags until documentChanged() comes.
     const Evaluation& evaluation() const { return *m_evaluation; }
+    bool evaluating() const { return m_running; }
+    /// Waits until evaluation() is that of document(); before anything is sent out.
+    void settle();
     const History& history() const { return m_history; }
     const Selection& selection() const { return m_selection; }
 
@@ -89,10 +94,14 @@ signals:
 private:
     void load(Document, const QString& file);
     void refresh();
+    void evaluateBehind();
+    void evaluated(std::shared_ptr<const Evaluation>, double milliseconds);
     void trimSelection();
 
     History m_history;
     std::shared_ptr<const Evaluation> m_evaluation;
+    bool m_slow = false, m_running = false, m_again = false;
+    int m_generation = 0; ///< results of an older one are dropped
     Selection m_selection;
     QString m_file, m_title;
 };

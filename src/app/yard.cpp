@@ -163,7 +163,9 @@ void Yard::refresh() {
     }
     rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click + to draw a path")});
     for (const auto& p : d.paths) {
-        const auto& result = m_store.evaluation().paths.at(p->id);
+        const auto found = m_store.evaluation().paths.find(p->id);
+        if (found == m_store.evaluation().paths.end()) continue; // being worked out
+        const auto& result = found->second;
         rows.push_back({PathRow, p->id, p->name.c_str(), {}, result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
                         result->problem ? Mark::Wrong : Mark::Good, 0, result->problem ? QString::fromStdString(result->problem->text) : QString()});
     }
@@ -172,7 +174,9 @@ void Yard::refresh() {
         int used = 0;
         for (const auto& run : m_store.evaluation().runs)
             if (run->item->part == p->id && run->places) used += run->places->present;
-        const auto& result = m_store.evaluation().parts.at(p->id);
+        const auto found = m_store.evaluation().parts.find(p->id);
+        if (found == m_store.evaluation().parts.end()) continue;
+        const auto& result = found->second;
         rows.push_back({PartRow, p->id, p->name.c_str(), {}, QString("\u00d7%1").arg(used), result->problem ? Mark::Wrong : Mark::Good, 0,
                         result->problem ? QString::fromStdString(result->problem->text) : QString()});
     }

@@ -45,6 +45,7 @@ private slots:
     void sendOutWritesWhatIsShown();
     void deletingAPathGreysItsRun();
     void unitsChangeEveryField();
+    void manyPlacesAreWorkedOutBehind();
 };
 
 void TestWindow::initTestCase() {
@@ -537,6 +538,37 @@ void TestWindow::unitsChangeEveryField() {
     NEAR(d.run()->item->spacing.insetStart, 63.5, 1e-9);
     d.click("tool.units.1");
     QCOMPARE(d.find<QLineEdit>("edit.insetStart")->text(), QString("0.0635"));
+}
+
+void TestWindow::manyPlacesAreWorkedOutBehind() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().changePart(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
+    const auto count = [&](long n) {
+        d.store().changeRun(5, "count", {}, [&](RunItem& r) {
+            r.spacing.rule = SpacingRule::ShareOut;
+            r.spacing.gapAtMost.reset();
+            r.spacing.count = n;
+        });
+    };
+    count(200'000); // slow: from here on behind
+    QCOMPARE(d.run()->places->count(), size_t(200'000));
+    QSignalSpy rounds(&d.store(), &Store::documentChanged);
+    for (long n = 150'001; n <= 150'009; ++n) count(n);
+    QVERIFY(d.store().evaluating());
+    QCOMPARE(d.run()->places->count(), size_t(200'000)); // the last good picture meanwhile
+    QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 20'000);
+    QCOMPARE(d.run()->places->count(), size_t(150'009)); // the newest won
+    QVERIFY(rounds.count() <= 3);                        // and those between were never worked out
+    count(150'020);
+    d.store().settle();
+    QCOMPARE(d.run()->places->count(), size_t(150'020));
+    count(50); // one more behind, then quick again
+    QTRY_COMPARE_WITH_TIMEOUT(d.run()->places->count(), size_t(50), 20'000);
+    count(51);
+    QCOMPARE(d.run()->places->count(), size_t(51));
+    QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(d.run()->places->count(), size_t(50));
 }
 
 QTEST_MAIN(TestWindow)
