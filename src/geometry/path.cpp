@@ -11,7 +11,7 @@ std::string millimetres(double v) {
     return text;
 }
 
-double flat(const Vec3& t) { return std::hypot(t.x(), t.y()); }
+double flat(const Vec3& t) { return std::sqrt(t.x() * t.x() + t.y() * t.y()); }
 double headingOf(const Vec3& t) { return std::atan2(t.y(), t.x()); }
 
 /// Difference of two headings in (-pi, pi]; exact opposites always turn left, so that noise cannot choose the side.
@@ -23,7 +23,7 @@ double turnBetween(double from, double to) {
 
 struct SlopeSample {
     int span;
-    double t, station, flat;
+    double t, flat, up; ///< flat, up: sizes of the tangent's parts in plan and along z
 };
 
 /// Samples fine enough that no steep stretch slips between two of them.
@@ -32,15 +32,15 @@ std::vector<SlopeSample> slopeSamples(const std::vector<Span>& spans) {
     for (int k = 0; k < int(spans.size()); ++k) {
         const Span& s = spans[k];
         const auto add = [&](double t) {
-            out.push_back({k, t, s.start + (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc ? t * s.length : -1),
-                           flat(s.tangent(t, t < 0.5))});
+            const Vec3 d = s.tangent(t, t < 0.5);
+            out.push_back({k, t, flat(d), std::abs(d.z())});
         };
         if (s.kind == Span::Kind::Line) {
             add(0);
             add(1);
             continue;
         }
-        const int n = 32;
+        const int n = 16;
         for (int i = 0; i <= n; ++i) {
             add(double(i) / n);
             const size_t m = out.size();
@@ -68,8 +68,7 @@ double crossing(const Span& s, double a, double b) {
     return (a + b) / 2;
 }
 
-std::vector<SteepStretch> findSteep(const Path::Body& body) {
-    const auto samples = slopeSamples(body.spans);
+std::vector<SteepStretch> findSteep(const Path::Body& body, const std::vector<SlopeSample>& samples) {
     if (std::none_of(samples.begin(), samples.end(), [](const auto& s) { return s.flat < tolerance::steep; })) return {};
     std::vector<SteepStretch> out;
     const double none = std::nan("");
@@ -139,9 +138,10 @@ Vec3 crownAtStart(const Vec3& tangent) {
 class TableBuilder {
 public:
     TableBuilder(const Path::Body& body, bool fine)
-        : m_body(body), m_exactError(std::max(tolerance::station / 2, 2e-15 * body.length)), m_fine(fine) {}
+        : m_body(body), m_exactError(std::max(tolerance::station, 4e-15 * body.length)), m_fine(fine) {}
 
     ArcTable build() {
+        m_table.pieces.reserve(m_body.spans.size() * (m_fine ? 80 : 16));
         m_carried = m_body.firstCrown;
         Vec3 before = m_body.spans.front().tangent(0);
         for (size_t k = 0; k < m_body.spans.size(); ++k) {
@@ -151,10 +151,7 @@ public:
             m_carried = carry(s.c0, before, m_carried, s.c0, tangent);
             m_station = s.start;
             if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc) uniform(s);
-            else {
-                const int n = m_fine ? 16 : 4;
-                for (int i = 0; i < n; ++i) cut(s, node(s, double(i) / n), node(s, double(i + 1) / n));
-            }
+            else cut(s, node(s, 0), node(s, 1));
             m_table.pieces.back().s1 = s.start + s.length;
             before = s.tangent(1, false);
         }
@@ -183,41 +180,52 @@ private:
     void uniform(const Span& s) {
         const Node a = node(s, 0), b = node(s, 1);
         m_table.pieces.push_back({m_station, m_station + s.length, 0, 1, {0, 1 / s.length, 0, 0, 0, 0}, m_span, true, a.p,
-                                  a.tangent, m_carried});
+                                  a.tangent, m_carried, 1 / s.length, 0});
         m_carried = carry(a.p, a.tangent, m_carried, b.p, b.tangent).normalized();
     }
 
-    void cut(const Span& s, const Node& a, const Node& b, int depth = 0) {
-        const Node m = node(s, (a.t + b.t) / 2);
+    /// Parts that bring an error, in units of what is allowed, down to one; at most one when it is already.
+    static double ask(double error, double order) { return error <= 1 ? 1 : std::pow(error, order); }
+
+    /// Makes [a, b] one piece when it is good enough, else as many equal ones as the orders of the errors ask for.
+    void cut(const Span& s, const Node& a, const Node& b) {
+        // Not the middle: there the error of a symmetric curve vanishes and would prove nothing.
+        constexpr double at = 0.4, rest = at * at * at * at * at + (1 - at) * (1 - at) * (1 - at) * (1 - at) * (1 - at);
+        const Node m = node(s, a.t + at * (b.t - a.t));
         const double left = quickLength(s, a.t, m.t), right = quickLength(s, m.t, b.t), h = left + right;
-        const bool last = depth > 36 || h < 1e-9;
-        bool good = std::abs(h - quickLength(s, a.t, b.t)) <= 1e-10 || last;
-        ArcPiece piece{m_station, m_station + h, a.t, b.t, {}, m_span, false, a.p, a.tangent, m_carried};
-        if (good) {
-            fit(piece, a, b, h);
-            const double* q = piece.q;
-            const double guess = q[0] + left * (q[1] + left * (q[2] + left * (q[3] + left * (q[4] + left * q[5]))));
-            const double error = std::abs(guess - m.t) / m.dt;
-            piece.exact = error <= m_exactError;
-            good = piece.exact || last || (!m_fine && error <= 1e-5);
+        const bool last = b.t - a.t < 1e-11 || h < 1e-9;
+        double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / 1e-10, 0.1); // the rule errs by h^10
+
+        ArcPiece piece{m_station, m_station + h, a.t, b.t, {}, m_span, false, a.p, a.tangent, m_carried, h > 0 ? 1 / h : 0, 0};
+        fit(piece, a, b, h);
+        const double* q = piece.q;
+        const double guess = q[0] + left * (q[1] + left * (q[2] + left * (q[3] + left * (q[4] + left * q[5]))));
+        const double error = std::abs(guess - m.t) / m.dt;
+        piece.exact = error <= m_exactError;
+        parts = std::max(parts, ask(error / (m_fine ? m_exactError : 1e-5), 1.0 / 6)); // the quintic by h^6
+
+        const Vec3 one = carry(a.p, a.tangent, m_carried, b.p, b.tangent);
+        const Vec3 half = carry(a.p, a.tangent, m_carried, m.p, m.tangent);
+        const Vec3 two = carry(m.p, m.tangent, half, b.p, b.tangent);
+        // Double reflection errs by h^5 a step: one Richardson step removes the leading term, here and for the places.
+        const double miss = b.tangent.dot(one.cross(two));
+        parts = std::max(parts, ask(std::abs(miss) / 1e-7, 0.2));
+
+        if (parts <= 1 || last) {
+            piece.twist = std::abs(miss) > 1e-12 ? miss / (1 - rest) : 0;
+            m_table.pieces.push_back(piece);
+            m_station += h;
+            m_carried = two + (miss * rest / (1 - rest)) * b.tangent.cross(two);
+            m_carried = (m_carried - m_carried.dot(b.tangent) * b.tangent).normalized();
+            return;
         }
-        if (good) {
-            const Vec3 one = carry(a.p, a.tangent, m_carried, b.p, b.tangent);
-            const Vec3 half = carry(a.p, a.tangent, m_carried, m.p, m.tangent);
-            const Vec3 two = carry(m.p, m.tangent, half, b.p, b.tangent);
-            const double miss = b.tangent.dot(one.cross(two));
-            good = std::abs(miss) <= tolerance::angle || last;
-            if (good) {
-                m_table.pieces.push_back(piece);
-                m_station += h;
-                // Double reflection errs by h^5 a step: one Richardson step removes the leading term.
-                m_carried = (two + (miss / 15) * b.tangent.cross(two));
-                m_carried = (m_carried - m_carried.dot(b.tangent) * b.tangent).normalized();
-                return;
-            }
+        const int n = int(std::clamp(std::ceil(parts * 1.05), 2.0, 32.0));
+        Node from = a;
+        for (int i = 1; i <= n; ++i) {
+            const Node to = i == n ? b : node(s, a.t + (b.t - a.t) * i / n);
+            cut(s, from, to);
+            from = to;
         }
-        cut(s, a, m, depth + 1);
-        cut(s, m, b, depth + 1);
     }
 
     static void fit(ArcPiece& piece, const Node& a, const Node& b, double h) {
@@ -312,9 +320,9 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
     }
     body->firstCrown = crownAtStart(body->spans.front().tangent(0));
     findCorners(*body);
-    for (const auto& s : slopeSamples(body->spans))
-        body->steepest = std::max(body->steepest, std::abs(body->spans[s.span].tangent(s.t, s.t < 0.5).z()));
-    body->steep = findSteep(*body);
+    const auto samples = slopeSamples(body->spans);
+    for (const auto& s : samples) body->steepest = std::max(body->steepest, s.up);
+    body->steep = findSteep(*body, samples);
     Path path;
     path.m_body = std::move(body);
     return path;

@@ -15,6 +15,8 @@ struct ArcPiece {
     bool exact;       ///< the quintic is within tolerance::station; else it is only a first guess for Newton
     Vec3 p0, tangent0; ///< at t0
     Vec3 carried0;     ///< crown of the least-twisting frame at t0
+    double perLength;  ///< 1 / (s1 - s0)
+    double twist;      ///< rad by which one double reflection over the whole piece falls short; grows with the fifth power
 };
 
 /// Pieces of the whole path in order.
@@ -25,7 +27,7 @@ struct ArcTable {
 
 /// Unit normal at (p1, t1) that least twist carries from unit normal r at (p0, t0).
 /// Source: Wang, Juettler, Zheng, Liu, "Computation of Rotation Minimizing Frames", ACM TOG 27(1), 2008.
-inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1, const Vec3& t1) {
+[[gnu::always_inline]] inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1, const Vec3& t1) {
     const Vec3 v1 = p1 - p0;
     const double c1 = v1.squaredNorm();
     if (c1 < 1e-14) { // same point, perhaps another direction: the smallest turn that takes t0 to t1
@@ -95,6 +97,10 @@ void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> 
         out.tangent = n2 > 1e-18 * span.length * span.length ? Vec3(d1 * (1 / std::sqrt(n2))) : span.tangent(t, t < 0.5);
         if (carried) {
             out.carried = carry(piece->p0, piece->tangent0, piece->carried0, out.point, out.tangent);
+            if (piece->twist != 0) {
+                const double u = (s - piece->s0) * piece->perLength, u2 = u * u;
+                out.carried += (piece->twist * u2 * u2 * u) * out.tangent.cross(out.carried);
+            }
             if (twisted) {
                 const double a = -twistRate * s;
                 out.carried = std::cos(a) * out.carried + std::sin(a) * out.tangent.cross(out.carried);

@@ -17,6 +17,12 @@ void applyExceptions(Places& out, const std::vector<int>& leftOut, const Path& p
     }
     out.present = n - int(std::count(out.leftOut.begin(), out.leftOut.end(), 1));
     out.gaps.resize(n);
+    if (leftOut.empty() && out.occupied.size() == 1 && !path.closed()) { // the common case, without a branch a place
+        const Occupied o = out.occupied[0];
+        for (int i = 0; i + 1 < n; ++i) out.gaps[i] = {i, i + 1, out.stations[i] + o.ahead, out.stations[i + 1] - o.behind};
+        out.gaps.resize(std::max(0, n - 1));
+        return;
+    }
     int first = -1, before = -1, count = 0;
     const double L = path.length();
     const double* at = out.stations.data();
@@ -53,7 +59,7 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     // The extra turn and the seat are the same for all places: one rotation M and one offset, folded beforehand.
     const Mat3 turn = extraTurn(order.facing), M = turn * R_SP;
     const Vec3 offset = M * seat;
-    const bool plain = M.isIdentity(0);
+    const bool plain = M.isIdentity(0), atOrigin = offset.isZero(0);
     Facing unturned = order.facing;
     unturned.turn.setZero();
 
@@ -61,7 +67,7 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
         double* m = out.poses[from].data();
         faceAt(path, std::span(out.stations).subspan(from, to - from), unturned, R_SP,
                [&](size_t i, const Vec3& point, const Vec3& tangent, const Mat3& F) __attribute__((always_inline)) {
-                   const Vec3 origin = point - F * offset;
+                   const Vec3 origin = atOrigin ? point : Vec3(point - F * offset);
                    const Mat3 R = plain ? F : Mat3(F * M);
                    for (int c = 0; c < 3; ++c, m += 4) m[0] = R(0, c), m[1] = R(1, c), m[2] = R(2, c), m[3] = 0;
                    m[0] = origin.x(), m[1] = origin.y(), m[2] = origin.z(), m[3] = 1;
