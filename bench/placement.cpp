@@ -18,7 +18,8 @@ std::vector<Vec3> controlPoints() {
     std::mt19937 random(1);
     std::uniform_real_distribution<double> step(-60, 60);
     std::vector<Vec3> out;
-    for (int i = 0; i < 201; ++i) out.push_back({i * 100.0, 300 * std::sin(i * 0.21) + step(random), 60 * std::sin(i * 0.13) + step(random)});
+    for (int i = 0; i < 201; ++i)
+        out.push_back({i * 100.0, 300 * std::sin(i * 0.21) + step(random), 60 * std::sin(i * 0.13) + step(random)});
     return out;
 }
 
@@ -70,7 +71,8 @@ double worstError(const Path& path, const std::vector<double>& stations, const a
             t += dt;
             if (std::abs(dt) < 1e-16) break;
         }
-        const double reached = t < 0 ? spans[k].start - lengthBetween(spans[k], t, 0) : spans[k].start + lengthBetween(spans[k], 0, t);
+        const double reached =
+            t < 0 ? spans[k].start - lengthBetween(spans[k], t, 0) : spans[k].start + lengthBetween(spans[k], 0, t);
         worst = std::max(worst, std::abs(reached - s));
     }
     return worst;
@@ -90,7 +92,8 @@ void placeCarried(benchmark::State& state) {
     const double error = worstError(path, places.stations, [&](size_t i) {
         return Vec3((places.poses[i] * Vec4(seat.x(), seat.y(), seat.z(), 1)).head<3>());
     });
-    state.counters["ns_per_place"] = benchmark::Counter(double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["ns_per_place"] = benchmark::Counter(
+        double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
     state.counters["worst_mm"] = error;
 }
 BENCHMARK(placeCarried)->Arg(1'000)->Arg(10'000)->Arg(100'000)->Arg(1'000'000)->Unit(benchmark::kMicrosecond);
@@ -128,7 +131,8 @@ void openCascadeUniformAbscissa(benchmark::State& state) {
         const gp_Pnt p = curve.Value(parameters[i]);
         return Vec3(p.X(), p.Y(), p.Z());
     });
-    state.counters["ns_per_place"] = benchmark::Counter(double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["ns_per_place"] = benchmark::Counter(
+        double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
     state.counters["worst_mm"] = error;
 }
 BENCHMARK(openCascadeUniformAbscissa)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond)->MinTime(0.1);

@@ -6,11 +6,15 @@
 
 namespace vicinal::test {
 
-#define NEAR(actual, expected, tol)                                                                                              \
-    do {                                                                                                                         \
-        const double a_ = (actual), e_ = (expected), t_ = (tol);                                                                 \
-        QVERIFY2(std::abs(a_ - e_) <= t_, qPrintable(QString("%1 is not %2 within %3 (off by %4), line %5")                      \
-                                                         .arg(a_, 0, 'g', 17).arg(e_, 0, 'g', 17).arg(t_).arg(a_ - e_).arg(__LINE__))); \
+#define NEAR(actual, expected, tol)                                                                                    \
+    do {                                                                                                               \
+        const double a_ = (actual), e_ = (expected), t_ = (tol);                                                       \
+        QVERIFY2(std::abs(a_ - e_) <= t_, qPrintable(QString("%1 is not %2 within %3 (off by %4), line %5")            \
+                                                         .arg(a_, 0, 'g', 17)                                          \
+                                                         .arg(e_, 0, 'g', 17)                                          \
+                                                         .arg(t_)                                                      \
+                                                         .arg(a_ - e_)                                                 \
+                                                         .arg(__LINE__)));                                             \
     } while (false)
 
 inline Path pathOf(const std::vector<Segment>& segments, bool closed = false) {

@@ -38,14 +38,17 @@ QString saveFile(QWidget* parent, const QString& title, const QString& suggestio
 
 Unsaved unsaved(QWidget* parent, const QString& document) {
     if (!choices().empty()) return next(choices());
-    QMessageBox box(QMessageBox::NoIcon, QObject::tr("Unsaved work"), QObject::tr("%1 has changes that are not saved.").arg(document), QMessageBox::NoButton, parent);
+    QMessageBox box(QMessageBox::NoIcon, QObject::tr("Unsaved work"),
+                    QObject::tr("%1 has changes that are not saved.").arg(document), QMessageBox::NoButton, parent);
     box.setObjectName("ask.unsaved");
     auto* save = box.addButton(QObject::tr("Save"), QMessageBox::AcceptRole);
     auto* discard = box.addButton(QObject::tr("Discard them"), QMessageBox::DestructiveRole);
     box.addButton(QObject::tr("Keep working"), QMessageBox::RejectRole);
     box.setDefaultButton(save);
     box.exec();
-    return box.clickedButton() == save ? Unsaved::Save : box.clickedButton() == discard ? Unsaved::Discard : Unsaved::Cancel;
+    return box.clickedButton() == save      ? Unsaved::Save
+           : box.clickedButton() == discard ? Unsaved::Discard
+                                            : Unsaved::Cancel;
 }
 
 } // namespace vicinal::ask

@@ -50,7 +50,8 @@ public:
         const QPointF middle(width() / 2.0, height() / 2.0);
         for (size_t i = 0; i < m_lines.size(); ++i) {
             QPolygonF line;
-            for (const auto& v : m_lines[i]) line << middle + QPointF((v.x() - box.center().x()) * k, -(v.y() - box.center().y()) * k);
+            for (const auto& v : m_lines[i])
+                line << middle + QPointF((v.x() - box.center().x()) * k, -(v.y() - box.center().y()) * k);
             p.setPen(QPen(m_chosen[i] ? theme::accent() : theme::line(), m_chosen[i] ? 2 : 1.4));
             p.drawPolyline(line);
             p.setBrush(m_chosen[i] ? theme::accent() : theme::line());
@@ -80,7 +81,8 @@ QString BringInDialog::problemOf(const QString& file) {
     return r ? QString() : QString::fromStdString(r.problem().text);
 }
 
-BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent) : QDialog(parent), m_file(file), m_kind(kindOf(file)), m_shownIn(shownIn) {
+BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
+    : QDialog(parent), m_file(file), m_kind(kindOf(file)), m_shownIn(shownIn) {
     setObjectName("bringIn");
     setWindowTitle(tr("Bring in %1").arg(QFileInfo(file).fileName()));
     auto* box = new QVBoxLayout(this);
@@ -94,9 +96,11 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
     m_unit->setObjectName("bringIn.unit");
     m_unit->setAccessibleName(tr("Unit of the file"));
     m_unit->setToolTip(tr("What one unit of the file is"));
-    m_unit->addItems({tr("choose the unit\u2026"), tr("millimetres"), tr("centimetres"), tr("metres"), tr("inches"), tr("feet")});
+    m_unit->addItems(
+        {tr("choose the unit\u2026"), tr("millimetres"), tr("centimetres"), tr("metres"), tr("inches"), tr("feet")});
     box->addWidget(labelled(tr("One unit is"), m_unit));
-    m_join = new ValueField(ValueField::Kind::Length, "join", tr("Join ends within"), tr("Ends closer than this are joined to one path; a gap is bridged by a straight piece"));
+    m_join = new ValueField(ValueField::Kind::Length, "join", tr("Join ends within"),
+                            tr("Ends closer than this are joined to one path; a gap is bridged by a straight piece"));
     m_join->setUnit(shownIn);
     m_join->setValue(0.1);
     m_join->setStep(0.1);
@@ -149,7 +153,8 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
         if (auto r = readDxf(file.toStdString())) m_curves = std::move(r).value();
         if (m_curves && m_curves->millimetresPerUnit > 0)
             for (int i = 1; i < 6; ++i)
-                if (std::abs(kUnits[i] - m_curves->millimetresPerUnit) < 1e-9) m_unit->setCurrentIndex(i); // the file says so itself
+                if (std::abs(kUnits[i] - m_curves->millimetresPerUnit) < 1e-9)
+                    m_unit->setCurrentIndex(i); // the file says so itself
     } else if (m_kind == "csv") {
         if (const auto text = readFile(file.toStdString()))
             if (auto r = readPoints(*text)) m_points = std::move(r).value();
@@ -169,8 +174,11 @@ void BringInDialog::read() {
         if (auto r = pathsOf(file, unit, m_join->value().value_or(0))) m_strands = std::move(r).value();
         for (const auto& s : m_strands) {
             const auto path = Path::make(s.segments, s.closed);
-            auto* item = new QListWidgetItem(tr("%1 \u00b7 %2 \u00b7 %3").arg(s.layer.empty() ? tr("no layer") : QString(s.layer.c_str()), lengthText(path->length(), m_shownIn),
-                                                                             s.closed ? tr("closed") : tr("%n piece(s)", nullptr, int(s.segments.size()))));
+            auto* item = new QListWidgetItem(
+                tr("%1 \u00b7 %2 \u00b7 %3")
+                    .arg(s.layer.empty() ? tr("no layer") : QString(s.layer.c_str()),
+                         lengthText(path->length(), m_shownIn),
+                         s.closed ? tr("closed") : tr("%n piece(s)", nullptr, int(s.segments.size()))));
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
             item->setCheckState(Qt::Checked);
             m_list->addItem(item);
@@ -184,15 +192,18 @@ void BringInDialog::read() {
 
 std::vector<PathItem> BringInDialog::paths() const {
     std::vector<PathItem> out;
-    const std::string source = QFileInfo(m_file).fileName().toStdString(), stem = QFileInfo(m_file).completeBaseName().toStdString();
+    const std::string source = QFileInfo(m_file).fileName().toStdString(),
+                      stem = QFileInfo(m_file).completeBaseName().toStdString();
     const double unit = kUnits[m_unit->currentIndex()];
     for (int i = 0; i < int(m_strands.size()); ++i) {
         if (m_list->item(i)->checkState() != Qt::Checked) continue;
         PathItem item;
         item.name = m_strands[i].layer.empty() || m_strands[i].layer == "0" ? stem : m_strands[i].layer;
         BroughtCurve curve{m_strands[i].segments, m_strands[i].closed, source};
-        if (auto points = asPoints(curve)) item.recipe = std::move(*points); // straight legs stay editable
-        else item.recipe = std::move(curve);
+        if (auto points = asPoints(curve))
+            item.recipe = std::move(*points); // straight legs stay editable
+        else
+            item.recipe = std::move(curve);
         out.push_back(std::move(item));
     }
     if (m_kind == "csv" && unit > 0) {
@@ -242,8 +253,12 @@ void BringInDialog::refresh() {
             const auto& mesh = *std::get<BroughtMesh>(m_part->shape).mesh;
             const Vec3 s = mesh.box.sizes();
             facts = tr("%n triangle(s); ", nullptr, int(mesh.triangles.size())) +
-                    tr("%1 \u00d7 %2 \u00d7 %3 in the document's unit.").arg(lengthText(s.x(), m_shownIn), lengthText(s.y(), m_shownIn), lengthText(s.z(), m_shownIn));
-            if (lostDigits(mesh) > 0.001) error = tr("\u25b2 The mesh lies far from its own origin: its points are only good to %1. Move it nearer before saving the file.").arg(lengthText(lostDigits(mesh), m_shownIn));
+                    tr("%1 \u00d7 %2 \u00d7 %3 in the document's unit.")
+                        .arg(lengthText(s.x(), m_shownIn), lengthText(s.y(), m_shownIn), lengthText(s.z(), m_shownIn));
+            if (lostDigits(mesh) > 0.001)
+                error = tr("\u25b2 The mesh lies far from its own origin: its points are only good to %1. Move it "
+                           "nearer before saving the file.")
+                            .arg(lengthText(lostDigits(mesh), m_shownIn));
             usable = true;
         }
     }

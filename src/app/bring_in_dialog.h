@@ -14,7 +14,8 @@ namespace vicinal {
 class PlanPreview;
 class ValueField;
 
-/// Asks what a file needs asking for: its unit (never assumed), how ends are joined, which paths are wanted; shows them in plan.
+/// Asks what a file needs asking for: its unit (never assumed), how ends are joined, which paths are wanted; shows them
+/// in plan.
 class BringInDialog : public QDialog {
     Q_OBJECT
 public:

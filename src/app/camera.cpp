@@ -4,7 +4,9 @@
 
 namespace vicinal {
 
-Vec3 Camera::back() const { return {std::cos(pitch) * std::cos(yaw), std::cos(pitch) * std::sin(yaw), std::sin(pitch)}; }
+Vec3 Camera::back() const {
+    return {std::cos(pitch) * std::cos(yaw), std::cos(pitch) * std::sin(yaw), std::sin(pitch)};
+}
 Vec3 Camera::right() const { return {-std::sin(yaw), std::cos(yaw), 0}; }
 Vec3 Camera::up() const { return back().cross(right()); }
 
@@ -96,7 +98,8 @@ void Camera::frame(const std::vector<Vec3>& points) {
         double need = 1;
         for (const Vec3& p : points) {
             const Vec3 d = p - target;
-            need = std::max(need, std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(d.dot(u)) / t) / room + (parallel ? 0 : d.dot(b)));
+            need = std::max(need, std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(d.dot(u)) / t) / room +
+                                      (parallel ? 0 : d.dot(b)));
         }
         distance = need;
         double lo[2] = {1e300, 1e300}, hi[2] = {-1e300, -1e300};

@@ -7,10 +7,10 @@ namespace vicinal {
 
 /// Where the view is seen from. A plain value, tested without a window. Pixels: x right, y down, from the top left.
 struct Camera {
-    Vec3 target = Vec3::Zero(); ///< mm; the point that is orbited
-    double yaw = -60 * kDegree; ///< heading from the target to the eye, radians
+    Vec3 target = Vec3::Zero();  ///< mm; the point that is orbited
+    double yaw = -60 * kDegree;  ///< heading from the target to the eye, radians
     double pitch = 30 * kDegree; ///< its height above the ground plane, -90..90 degrees
-    double distance = 10000;    ///< mm from target to eye
+    double distance = 10000;     ///< mm from target to eye
     bool parallel = false;
     double width = 800, height = 600; ///< pixels
 

@@ -84,7 +84,10 @@ void Section::setSummary(const QString& text) {
     elide();
 }
 
-void Section::elide() { m_summary->setText(isOpen() ? QString() : m_summary->fontMetrics().elidedText(m_text, Qt::ElideRight, m_summary->width())); }
+void Section::elide() {
+    m_summary->setText(isOpen() ? QString()
+                                : m_summary->fontMetrics().elidedText(m_text, Qt::ElideRight, m_summary->width()));
+}
 
 void Section::resizeEvent(QResizeEvent*) { elide(); }
 

@@ -39,7 +39,8 @@ NewRunDialog::NewRunDialog(const Store& store, QWidget* parent) : QDialog(parent
     for (const auto& p : store.document().parts) m_part->addItem(p->name.c_str(), p->id);
     m_part->addItem(tr("a new baluster"), 0);
     m_part->addItem(tr("a new plank"), -1);
-    if (store.selection().kind == Selection::Kind::Part) m_part->setCurrentIndex(m_part->findData(store.selection().id));
+    if (store.selection().kind == Selection::Kind::Part)
+        m_part->setCurrentIndex(m_part->findData(store.selection().id));
     box->addWidget(labelled(tr("Along"), m_path));
     box->addWidget(labelled(tr("Repeat"), m_part));
     box->addWidget(buttons(this, tr("Make the run"), "newRun.ok"));
@@ -55,10 +56,12 @@ SendOutDialog::SendOutDialog(const Store& store, QWidget* parent) : QDialog(pare
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(16, 14, 16, 14);
     box->setSpacing(7);
-    const QStringList kinds[] = {{"dxf", tr("Drawing (DXF): a block per part seen from above, an insert per place, the path on its own layer; mm")},
-                                 {"glb", tr("Model (GLB): a mesh per part, a node per place; metres, y up")},
-                                 {"csv", tr("Setting-out schedule (CSV): station, position, angles of every place; mm and degrees")},
-                                 {"json", tr("Setting-out schedule (JSON), every digit")}};
+    const QStringList kinds[] = {
+        {"dxf",
+         tr("Drawing (DXF): a block per part seen from above, an insert per place, the path on its own layer; mm")},
+        {"glb", tr("Model (GLB): a mesh per part, a node per place; metres, y up")},
+        {"csv", tr("Setting-out schedule (CSV): station, position, angles of every place; mm and degrees")},
+        {"json", tr("Setting-out schedule (JSON), every digit")}};
     auto* kindGroup = new QButtonGroup(this);
     for (const auto& k : kinds) {
         auto* b = new QRadioButton(k[1]);

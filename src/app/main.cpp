@@ -40,7 +40,8 @@ int main(int argc, char** argv) {
     if (parser.isSet(look)) {
         const QStringList names{"3d", "plan", "front", "side"};
         const int at = int(names.indexOf(parser.value(look)));
-        if (at > 0) QTimer::singleShot(0, &window, [&window, at] { window.view().setLook(vicinal::Viewport::Look(at)); });
+        if (at > 0)
+            QTimer::singleShot(0, &window, [&window, at] { window.view().setLook(vicinal::Viewport::Look(at)); });
     }
     if (parser.isSet(timing))
         QObject::connect(&window.view(), &vicinal::Viewport::firstFrame, &app, [&] {

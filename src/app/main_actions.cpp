@@ -24,7 +24,8 @@ const QString kDocuments = QObject::tr("Vicinal documents (*.vicinal *.json)");
 
 } // namespace
 
-QAction* MainWindow::add(QMenu* menu, const QString& text, const QString& name, const QKeySequence& key, const QString& tip, std::function<void()> run) {
+QAction* MainWindow::add(QMenu* menu, const QString& text, const QString& name, const QKeySequence& key,
+                         const QString& tip, std::function<void()> run) {
     auto* action = menu->addAction(text);
     action->setObjectName("action." + name);
     action->setShortcut(key);
@@ -52,61 +53,84 @@ void MainWindow::buildMenus() {
     connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
     file->addSeparator();
     add(file, tr("&Save"), "save", QKeySequence::Save, tr("Save the document"), [this] { save(); });
-    add(file, tr("Save &as\u2026"), "saveAs", QKeySequence("Ctrl+Shift+S"), tr("Save under another name"), [this] { saveAs(); });
+    add(file, tr("Save &as\u2026"), "saveAs", QKeySequence("Ctrl+Shift+S"), tr("Save under another name"),
+        [this] { saveAs(); });
     file->addSeparator();
     add(file, tr("&Quit"), "quit", QKeySequence("Ctrl+Q"), tr("Leave Vicinal"), [this] { close(); });
 
     auto* edit = menuBar()->addMenu(tr("&Edit"));
-    m_undo = add(edit, tr("&Undo"), "undo", QKeySequence("Ctrl+Z"), tr("Take back the last step"), [this] { m_store->undo(); });
-    m_redo = add(edit, tr("&Redo"), "redo", QKeySequence("Ctrl+Shift+Z"), tr("Do the step again"), [this] { m_store->redo(); });
+    m_undo = add(edit, tr("&Undo"), "undo", QKeySequence("Ctrl+Z"), tr("Take back the last step"),
+                 [this] { m_store->undo(); });
+    m_redo = add(edit, tr("&Redo"), "redo", QKeySequence("Ctrl+Shift+Z"), tr("Do the step again"),
+                 [this] { m_store->redo(); });
     m_historyMenu = edit->addMenu(tr("&History"));
     connect(m_historyMenu, &QMenu::aboutToShow, this, &MainWindow::fillHistory);
     edit->addSeparator();
-    add(edit, tr("&Delete"), "delete", QKeySequence::Delete, tr("Leave out the selected places, or delete the selected point"), [this] { removeSelected(); });
+    add(edit, tr("&Delete"), "delete", QKeySequence::Delete,
+        tr("Leave out the selected places, or delete the selected point"), [this] { removeSelected(); });
 
     auto* path = menuBar()->addMenu(tr("&Path"));
-    add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"), [this] { m_view->startDrawing(); });
-    add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"), tr("Paths from DXF or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
+    add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"),
+        [this] { m_view->startDrawing(); });
+    add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
+        tr("Paths from DXF or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
 
     auto* part = menuBar()->addMenu(tr("P&art"));
-    add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"), [this] { newPart(Baluster{}, tr("Baluster")); });
-    add(part, tr("New &plank"), "newPlank", {}, tr("A board with length, width and thickness"), [this] { newPart(Plank{}, tr("Plank")); });
-    add(part, tr("Bring in a &mesh\u2026"), "bringInPart", {}, tr("A part from OBJ, STL or PLY"), [this] { bringIn(); });
+    add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"),
+        [this] { newPart(Baluster{}, tr("Baluster")); });
+    add(part, tr("New &plank"), "newPlank", {}, tr("A board with length, width and thickness"),
+        [this] { newPart(Plank{}, tr("Plank")); });
+    add(part, tr("Bring in a &mesh\u2026"), "bringInPart", {}, tr("A part from OBJ, STL or PLY"),
+        [this] { bringIn(); });
 
     auto* run = menuBar()->addMenu(tr("&Run"));
-    m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"), [this] { newRun(); });
-    m_leaveOut = add(run, tr("&Leave out or bring back"), "leaveOut", QKeySequence("Ctrl+L"), tr("The selected places"), [this] { m_store->toggleLeftOut(); });
+    m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"),
+                   [this] { newRun(); });
+    m_leaveOut = add(run, tr("&Leave out or bring back"), "leaveOut", QKeySequence("Ctrl+L"), tr("The selected places"),
+                     [this] { m_store->toggleLeftOut(); });
 
     auto* output = menuBar()->addMenu(tr("&Output"));
-    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"), [this] { sendOut(); });
+    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"),
+                    [this] { sendOut(); });
 
     auto* view = menuBar()->addMenu(tr("&View"));
-    const std::pair<QString, QString> looks[] = {{tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};
+    const std::pair<QString, QString> looks[] = {
+        {tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};
     for (int i = 0; i < 4; ++i)
-        add(view, looks[i].first, looks[i].second, QKeySequence(QString::number(i + 1)), tr("Look this way"), [this, i] { m_view->setLook(Viewport::Look(i)); });
+        add(view, looks[i].first, looks[i].second, QKeySequence(QString::number(i + 1)), tr("Look this way"),
+            [this, i] { m_view->setLook(Viewport::Look(i)); });
     view->addSeparator();
-    m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"), [this] { m_view->setParallel(!m_view->parallel()); });
+    m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"),
+                     [this] { m_view->setParallel(!m_view->parallel()); });
     m_parallel->setCheckable(true);
     add(view, tr("Frame &all"), "frameAll", QKeySequence("A"), tr("Show everything"), [this] { m_view->frameAll(); });
-    add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"), [this] { m_view->frameSelection(); });
+    add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"),
+        [this] { m_view->frameSelection(); });
 
     auto* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
         QMessageBox box(this);
         box.setWindowTitle(tr("Mouse and keys"));
-        box.setText(tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag moves, the wheel zooms to the pointer. "
-                       "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path point (Shift: up and down), a triangle to "
-                       "change an inset; type a value while dragging and press Enter for an exact one. Double-click on the path inserts a point.</p>"
-                       "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across empty room to select; the wheel zooms.</p>"
-                       "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl a tenth; drag the unit sideways.</p>"
+        box.setText(tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag "
+                       "moves, the wheel zooms to the pointer. "
+                       "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
+                       "point (Shift: up and down), a triangle to "
+                       "change an inset; type a value while dragging and press Enter for an exact one. Double-click on "
+                       "the path inserts a point.</p>"
+                       "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
+                       "empty room to select; the wheel zooms.</p>"
+                       "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
+                       "a tenth; drag the unit sideways.</p>"
                        "<p><b>Keys</b>: 1 to 4 views, A all, F selection, P parallel, Delete leaves out.</p>"));
         box.exec();
     });
     add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
         QMessageBox box(this);
         box.setWindowTitle(tr("About Vicinal"));
-        box.setText(tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General Public License, version 3 or later. "
-                       "Uses Qt, Eigen, assimp, dxflib, Clipper, libzip, JSON for Modern C++ and CLI11; text in a Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
+        box.setText(tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General "
+                       "Public License, version 3 or later. "
+                       "Uses Qt, Eigen, assimp, dxflib, Clipper, libzip, JSON for Modern C++ and CLI11; text in a "
+                       "Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
                        "THIRD-PARTY.md lists their licences.</p>"));
         box.exec();
     });
@@ -161,7 +185,8 @@ bool MainWindow::openDemo(const QString& path, const QString& title) {
 
 bool MainWindow::save() {
     const QString path = m_store->filePath();
-    if (path.isEmpty() || path.endsWith(".json", Qt::CaseInsensitive)) return saveAs(); // a bare document.json is only read
+    if (path.isEmpty() || path.endsWith(".json", Qt::CaseInsensitive))
+        return saveAs(); // a bare document.json is only read
     if (const QString problem = m_store->save(path); !problem.isEmpty()) {
         showMessage(problem);
         return false;
@@ -210,14 +235,17 @@ void MainWindow::fillHistory() {
     const History& h = m_store->history();
     const int from = std::max(0, int(h.size()) - 30);
     for (int i = from; i < int(h.size()); ++i) {
-        auto* action = m_historyMenu->addAction(i == 0 ? tr("As opened") : QString(h.nameAt(size_t(i)).c_str()), this, [this, i] { m_store->goTo(i); });
+        auto* action = m_historyMenu->addAction(i == 0 ? tr("As opened") : QString(h.nameAt(size_t(i)).c_str()), this,
+                                                [this, i] { m_store->goTo(i); });
         action->setCheckable(true);
         action->setChecked(size_t(i) == h.index());
     }
 }
 
 void MainWindow::bringIn() {
-    const QString path = ask::openFile(this, tr("Bring in"), tr("Paths and parts (*.dxf *.csv *.txt *.obj *.stl *.ply);;Drawings (*.dxf);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply)"));
+    const QString path = ask::openFile(this, tr("Bring in"),
+                                       tr("Paths and parts (*.dxf *.csv *.txt *.obj *.stl *.ply);;Drawings "
+                                          "(*.dxf);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply)"));
     if (!path.isEmpty()) bringInFile(path);
 }
 
@@ -243,7 +271,8 @@ void MainWindow::bringInFile(const QString& path) {
 }
 
 void MainWindow::newRun() {
-    if (m_store->document().paths.empty()) return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
+    if (m_store->document().paths.empty())
+        return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
     NewRunDialog dialog(*m_store, this);
     if (dialog.exec() != QDialog::Accepted) return;
     Document d = m_store->document();
@@ -251,8 +280,10 @@ void MainWindow::newRun() {
     if (part <= 0) {
         PartItem item;
         item.name = part == 0 ? tr("Baluster").toStdString() : tr("Plank").toStdString();
-        if (part == 0) item.shape = Baluster{};
-        else item.shape = Plank{};
+        if (part == 0)
+            item.shape = Baluster{};
+        else
+            item.shape = Plank{};
         d = with(d, std::move(item));
         part = d.parts.back()->id;
     }
@@ -289,7 +320,8 @@ void MainWindow::newPart(const PartShape& shape, const QString& name) {
 
 void MainWindow::partMenu(const QPoint& at) {
     QMenu menu(this);
-    for (const char* name : {"action.newBaluster", "action.newPlank", "action.bringInPart"}) menu.addAction(findChild<QAction*>(name));
+    for (const char* name : {"action.newBaluster", "action.newPlank", "action.bringInPart"})
+        menu.addAction(findChild<QAction*>(name));
     menu.exec(at);
 }
 
@@ -303,13 +335,18 @@ void MainWindow::sendOut() {
     const auto runs = chosenRuns(m_store->evaluation(), names);
     if (!runs) return showMessage(QString::fromStdString(runs.problem().text));
     const QString extension = dialog.extension();
-    QString path = ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
+    QString path =
+        ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
-    if (const auto problem = vicinal::sendOut(*runs, path.toStdString())) return showMessage(QString::fromStdString(problem->text));
+    if (const auto problem = vicinal::sendOut(*runs, path.toStdString()))
+        return showMessage(QString::fromStdString(problem->text));
     int places = 0;
     for (const auto& r : *runs) places += r->places->present;
-    showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size())).arg(QFileInfo(path).fileName()).arg(places), false);
+    showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size()))
+                    .arg(QFileInfo(path).fileName())
+                    .arg(places),
+                false);
 }
 
 void MainWindow::removeItem(Id id) {
@@ -323,7 +360,8 @@ void MainWindow::removeItem(Id id) {
     if (users.empty()) return;
     QStringList names;
     for (const auto& u : users) names += u.c_str();
-    showMessage(tr("%1 was used by %2: shown in grey until another is chosen. Undo brings it back.").arg(name, names.join(", ")));
+    showMessage(tr("%1 was used by %2: shown in grey until another is chosen. Undo brings it back.")
+                    .arg(name, names.join(", ")));
 }
 
 void MainWindow::copyItem(Id id) {
@@ -334,8 +372,10 @@ void MainWindow::copyItem(Id id) {
         kind = k;
         d = with(d, std::move(item));
     };
-    if (const auto p = d.path(id)) copy(PathItem(*p), Selection::Kind::Path);
-    else if (const auto q = d.part(id)) copy(PartItem(*q), Selection::Kind::Part);
+    if (const auto p = d.path(id))
+        copy(PathItem(*p), Selection::Kind::Path);
+    else if (const auto q = d.part(id))
+        copy(PartItem(*q), Selection::Kind::Part);
     else if (const auto r = d.run(id)) {
         RunItem item = *r;
         item.colour = int(d.runs.size());
@@ -354,7 +394,8 @@ void MainWindow::removeSelected() {
     const auto path = m_store->currentPath();
     const auto* points = path ? editablePoints(*path->item) : nullptr;
     if (s.point >= 0 && points) {
-        if (points->points.size() <= 2) return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
+        if (points->points.size() <= 2)
+            return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
         m_store->changePath(path->item->id, tr("Delete point %1").arg(s.point + 1), {}, [&](PathItem& p) {
             auto& all = std::get<PointsRecipe>(p.recipe).points;
             all.erase(all.begin() + s.point);

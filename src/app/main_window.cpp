@@ -49,7 +49,8 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
 
 void MainWindow::buildToolRow(QWidget* row) {
     row->setObjectName("toolRow");
-    row->setStyleSheet(QString("#toolRow { background: %1; border-bottom: 1px solid %2; }").arg(theme::paper().name(), theme::line().name()));
+    row->setStyleSheet(QString("#toolRow { background: %1; border-bottom: 1px solid %2; }")
+                           .arg(theme::paper().name(), theme::line().name()));
     row->setFixedHeight(41);
     auto* box = new QHBoxLayout(row);
     box->setContentsMargins(10, 5, 10, 5);
@@ -76,13 +77,15 @@ void MainWindow::buildToolRow(QWidget* row) {
     button(m_redo, {}, "tool.redo")->setIcon(theme::icon("redo-2"));
     box->addStretch(1);
     m_looks = new Segmented("tool.looks", {tr("3D"), tr("Plan"), tr("Front"), tr("Side")},
-                            {tr("Look freely, in perspective (1)"), tr("Look from above (2)"), tr("Look from the front (3)"), tr("Look from the side (4)")});
+                            {tr("Look freely, in perspective (1)"), tr("Look from above (2)"),
+                             tr("Look from the front (3)"), tr("Look from the side (4)")});
     m_looks->setFixedWidth(220);
     connect(m_looks, &Segmented::picked, this, [this](int k) { m_view->setLook(Viewport::Look(k)); });
     box->addWidget(m_looks);
     button(findChild<QAction*>("action.frameAll"), tr("Frame all"), "tool.frameAll");
     box->addStretch(1);
-    m_units = new Segmented("tool.units", {tr("mm"), tr("m"), tr("in")}, {tr("Show and type millimetres"), tr("Show and type metres"), tr("Show and type inches")});
+    m_units = new Segmented("tool.units", {tr("mm"), tr("m"), tr("in")},
+                            {tr("Show and type millimetres"), tr("Show and type metres"), tr("Show and type inches")});
     m_units->setFixedWidth(132);
     connect(m_units, &Segmented::picked, this, [this](int k) {
         const Unit units[] = {Unit::Millimetre, Unit::Metre, Unit::Inch};
@@ -162,8 +165,9 @@ QWidget* MainWindow::buildStatus() {
 void MainWindow::showMessage(const QString& text, bool wrong) {
     m_message->setText((wrong ? QString("\u2715  ") : QString("\u2713  ")) + text);
     const QColor colour = wrong ? theme::brick() : theme::moss();
-    m_messageBar->setStyleSheet(QString("#messageBar { background: %1; border-bottom: 1px solid %2; } #messageBar QLabel { color: %2; }")
-                                    .arg(wrong ? "#fbefec" : "#eef4ea", colour.name()));
+    m_messageBar->setStyleSheet(
+        QString("#messageBar { background: %1; border-bottom: 1px solid %2; } #messageBar QLabel { color: %2; }")
+            .arg(wrong ? "#fbefec" : "#eef4ea", colour.name()));
     m_messageBar->show();
 }
 
@@ -179,15 +183,23 @@ void MainWindow::refresh() {
     m_redo->setText(h.canRedo() ? tr("&Redo: %1").arg(h.redoName().c_str()) : tr("&Redo"));
     m_redo->setToolTip(m_redo->text().remove('&') + " (Ctrl+Shift+Z)");
     m_newRun->setEnabled(!m_store->document().paths.empty());
-    m_newRun->setToolTip(m_newRun->isEnabled() ? tr("Set a part along a path (Ctrl+R)") : tr("Draw or bring in a path first"));
+    m_newRun->setToolTip(m_newRun->isEnabled() ? tr("Set a part along a path (Ctrl+R)")
+                                               : tr("Draw or bring in a path first"));
     m_sendOut->setEnabled(!m_store->document().runs.empty());
-    m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)") : tr("There is no run to send out yet"));
+    m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)")
+                                                 : tr("There is no run to send out yet"));
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
     m_looks->setCurrent(int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());
-    const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0 : m_store->document().unit == Unit::Metre ? 1 : m_store->document().unit == Unit::Inch ? 2 : -1;
+    const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0
+                          : m_store->document().unit == Unit::Metre    ? 1
+                          : m_store->document().unit == Unit::Inch     ? 2
+                                                                       : -1;
     m_units->setCurrent(unitIndex);
-    const QString state = m_store->filePath().isEmpty() ? (m_store->saved() ? tr("not saved to a file") : tr("not saved")) : m_store->saved() ? tr("saved") : tr("changed");
+    const QString state = m_store->filePath().isEmpty()
+                              ? (m_store->saved() ? tr("not saved to a file") : tr("not saved"))
+                          : m_store->saved() ? tr("saved")
+                                             : tr("changed");
     m_fileLabel->setText(m_store->title() + " \u2014 " + state);
     m_fileLabel->adjustSize();
     menuBar()->setCornerWidget(m_fileLabel, Qt::TopRightCorner); // a new text may need more room
@@ -205,18 +217,26 @@ void MainWindow::refreshStatus() {
     };
     if (run && run->places) {
         const Places& p = *run->places;
-        fact({}, QString::number(p.present), " " + tr("places") + (p.present < int(p.count()) ? tr(", %1 left out").arg(p.count() - size_t(p.present)) : QString()));
+        fact({}, QString::number(p.present),
+             " " + tr("places") +
+                 (p.present < int(p.count()) ? tr(", %1 left out").arg(p.count() - size_t(p.present)) : QString()));
         if (p.count() > 1) fact(tr("c/c"), lengthText(p.pitch, unit));
-        if (const int g = tightestGap(p); g >= 0) fact(tr("tightest clear gap"), lengthText(p.gaps[g].clear(), unit), " " + tr("after %1").arg(p.gaps[g].from + 1));
+        if (const int g = tightestGap(p); g >= 0)
+            fact(tr("tightest clear gap"), lengthText(p.gaps[g].clear(), unit),
+                 " " + tr("after %1").arg(p.gaps[g].from + 1));
         fact(tr("left over"), lengthText(p.leftOver, unit));
-        if (run->stale()) text += "&nbsp;&nbsp;&nbsp;&nbsp;<span style='color:" + theme::brick().name() + "'>" + tr("\u2715 the last result that worked") + "</span>";
+        if (run->stale())
+            text += "&nbsp;&nbsp;&nbsp;&nbsp;<span style='color:" + theme::brick().name() + "'>" +
+                    tr("\u2715 the last result that worked") + "</span>";
     } else if (const auto path = m_store->currentPath(); path && path->path) {
         fact(tr("path"), lengthText(path->path->length(), unit));
     } else {
-        text = tr("%n run(s)", nullptr, int(m_store->document().runs.size())) + ", " + tr("%n path(s)", nullptr, int(m_store->document().paths.size()));
+        text = tr("%n run(s)", nullptr, int(m_store->document().runs.size())) + ", " +
+               tr("%n path(s)", nullptr, int(m_store->document().paths.size()));
     }
     m_status->setText(text);
-    QString hint = run ? tr("Drag a place in the strip to slide the run \u00b7 right-click a place to leave it out") : tr("Drag to turn the view, wheel to zoom");
+    QString hint = run ? tr("Drag a place in the strip to slide the run \u00b7 right-click a place to leave it out")
+                       : tr("Drag to turn the view, wheel to zoom");
     if (m_view->drawing()) hint = tr("Type x, y, z for an exact point \u00b7 Alt lets go of the grid");
     m_statusHint->setText(hint);
 }

@@ -49,7 +49,8 @@ private:
     void refreshStatus();
     // main_actions.cpp
     void buildMenus();
-    QAction* add(QMenu*, const QString& text, const QString& name, const QKeySequence&, const QString& tip, std::function<void()>);
+    QAction* add(QMenu*, const QString& text, const QString& name, const QKeySequence&, const QString& tip,
+                 std::function<void()>);
     void newDocument();
     void open();
     bool save();
@@ -77,7 +78,8 @@ private:
     QLabel *m_message = nullptr, *m_fileLabel = nullptr, *m_status = nullptr, *m_statusHint = nullptr;
     Segmented *m_looks = nullptr, *m_units = nullptr;
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
-    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr, *m_newRun = nullptr;
+    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr,
+            *m_newRun = nullptr;
 };
 
 } // namespace vicinal

@@ -29,7 +29,8 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_table = new QTableWidget(0, 4);
     m_table->setObjectName(name + ".points");
     m_table->setAccessibleName(tr("Points of the path"));
-    m_table->setToolTip(tr("Type x, y, z with units or sums. The last column is smooth or corner: click to change it."));
+    m_table->setToolTip(
+        tr("Type x, y, z with units or sums. The last column is smooth or corner: click to change it."));
     m_table->setHorizontalHeaderLabels({tr("x"), tr("y"), tr("z"), tr("point")});
     m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
@@ -59,8 +60,9 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_closed->setObjectName(name + ".closed");
     m_closed->setToolTip(tr("Join the last point to the first"));
     inner->addWidget(m_closed);
-    m_knotting = new Segmented(name + ".knotting", {tr("even curve"), tr("by distance")},
-                               {tr("Centripetal: no overshoot where points stand unevenly"), tr("Chord length: rounder between far points")});
+    m_knotting = new Segmented(
+        name + ".knotting", {tr("even curve"), tr("by distance")},
+        {tr("Centripetal: no overshoot where points stand unevenly"), tr("Chord length: rounder between far points")});
     inner->addWidget(labelled(tr("Smooth points"), m_knotting));
     box->addWidget(m_points);
 
@@ -70,7 +72,8 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
         const auto* p = path ? editablePoints(*path->item) : nullptr;
         if (column != 3 || !p || r >= int(p->points.size())) return;
         const bool smooth = p->points[r].smooth;
-        m_store.changePath(path->item->id, smooth ? tr("Corner at point %1").arg(r + 1) : tr("Smooth at point %1").arg(r + 1), {},
+        m_store.changePath(path->item->id,
+                           smooth ? tr("Corner at point %1").arg(r + 1) : tr("Smooth at point %1").arg(r + 1), {},
                            [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[r].smooth = !smooth; });
     });
     connect(m_table, &QTableWidget::itemSelectionChanged, this, &PathEditor::selectRow);
@@ -78,13 +81,15 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     connect(m_remove, &QPushButton::clicked, this, &PathEditor::removePoint);
     connect(m_closed, &QCheckBox::clicked, this, [this](bool on) {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, on ? tr("Close the path") : tr("Open the path"), {},
-                               [&](PathItem& i) { if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->closed = on; });
+            m_store.changePath(path->item->id, on ? tr("Close the path") : tr("Open the path"), {}, [&](PathItem& i) {
+                if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->closed = on;
+            });
     });
     connect(m_knotting, &Segmented::picked, this, [this](int k) {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, tr("Curve between smooth points"), {},
-                               [&](PathItem& i) { if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->knotting = Knotting(k); });
+            m_store.changePath(path->item->id, tr("Curve between smooth points"), {}, [&](PathItem& i) {
+                if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->knotting = Knotting(k);
+            });
     });
 }
 
@@ -98,18 +103,25 @@ void PathEditor::refresh() {
     const Unit unit = m_store.document().unit;
     QString facts;
     if (path->path) {
-        facts = tr("%1 long, %2").arg(lengthText(path->path->length(), unit), path->path->closed() ? tr("closed") : tr("open"));
+        facts = tr("%1 long, %2")
+                    .arg(lengthText(path->path->length(), unit), path->path->closed() ? tr("closed") : tr("open"));
         const int corners = int(path->path->corners().size());
         if (corners > 0) facts += tr(", %n corner(s)", nullptr, corners);
-        if (path->path->steepest() > 1e-9) facts += tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, path->path->steepest())) / kDegree, 0, 'f', 2);
-        else facts += tr(", level");
+        if (path->path->steepest() > 1e-9)
+            facts +=
+                tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, path->path->steepest())) / kDegree, 0, 'f', 2);
+        else
+            facts += tr(", level");
     }
-    if (path->problem) facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " + QString::fromStdString(path->problem->text).toHtmlEscaped() + "</span>";
+    if (path->problem)
+        facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " +
+                QString::fromStdString(path->problem->text).toHtmlEscaped() + "</span>";
     const auto* p = editablePoints(*path->item);
     m_points->setVisible(p != nullptr);
     if (!p) {
         const auto& curve = std::get<BroughtCurve>(path->item->recipe);
-        facts += tr(". Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve.segments.size())).arg(curve.source.c_str());
+        facts += tr(". Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve.segments.size()))
+                     .arg(curve.source.c_str());
         m_facts->setText(facts);
         return;
     }
@@ -119,7 +131,9 @@ void PathEditor::refresh() {
     if (m_table->rowCount() != n) m_table->setRowCount(n);
     for (int r = 0; r < n; ++r) {
         for (int c = 0; c < 4; ++c) {
-            const QString text = c < 3 ? QString::fromStdString(formatLength(p->points[r].at[c], unit)) : p->points[r].smooth ? tr("smooth") : tr("corner");
+            const QString text = c < 3                 ? QString::fromStdString(formatLength(p->points[r].at[c], unit))
+                                 : p->points[r].smooth ? tr("smooth")
+                                                       : tr("corner");
             auto* item = m_table->item(r, c);
             if (!item) {
                 item = new QTableWidgetItem;
@@ -152,10 +166,14 @@ void PathEditor::cellTyped(int row, int column) {
     if (!p || row >= int(p->points.size())) return;
     const auto v = parseLength(m_table->item(row, column)->text().trimmed().toStdString(), m_store.document().unit);
     if (!v || std::abs(*v) > 1e9) {
-        m_error->setText(tr("Point %1, %2: %3").arg(row + 1).arg(QString("xyz")[column]).arg(v ? tr("beyond 1000 km.") : QString::fromStdString(v.problem().text)));
+        m_error->setText(tr("Point %1, %2: %3")
+                             .arg(row + 1)
+                             .arg(QString("xyz")[column])
+                             .arg(v ? tr("beyond 1000 km.") : QString::fromStdString(v.problem().text)));
         m_error->show();
         m_filling = true; // the last good value stays
-        m_table->item(row, column)->setText(QString::fromStdString(formatLength(p->points[row].at[column], m_store.document().unit)));
+        m_table->item(row, column)
+            ->setText(QString::fromStdString(formatLength(p->points[row].at[column], m_store.document().unit)));
         m_filling = false;
         return;
     }

@@ -18,7 +18,8 @@
 namespace vicinal {
 namespace {
 
-const QString kSpacingFields[] = {"pitch", "count", "about", "gapAtLeast", "gapAtMost", "insetStart", "insetEnd", "slide"};
+const QString kSpacingFields[] = {"pitch",     "count",      "about",    "gapAtLeast",
+                                  "gapAtMost", "insetStart", "insetEnd", "slide"};
 
 } // namespace
 
@@ -35,7 +36,8 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     m_title->setObjectName("sheet.title");
     m_title->setAccessibleName(tr("Name"));
     m_title->setToolTip(tr("The name; click to change it"));
-    m_title->setStyleSheet("QLineEdit { font-weight: 700; font-size: 15px; border: none; background: transparent; padding: 2px 4px 2px 12px; } QLineEdit:focus { background: white; }");
+    m_title->setStyleSheet("QLineEdit { font-weight: 700; font-size: 15px; border: none; background: transparent; "
+                           "padding: 2px 4px 2px 12px; } QLineEdit:focus { background: white; }");
     box->addWidget(m_title);
     m_sentence = new QLabel;
     m_sentence->setObjectName("sheet.sentence");
@@ -79,7 +81,8 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     m_facingSection->body()->addWidget(buildFacing());
     m_placesSection = new Section("places", tr("Places"));
     m_placesSection->body()->addWidget(buildPlaces());
-    for (auto* s : {m_pathSection, m_partSection, m_spacingSection, m_facingSection, m_placesSection}) box->addWidget(s);
+    for (auto* s : {m_pathSection, m_partSection, m_spacingSection, m_facingSection, m_placesSection})
+        box->addWidget(s);
     box->addStretch();
     setWidget(page);
 
@@ -145,42 +148,67 @@ QWidget* RunSheet::buildSpacing() {
         change(names[k], {}, [&](RunItem& r) {
             // Going over from one rule to another starts from what is there now, so that nothing jumps.
             if (places && !run->stale() && SpacingRule(k) != r.spacing.rule && places->count() > 1) {
-                const double value = r.spacing.measure == Measure::ClearGap ? places->pitch - places->occupiedAt(0).total() : places->pitch;
+                const double value = r.spacing.measure == Measure::ClearGap
+                                         ? places->pitch - places->occupiedAt(0).total()
+                                         : places->pitch;
                 if (SpacingRule(k) == SpacingRule::ShareOut) r.spacing.count = long(places->count());
                 if (SpacingRule(k) == SpacingRule::StepOff) r.spacing.pitch = std::floor(value * 1000) / 1000;
-                if (SpacingRule(k) == SpacingRule::EvenOut && r.spacing.rule == SpacingRule::StepOff) r.spacing.about = r.spacing.pitch;
+                if (SpacingRule(k) == SpacingRule::EvenOut && r.spacing.rule == SpacingRule::StepOff)
+                    r.spacing.about = r.spacing.pitch;
             }
             r.spacing.rule = SpacingRule(k);
         });
     });
-    auto* pitch = addField("pitch", int(Kind::Length), tr("Pitch"), tr("Distance from one place to the next"), [](RunItem& r, auto v) { r.spacing.pitch = *v; });
+    auto* pitch = addField("pitch", int(Kind::Length), tr("Pitch"), tr("Distance from one place to the next"),
+                           [](RunItem& r, auto v) { r.spacing.pitch = *v; });
     box->addWidget(m_pitchRow = labelled(tr("Pitch"), pitch));
-    m_leftOver = new Segmented("run.leftOver", {tr("end"), tr("start"), tr("both")}, {tr("What is left over stays at the end"), tr("What is left over goes to the start"), tr("What is left over is shared by both ends")});
+    m_leftOver = new Segmented("run.leftOver", {tr("end"), tr("start"), tr("both")},
+                               {tr("What is left over stays at the end"), tr("What is left over goes to the start"),
+                                tr("What is left over is shared by both ends")});
     box->addWidget(m_leftOverRow = labelled(tr("Left over to"), m_leftOver));
-    connect(m_leftOver, &Segmented::picked, this, [this](int k) { change(tr("Left over"), {}, [&](RunItem& r) { r.spacing.leftOver = LeftOver(k); }); });
-    auto* count = addField("count", int(Kind::Count), tr("Places"), tr("How many places"), [](RunItem& r, auto v) { r.spacing.count = long(*v); });
+    connect(m_leftOver, &Segmented::picked, this,
+            [this](int k) { change(tr("Left over"), {}, [&](RunItem& r) { r.spacing.leftOver = LeftOver(k); }); });
+    auto* count = addField("count", int(Kind::Count), tr("Places"), tr("How many places"),
+                           [](RunItem& r, auto v) { r.spacing.count = long(*v); });
     box->addWidget(m_countRow = labelled(tr("Places"), count));
-    m_ends = new Segmented("run.ends", {tr("at ends"), tr("\u00bd pitch in"), tr("pitch in")},
-                           {tr("The first and last place stand at the insets"), tr("Half a pitch is kept free at both ends"), tr("A whole pitch is kept free at both ends")});
+    m_ends =
+        new Segmented("run.ends", {tr("at ends"), tr("\u00bd pitch in"), tr("pitch in")},
+                      {tr("The first and last place stand at the insets"), tr("Half a pitch is kept free at both ends"),
+                       tr("A whole pitch is kept free at both ends")});
     box->addWidget(m_endsRow = labelled(tr("First and last"), m_ends));
-    connect(m_ends, &Segmented::picked, this, [this](int k) { change(tr("First and last place"), {}, [&](RunItem& r) { r.spacing.ends = ShareEnds(k); }); });
-    auto* about = addField("about", int(Kind::Length), tr("About"), tr("The pitch wanted; the nearest one that comes out even is taken"), [](RunItem& r, auto v) { r.spacing.about = *v; });
+    connect(m_ends, &Segmented::picked, this, [this](int k) {
+        change(tr("First and last place"), {}, [&](RunItem& r) { r.spacing.ends = ShareEnds(k); });
+    });
+    auto* about = addField("about", int(Kind::Length), tr("About"),
+                           tr("The pitch wanted; the nearest one that comes out even is taken"),
+                           [](RunItem& r, auto v) { r.spacing.about = *v; });
     box->addWidget(m_aboutRow = labelled(tr("About"), about));
-    m_measure = new Segmented("run.measure", {tr("c/c"), tr("clear gap")},
-                              {tr("Centre to centre: from seat point to seat point along the path"),
-                               tr("Clear gap: the free length along the path from one part's front to the next one's back, for parts as their boxes. Distances between true bodies are not measured here.")});
+    m_measure =
+        new Segmented("run.measure", {tr("c/c"), tr("clear gap")},
+                      {tr("Centre to centre: from seat point to seat point along the path"),
+                       tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
+                          "parts as their boxes. Distances between true bodies are not measured here.")});
     box->addWidget(m_measureRow = labelled(tr("Measured by"), m_measure));
-    connect(m_measure, &Segmented::picked, this, [this](int k) { change(tr("Measured by"), {}, [&](RunItem& r) { r.spacing.measure = Measure(k); }); });
-    const QString gapTip = tr("Limit of the clear gap along the path; empty for none. Even out keeps it, the other rules are checked against it.");
-    auto* least = addField("gapAtLeast", int(Kind::OptionalLength), tr("Clear gap at least"), gapTip, [](RunItem& r, auto v) { r.spacing.gapAtLeast = v; });
-    auto* most = addField("gapAtMost", int(Kind::OptionalLength), tr("Clear gap at most"), gapTip, [](RunItem& r, auto v) { r.spacing.gapAtMost = v; });
+    connect(m_measure, &Segmented::picked, this,
+            [this](int k) { change(tr("Measured by"), {}, [&](RunItem& r) { r.spacing.measure = Measure(k); }); });
+    const QString gapTip = tr("Limit of the clear gap along the path; empty for none. Even out keeps it, the other "
+                              "rules are checked against it.");
+    auto* least = addField("gapAtLeast", int(Kind::OptionalLength), tr("Clear gap at least"), gapTip,
+                           [](RunItem& r, auto v) { r.spacing.gapAtLeast = v; });
+    auto* most = addField("gapAtMost", int(Kind::OptionalLength), tr("Clear gap at most"), gapTip,
+                          [](RunItem& r, auto v) { r.spacing.gapAtMost = v; });
     least->setPlaceholder(tr("none"));
     most->setPlaceholder(tr("none"));
     box->addWidget(labelled(tr("Gap from / to"), least, most));
-    auto* start = addField("insetStart", int(Kind::Length), tr("In at start"), tr("Length kept empty at the path's start, up to the first seat point"), [](RunItem& r, auto v) { r.spacing.insetStart = *v; });
-    auto* end = addField("insetEnd", int(Kind::Length), tr("In at end"), tr("Length kept empty at the path's end, from the last seat point"), [](RunItem& r, auto v) { r.spacing.insetEnd = *v; });
+    auto* start = addField("insetStart", int(Kind::Length), tr("In at start"),
+                           tr("Length kept empty at the path's start, up to the first seat point"),
+                           [](RunItem& r, auto v) { r.spacing.insetStart = *v; });
+    auto* end = addField("insetEnd", int(Kind::Length), tr("In at end"),
+                         tr("Length kept empty at the path's end, from the last seat point"),
+                         [](RunItem& r, auto v) { r.spacing.insetEnd = *v; });
     box->addWidget(m_insetRow = labelled(tr("In at start / end"), start, end));
-    auto* slide = addField("slide", int(Kind::Length), tr("Slide"), tr("Station of the first place on a closed path"), [](RunItem& r, auto v) { r.spacing.slide = *v; });
+    auto* slide = addField("slide", int(Kind::Length), tr("Slide"), tr("Station of the first place on a closed path"),
+                           [](RunItem& r, auto v) { r.spacing.slide = *v; });
     box->addWidget(m_slideRow = labelled(tr("First place at"), slide));
     m_spacingError = new QLabel;
     m_spacingError->setObjectName("error.spacing");
@@ -213,23 +241,32 @@ QWidget* RunSheet::buildFacing() {
     auto* box = new QVBoxLayout(page);
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(7);
-    m_nose = new Segmented("run.nose", {tr("along"), tr("as drawn")}, {tr("The nose faces along the path"), tr("The part keeps the direction it was drawn in")});
+    m_nose = new Segmented("run.nose", {tr("along"), tr("as drawn")},
+                           {tr("The nose faces along the path"), tr("The part keeps the direction it was drawn in")});
     box->addWidget(labelled(tr("Nose"), m_nose));
     m_crown = new Segmented("run.crown", {tr("plumb"), tr("upright"), tr("carried")},
-                            {tr("The crown stays vertical, whatever the slope"), tr("Square to the path, as near vertical as it goes"),
+                            {tr("The crown stays vertical, whatever the slope"),
+                             tr("Square to the path, as near vertical as it goes"),
                              tr("Least twist from the start; closes on closed paths")});
     box->addWidget(m_crownRow = labelled(tr("Crown"), m_crown));
     m_corner = new Segmented("run.corner", {tr("between"), tr("leg before"), tr("leg after")},
-                             {tr("A part exactly on a corner faces between the two legs"), tr("A part exactly on a corner faces along the leg before it"),
+                             {tr("A part exactly on a corner faces between the two legs"),
+                              tr("A part exactly on a corner faces along the leg before it"),
                               tr("A part exactly on a corner faces along the leg after it")});
     box->addWidget(m_cornerRow = labelled(tr("On a corner"), m_corner));
-    connect(m_nose, &Segmented::picked, this, [this](int k) { change(tr("Nose"), {}, [&](RunItem& r) { r.facing.nose = NoseRule(k); }); });
-    connect(m_crown, &Segmented::picked, this, [this](int k) { change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = CrownRule(k); }); });
-    connect(m_corner, &Segmented::picked, this, [this](int k) { change(tr("On a corner"), {}, [&](RunItem& r) { r.facing.corner = CornerRule(k); }); });
+    connect(m_nose, &Segmented::picked, this,
+            [this](int k) { change(tr("Nose"), {}, [&](RunItem& r) { r.facing.nose = NoseRule(k); }); });
+    connect(m_crown, &Segmented::picked, this,
+            [this](int k) { change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = CrownRule(k); }); });
+    connect(m_corner, &Segmented::picked, this,
+            [this](int k) { change(tr("On a corner"), {}, [&](RunItem& r) { r.facing.corner = CornerRule(k); }); });
     const QString names[] = {tr("Turn about nose"), tr("Turn about side"), tr("Turn about crown")};
     for (int i = 0; i < 3; ++i)
-        box->addWidget(labelled(names[i], addField(QString("turn%1").arg(i), int(Kind::Angle), names[i], tr("Extra turn of every part, right-handed; first about the nose, then the side, then the crown"),
-                                                   [i](RunItem& r, auto v) { r.facing.turn[i] = *v; })));
+        box->addWidget(labelled(
+            names[i],
+            addField(QString("turn%1").arg(i), int(Kind::Angle), names[i],
+                     tr("Extra turn of every part, right-handed; first about the nose, then the side, then the crown"),
+                     [i](RunItem& r, auto v) { r.facing.turn[i] = *v; })));
     return page;
 }
 
@@ -259,12 +296,15 @@ QWidget* RunSheet::buildPlaces() {
     m_forget->setObjectName("places.forget");
     box->addWidget(m_forget);
     connect(m_toggle, &QPushButton::clicked, &m_store, &Store::toggleLeftOut);
-    connect(m_bringBack, &QPushButton::clicked, this, [this] { change(tr("Bring all back"), {}, [](RunItem& r) { r.leftOut.clear(); }); });
+    connect(m_bringBack, &QPushButton::clicked, this,
+            [this] { change(tr("Bring all back"), {}, [](RunItem& r) { r.leftOut.clear(); }); });
     connect(m_forget, &QPushButton::clicked, this, [this] {
         const auto run = m_store.currentRun();
         if (!run || !run->places) return;
         const auto stale = run->places->staleLeftOut;
-        change(tr("Forget left-out places"), {}, [&](RunItem& r) { for (int n : stale) std::erase(r.leftOut, n); });
+        change(tr("Forget left-out places"), {}, [&](RunItem& r) {
+            for (int n : stale) std::erase(r.leftOut, n);
+        });
     });
     return page;
 }
@@ -273,10 +313,15 @@ void RunSheet::refresh() {
     const Selection& s = m_store.selection();
     const auto run = m_store.currentRun();
     const auto path = m_store.currentPath();
-    const auto partIt = m_store.evaluation().parts.find(s.kind == Selection::Kind::Part ? s.id : run ? run->item->part : 0);
+    const auto partIt = m_store.evaluation().parts.find(s.kind == Selection::Kind::Part ? s.id
+                                                        : run                           ? run->item->part
+                                                                                        : 0);
     const auto part = partIt == m_store.evaluation().parts.end() ? nullptr : partIt->second;
     const bool single = s.kind == Selection::Kind::Path || s.kind == Selection::Kind::Part;
-    const QString name = run ? run->item->name.c_str() : single && s.kind == Selection::Kind::Path && path ? path->item->name.c_str() : single && part ? part->item->name.c_str() : "";
+    const QString name = run                                                 ? run->item->name.c_str()
+                         : single && s.kind == Selection::Kind::Path && path ? path->item->name.c_str()
+                         : single && part                                    ? part->item->name.c_str()
+                                                                             : "";
     if (!m_title->hasFocus() || !m_title->isModified()) m_title->setText(name);
     m_title->setVisible(!name.isEmpty());
     m_sentence->setVisible(run != nullptr);
@@ -298,9 +343,13 @@ void RunSheet::refresh() {
         const auto users = usersOf(m_store.document(), s.id);
         QStringList names;
         for (const auto& n : users) names += n.c_str();
-        m_empty->setText(s.kind == Selection::Kind::None ? (m_store.document().paths.empty() ? tr("Nothing here yet: draw a path or bring one in.") : tr("Nothing is selected. Choose a run, a path or a part on the left, or make a run."))
-                         : names.isEmpty()               ? tr("No run uses it yet.")
-                                                         : tr("Used by %1.").arg(names.join(", ")));
+        m_empty->setText(
+            s.kind == Selection::Kind::None
+                ? (m_store.document().paths.empty()
+                       ? tr("Nothing here yet: draw a path or bring one in.")
+                       : tr("Nothing is selected. Choose a run, a path or a part on the left, or make a run."))
+            : names.isEmpty() ? tr("No run uses it yet.")
+                              : tr("Used by %1.").arg(names.join(", ")));
         return;
     }
     const Unit unit = m_store.document().unit;
@@ -315,14 +364,18 @@ void RunSheet::refresh() {
     fill(m_pathChoice, m_store.document().paths, run->item->path, tr("(deleted)"));
     fill(m_partChoice, m_store.document().parts, run->item->part, tr("(deleted)"));
     QString pathLine = path ? QString(path->item->name.c_str()) : tr("missing");
-    if (path && path->path) pathLine += " \u00b7 " + longLengthText(path->path->length(), unit) + " \u00b7 " + (path->path->closed() ? tr("closed") : tr("open"));
+    if (path && path->path)
+        pathLine += " \u00b7 " + longLengthText(path->path->length(), unit) + " \u00b7 " +
+                    (path->path->closed() ? tr("closed") : tr("open"));
     m_pathSection->setSummary(pathLine);
     QString partLine = part ? QString(part->item->name.c_str()) : tr("missing");
     if (part) {
         if (const auto* b = std::get_if<BoxPoint>(&part->item->seat.point)) {
             const QString z[] = {tr("foot"), tr("middle"), tr("top")};
-            partLine += " \u00b7 " + (b->x == 0 && b->y == 0 ? tr("seated at %1 centre").arg(z[b->z + 1]) : tr("seated at a box point"));
-        } else partLine += " \u00b7 " + tr("seated at a typed point");
+            partLine += " \u00b7 " + (b->x == 0 && b->y == 0 ? tr("seated at %1 centre").arg(z[b->z + 1])
+                                                             : tr("seated at a box point"));
+        } else
+            partLine += " \u00b7 " + tr("seated at a typed point");
     }
     m_partSection->setSummary(partLine);
     refreshSpacing(*run);
@@ -349,8 +402,9 @@ void RunSheet::refreshSpacing(const RunResult& run) {
     field("pitch")->setSuffix(suffix);
     field("about")->setSuffix(suffix);
     const std::pair<const char*, std::optional<double>> values[] = {
-        {"pitch", s.pitch}, {"count", double(s.count)}, {"about", s.about}, {"gapAtLeast", s.gapAtLeast}, {"gapAtMost", s.gapAtMost},
-        {"insetStart", s.insetStart}, {"insetEnd", s.insetEnd}, {"slide", s.slide}};
+        {"pitch", s.pitch},           {"count", double(s.count)}, {"about", s.about},
+        {"gapAtLeast", s.gapAtLeast}, {"gapAtMost", s.gapAtMost}, {"insetStart", s.insetStart},
+        {"insetEnd", s.insetEnd},     {"slide", s.slide}};
     for (const auto& [name, v] : values) {
         field(name)->setUnit(unit);
         field(name)->setValue(v);
@@ -358,7 +412,8 @@ void RunSheet::refreshSpacing(const RunResult& run) {
     // A problem stands at its own field; one that has no visible field stands below them all.
     bool placed = false;
     for (const auto& name : kSpacingFields) {
-        const bool mine = run.problem && run.problem->field == name.toStdString() && !field(name)->parentWidget()->isHidden();
+        const bool mine =
+            run.problem && run.problem->field == name.toStdString() && !field(name)->parentWidget()->isHidden();
         field(name)->setProblem(mine ? QString::fromStdString(run.problem->text) : QString());
         placed = placed || mine;
     }
@@ -366,7 +421,9 @@ void RunSheet::refreshSpacing(const RunResult& run) {
     m_spacingError->setVisible(run.problem && !placed);
     const QString rules[] = {tr("stepped off"), tr("shared out"), tr("evened out")};
     QString line = rules[int(s.rule)];
-    if (run.places && !run.stale()) line += " \u00b7 " + tr("%1 places").arg(run.places->count()) + " \u00b7 " + tr("c/c %1").arg(lengthText(run.places->pitch, unit));
+    if (run.places && !run.stale())
+        line += " \u00b7 " + tr("%1 places").arg(run.places->count()) + " \u00b7 " +
+                tr("c/c %1").arg(lengthText(run.places->pitch, unit));
     m_spacingSection->setSummary(line);
     m_fitsTimer->start(); // not within a drag's own event: the newest state is solved once
 }
@@ -382,15 +439,20 @@ void RunSheet::refreshFits() {
     for (int r = 0; r < int(rows->size()); ++r) {
         const Fit& f = (*rows)[r];
         const QString mark = f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : QString();
-        const QString cells[] = {QString::number(f.count), f.pitch > 0 ? lengthText(f.pitch, unit, false) : tr("\u2013"),
-                                 lengthText(f.over ? f.gapMost : f.gapLeast, unit, false), mark.isEmpty() ? lengthText(f.leftOver, unit, false) : mark};
+        const QString cells[] = {QString::number(f.count),
+                                 f.pitch > 0 ? lengthText(f.pitch, unit, false) : tr("\u2013"),
+                                 lengthText(f.over ? f.gapMost : f.gapLeast, unit, false),
+                                 mark.isEmpty() ? lengthText(f.leftOver, unit, false) : mark};
         for (int c = 0; c < 4; ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (f.inUse) item->setBackground(theme::accentTint());
-            if (c == 3) item->setForeground(f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted());
+            if (c == 3)
+                item->setForeground(f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted());
             item->setToolTip(tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
-                                 .arg(f.count).arg(lengthText(f.pitch, unit), lengthText(f.gapLeast, unit), lengthText(f.gapMost, unit), lengthText(f.leftOver, unit)));
+                                 .arg(f.count)
+                                 .arg(lengthText(f.pitch, unit), lengthText(f.gapLeast, unit),
+                                      lengthText(f.gapMost, unit), lengthText(f.leftOver, unit)));
             m_fits->setItem(r, c, item);
         }
     }
@@ -426,7 +488,9 @@ void RunSheet::refreshFacing(const RunResult& run) {
 void RunSheet::refreshPlaces(const RunResult& run) {
     if (!run.places) {
         m_placeFacts->setText(tr("No places yet."));
-        for (QWidget* w : {static_cast<QWidget*>(m_toggle), static_cast<QWidget*>(m_leftOut), static_cast<QWidget*>(m_bringBack), static_cast<QWidget*>(m_forget)}) w->hide();
+        for (QWidget* w : {static_cast<QWidget*>(m_toggle), static_cast<QWidget*>(m_leftOut),
+                           static_cast<QWidget*>(m_bringBack), static_cast<QWidget*>(m_forget)})
+            w->hide();
         m_placesSection->setSummary({});
         return;
     }
@@ -434,14 +498,20 @@ void RunSheet::refreshPlaces(const RunResult& run) {
     const Places& p = *run.places;
     const auto& selected = m_store.selection().places;
     const bool stale = run.stale();
-    if (selected.empty()) m_placeFacts->setText(tr("Select places in the strip or the view to leave them out."));
+    if (selected.empty())
+        m_placeFacts->setText(tr("Select places in the strip or the view to leave them out."));
     else if (selected.size() == 1) {
         const int i = *selected.begin();
         const Angles a = anglesOf(seatToWorld(p.poses[i], run.placedSeat));
-        m_placeFacts->setText(tr("Place %1 at station %2: heading %3\u00b0, slope %4\u00b0, roll %5\u00b0%6").arg(i + 1).arg(lengthText(p.stations[i], unit))
-                                  .arg(a.heading / kDegree, 0, 'f', 2).arg(a.slope / kDegree, 0, 'f', 2).arg(a.roll / kDegree, 0, 'f', 2)
+        m_placeFacts->setText(tr("Place %1 at station %2: heading %3\u00b0, slope %4\u00b0, roll %5\u00b0%6")
+                                  .arg(i + 1)
+                                  .arg(lengthText(p.stations[i], unit))
+                                  .arg(a.heading / kDegree, 0, 'f', 2)
+                                  .arg(a.slope / kDegree, 0, 'f', 2)
+                                  .arg(a.roll / kDegree, 0, 'f', 2)
                                   .arg(p.leftOut[i] ? tr(" (left out)") : QString()));
-    } else m_placeFacts->setText(tr("%n place(s) selected", nullptr, int(selected.size())));
+    } else
+        m_placeFacts->setText(tr("%n place(s) selected", nullptr, int(selected.size())));
     bool all = !selected.empty();
     for (int i : selected) all = all && p.leftOut[i];
     m_toggle->setVisible(!selected.empty());
@@ -451,20 +521,23 @@ void RunSheet::refreshPlaces(const RunResult& run) {
     for (size_t k = 0; k < run.item->leftOut.size() && k < 40; ++k) out += QString::number(run.item->leftOut[k]);
     if (run.item->leftOut.size() > 40) out += tr("\u2026");
     QString text = out.isEmpty() ? tr("Nothing is left out.") : tr("Left out: %1").arg(out.join(", "));
-    if (!p.staleLeftOut.empty()) text += "\n" + tr("\u25b2 %n of them no longer there: fewer places at this count.", nullptr, int(p.staleLeftOut.size()));
+    if (!p.staleLeftOut.empty())
+        text += "\n" + tr("\u25b2 %n of them no longer there: fewer places at this count.", nullptr,
+                          int(p.staleLeftOut.size()));
     m_leftOut->setText(text);
     m_leftOut->show();
     m_bringBack->setVisible(!run.item->leftOut.empty());
     m_forget->setVisible(!p.staleLeftOut.empty());
-    m_placesSection->setSummary(p.count() == size_t(p.present) ? tr("%1 places").arg(p.count()) : tr("%1 of %2 places").arg(p.present).arg(p.count()));
+    m_placesSection->setSummary(p.count() == size_t(p.present) ? tr("%1 places").arg(p.count())
+                                                               : tr("%1 of %2 places").arg(p.present).arg(p.count()));
 }
 
 void RunSheet::goTo(const QString& name) {
-    Section* section = name == "path"                                                              ? m_pathSection
-                       : name == "part"                                                            ? m_partSection
-                       : name == "leftOut"                                                         ? m_placesSection
-                       : name == "crown" || name == "nose" || name.startsWith("turn")              ? m_facingSection
-                                                                                                   : m_spacingSection;
+    Section* section = name == "path"                                                 ? m_pathSection
+                       : name == "part"                                               ? m_partSection
+                       : name == "leftOut"                                            ? m_placesSection
+                       : name == "crown" || name == "nose" || name.startsWith("turn") ? m_facingSection
+                                                                                      : m_spacingSection;
     section->setOpen(true);
     QWidget* target = m_fields.count(name) ? static_cast<QWidget*>(field(name)->edit())
                       : name == "path"     ? static_cast<QWidget*>(m_pathChoice)
@@ -473,8 +546,9 @@ void RunSheet::goTo(const QString& name) {
                       : name == "nose"     ? static_cast<QWidget*>(m_nose->button(std::max(0, m_nose->current())))
                       : name == "measure"  ? static_cast<QWidget*>(m_measure->button(std::max(0, m_measure->current())))
                       : name == "ends"     ? static_cast<QWidget*>(m_ends->button(std::max(0, m_ends->current())))
-                      : name == "leftOut"  ? static_cast<QWidget*>(m_bringBack)
-                                           : static_cast<QWidget*>(m_leftOver->button(std::max(0, m_leftOver->current())));
+                      : name == "leftOut"
+                          ? static_cast<QWidget*>(m_bringBack)
+                          : static_cast<QWidget*>(m_leftOver->button(std::max(0, m_leftOver->current())));
     // Unfolding changes the layout; scroll when it has settled.
     QTimer::singleShot(0, this, [this, target] {
         ensureWidgetVisible(target, 0, 60);

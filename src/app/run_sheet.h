@@ -19,7 +19,8 @@ class Section;
 class Segmented;
 class ValueField;
 
-/// The selected run's rules: a sentence, then Path, Part, Spacing, Facing, Places. Also serves a path or part on its own.
+/// The selected run's rules: a sentence, then Path, Part, Spacing, Facing, Places. Also serves a path or part on its
+/// own.
 class RunSheet : public QScrollArea {
     Q_OBJECT
 public:
@@ -40,7 +41,8 @@ private:
     QWidget* buildFacing();
     QWidget* buildPlaces();
     ValueField* field(const QString& name) const { return m_fields.at(name); }
-    ValueField* addField(const QString& name, int kind, const QString& label, const QString& tip, std::function<void(RunItem&, std::optional<double>)> set);
+    ValueField* addField(const QString& name, int kind, const QString& label, const QString& tip,
+                         std::function<void(RunItem&, std::optional<double>)> set);
     void change(const QString& name, const QString& merge, const std::function<void(RunItem&)>&);
     void takeFit(int row);
 
@@ -54,7 +56,8 @@ private:
     PathEditor* m_path;
     PartEditor* m_part;
     Segmented *m_rule, *m_measure, *m_leftOver, *m_ends, *m_nose, *m_crown, *m_corner;
-    QWidget *m_pitchRow, *m_leftOverRow, *m_countRow, *m_endsRow, *m_aboutRow, *m_measureRow, *m_insetRow, *m_slideRow, *m_crownRow, *m_cornerRow;
+    QWidget *m_pitchRow, *m_leftOverRow, *m_countRow, *m_endsRow, *m_aboutRow, *m_measureRow, *m_insetRow, *m_slideRow,
+        *m_crownRow, *m_cornerRow;
     QTableWidget* m_fits;
     QLabel *m_spacingError, *m_leftOut, *m_placeFacts;
     QPushButton *m_toggle, *m_bringBack, *m_forget;

@@ -1,9 +1,9 @@
 #include "app/scene_renderer.h"
-#include <algorithm>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <QOpenGLVersionFunctionsFactory>
+#include <algorithm>
 
 namespace vicinal {
 namespace {
@@ -114,7 +114,7 @@ struct SceneRenderer::MeshBuffers {
     std::weak_ptr<const Mesh> mesh;
     Vec3 centre;
     double radius = 0;
-    unsigned faces = 0, edges = 0, boxFaces = 0, boxEdges = 0;     // vertex buffers
+    unsigned faces = 0, edges = 0, boxFaces = 0, boxEdges = 0; // vertex buffers
     unsigned faceVao = 0, edgeVao = 0, boxFaceVao = 0, boxEdgeVao = 0;
     int faceVertices = 0, edgeVertices = 0, boxFaceVertices = 0, boxEdgeVertices = 0;
     int triangles = 0;
@@ -122,7 +122,7 @@ struct SceneRenderer::MeshBuffers {
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
-    std::vector<float> instances; ///< all, relative to the origin
+    std::vector<float> instances;       ///< all, relative to the origin
     std::vector<float> near, far, dots; ///< those in sight, by size on the screen
 };
 
@@ -179,7 +179,8 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
     b.centre = mesh->box.center(); // vertices from the middle, in double before float: far-off meshes stay sharp
     b.radius = mesh->box.diagonal().norm() / 2;
     b.triangles = int(mesh->triangles.size());
-    const auto upload = [&](const Mesh& m, unsigned& faces, unsigned& faceVao, int& faceCount, unsigned& edges, unsigned& edgeVao, int& edgeCount) {
+    const auto upload = [&](const Mesh& m, unsigned& faces, unsigned& faceVao, int& faceCount, unsigned& edges,
+                            unsigned& edgeVao, int& edgeCount) {
         std::vector<float> f, e;
         const auto put = [&](std::vector<float>& to, const Vec3& p, const Vec3& n) {
             for (const Vec3& v : {Vec3(p - b.centre), n})
@@ -206,7 +207,8 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
             m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_instanceBuffer);
             for (unsigned i = 0; i < 5; ++i) {
                 m_gl->glEnableVertexAttribArray(2 + i);
-                m_gl->glVertexAttribPointer(2 + i, 4, GL_FLOAT, GL_FALSE, kFloats * 4, reinterpret_cast<void*>(size_t(16 * i)));
+                m_gl->glVertexAttribPointer(2 + i, 4, GL_FLOAT, GL_FALSE, kFloats * 4,
+                                            reinterpret_cast<void*>(size_t(16 * i)));
                 m_gl->glVertexAttribDivisor(2 + i, 1);
             }
             m_gl->glBindVertexArray(0);
@@ -215,7 +217,8 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
         make(edges, edgeVao, e);
     };
     upload(*mesh, b.faces, b.faceVao, b.faceVertices, b.edges, b.edgeVao, b.edgeVertices);
-    upload(boxMesh(mesh->box), b.boxFaces, b.boxFaceVao, b.boxFaceVertices, b.boxEdges, b.boxEdgeVao, b.boxEdgeVertices);
+    upload(boxMesh(mesh->box), b.boxFaces, b.boxFaceVao, b.boxFaceVertices, b.boxEdges, b.boxEdgeVao,
+           b.boxEdgeVertices);
     return b;
 }
 
@@ -235,7 +238,8 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
             const Vec3 at = (m * centre.homogeneous()).head<3>() - origin;
             f[12] = float(at.x()), f[13] = float(at.y()), f[14] = float(at.z()), f[15] = 1;
             const QRgb rgb = batch.colours[i];
-            f[16] = float(qRed(rgb)) / 255, f[17] = float(qGreen(rgb)) / 255, f[18] = float(qBlue(rgb)) / 255, f[19] = float(qAlpha(rgb)) / 255;
+            f[16] = float(qRed(rgb)) / 255, f[17] = float(qGreen(rgb)) / 255, f[18] = float(qBlue(rgb)) / 255,
+            f[19] = float(qAlpha(rgb)) / 255;
         }
         m_drawn.push_back(std::move(d));
     }
@@ -259,10 +263,12 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             if (!camera.parallel && depth < -b.radius) continue;
             const double margin = b.radius * 1.6;
             if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up)) > half + margin) continue;
-            // Neighbours that fall into the same half pixel and look the same are one: nobody can tell, and a million places
-            // stay quick. What is selected or left out has another colour and is always drawn.
-            const double perPixel = 2 * std::max(half, 1e-9) / camera.height, x = p.dot(right) / perPixel, y = p.dot(up) / perPixel;
-            if (last && std::abs(x - lastX) + std::abs(y - lastY) < 0.5 && std::equal(last + 16, last + 20, f + 16)) continue;
+            // Neighbours that fall into the same half pixel and look the same are one: nobody can tell, and a million
+            // places stay quick. What is selected or left out has another colour and is always drawn.
+            const double perPixel = 2 * std::max(half, 1e-9) / camera.height, x = p.dot(right) / perPixel,
+                         y = p.dot(up) / perPixel;
+            if (last && std::abs(x - lastX) + std::abs(y - lastY) < 0.5 && std::equal(last + 16, last + 20, f + 16))
+                continue;
             last = f;
             lastX = x;
             lastY = y;
@@ -306,7 +312,8 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_gl->glDisable(GL_BLEND);
     m_sky->bind();
     m_sky->setUniformValue("top", float(m_skyTop.redF()), float(m_skyTop.greenF()), float(m_skyTop.blueF()));
-    m_sky->setUniformValue("bottom", float(m_skyBottom.redF()), float(m_skyBottom.greenF()), float(m_skyBottom.blueF()));
+    m_sky->setUniformValue("bottom", float(m_skyBottom.redF()), float(m_skyBottom.greenF()),
+                           float(m_skyBottom.blueF()));
     m_gl->glBindVertexArray(m_skyVao);
     m_gl->glDrawArrays(GL_TRIANGLES, 0, 3);
     m_gl->glEnable(GL_DEPTH_TEST);

@@ -15,8 +15,8 @@ namespace vicinal {
 /// Places of one run as the picture wants them.
 struct Batch {
     std::shared_ptr<const Mesh> mesh;
-    std::span<const Mat4> poses;  ///< part axes to world; read only within setScene()
-    std::vector<QRgb> colours;    ///< one a place; alpha 0: only its edges are drawn
+    std::span<const Mat4> poses; ///< part axes to world; read only within setScene()
+    std::vector<QRgb> colours;   ///< one a place; alpha 0: only its edges are drawn
 };
 
 /// Draws batches as instances with OpenGL 3.3: faces with soft light, edges, culling, boxes and dots for what is small.

@@ -3,7 +3,8 @@
 
 namespace vicinal {
 
-/// The run as a sentence in rich text; every value is a link whose address is the field's name ("about", "insetStart"...).
+/// The run as a sentence in rich text; every value is a link whose address is the field's name ("about",
+/// "insetStart"...).
 QString sentenceOf(const RunResult&, Unit);
 
 } // namespace vicinal

@@ -28,7 +28,8 @@ void Store::evaluated(std::shared_ptr<const Evaluation> result, double milliseco
     emit documentChanged();
 }
 
-/// Works the newest document out on another thread. Edits that come meanwhile wait for one more round, whatever their number.
+/// Works the newest document out on another thread. Edits that come meanwhile wait for one more round, whatever their
+/// number.
 void Store::evaluateBehind() {
     if (m_running) {
         m_again = true;
@@ -98,7 +99,8 @@ void Store::select(Selection s) {
 void Store::trimSelection() {
     const Document& d = document();
     Selection s = m_selection;
-    const bool there = (s.kind == Selection::Kind::Run && d.run(s.id)) || (s.kind == Selection::Kind::Path && d.path(s.id)) ||
+    const bool there = (s.kind == Selection::Kind::Run && d.run(s.id)) ||
+                       (s.kind == Selection::Kind::Path && d.path(s.id)) ||
                        (s.kind == Selection::Kind::Part && d.part(s.id));
     if (!there) s = {};
     if (s.kind == Selection::Kind::Run) {

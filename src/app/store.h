@@ -7,7 +7,8 @@
 
 namespace vicinal {
 
-/// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip and view.
+/// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip
+/// and view.
 struct Selection {
     enum class Kind { None, Run, Path, Part };
     Kind kind = Kind::None;
@@ -17,16 +18,16 @@ struct Selection {
     bool operator==(const Selection&) const = default;
 };
 
-/// The open document with its history, evaluation, selection and file. Widgets read from here, and every change they want is
-/// one edit() here.
+/// The open document with its history, evaluation, selection and file. Widgets read from here, and every change they
+/// want is one edit() here.
 class Store : public QObject {
     Q_OBJECT
 public:
     explicit Store(QObject* parent = nullptr);
 
     const Document& document() const { return m_history.now(); }
-    /// What is worked out. Follows document() at once while that takes a few milliseconds; beyond that it is worked out in the
-    /// background, the newest edit winning, and lags until documentChanged() comes.
+    /// What is worked out. Follows document() at once while that takes a few milliseconds; beyond that it is worked out
+    /// in the background, the newest edit winning, and lags until documentChanged() comes.
     const Evaluation& evaluation() const { return *m_evaluation; }
     bool evaluating() const { return m_running; }
     /// Waits until evaluation() is that of document(); before anything is sent out.
@@ -44,7 +45,8 @@ public:
     void select(Selection);
     void selectItem(Selection::Kind kind, Id id) { select({kind, id, {}, -1}); }
 
-    /// The run that is worked on: the selected one, or one that uses the selected path or part; null when there is none.
+    /// The run that is worked on: the selected one, or one that uses the selected path or part; null when there is
+    /// none.
     std::shared_ptr<const RunResult> currentRun() const;
     /// The path that is worked on: the selected one or that of the current run.
     std::shared_ptr<const PathResult> currentPath() const;

@@ -47,8 +47,10 @@ void Strip::refit() {
     m_map.length = path->path->length();
     m_shownLength = m_map.length;
     m_shown = path->item->id;
-    if (whole) m_map.showAll();
-    else m_map.scroll(0);
+    if (whole)
+        m_map.showAll();
+    else
+        m_map.scroll(0);
 }
 
 void Strip::resizeEvent(QResizeEvent*) {
@@ -64,11 +66,14 @@ void Strip::paintRuler(QPainter& p) const {
     const bool metric = unit == Unit::Millimetre || unit == Unit::Centimetre || unit == Unit::Metre;
     // Long stretches read in metres or feet, short ones in the document's unit.
     double step = m_map.tickStep(1, 95);
-    Unit shown = metric ? (step >= 100 ? Unit::Metre : Unit::Millimetre) : m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot : Unit::Inch;
+    Unit shown = metric                                  ? (step >= 100 ? Unit::Metre : Unit::Millimetre)
+                 : m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot
+                                                         : Unit::Inch;
     step = m_map.tickStep(millimetresPer(shown), 95);
     const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
     p.setFont(theme::font(12));
-    for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5); s <= m_map.length + 1e-9; s += step / 5) {
+    for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5); s <= m_map.length + 1e-9;
+         s += step / 5) {
         const double x = m_map.x(s);
         if (x > r.right()) break;
         const bool main = std::abs(s / step - std::round(s / step)) < 1e-6;
@@ -90,8 +95,11 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     const auto& selected = m_store.selection().places;
     const Spacing& rule = run.item->spacing;
     if (!run.placedOn->closed()) { // what the insets keep empty
-        p.fillRect(QRectF(QPointF(m_map.x(0), lane(1).top()), QPointF(m_map.x(rule.insetStart), lane(1).bottom())), theme::accentTint());
-        p.fillRect(QRectF(QPointF(m_map.x(m_map.length - rule.insetEnd), lane(1).top()), QPointF(m_map.x(m_map.length), lane(1).bottom())), theme::accentTint());
+        p.fillRect(QRectF(QPointF(m_map.x(0), lane(1).top()), QPointF(m_map.x(rule.insetStart), lane(1).bottom())),
+                   theme::accentTint());
+        p.fillRect(QRectF(QPointF(m_map.x(m_map.length - rule.insetEnd), lane(1).top()),
+                          QPointF(m_map.x(m_map.length), lane(1).bottom())),
+                   theme::accentTint());
     }
     p.setRenderHint(QPainter::Antialiasing, false);
     // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
@@ -123,7 +131,9 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     }
     for (size_t i = 0; i < columns.size(); ++i)
         if (columns[i])
-            p.fillRect(QRectF(m_map.left + double(i), r.top(), 1, r.height()), columns[i] == 3 ? theme::accent() : columns[i] == 2 ? theme::brick() : plain);
+            p.fillRect(QRectF(m_map.left + double(i), r.top(), 1, r.height()), columns[i] == 3   ? theme::accent()
+                                                                               : columns[i] == 2 ? theme::brick()
+                                                                                                 : plain);
     p.setRenderHint(QPainter::Antialiasing);
     if (!stale && !run.placedOn->closed()) {
         p.setPen(Qt::NoPen);
@@ -180,7 +190,8 @@ void Strip::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(0, lane(i).bottom()), QPointF(width(), lane(i).bottom()));
         p.setPen(theme::muted());
         p.setFont(theme::font(12));
-        p.drawText(QRectF(14, lane(i).top(), kLabels - 20, lane(i).height()), Qt::AlignVCenter | Qt::AlignLeft, names[i]);
+        p.drawText(QRectF(14, lane(i).top(), kLabels - 20, lane(i).height()), Qt::AlignVCenter | Qt::AlignLeft,
+                   names[i]);
     }
     p.setPen(QPen(theme::line(), 1));
     p.drawLine(QPointF(0, 0), QPointF(width(), 0));
@@ -189,7 +200,8 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     if (!m_shown) {
         p.setPen(theme::muted());
-        p.drawText(QRectF(kLabels, 0, width() - kLabels, height()), Qt::AlignCenter, tr("Select a run or a path to see it pulled straight."));
+        p.drawText(QRectF(kLabels, 0, width() - kLabels, height()), Qt::AlignCenter,
+                   tr("Select a run or a path to see it pulled straight."));
         return;
     }
     paintRuler(p);
@@ -202,17 +214,20 @@ void Strip::paintEvent(QPaintEvent*) {
             QColor fill = theme::accent();
             fill.setAlpha(36);
             p.setBrush(fill);
-            p.drawRect(QRectF(QPointF(m_pressed.x(), lane(1).top() + 4), QPointF(m_last.x(), lane(1).bottom() - 4)).normalized());
+            p.drawRect(QRectF(QPointF(m_pressed.x(), lane(1).top() + 4), QPointF(m_last.x(), lane(1).bottom() - 4))
+                           .normalized());
         }
     } else {
         p.setPen(theme::muted());
-        p.drawText(QRectF(kLabels, kRuler, width() - kLabels, kPlaces), Qt::AlignCenter, tr("No run is selected on this path."));
+        p.drawText(QRectF(kLabels, kRuler, width() - kLabels, kPlaces), Qt::AlignCenter,
+                   tr("No run is selected on this path."));
     }
 }
 
 Strip::Drag Strip::under(const QPointF& at) const {
     const auto run = m_store.currentRun();
-    if (!run || !run->places || run->stale() || !lane(1).adjusted(0, 0, 0, 2).contains(at)) return at.y() < kRuler ? Drag::Scroll : Drag::None;
+    if (!run || !run->places || run->stale() || !lane(1).adjusted(0, 0, 0, 2).contains(at))
+        return at.y() < kRuler ? Drag::Scroll : Drag::None;
     if (!run->placedOn->closed() && at.y() > lane(1).bottom() - 11) {
         if (std::abs(at.x() - m_map.x(run->item->spacing.insetStart)) < 8) return Drag::InsetStart;
         if (std::abs(at.x() - m_map.x(m_map.length - run->item->spacing.insetEnd)) < 8) return Drag::InsetEnd;
@@ -237,7 +252,9 @@ void Strip::mouseMoveEvent(QMouseEvent* e) {
     const QPointF at = e->position();
     if (m_drag == Drag::None) {
         const Drag d = under(at);
-        setCursor(d == Drag::InsetStart || d == Drag::InsetEnd ? Qt::SizeHorCursor : d == Drag::Slide ? Qt::PointingHandCursor : Qt::ArrowCursor);
+        setCursor(d == Drag::InsetStart || d == Drag::InsetEnd ? Qt::SizeHorCursor
+                  : d == Drag::Slide                           ? Qt::PointingHandCursor
+                                                               : Qt::ArrowCursor);
         return;
     }
     if ((at - m_pressed).manhattanLength() > 3) m_dragged = true;
@@ -265,7 +282,9 @@ void Strip::dragTo(const QPointF& at) {
     } else {
         const bool start = m_drag == Drag::InsetStart;
         const double room = path.length() - (start ? m_before.insetEnd : m_before.insetStart) - 1;
-        const double inset = std::clamp(std::round(((start ? m_before.insetStart : m_before.insetEnd) + (start ? by : -by)) / round) * round, 0.0, std::max(0.0, room));
+        const double inset = std::clamp(
+            std::round(((start ? m_before.insetStart : m_before.insetEnd) + (start ? by : -by)) / round) * round, 0.0,
+            std::max(0.0, room));
         m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
                           [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
     }
@@ -273,9 +292,12 @@ void Strip::dragTo(const QPointF& at) {
     if (!after) return;
     const Unit unit = m_store.document().unit;
     const Spacing& s = after->item->spacing;
-    QToolTip::showText(mapToGlobal(at.toPoint()) + QPoint(12, -34),
-                       path.closed() ? tr("slide %1").arg(lengthText(s.slide, unit))
-                                     : tr("in at start %1, at end %2").arg(lengthText(s.insetStart, unit), lengthText(s.insetEnd, unit)), this);
+    QToolTip::showText(
+        mapToGlobal(at.toPoint()) + QPoint(12, -34),
+        path.closed()
+            ? tr("slide %1").arg(lengthText(s.slide, unit))
+            : tr("in at start %1, at end %2").arg(lengthText(s.insetStart, unit), lengthText(s.insetEnd, unit)),
+        this);
 }
 
 void Strip::mouseReleaseEvent(QMouseEvent* e) {
@@ -298,21 +320,25 @@ void Strip::mouseReleaseEvent(QMouseEvent* e) {
             if (run->places->stations[i] >= a && run->places->stations[i] <= b) s.places.insert(int(i));
     } else {
         const int place = placeAt(m_map, *run->places, e->position().x(), 6);
-        if (place < 0) s.places.clear();
+        if (place < 0)
+            s.places.clear();
         else if (e->modifiers() & Qt::ControlModifier) {
             if (!s.places.erase(place)) s.places.insert(place);
         } else if ((e->modifiers() & Qt::ShiftModifier) && !s.places.empty()) {
             const int from = std::min(*s.places.begin(), place), to = std::max(*s.places.rbegin(), place);
             for (int i = from; i <= to; ++i) s.places.insert(i);
-        } else s.places = {place};
+        } else
+            s.places = {place};
     }
     m_store.select(s);
     update();
 }
 
 void Strip::wheelEvent(QWheelEvent* e) {
-    if (e->modifiers() & Qt::ShiftModifier) m_map.scroll(-e->angleDelta().y() * 0.5 - e->angleDelta().x() * 0.5);
-    else m_map.zoom(std::pow(0.9985, e->angleDelta().y()), e->position().x());
+    if (e->modifiers() & Qt::ShiftModifier)
+        m_map.scroll(-e->angleDelta().y() * 0.5 - e->angleDelta().x() * 0.5);
+    else
+        m_map.zoom(std::pow(0.9985, e->angleDelta().y()), e->position().x());
     update();
 }
 
@@ -335,7 +361,8 @@ void Strip::contextMenuEvent(QContextMenuEvent* e) {
     QMenu menu(this);
     if (run && run->places && !run->stale()) {
         const int place = placeAt(m_map, *run->places, e->pos().x(), 6);
-        if (place >= 0 && !m_store.selection().places.count(place)) m_store.select({Selection::Kind::Run, run->item->id, {place}, -1});
+        if (place >= 0 && !m_store.selection().places.count(place))
+            m_store.select({Selection::Kind::Run, run->item->id, {place}, -1});
         if (!m_store.selection().places.empty()) {
             const int first = place >= 0 ? place : *m_store.selection().places.begin();
             const bool out = run->places->leftOut[first];
@@ -353,15 +380,22 @@ bool Strip::event(QEvent* e) {
         const auto* help = static_cast<QHelpEvent*>(e);
         const auto run = m_store.currentRun();
         const Unit unit = m_store.document().unit;
-        QString text = tr("Click a place to select it, Ctrl or Shift for several; drag it to slide the run; drag a triangle to change an inset. "
+        QString text = tr("Click a place to select it, Ctrl or Shift for several; drag it to slide the run; drag a "
+                          "triangle to change an inset. "
                           "The wheel zooms, Shift and the wheel scroll. Delete leaves out.");
         if (run && run->places && lane(2).contains(help->pos())) {
-            text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for parts as their boxes. Distances between true bodies are not measured here.");
-            const auto columns = gapColumns(m_map, *run->places, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
+            text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
+                      "parts as their boxes. Distances between true bodies are not measured here.");
+            const auto columns =
+                gapColumns(m_map, *run->places, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
             if (i < columns.size() && columns[i].any) {
                 const Gap& g = run->places->gaps[columns[i].worst];
-                text = tr("clear gap %1 between places %2 and %3").arg(lengthText(g.clear(), unit)).arg(g.from + 1).arg(g.to + 1) + "\n" + text;
+                text = tr("clear gap %1 between places %2 and %3")
+                           .arg(lengthText(g.clear(), unit))
+                           .arg(g.from + 1)
+                           .arg(g.to + 1) +
+                       "\n" + text;
             }
         } else if (run && run->places && lane(1).contains(help->pos())) {
             if (const int place = placeAt(m_map, *run->places, help->pos().x(), 3); place >= 0)

@@ -5,7 +5,8 @@
 
 namespace vicinal {
 
-/// The path pulled straight: ruler, places to scale, clear gaps against their limits. Selects, slides the run, drags insets.
+/// The path pulled straight: ruler, places to scale, clear gaps against their limits. Selects, slides the run, drags
+/// insets.
 class Strip : public QWidget {
     Q_OBJECT
 public:

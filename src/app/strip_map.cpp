@@ -42,11 +42,15 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
                                   const std::optional<double>& atMost) {
     const int n = std::max(0, int(map.width));
     std::vector<GapColumn> out(n);
-    const auto bad = [&](double v) { return (atMost && v > *atMost + tolerance::length) || (atLeast && v < *atLeast - tolerance::length) || v < -tolerance::length; };
+    const auto bad = [&](double v) {
+        return (atMost && v > *atMost + tolerance::length) || (atLeast && v < *atLeast - tolerance::length) ||
+               v < -tolerance::length;
+    };
     const auto add = [&](int index, double start, double end) {
         const double clear = places.gaps[index].clear();
         if (end < start) std::swap(start, end); // an overlap still takes room
-        int a = int(std::floor((start - map.from) / map.perPixel)), b = int(std::floor((end - map.from) / map.perPixel));
+        int a = int(std::floor((start - map.from) / map.perPixel)),
+            b = int(std::floor((end - map.from) / map.perPixel));
         if (b < 0 || a >= n) return;
         a = std::clamp(a, 0, n - 1);
         b = std::clamp(b, a, n - 1);
@@ -65,7 +69,8 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
     for (size_t i = 0; i < places.gaps.size(); ++i) {
         const Gap& g = places.gaps[i];
         add(int(i), g.start, g.end);
-        if (g.end > map.length) add(int(i), g.start - map.length, g.end - map.length); // the gap at a closed path's seam
+        if (g.end > map.length)
+            add(int(i), g.start - map.length, g.end - map.length); // the gap at a closed path's seam
     }
     return out;
 }

@@ -3,11 +3,12 @@
 
 namespace vicinal {
 
-/// Stations to pixels and back for the strip, and what each pixel column has to say. A plain value, tested without a window.
+/// Stations to pixels and back for the strip, and what each pixel column has to say. A plain value, tested without a
+/// window.
 struct StripMap {
-    double length = 1;     ///< mm of the whole path
-    double from = 0;       ///< station at the left edge of the lanes
-    double perPixel = 1;   ///< mm
+    double length = 1;            ///< mm of the whole path
+    double from = 0;              ///< station at the left edge of the lanes
+    double perPixel = 1;          ///< mm
     double left = 0, width = 100; ///< pixels of the lanes
 
     double x(double station) const { return left + (station - from) / perPixel; }
@@ -33,7 +34,8 @@ struct GapColumn {
 };
 
 /// One entry per pixel from left to left + width.
-std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const std::optional<double>& atLeast, const std::optional<double>& atMost);
+std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const std::optional<double>& atLeast,
+                                  const std::optional<double>& atMost);
 
 /// Index of the place whose drawn extent is nearest to a pixel, within `reach` pixels; -1 when none is.
 int placeAt(const StripMap&, const Places&, double px, double reach);

@@ -25,7 +25,8 @@ public:
     }
 };
 
-/// The plurals of the English texts: "%n run(s)" becomes "1 run" or "2 runs". Other languages bring their own translator.
+/// The plurals of the English texts: "%n run(s)" becomes "1 run" or "2 runs". Other languages bring their own
+/// translator.
 class EnglishPlurals : public QTranslator {
 public:
     using QTranslator::QTranslator;
@@ -57,7 +58,8 @@ QColor gridLine() { return QColor("#b9c2c2"); }
 QColor steel() { return QColor("#7d929e"); }
 
 QColor run(int index) {
-    static const char* colours[] = {"#0f766e", "#8a6a3a", "#5468ab", "#a8478a", "#5f8a33", "#c06a3d", "#3a86a8", "#7a5fa0"};
+    static const char* colours[] = {"#0f766e", "#8a6a3a", "#5468ab", "#a8478a",
+                                    "#5f8a33", "#c06a3d", "#3a86a8", "#7a5fa0"};
     return QColor(colours[((index % 8) + 8) % 8]);
 }
 
@@ -109,7 +111,8 @@ void apply(QApplication& app) {
     p.setColor(QPalette::PlaceholderText, muted());
     p.setColor(QPalette::ToolTipBase, field());
     p.setColor(QPalette::ToolTipText, ink());
-    for (auto role : {QPalette::Text, QPalette::WindowText, QPalette::ButtonText}) p.setColor(QPalette::Disabled, role, QColor("#a3a8a4"));
+    for (auto role : {QPalette::Text, QPalette::WindowText, QPalette::ButtonText})
+        p.setColor(QPalette::Disabled, role, QColor("#a3a8a4"));
     app.setPalette(p);
 
     QString sheet = R"(
@@ -158,8 +161,9 @@ QLabel[role="title"] { font-weight: 700; font-size: 15px; }
 QFrame[role="rule"] { background: @line; border: none; max-height: 1px; min-height: 1px; }
 QDialog { background: @paper; }
 )";
-    const std::pair<const char*, QColor> names[] = {{"@paper", paper()}, {"@field", field()}, {"@line", line()}, {"@tint", accentTint()},
-                                                    {"@accent", accent()}, {"@ink", ink()}, {"@brick", brick()}, {"@muted", muted()}};
+    const std::pair<const char*, QColor> names[] = {{"@paper", paper()},     {"@field", field()},   {"@line", line()},
+                                                    {"@tint", accentTint()}, {"@accent", accent()}, {"@ink", ink()},
+                                                    {"@brick", brick()},     {"@muted", muted()}};
     for (const auto& [name, colour] : names) sheet.replace(name, colour.name());
     app.setStyleSheet(sheet);
 }

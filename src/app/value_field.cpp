@@ -18,8 +18,10 @@ ValueField::ValueField(Kind kind, const QString& name, const QString& accessible
     m_edit = new QLineEdit;
     m_edit->setObjectName("edit." + name);
     m_edit->setAccessibleName(accessible);
-    m_edit->setToolTip(tip + (kind == Kind::Count ? tr("\nArrow keys step it; Shift by ten.")
-                                                  : tr("\nTakes units and sums: 2.4 m, 3/4 in, 1200/7. Arrow keys step it (Shift tenfold, Ctrl a tenth); drag the unit sideways to change it live.")));
+    m_edit->setToolTip(tip + (kind == Kind::Count
+                                  ? tr("\nArrow keys step it; Shift by ten.")
+                                  : tr("\nTakes units and sums: 2.4 m, 3/4 in, 1200/7. Arrow keys step it (Shift "
+                                       "tenfold, Ctrl a tenth); drag the unit sideways to change it live.")));
     m_unitLabel = new QLabel(m_edit);
     m_unitLabel->setProperty("role", "muted");
     m_unitLabel->setCursor(Qt::SizeHorCursor);
@@ -50,7 +52,9 @@ void ValueField::setSuffix(const QString& suffix) {
 }
 
 void ValueField::place() {
-    QString unit = m_kind == Kind::Angle ? QString("\u00b0") : m_kind == Kind::Count ? QString() : QString(nameOf(m_unit));
+    QString unit = m_kind == Kind::Angle   ? QString("\u00b0")
+                   : m_kind == Kind::Count ? QString()
+                                           : QString(nameOf(m_unit));
     if (!m_suffix.isEmpty()) unit += (unit.isEmpty() ? "" : " ") + m_suffix;
     m_unitLabel->setText(unit);
     m_unitLabel->adjustSize();
@@ -96,15 +100,16 @@ void ValueField::commit() {
     std::optional<double> v;
     QString wrong;
     if (!(typed.empty() && m_kind == Kind::OptionalLength)) {
-        const auto read = m_kind == Kind::Angle   ? parseAngle(typed)
-                          : m_kind == Kind::Count ? [&]() -> Result<double> {
+        const auto read = m_kind == Kind::Angle ? parseAngle(typed) : m_kind == Kind::Count ? [&]() -> Result<double> {
             const auto n = parseCount(typed, -1'000'000'000, 1'000'000'000);
             if (!n) return n.problem();
             return double(*n);
         }()
-                                                  : parseLength(typed, m_unit);
-        if (read) v = *read;
-        else wrong = QString::fromStdString(read.problem().text);
+            : parseLength(typed, m_unit);
+        if (read)
+            v = *read;
+        else
+            wrong = QString::fromStdString(read.problem().text);
     }
     m_typedError = wrong;
     setProblem(m_ruleError);
@@ -117,7 +122,10 @@ void ValueField::commit() {
 }
 
 void ValueField::step(double by, bool live) {
-    const double unit = m_kind == Kind::Angle ? kDegree : m_kind == Kind::Count ? 1 : m_unit == Unit::Inch || m_unit == Unit::Foot ? 25.4 / 8 : m_step;
+    const double unit = m_kind == Kind::Angle                          ? kDegree
+                        : m_kind == Kind::Count                        ? 1
+                        : m_unit == Unit::Inch || m_unit == Unit::Foot ? 25.4 / 8
+                                                                       : m_step;
     double v = m_value.value_or(0) + by * unit;
     if (m_kind == Kind::Count) v = std::round(v);
     if (!(m_kind == Kind::Angle)) v = std::round(v * 1e6) / 1e6;
@@ -133,7 +141,9 @@ bool ValueField::eventFilter(QObject* watched, QEvent* e) {
         if (e->type() == QEvent::Resize) place();
         if (e->type() == QEvent::KeyPress) {
             const auto* key = static_cast<QKeyEvent*>(e);
-            const double scale = key->modifiers() & Qt::ShiftModifier ? 10 : key->modifiers() & Qt::ControlModifier && m_kind != Kind::Count ? 0.1 : 1;
+            const double scale = key->modifiers() & Qt::ShiftModifier                              ? 10
+                                 : key->modifiers() & Qt::ControlModifier && m_kind != Kind::Count ? 0.1
+                                                                                                   : 1;
             if (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down) {
                 if (m_edit->isModified()) commit();
                 if (m_edit->isModified()) return true; // what is typed cannot be read

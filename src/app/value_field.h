@@ -8,8 +8,9 @@ class QLabel;
 
 namespace vicinal {
 
-/// A field for one value. Takes units and arithmetic, shows the unit, says below itself what is wrong with what was typed, and
-/// changes live: by typing (Enter or leaving), by arrow keys (Shift ten times, Ctrl a tenth) and by dragging its unit sideways.
+/// A field for one value. Takes units and arithmetic, shows the unit, says below itself what is wrong with what was
+/// typed, and changes live: by typing (Enter or leaving), by arrow keys (Shift ten times, Ctrl a tenth) and by dragging
+/// its unit sideways.
 class ValueField : public QWidget {
     Q_OBJECT
 public:

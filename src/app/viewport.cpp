@@ -42,11 +42,12 @@ public:
         QString why;
         m_ready = m_renderer.init(&why);
         m_renderer.setSky(theme::skyTop(), theme::skyBottom());
-        if (!m_ready) QTimer::singleShot(0, m_view, [view = m_view, why] {
-            view->m_noGl = why;
-            view->m_canvas->hide();
-            view->update();
-        });
+        if (!m_ready)
+            QTimer::singleShot(0, m_view, [view = m_view, why] {
+                view->m_noGl = why;
+                view->m_canvas->hide();
+                view->update();
+            });
     }
     void paintGL() override {
         auto* f = context()->functions();
@@ -93,8 +94,10 @@ Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setMinimumSize(240, 180);
-    if (QGuiApplication::platformName() == "offscreen") m_noGl = tr("This screen cannot show OpenGL, so parts are not drawn. Everything else works.");
-    else m_canvas = new GlCanvas(this);
+    if (QGuiApplication::platformName() == "offscreen")
+        m_noGl = tr("This screen cannot show OpenGL, so parts are not drawn. Everything else works.");
+    else
+        m_canvas = new GlCanvas(this);
     m_overlay = new Overlay(this);
     m_settle = new QTimer(this);
     m_settle->setSingleShot(true);
@@ -146,7 +149,8 @@ void Viewport::rebuildScene() {
             if (run->places->leftOut[i]) batch.colours[i] = (theme::brick().rgb() & 0xffffff);
         if (current)
             for (int i : selection.places)
-                batch.colours[i] = run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+                batch.colours[i] =
+                    run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
         batches.push_back(std::move(batch));
     }
     m_canvas->m_renderer.setScene(std::move(batches), m_origin);

@@ -26,7 +26,8 @@ public:
     void frameAll();
     void frameSelection();
 
-    /// Clicks on the ground (or the plane looked at) become path points until Enter, a click on the first point, or Esc.
+    /// Clicks on the ground (or the plane looked at) become path points until Enter, a click on the first point, or
+    /// Esc.
     void startDrawing();
     bool drawing() const { return m_drawing; }
     bool drawingSmooth() const { return m_drawSmooth; }
@@ -112,7 +113,7 @@ private:
     Look m_look = Look::Free;
     Vec3 m_origin = Vec3::Zero();
     std::vector<Vec3> m_points; ///< enough points of paths and places to frame them
-    Box3 m_content; ///< of all paths and places; empty when there is nothing
+    Box3 m_content;             ///< of all paths and places; empty when there is nothing
     bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
     double m_gridStep = 100;
 

@@ -10,7 +10,8 @@ namespace {
 
 double distance(const QPointF& a, const Vec3& b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
 
-/// Distance along the ray to a triangle, or nothing (Moeller and Trumbore, "Fast, minimum storage ray-triangle intersection", 1997).
+/// Distance along the ray to a triangle, or nothing (Moeller and Trumbore, "Fast, minimum storage ray-triangle
+/// intersection", 1997).
 std::optional<double> hit(const Vec3& start, const Vec3& direction, const Vec3& a, const Vec3& b, const Vec3& c) {
     const Vec3 ab = b - a, ac = c - a, p = direction.cross(ac);
     const double det = ab.dot(p);
@@ -77,7 +78,8 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at) const {
             const Vec3 s = R.transpose() * (start - middle) + centre, d = R.transpose() * direction;
             for (const auto& t : mesh.triangles) {
                 const auto x = hit(s, d, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]);
-                if (x && *x < nearest && (m_camera.parallel || *x > 0)) nearest = *x, best = Pick{run->item->id, int(i)};
+                if (x && *x < nearest && (m_camera.parallel || *x > 0))
+                    nearest = *x, best = Pick{run->item->id, int(i)};
             }
         }
     }
@@ -210,15 +212,16 @@ void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
             to = m_camera.onPlane(at.x(), at.y(), m_handleStart, planeNormal());
         }
         if (!to) return;
-        const double round = std::pow(10, std::floor(std::log10(std::max(m_camera.scale(), 1e-3)))); // whole values, as fine as a pixel
+        const double round =
+            std::pow(10, std::floor(std::log10(std::max(m_camera.scale(), 1e-3)))); // whole values, as fine as a pixel
         const Vec3 target = (*to / round).array().round() * round;
         const Vec3 n = planeNormal();
-        const Vec3 kept = m_look == Look::Free && (keys & Qt::ShiftModifier) ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
-                                                                            : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
+        const Vec3 kept = m_look == Look::Free && (keys & Qt::ShiftModifier)
+                              ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
+                              : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
         const int index = m_handle.index;
-        m_store.changePath(path->item->id, tr("Move point %1").arg(index + 1), merge, [&](PathItem& p) {
-            std::get<PointsRecipe>(p.recipe).points[index].at = kept;
-        });
+        m_store.changePath(path->item->id, tr("Move point %1").arg(index + 1), merge,
+                           [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].at = kept; });
         return;
     }
     const auto run = m_store.currentRun();
@@ -230,7 +233,8 @@ void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     const Spacing& now = run->item->spacing;
     // The two insets never pass each other: dragging stops where a millimetre is left.
     const double room = path.length() - (start ? now.insetEnd : now.insetStart) - 1;
-    const double inset = std::clamp(std::round((start ? s : path.length() - s) / round) * round, 0.0, std::max(0.0, room));
+    const double inset =
+        std::clamp(std::round((start ? s : path.length() - s) / round) * round, 0.0, std::max(0.0, room));
     m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
                       [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
 }
@@ -244,9 +248,8 @@ void Viewport::applyTyped() {
         const auto to = parsePoint(m_typed, unit, m_handleStart);
         if (!to) return emit failed(QString::fromStdString(to.problem().text));
         if (path)
-            m_store.changePath(path->item->id, tr("Move point %1").arg(m_handle.index + 1), merge, [&](PathItem& p) {
-                std::get<PointsRecipe>(p.recipe).points[m_handle.index].at = *to;
-            });
+            m_store.changePath(path->item->id, tr("Move point %1").arg(m_handle.index + 1), merge,
+                               [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[m_handle.index].at = *to; });
     } else if (const auto run = m_store.currentRun()) {
         const auto v = parseLength(m_typed.toStdString(), unit);
         if (!v) return emit failed(QString::fromStdString(v.problem().text));
@@ -273,7 +276,8 @@ void Viewport::mouseReleaseEvent(QMouseEvent* e) {
             const auto first = m_camera.project(m_drawn.front().at);
             if (first && distance(e->position(), *first) < 10) return finishDrawing(true);
         }
-        if (m_drawn.empty() || (m_drawn.back().at - *p).norm() > tolerance::length) m_drawn.push_back({*p, m_drawSmooth});
+        if (m_drawn.empty() || (m_drawn.back().at - *p).norm() > tolerance::length)
+            m_drawn.push_back({*p, m_drawSmooth});
         emit drawingChanged();
         return moved(true);
     }
@@ -309,7 +313,8 @@ void Viewport::insertPointAt(const QPointF& at) {
     const Vec3 where = path->path->at(s).point;
     m_store.changePath(path->item->id, tr("Insert point %1").arg(index + 1), {}, [&](PathItem& p) {
         auto& points = std::get<PointsRecipe>(p.recipe).points;
-        const bool smooth = points[std::min<size_t>(index - 1, points.size() - 1)].smooth || points[std::min<size_t>(index, points.size() - 1)].smooth;
+        const bool smooth = points[std::min<size_t>(index - 1, points.size() - 1)].smooth ||
+                            points[std::min<size_t>(index, points.size() - 1)].smooth;
         points.insert(points.begin() + std::min<long>(index, long(points.size())), {where, smooth});
     });
     Selection sel = m_store.selection();
@@ -352,17 +357,21 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
         switch (e->key()) {
         case Qt::Key_Escape: return m_drawTyped.isEmpty() ? cancelDrawing() : (m_drawTyped.clear(), moved(true));
         case Qt::Key_Backspace:
-            if (!m_drawTyped.isEmpty()) m_drawTyped.chop(1);
-            else if (!m_drawn.empty()) m_drawn.pop_back();
+            if (!m_drawTyped.isEmpty())
+                m_drawTyped.chop(1);
+            else if (!m_drawn.empty())
+                m_drawn.pop_back();
             emit drawingChanged();
             return moved(true);
         case Qt::Key_Return:
         case Qt::Key_Enter:
             if (m_drawTyped.isEmpty()) return finishDrawing(false);
-            if (const auto p = parsePoint(m_drawTyped, m_store.document().unit, m_drawn.empty() ? Vec3(Vec3::Zero()) : m_drawn.back().at)) {
+            if (const auto p = parsePoint(m_drawTyped, m_store.document().unit,
+                                          m_drawn.empty() ? Vec3(Vec3::Zero()) : m_drawn.back().at)) {
                 m_drawn.push_back({*p, m_drawSmooth});
                 m_drawTyped.clear();
-            } else emit failed(QString::fromStdString(p.problem().text));
+            } else
+                emit failed(QString::fromStdString(p.problem().text));
             return moved(true);
         default: break;
         }
@@ -404,10 +413,13 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
         const Id id = path->item->id;
         const int index = h->index;
         const bool smooth = recipe->points[index].smooth;
-        menu.addAction(smooth ? tr("Make point %1 a corner").arg(index + 1) : tr("Make point %1 smooth").arg(index + 1), this, [=, this] {
-            m_store.changePath(id, smooth ? tr("Corner at point %1").arg(index + 1) : tr("Smooth at point %1").arg(index + 1), {},
-                               [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].smooth = !smooth; });
-        });
+        menu.addAction(
+            smooth ? tr("Make point %1 a corner").arg(index + 1) : tr("Make point %1 smooth").arg(index + 1), this,
+            [=, this] {
+                m_store.changePath(
+                    id, smooth ? tr("Corner at point %1").arg(index + 1) : tr("Smooth at point %1").arg(index + 1), {},
+                    [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].smooth = !smooth; });
+            });
         auto* remove = menu.addAction(tr("Delete point %1").arg(index + 1), this, [=, this] {
             m_store.changePath(id, tr("Delete point %1").arg(index + 1), {}, [&](PathItem& p) {
                 auto& points = std::get<PointsRecipe>(p.recipe).points;
@@ -426,7 +438,8 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
         const auto path = m_store.currentPath();
         double away = 1e9;
         if (path && path->path) stationUnder(at, *path->path, &away);
-        if (away < 8 && editablePoints(*path->item)) menu.addAction(tr("Insert a point here"), this, [=, this] { insertPointAt(at); });
+        if (away < 8 && editablePoints(*path->item))
+            menu.addAction(tr("Insert a point here"), this, [=, this] { insertPointAt(at); });
         menu.addAction(tr("Show all"), this, &Viewport::frameAll);
     }
     menu.exec(e->globalPos());

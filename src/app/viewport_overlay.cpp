@@ -11,7 +11,8 @@ QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
 
 } // namespace
 
-void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border, const QColor& ink) const {
+void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border,
+                    const QColor& ink) const {
     p.setFont(theme::font(12));
     const QFontMetricsF metrics(p.font());
     QString shown = metrics.elidedText(text, Qt::ElideRight, std::max(80.0, width() - 30.0));
@@ -37,8 +38,9 @@ QString Viewport::infoText() const {
         return tr("%1 \u00b7 from %2 to %3 %4").arg(run->path->item->name.c_str(), number(*lo), number(*hi), nameOf(u));
     }
     if (const auto path = m_store.currentPath(); path && path->path)
-        return tr("%1 \u00b7 %2 \u00b7 %3").arg(path->item->name.c_str(), longLengthText(path->path->length(), unit),
-                                                path->path->closed() ? tr("closed") : tr("open"));
+        return tr("%1 \u00b7 %2 \u00b7 %3")
+            .arg(path->item->name.c_str(), longLengthText(path->path->length(), unit),
+                 path->path->closed() ? tr("closed") : tr("open"));
     return {};
 }
 
@@ -48,7 +50,8 @@ std::vector<Viewport::Handle> Viewport::handles() const {
     const auto path = m_store.currentPath();
     if (!path) return out;
     if (const auto* points = editablePoints(*path->item))
-        for (int i = 0; i < int(points->points.size()); ++i) out.push_back({Handle::Kind::Point, i, points->points[i].at});
+        for (int i = 0; i < int(points->points.size()); ++i)
+            out.push_back({Handle::Kind::Point, i, points->points[i].at});
     const auto run = m_store.currentRun();
     if (run && !run->stale() && path->path && !path->path->closed()) {
         const double L = path->path->length();
@@ -69,11 +72,14 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
             pen = false;
             continue;
         }
-        if (pen) line.lineTo(pixel(*at));
-        else line.moveTo(pixel(*at));
+        if (pen)
+            line.lineTo(pixel(*at));
+        else
+            line.moveTo(pixel(*at));
         pen = true;
     }
-    QPen stroke(result.problem ? QColor("#a9aaa6") : colour, width, result.problem ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
+    QPen stroke(result.problem ? QColor("#a9aaa6") : colour, width, result.problem ? Qt::DashLine : Qt::SolidLine,
+                Qt::RoundCap, Qt::RoundJoin);
     p.setPen(stroke);
     p.setBrush(Qt::NoBrush);
     p.drawPath(line);
@@ -111,7 +117,8 @@ void Viewport::paintPlaceLabel(QPainter& p) const {
     if (!run || !run->places || places.empty() || m_action == Action::Handle) return;
     const Places& all = *run->places;
     const int first = *places.begin();
-    const auto at = m_camera.project((all.poses[first] * seatPoint(run->placedSeat, run->placedMesh->box).homogeneous()).head<3>());
+    const auto at =
+        m_camera.project((all.poses[first] * seatPoint(run->placedSeat, run->placedMesh->box).homogeneous()).head<3>());
     if (!at) return;
     const Unit unit = m_store.document().unit;
     QString text = tr("place %1").arg(first + 1);
@@ -137,26 +144,34 @@ void Viewport::paintDrawing(QPainter& p) const {
         if (!at) continue;
         p.setPen(QPen(theme::accent(), 1.6));
         p.setBrush(i == 0 ? theme::accentTint() : theme::paper());
-        if (i == 0) p.drawEllipse(pixel(*at), 6, 6);
-        else p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
+        if (i == 0)
+            p.drawEllipse(pixel(*at), 6, 6);
+        else
+            p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
     }
     if (!m_drawPointer) return;
     const auto at = m_camera.project(*m_drawPointer);
     if (!at) return;
     const Unit unit = m_store.document().unit;
     QString text;
-    if (!m_drawTyped.isEmpty()) text = tr("%1 \u2014 Enter sets the point").arg(m_drawTyped);
+    if (!m_drawTyped.isEmpty())
+        text = tr("%1 \u2014 Enter sets the point").arg(m_drawTyped);
     else {
-        text = QString("%1, %2, %3").arg(lengthText(m_drawPointer->x(), unit, false), lengthText(m_drawPointer->y(), unit, false), lengthText(m_drawPointer->z(), unit, false));
-        if (!m_drawn.empty()) text += tr(" \u00b7 leg %1").arg(lengthText((*m_drawPointer - m_drawn.back().at).norm(), unit));
-        if (preview.path && m_drawn.size() > 1) text += tr(" \u00b7 path %1").arg(longLengthText(preview.path->length(), unit));
+        text = QString("%1, %2, %3")
+                   .arg(lengthText(m_drawPointer->x(), unit, false), lengthText(m_drawPointer->y(), unit, false),
+                        lengthText(m_drawPointer->z(), unit, false));
+        if (!m_drawn.empty())
+            text += tr(" \u00b7 leg %1").arg(lengthText((*m_drawPointer - m_drawn.back().at).norm(), unit));
+        if (preview.path && m_drawn.size() > 1)
+            text += tr(" \u00b7 path %1").arg(longLengthText(preview.path->length(), unit));
     }
     pill(p, pixel(*at) + QPointF(16, 16), text, theme::accent(), theme::accent());
 }
 
 void Viewport::paintAxes(QPainter& p) const {
     const QPointF origin(46, height() - 44);
-    const std::pair<Vec3, QColor> axes[] = {{Vec3::UnitX(), theme::brick()}, {Vec3::UnitY(), theme::moss()}, {Vec3::UnitZ(), QColor("#4a62ad")}};
+    const std::pair<Vec3, QColor> axes[] = {
+        {Vec3::UnitX(), theme::brick()}, {Vec3::UnitY(), theme::moss()}, {Vec3::UnitZ(), QColor("#4a62ad")}};
     const char* names[] = {"x", "y", "z"};
     p.setFont(theme::font(12));
     for (int i = 0; i < 3; ++i) {
@@ -179,8 +194,11 @@ void Viewport::paintOverlay(QPainter& p) const {
     const QString info = infoText();
     if (m_drawing) {
         paintDrawing(p);
-        pill(p, {12, 10}, tr("Drawing a path: click points \u00b7 C: next point is %1 \u00b7 Enter ends \u00b7 click the first point to close \u00b7 Esc cancels")
-                              .arg(m_drawSmooth ? tr("smooth") : tr("a corner")), theme::accent(), theme::ink());
+        pill(p, {12, 10},
+             tr("Drawing a path: click points \u00b7 C: next point is %1 \u00b7 Enter ends \u00b7 click the first "
+                "point to close \u00b7 Esc cancels")
+                 .arg(m_drawSmooth ? tr("smooth") : tr("a corner")),
+             theme::accent(), theme::ink());
     } else if (!info.isEmpty()) {
         pill(p, {12, 10}, info, theme::line(), theme::ink());
     } else if (m_store.document().paths.empty()) {
@@ -190,29 +208,39 @@ void Viewport::paintOverlay(QPainter& p) const {
         p.setFont(theme::font(13));
         p.setPen(theme::muted());
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   tr("Draw one on the ground, or bring in a DXF or a CSV of points.\nThen make a run: take a part and say how it is spaced."));
+                   tr("Draw one on the ground, or bring in a DXF or a CSV of points.\nThen make a run: take a part and "
+                      "say how it is spaced."));
     }
     if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
         const QString text = QString("\u2715  ") + QString::fromStdString(run->problem->text);
         pill(p, {12, 42}, text, theme::brick(), theme::brick());
-        if (run->places) pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
+        if (run->places)
+            pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
     } else if (current && current->problem && !m_drawing) {
-        pill(p, {12, 42}, QString("\u2715  ") + QString::fromStdString(current->problem->text), theme::brick(), theme::brick());
+        pill(p, {12, 42}, QString("\u2715  ") + QString::fromStdString(current->problem->text), theme::brick(),
+             theme::brick());
     }
     if (m_action == Action::Handle && m_dragged) {
         const Unit unit = m_store.document().unit;
         QString text;
-        if (!m_typed.isEmpty()) text = tr("%1 \u2014 Enter").arg(m_typed);
+        if (!m_typed.isEmpty())
+            text = tr("%1 \u2014 Enter").arg(m_typed);
         else if (m_handle.kind == Handle::Kind::Point) {
             const auto* points = current ? editablePoints(*current->item) : nullptr;
             if (points && m_handle.index < int(points->points.size())) {
                 const Vec3& v = points->points[m_handle.index].at;
-                text = QString("%1, %2, %3").arg(lengthText(v.x(), unit, false), lengthText(v.y(), unit, false), lengthText(v.z(), unit, false));
+                text = QString("%1, %2, %3")
+                           .arg(lengthText(v.x(), unit, false), lengthText(v.y(), unit, false),
+                                lengthText(v.z(), unit, false));
             }
         } else if (const auto run = m_store.currentRun()) {
             const bool start = m_handle.kind == Handle::Kind::InsetStart;
-            text = (start ? tr("in at start %1") : tr("in at end %1")).arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
-            if (run->places) text += tr(" \u00b7 %1 places \u00b7 c/c %2").arg(run->places->count()).arg(lengthText(run->places->pitch, unit, false));
+            text = (start ? tr("in at start %1") : tr("in at end %1"))
+                       .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
+            if (run->places)
+                text += tr(" \u00b7 %1 places \u00b7 c/c %2")
+                            .arg(run->places->count())
+                            .arg(lengthText(run->places->pitch, unit, false));
         }
         pill(p, m_last + QPointF(16, 18), text, theme::accent(), theme::accent());
     }

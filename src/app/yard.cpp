@@ -72,8 +72,9 @@ public:
                         QFontMetricsF(p->font()).elidedText(name, Qt::ElideRight, card.width() - w - 30));
             p->setFont(theme::font(12));
             p->setPen(theme::muted());
-            p->drawText(QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
-                        QFontMetricsF(p->font()).elidedText(i.data(SubRole).toString(), Qt::ElideRight, card.width() - 22));
+            p->drawText(
+                QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
+                QFontMetricsF(p->font()).elidedText(i.data(SubRole).toString(), Qt::ElideRight, card.width() - 22));
         } else {
             if (selected) {
                 QPainterPath shape;
@@ -120,7 +121,8 @@ Yard::Yard(Store& store, QWidget* parent) : QListWidget(parent), m_store(store) 
     connect(&store, &Store::selectionChanged, this, &Yard::refresh);
     connect(this, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (m_filling || !item || item->data(KindRole).toInt() == Heading) return;
-        const Selection::Kind kinds[] = {Selection::Kind::None, Selection::Kind::Run, Selection::Kind::Path, Selection::Kind::Part};
+        const Selection::Kind kinds[] = {Selection::Kind::None, Selection::Kind::Run, Selection::Kind::Path,
+                                         Selection::Kind::Part};
         m_store.selectItem(kinds[item->data(KindRole).toInt()], item->data(IdRole).toInt());
     });
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
@@ -129,9 +131,12 @@ Yard::Yard(Store& store, QWidget* parent) : QListWidget(parent), m_store(store) 
         const Id id = item->data(IdRole).toInt();
         const QString step = tr("Rename to %1").arg(item->text().trimmed());
         if (name.empty()) return QMetaObject::invokeMethod(this, &Yard::refresh, Qt::QueuedConnection), void();
-        if (item->data(KindRole).toInt() == RunRow) m_store.changeRun(id, step, {}, [&](RunItem& r) { r.name = name; });
-        else if (item->data(KindRole).toInt() == PathRow) m_store.changePath(id, step, {}, [&](PathItem& p) { p.name = name; });
-        else m_store.changePart(id, step, {}, [&](PartItem& p) { p.name = name; });
+        if (item->data(KindRole).toInt() == RunRow)
+            m_store.changeRun(id, step, {}, [&](RunItem& r) { r.name = name; });
+        else if (item->data(KindRole).toInt() == PathRow)
+            m_store.changePath(id, step, {}, [&](PathItem& p) { p.name = name; });
+        else
+            m_store.changePart(id, step, {}, [&](PartItem& p) { p.name = name; });
     });
     refresh();
 }
@@ -157,17 +162,25 @@ void Yard::refresh() {
     const Unit unit = d.unit;
     rows.push_back({Heading, 1, tr("Runs"), {}, {}, Mark::Good, 0, tr("Click + to make a run")});
     for (const auto& run : m_store.evaluation().runs) {
-        const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " + (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
-        rows.push_back({RunRow, run->item->id, run->item->name.c_str(), sub, QString::number(run->places ? run->places->present : 0), run->verdict.mark,
-                        run->item->colour, QString::fromStdString(run->verdict.text)});
+        const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " +
+                            (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
+        rows.push_back({RunRow, run->item->id, run->item->name.c_str(), sub,
+                        QString::number(run->places ? run->places->present : 0), run->verdict.mark, run->item->colour,
+                        QString::fromStdString(run->verdict.text)});
     }
     rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click + to draw a path")});
     for (const auto& p : d.paths) {
         const auto found = m_store.evaluation().paths.find(p->id);
         if (found == m_store.evaluation().paths.end()) continue; // being worked out
         const auto& result = found->second;
-        rows.push_back({PathRow, p->id, p->name.c_str(), {}, result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
-                        result->problem ? Mark::Wrong : Mark::Good, 0, result->problem ? QString::fromStdString(result->problem->text) : QString()});
+        rows.push_back({PathRow,
+                        p->id,
+                        p->name.c_str(),
+                        {},
+                        result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
+                        result->problem ? Mark::Wrong : Mark::Good,
+                        0,
+                        result->problem ? QString::fromStdString(result->problem->text) : QString()});
     }
     rows.push_back({Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click + for a new part")});
     for (const auto& p : d.parts) {
@@ -177,7 +190,13 @@ void Yard::refresh() {
         const auto found = m_store.evaluation().parts.find(p->id);
         if (found == m_store.evaluation().parts.end()) continue;
         const auto& result = found->second;
-        rows.push_back({PartRow, p->id, p->name.c_str(), {}, QString("\u00d7%1").arg(used), result->problem ? Mark::Wrong : Mark::Good, 0,
+        rows.push_back({PartRow,
+                        p->id,
+                        p->name.c_str(),
+                        {},
+                        QString("\u00d7%1").arg(used),
+                        result->problem ? Mark::Wrong : Mark::Good,
+                        0,
                         result->problem ? QString::fromStdString(result->problem->text) : QString()});
     }
     while (count() > int(rows.size())) delete takeItem(count() - 1);
@@ -197,9 +216,11 @@ void Yard::refresh() {
         set(MarkRole, int(r.mark));
         set(ColourRole, r.colour);
         set(Qt::ToolTipRole, r.tip);
-        const Qt::ItemFlags flags = r.kind == Heading ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
+        const Qt::ItemFlags flags =
+            r.kind == Heading ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
         if (it->flags() != flags) it->setFlags(flags);
-        if (r.kind != Heading && r.id == m_store.selection().id && m_store.selection().kind != Selection::Kind::None) current = i;
+        if (r.kind != Heading && r.id == m_store.selection().id && m_store.selection().kind != Selection::Kind::None)
+            current = i;
     }
     if (current != currentRow()) setCurrentRow(current);
     if (current < 0) clearSelection();
@@ -210,9 +231,12 @@ void Yard::mousePressEvent(QMouseEvent* e) {
     const auto* it = itemAt(e->position().toPoint());
     if (it && it->data(KindRole).toInt() == Heading) {
         if (e->position().x() > viewport()->width() - 34 && e->button() == Qt::LeftButton) {
-            if (it->data(IdRole).toInt() == 1) emit newRunWanted();
-            else if (it->data(IdRole).toInt() == 2) emit newPathWanted();
-            else emit newPartWanted(e->globalPosition().toPoint());
+            if (it->data(IdRole).toInt() == 1)
+                emit newRunWanted();
+            else if (it->data(IdRole).toInt() == 2)
+                emit newPathWanted();
+            else
+                emit newPartWanted(e->globalPosition().toPoint());
         }
         return;
     }

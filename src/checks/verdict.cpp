@@ -28,9 +28,15 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     if (least.clear() < -tolerance::length)
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + at(least) + ".", least.to};
     if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
-        return {Mark::Wrong, "The clear gap is " + mm(most.clear()) + at(most) + ", over the limit of " + mm(*limits.gapAtMost) + ".", most.to};
+        return {Mark::Wrong,
+                "The clear gap is " + mm(most.clear()) + at(most) + ", over the limit of " + mm(*limits.gapAtMost) +
+                    ".",
+                most.to};
     if (limits.gapAtLeast && least.clear() < *limits.gapAtLeast - tolerance::length)
-        return {Mark::Wrong, "The clear gap is " + mm(least.clear()) + at(least) + ", under the limit of " + mm(*limits.gapAtLeast) + ".", least.to};
+        return {Mark::Wrong,
+                "The clear gap is " + mm(least.clear()) + at(least) + ", under the limit of " + mm(*limits.gapAtLeast) +
+                    ".",
+                least.to};
     if (!p.staleLeftOut.empty())
         return {Mark::Doubtful,
                 "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +

@@ -53,12 +53,14 @@ int fits(const std::string& file, const std::string& name, bool json) {
         const Fit& f = (*rows)[i];
         const char* remark = f.over ? "over" : f.under ? "under" : "";
         if (json)
-            out += std::string(i ? "," : "") + "\n {\"places\": " + std::to_string(f.count) + ", \"pitch\": " + text::exact(f.pitch) +
-                   ", \"gapLeast\": " + text::exact(f.gapLeast) + ", \"gapMost\": " + text::exact(f.gapMost) + ", \"leftOver\": " +
-                   text::exact(f.leftOver) + ", \"inUse\": " + (f.inUse ? "true" : "false") + ", \"remark\": \"" + remark + "\"}";
+            out += std::string(i ? "," : "") + "\n {\"places\": " + std::to_string(f.count) +
+                   ", \"pitch\": " + text::exact(f.pitch) + ", \"gapLeast\": " + text::exact(f.gapLeast) +
+                   ", \"gapMost\": " + text::exact(f.gapMost) + ", \"leftOver\": " + text::exact(f.leftOver) +
+                   ", \"inUse\": " + (f.inUse ? "true" : "false") + ", \"remark\": \"" + remark + "\"}";
         else
             out += std::to_string(f.count) + "," + text::fixed(f.pitch, 6) + "," + text::fixed(f.gapLeast, 6) + "," +
-                   text::fixed(f.gapMost, 6) + "," + text::fixed(f.leftOver, 6) + "," + (f.inUse ? "yes" : "no") + "," + remark + "\n";
+                   text::fixed(f.gapMost, 6) + "," + text::fixed(f.leftOver, 6) + "," + (f.inUse ? "yes" : "no") + "," +
+                   remark + "\n";
     }
     return print(json ? out + "\n]\n" : out);
 }

@@ -4,8 +4,8 @@
 
 namespace vicinal::cli {
 
-/// Each command prints results alone on standard output and one-line errors on standard error. Exit codes: 0 done, 1 a check
-/// failed, 2 an error.
+/// Each command prints results alone on standard output and one-line errors on standard error. Exit codes: 0 done, 1 a
+/// check failed, 2 an error.
 int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format);
 int fits(const std::string& file, const std::string& run, bool json);
 int validate(const std::string& file);

@@ -9,12 +9,12 @@ namespace vicinal {
 /// Curves of a file, in the file's own units.
 struct CurveFile {
     std::vector<Strand> strands;
-    double millimetresPerUnit = 0;     ///< from the file's header; 0 when it does not say: the user must
-    std::vector<std::string> remarks;  ///< what was passed over, in plain words
+    double millimetresPerUnit = 0;    ///< from the file's header; 0 when it does not say: the user must
+    std::vector<std::string> remarks; ///< what was passed over, in plain words
 };
 
-/// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF; blocks are not
-/// opened and said so. Problem: unreadable, not a DXF, cut off, or no curve in it.
+/// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF; blocks
+/// are not opened and said so. Problem: unreadable, not a DXF, cut off, or no curve in it.
 Result<CurveFile> readDxf(const std::filesystem::path&);
 
 /// Paths of a curve file in mm: scaled, chained by ends within `joinMm`. Each is checked by Path::make; those that fail
@@ -28,7 +28,8 @@ Result<std::vector<Vec3>> readPoints(const std::string& text);
 
 /// Mesh from the bytes of an OBJ, STL or PLY, scaled to mm. Vertices pass through single precision (the reader's): far
 /// from the origin that costs digits, see lostDigits().
-Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std::string& extension, double millimetresPerUnit);
+Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std::string& extension,
+                                             double millimetresPerUnit);
 
 /// The rounding (mm) single precision costs a mesh at its distance from the origin.
 double lostDigits(const Mesh&);

@@ -25,8 +25,10 @@ Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm)
     int lost = 0;
     std::string why;
     for (auto& s : chainByEnds(std::move(strands), std::max(joinMm, 0.0))) {
-        if (const auto p = Path::make(s.segments, s.closed)) out.push_back(std::move(s));
-        else ++lost, why = p.problem().text;
+        if (const auto p = Path::make(s.segments, s.closed))
+            out.push_back(std::move(s));
+        else
+            ++lost, why = p.problem().text;
     }
     if (out.empty()) return Problem{"None of the curves can be used as a path. " + why, "file"};
     if (lost > 0) file.remarks.push_back(std::to_string(lost) + " curves cannot be used: " + why);
@@ -35,7 +37,10 @@ Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm)
 
 Result<std::vector<Vec3>> readPoints(const std::string& text) {
     std::vector<Vec3> out;
-    const char separator = text.find(';') != std::string::npos ? ';' : text.find('\t') != std::string::npos ? '\t' : text.find(',') != std::string::npos ? ',' : ' ';
+    const char separator = text.find(';') != std::string::npos    ? ';'
+                           : text.find('\t') != std::string::npos ? '\t'
+                           : text.find(',') != std::string::npos  ? ','
+                                                                  : ' ';
     size_t at = 0;
     int line = 0, rows = 0;
     while (at < text.size()) {
@@ -71,14 +76,21 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
             numbers.push_back(v);
         }
         if (!bad.empty()) {
-            if (rows == 1 && bad.find_first_of("0123456789") == std::string::npos && bad != "\"nan\"" && bad != "\"inf\"") continue; // a heading
-            return Problem{"Line " + std::to_string(line) + ": " + bad + " is not a number. A point is x, y and, if wanted, z.", "file"};
+            if (rows == 1 && bad.find_first_of("0123456789") == std::string::npos && bad != "\"nan\"" &&
+                bad != "\"inf\"")
+                continue; // a heading
+            return Problem{"Line " + std::to_string(line) + ": " + bad +
+                               " is not a number. A point is x, y and, if wanted, z.",
+                           "file"};
         }
         if (numbers.size() < 2 || numbers.size() > 3)
-            return Problem{"Line " + std::to_string(line) + " has " + std::to_string(numbers.size()) + " value(s). A point is x, y and, if wanted, z.", "file"};
+            return Problem{"Line " + std::to_string(line) + " has " + std::to_string(numbers.size()) +
+                               " value(s). A point is x, y and, if wanted, z.",
+                           "file"};
         out.push_back({numbers[0], numbers[1], numbers.size() > 2 ? numbers[2] : 0});
     }
-    if (out.size() < 2) return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
+    if (out.size() < 2)
+        return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
     return out;
 }
 

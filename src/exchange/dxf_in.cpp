@@ -12,7 +12,9 @@ namespace {
 /// Axes of an entity's own plane from its extrusion direction (the arbitrary axis rule of the DXF reference).
 Mat3 planeAxes(const Vec3& direction) {
     const Vec3 z = direction.normalized();
-    const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ()).cross(z).normalized();
+    const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
+                       .cross(z)
+                       .normalized();
     Mat3 R;
     R << x, z.cross(x), z;
     return R;
@@ -46,7 +48,10 @@ public:
         if (key == "$INSUNITS") file.millimetresPerUnit = unitOfHeader(value);
     }
     void addLayer(const DL_LayerData&) override { headerSeen = true; }
-    void addBlock(const DL_BlockData& b) override { m_inBlock = b.name.empty() || b.name[0] != '*' || b.name.starts_with("*D"); m_block = true; }
+    void addBlock(const DL_BlockData& b) override {
+        m_inBlock = b.name.empty() || b.name[0] != '*' || b.name.starts_with("*D");
+        m_block = true;
+    }
     void endBlock() override { m_block = m_inBlock = false; }
 
     void addLine(const DL_LineData& d) override { add({Line{{d.x1, d.y1, d.z1}, {d.x2, d.y2, d.z2}}}, false); }
@@ -100,7 +105,9 @@ public:
     }
     void addKnot(const DL_KnotData& d) override { m_nurbs.knots.push_back(d.k); }
     void addFitPoint(const DL_FitPointData& d) override { m_fit.push_back({d.x, d.y, d.z}); }
-    void addInsert(const DL_InsertData&) override { if (!m_inBlock) pass("block inserts"); }
+    void addInsert(const DL_InsertData&) override {
+        if (!m_inBlock) pass("block inserts");
+    }
     void addPoint(const DL_PointData&) override { pass("points"); }
     void addText(const DL_TextData&) override { pass("texts"); }
     void addMText(const DL_MTextData&) override { pass("texts"); }
@@ -129,7 +136,8 @@ private:
     }
     Arc arc(const Vec3& centre, double radius, double from, double sweep) {
         const Mat3 R = planeAxes(extrusionDirection());
-        return {R * centre, R * Vec3(std::cos(from), std::sin(from), 0), R * Vec3(-std::sin(from), std::cos(from), 0), radius, sweep};
+        return {R * centre, R * Vec3(std::cos(from), std::sin(from), 0), R * Vec3(-std::sin(from), std::cos(from), 0),
+                radius, sweep};
     }
     void add(std::vector<Segment> segments, bool closed) {
         finishEntity();
@@ -165,15 +173,19 @@ private:
             arc.sweep = sweep;
             out.push_back(arc);
         }
-        if (!out.empty()) store(std::move(out), closed, m_layer);
-        else pass("polylines without length");
+        if (!out.empty())
+            store(std::move(out), closed, m_layer);
+        else
+            pass("polylines without length");
     }
     void finishSpline() {
         if (m_nurbs.points.empty() && m_fit.size() >= 2) { // only fit points: the file leaves the curve to the reader
             std::unique_ptr<bool[]> smooth(new bool[m_fit.size()]);
             std::fill_n(smooth.get(), m_fit.size(), true);
             const bool closed = m_flags & 1;
-            store(throughPoints(m_fit, std::span<const bool>(smooth.get(), m_fit.size()), closed, Knotting::ChordLength), closed, m_layer);
+            store(
+                throughPoints(m_fit, std::span<const bool>(smooth.get(), m_fit.size()), closed, Knotting::ChordLength),
+                closed, m_layer);
             return;
         }
         const auto why = defectOf(m_nurbs);
@@ -210,7 +222,8 @@ Result<CurveFile> readDxf(const std::filesystem::path& path) {
     if (!dxf.in(in, &collector)) return Problem{name + " cannot be read as a DXF.", "file"};
     collector.finishEntity();
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
-    for (const auto& [what, n] : collector.passedOver) collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
+    for (const auto& [what, n] : collector.passedOver)
+        collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
     if (collector.file.strands.empty()) {
         std::string text = name + " has no line, arc, circle, ellipse, polyline or spline in it.";
         for (const auto& r : collector.file.remarks) text += " " + r;

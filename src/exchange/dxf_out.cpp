@@ -47,7 +47,9 @@ struct Writer {
     void insert(const std::string& block, const std::string& layer, const Vec3& at, const Mat3& R) const {
         Vec3 z = R.col(2);
         if ((z - Vec3::UnitZ()).norm() < 1e-12) z = Vec3::UnitZ();
-        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ()).cross(z).normalized();
+        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
+                           .cross(z)
+                           .normalized();
         const Vec3 y = z.cross(x);
         begin("INSERT", layer, "AcDbBlockReference");
         dw.dxfString(2, block);
@@ -73,7 +75,9 @@ struct Writer {
     }
     void arc(const Arc& a, const std::string& layer) const {
         Vec3 z = a.xAxis.cross(a.yAxis) * (a.sweep < 0 ? -1 : 1);
-        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ()).cross(z).normalized();
+        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
+                           .cross(z)
+                           .normalized();
         const Vec3 y = z.cross(x);
         const bool full = std::abs(a.sweep) > 2 * kPi - 1e-9;
         begin(full ? "CIRCLE" : "ARC", layer, "AcDbCircle");
@@ -95,7 +99,8 @@ struct Writer {
     /// Neighbouring Bezier pieces become one spline; every other segment an entity of its own.
     void path(const PathItem& item, const std::string& layer) const {
         std::vector<Segment> segments;
-        if (const auto* c = std::get_if<BroughtCurve>(&item.recipe)) segments = c->segments;
+        if (const auto* c = std::get_if<BroughtCurve>(&item.recipe))
+            segments = c->segments;
         else {
             const auto& r = std::get<PointsRecipe>(item.recipe);
             std::vector<Vec3> p;
@@ -104,9 +109,12 @@ struct Writer {
             segments = throughPoints(p, std::span<const bool>(smooth.get(), p.size()), r.closed, r.knotting);
         }
         for (size_t i = 0; i < segments.size(); ++i) {
-            if (const auto* l = std::get_if<Line>(&segments[i])) line(*l, layer);
-            else if (const auto* a = std::get_if<Arc>(&segments[i])) arc(*a, layer);
-            else if (const auto* n = std::get_if<Nurbs>(&segments[i])) spline(*n, layer);
+            if (const auto* l = std::get_if<Line>(&segments[i]))
+                line(*l, layer);
+            else if (const auto* a = std::get_if<Arc>(&segments[i]))
+                arc(*a, layer);
+            else if (const auto* n = std::get_if<Nurbs>(&segments[i]))
+                spline(*n, layer);
             else {
                 Nurbs c;
                 c.knots = {0, 0, 0, 0};
@@ -134,7 +142,8 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     std::vector<std::string> layerOfRun;
     for (const auto& r : runs) {
         layerOfRun.push_back(symbol(r->item->name, layers));
-        if (!layerOfPath.count(r->path->item->id)) layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
+        if (!layerOfPath.count(r->path->item->id))
+            layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
         if (!blockOfPart.count(r->part->item->id)) blockOfPart[r->part->item->id] = symbol(r->part->item->name, blocks);
     }
     dxf.writeHeader(*dw);
@@ -146,10 +155,13 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     dw->sectionTables();
     dxf.writeVPort(*dw);
     dw->tableLinetypes(3);
-    for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"}) dxf.writeLinetype(*dw, DL_LinetypeData(type, type, 0, 0, 0.0));
+    for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
+        dxf.writeLinetype(*dw, DL_LinetypeData(type, type, 0, 0, 0.0));
     dw->tableEnd();
     dw->tableLayers(int(layers.size()));
-    for (const auto& l : layers) dxf.writeLayer(*dw, DL_LayerData(l, 0), DL_Attributes("", l.starts_with("PATH-") ? 4 : 7, -1, "CONTINUOUS", 1.0));
+    for (const auto& l : layers)
+        dxf.writeLayer(*dw, DL_LayerData(l, 0),
+                       DL_Attributes("", l.starts_with("PATH-") ? 4 : 7, -1, "CONTINUOUS", 1.0));
     dw->tableEnd();
     dw->tableStyle(1);
     dxf.writeStyle(*dw, DL_StyleData("Standard", 0, 0.0, 1.0, 0.0, 0, 2.5, "txt", ""));
@@ -188,7 +200,8 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         for (size_t i = 0; i < r->places->count(); ++i) {
             if (r->places->leftOut[i]) continue;
             const Mat4& pose = r->places->poses[i];
-            out.insert(blockOfPart[r->part->item->id], layerOfRun[k], (pose * seat.homogeneous()).head<3>(), seatToWorld(pose, r->placedSeat));
+            out.insert(blockOfPart[r->part->item->id], layerOfRun[k], (pose * seat.homogeneous()).head<3>(),
+                       seatToWorld(pose, r->placedSeat));
         }
     }
     dw->sectionEnd();

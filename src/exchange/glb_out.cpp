@@ -20,7 +20,8 @@ struct Buffers {
     std::string bytes;
     Json views = Json::array(), accessors = Json::array();
 
-    int add(const std::string& data, int target, int componentType, size_t count, const char* type, const Json& bounds = {}) {
+    int add(const std::string& data, int target, int componentType, size_t count, const char* type,
+            const Json& bounds = {}) {
         while (bytes.size() % 4) bytes += '\0';
         views.push_back({{"buffer", 0}, {"byteOffset", bytes.size()}, {"byteLength", data.size()}, {"target", target}});
         bytes += data;
@@ -53,7 +54,8 @@ Json primitive(const Mesh& mesh, const Vec3& seat, int material, Buffers& buffer
             ++count;
         }
     }
-    const int p = buffers.add(positions, 34962, 5126, count, "VEC3", {{"min", {lo[0], lo[1], lo[2]}}, {"max", {hi[0], hi[1], hi[2]}}});
+    const int p = buffers.add(positions, 34962, 5126, count, "VEC3",
+                              {{"min", {lo[0], lo[1], lo[2]}}, {"max", {hi[0], hi[1], hi[2]}}});
     const int n = buffers.add(normals, 34962, 5126, count, "VEC3");
     return {{"attributes", {{"POSITION", p}, {"NORMAL", n}}}, {"material", material}};
 }
@@ -69,10 +71,13 @@ std::string glb(const Runs& runs) {
         const Id part = run->part->item->id;
         if (!meshOfPart.count(part)) {
             const double grey = 0.35 + 0.12 * double(meshOfPart.size() % 4);
-            materials.push_back({{"name", run->part->item->name},
-                                 {"pbrMetallicRoughness", {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
-            meshes.push_back({{"name", run->part->item->name},
-                              {"primitives", Json::array({primitive(*run->placedMesh, seat, int(materials.size()) - 1, buffers)})}});
+            materials.push_back(
+                {{"name", run->part->item->name},
+                 {"pbrMetallicRoughness",
+                  {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
+            meshes.push_back(
+                {{"name", run->part->item->name},
+                 {"primitives", Json::array({primitive(*run->placedMesh, seat, int(materials.size()) - 1, buffers)})}});
             meshOfPart[part] = int(meshes.size()) - 1;
         }
         Json children = Json::array();

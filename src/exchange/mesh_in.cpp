@@ -33,7 +33,8 @@ Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std
         return Problem{"Meshes are read from .obj, .stl and .ply, not from ." + extension + ".", "file"};
     Assimp::Importer importer;
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
-    const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), aiProcess_Triangulate | aiProcess_SortByPType, extension.c_str());
+    const aiScene* scene = importer.ReadFileFromMemory(
+        bytes.data(), bytes.size(), aiProcess_Triangulate | aiProcess_SortByPType, extension.c_str());
     if (!scene || !scene->mRootNode) {
         const std::string why = importer.GetErrorString();
         return Problem{why.find("No meshes") != std::string::npos || why.empty()
@@ -62,7 +63,8 @@ Result<PartItem> bringInPart(const std::filesystem::path& path, double unit) {
     if (!mesh) return Problem{path.filename().string() + ": " + mesh.problem().text, mesh.problem().field};
     PartItem item;
     item.name = path.stem().string();
-    item.shape = BroughtMesh{*mesh, path.filename().string(), std::make_shared<const std::string>(std::move(bytes).value()), extension, unit};
+    item.shape = BroughtMesh{*mesh, path.filename().string(),
+                             std::make_shared<const std::string>(std::move(bytes).value()), extension, unit};
     return item;
 }
 

@@ -58,10 +58,21 @@ std::string scheduleJson(const Runs& runs) {
     using Json = nlohmann::ordered_json;
     Json places = Json::array();
     eachRow(runs, [&](const RunResult& run, const Row& r) {
-        places.push_back({{"run", run.item->name}, {"place", r.place}, {"part", run.part->item->name}, {"station", r.station},
-                          {"x", r.at.x()}, {"y", r.at.y()}, {"z", r.at.z()}, {"heading", r.angles.heading / kDegree},
-                          {"slope", r.angles.slope / kDegree}, {"roll", r.angles.roll / kDegree}, {"qw", r.q.w()}, {"qx", r.q.x()},
-                          {"qy", r.q.y()}, {"qz", r.q.z()}, {"size", 1.0}});
+        places.push_back({{"run", run.item->name},
+                          {"place", r.place},
+                          {"part", run.part->item->name},
+                          {"station", r.station},
+                          {"x", r.at.x()},
+                          {"y", r.at.y()},
+                          {"z", r.at.z()},
+                          {"heading", r.angles.heading / kDegree},
+                          {"slope", r.angles.slope / kDegree},
+                          {"roll", r.angles.roll / kDegree},
+                          {"qw", r.q.w()},
+                          {"qx", r.q.x()},
+                          {"qy", r.q.y()},
+                          {"qz", r.q.z()},
+                          {"size", 1.0}});
     });
     const Json out = {{"units", "mm"}, {"angles", "degrees"}, {"places", places}};
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -8,7 +8,8 @@ Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::str
     Runs out;
     if (names.empty()) out = evaluation.runs;
     for (const auto& name : names) {
-        const auto it = std::find_if(evaluation.runs.begin(), evaluation.runs.end(), [&](const auto& r) { return r->item->name == name; });
+        const auto it = std::find_if(evaluation.runs.begin(), evaluation.runs.end(),
+                                     [&](const auto& r) { return r->item->name == name; });
         if (it == evaluation.runs.end()) {
             std::string text = "There is no run \"" + name + "\". The document has:";
             for (const auto& r : evaluation.runs) text += " \"" + r->item->name + "\"";
@@ -32,7 +33,8 @@ std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& pa
         const auto bytes = dxf(runs);
         return bytes ? writeAtomically(path, *bytes) : std::optional(bytes.problem());
     }
-    return Problem{"\"" + path.filename().string() + "\" does not say what to write. Use .csv, .json, .dxf or .glb.", "file"};
+    return Problem{"\"" + path.filename().string() + "\" does not say what to write. Use .csv, .json, .dxf or .glb.",
+                   "file"};
 }
 
 } // namespace vicinal

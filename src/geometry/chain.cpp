@@ -39,7 +39,8 @@ public:
 
 private:
     std::array<long, 3> cell(const Vec3& p) const {
-        return {long(std::floor(p.x() / m_tolerance)), long(std::floor(p.y() / m_tolerance)), long(std::floor(p.z() / m_tolerance))};
+        return {long(std::floor(p.x() / m_tolerance)), long(std::floor(p.y() / m_tolerance)),
+                long(std::floor(p.z() / m_tolerance))};
     }
     void add(const End& e) { m_cells[cell(e.p)].push_back(e); }
     double m_tolerance;

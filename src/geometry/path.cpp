@@ -44,7 +44,8 @@ std::vector<SlopeSample> slopeSamples(const std::vector<Span>& spans) {
         for (int i = 0; i <= n; ++i) {
             add(double(i) / n);
             const size_t m = out.size();
-            if (i >= 2 && out[m - 2].flat < 0.3 && out[m - 2].flat <= out[m - 1].flat && out[m - 2].flat <= out[m - 3].flat) {
+            if (i >= 2 && out[m - 2].flat < 0.3 && out[m - 2].flat <= out[m - 1].flat &&
+                out[m - 2].flat <= out[m - 3].flat) {
                 double a = out[m - 3].t, b = out[m - 1].t; // a dip: put a sample at its bottom
                 for (int j = 0; j < 40; ++j) {
                     const double u = a + (b - a) / 3, v = b - (b - a) / 3;
@@ -69,12 +70,11 @@ double crossing(const Span& s, double a, double b) {
 }
 
 std::vector<SteepStretch> findSteep(const Path::Body& body, const std::vector<SlopeSample>& samples) {
-    if (std::none_of(samples.begin(), samples.end(), [](const auto& s) { return s.flat < tolerance::steep; })) return {};
+    if (std::none_of(samples.begin(), samples.end(), [](const auto& s) { return s.flat < tolerance::steep; }))
+        return {};
     std::vector<SteepStretch> out;
     const double none = std::nan("");
-    const auto station = [&](int k, double t) {
-        return body.spans[k].start + lengthBetween(body.spans[k], 0, t);
-    };
+    const auto station = [&](int k, double t) { return body.spans[k].start + lengthBetween(body.spans[k], 0, t); };
     bool inside = false;
     double from = none;
     for (size_t i = 0; i < samples.size(); ++i) {
@@ -150,8 +150,10 @@ public:
             const Vec3 tangent = s.tangent(0);
             m_carried = carry(s.c0, before, m_carried, s.c0, tangent);
             m_station = s.start;
-            if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc) uniform(s);
-            else cut(s, node(s, 0), node(s, 1));
+            if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc)
+                uniform(s);
+            else
+                cut(s, node(s, 0), node(s, 1));
             m_table.pieces.back().s1 = s.start + s.length;
             before = s.tangent(1, false);
         }
@@ -179,8 +181,18 @@ private:
 
     void uniform(const Span& s) {
         const Node a = node(s, 0), b = node(s, 1);
-        m_table.pieces.push_back({m_station, m_station + s.length, 0, 1, {0, 1 / s.length, 0, 0, 0, 0}, m_span, true, a.p,
-                                  a.tangent, m_carried, 1 / s.length, 0});
+        m_table.pieces.push_back({m_station,
+                                  m_station + s.length,
+                                  0,
+                                  1,
+                                  {0, 1 / s.length, 0, 0, 0, 0},
+                                  m_span,
+                                  true,
+                                  a.p,
+                                  a.tangent,
+                                  m_carried,
+                                  1 / s.length,
+                                  0});
         m_carried = carry(a.p, a.tangent, m_carried, b.p, b.tangent).normalized();
     }
 
@@ -196,7 +208,8 @@ private:
         const bool last = b.t - a.t < 1e-11 || h < 1e-9;
         double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / 1e-10, 0.1); // the rule errs by h^10
 
-        ArcPiece piece{m_station, m_station + h, a.t, b.t, {}, m_span, false, a.p, a.tangent, m_carried, h > 0 ? 1 / h : 0, 0};
+        ArcPiece piece{m_station, m_station + h,     a.t, b.t, {}, m_span, false, a.p, a.tangent,
+                       m_carried, h > 0 ? 1 / h : 0, 0};
         fit(piece, a, b, h);
         const double* q = piece.q;
         const double guess = q[0] + left * (q[1] + left * (q[2] + left * (q[3] + left * (q[4] + left * q[5]))));
@@ -231,7 +244,8 @@ private:
     static void fit(ArcPiece& piece, const Node& a, const Node& b, double h) {
         double* q = piece.q;
         q[0] = a.t;
-        if (!(h > 0) || !std::isfinite(a.dt * h) || !std::isfinite(b.dt * h) || std::max(a.dt, b.dt) * h > 4 * (b.t - a.t)) {
+        if (!(h > 0) || !std::isfinite(a.dt * h) || !std::isfinite(b.dt * h) ||
+            std::max(a.dt, b.dt) * h > 4 * (b.t - a.t)) {
             q[1] = h > 0 ? (b.t - a.t) / h : 0; // next to a cusp: a straight first guess
             return;
         }
@@ -299,8 +313,8 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
             return Problem{"Piece " + std::to_string(i + 1) + " of the path cannot be used: " + defect + ".", "path"};
         const Vec3 start = startOf(segments[i]);
         if (end && (start - *end).norm() > gapTolerance)
-            return Problem{"There is a gap of " + millimetres((start - *end).norm()) + " before piece " + std::to_string(i + 1) +
-                               " of the path. Join the ends or raise the join tolerance.",
+            return Problem{"There is a gap of " + millimetres((start - *end).norm()) + " before piece " +
+                               std::to_string(i + 1) + " of the path. Join the ends or raise the join tolerance.",
                            "path"};
         end = endOf(segments[i]);
         for (auto& span : spansOf(segments[i], int(i))) {
@@ -366,8 +380,10 @@ double Path::closest(const Vec3& p) const {
         double a = std::max(0.0, at - 1.0 / n), b = std::min(1.0, at + 1.0 / n);
         for (int i = 0; i < 60 && b - a > 1e-12; ++i) {
             const double u = a + (b - a) * 0.382, v = a + (b - a) * 0.618;
-            if ((s.point(u) - p).squaredNorm() < (s.point(v) - p).squaredNorm()) b = v;
-            else a = u;
+            if ((s.point(u) - p).squaredNorm() < (s.point(v) - p).squaredNorm())
+                b = v;
+            else
+                a = u;
         }
         const double t = (a + b) / 2, d = (s.point(t) - p).squaredNorm();
         if (d < best) best = d, station = s.start + lengthBetween(s, 0, t);
@@ -398,8 +414,10 @@ std::vector<Vec3> Path::polyline(double sag) const {
     };
     out.push_back(m_body->spans.front().point(0));
     for (const auto& s : m_body->spans) {
-        if (s.kind == Span::Kind::Line) out.push_back(s.point(1));
-        else add(add, s, 0, 1, 12);
+        if (s.kind == Span::Kind::Line)
+            out.push_back(s.point(1));
+        else
+            add(add, s, 0, 1, 12);
     }
     return out;
 }

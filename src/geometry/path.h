@@ -9,8 +9,8 @@ namespace vicinal {
 
 /// Where the direction of a path jumps.
 struct Corner {
-    double station;      ///< mm
-    Vec3 before, after;  ///< unit tangents
+    double station;     ///< mm
+    Vec3 before, after; ///< unit tangents
 };
 
 /// A stretch where the tangent is so near to vertical that it has no heading of its own; the heading is carried over
@@ -23,7 +23,8 @@ struct SteepStretch {
 struct Sample {
     Vec3 point;
     Vec3 tangent; ///< unit; just after the station at a corner
-    Vec3 carried = Vec3::Zero(); ///< unit, square to tangent: crown of the least-twisting frame; only where it was asked for
+    Vec3 carried =
+        Vec3::Zero(); ///< unit, square to tangent: crown of the least-twisting frame; only where it was asked for
 };
 
 /// A path: smooth spans that meet, with arc length and frames. A value: copies share the tables, nothing can change.
@@ -31,8 +32,8 @@ struct Sample {
 class Path {
 public:
     /// Builds a path from segments, each of which starts where the one before ends.
-    /// Problem when there is no segment, one is defective, the ends are more than `gapTolerance` mm apart (says where), or
-    /// the whole length is below tolerance::length. Segments shorter than tolerance::length are left out.
+    /// Problem when there is no segment, one is defective, the ends are more than `gapTolerance` mm apart (says where),
+    /// or the whole length is below tolerance::length. Segments shorter than tolerance::length are left out.
     static Result<Path> make(const std::vector<Segment>& segments, bool closed, double gapTolerance = 1e-4);
 
     double length() const;
@@ -47,9 +48,9 @@ public:
 
     /// One station, any order: about a microsecond.
     Sample at(double station, bool carried = false) const;
-    /// Many stations in rising order, each within 0 .. length(); `out` has the same size. One sweep, no search: about 40 ns
-    /// each. Points agree with the exact ones within tolerance::station; the answer for a station does not depend on the
-    /// others beyond that.
+    /// Many stations in rising order, each within 0 .. length(); `out` has the same size. One sweep, no search: about
+    /// 40 ns each. Points agree with the exact ones within tolerance::station; the answer for a station does not depend
+    /// on the others beyond that.
     void sample(std::span<const double> stations, bool carried, std::span<Sample> out) const;
     /// The same, handing each sample to `use(index, sample)`; for loops too hot to store samples.
     template<class Use> void visit(std::span<const double> stations, bool carried, Use&& use) const;
@@ -61,7 +62,7 @@ public:
     /// The angle (rad) by which the least-twisting frame misses itself after once round; 0 on open paths.
     double closingTwist() const;
 
-    struct Body;   // see path_body.h
+    struct Body; // see path_body.h
 private:
     std::shared_ptr<const Body> m_body;
 };

@@ -8,15 +8,15 @@ namespace vicinal {
 
 /// A short stretch of one span. t(s) is a quintic that matches t, dt/ds and d2t/ds2 at both ends.
 struct ArcPiece {
-    double s0, s1;    ///< stations, mm
-    double t0, t1;    ///< span parameters
-    double q[6];      ///< t = q0 + x (q1 + x (...)), x = s - s0
+    double s0, s1; ///< stations, mm
+    double t0, t1; ///< span parameters
+    double q[6];   ///< t = q0 + x (q1 + x (...)), x = s - s0
     int span;
-    bool exact;       ///< the quintic is within tolerance::station; else it is only a first guess for Newton
+    bool exact;        ///< the quintic is within tolerance::station; else it is only a first guess for Newton
     Vec3 p0, tangent0; ///< at t0
     Vec3 carried0;     ///< crown of the least-twisting frame at t0
     double perLength;  ///< 1 / (s1 - s0)
-    double twist;      ///< rad by which one double reflection over the whole piece falls short; grows with the fifth power
+    double twist; ///< rad by which one double reflection over the whole piece falls short; grows with the fifth power
 };
 
 /// Pieces of the whole path in order.
@@ -27,7 +27,8 @@ struct ArcTable {
 
 /// Unit normal at (p1, t1) that least twist carries from unit normal r at (p0, t0).
 /// Source: Wang, Juettler, Zheng, Liu, "Computation of Rotation Minimizing Frames", ACM TOG 27(1), 2008.
-[[gnu::always_inline]] inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1, const Vec3& t1) {
+[[gnu::always_inline]] inline Vec3 carry(const Vec3& p0, const Vec3& t0, const Vec3& r, const Vec3& p1,
+                                         const Vec3& t1) {
     const Vec3 v1 = p1 - p0;
     const double c1 = v1.squaredNorm();
     if (c1 < 1e-14) { // same point, perhaps another direction: the smallest turn that takes t0 to t1
@@ -49,7 +50,8 @@ struct Path::Body {
     double steepest = 0;
     Vec3 firstCrown;
 
-    /// Coarse: few pieces, Newton for each station. Fine: more pieces, no Newton; pays from some ten thousand stations on.
+    /// Coarse: few pieces, Newton for each station. Fine: more pieces, no Newton; pays from some ten thousand stations
+    /// on.
     const ArcTable& table(bool fine) const;
     /// Parameter of a station within a piece by Newton's method, kept inside by bisection.
     double polish(const ArcPiece&, double station) const;
@@ -62,8 +64,8 @@ private:
     mutable ArcTable m_table[2];
 };
 
-template<class Use>
-void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> stations, bool carried, Use&& use) const {
+template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> stations,
+                                           bool carried, Use&& use) const {
     const ArcPiece* piece = table.pieces.data() + k;
     const ArcPiece* last = table.pieces.data() + table.pieces.size() - 1;
     const bool twisted = carried && std::abs(table.closingTwist) > 0;
@@ -94,7 +96,8 @@ void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> 
             d1 = j.d1;
         }
         const double n2 = d1.squaredNorm();
-        out.tangent = n2 > 1e-18 * span.length * span.length ? Vec3(d1 * (1 / std::sqrt(n2))) : span.tangent(t, t < 0.5);
+        out.tangent =
+            n2 > 1e-18 * span.length * span.length ? Vec3(d1 * (1 / std::sqrt(n2))) : span.tangent(t, t < 0.5);
         if (carried) {
             out.carried = carry(piece->p0, piece->tangent0, piece->carried0, out.point, out.tangent);
             if (piece->twist != 0) {

@@ -6,9 +6,7 @@
 namespace vicinal {
 namespace {
 
-template<class... Ts> struct Overloaded : Ts... {
-    using Ts::operator()...;
-};
+template<class... Ts> struct Overloaded : Ts... { using Ts::operator()...; };
 template<class... Ts> Overloaded(Ts...) -> Overloaded<Ts...>;
 
 Vec4 lifted(const Nurbs& c, size_t i) {
@@ -127,55 +125,65 @@ Vec3 endOf(const Segment& s) {
 }
 
 Segment reversed(const Segment& s) {
-    return std::visit(
-        Overloaded{[](const Line& l) -> Segment { return Line{l.b, l.a}; },
-                   [](const Arc& a) -> Segment {
-                       const Vec3 x = std::cos(a.sweep) * a.xAxis + std::sin(a.sweep) * a.yAxis;
-                       const Vec3 y = std::sin(a.sweep) * a.xAxis - std::cos(a.sweep) * a.yAxis;
-                       return Arc{a.centre, x, y, a.radius, a.sweep};
-                   },
-                   [](const Bezier& b) -> Segment { return Bezier{{b.p[3], b.p[2], b.p[1], b.p[0]}}; },
-                   [](const Nurbs& c) -> Segment {
-                       Nurbs r = c;
-                       std::reverse(r.points.begin(), r.points.end());
-                       std::reverse(r.weights.begin(), r.weights.end());
-                       const double sum = c.knots.front() + c.knots.back();
-                       for (size_t i = 0; i < r.knots.size(); ++i) r.knots[i] = sum - c.knots[c.knots.size() - 1 - i];
-                       return r;
-                   }},
-        s);
+    return std::visit(Overloaded{[](const Line& l) -> Segment {
+                                     return Line{l.b, l.a};
+                                 },
+                                 [](const Arc& a) -> Segment {
+                                     const Vec3 x = std::cos(a.sweep) * a.xAxis + std::sin(a.sweep) * a.yAxis;
+                                     const Vec3 y = std::sin(a.sweep) * a.xAxis - std::cos(a.sweep) * a.yAxis;
+                                     return Arc{a.centre, x, y, a.radius, a.sweep};
+                                 },
+                                 [](const Bezier& b) -> Segment {
+                                     return Bezier{{b.p[3], b.p[2], b.p[1], b.p[0]}};
+                                 },
+                                 [](const Nurbs& c) -> Segment {
+                                     Nurbs r = c;
+                                     std::reverse(r.points.begin(), r.points.end());
+                                     std::reverse(r.weights.begin(), r.weights.end());
+                                     const double sum = c.knots.front() + c.knots.back();
+                                     for (size_t i = 0; i < r.knots.size(); ++i)
+                                         r.knots[i] = sum - c.knots[c.knots.size() - 1 - i];
+                                     return r;
+                                 }},
+                      s);
 }
 
 Segment moved(const Segment& s, const Mat3& R, const Vec3& t) {
     const auto go = [&](const Vec3& p) -> Vec3 { return R * p + t; };
-    return std::visit(
-        Overloaded{[&](const Line& l) -> Segment { return Line{go(l.a), go(l.b)}; },
-                   [&](const Arc& a) -> Segment { return Arc{go(a.centre), R * a.xAxis, R * a.yAxis, a.radius, a.sweep}; },
-                   [&](const Bezier& b) -> Segment { return Bezier{{go(b.p[0]), go(b.p[1]), go(b.p[2]), go(b.p[3])}}; },
-                   [&](Nurbs c) -> Segment {
-                       for (auto& p : c.points) p = go(p);
-                       return c;
-                   }},
-        s);
+    return std::visit(Overloaded{[&](const Line& l) -> Segment {
+                                     return Line{go(l.a), go(l.b)};
+                                 },
+                                 [&](const Arc& a) -> Segment {
+                                     return Arc{go(a.centre), R * a.xAxis, R * a.yAxis, a.radius, a.sweep};
+                                 },
+                                 [&](const Bezier& b) -> Segment {
+                                     return Bezier{{go(b.p[0]), go(b.p[1]), go(b.p[2]), go(b.p[3])}};
+                                 },
+                                 [&](Nurbs c) -> Segment {
+                                     for (auto& p : c.points) p = go(p);
+                                     return c;
+                                 }},
+                      s);
 }
 
 std::pair<Segment, Segment> split(const Segment& s, double u) {
     return std::visit(
-        Overloaded{[&](const Line& l) -> std::pair<Segment, Segment> {
-                       const Vec3 m = l.a + u * (l.b - l.a);
-                       return {Line{l.a, m}, Line{m, l.b}};
-                   },
-                   [&](const Arc& a) -> std::pair<Segment, Segment> {
-                       const double t = u * a.sweep;
-                       const Vec3 x = std::cos(t) * a.xAxis + std::sin(t) * a.yAxis;
-                       const Vec3 y = -std::sin(t) * a.xAxis + std::cos(t) * a.yAxis;
-                       return {Arc{a.centre, a.xAxis, a.yAxis, a.radius, t}, Arc{a.centre, x, y, a.radius, a.sweep - t}};
-                   },
-                   [&](const Bezier& b) -> std::pair<Segment, Segment> {
-                       const auto [l, r] = casteljau(std::vector<Vec3>(b.p.begin(), b.p.end()), u);
-                       return {Bezier{{l[0], l[1], l[2], l[3]}}, Bezier{{r[0], r[1], r[2], r[3]}}};
-                   },
-                   [&](const Nurbs& c) { return splitNurbs(c, u); }},
+        Overloaded{
+            [&](const Line& l) -> std::pair<Segment, Segment> {
+                const Vec3 m = l.a + u * (l.b - l.a);
+                return {Line{l.a, m}, Line{m, l.b}};
+            },
+            [&](const Arc& a) -> std::pair<Segment, Segment> {
+                const double t = u * a.sweep;
+                const Vec3 x = std::cos(t) * a.xAxis + std::sin(t) * a.yAxis;
+                const Vec3 y = -std::sin(t) * a.xAxis + std::cos(t) * a.yAxis;
+                return {Arc{a.centre, a.xAxis, a.yAxis, a.radius, t}, Arc{a.centre, x, y, a.radius, a.sweep - t}};
+            },
+            [&](const Bezier& b) -> std::pair<Segment, Segment> {
+                const auto [l, r] = casteljau(std::vector<Vec3>(b.p.begin(), b.p.end()), u);
+                return {Bezier{{l[0], l[1], l[2], l[3]}}, Bezier{{r[0], r[1], r[2], r[3]}}};
+            },
+            [&](const Nurbs& c) { return splitNurbs(c, u); }},
         s);
 }
 
@@ -218,33 +226,39 @@ Nurbs ellipseArc(const Vec3& centre, const Vec3& major, const Vec3& minor, doubl
 std::string defectOf(const Segment& s) {
     const auto bad = [](auto&&... v) { return !(finite(v) && ...); };
     return std::visit(
-        Overloaded{
-            [&](const Line& l) -> std::string { return bad(l.a, l.b) ? "a line has a coordinate that is not a number" : ""; },
-            [&](const Arc& a) -> std::string {
-                if (bad(a.centre, a.xAxis, a.yAxis) || !std::isfinite(a.radius) || !std::isfinite(a.sweep))
-                    return "an arc has a value that is not a number";
-                if (!(a.radius > 0)) return "an arc has no radius";
-                if (std::abs(a.sweep) > 2 * kPi + 1e-9) return "an arc turns more than once round";
-                return "";
-            },
-            [&](const Bezier& b) -> std::string {
-                return bad(b.p[0], b.p[1], b.p[2], b.p[3]) ? "a curve has a coordinate that is not a number" : "";
-            },
-            [&](const Nurbs& c) -> std::string {
-                if (c.degree < 1 || c.degree > 25) return "a spline has degree " + std::to_string(c.degree) + ", not 1 to 25";
-                if (c.points.size() < size_t(c.degree) + 1) return "a spline has too few control points for its degree";
-                if (c.knots.size() != c.points.size() + c.degree + 1) return "a spline's knots do not fit its points";
-                if (!c.weights.empty() && c.weights.size() != c.points.size()) return "a spline's weights do not fit its points";
-                for (const auto& p : c.points)
-                    if (bad(p)) return "a spline has a coordinate that is not a number";
-                for (double w : c.weights)
-                    if (!std::isfinite(w) || w <= 0) return "a spline has a weight that is not positive";
-                for (double k : c.knots)
-                    if (!std::isfinite(k)) return "a spline has a knot that is not a number";
-                if (!std::is_sorted(c.knots.begin(), c.knots.end())) return "a spline's knots are not in order";
-                if (!(c.knots[c.points.size()] > c.knots[c.degree])) return "a spline's knots span nothing";
-                return "";
-            }},
+        Overloaded{[&](const Line& l) -> std::string {
+                       return bad(l.a, l.b) ? "a line has a coordinate that is not a number" : "";
+                   },
+                   [&](const Arc& a) -> std::string {
+                       if (bad(a.centre, a.xAxis, a.yAxis) || !std::isfinite(a.radius) || !std::isfinite(a.sweep))
+                           return "an arc has a value that is not a number";
+                       if (!(a.radius > 0)) return "an arc has no radius";
+                       if (std::abs(a.sweep) > 2 * kPi + 1e-9) return "an arc turns more than once round";
+                       return "";
+                   },
+                   [&](const Bezier& b) -> std::string {
+                       return bad(b.p[0], b.p[1], b.p[2], b.p[3]) ? "a curve has a coordinate that is not a number"
+                                                                  : "";
+                   },
+                   [&](const Nurbs& c) -> std::string {
+                       if (c.degree < 1 || c.degree > 25)
+                           return "a spline has degree " + std::to_string(c.degree) + ", not 1 to 25";
+                       if (c.points.size() < size_t(c.degree) + 1)
+                           return "a spline has too few control points for its degree";
+                       if (c.knots.size() != c.points.size() + c.degree + 1)
+                           return "a spline's knots do not fit its points";
+                       if (!c.weights.empty() && c.weights.size() != c.points.size())
+                           return "a spline's weights do not fit its points";
+                       for (const auto& p : c.points)
+                           if (bad(p)) return "a spline has a coordinate that is not a number";
+                       for (double w : c.weights)
+                           if (!std::isfinite(w) || w <= 0) return "a spline has a weight that is not positive";
+                       for (double k : c.knots)
+                           if (!std::isfinite(k)) return "a spline has a knot that is not a number";
+                       if (!std::is_sorted(c.knots.begin(), c.knots.end())) return "a spline's knots are not in order";
+                       if (!(c.knots[c.points.size()] > c.knots[c.degree])) return "a spline's knots span nothing";
+                       return "";
+                   }},
         s);
 }
 

@@ -61,7 +61,8 @@ std::pair<Segment, Segment> split(const Segment&, double u);
 /// Arc through three points that are not on one line (else a Line from a to c).
 Segment arcThrough(const Vec3& a, const Vec3& b, const Vec3& c);
 
-/// The quadratic NURBS, exact, of an ellipse arc: centre + cos(t) major + sin(t) minor, t from t0 to t1 (t0 < t1 <= t0 + 2 pi).
+/// The quadratic NURBS, exact, of an ellipse arc: centre + cos(t) major + sin(t) minor, t from t0 to t1 (t0 < t1 <= t0
+/// + 2 pi).
 Nurbs ellipseArc(const Vec3& centre, const Vec3& major, const Vec3& minor, double t0, double t1);
 
 /// Why a segment cannot be used (NaN, sizes that do not fit, zero radius...), or an empty string.

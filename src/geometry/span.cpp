@@ -129,7 +129,8 @@ std::vector<Span> spansOf(const Segment& segment, int index) {
 
 double quickLength(const Span& s, double a, double b) {
     static constexpr double x[2] = {0.5384693101056830910363144, 0.9061798459386639927976269};
-    static constexpr double w[3] = {0.5688888888888888888888889, 0.4786286704993664680412915, 0.2369268850561890875142640};
+    static constexpr double w[3] = {0.5688888888888888888888889, 0.4786286704993664680412915,
+                                    0.2369268850561890875142640};
     const double m = (a + b) / 2, h = (b - a) / 2;
     return h * (w[0] * s.speed(m) + w[1] * (s.speed(m - h * x[0]) + s.speed(m + h * x[0])) +
                 w[2] * (s.speed(m - h * x[1]) + s.speed(m + h * x[1])));

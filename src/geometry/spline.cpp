@@ -18,7 +18,8 @@ std::vector<Vec3> solve(std::vector<double> lo, std::vector<double> di, std::vec
         di[i] -= m * up[i - 1];
         rhs[i] -= m * rhs[i - 1];
     }
-    for (size_t i = n; i-- > 0;) rhs[i] = (rhs[i] - (i + 1 < n ? Vec3(up[i] * rhs[i + 1]) : Vec3(Vec3::Zero()))) / di[i];
+    for (size_t i = n; i-- > 0;)
+        rhs[i] = (rhs[i] - (i + 1 < n ? Vec3(up[i] * rhs[i + 1]) : Vec3(Vec3::Zero()))) / di[i];
     return rhs;
 }
 
@@ -70,7 +71,8 @@ Bezier hermite(const Vec3& a, const Vec3& b, const Vec3& da, const Vec3& db, dou
 
 } // namespace
 
-std::vector<Segment> throughPoints(std::span<const Vec3> points, std::span<const bool> smooth, bool closed, Knotting knotting) {
+std::vector<Segment> throughPoints(std::span<const Vec3> points, std::span<const bool> smooth, bool closed,
+                                   Knotting knotting) {
     std::vector<Vec3> p;
     std::vector<bool> soft;
     for (size_t i = 0; i < points.size(); ++i) {

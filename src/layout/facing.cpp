@@ -4,7 +4,8 @@ namespace vicinal {
 
 Mat3 extraTurn(const Facing& f) {
     using Eigen::AngleAxisd;
-    return (AngleAxisd(f.turn.z(), Vec3::UnitZ()) * AngleAxisd(f.turn.y(), Vec3::UnitY()) * AngleAxisd(f.turn.x(), Vec3::UnitX()))
+    return (AngleAxisd(f.turn.z(), Vec3::UnitZ()) * AngleAxisd(f.turn.y(), Vec3::UnitY()) *
+            AngleAxisd(f.turn.x(), Vec3::UnitX()))
         .toRotationMatrix();
 }
 

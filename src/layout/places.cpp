@@ -12,14 +12,17 @@ void applyExceptions(Places& out, const std::vector<int>& leftOut, const Path& p
     out.leftOut.assign(n, 0);
     out.staleLeftOut.clear();
     for (int number : leftOut) {
-        if (number >= 1 && number <= n) out.leftOut[number - 1] = 1;
-        else out.staleLeftOut.push_back(number);
+        if (number >= 1 && number <= n)
+            out.leftOut[number - 1] = 1;
+        else
+            out.staleLeftOut.push_back(number);
     }
     out.present = n - int(std::count(out.leftOut.begin(), out.leftOut.end(), 1));
     out.gaps.resize(n);
     if (leftOut.empty() && out.occupied.size() == 1 && !path.closed()) { // the common case, without a branch a place
         const Occupied o = out.occupied[0];
-        for (int i = 0; i + 1 < n; ++i) out.gaps[i] = {i, i + 1, out.stations[i] + o.ahead, out.stations[i + 1] - o.behind};
+        for (int i = 0; i + 1 < n; ++i)
+            out.gaps[i] = {i, i + 1, out.stations[i] + o.ahead, out.stations[i + 1] - o.behind};
         out.gaps.resize(std::max(0, n - 1));
         return;
     }
@@ -31,8 +34,10 @@ void applyExceptions(Places& out, const std::vector<int>& leftOut, const Path& p
     };
     for (int i = 0; i < n; ++i) {
         if (out.leftOut[i]) continue;
-        if (before >= 0) gap(before, i, at[i] < at[before] ? L : 0);
-        else first = i;
+        if (before >= 0)
+            gap(before, i, at[i] < at[before] ? L : 0);
+        else
+            first = i;
         before = i;
     }
     if (path.closed() && before >= 0) gap(before, first, at[first] > at[before] ? 0 : L);
@@ -41,7 +46,8 @@ void applyExceptions(Places& out, const std::vector<int>& leftOut, const Path& p
 
 Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     if (auto defect = defectOf(order.seat)) return *defect;
-    if (order.partBox.isEmpty()) return Problem{"The part has no size. Give it dimensions or bring in a mesh with triangles.", "part"};
+    if (order.partBox.isEmpty())
+        return Problem{"The part has no size. Give it dimensions or bring in a mesh with triangles.", "part"};
     if (!order.facing.turn.allFinite()) return Problem{"The extra turn is not a number. Type an angle.", "turn"};
     const Mat3 R_SP = seatRotation(order.seat);
     const Vec3 seat = seatPoint(order.seat, order.partBox);
@@ -65,15 +71,16 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
 
     const auto fill = [&](size_t from, size_t to) {
         double* m = out.poses[from].data();
-        faceAt(path, std::span(out.stations).subspan(from, to - from), unturned, R_SP,
-               [&](size_t i, const Vec3& point, const Vec3& tangent, const Mat3& F) __attribute__((always_inline)) {
-                   const Vec3 origin = atOrigin ? point : Vec3(point - F * offset);
-                   const Mat3 R = plain ? F : Mat3(F * M);
-                   for (int c = 0; c < 3; ++c, m += 4) m[0] = R(0, c), m[1] = R(1, c), m[2] = R(2, c), m[3] = 0;
-                   m[0] = origin.x(), m[1] = origin.y(), m[2] = origin.z(), m[3] = 1;
-                   m += 4;
-                   if (varies) out.occupied[from + i] = occupancy.of(tangent, F * turn);
-               });
+        faceAt(
+            path, std::span(out.stations).subspan(from, to - from), unturned,
+            R_SP, [&](size_t i, const Vec3& point, const Vec3& tangent, const Mat3& F) __attribute__((always_inline)) {
+                const Vec3 origin = atOrigin ? point : Vec3(point - F * offset);
+                const Mat3 R = plain ? F : Mat3(F * M);
+                for (int c = 0; c < 3; ++c, m += 4) m[0] = R(0, c), m[1] = R(1, c), m[2] = R(2, c), m[3] = 0;
+                m[0] = origin.x(), m[1] = origin.y(), m[2] = origin.z(), m[3] = 1;
+                m += 4;
+                if (varies) out.occupied[from + i] = occupancy.of(tangent, F * turn);
+            });
     };
     // Stations rise except where a closed run wraps round the seam.
     const size_t wrap = size_t(std::is_sorted_until(out.stations.begin(), out.stations.end()) - out.stations.begin());

@@ -28,7 +28,8 @@ std::optional<Problem> defectOf(const Seat&);
 /// The seat point in the part's own axes, mm.
 Vec3 seatPoint(const Seat&, const Box3& partBox);
 
-/// Rotation from part axes to seat axes, in which the nose is +x and the crown +z. Precondition: the seat has no defect.
+/// Rotation from part axes to seat axes, in which the nose is +x and the crown +z. Precondition: the seat has no
+/// defect.
 Mat3 seatRotation(const Seat&);
 
 /// The part's box in seat axes, measured from the seat point.

@@ -73,14 +73,16 @@ Result<Job> prepare(const Path& path, const Spacing& rule, const Occupancy& part
         return job;
     }
     if (rule.insetStart < 0 || rule.insetEnd < 0)
-        return Problem{"An inset cannot be negative: parts would stand beyond the path's end. Lengthen the path instead.",
-                       rule.insetStart < 0 ? "insetStart" : "insetEnd"};
+        return Problem{
+            "An inset cannot be negative: parts would stand beyond the path's end. Lengthen the path instead.",
+            rule.insetStart < 0 ? "insetStart" : "insetEnd"};
     job.start = rule.insetStart;
     job.usable = path.length() - rule.insetStart - rule.insetEnd;
     if (job.usable < tolerance::length)
-        return Problem{"The insets (" + mm(rule.insetStart) + " and " + mm(rule.insetEnd) + ") leave nothing of the path's " +
-                           mm(path.length()) + ". Together they must be shorter than that.",
-                       rule.insetStart >= path.length() || rule.insetStart >= rule.insetEnd ? "insetStart" : "insetEnd"};
+        return Problem{
+            "The insets (" + mm(rule.insetStart) + " and " + mm(rule.insetEnd) + ") leave nothing of the path's " +
+                mm(path.length()) + ". Together they must be shorter than that.",
+            rule.insetStart >= path.length() || rule.insetStart >= rule.insetEnd ? "insetStart" : "insetEnd"};
     return job;
 }
 
@@ -98,7 +100,8 @@ Result<Stations> stepOff(const Job& job, std::vector<double> reuse = {}) {
     if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, "pitch");
     if (pitch > job.usable * (1 + tolerance::arc))
         return Problem{"The pitch (" + mm(pitch) + " c/c) is longer than the " + mm(job.usable) +
-                           " that can be used. The longest that works is " + mm(gaps ? job.usable - job.partLength() : job.usable) + ".",
+                           " that can be used. The longest that works is " +
+                           mm(gaps ? job.usable - job.partLength() : job.usable) + ".",
                        "pitch"};
     Stations out;
     out.at = std::move(reuse);
@@ -127,7 +130,8 @@ Result<Stations> stepOff(const Job& job, std::vector<double> reuse = {}) {
         if (job.closed) {
             out.leftOver = std::max(0.0, end - job.next(out.at.back(), wanted));
         } else {
-            // Shifted places take up another length of the path: step again from where the run begins until that settles.
+            // Shifted places take up another length of the path: step again from where the run begins until that
+            // settles.
             for (int round = 0; round < 20; ++round) {
                 out.leftOver = std::max(0.0, job.usable - (out.at.back() - out.at.front()));
                 const double first = job.start + job.shift() * out.leftOver;
@@ -213,9 +217,12 @@ Result<long> evenCount(const Job& job) {
                            mm(gaps ? -job.partLength() : 0) + ".",
                        "about"};
     for (const auto& limit : {r.gapAtLeast, r.gapAtMost})
-        if (limit && !std::isfinite(*limit)) return Problem{"A gap limit is not a number. Type a length or leave it empty.", "gapAtMost"};
+        if (limit && !std::isfinite(*limit))
+            return Problem{"A gap limit is not a number. Type a length or leave it empty.", "gapAtMost"};
     if (r.gapAtLeast && r.gapAtMost && *r.gapAtLeast > *r.gapAtMost)
-        return Problem{"The least clear gap (" + mm(*r.gapAtLeast) + ") is above the most (" + mm(*r.gapAtMost) + "). Swap them.", "gapAtLeast"};
+        return Problem{"The least clear gap (" + mm(*r.gapAtLeast) + ") is above the most (" + mm(*r.gapAtMost) +
+                           "). Swap them.",
+                       "gapAtLeast"};
     const double ratio = job.usable / pitch;
     if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, "about");
     const long least = job.closed ? 1 : 2;
@@ -245,8 +252,9 @@ Result<long> evenCount(const Job& job) {
     if (over(r, g) || under(r, g)) {
         const GapRange other = range(over(r, g) ? n + 1 : std::max(least, n - 1));
         return Problem{"No count keeps the clear gap within its limits: " + std::to_string(n) + " places give " +
-                           mm(over(r, g) ? g.most : g.least) + ", " + std::to_string(over(r, g) ? n + 1 : std::max(least, n - 1)) +
-                           " give " + mm(over(r, g) ? other.most : other.least) + ". Widen a limit or change an inset.",
+                           mm(over(r, g) ? g.most : g.least) + ", " +
+                           std::to_string(over(r, g) ? n + 1 : std::max(least, n - 1)) + " give " +
+                           mm(over(r, g) ? other.most : other.least) + ". Widen a limit or change an inset.",
                        over(r, g) ? "gapAtMost" : "gapAtLeast"};
     }
     return n;
@@ -254,7 +262,8 @@ Result<long> evenCount(const Job& job) {
 
 Result<long> countFor(const Job& job) {
     if (job.rule.rule == SpacingRule::EvenOut) return evenCount(job);
-    if (job.rule.count < 1) return Problem{"The count is " + std::to_string(job.rule.count) + "; at least 1 place is needed.", "count"};
+    if (job.rule.count < 1)
+        return Problem{"The count is " + std::to_string(job.rule.count) + "; at least 1 place is needed.", "count"};
     if (job.rule.count > kMostPlaces) return tooMany(double(job.rule.count), "count");
     return job.rule.count;
 }
@@ -322,8 +331,8 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Occup
     if (!job) return job.problem();
     const auto row = [&](const Stations& st) {
         const GapRange g = gapsOf(*job, st);
-        return Fit{long(st.at.size()), st.pitch, g.least, g.most, st.leftOver, false, over(rule, g),
-                   under(rule, g) || g.least < -tolerance::length};
+        return Fit{long(st.at.size()), st.pitch, g.least,       g.most,
+                   st.leftOver,        false,    over(rule, g), under(rule, g) || g.least < -tolerance::length};
     };
     long best = 0;
     Spacing shared = rule;
@@ -339,7 +348,8 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Occup
     } else if (auto count = countFor(*job)) {
         best = *count;
     } else {
-        if (rule.rule != SpacingRule::EvenOut || (count.problem().field != "gapAtMost" && count.problem().field != "gapAtLeast"))
+        if (rule.rule != SpacingRule::EvenOut ||
+            (count.problem().field != "gapAtMost" && count.problem().field != "gapAtLeast"))
             return count.problem();
         shared.gapAtLeast.reset(); // nothing keeps the limits: show what is nearest, marked
         shared.gapAtMost.reset();

@@ -23,14 +23,14 @@ enum class ShareEnds { AtEnds, HalfPitchIn, PitchIn };
 struct Spacing {
     SpacingRule rule = SpacingRule::EvenOut;
     Measure measure = Measure::CentreToCentre;
-    double pitch = 100;                  ///< StepOff: c/c or clear gap
-    LeftOver leftOver = LeftOver::AtEnd; ///< StepOff on open paths
-    long count = 10;                     ///< ShareOut
-    ShareEnds ends = ShareEnds::AtEnds;  ///< ShareOut on open paths
-    double about = 100;                  ///< EvenOut: c/c or clear gap
+    double pitch = 100;                          ///< StepOff: c/c or clear gap
+    LeftOver leftOver = LeftOver::AtEnd;         ///< StepOff on open paths
+    long count = 10;                             ///< ShareOut
+    ShareEnds ends = ShareEnds::AtEnds;          ///< ShareOut on open paths
+    double about = 100;                          ///< EvenOut: c/c or clear gap
     std::optional<double> gapAtLeast, gapAtMost; ///< limits; EvenOut keeps them, for the others they are only checked
-    double insetStart = 0, insetEnd = 0; ///< open paths: from the path's ends to the first and last seat point
-    double slide = 0;                    ///< closed paths: station of the first place
+    double insetStart = 0, insetEnd = 0;         ///< open paths: from the path's ends to the first and last seat point
+    double slide = 0;                            ///< closed paths: station of the first place
 };
 
 /// Length of path a part takes up from its seat point, mm (both may be negative when the seat is outside the part).
@@ -39,11 +39,13 @@ struct Occupied {
     double total() const { return ahead + behind; }
 };
 
-/// How much of the path a part occupies at a station. Two equal boxes, one moved from the other by d along the tangent t,
-/// are free of each other exactly when d >= min over the box axes a of size_a / |t . a|; that axis tells ahead and behind.
+/// How much of the path a part occupies at a station. Two equal boxes, one moved from the other by d along the tangent
+/// t, are free of each other exactly when d >= min over the box axes a of size_a / |t . a|; that axis tells ahead and
+/// behind.
 class Occupancy {
 public:
-    /// box: the part's box in seat axes (seatedBox); must outlive nothing: all is copied except the path's shared tables.
+    /// box: the part's box in seat axes (seatedBox); must outlive nothing: all is copied except the path's shared
+    /// tables.
     Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box);
     /// True when it is the same all along, so that equal gaps mean equal pitch.
     bool constant() const { return m_constant; }
@@ -81,12 +83,12 @@ struct Fit {
     double pitch = 0, gapLeast = 0, gapMost = 0, leftOver = 0;
     bool inUse = false, over = false, under = false; ///< over / under: outside the gap limits (or parts overlap: under)
 };
-/// Five counts around the best one (fewer at the ends of what is possible), each solved. For StepOff the row in use is the
-/// stepped one with its left over; the other rows say which pitch would leave nothing.
+/// Five counts around the best one (fewer at the ends of what is possible), each solved. For StepOff the row in use is
+/// the stepped one with its left over; the other rows say which pitch would leave nothing.
 Result<std::vector<Fit>> fits(const Path&, const Spacing&, const Occupancy&);
 
-/// The rule after the whole run was slid by `by` mm along the path: on closed paths the slide, on open ones the insets (one
-/// grows, the other shrinks) as far as there is room.
+/// The rule after the whole run was slid by `by` mm along the path: on closed paths the slide, on open ones the insets
+/// (one grows, the other shrinks) as far as there is room.
 Spacing slid(const Path&, const Spacing&, const Stations& now, double by);
 
 } // namespace vicinal

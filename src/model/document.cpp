@@ -20,8 +20,7 @@ std::string freeName(const std::vector<std::shared_ptr<const T>>& items, const T
         if (std::string name = stem + " " + std::to_string(n); !taken(name)) return name;
 }
 
-template<class T>
-void put(std::vector<std::shared_ptr<const T>>& items, Id& nextId, T item, const char* fallback) {
+template<class T> void put(std::vector<std::shared_ptr<const T>>& items, Id& nextId, T item, const char* fallback) {
     item.name = freeName(items, item, fallback);
     const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i->id == item.id; });
     if (it != items.end()) {
@@ -77,16 +76,20 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
 Result<Path> build(const PathRecipe& recipe) {
     if (const auto* curve = std::get_if<BroughtCurve>(&recipe)) return Path::make(curve->segments, curve->closed);
     const auto& r = std::get<PointsRecipe>(recipe);
-    if (r.points.size() < 2) return Problem{"The path has " + std::to_string(r.points.size()) + " point(s); it needs at least two.", "path"};
+    if (r.points.size() < 2)
+        return Problem{"The path has " + std::to_string(r.points.size()) + " point(s); it needs at least two.", "path"};
     std::vector<Vec3> points;
     std::unique_ptr<bool[]> smooth(new bool[r.points.size()]);
     for (size_t i = 0; i < r.points.size(); ++i) {
         if (!finite(r.points[i].at) || r.points[i].at.cwiseAbs().maxCoeff() > 1e9)
-            return Problem{"Point " + std::to_string(i + 1) + " of the path has a coordinate that is not a number or beyond 1000 km.", "path"};
+            return Problem{"Point " + std::to_string(i + 1) +
+                               " of the path has a coordinate that is not a number or beyond 1000 km.",
+                           "path"};
         points.push_back(r.points[i].at);
         smooth[i] = r.points[i].smooth;
     }
-    return Path::make(throughPoints(points, std::span<const bool>(smooth.get(), points.size()), r.closed, r.knotting), r.closed);
+    return Path::make(throughPoints(points, std::span<const bool>(smooth.get(), points.size()), r.closed, r.knotting),
+                      r.closed);
 }
 
 const PointsRecipe* editablePoints(const PathItem& item) { return std::get_if<PointsRecipe>(&item.recipe); }

@@ -41,7 +41,8 @@ Result<std::string> readFile(const std::filesystem::path& path) {
     const auto status = std::filesystem::status(path, error);
     if (!std::filesystem::exists(status)) return Problem{"There is no file " + path.string() + ".", ""};
     if (!std::filesystem::is_regular_file(status)) return Problem{path.string() + " is not a file.", ""};
-    if (std::filesystem::file_size(path, error) > kLargest) return Problem{path.string() + " is larger than 1 GiB.", ""};
+    if (std::filesystem::file_size(path, error) > kLargest)
+        return Problem{path.string() + " is larger than 1 GiB.", ""};
     std::ifstream in(path, std::ios::binary);
     std::string bytes((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
     if (!in.good() && !in.eof()) return Problem{"Cannot read " + path.string() + ": " + reason() + ".", ""};
@@ -53,12 +54,14 @@ std::optional<Problem> writeAtomically(const std::filesystem::path& path, const 
     std::string pattern = (folder / ("." + path.filename().string() + ".XXXXXX")).string();
     const int file = mkstemp(pattern.data());
     if (file < 0)
-        return Problem{"Cannot write in the folder " + folder.string() + ": " + reason() + ". Choose another folder.", ""};
+        return Problem{"Cannot write in the folder " + folder.string() + ": " + reason() + ". Choose another folder.",
+                       ""};
     const auto giveUp = [&](const char* what) {
         const std::string why = reason();
         close(file);
         unlink(pattern.c_str());
-        return Problem{std::string("Cannot ") + what + " " + path.string() + ": " + why + ". The old file is untouched.", ""};
+        return Problem{
+            std::string("Cannot ") + what + " " + path.string() + ": " + why + ". The old file is untouched.", ""};
     };
     for (size_t done = 0; done < bytes.size();) {
         const ssize_t n = write(file, bytes.data() + done, bytes.size() - done);
@@ -82,22 +85,30 @@ Result<Document> openDocument(const std::filesystem::path& path, const MeshReade
     auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
     if (bytes->starts_with("{") || path.extension() == ".json")
-        return fromJson(*bytes, [&](const std::string& name) -> std::optional<std::string> {
-            if (name.find("..") != std::string::npos) return std::nullopt; // assets stay beside the document
-            const auto file = readFile(path.parent_path() / name);
-            return file ? std::optional(*file) : std::nullopt;
-        }, mesh);
+        return fromJson(
+            *bytes,
+            [&](const std::string& name) -> std::optional<std::string> {
+                if (name.find("..") != std::string::npos) return std::nullopt; // assets stay beside the document
+                const auto file = readFile(path.parent_path() / name);
+                return file ? std::optional(*file) : std::nullopt;
+            },
+            mesh);
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(bytes->data(), bytes->size(), 0, &error);
     Zip zip(source ? zip_open_from_source(source, ZIP_RDONLY, &error) : nullptr);
     if (!zip) {
         if (source) zip_source_free(source);
-        return Problem{path.filename().string() + " is not a Vicinal document, or it is cut off: " + zip_error_strerror(&error) + ".", ""};
+        return Problem{path.filename().string() +
+                           " is not a Vicinal document, or it is cut off: " + zip_error_strerror(&error) + ".",
+                       ""};
     }
     const auto json = entry(zip.get(), "document.json");
-    if (!json) return Problem{path.filename().string() + " is not a Vicinal document: it holds no readable document.json.", ""};
-    return fromJson(*json, [&](const std::string& name) { return entry(zip.get(), name); }, mesh);
+    if (!json)
+        return Problem{path.filename().string() + " is not a Vicinal document: it holds no readable document.json.",
+                       ""};
+    return fromJson(
+        *json, [&](const std::string& name) { return entry(zip.get(), name); }, mesh);
 }
 
 std::optional<Problem> saveDocument(const Document& d, const std::filesystem::path& path) {
@@ -113,7 +124,8 @@ std::optional<Problem> saveDocument(const Document& d, const std::filesystem::pa
     const auto add = [&](const std::string& name, const std::string& bytes) {
         zip_source_t* s = zip_source_buffer(zip, bytes.data(), bytes.size(), 0);
         const auto index = zip_file_add(zip, name.c_str(), s, ZIP_FL_ENC_UTF_8);
-        if (index >= 0) zip_file_set_mtime(zip, zip_uint64_t(index), 946684800, 0); // the same document gives the same bytes
+        if (index >= 0)
+            zip_file_set_mtime(zip, zip_uint64_t(index), 946684800, 0); // the same document gives the same bytes
     };
     add("document.json", json);
     for (const auto& [name, bytes] : assets) add(name, *bytes);

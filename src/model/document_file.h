@@ -22,7 +22,8 @@ Result<Document> openDocument(const std::filesystem::path&, const MeshReader&);
 /// Saves as .vicinal, atomically: the old file stays whole until the new one is complete.
 std::optional<Problem> saveDocument(const Document&, const std::filesystem::path&);
 
-/// Writes bytes to a temporary file beside `path`, syncs it and renames it into place. Nothing is left behind on failure.
+/// Writes bytes to a temporary file beside `path`, syncs it and renames it into place. Nothing is left behind on
+/// failure.
 std::optional<Problem> writeAtomically(const std::filesystem::path& path, const std::string& bytes);
 
 /// The whole file. Problem with the reason when it cannot be read; files over 1 GiB are refused.

@@ -24,8 +24,14 @@ Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 Json segmentJson(const Segment& s) {
     if (const auto* l = std::get_if<Line>(&s)) return {{"line", {vec(l->a), vec(l->b)}}};
     if (const auto* a = std::get_if<Arc>(&s))
-        return {{"arc", {{"centre", vec(a->centre)}, {"x", vec(a->xAxis)}, {"y", vec(a->yAxis)}, {"radius", a->radius}, {"sweep", a->sweep}}}};
-    if (const auto* b = std::get_if<Bezier>(&s)) return {{"bezier", {vec(b->p[0]), vec(b->p[1]), vec(b->p[2]), vec(b->p[3])}}};
+        return {{"arc",
+                 {{"centre", vec(a->centre)},
+                  {"x", vec(a->xAxis)},
+                  {"y", vec(a->yAxis)},
+                  {"radius", a->radius},
+                  {"sweep", a->sweep}}}};
+    if (const auto* b = std::get_if<Bezier>(&s))
+        return {{"bezier", {vec(b->p[0]), vec(b->p[1]), vec(b->p[2]), vec(b->p[3])}}};
     const auto& c = std::get<Nurbs>(s);
     Json points = Json::array();
     for (const auto& p : c.points) points.push_back(vec(p));
@@ -42,7 +48,8 @@ std::string assetName(const BroughtMesh& m) {
 
 Json partJson(const PartItem& p) {
     Json shape;
-    if (const auto* b = std::get_if<Baluster>(&p.shape)) shape = {{"kind", "baluster"}, {"width", b->width}, {"depth", b->depth}, {"height", b->height}};
+    if (const auto* b = std::get_if<Baluster>(&p.shape))
+        shape = {{"kind", "baluster"}, {"width", b->width}, {"depth", b->depth}, {"height", b->height}};
     else if (const auto* k = std::get_if<Plank>(&p.shape))
         shape = {{"kind", "plank"}, {"length", k->length}, {"width", k->width}, {"thickness", k->thickness}};
     else {
@@ -50,8 +57,10 @@ Json partJson(const PartItem& p) {
         shape = {{"kind", "mesh"}, {"asset", assetName(m)}, {"source", m.source}, {"scale", m.scale}};
     }
     Json point;
-    if (const auto* b = std::get_if<BoxPoint>(&p.seat.point)) point = {{"box", {b->x, b->y, b->z}}};
-    else point = {{"at", vec(std::get<Vec3>(p.seat.point))}};
+    if (const auto* b = std::get_if<BoxPoint>(&p.seat.point))
+        point = {{"box", {b->x, b->y, b->z}}};
+    else
+        point = {{"at", vec(std::get<Vec3>(p.seat.point))}};
     return {{"id", p.id},
             {"name", p.name},
             {"shape", shape},
@@ -79,7 +88,10 @@ Json runJson(const RunItem& r) {
             {"part", r.part},
             {"spacing", spacing},
             {"facing",
-             {{"nose", kNoses[int(r.facing.nose)]}, {"crown", kCrowns[int(r.facing.crown)]}, {"corner", kCorners[int(r.facing.corner)]}, {"turn", vec(r.facing.turn)}}},
+             {{"nose", kNoses[int(r.facing.nose)]},
+              {"crown", kCrowns[int(r.facing.crown)]},
+              {"corner", kCorners[int(r.facing.corner)]},
+              {"turn", vec(r.facing.turn)}}},
             {"leftOut", r.leftOut}};
 }
 
@@ -97,7 +109,8 @@ struct Reader {
     }
     static double number(const Json& j, const std::string& where, const char* key) {
         const Json& v = member(j, where, key);
-        if (!v.is_number() || !std::isfinite(v.get<double>())) fail(where, std::string("needs a number for \"") + key + "\"");
+        if (!v.is_number() || !std::isfinite(v.get<double>()))
+            fail(where, std::string("needs a number for \"") + key + "\"");
         return v.get<double>();
     }
     static long whole(const Json& j, const std::string& where, const char* key) {
@@ -110,7 +123,8 @@ struct Reader {
         if (!v.is_string()) fail(where, std::string("needs a text for \"") + key + "\"");
         return v.get<std::string>();
     }
-    template<size_t N> static int choice(const Json& j, const std::string& where, const char* key, const char* const (&words)[N]) {
+    template<size_t N>
+    static int choice(const Json& j, const std::string& where, const char* key, const char* const (&words)[N]) {
         const std::string w = word(j, where, key);
         for (size_t i = 0; i < N; ++i)
             if (w == words[i]) return int(i);
@@ -141,13 +155,15 @@ struct Reader {
     }
 
     static Segment segment(const Json& j, const std::string& where) {
-        if (j.contains("line") && j["line"].is_array() && j["line"].size() == 2) return Line{vector(j["line"][0], where), vector(j["line"][1], where)};
+        if (j.contains("line") && j["line"].is_array() && j["line"].size() == 2)
+            return Line{vector(j["line"][0], where), vector(j["line"][1], where)};
         if (j.contains("bezier") && j["bezier"].is_array() && j["bezier"].size() == 4)
-            return Bezier{{vector(j["bezier"][0], where), vector(j["bezier"][1], where), vector(j["bezier"][2], where), vector(j["bezier"][3], where)}};
+            return Bezier{{vector(j["bezier"][0], where), vector(j["bezier"][1], where), vector(j["bezier"][2], where),
+                           vector(j["bezier"][3], where)}};
         if (j.contains("arc")) {
             const Json& a = j["arc"];
-            return Arc{vector(member(a, where, "centre"), where), vector(member(a, where, "x"), where), vector(member(a, where, "y"), where),
-                       number(a, where, "radius"), number(a, where, "sweep")};
+            return Arc{vector(member(a, where, "centre"), where), vector(member(a, where, "x"), where),
+                       vector(member(a, where, "y"), where), number(a, where, "radius"), number(a, where, "sweep")};
         }
         if (j.contains("nurbs")) {
             const Json& n = j["nurbs"];
@@ -191,8 +207,12 @@ struct Reader {
         p.name = word(j, where, "name");
         const Json& shape = member(j, where, "shape");
         const std::string kind = word(shape, where, "kind");
-        if (kind == "baluster") p.shape = Baluster{number(shape, where, "width"), number(shape, where, "depth"), number(shape, where, "height")};
-        else if (kind == "plank") p.shape = Plank{number(shape, where, "length"), number(shape, where, "width"), number(shape, where, "thickness")};
+        if (kind == "baluster")
+            p.shape =
+                Baluster{number(shape, where, "width"), number(shape, where, "depth"), number(shape, where, "height")};
+        else if (kind == "plank")
+            p.shape =
+                Plank{number(shape, where, "length"), number(shape, where, "width"), number(shape, where, "thickness")};
         else if (kind == "mesh") {
             BroughtMesh m;
             const std::string name = word(shape, where, "asset");
@@ -207,7 +227,8 @@ struct Reader {
             if (!read) fail(where, "has a mesh that cannot be read: " + read.problem().text);
             m.mesh = *read;
             p.shape = std::move(m);
-        } else fail(where, "has a shape \"" + kind + "\", which is not known");
+        } else
+            fail(where, "has a shape \"" + kind + "\", which is not known");
         const Json& seat = member(j, where, "seat");
         const Json& point = member(seat, where, "point");
         if (point.contains("box")) {
@@ -215,7 +236,8 @@ struct Reader {
             for (int i = 0; i < 3; ++i)
                 if (b[i] != -1 && b[i] != 0 && b[i] != 1) fail(where, "has a box point that is not -1, 0 or 1");
             p.seat.point = BoxPoint{int(b.x()), int(b.y()), int(b.z())};
-        } else p.seat.point = vector(member(point, where, "at"), where);
+        } else
+            p.seat.point = vector(member(point, where, "at"), where);
         p.seat.nose = Axis(choice(seat, where, "nose", kAxes));
         p.seat.crown = Axis(choice(seat, where, "crown", kAxes));
         return p;
@@ -275,8 +297,8 @@ std::string toJson(const Document& d) {
     }
     for (const auto& p : d.parts) parts.push_back(partJson(*p));
     for (const auto& r : d.runs) runs.push_back(runJson(*r));
-    const Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"}, {"shownIn", nameOf(d.unit)},
-                      {"nextId", d.nextId}, {"paths", paths}, {"parts", parts}, {"runs", runs}};
+    const Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},
+                      {"nextId", d.nextId},  {"paths", paths},      {"parts", parts}, {"runs", runs}};
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -287,8 +309,9 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
             return Problem{"This is not a Vicinal document: it does not say \"format\": \"vicinal\".", ""};
         const long version = Reader::whole(j, "the document", "version");
         if (version > kVersion)
-            return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) + "; this one reads up to " +
-                               std::to_string(kVersion) + "). Open it there, or update this program.",
+            return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) +
+                               "; this one reads up to " + std::to_string(kVersion) +
+                               "). Open it there, or update this program.",
                            ""};
         const Reader reader{asset, mesh};
         Document d;
@@ -302,13 +325,20 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
             for (const auto& item : Reader::list(j, "the document", key)) {
                 const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
                 const Id id = int(Reader::whole(item, where, "id"));
-                if (id < 1 || id >= d.nextId || !ids.insert(id).second) Reader::fail(where, "has an id that is out of range or used twice");
+                if (id < 1 || id >= d.nextId || !ids.insert(id).second)
+                    Reader::fail(where, "has an id that is out of range or used twice");
                 add(item, where);
             }
         };
-        each("paths", [&](const Json& i, const std::string& w) { d.paths.push_back(std::make_shared<const PathItem>(reader.path(i, w))); });
-        each("parts", [&](const Json& i, const std::string& w) { d.parts.push_back(std::make_shared<const PartItem>(reader.part(i, w))); });
-        each("runs", [&](const Json& i, const std::string& w) { d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w))); });
+        each("paths", [&](const Json& i, const std::string& w) {
+            d.paths.push_back(std::make_shared<const PathItem>(reader.path(i, w)));
+        });
+        each("parts", [&](const Json& i, const std::string& w) {
+            d.parts.push_back(std::make_shared<const PartItem>(reader.part(i, w)));
+        });
+        each("runs", [&](const Json& i, const std::string& w) {
+            d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
+        });
         return d;
     } catch (const Problem& p) {
         return p;
@@ -322,7 +352,8 @@ std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf
     for (const auto& p : d.parts)
         if (const auto* m = std::get_if<BroughtMesh>(&p->shape); m && m->bytes) {
             const std::string name = assetName(*m);
-            if (std::none_of(out.begin(), out.end(), [&](const auto& a) { return a.first == name; })) out.emplace_back(name, m->bytes);
+            if (std::none_of(out.begin(), out.end(), [&](const auto& a) { return a.first == name; }))
+                out.emplace_back(name, m->bytes);
         }
     return out;
 }

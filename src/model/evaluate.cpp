@@ -7,7 +7,8 @@ namespace {
 std::shared_ptr<const PathResult> evaluatePath(const std::shared_ptr<const PathItem>& item, const PathResult* before) {
     auto out = std::make_shared<PathResult>();
     out->item = item;
-    if (auto built = build(item->recipe)) out->path = *built;
+    if (auto built = build(item->recipe))
+        out->path = *built;
     else {
         out->problem = built.problem();
         if (before) out->path = before->path;
@@ -40,7 +41,8 @@ std::optional<Problem> firstProblem(const RunResult& r) {
     return std::nullopt;
 }
 
-std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item, const std::shared_ptr<const PathResult>& path,
+std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
+                                             const std::shared_ptr<const PathResult>& path,
                                              const std::shared_ptr<const PartResult>& part, const RunResult* before) {
     auto out = std::make_shared<RunResult>();
     out->item = item;
@@ -115,7 +117,9 @@ Result<std::vector<Fit>> fitsOf(const RunResult& r) {
 double partLength(const RunResult& r) {
     if (firstProblem(r)) return 0;
     const Seat& seat = r.part->item->seat;
-    return Occupancy(*r.path->path, r.item->facing, seatRotation(seat), seatedBox(seat, r.part->mesh->box)).at(0).total();
+    return Occupancy(*r.path->path, r.item->facing, seatRotation(seat), seatedBox(seat, r.part->mesh->box))
+        .at(0)
+        .total();
 }
 
 } // namespace vicinal

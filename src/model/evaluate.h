@@ -7,7 +7,7 @@ namespace vicinal {
 
 struct PathResult {
     std::shared_ptr<const PathItem> item;
-    std::optional<Path> path;       ///< the last good one when `problem` is set; nothing when there never was one
+    std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
     std::optional<Problem> problem;
 };
 
@@ -21,8 +21,8 @@ struct RunResult {
     std::shared_ptr<const RunItem> item;
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
-    std::shared_ptr<const Places> places; ///< the last good ones when `problem` is set; may be null
-    std::optional<Path> placedOn;         ///< the path the places were set on
+    std::shared_ptr<const Places> places;   ///< the last good ones when `problem` is set; may be null
+    std::optional<Path> placedOn;           ///< the path the places were set on
     std::shared_ptr<const Mesh> placedMesh; ///< the part's mesh they were set with
     Seat placedSeat;
     std::optional<Problem> problem;

@@ -9,16 +9,20 @@ public:
     explicit History(Document start = {}) : m_steps{{std::move(start), ""}} {}
 
     const Document& now() const { return m_steps[m_at].document; }
-    /// Adds a step after the present one; steps that were undone are dropped. When `merge` is not empty and equal to that of
-    /// the present step, the present step is replaced: a whole drag becomes one step.
+    /// Adds a step after the present one; steps that were undone are dropped. When `merge` is not empty and equal to
+    /// that of the present step, the present step is replaced: a whole drag becomes one step.
     void push(Document, std::string name, std::string merge = {});
     /// Ends merging: the next push is a step of its own whatever its `merge`.
     void seal() { m_steps[m_at].merge.clear(); }
 
     bool canUndo() const { return m_at > 0; }
     bool canRedo() const { return m_at + 1 < m_steps.size(); }
-    void undo() { if (canUndo()) --m_at, seal(); }
-    void redo() { if (canRedo()) ++m_at, seal(); }
+    void undo() {
+        if (canUndo()) --m_at, seal();
+    }
+    void redo() {
+        if (canRedo()) ++m_at, seal();
+    }
     /// Goes to a step by its index, 0 .. size() - 1.
     void goTo(size_t step);
     std::string undoName() const { return canUndo() ? m_steps[m_at].name : ""; }

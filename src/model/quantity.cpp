@@ -13,8 +13,10 @@ struct UnitWord {
     std::string_view word;
     double factor;
 };
-constexpr UnitWord kLengths[] = {{"mm", 1}, {"cm", 10}, {"dm", 100}, {"km", 1e6}, {"m", 1000}, {"in", 25.4}, {"\"", 25.4}, {"ft", 304.8}, {"'", 304.8}, {"yd", 914.4}};
-constexpr UnitWord kAngles[] = {{"deg", kDegree}, {"\u00b0", kDegree}, {"rad", 1}, {"turn", 2 * kPi}, {"grad", kPi / 200}};
+constexpr UnitWord kLengths[] = {{"mm", 1},    {"cm", 10},   {"dm", 100},   {"km", 1e6},  {"m", 1000},
+                                 {"in", 25.4}, {"\"", 25.4}, {"ft", 304.8}, {"'", 304.8}, {"yd", 914.4}};
+constexpr UnitWord kAngles[] = {
+    {"deg", kDegree}, {"\u00b0", kDegree}, {"rad", 1}, {"turn", 2 * kPi}, {"grad", kPi / 200}};
 
 /// A value and whether it still counts as a plain number (no unit yet).
 struct Amount {
@@ -22,8 +24,8 @@ struct Amount {
     bool plain = true;
 };
 
-/// Recursive descent: sum := product {(+|-) product}; product := power {(*|/) power}; the unit follows a product of plain
-/// numbers. Throws Problem inside; parse() catches.
+/// Recursive descent: sum := product {(+|-) product}; product := power {(*|/) power}; the unit follows a product of
+/// plain numbers. Throws Problem inside; parse() catches.
 class Parser {
 public:
     Parser(std::string_view text, std::span<const UnitWord> units, double plainFactor)
@@ -61,15 +63,20 @@ private:
     Amount sum() {
         Amount a = product();
         for (;;) {
-            if (take("+")) a = add(a, product(), 1);
-            else if (take("-") || take("\u2212")) a = add(a, product(), -1);
-            else if (!a.plain && startsNumber()) a = add(a, product(), 1); // 6ft 2in
-            else return a;
+            if (take("+"))
+                a = add(a, product(), 1);
+            else if (take("-") || take("\u2212"))
+                a = add(a, product(), -1);
+            else if (!a.plain && startsNumber())
+                a = add(a, product(), 1); // 6ft 2in
+            else
+                return a;
         }
     }
     bool startsNumber() {
         skip();
-        return !done() && (std::isdigit(static_cast<unsigned char>(m_text[m_at])) || m_text[m_at] == '.' || m_text[m_at] == '(');
+        return !done() &&
+               (std::isdigit(static_cast<unsigned char>(m_text[m_at])) || m_text[m_at] == '.' || m_text[m_at] == '(');
     }
     Amount add(const Amount& a, const Amount& b, int sign) {
         if (a.plain != b.plain) fail("One of the terms has no unit; give all or none a unit");
@@ -94,8 +101,8 @@ private:
             }
         }
     }
-    /// The right side of a product: in "3/4 in" the unit belongs to the quotient, in "2 m * 3" and "2 * 3 m" either way is the
-    /// same; only after something with a unit does a further unit belong to this factor (and is then refused).
+    /// The right side of a product: in "3/4 in" the unit belongs to the quotient, in "2 m * 3" and "2 * 3 m" either way
+    /// is the same; only after something with a unit does a further unit belong to this factor (and is then refused).
     Amount factorWithUnit(bool own) {
         Amount b = factor();
         if (own) unit(b);
@@ -107,7 +114,8 @@ private:
         for (const auto& u : m_units)
             if (rest().starts_with(u.word) && (!best || u.word.size() > best->word.size())) best = &u;
         if (!best) {
-            if (!done() && std::isalpha(static_cast<unsigned char>(m_text[m_at]))) fail("\"" + word() + "\" is not a unit known here");
+            if (!done() && std::isalpha(static_cast<unsigned char>(m_text[m_at])))
+                fail("\"" + word() + "\" is not a unit known here");
             return;
         }
         const size_t after = m_at + best->word.size();
@@ -146,7 +154,9 @@ private:
     double number() {
         std::string digits(rest());
         size_t n = 0;
-        while (n < digits.size() && (std::isdigit(static_cast<unsigned char>(digits[n])) || digits[n] == '.' || digits[n] == ',')) ++n;
+        while (n < digits.size() &&
+               (std::isdigit(static_cast<unsigned char>(digits[n])) || digits[n] == '.' || digits[n] == ','))
+            ++n;
         if (n == 0) fail(done() ? "The value ends too early" : "\"" + std::string(rest()) + "\" is not a number");
         if (n < digits.size() && (digits[n] == 'e' || digits[n] == 'E')) { // exponent, when digits follow
             size_t e = n + 1;
@@ -179,7 +189,8 @@ private:
         const auto digits = [&] {
             const size_t from = i;
             long v = 0;
-            while (i < m_text.size() && std::isdigit(static_cast<unsigned char>(m_text[i])) && i - from < 9) v = v * 10 + (m_text[i++] - '0');
+            while (i < m_text.size() && std::isdigit(static_cast<unsigned char>(m_text[i])) && i - from < 9)
+                v = v * 10 + (m_text[i++] - '0');
             return i > from ? v : -1;
         };
         const long above = digits();
@@ -230,7 +241,9 @@ Result<Unit> unitNamed(std::string_view name) {
     return Problem{"\"" + std::string(name) + "\" is not a unit. Use mm, cm, m, in or ft.", "unit"};
 }
 
-Result<double> parseLength(std::string_view text, Unit unit) { return Parser(text, kLengths, millimetresPer(unit)).parse(); }
+Result<double> parseLength(std::string_view text, Unit unit) {
+    return Parser(text, kLengths, millimetresPer(unit)).parse();
+}
 Result<double> parseAngle(std::string_view text) { return Parser(text, kAngles, kDegree).parse(); }
 Result<double> parseNumber(std::string_view text) { return Parser(text, {}, 1).parse(); }
 
@@ -240,7 +253,9 @@ Result<long> parseCount(std::string_view text, long least, long most) {
     const double whole = std::round(*v);
     if (std::abs(*v - whole) > 1e-9) return Problem{text::number(*v, 6) + " is not a whole number.", ""};
     if (whole < double(least) || whole > double(most))
-        return Problem{text::number(whole, 0) + " is out of range: use " + std::to_string(least) + " to " + std::to_string(most) + ".", ""};
+        return Problem{text::number(whole, 0) + " is out of range: use " + std::to_string(least) + " to " +
+                           std::to_string(most) + ".",
+                       ""};
     return long(whole);
 }
 

@@ -6,12 +6,15 @@
 namespace vicinal {
 
 Result<Mesh> cleaned(Mesh in) {
-    if (in.triangles.empty()) return Problem{"The mesh has no triangles. Bring in a file with faces, not only points or lines.", "part"};
-    // Points are joined on a grid of the tolerance; the box corner is the grid's origin, so far-off meshes keep their digits.
+    if (in.triangles.empty())
+        return Problem{"The mesh has no triangles. Bring in a file with faces, not only points or lines.", "part"};
+    // Points are joined on a grid of the tolerance; the box corner is the grid's origin, so far-off meshes keep their
+    // digits.
     Box3 all;
     for (const auto& t : in.triangles)
         for (auto i : t) {
-            if (i >= in.points.size()) return Problem{"A triangle of the mesh refers to a point that is not there.", "part"};
+            if (i >= in.points.size())
+                return Problem{"A triangle of the mesh refers to a point that is not there.", "part"};
             if (!finite(in.points[i])) return Problem{"The mesh has a coordinate that is not a number.", "part"};
             all.extend(in.points[i]);
         }
@@ -21,7 +24,8 @@ Result<Mesh> cleaned(Mesh in) {
     const auto index = [&](std::uint32_t i) {
         if (to[i] != ~0u) return to[i];
         const Vec3 d = (in.points[i] - all.min()) / tolerance::length;
-        if (!(d.cwiseAbs().maxCoeff() < 9e18)) return to[i] = std::uint32_t(out.points.size()), out.points.push_back(in.points[i]), to[i];
+        if (!(d.cwiseAbs().maxCoeff() < 9e18))
+            return to[i] = std::uint32_t(out.points.size()), out.points.push_back(in.points[i]), to[i];
         const std::array<std::int64_t, 3> key{std::llround(d.x()), std::llround(d.y()), std::llround(d.z())};
         const auto [it, fresh] = known.try_emplace(key, std::uint32_t(out.points.size()));
         if (fresh) out.points.push_back(in.points[i]);
@@ -33,7 +37,8 @@ Result<Mesh> cleaned(Mesh in) {
         out.triangles.push_back(n);
         for (auto i : n) out.box.extend(out.points[i]);
     }
-    if (out.triangles.empty()) return Problem{"All triangles of the mesh are without area. Check the units and the file.", "part"};
+    if (out.triangles.empty())
+        return Problem{"All triangles of the mesh are without area. Check the units and the file.", "part"};
     return out;
 }
 
@@ -45,11 +50,15 @@ std::vector<std::array<std::uint32_t, 2>> featureEdges(const Mesh& mesh, double 
     };
     std::map<std::array<std::uint32_t, 2>, Side> edges;
     for (const auto& t : mesh.triangles) {
-        const Vec3 n = (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized();
+        const Vec3 n =
+            (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized();
         for (int i = 0; i < 3; ++i) {
-            auto& e = edges[std::array<std::uint32_t, 2>{std::min(t[i], t[(i + 1) % 3]), std::max(t[i], t[(i + 1) % 3])}];
-            if (e.faces++ == 0) e.normal = n;
-            else if (e.normal.dot(n) < std::cos(angle)) e.sharp = true;
+            auto& e =
+                edges[std::array<std::uint32_t, 2>{std::min(t[i], t[(i + 1) % 3]), std::max(t[i], t[(i + 1) % 3])}];
+            if (e.faces++ == 0)
+                e.normal = n;
+            else if (e.normal.dot(n) < std::cos(angle))
+                e.sharp = true;
         }
     }
     std::vector<std::array<std::uint32_t, 2>> out;

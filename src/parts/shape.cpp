@@ -8,7 +8,8 @@ namespace {
 
 std::optional<Problem> checkSize(double v, const char* name, const char* field) {
     if (std::isfinite(v) && v >= 1e-3 && v <= 1e7) return std::nullopt;
-    return Problem{std::string("The part's ") + name + " is " + text::number(v, 6) + " mm; use 0.001 mm to 10 km.", field};
+    return Problem{std::string("The part's ") + name + " is " + text::number(v, 6) + " mm; use 0.001 mm to 10 km.",
+                   field};
 }
 
 Result<std::shared_ptr<const Mesh>> box(double x, double y, double z) {

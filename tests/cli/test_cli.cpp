@@ -45,7 +45,8 @@ void TestCli::placesPrintsTheSchedule() {
     QCOMPARE(one.out.count('\n'), int(1 + e->runs[0]->places->count()));
     const QStringList first = one.out.split('\n')[1].split(',');
     NEAR(first[3].toDouble(), 60, 1e-6); // the inset
-    NEAR(first[10].toDouble(), std::cos(first[7].toDouble() * kDegree / 2), 2e-6); // plumb: the quaternion is the heading's
+    NEAR(first[10].toDouble(), std::cos(first[7].toDouble() * kDegree / 2),
+         2e-6); // plumb: the quaternion is the heading's
     const Ran json = run({"places", kQuay, "--format", "json"});
     QVERIFY(json.out.startsWith("{"));
 }
@@ -79,7 +80,8 @@ void TestCli::checkExitsOneWhenWrong() {
     text.replace(at, 13, "\"leftOut\": [9]");
     const Ran r = run({"check", QString::fromStdString(writeText(dir, "gate.json", text))});
     QCOMPARE(r.code, 1);
-    QVERIFY2(r.out.contains("wrong: The clear gap is 217.") && r.out.contains("between places 8 and 10"), qPrintable(r.out));
+    QVERIFY2(r.out.contains("wrong: The clear gap is 217.") && r.out.contains("between places 8 and 10"),
+             qPrintable(r.out));
 }
 
 void TestCli::badInputExitsTwoInOneLine_data() {
@@ -88,16 +90,36 @@ void TestCli::badInputExitsTwoInOneLine_data() {
     QTest::addColumn<QString>("to");
     QTest::addColumn<QString>("says");
     const QStringList places{"places", "FILE"}, validate{"validate", "FILE"};
-    QTest::newRow("no file") << QStringList{"validate", "/no/such.vicinal"} << "" << "" << "There is no file";
-    QTest::newRow("foreign") << validate << "\"vicinal\"" << "\"x\"" << "not a Vicinal document";
-    QTest::newRow("pitch 0") << places << "\"rule\": \"even out\"" << "\"rule\": \"step off\", \"pitch\": 0, \"x\": \"\"" << "above zero";
-    QTest::newRow("count huge") << places << "\"rule\": \"even out\"" << "\"rule\": \"share out\"" << "the most is 1000000";
-    QTest::newRow("insets") << places << "\"insetStart\": 60.0" << "\"insetStart\": 8000" << "leave nothing";
-    QTest::newRow("no such run") << QStringList{"fits", "FILE", "--run", "Nope"} << "" << "" << "There is no run \"Nope\"";
-    QTest::newRow("no command") << QStringList{} << "" << "" << "subcommand";
-    QTest::newRow("bad format") << QStringList{"places", "FILE", "--format", "xml"} << "" << "" << "xml";
-    QTest::newRow("bad target") << QStringList{"export", "FILE", "--to", "x.doc"} << "" << "" << ".glb";
-    QTest::newRow("unwritable") << QStringList{"export", "FILE", "--to", "/nowhere/x.csv"} << "" << "" << "Choose another folder";
+    QTest::newRow("no file") << QStringList{"validate", "/no/such.vicinal"} << ""
+                             << ""
+                             << "There is no file";
+    QTest::newRow("foreign") << validate << "\"vicinal\""
+                             << "\"x\""
+                             << "not a Vicinal document";
+    QTest::newRow("pitch 0") << places << "\"rule\": \"even out\""
+                             << "\"rule\": \"step off\", \"pitch\": 0, \"x\": \"\""
+                             << "above zero";
+    QTest::newRow("count huge") << places << "\"rule\": \"even out\""
+                                << "\"rule\": \"share out\""
+                                << "the most is 1000000";
+    QTest::newRow("insets") << places << "\"insetStart\": 60.0"
+                            << "\"insetStart\": 8000"
+                            << "leave nothing";
+    QTest::newRow("no such run") << QStringList{"fits", "FILE", "--run", "Nope"} << ""
+                                 << ""
+                                 << "There is no run \"Nope\"";
+    QTest::newRow("no command") << QStringList{} << ""
+                                << ""
+                                << "subcommand";
+    QTest::newRow("bad format") << QStringList{"places", "FILE", "--format", "xml"} << ""
+                                << ""
+                                << "xml";
+    QTest::newRow("bad target") << QStringList{"export", "FILE", "--to", "x.doc"} << ""
+                                << ""
+                                << ".glb";
+    QTest::newRow("unwritable") << QStringList{"export", "FILE", "--to", "/nowhere/x.csv"} << ""
+                                << ""
+                                << "Choose another folder";
 }
 
 void TestCli::badInputExitsTwoInOneLine() {
@@ -110,8 +132,10 @@ void TestCli::badInputExitsTwoInOneLine() {
     if (!from.isEmpty()) {
         QVERIFY(text.contains(from));
         text.replace(text.indexOf(from), from.size(), to);
-        if (QString(QTest::currentDataTag()) == "count huge") text.replace(text.indexOf("\"count\": 12"), 11, "\"count\": 10000000");
-        if (QString(QTest::currentDataTag()) == "pitch 0") text.replace(text.indexOf("\"pitch\": 120.0"), 14, "\"pitch\": 0");
+        if (QString(QTest::currentDataTag()) == "count huge")
+            text.replace(text.indexOf("\"count\": 12"), 11, "\"count\": 10000000");
+        if (QString(QTest::currentDataTag()) == "pitch 0")
+            text.replace(text.indexOf("\"pitch\": 120.0"), 14, "\"pitch\": 0");
     }
     const QString file = QString::fromStdString(writeText(dir, "in.json", text.toStdString()));
     for (auto& a : arguments)

@@ -67,13 +67,15 @@ void TestBringIn::dxfKeepsEveryCurve() {
     QVERIFY(bool(strands));
     std::map<std::string, Path> paths;
     for (const auto& s : *strands) paths.emplace(s.layer, *Path::make(s.segments, s.closed));
-    for (const char* layer : {"LINE", "ARC", "CIRCLE", "TILTED", "ELLIPSE", "LWOPEN", "LWCLOSED", "POLY3D", "SPLINE", "RATIONAL", "FIT", "CHAIN"})
+    for (const char* layer : {"LINE", "ARC", "CIRCLE", "TILTED", "ELLIPSE", "LWOPEN", "LWCLOSED", "POLY3D", "SPLINE",
+                              "RATIONAL", "FIT", "CHAIN"})
         QVERIFY2(paths.count(layer), layer);
     const auto length = [&](const char* layer) { return paths.at(layer).length() / 10; };
     NEAR(length("LINE"), 50, 1e-9);
     NEAR(length("ARC"), 10 * kPi / 2, 1e-9);
     NEAR(paths.at("ARC").at(0).point.z(), 50, 1e-9);
-    NEAR((paths.at("ARC").at(0).point - Vec3(100 * std::cos(-10 * kDegree), 100 * std::sin(-10 * kDegree), 50)).norm(), 0, 1e-9);
+    NEAR((paths.at("ARC").at(0).point - Vec3(100 * std::cos(-10 * kDegree), 100 * std::sin(-10 * kDegree), 50)).norm(),
+         0, 1e-9);
     NEAR(length("CIRCLE"), 50 * kPi, 1e-9);
     QVERIFY(paths.at("CIRCLE").closed());
     // In the plane of (0,1,0) the own x axis is world -x and the own y axis world z (arbitrary axis rule).
@@ -82,7 +84,8 @@ void TestBringIn::dxfKeepsEveryCurve() {
     NEAR(length("ELLIPSE"), 4 * 30 * std::comp_ellint_2(std::sqrt(1 - 0.16)), 1e-8);
     QVERIFY(paths.at("ELLIPSE").closed());
     NEAR(length("LWOPEN"), 10 * kPi + 30, 1e-9);
-    NEAR(paths.at("LWOPEN").at(50 * kPi).point.y(), -100, 1e-6); // bulge 1: a half circle to the right of the chord's left
+    NEAR(paths.at("LWOPEN").at(50 * kPi).point.y(), -100,
+         1e-6); // bulge 1: a half circle to the right of the chord's left
     NEAR(paths.at("LWOPEN").at(0).point.z(), 120, 1e-9);
     NEAR(length("LWCLOSED"), 10 * kPi / 2 + 20, 1e-9);
     NEAR(length("POLY3D"), std::sqrt(200.0) + std::sqrt(800.0), 1e-9);
@@ -92,10 +95,12 @@ void TestBringIn::dxfKeepsEveryCurve() {
     QVERIFY(paths.at("SPLINE").length() > 600); // the control polygon's end points at least
     std::string remarks;
     for (const auto& r : file->remarks) remarks += r + "\n";
-    for (const char* what : {"1 block inserts", "1 points", "1 texts"}) QVERIFY2(remarks.find(what) != std::string::npos, remarks.c_str());
+    for (const char* what : {"1 block inserts", "1 points", "1 texts"})
+        QVERIFY2(remarks.find(what) != std::string::npos, remarks.c_str());
     // The splines stay splines.
     for (const auto& s : *strands)
-        if (s.layer == "SPLINE" || s.layer == "RATIONAL" || s.layer == "ELLIPSE") QVERIFY(std::holds_alternative<Nurbs>(s.segments[0]));
+        if (s.layer == "SPLINE" || s.layer == "RATIONAL" || s.layer == "ELLIPSE")
+            QVERIFY(std::holds_alternative<Nurbs>(s.segments[0]));
 }
 
 void TestBringIn::endsAreChained() {
@@ -140,7 +145,8 @@ void TestBringIn::badDxfIsNamed() {
     const auto half = readDxf(writeText(dir, "half.dxf", whole.substr(0, entities + (whole.size() - entities) / 3)));
     QVERIFY(bool(half)); // what is sound is taken, and it says so
     QVERIFY(half->remarks.front().find("cut off") != std::string::npos);
-    for (size_t n = 0; n < whole.size(); n += whole.size() / 40) readDxf(writeText(dir, "cut.dxf", whole.substr(0, n))); // no crash
+    for (size_t n = 0; n < whole.size(); n += whole.size() / 40)
+        readDxf(writeText(dir, "cut.dxf", whole.substr(0, n))); // no crash
 }
 
 void TestBringIn::csv_data() {
@@ -164,13 +170,20 @@ void TestBringIn::csv() {
 void TestBringIn::badCsvIsNamed_data() {
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("says");
-    QTest::newRow("words") << "1,2\nfish,3\n" << "Line 2: \"fish\" is not a number";
-    QTest::newRow("nan") << "1,2\n3,nan\n" << "Line 2: \"nan\" is not a number";
-    QTest::newRow("infinite") << "inf,2\n3,4\n" << "Line 1: \"inf\"";
-    QTest::newRow("one point") << "1,2,3\n" << "1 point(s); a path needs at least two";
-    QTest::newRow("empty") << "" << "0 point(s)";
-    QTest::newRow("four columns") << "1,2,3,4\n1,2,3,4\n" << "Line 1 has 4 value(s)";
-    QTest::newRow("empty cell") << "1,2\n3,,5\n" << "Line 2: an empty cell";
+    QTest::newRow("words") << "1,2\nfish,3\n"
+                           << "Line 2: \"fish\" is not a number";
+    QTest::newRow("nan") << "1,2\n3,nan\n"
+                         << "Line 2: \"nan\" is not a number";
+    QTest::newRow("infinite") << "inf,2\n3,4\n"
+                              << "Line 1: \"inf\"";
+    QTest::newRow("one point") << "1,2,3\n"
+                               << "1 point(s); a path needs at least two";
+    QTest::newRow("empty") << ""
+                           << "0 point(s)";
+    QTest::newRow("four columns") << "1,2,3,4\n1,2,3,4\n"
+                                  << "Line 1 has 4 value(s)";
+    QTest::newRow("empty cell") << "1,2\n3,,5\n"
+                                << "Line 2: an empty cell";
 }
 
 void TestBringIn::badCsvIsNamed() {
@@ -187,14 +200,19 @@ void TestBringIn::meshesScaleAndClean() {
     NEAR((*obj)->box.sizes().x(), 60 * 25.4, 1e-3);
     QCOMPARE((*obj)->points.size(), size_t(8));
     QCOMPARE((*obj)->triangles.size(), size_t(12));
-    const double volume = 60 * (40 * 30 + 10 * 10 + 4 * 25 * 20) / 6.0; // prismatoid: both ends and four times the middle
+    const double volume =
+        60 * (40 * 30 + 10 * 10 + 4 * 25 * 20) / 6.0; // prismatoid: both ends and four times the middle
     NEAR(volumeOf(**obj), volume * std::pow(25.4, 3), volume * std::pow(25.4, 3) * 0.02);
-    const auto stl = readMesh("solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 10 0 0\nvertex 0 10 0\nendloop\nendfacet\n"
-                              "facet normal 0 0 1\nouter loop\nvertex 10 0 0\nvertex 10 10 0\nvertex 0 10 0\nendloop\nendfacet\nendsolid s\n", "stl", 1);
+    const auto stl = readMesh(
+        "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 10 0 0\nvertex 0 10 0\nendloop\nendfacet\n"
+        "facet normal 0 0 1\nouter loop\nvertex 10 0 0\nvertex 10 10 0\nvertex 0 10 0\nendloop\nendfacet\nendsolid s\n",
+        "stl", 1);
     QVERIFY2(bool(stl), stl ? "" : stl.problem().text.c_str());
     QCOMPARE((*stl)->points.size(), size_t(4)); // joined
-    const auto ply = readMesh("ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\n"
-                              "property list uchar int vertex_index\nend_header\n0 0 0\n5 0 0\n0 7 0\n3 0 1 2\n", "ply", 1);
+    const auto ply = readMesh("ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty "
+                              "float z\nelement face 1\n"
+                              "property list uchar int vertex_index\nend_header\n0 0 0\n5 0 0\n0 7 0\n3 0 1 2\n",
+                              "ply", 1);
     QVERIFY2(bool(ply), ply ? "" : ply.problem().text.c_str());
     NEAR((*ply)->box.sizes().y(), 7, 1e-6);
 }

@@ -56,7 +56,10 @@ void TestSendOut::scheduleReadsBack() {
     const QString csv = dir.filePath("s.csv"), json = dir.filePath("s.json");
     QVERIFY(!sendOut(*runs, csv.toStdString()));
     QVERIFY(!sendOut(*runs, json.toStdString()));
-    const auto rows = python("import csv,json,sys; print(json.dumps([[r, j] for r, j in zip(csv.DictReader(open(sys.argv[1])), json.load(open(sys.argv[2]))['places'])]))", {csv, json}).array();
+    const auto rows = python("import csv,json,sys; print(json.dumps([[r, j] for r, j in "
+                             "zip(csv.DictReader(open(sys.argv[1])), json.load(open(sys.argv[2]))['places'])]))",
+                             {csv, json})
+                          .array();
     int expected = 0;
     for (const auto& r : *runs) expected += r->places->present;
     QCOMPARE(int(rows.size()), expected);
@@ -71,11 +74,14 @@ void TestSendOut::scheduleReadsBack() {
             QCOMPARE(exact["station"].toDouble(), run->places->stations[i]); // all 17 digits
             // The quaternion and the angles, each on its own, rebuild the seat's rotation.
             const Mat3 R = seatToWorld(run->places->poses[i], run->placedSeat);
-            const Quat q(exact["qw"].toDouble(), exact["qx"].toDouble(), exact["qy"].toDouble(), exact["qz"].toDouble());
+            const Quat q(exact["qw"].toDouble(), exact["qx"].toDouble(), exact["qy"].toDouble(),
+                         exact["qz"].toDouble());
             NEAR((q.toRotationMatrix() - R).norm(), 0, 1e-9);
             const auto number = [&](const char* key) { return row[key].toString().toDouble(); };
-            const Mat3 again = (Eigen::AngleAxisd(number("heading") * kDegree, Vec3::UnitZ()) * Eigen::AngleAxisd(-number("slope") * kDegree, Vec3::UnitY()) *
-                                Eigen::AngleAxisd(number("roll") * kDegree, Vec3::UnitX())).toRotationMatrix();
+            const Mat3 again = (Eigen::AngleAxisd(number("heading") * kDegree, Vec3::UnitZ()) *
+                                Eigen::AngleAxisd(-number("slope") * kDegree, Vec3::UnitY()) *
+                                Eigen::AngleAxisd(number("roll") * kDegree, Vec3::UnitX()))
+                                   .toRotationMatrix();
             NEAR((again - R).norm(), 0, 1e-7);
             const Vec3 p = run->placedOn->at(run->places->stations[i]).point;
             NEAR((Vec3(number("x"), number("y"), number("z")) - p).norm(), 0, 2e-6);
@@ -99,7 +105,9 @@ for i in doc.modelspace().query("INSERT"):
     out.append([i.dxf.layer, i.dxf.name] + [list(m.transform(p)) for p in ((0, 0, 0), (1, 0, 0), (0, 0, 1))])
 blocks = {b.name: len(b) for b in doc.blocks if not b.name.startswith("*")}
 print(json.dumps({"errors": errors, "units": doc.header["$INSUNITS"], "inserts": out, "blocks": blocks, "layers": [l.dxf.name for l in doc.layers]}))
-)", {file}).object();
+)",
+                             {file})
+                          .object();
     QCOMPARE(read["errors"].toArray().size(), 0);
     QCOMPARE(read["units"].toInt(), 4);
     QCOMPARE(read["blocks"].toObject().size(), 3);
@@ -132,7 +140,8 @@ void TestSendOut::dxfPathIsTheSameCurve() {
     const auto evaluation = evaluate(d);
     const QString file = dir.filePath("o.dxf");
     // The example's second path has a gap on purpose? It must not: then this run would be stale.
-    QVERIFY2(!evaluation->runs[0]->problem, evaluation->runs[0]->problem ? evaluation->runs[0]->problem->text.c_str() : "");
+    QVERIFY2(!evaluation->runs[0]->problem,
+             evaluation->runs[0]->problem ? evaluation->runs[0]->problem->text.c_str() : "");
     QVERIFY(!sendOut({evaluation->runs[0], evaluation->runs[1]}, file.toStdString()));
     auto back = readDxf(file.toStdString());
     QVERIFY(bool(back));
@@ -144,7 +153,8 @@ void TestSendOut::dxfPathIsTheSameCurve() {
         const Path& a = *evaluation->paths.at(id)->path;
         const Path& b = paths.at(layer);
         NEAR(a.length(), b.length(), 1e-5);
-        for (double s : evenly(std::min(a.length(), b.length()), 50)) NEAR((a.at(s).point - b.at(s).point).norm(), 0, 1e-5);
+        for (double s : evenly(std::min(a.length(), b.length()), 50))
+            NEAR((a.at(s).point - b.at(s).point).norm(), 0, 1e-5);
     }
 }
 

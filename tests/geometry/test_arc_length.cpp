@@ -67,7 +67,9 @@ void TestArcLength::circleAndEllipseMatchEllipticIntegral() {
     const Path circle = pathOf({Arc{{5, 6, 7}, Vec3::UnitX(), Vec3::UnitY(), 750, 2 * kPi}}, true);
     NEAR(circle.length(), 2 * kPi * 750, 1e-9);
     for (const auto& [a, b] : {std::pair{300.0, 299.0}, {900.0, 120.0}, {5000.0, 10.0}}) {
-        const Path ellipse = pathOf({ellipseArc(Vec3(1, 2, 3), someRotation() * Vec3(a, 0, 0), someRotation() * Vec3(0, b, 0), 0, 2 * kPi)}, true);
+        const Path ellipse = pathOf(
+            {ellipseArc(Vec3(1, 2, 3), someRotation() * Vec3(a, 0, 0), someRotation() * Vec3(0, b, 0), 0, 2 * kPi)},
+            true);
         const double exact = 4 * a * std::comp_ellint_2(std::sqrt(1 - b * b / (a * a)));
         NEAR(ellipse.length(), exact, exact * 1e-12);
     }
@@ -175,10 +177,11 @@ void TestArcLength::cuttingChangesNoStation_data() {
 
 void TestArcLength::cuttingChangesNoStation() {
     QFETCH(int, kind);
-    const Segment whole = kind == 0   ? Segment(Line{{0, 0, 0}, {900, 300, 50}})
-                          : kind == 1 ? arcThrough({0, 0, 0}, {500, 400, 100}, {100, 900, 200})
-                          : kind == 2 ? Segment(Bezier{{Vec3(0, 0, 0), Vec3(900, 50, 300), Vec3(-300, 500, 0), Vec3(700, 700, 100)}})
-                                      : Segment(randomNurbs(5, 3, 9, true));
+    const Segment whole =
+        kind == 0   ? Segment(Line{{0, 0, 0}, {900, 300, 50}})
+        : kind == 1 ? arcThrough({0, 0, 0}, {500, 400, 100}, {100, 900, 200})
+        : kind == 2 ? Segment(Bezier{{Vec3(0, 0, 0), Vec3(900, 50, 300), Vec3(-300, 500, 0), Vec3(700, 700, 100)}})
+                    : Segment(randomNurbs(5, 3, 9, true));
     std::vector<Segment> pieces{whole};
     std::mt19937 random(11);
     for (int i = 0; i < 12; ++i) {

@@ -23,7 +23,8 @@ Path helix(double r, double c, double turns) {
     const auto d = [&](double a) { return Vec3(-r * std::sin(a), r * std::cos(a), c); };
     std::vector<Segment> out;
     for (int i = 0; i < n; ++i)
-        out.push_back(Bezier{{p(i * h), p(i * h) + d(i * h) * h / 3, p((i + 1) * h) - d((i + 1) * h) * h / 3, p((i + 1) * h)}});
+        out.push_back(
+            Bezier{{p(i * h), p(i * h) + d(i * h) * h / 3, p((i + 1) * h) - d((i + 1) * h) * h / 3, p((i + 1) * h)}});
     return pathOf(out);
 }
 
@@ -64,7 +65,8 @@ void TestFrames::framesAreRotations() {
 }
 
 void TestFrames::helixTwistMatchesTorsion() {
-    // Seen from the Frenet frame, the least-twisting frame turns back by the torsion: d(angle)/ds = -tau, tau = c/(r^2+c^2).
+    // Seen from the Frenet frame, the least-twisting frame turns back by the torsion: d(angle)/ds = -tau, tau =
+    // c/(r^2+c^2).
     const double r = 400, c = 130, turns = 3;
     const Path path = helix(r, c, turns);
     const double rate = std::hypot(r, c), tau = c / (r * r + c * c);
@@ -155,12 +157,13 @@ void TestFrames::overTheTopNeverFlips() {
 
 void TestFrames::verticalStretchesKeepTheHeading() {
     // Level, then straight up, then level in another direction.
-    const Path path = pathOf({Line{{0, 0, 0}, {100, 0, 0}}, Line{{100, 0, 0}, {100, 0, 300}}, Line{{100, 0, 300}, {100, 100, 300}}});
+    const Path path =
+        pathOf({Line{{0, 0, 0}, {100, 0, 0}}, Line{{100, 0, 0}, {100, 0, 300}}, Line{{100, 0, 300}, {100, 100, 300}}});
     const auto F = frames(path, {50, 101, 250, 399, 450}, CrownRule::Plumb);
     NEAR(F[0](0, 0), 1, 1e-12);
-    NEAR(F[1](0, 0), 1, 1e-3);                    // still the old heading
-    NEAR(F[2](0, 0), std::sqrt(0.5), 1e-9);       // half-way between the two
-    NEAR(F[3](1, 0), 1, 1e-3);                    // nearly the new one
+    NEAR(F[1](0, 0), 1, 1e-3);              // still the old heading
+    NEAR(F[2](0, 0), std::sqrt(0.5), 1e-9); // half-way between the two
+    NEAR(F[3](1, 0), 1, 1e-3);              // nearly the new one
     NEAR(F[4](1, 0), 1, 1e-12);
     const Path pole = pathOf({Line{{5, 5, 0}, {5, 5, 2000}}});
     for (CrownRule rule : {CrownRule::Plumb, CrownRule::Upright, CrownRule::Carried})
@@ -174,7 +177,9 @@ void TestFrames::cornersFaceAsTheRuleSays() {
     const Path path = pathOf({Line{{0, 0, 0}, {100, 0, 0}}, Line{{100, 0, 0}, {100, 100, 0}}});
     QCOMPARE(path.corners().size(), size_t(1));
     Facing f;
-    for (auto [rule, x, y] : {std::tuple{CornerRule::Bisector, std::sqrt(0.5), std::sqrt(0.5)}, {CornerRule::LegBefore, 1.0, 0.0}, {CornerRule::LegAfter, 0.0, 1.0}})
+    for (auto [rule, x, y] : {std::tuple{CornerRule::Bisector, std::sqrt(0.5), std::sqrt(0.5)},
+                              {CornerRule::LegBefore, 1.0, 0.0},
+                              {CornerRule::LegAfter, 0.0, 1.0}})
         for (CrownRule crown : {CrownRule::Plumb, CrownRule::Upright, CrownRule::Carried}) {
             f.corner = rule;
             f.crown = crown;

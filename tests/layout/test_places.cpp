@@ -72,9 +72,9 @@ void TestPlaces::extraTurnIsAboutNoseSideCrown() {
         order.facing.turn = turn;
         return Mat3(place(path, order)->poses[0].topLeftCorner<3, 3>());
     };
-    NEAR((nose({0, 0, kPi / 2}).col(0) - Vec3::UnitY()).norm(), 0, 1e-12);  // about the crown: nose goes left
-    NEAR((nose({0, kPi / 2, 0}).col(0) + Vec3::UnitZ()).norm(), 0, 1e-12);  // about the side: nose dips
-    NEAR((nose({kPi / 2, 0, 0}).col(2) + Vec3::UnitY()).norm(), 0, 1e-12);  // about the nose: crown goes right
+    NEAR((nose({0, 0, kPi / 2}).col(0) - Vec3::UnitY()).norm(), 0, 1e-12); // about the crown: nose goes left
+    NEAR((nose({0, kPi / 2, 0}).col(0) + Vec3::UnitZ()).norm(), 0, 1e-12); // about the side: nose dips
+    NEAR((nose({kPi / 2, 0, 0}).col(2) + Vec3::UnitY()).norm(), 0, 1e-12); // about the nose: crown goes right
 }
 
 void TestPlaces::asDrawnKeepsThePartsOwnAxes() {

@@ -85,7 +85,8 @@ void TestSpacing::stepOffLeftOverGoesWhereToldTo() {
     s.insetStart = 50;
     s.insetEnd = 100; // usable 850: 3 places, 250 left
     const Path p = straight(1000);
-    for (auto [where, first] : {std::pair{LeftOver::AtEnd, 50.0}, {LeftOver::AtStart, 300.0}, {LeftOver::Both, 175.0}}) {
+    for (auto [where, first] :
+         {std::pair{LeftOver::AtEnd, 50.0}, {LeftOver::AtStart, 300.0}, {LeftOver::Both, 175.0}}) {
         s.leftOver = where;
         const auto r = solve(p, s);
         QCOMPARE(r->at.size(), size_t(3));
@@ -98,7 +99,9 @@ void TestSpacing::stepOffLeftOverGoesWhereToldTo() {
 void TestSpacing::shareOutEnds() {
     const Path p = straight(1200);
     Spacing s = shareOut(4);
-    for (auto [ends, first, pitch] : {std::tuple{ShareEnds::AtEnds, 0.0, 400.0}, {ShareEnds::HalfPitchIn, 150.0, 300.0}, {ShareEnds::PitchIn, 240.0, 240.0}}) {
+    for (auto [ends, first, pitch] : {std::tuple{ShareEnds::AtEnds, 0.0, 400.0},
+                                      {ShareEnds::HalfPitchIn, 150.0, 300.0},
+                                      {ShareEnds::PitchIn, 240.0, 240.0}}) {
         s.ends = ends;
         const auto r = solve(p, s);
         NEAR(r->at.front(), first, 1e-9);
@@ -149,8 +152,11 @@ void TestSpacing::clearGapIsEqualOnAVaryingSlope() {
     const Path p = ramp();
     const Occupancy occ = occupancy(p);
     QVERIFY(!occ.constant());
-    for (auto [rule, left] : {std::pair{SpacingRule::StepOff, LeftOver::AtEnd}, {SpacingRule::StepOff, LeftOver::AtStart}, {SpacingRule::StepOff, LeftOver::Both},
-                              {SpacingRule::ShareOut, LeftOver::AtEnd}, {SpacingRule::EvenOut, LeftOver::AtEnd}}) {
+    for (auto [rule, left] : {std::pair{SpacingRule::StepOff, LeftOver::AtEnd},
+                              {SpacingRule::StepOff, LeftOver::AtStart},
+                              {SpacingRule::StepOff, LeftOver::Both},
+                              {SpacingRule::ShareOut, LeftOver::AtEnd},
+                              {SpacingRule::EvenOut, LeftOver::AtEnd}}) {
         Spacing s;
         s.rule = rule;
         s.leftOver = left;
@@ -176,7 +182,8 @@ void TestSpacing::occupiedLengthIsWhereBoxesTouch() {
     std::uniform_real_distribution<double> size(5, 300);
     const Path p = straight(10);
     for (int i = 0; i < 200; ++i) {
-        const Box3 box(Vec3(-size(random), -size(random), -size(random)), Vec3(size(random), size(random), size(random)));
+        const Box3 box(Vec3(-size(random), -size(random), -size(random)),
+                       Vec3(size(random), size(random), size(random)));
         const Mat3 R = Quat::UnitRandom().toRotationMatrix();
         const Vec3 t = R * Quat::UnitRandom()._transformVector(Vec3::UnitX());
         const auto apart = [&](double d) {
@@ -208,7 +215,8 @@ void TestSpacing::closedPathsSlideAndWrap() {
     gaps.measure = Measure::ClearGap;
     const auto stepped = solveSpacing(p, gaps, occ);
     for (size_t i = 1; i < stepped->at.size(); ++i)
-        NEAR(stepped->at[i] - stepped->at[i - 1] - occ.at(stepped->at[i - 1]).ahead - occ.at(stepped->at[i]).behind, 90, 1e-7);
+        NEAR(stepped->at[i] - stepped->at[i - 1] - occ.at(stepped->at[i - 1]).ahead - occ.at(stepped->at[i]).behind, 90,
+             1e-7);
     const double seam = p.length() - stepped->at.back() - occ.at(stepped->at.back()).ahead - occ.at(0).behind;
     NEAR(seam, 90 + stepped->leftOver, 1);
     QVERIFY(seam >= 90 - 1e-6 && seam < 90 + 115);
@@ -268,17 +276,28 @@ void TestSpacing::impossibleRulesSayWhy_data() {
     QTest::addColumn<int>("which");
     QTest::addColumn<QString>("start");
     QTest::addColumn<QString>("remedy");
-    QTest::newRow("pitch 0") << 0 << "pitch: " << "above zero";
-    QTest::newRow("pitch negative") << 1 << "pitch: " << "above zero";
-    QTest::newRow("pitch too long") << 2 << "pitch: " << "The longest that works is 1000 mm";
-    QTest::newRow("insets too long") << 3 << "insetStart: " << "leave nothing";
-    QTest::newRow("inset negative") << 4 << "insetEnd: " << "cannot be negative";
-    QTest::newRow("count 0") << 5 << "count: " << "at least 1";
-    QTest::newRow("count huge") << 6 << "count: " << "the most is 1000000";
-    QTest::newRow("pitch tiny") << 7 << "pitch: " << "the most is 1000000";
-    QTest::newRow("about nan") << 8 << "pitch: " << "not a number";
-    QTest::newRow("about huge") << 9 << "about: " << "The longest that works";
-    QTest::newRow("limits crossed") << 10 << "gapAtLeast: " << "Swap them";
+    QTest::newRow("pitch 0") << 0 << "pitch: "
+                             << "above zero";
+    QTest::newRow("pitch negative") << 1 << "pitch: "
+                                    << "above zero";
+    QTest::newRow("pitch too long") << 2 << "pitch: "
+                                    << "The longest that works is 1000 mm";
+    QTest::newRow("insets too long") << 3 << "insetStart: "
+                                     << "leave nothing";
+    QTest::newRow("inset negative") << 4 << "insetEnd: "
+                                    << "cannot be negative";
+    QTest::newRow("count 0") << 5 << "count: "
+                             << "at least 1";
+    QTest::newRow("count huge") << 6 << "count: "
+                                << "the most is 1000000";
+    QTest::newRow("pitch tiny") << 7 << "pitch: "
+                                << "the most is 1000000";
+    QTest::newRow("about nan") << 8 << "pitch: "
+                               << "not a number";
+    QTest::newRow("about huge") << 9 << "about: "
+                                << "The longest that works";
+    QTest::newRow("limits crossed") << 10 << "gapAtLeast: "
+                                    << "Swap them";
 }
 
 void TestSpacing::impossibleRulesSayWhy() {

@@ -12,8 +12,10 @@ namespace vicinal::test {
 /// A wedge that is no box, so that facing shows: 8 triangles, nose end narrower. OBJ text.
 inline std::string wedgeObj(double x = 0) {
     std::string s;
-    const double v[8][3] = {{0, -20, 0}, {60, -5, 0}, {60, 5, 0}, {0, 20, 0}, {0, -20, 30}, {60, -5, 10}, {60, 5, 10}, {0, 20, 30}};
-    for (const auto& p : v) s += "v " + std::to_string(p[0] + x) + " " + std::to_string(p[1]) + " " + std::to_string(p[2]) + "\n";
+    const double v[8][3] = {{0, -20, 0},  {60, -5, 0},  {60, 5, 0},  {0, 20, 0},
+                            {0, -20, 30}, {60, -5, 10}, {60, 5, 10}, {0, 20, 30}};
+    for (const auto& p : v)
+        s += "v " + std::to_string(p[0] + x) + " " + std::to_string(p[1]) + " " + std::to_string(p[2]) + "\n";
     return s + "f 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n";
 }
 
@@ -29,18 +31,26 @@ inline Document fullDocument() {
     d.unit = Unit::Inch;
     PathItem points;
     points.name = "Slipway \"east\"";
-    for (const Vec3& p : {Vec3(0, 0, 0), Vec3(900.125, 1.0 / 3, 40), Vec3(1800, 500, 120), Vec3(2500, 900, 100)}) std::get<PointsRecipe>(points.recipe).points.push_back({p, p.x() != 1800});
+    for (const Vec3& p : {Vec3(0, 0, 0), Vec3(900.125, 1.0 / 3, 40), Vec3(1800, 500, 120), Vec3(2500, 900, 100)})
+        std::get<PointsRecipe>(points.recipe).points.push_back({p, p.x() != 1800});
     d = with(d, points);
     PathItem curve;
     curve.name = "Quay edge";
     const auto arc = std::get<Arc>(arcThrough({300, 0, 0}, {400, 50, 0}, {450, 200, 0}));
     const Vec3 end = endOf(Segment(arc));
-    curve.recipe = BroughtCurve{{Line{{0, 0, 0}, startOf(Segment(arc))}, arc, Bezier{{end, end + Vec3(0, 90, 9), end + Vec3(90, 200, 0), end + Vec3(300, 300, 0)}},
-                                 ellipseArc(end + Vec3(0, 300, 0), Vec3(300, 0, 0), Vec3(0, 100, 0), 0, 1.2)}, false, "quay.dxf"};
+    curve.recipe = BroughtCurve{{Line{{0, 0, 0}, startOf(Segment(arc))}, arc,
+                                 Bezier{{end, end + Vec3(0, 90, 9), end + Vec3(90, 200, 0), end + Vec3(300, 300, 0)}},
+                                 ellipseArc(end + Vec3(0, 300, 0), Vec3(300, 0, 0), Vec3(0, 100, 0), 0, 1.2)},
+                                false,
+                                "quay.dxf"};
     d = with(d, curve);
     d = with(d, PartItem{0, "Baluster", Baluster{21, 22, 950}, {BoxPoint{0, -1, 1}, Axis::PlusX, Axis::PlusZ}});
     d = with(d, PartItem{0, "Plank", Plank{1400, 140, 30}, {Vec3(1, 2, 3.5), Axis::MinusY, Axis::PlusZ}});
-    PartItem mesh{0, "Wedge", BroughtMesh{*readMesh(wedgeObj(), "obj", 2), "wedge.obj", std::make_shared<const std::string>(wedgeObj()), "obj", 2}, {}};
+    PartItem mesh{0,
+                  "Wedge",
+                  BroughtMesh{*readMesh(wedgeObj(), "obj", 2), "wedge.obj",
+                              std::make_shared<const std::string>(wedgeObj()), "obj", 2},
+                  {}};
     d = with(d, mesh);
     for (int i = 0; i < 3; ++i) {
         RunItem r;

@@ -121,7 +121,10 @@ void TestDocument::fileRoundTripIsExact() {
     QVERIFY(!saveDocument(d, again));
     QCOMPARE(*readFile(path), *readFile(again));
     QProcess python;
-    python.start("python3", {"-c", "import zipfile,sys; z=zipfile.ZipFile(sys.argv[1]); print(z.testzip(), sorted(n.split('/')[0] for n in z.namelist()))", QString::fromStdString(path)});
+    python.start("python3", {"-c",
+                             "import zipfile,sys; z=zipfile.ZipFile(sys.argv[1]); print(z.testzip(), "
+                             "sorted(n.split('/')[0] for n in z.namelist()))",
+                             QString::fromStdString(path)});
     QVERIFY(python.waitForFinished());
     QCOMPARE(QString(python.readAllStandardOutput()).trimmed(), QString("None ['assets', 'document.json']"));
 }
@@ -146,7 +149,11 @@ void TestDocument::schemaAcceptsWhatIsWritten() {
     const QString schema = VICINAL_SOURCE "/docs/format/document.schema.json";
     const auto check = [&](const QString& document) {
         QProcess python; // Debian's own Python: it has python3-jsonschema
-        python.start("/usr/bin/python3", {"-c", "import json,sys,jsonschema; jsonschema.validate(json.load(open(sys.argv[1])), json.load(open(sys.argv[2])))", document, schema});
+        python.start("/usr/bin/python3",
+                     {"-c",
+                      "import json,sys,jsonschema; jsonschema.validate(json.load(open(sys.argv[1])), "
+                      "json.load(open(sys.argv[2])))",
+                      document, schema});
         python.waitForFinished();
         return python.exitCode() == 0;
     };
@@ -162,14 +169,30 @@ void TestDocument::damagedFilesAreNamed_data() {
     QTest::addColumn<QString>("from");
     QTest::addColumn<QString>("to");
     QTest::addColumn<QString>("says");
-    QTest::newRow("foreign") << "\"vicinal\"" << "\"other\"" << "not a Vicinal document";
-    QTest::newRow("newer") << "\"version\": 1" << "\"version\": 7" << "newer Vicinal (format 7";
-    QTest::newRow("word") << "\"plumb\"" << "\"plump\"" << "\"plump\" for \"crown\"";
-    QTest::newRow("text for number") << "\"about\": 123.456" << "\"about\": \"x\"" << "item 1 of \"runs\" needs a number for \"about\"";
-    QTest::newRow("id twice") << "\"id\": 2" << "\"id\": 1" << "used twice";
-    QTest::newRow("unit") << "\"shownIn\": \"in\"" << "\"shownIn\": \"el\"" << "not a unit";
-    QTest::newRow("box point") << "\"box\": [" << "\"box\": [-3, 0, 0], \"was\": [" << "-1, 0 or 1";
-    QTest::newRow("not JSON") << "{" << "<" << "not JSON";
+    QTest::newRow("foreign") << "\"vicinal\""
+                             << "\"other\""
+                             << "not a Vicinal document";
+    QTest::newRow("newer") << "\"version\": 1"
+                           << "\"version\": 7"
+                           << "newer Vicinal (format 7";
+    QTest::newRow("word") << "\"plumb\""
+                          << "\"plump\""
+                          << "\"plump\" for \"crown\"";
+    QTest::newRow("text for number") << "\"about\": 123.456"
+                                     << "\"about\": \"x\""
+                                     << "item 1 of \"runs\" needs a number for \"about\"";
+    QTest::newRow("id twice") << "\"id\": 2"
+                              << "\"id\": 1"
+                              << "used twice";
+    QTest::newRow("unit") << "\"shownIn\": \"in\""
+                          << "\"shownIn\": \"el\""
+                          << "not a unit";
+    QTest::newRow("box point") << "\"box\": ["
+                               << "\"box\": [-3, 0, 0], \"was\": ["
+                               << "-1, 0 or 1";
+    QTest::newRow("not JSON") << "{"
+                              << "<"
+                              << "not JSON";
 }
 
 void TestDocument::damagedFilesAreNamed() {
@@ -180,7 +203,8 @@ void TestDocument::damagedFilesAreNamed() {
     const size_t at = text.find(from.toStdString());
     QVERIFY(at != std::string::npos);
     text.replace(at, from.toStdString().size(), to.toStdString());
-    const auto r = fromJson(text, [](const std::string&) { return wedgeObj(); }, readMesh);
+    const auto r = fromJson(
+        text, [](const std::string&) { return wedgeObj(); }, readMesh);
     QVERIFY(!r);
     QVERIFY2(r.problem().text.find(says.toStdString()) != std::string::npos, r.problem().text.c_str());
 }

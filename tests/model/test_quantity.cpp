@@ -20,12 +20,31 @@ void TestQuantity::lengths_data() {
     QTest::addColumn<int>("unit");
     QTest::addColumn<double>("mm");
     const int mm = int(Unit::Millimetre), in = int(Unit::Inch), m = int(Unit::Metre);
-    const std::tuple<const char*, int, double> rows[] = {
-        {"2.4 m", mm, 2400}, {"3/4 in", mm, 19.05}, {"6ft 2in", mm, 6 * 304.8 + 2 * 25.4}, {"1200/7", mm, 1200.0 / 7}, {"120", m, 120000},
-        {"120", in, 3048}, {"6' 2\"", mm, 1879.6}, {"2 1/2 in", mm, 63.5}, {"(3 + 1/8) in", mm, 79.375}, {"2*60 mm + 5 cm", mm, 170},
-        {"-12", mm, -12}, {"1e3", mm, 1000}, {"1,5 m", mm, 1500}, {".5m", mm, 500}, {"10 m / 4", mm, 2500}, {"3 * 2 m", mm, 6000},
-        {"2 * (3 in)", mm, 152.4}, {"1 yd", mm, 914.4}, {"5 \u00d7 2 mm", mm, 10}, {"6ft2in", mm, 1879.6}, {"100 - 3/4", mm, 99.25}, {"+7", mm, 7},
-        {"1/8", in, 3.175}, {"0", mm, 0}, {"2 - -3", mm, 5}};
+    const std::tuple<const char*, int, double> rows[] = {{"2.4 m", mm, 2400},
+                                                         {"3/4 in", mm, 19.05},
+                                                         {"6ft 2in", mm, 6 * 304.8 + 2 * 25.4},
+                                                         {"1200/7", mm, 1200.0 / 7},
+                                                         {"120", m, 120000},
+                                                         {"120", in, 3048},
+                                                         {"6' 2\"", mm, 1879.6},
+                                                         {"2 1/2 in", mm, 63.5},
+                                                         {"(3 + 1/8) in", mm, 79.375},
+                                                         {"2*60 mm + 5 cm", mm, 170},
+                                                         {"-12", mm, -12},
+                                                         {"1e3", mm, 1000},
+                                                         {"1,5 m", mm, 1500},
+                                                         {".5m", mm, 500},
+                                                         {"10 m / 4", mm, 2500},
+                                                         {"3 * 2 m", mm, 6000},
+                                                         {"2 * (3 in)", mm, 152.4},
+                                                         {"1 yd", mm, 914.4},
+                                                         {"5 \u00d7 2 mm", mm, 10},
+                                                         {"6ft2in", mm, 1879.6},
+                                                         {"100 - 3/4", mm, 99.25},
+                                                         {"+7", mm, 7},
+                                                         {"1/8", in, 3.175},
+                                                         {"0", mm, 0},
+                                                         {"2 - -3", mm, 5}};
     for (const auto& [text, unit, value] : rows) QTest::newRow(text) << QString::fromUtf8(text) << unit << value;
 }
 
@@ -41,9 +60,12 @@ void TestQuantity::lengths() {
 void TestQuantity::refusals_data() {
     QTest::addColumn<QString>("says");
     const std::pair<const char*, const char*> rows[] = {
-        {"", "Nothing is typed"}, {"abc", "not a number"}, {"12 furlongs", "not a unit"}, {"3 m * 2 m", "not a length"}, {"1/0", "divides by zero"},
-        {"6 ft 2", "no unit"}, {"4 / 2 mm + 3", "no unit"}, {"(2", "bracket"}, {"2)", "not understood"}, {"1.2.3", "decimal"}, {"1e999", "out of range"},
-        {"10 m / 4 m", "divided by a length"}, {"5 mm m", "not understood"}, {"nan", "not a number"}, {"3 mmm", "not a unit"}, {"2 +", "ends too early"}};
+        {"", "Nothing is typed"},      {"abc", "not a number"},    {"12 furlongs", "not a unit"},
+        {"3 m * 2 m", "not a length"}, {"1/0", "divides by zero"}, {"6 ft 2", "no unit"},
+        {"4 / 2 mm + 3", "no unit"},   {"(2", "bracket"},          {"2)", "not understood"},
+        {"1.2.3", "decimal"},          {"1e999", "out of range"},  {"10 m / 4 m", "divided by a length"},
+        {"5 mm m", "not understood"},  {"nan", "not a number"},    {"3 mmm", "not a unit"},
+        {"2 +", "ends too early"}};
     for (const auto& [text, says] : rows) QTest::newRow(text) << QString(says);
 }
 
@@ -72,7 +94,8 @@ void TestQuantity::shownLengthsReadBack() {
     for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Foot})
         for (int i = 0; i < 100; ++i) {
             const double mm = value(random);
-            NEAR(*parseLength(formatLength(mm, u) + " " + nameOf(u), Unit::Metre), mm, 0.002); // half a step of the last decimal shown
+            NEAR(*parseLength(formatLength(mm, u) + " " + nameOf(u), Unit::Metre), mm,
+                 0.002); // half a step of the last decimal shown
         }
 }
 

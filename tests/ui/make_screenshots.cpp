@@ -1,7 +1,7 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
-#include "ui/window_fixture.h"
-#include "app/controls.h"
 #include "app/bring_in_dialog.h"
+#include "app/controls.h"
+#include "ui/window_fixture.h"
 #include <QLabel>
 #include <QLineEdit>
 #include <QScrollBar>
@@ -71,7 +71,8 @@ int main(int argc, char** argv) {
 
     d.view().setLook(Viewport::Look::Plan);
     d.click("tool.drawPath");
-    for (const auto& [x, y] : {std::pair{-2000, -2000}, {1000, -3000}, {4000, -2000}}) d.clickAt(&d.view(), d.ground(x, y));
+    for (const auto& [x, y] : {std::pair{-2000, -2000}, {1000, -3000}, {4000, -2000}})
+        d.clickAt(&d.view(), d.ground(x, y));
     QTest::mouseMove(&d.view(), d.ground(7000, -3000).toPoint());
     shoot(d.window.get(), "drawing.png");
     d.view().cancelDrawing();

@@ -3,11 +3,11 @@
 #include "ui/window_fixture.h"
 #include <QComboBox>
 #include <QContextMenuEvent>
+#include <QFile>
 #include <QLabel>
 #include <QLineEdit>
-#include <QRegularExpression>
-#include <QFile>
 #include <QMenu>
+#include <QRegularExpression>
 #include <QSignalSpy>
 #include <QTableWidget>
 #include <cmath>
@@ -104,9 +104,12 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
 void TestWindow::rulesFieldsSentenceAndStripAgree() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
-    const auto sentence = [&] { return d.find<QLabel>("sheet.sentence")->text().remove(QRegularExpression("<[^>]*>")); };
+    const auto sentence = [&] {
+        return d.find<QLabel>("sheet.sentence")->text().remove(QRegularExpression("<[^>]*>"));
+    };
     const auto status = [&] { return d.find<QLabel>("status")->text().remove(QRegularExpression("<[^>]*>")); };
-    QVERIFY2(sentence().contains("evened to about 120 mm centre to centre with no clear gap over 99 mm"), qPrintable(sentence()));
+    QVERIFY2(sentence().contains("evened to about 120 mm centre to centre with no clear gap over 99 mm"),
+             qPrintable(sentence()));
     d.type("about", "150");
     QVERIFY(sentence().contains("no clear gap over 99 mm")); // the limit still rules: fewer would be wider
     QCOMPARE(d.run()->places->count(), size_t(62));
@@ -120,7 +123,8 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
     QVERIFY2(status().startsWith("60 places"), qPrintable(status()));
     d.click("run.rule.0");
     d.type("pitch", "1/2 m");
-    QVERIFY2(sentence().contains("stepped off at 500 mm centre to centre, what is left over at the end"), qPrintable(sentence()));
+    QVERIFY2(sentence().contains("stepped off at 500 mm centre to centre, what is left over at the end"),
+             qPrintable(sentence()));
     const Places& p = *d.run()->places;
     NEAR(p.pitch, 500, 1e-9);
     d.click("run.leftOver.2");
@@ -391,11 +395,13 @@ void TestWindow::seatAndPartAreEdited() {
     d.type("sheet.part.size0", "3/4 in");
     const auto run = [&] { return d.store().evaluation().runs[0]; };
     NEAR(run()->places->gaps[0].clear(), run()->places->pitch - 19.05, 0.2); // 20 mm became 19.05, on a slight slope
-    d.click("sheet.part.boxz.2"); // hang it by its top
-    NEAR((run()->places->poses[5] * Vec3(0, 0, 1000).homogeneous()).head<3>().z(), run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    d.click("sheet.part.boxz.2");                                            // hang it by its top
+    NEAR((run()->places->poses[5] * Vec3(0, 0, 1000).homogeneous()).head<3>().z(),
+         run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
     d.click("sheet.part.seat.1");
     d.type("sheet.part.atz", "500");
-    NEAR((run()->places->poses[5] * Vec3(0, 0, 500).homogeneous()).head<3>().z(), run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    NEAR((run()->places->poses[5] * Vec3(0, 0, 500).homogeneous()).head<3>().z(),
+         run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
     d.type("sheet.part.size2", "-4");
     QVERIFY2(d.errorAt("sheet.part.size2").contains("height"), qPrintable(d.errorAt("sheet.part.size2")));
     QVERIFY(run()->stale() && run()->places);
@@ -443,8 +449,10 @@ void TestWindow::badFilesLeaveEverythingAsItWas() {
     QVERIFY(d.window->openFile(kQuay));
     const auto before = d.store().document().runs;
     const std::pair<std::string, const char*> files[] = {
-        {writeText(dir, "words.csv", "fish,chips\nmore,fish\n"), "not a number"}, {writeText(dir, "one.csv", "1,2\n"), "at least two"},
-        {writeText(dir, "no.dxf", "nothing"), "not a text DXF"}, {writeText(dir, "flat.obj", "v 0 0 0\nv 1 0 0\nl 1 2\n"), "triangles"}};
+        {writeText(dir, "words.csv", "fish,chips\nmore,fish\n"), "not a number"},
+        {writeText(dir, "one.csv", "1,2\n"), "at least two"},
+        {writeText(dir, "no.dxf", "nothing"), "not a text DXF"},
+        {writeText(dir, "flat.obj", "v 0 0 0\nv 1 0 0\nl 1 2\n"), "triangles"}};
     for (const auto& [file, says] : files) {
         ask::answerFile(QString::fromStdString(file));
         d.click("tool.bringIn");

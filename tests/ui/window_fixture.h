@@ -50,7 +50,8 @@ struct Driver {
     }
     /// Where a button is pressed: ticks and dots only take clicks on their sign and label.
     static QPoint spot(QWidget* w) {
-        return w->inherits("QPushButton") || !w->inherits("QAbstractButton") ? w->rect().center() : QPoint(12, w->height() / 2);
+        return w->inherits("QPushButton") || !w->inherits("QAbstractButton") ? w->rect().center()
+                                                                             : QPoint(12, w->height() / 2);
     }
     void settle() { QTest::qWait(5); }
     /// Types into a value field as a user does and presses Enter.
