@@ -292,7 +292,7 @@ double Path::Body::polish(const ArcPiece& piece, double station) const {
             continue;
         }
         t = next;
-        if (miss * miss * bend < 1e-13) break; // Newton's next error is of this order
+        if (miss * miss * bend < tolerance::station / 5) break; // Newton's next error is of this order
     }
     return t;
 }
