@@ -1,5 +1,6 @@
 #include "geometry/path.h"
 #include <algorithm>
+#include <array>
 #include <cstdio>
 
 namespace vicinal {
@@ -137,11 +138,11 @@ Vec3 crownAtStart(const Vec3& tangent) {
 
 class TableBuilder {
 public:
-    TableBuilder(const Path::Body& body, bool fine)
-        : m_body(body), m_exactError(std::max(tolerance::station, 4e-15 * body.length)), m_fine(fine) {}
+    explicit TableBuilder(const Path::Body& body)
+        : m_body(body), m_exactError(std::max(tolerance::station, 4e-15 * body.length)) {}
 
     ArcTable build() {
-        m_table.pieces.reserve(m_body.spans.size() * (m_fine ? 80 : 16));
+        m_table.pieces.reserve(m_body.spans.size() * 12);
         m_carried = m_body.firstCrown;
         Vec3 before = m_body.spans.front().tangent(0);
         for (size_t k = 0; k < m_body.spans.size(); ++k) {
@@ -181,87 +182,110 @@ private:
 
     void uniform(const Span& s) {
         const Node a = node(s, 0), b = node(s, 1);
-        m_table.pieces.push_back({m_station,
-                                  m_station + s.length,
-                                  0,
-                                  1,
-                                  {0, 1 / s.length, 0, 0, 0, 0},
-                                  m_span,
-                                  true,
-                                  a.p,
-                                  a.tangent,
-                                  m_carried,
-                                  1 / s.length,
-                                  0});
+        ArcPiece piece = pieceFrom(a, 1, s.length);
+        piece.q[1] = 1;
+        piece.exact = true;
+        m_table.pieces.push_back(piece);
         m_carried = carry(a.p, a.tangent, m_carried, b.p, b.tangent).normalized();
     }
 
+    ArcPiece pieceFrom(const Node& a, double t1, double h) const {
+        ArcPiece piece{};
+        piece.s0 = m_station;
+        piece.s1 = m_station + h;
+        piece.t0 = piece.q[0] = a.t;
+        piece.t1 = t1;
+        piece.perLength = h > 0 ? 1 / h : 0;
+        piece.span = m_span;
+        piece.p0 = a.p;
+        piece.tangent0 = a.tangent;
+        piece.carried0 = m_carried;
+        return piece;
+    }
+
     /// Parts that bring an error, in units of what is allowed, down to one; at most one when it is already.
-    static double ask(double error, double order) { return error <= 1 ? 1 : std::pow(error, order); }
+    static double ask(double error, double order) { return error <= 1 ? 1 : std::pow(error, 1 / order); }
 
     /// Makes [a, b] one piece when it is good enough, else as many equal ones as the orders of the errors ask for.
     void cut(const Span& s, const Node& a, const Node& b) {
-        // Not the middle: there the error of a symmetric curve vanishes and would prove nothing.
-        constexpr double at = 0.4, rest = at * at * at * at * at + (1 - at) * (1 - at) * (1 - at) * (1 - at) * (1 - at);
-        const Node m = node(s, a.t + at * (b.t - a.t));
-        const double left = quickLength(s, a.t, m.t), right = quickLength(s, m.t, b.t), h = left + right;
-        const bool last = b.t - a.t < 1e-11 || h < 1e-9;
-        double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / 1e-10, 0.1); // the rule errs by h^10
+        // Unevenly spaced: of a symmetric curve an evenly spaced fit is right in the middle, and would prove nothing.
+        constexpr double x1 = 0.28, xCheck = 0.47, x2 = 0.68;
+        constexpr auto fifth = [](double x) { return x * x * x * x * x; };
+        constexpr double rest = fifth(x1) + fifth(xCheck - x1) + fifth(x2 - xCheck) + fifth(1 - x2);
+        const double dt = b.t - a.t;
+        const Node n1 = node(s, a.t + x1 * dt), check = node(s, a.t + xCheck * dt), n2 = node(s, a.t + x2 * dt);
+        const double s1 = quickLength(s, a.t, n1.t), sCheck = s1 + quickLength(s, n1.t, check.t),
+                     s2 = sCheck + quickLength(s, check.t, n2.t), h = s2 + quickLength(s, n2.t, b.t);
+        const bool last = dt < 1e-11 || h < 1e-9;
+        // The rule errs by h^10, on the four parts together by less than a ten-thousandth of what it does on the whole.
+        double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / 1e-8, 10);
 
-        ArcPiece piece{m_station, m_station + h,     a.t, b.t, {}, m_span, false, a.p, a.tangent,
-                       m_carried, h > 0 ? 1 / h : 0, 0};
-        fit(piece, a, b, h);
-        const double* q = piece.q;
-        const double guess = q[0] + left * (q[1] + left * (q[2] + left * (q[3] + left * (q[4] + left * q[5]))));
-        const double error = std::abs(guess - m.t) / m.dt;
-        piece.exact = error <= m_exactError;
-        parts = std::max(parts, ask(error / (m_fine ? m_exactError : 1e-5), 1.0 / 6)); // the quintic by h^6
+        ArcPiece piece = pieceFrom(a, b.t, h);
+        fit(piece, {&a, &n1, &n2, &b}, {0, s1 / h, s2 / h, 1}, h);
+        const double error = 2 * std::abs(piece.guess(sCheck / h) - check.t) / check.dt; // near its largest there
+        const bool cusp = !(check.dt * h < 8 * dt); // there no error in t says anything about the one in s
+        piece.exact = error <= m_exactError && !cusp;
+        parts = std::max(parts, cusp ? 2 : ask(error / m_exactError, ArcPiece::terms));
 
         const Vec3 one = carry(a.p, a.tangent, m_carried, b.p, b.tangent);
-        const Vec3 half = carry(a.p, a.tangent, m_carried, m.p, m.tangent);
-        const Vec3 two = carry(m.p, m.tangent, half, b.p, b.tangent);
+        Vec3 many = carry(a.p, a.tangent, m_carried, n1.p, n1.tangent);
+        many = carry(n1.p, n1.tangent, many, check.p, check.tangent);
+        many = carry(check.p, check.tangent, many, n2.p, n2.tangent);
+        many = carry(n2.p, n2.tangent, many, b.p, b.tangent);
         // Double reflection errs by h^5 a step: one Richardson step removes the leading term, here and for the places.
-        const double miss = b.tangent.dot(one.cross(two));
-        parts = std::max(parts, ask(std::abs(miss) / 1e-7, 0.2));
+        const double miss = b.tangent.dot(one.cross(many));
+        parts = std::max(parts, ask(std::abs(miss) / 1e-7, 5));
 
         if (parts <= 1 || last) {
             piece.twist = std::abs(miss) > 1e-12 ? miss / (1 - rest) : 0;
             m_table.pieces.push_back(piece);
             m_station += h;
-            m_carried = two + (miss * rest / (1 - rest)) * b.tangent.cross(two);
+            m_carried = many + (miss * rest / (1 - rest)) * b.tangent.cross(many);
             m_carried = (m_carried - m_carried.dot(b.tangent) * b.tangent).normalized();
             return;
         }
         const int n = int(std::clamp(std::ceil(parts * 1.05), 2.0, 32.0));
         Node from = a;
         for (int i = 1; i <= n; ++i) {
-            const Node to = i == n ? b : node(s, a.t + (b.t - a.t) * i / n);
+            const Node to = i == n ? b : node(s, a.t + dt * i / n);
             cut(s, from, to);
             from = to;
         }
     }
 
-    static void fit(ArcPiece& piece, const Node& a, const Node& b, double h) {
-        double* q = piece.q;
-        q[0] = a.t;
-        if (!(h > 0) || !std::isfinite(a.dt * h) || !std::isfinite(b.dt * h) ||
-            std::max(a.dt, b.dt) * h > 4 * (b.t - a.t)) {
-            q[1] = h > 0 ? (b.t - a.t) / h : 0; // next to a cusp: a straight first guess
+    /// Hermite interpolation by divided differences, written out in powers of u.
+    /// Source: Stoer, Bulirsch, "Introduction to Numerical Analysis", 1980, 2.1.5.
+    static void fit(ArcPiece& piece, const std::array<const Node*, 4>& node, const std::array<double, 4>& u, double h) {
+        constexpr int n = ArcPiece::terms;
+        constexpr int at[n] = {0, 0, 0, 1, 1, 2, 2, 3, 3, 3};
+        const Node &a = *node[0], &b = *node[3];
+        double fastest = 0;
+        for (const Node* x : node) fastest = std::max(fastest, x->dt);
+        if (!(h > 0) || !std::isfinite(fastest * h) || fastest * h > 8 * (b.t - a.t)) {
+            piece.q[1] = b.t - a.t; // next to a cusp: a straight first guess
             return;
         }
-        q[1] = a.dt;
-        q[2] = a.ddt / 2;
-        const double d = b.t - (q[0] + h * (q[1] + h * q[2]));
-        const double d1 = (b.dt - q[1] - 2 * h * q[2]) * h, d2 = (b.ddt - 2 * q[2]) * h * h;
-        const double h3 = h * h * h;
-        q[3] = (10 * d - 4 * d1 + 0.5 * d2) / h3;
-        q[4] = (-15 * d + 7 * d1 - d2) / (h3 * h);
-        q[5] = (6 * d - 3 * d1 + 0.5 * d2) / (h3 * h * h);
+        double x[n], d[n];
+        for (int i = 0; i < n; ++i) x[i] = u[at[i]], d[i] = node[at[i]]->t - a.t;
+        for (int order = 1; order < n; ++order)
+            for (int i = n - 1; i >= order; --i) {
+                const Node& p = *node[at[i]];
+                if (at[i] != at[i - order])
+                    d[i] = (d[i] - d[i - 1]) / (x[i] - x[i - order]);
+                else
+                    d[i] = order == 1 ? p.dt * h : p.ddt * h * h / 2;
+            }
+        double* q = piece.q;
+        std::fill(q, q + n, 0.0);
+        for (int i = n - 1; i >= 0; --i) { // q = q (u - x_i) + d_i
+            for (int k = n - 1; k > 0; --k) q[k] = q[k - 1] - x[i] * q[k];
+            q[0] = d[i] - x[i] * q[0];
+        }
+        q[0] += a.t;
     }
 
     const Path::Body& m_body;
     double m_exactError;
-    bool m_fine;
     ArcTable m_table;
     int m_span = 0;
     double m_station = 0;
@@ -270,18 +294,16 @@ private:
 
 } // namespace
 
-const ArcTable& Path::Body::table(bool fine) const {
-    std::call_once(m_once[fine], [&] { m_table[fine] = TableBuilder(*this, fine).build(); });
-    return m_table[fine];
+const ArcTable& Path::Body::table() const {
+    std::call_once(m_once, [&] { m_table = TableBuilder(*this).build(); });
+    return m_table;
 }
 
 double Path::Body::polish(const ArcPiece& piece, double station) const {
     const Span& span = spans[piece.span];
-    const double x = station - piece.s0, *q = piece.q;
+    const double x = station - piece.s0;
     double lo = piece.t0, hi = piece.t1;
-    double t = std::clamp(q[0] + x * (q[1] + x * (q[2] + x * (q[3] + x * (q[4] + x * q[5])))), lo, hi);
-    // How fast speed changes along the length; a straight guess (next to a cusp) does not know.
-    const double bend = q[2] == 0 ? 1e300 : std::abs(q[2] / q[1]);
+    double t = std::clamp(piece.guess(x * piece.perLength), lo, hi);
     for (int i = 0; i < 80; ++i) {
         const double miss = quickLength(span, piece.t0, t) - x;
         if (std::abs(miss) < 1e-12) break;
@@ -292,7 +314,6 @@ double Path::Body::polish(const ArcPiece& piece, double station) const {
             continue;
         }
         t = next;
-        if (miss * miss * bend < tolerance::station / 5) break; // Newton's next error is of this order
     }
     return t;
 }
@@ -348,7 +369,7 @@ const std::vector<Span>& Path::spans() const { return m_body->spans; }
 const std::vector<Corner>& Path::corners() const { return m_body->corners; }
 const std::vector<SteepStretch>& Path::steepStretches() const { return m_body->steep; }
 double Path::steepest() const { return m_body->steepest; }
-double Path::closingTwist() const { return m_body->table(false).closingTwist; }
+double Path::closingTwist() const { return m_body->table().closingTwist; }
 
 Box3 Path::bounds() const {
     Box3 box;
@@ -358,7 +379,7 @@ Box3 Path::bounds() const {
 
 Sample Path::at(double station, bool carried) const {
     const double s = std::clamp(station, 0.0, length());
-    const ArcTable& table = m_body->table(false);
+    const ArcTable& table = m_body->table();
     Sample out;
     m_body->visit(table, m_body->find(table, s), std::span(&s, 1), carried, [&](size_t, const Sample& x) { out = x; });
     return out;

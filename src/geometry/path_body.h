@@ -6,17 +6,25 @@
 
 namespace vicinal {
 
-/// A short stretch of one span. t(s) is a quintic that matches t, dt/ds and d2t/ds2 at both ends.
+/// A short stretch of one span. t(s) is a polynomial of degree nine that matches t, dt/ds and d2t/ds2 at both ends, and t
+/// and dt/ds at two stations between.
 struct ArcPiece {
-    double s0, s1; ///< stations, mm
-    double t0, t1; ///< span parameters
-    double q[6];   ///< t = q0 + x (q1 + x (...)), x = s - s0
+    static constexpr int terms = 10;
+    double s0, s1;    ///< stations, mm
+    double t0, t1;    ///< span parameters
+    double perLength; ///< 1 / (s1 - s0)
+    double q[terms];  ///< t = q0 + u (q1 + u (...)), u = (s - s0) * perLength
     int span;
-    bool exact;        ///< the quintic is within tolerance::station; else it is only a first guess for Newton
+    bool exact;        ///< the polynomial is within tolerance::station; else (next to a cusp) a first guess for Newton
     Vec3 p0, tangent0; ///< at t0
     Vec3 carried0;     ///< crown of the least-twisting frame at t0
-    double perLength;  ///< 1 / (s1 - s0)
     double twist; ///< rad by which one double reflection over the whole piece falls short; grows with the fifth power
+
+    double guess(double u) const { // Estrin's scheme: short chains, the loop is bound by latency
+        const double u2 = u * u, u4 = u2 * u2;
+        return ((q[0] + u * q[1]) + u2 * (q[2] + u * q[3])) +
+               u4 * (((q[4] + u * q[5]) + u2 * (q[6] + u * q[7])) + u4 * (q[8] + u * q[9]));
+    }
 };
 
 /// Pieces of the whole path in order.
@@ -50,9 +58,8 @@ struct Path::Body {
     double steepest = 0;
     Vec3 firstCrown;
 
-    /// Coarse: few pieces, Newton for each station. Fine: more pieces, no Newton; pays from some ten thousand stations
-    /// on.
-    const ArcTable& table(bool fine) const;
+    /// Built when it is first asked for.
+    const ArcTable& table() const;
     /// Parameter of a station within a piece by Newton's method, kept inside by bisection.
     double polish(const ArcPiece&, double station) const;
     size_t find(const ArcTable&, double station) const;
@@ -60,8 +67,8 @@ struct Path::Body {
     template<class Use> void visit(const ArcTable&, size_t piece, std::span<const double>, bool carried, Use&&) const;
 
 private:
-    mutable std::once_flag m_once[2];
-    mutable ArcTable m_table[2];
+    mutable std::once_flag m_once;
+    mutable ArcTable m_table;
 };
 
 template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std::span<const double> stations,
@@ -74,15 +81,8 @@ template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std:
     for (size_t i = 0; i < n; ++i) {
         const double s = stations[i];
         while (piece < last && s >= piece->s1) ++piece;
-        double t;
-        if (piece->exact) {
-            const double x = s - piece->s0;
-            const double* q = piece->q;
-            const double x2 = x * x; // Estrin's scheme: short chains, the loop is bound by latency
-            t = (q[0] + x * q[1]) + x2 * ((q[2] + x * q[3]) + x2 * (q[4] + x * q[5]));
-        } else {
-            t = polish(*piece, s);
-        }
+        const double u = (s - piece->s0) * piece->perLength;
+        const double t = piece->exact ? piece->guess(u) : polish(*piece, s);
         const Span& span = spans[piece->span];
         Sample out;
         Vec3 d1;
@@ -101,7 +101,7 @@ template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std:
         if (carried) {
             out.carried = carry(piece->p0, piece->tangent0, piece->carried0, out.point, out.tangent);
             if (piece->twist != 0) {
-                const double u = (s - piece->s0) * piece->perLength, u2 = u * u;
+                const double u2 = u * u;
                 out.carried += (piece->twist * u2 * u2 * u) * out.tangent.cross(out.carried);
             }
             if (twisted) {
@@ -115,8 +115,7 @@ template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std:
 
 template<class Use> void Path::visit(std::span<const double> stations, bool carried, Use&& use) const {
     if (stations.empty()) return;
-    // A fine table costs about as much as Newton does for eight stations a piece.
-    const ArcTable& table = m_body->table(stations.size() > 100 * m_body->spans.size());
+    const ArcTable& table = m_body->table();
     m_body->visit(table, m_body->find(table, stations.front()), stations, carried, use);
 }
 
