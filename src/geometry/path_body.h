@@ -6,8 +6,8 @@
 
 namespace vicinal {
 
-/// A short stretch of one span. t(s) is a polynomial of degree nine that matches t, dt/ds and d2t/ds2 at both ends, and t
-/// and dt/ds at two stations between.
+/// A short stretch of one span. t(s) is a polynomial of degree nine that matches t, dt/ds and d2t/ds2 at both ends, and
+/// t and dt/ds at two stations between.
 struct ArcPiece {
     static constexpr int terms = 10;
     double s0, s1;    ///< stations, mm
