@@ -149,15 +149,21 @@ bool SceneRenderer::init(QString* why) {
     return true;
 }
 
-void SceneRenderer::release() {
-    if (!m_gl) return;
-    for (auto& [mesh, b] : m_meshes) {
-        const unsigned buffers[] = {b->faces, b->edges, b->boxFaces, b->boxEdges};
-        const unsigned arrays[] = {b->faceVao, b->edgeVao, b->boxFaceVao, b->boxEdgeVao};
+void SceneRenderer::dropMeshes(bool (*unwanted)(const MeshBuffers&)) {
+    std::erase_if(m_meshes, [&](const auto& entry) {
+        const MeshBuffers& b = *entry.second;
+        if (!unwanted(b)) return false;
+        const unsigned buffers[] = {b.faces, b.edges, b.boxFaces, b.boxEdges};
+        const unsigned arrays[] = {b.faceVao, b.edgeVao, b.boxFaceVao, b.boxEdgeVao};
         m_gl->glDeleteBuffers(4, buffers);
         m_gl->glDeleteVertexArrays(4, arrays);
-    }
-    m_meshes.clear();
+        return true;
+    });
+}
+
+void SceneRenderer::release() {
+    if (!m_gl) return;
+    dropMeshes([](const MeshBuffers&) { return true; });
     m_gl->glDeleteBuffers(1, &m_instanceBuffer);
     m_gl->glDeleteBuffers(1, &m_gridBuffer);
     m_gl->glDeleteVertexArrays(1, &m_gridVao);
@@ -172,7 +178,7 @@ void SceneRenderer::release() {
 
 SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const Mesh>& mesh) {
     auto& slot = m_meshes[mesh.get()];
-    if (slot && slot->mesh.lock() == mesh) return *slot;
+    if (slot) return *slot;
     slot = std::make_unique<MeshBuffers>();
     MeshBuffers& b = *slot;
     b.mesh = mesh;
@@ -305,6 +311,8 @@ void SceneRenderer::setGrid(const std::vector<Vec3>& ends, const QColor& colour,
 
 void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     if (!m_gl) return;
+    // Before any new one is made: a new mesh may stand where a forgotten one stood.
+    dropMeshes([](const MeshBuffers& b) { return b.mesh.expired(); });
     sort(camera, light);
     const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
     m_gl->glDisable(GL_DEPTH_TEST);

@@ -41,6 +41,7 @@ public:
 private:
     struct MeshBuffers;
     struct Drawn;
+    void dropMeshes(bool (*unwanted)(const MeshBuffers&));
     MeshBuffers& buffersOf(const std::shared_ptr<const Mesh>&);
     void drawInstances(unsigned vao, unsigned mode, int vertices, const std::vector<float>& instances);
     void sort(const Camera&, bool light);

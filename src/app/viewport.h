@@ -49,7 +49,6 @@ signals:
     void lookChanged();
     void drawingChanged();
     void firstFrame();
-    void hint(const QString&);
     void failed(const QString&);
 
 protected:

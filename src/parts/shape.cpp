@@ -40,7 +40,7 @@ std::vector<std::vector<Vec2>> outlineFromAbove(const Mesh& mesh, const Seat& se
     using namespace ClipperLib;
     const Mat3 R = seatRotation(seat);
     const Vec3 at = seatPoint(seat, mesh.box);
-    const double grid = 1e-4; // mm; integers of Clipper
+    const double grid = 1e-5; // mm; integers of Clipper
     std::vector<Vec2> flat;
     for (const auto& p : mesh.points) flat.push_back((R * (p - at)).head<2>());
     Clipper clipper;
@@ -54,7 +54,13 @@ std::vector<std::vector<Vec2>> outlineFromAbove(const Mesh& mesh, const Seat& se
     }
     Paths rings;
     clipper.Execute(ctUnion, rings, pftNonZero, pftNonZero);
-    CleanPolygons(rings, 1.5);
+    // Rounding opens cracks between neighbours, or leaves them two that touch: grown and shrunk again they are one.
+    for (const double by : {4.0, -4.0}) {
+        ClipperOffset offset(20);
+        offset.AddPaths(rings, jtMiter, etClosedPolygon);
+        offset.Execute(rings, by);
+    }
+    CleanPolygons(rings, 6);
     std::vector<std::vector<Vec2>> out;
     for (const auto& r : rings) {
         if (r.size() < 3) continue;

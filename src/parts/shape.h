@@ -32,7 +32,7 @@ using PartShape = std::variant<Baluster, Plank, BroughtMesh>;
 Result<std::shared_ptr<const Mesh>> meshOf(const PartShape&);
 
 /// Closed outlines, mm, in seat axes (x nose, y side, from the seat point): what the part covers seen from its crown.
-/// Outer rings run counter-clockwise, holes clockwise. Rounded to 1e-4 mm.
+/// Outer rings run counter-clockwise, holes clockwise. Exact to 1e-4 mm.
 std::vector<std::vector<Vec2>> outlineFromAbove(const Mesh&, const Seat&);
 
 } // namespace vicinal
