@@ -2,6 +2,8 @@
 // Paths and small checks that several tests share.
 #include "geometry/path.h"
 #include <QTest>
+#include <functional>
+#include <tuple>
 #include <random>
 
 namespace vicinal::test {

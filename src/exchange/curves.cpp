@@ -3,24 +3,11 @@
 #include <cmath>
 
 namespace vicinal {
-namespace {
-
-Segment scaled(const Segment& s, double k) {
-    if (const auto* l = std::get_if<Line>(&s)) return Line{l->a * k, l->b * k};
-    if (const auto* a = std::get_if<Arc>(&s)) return Arc{a->centre * k, a->xAxis, a->yAxis, a->radius * k, a->sweep};
-    if (const auto* b = std::get_if<Bezier>(&s)) return Bezier{{b->p[0] * k, b->p[1] * k, b->p[2] * k, b->p[3] * k}};
-    Nurbs c = std::get<Nurbs>(s);
-    for (auto& p : c.points) p *= k;
-    return c;
-}
-
-} // namespace
-
 Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm) {
     if (!(unit > 0) || !std::isfinite(unit)) return Problem{"The unit of the file is not known. Choose one.", "unit"};
     std::vector<Strand> strands = file.strands;
     for (auto& s : strands)
-        for (auto& seg : s.segments) seg = scaled(seg, unit);
+        for (auto& seg : s.segments) seg = moved(seg, Mat3::Identity(), Vec3::Zero(), unit);
     std::vector<Strand> out;
     int lost = 0;
     std::string why;

@@ -151,8 +151,8 @@ public:
             const Vec3 tangent = s.tangent(0);
             m_carried = carry(s.c0, before, m_carried, s.c0, tangent);
             m_station = s.start;
-            if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc)
-                uniform(s);
+            if (s.kind == Span::Kind::Line || s.kind == Span::Kind::Arc || s.kind == Span::Kind::Catenary)
+                uniform(s); // even speed and in one plane, where one double reflection is exact
             else
                 cut(s, node(s, 0), node(s, 1));
             m_table.pieces.back().s1 = s.start + s.length;
@@ -353,6 +353,7 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
         if (gap > gapTolerance)
             return Problem{"The path is marked closed, but its ends are " + millimetres(gap) + " apart.", "path"};
     }
+    body->segments = segments;
     body->firstCrown = crownAtStart(body->spans.front().tangent(0));
     findCorners(*body);
     const auto samples = slopeSamples(body->spans);
@@ -366,6 +367,7 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
 double Path::length() const { return m_body->length; }
 bool Path::closed() const { return m_body->closed; }
 const std::vector<Span>& Path::spans() const { return m_body->spans; }
+const std::vector<Segment>& Path::segments() const { return m_body->segments; }
 const std::vector<Corner>& Path::corners() const { return m_body->corners; }
 const std::vector<SteepStretch>& Path::steepStretches() const { return m_body->steep; }
 double Path::steepest() const { return m_body->steepest; }
@@ -383,6 +385,14 @@ Sample Path::at(double station, bool carried) const {
     Sample out;
     m_body->visit(table, m_body->find(table, s), std::span(&s, 1), carried, [&](size_t, const Sample& x) { out = x; });
     return out;
+}
+
+Path::Locus Path::locate(double station) const {
+    const double s = std::clamp(station, 0.0, length());
+    const ArcTable& table = m_body->table();
+    const ArcPiece& piece = table.pieces[m_body->find(table, s)];
+    const double t = piece.exact ? piece.guess((s - piece.s0) * piece.perLength) : m_body->polish(piece, s);
+    return {size_t(piece.span), std::clamp(t, 0.0, 1.0)};
 }
 
 void Path::sample(std::span<const double> stations, bool carried, std::span<Sample> out) const {

@@ -1,6 +1,7 @@
 #pragma once
 #include "geometry/result.h"
 #include "geometry/span.h"
+#include <limits>
 #include <memory>
 #include <optional>
 #include <span>
@@ -39,6 +40,8 @@ public:
     double length() const;
     bool closed() const;
     const std::vector<Span>& spans() const;
+    /// The segments it was made of; Span::segment counts through them.
+    const std::vector<Segment>& segments() const;
     /// Corners in order; on a closed path the seam too (station 0) when it is one.
     const std::vector<Corner>& corners() const;
     const std::vector<SteepStretch>& steepStretches() const;
@@ -54,6 +57,13 @@ public:
     void sample(std::span<const double> stations, bool carried, std::span<Sample> out) const;
     /// The same, handing each sample to `use(index, sample)`; for loops too hot to store samples.
     template<class Use> void visit(std::span<const double> stations, bool carried, Use&& use) const;
+
+    /// Span and its parameter at a station, within 0 .. length().
+    struct Locus {
+        size_t span;
+        double t;
+    };
+    Locus locate(double station) const;
 
     /// Station of the point of the path nearest to `p` (one of them, when several are).
     double closest(const Vec3& p) const;

@@ -50,6 +50,7 @@ struct ArcTable {
 }
 
 struct Path::Body {
+    std::vector<Segment> segments;
     std::vector<Span> spans;
     bool closed = false;
     double length = 0;

@@ -36,6 +36,18 @@ Vec3 arcPoint(const Arc& a, double u) {
     return a.centre + a.radius * (std::cos(t) * a.xAxis + std::sin(t) * a.yAxis);
 }
 
+Vec3 helixPoint(const Helix& h, double u) {
+    const double t = u * h.sweep, r = h.r0 + u * (h.r1 - h.r0);
+    return h.centre + r * (std::cos(t) * h.xAxis + std::sin(t) * h.yAxis) + u * h.rise * h.xAxis.cross(h.yAxis);
+}
+
+/// sqrt(a^2 + s^2) - a without cancellation.
+double sagAt(double a, double s) { return s * s / (std::sqrt(a * a + s * s) + a); }
+
+Vec3 catenaryPoint(const Catenary& c, double s) {
+    return c.low + c.a * std::asinh(s / c.a) * c.along + sagAt(c.a, s) * c.up;
+}
+
 bool isRational(const Nurbs& c) {
     return std::any_of(c.weights.begin(), c.weights.end(), [&](double w) { return w != c.weights.front(); });
 }
@@ -113,48 +125,58 @@ std::vector<BezierForm> bezierForms(const Nurbs& c) {
 Vec3 startOf(const Segment& s) {
     return std::visit(Overloaded{[](const Line& l) { return l.a; }, [](const Arc& a) { return arcPoint(a, 0); },
                                  [](const Bezier& b) { return b.p[0]; },
-                                 [](const Nurbs& c) { return projected(bezierForms(c).front().h.front()); }},
+                                 [](const Nurbs& c) { return projected(bezierForms(c).front().h.front()); },
+                                 [](const Helix& h) { return helixPoint(h, 0); },
+                                 [](const Catenary& k) { return catenaryPoint(k, k.s0); }},
                       s);
 }
 
 Vec3 endOf(const Segment& s) {
     return std::visit(Overloaded{[](const Line& l) { return l.b; }, [](const Arc& a) { return arcPoint(a, 1); },
                                  [](const Bezier& b) { return b.p[3]; },
-                                 [](const Nurbs& c) { return projected(bezierForms(c).back().h.back()); }},
+                                 [](const Nurbs& c) { return projected(bezierForms(c).back().h.back()); },
+                                 [](const Helix& h) { return helixPoint(h, 1); },
+                                 [](const Catenary& k) { return catenaryPoint(k, k.s1); }},
                       s);
 }
 
 Segment reversed(const Segment& s) {
-    return std::visit(Overloaded{[](const Line& l) -> Segment {
-                                     return Line{l.b, l.a};
-                                 },
-                                 [](const Arc& a) -> Segment {
-                                     const Vec3 x = std::cos(a.sweep) * a.xAxis + std::sin(a.sweep) * a.yAxis;
-                                     const Vec3 y = std::sin(a.sweep) * a.xAxis - std::cos(a.sweep) * a.yAxis;
-                                     return Arc{a.centre, x, y, a.radius, a.sweep};
-                                 },
-                                 [](const Bezier& b) -> Segment {
-                                     return Bezier{{b.p[3], b.p[2], b.p[1], b.p[0]}};
-                                 },
-                                 [](const Nurbs& c) -> Segment {
-                                     Nurbs r = c;
-                                     std::reverse(r.points.begin(), r.points.end());
-                                     std::reverse(r.weights.begin(), r.weights.end());
-                                     const double sum = c.knots.front() + c.knots.back();
-                                     for (size_t i = 0; i < r.knots.size(); ++i)
-                                         r.knots[i] = sum - c.knots[c.knots.size() - 1 - i];
-                                     return r;
-                                 }},
-                      s);
+    return std::visit(
+        Overloaded{[](const Line& l) -> Segment {
+                       return Line{l.b, l.a};
+                   },
+                   [](const Arc& a) -> Segment {
+                       const Vec3 x = std::cos(a.sweep) * a.xAxis + std::sin(a.sweep) * a.yAxis;
+                       const Vec3 y = std::sin(a.sweep) * a.xAxis - std::cos(a.sweep) * a.yAxis;
+                       return Arc{a.centre, x, y, a.radius, a.sweep};
+                   },
+                   [](const Bezier& b) -> Segment {
+                       return Bezier{{b.p[3], b.p[2], b.p[1], b.p[0]}};
+                   },
+                   [](const Nurbs& c) -> Segment {
+                       Nurbs r = c;
+                       std::reverse(r.points.begin(), r.points.end());
+                       std::reverse(r.weights.begin(), r.weights.end());
+                       const double sum = c.knots.front() + c.knots.back();
+                       for (size_t i = 0; i < r.knots.size(); ++i) r.knots[i] = sum - c.knots[c.knots.size() - 1 - i];
+                       return r;
+                   },
+                   [](const Helix& h) -> Segment {
+                       const Vec3 x = std::cos(h.sweep) * h.xAxis + std::sin(h.sweep) * h.yAxis;
+                       const Vec3 y = std::sin(h.sweep) * h.xAxis - std::cos(h.sweep) * h.yAxis;
+                       return Helix{h.centre + h.rise * h.xAxis.cross(h.yAxis), x, y, h.r1, h.r0, h.sweep, h.rise};
+                   },
+                   [](const Catenary& k) -> Segment { return Catenary{k.low, -k.along, k.up, k.a, -k.s1, -k.s0}; }},
+        s);
 }
 
-Segment moved(const Segment& s, const Mat3& R, const Vec3& t) {
-    const auto go = [&](const Vec3& p) -> Vec3 { return R * p + t; };
+Segment moved(const Segment& s, const Mat3& R, const Vec3& t, double k) {
+    const auto go = [&](const Vec3& p) -> Vec3 { return k * (R * p) + t; };
     return std::visit(Overloaded{[&](const Line& l) -> Segment {
                                      return Line{go(l.a), go(l.b)};
                                  },
                                  [&](const Arc& a) -> Segment {
-                                     return Arc{go(a.centre), R * a.xAxis, R * a.yAxis, a.radius, a.sweep};
+                                     return Arc{go(a.centre), R * a.xAxis, R * a.yAxis, k * a.radius, a.sweep};
                                  },
                                  [&](const Bezier& b) -> Segment {
                                      return Bezier{{go(b.p[0]), go(b.p[1]), go(b.p[2]), go(b.p[3])}};
@@ -162,6 +184,18 @@ Segment moved(const Segment& s, const Mat3& R, const Vec3& t) {
                                  [&](Nurbs c) -> Segment {
                                      for (auto& p : c.points) p = go(p);
                                      return c;
+                                 },
+                                 [&](const Helix& h) -> Segment { // mirrored, x cross y points the other way
+                                     return Helix{go(h.centre),
+                                                  R * h.xAxis,
+                                                  R * h.yAxis,
+                                                  k * h.r0,
+                                                  k * h.r1,
+                                                  h.sweep,
+                                                  (R.determinant() < 0 ? -k : k) * h.rise};
+                                 },
+                                 [&](const Catenary& c) -> Segment {
+                                     return Catenary{go(c.low), R * c.along, R * c.up, k * c.a, k * c.s0, k * c.s1};
                                  }},
                       s);
 }
@@ -183,7 +217,20 @@ std::pair<Segment, Segment> split(const Segment& s, double u) {
                 const auto [l, r] = casteljau(std::vector<Vec3>(b.p.begin(), b.p.end()), u);
                 return {Bezier{{l[0], l[1], l[2], l[3]}}, Bezier{{r[0], r[1], r[2], r[3]}}};
             },
-            [&](const Nurbs& c) { return splitNurbs(c, u); }},
+            [&](const Nurbs& c) { return splitNurbs(c, u); },
+            [&](const Helix& h) -> std::pair<Segment, Segment> {
+                const double t = u * h.sweep, r = h.r0 + u * (h.r1 - h.r0);
+                const Vec3 x = std::cos(t) * h.xAxis + std::sin(t) * h.yAxis;
+                const Vec3 y = -std::sin(t) * h.xAxis + std::cos(t) * h.yAxis;
+                const Vec3 up = u * h.rise * h.xAxis.cross(h.yAxis);
+                return {Helix{h.centre, h.xAxis, h.yAxis, h.r0, r, t, u * h.rise},
+                        Helix{h.centre + up, x, y, r, h.r1, h.sweep - t, h.rise - u * h.rise}};
+            },
+            [&](const Catenary& k) -> std::pair<Segment, Segment> {
+                Catenary l = k, r = k;
+                l.s1 = r.s0 = k.s0 + u * (k.s1 - k.s0);
+                return {l, r};
+            }},
         s);
 }
 
@@ -257,6 +304,19 @@ std::string defectOf(const Segment& s) {
                            if (!std::isfinite(k)) return "a spline has a knot that is not a number";
                        if (!std::is_sorted(c.knots.begin(), c.knots.end())) return "a spline's knots are not in order";
                        if (!(c.knots[c.points.size()] > c.knots[c.degree])) return "a spline's knots span nothing";
+                       return "";
+                   },
+                   [&](const Helix& h) -> std::string {
+                       if (bad(h.centre, h.xAxis, h.yAxis) || !std::isfinite(h.r0 + h.r1 + h.sweep + h.rise))
+                           return "a helix has a value that is not a number";
+                       if (h.r0 < 0 || h.r1 < 0) return "a helix has a radius below zero";
+                       if (std::abs(h.sweep) > 2 * kPi * 10000) return "a helix has more than 10000 turns";
+                       return "";
+                   },
+                   [&](const Catenary& k) -> std::string {
+                       if (bad(k.low, k.along, k.up) || !std::isfinite(k.a + k.s0 + k.s1))
+                           return "a hanging line has a value that is not a number";
+                       if (!(k.a > 0) || !(k.s1 > k.s0)) return "a hanging line has no length";
                        return "";
                    }},
         s);

@@ -34,7 +34,21 @@ struct Nurbs {
     std::vector<double> weights;
 };
 
-using Segment = std::variant<Line, Arc, Bezier, Nurbs>;
+/// Screw line, also conical or flat: P(u) = centre + r(u) (cos(u sweep) xAxis + sin(u sweep) yAxis) + u rise zAxis with
+/// r(u) = r0 + u (r1 - r0), zAxis = xAxis x yAxis, u in 0..1. sweep: radians, signed, any number of turns.
+struct Helix {
+    Vec3 centre, xAxis, yAxis;
+    double r0 = 0, r1 = 0, sweep = 0, rise = 0;
+};
+
+/// Hanging chain: P(s) = low + a asinh(s / a) along + (sqrt(a^2 + s^2) - a) up, s from s0 to s1 (s0 < s1): s is the arc
+/// length from the lowest point. along, up: unit, square to each other. a > 0: mm, radius of curvature at `low`.
+struct Catenary {
+    Vec3 low, along, up;
+    double a = 0, s0 = 0, s1 = 0;
+};
+
+using Segment = std::variant<Line, Arc, Bezier, Nurbs, Helix, Catenary>;
 
 /// A smooth rational piece in homogeneous Bezier form (x w, y w, z w, w): the common form of Bezier and NURBS spans.
 struct BezierForm {
@@ -52,8 +66,8 @@ Vec3 endOf(const Segment&);
 /// The same curve run backwards.
 Segment reversed(const Segment&);
 
-/// The segment moved by `x -> R x + t`; R must be a rotation.
-Segment moved(const Segment&, const Mat3& R, const Vec3& t);
+/// The segment moved by `x -> k R x + t`; R must be a rotation or a rotation with a mirroring, k > 0.
+Segment moved(const Segment&, const Mat3& R, const Vec3& t, double k = 1);
 
 /// The two parts of a segment cut at u in (0, 1) of its parameter (for NURBS: of its knot range). Same curve exactly.
 std::pair<Segment, Segment> split(const Segment&, double u);

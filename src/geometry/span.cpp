@@ -74,6 +74,16 @@ Jet Span::jet(double t) const {
         const Vec3 out = c * c1 + s * c2;
         return {c0 + out, sweep * (c * c2 - s * c1), -sweep * sweep * out};
     }
+    case Kind::Helix: {
+        const double a = t * sweep, c = std::cos(a), s = std::sin(a), r = r0 + t * dr;
+        const Vec3 out = c * c1 + s * c2, turn = sweep * (c * c2 - s * c1);
+        return {c0 + r * out + t * c3, dr * out + r * turn + c3, 2 * dr * turn - (r * sweep * sweep) * out};
+    }
+    case Kind::Catenary: {
+        const double s = dr + t * sweep, h = std::sqrt(r0 * r0 + s * s), k = sweep / h, k2 = k * k / h;
+        return {c0 + (r0 * std::asinh(s / r0)) * c1 + (s * s / (h + r0)) * c2, k * (r0 * c1 + s * c2),
+                k2 * r0 * (r0 * c2 - s * c1)};
+    }
     case Kind::General: break;
     }
     return generalJet(form, t);
@@ -120,11 +130,68 @@ std::vector<Span> spansOf(const Segment& segment, int index) {
         }
     } else if (const auto* b = std::get_if<Bezier>(&segment)) {
         out.push_back(cubic(b->p, index));
+    } else if (const auto* h = std::get_if<Helix>(&segment)) {
+        const int n = std::max(1, int(std::ceil(std::abs(h->sweep) / (kPi / 2) - 1e-9)));
+        const Vec3 z = h->xAxis.cross(h->yAxis);
+        for (int i = 0; i < n; ++i) {
+            const double u = double(i) / n, t = h->sweep * u;
+            Span s;
+            s.kind = Span::Kind::Helix;
+            s.segment = index;
+            s.c0 = h->centre + u * h->rise * z;
+            s.c1 = std::cos(t) * h->xAxis + std::sin(t) * h->yAxis;
+            s.c2 = -std::sin(t) * h->xAxis + std::cos(t) * h->yAxis;
+            s.c3 = h->rise / n * z;
+            s.sweep = h->sweep / n;
+            s.r0 = h->r0 + u * (h->r1 - h->r0);
+            s.dr = (h->r1 - h->r0) / n;
+            out.push_back(s);
+        }
+    } else if (const auto* k = std::get_if<Catenary>(&segment)) {
+        Span s;
+        s.kind = Span::Kind::Catenary;
+        s.segment = index;
+        s.c0 = k->low;
+        s.c1 = k->along;
+        s.c2 = k->up;
+        s.sweep = k->s1 - k->s0;
+        s.r0 = k->a;
+        s.dr = k->s0;
+        out.push_back(s);
     } else {
         for (const auto& f : bezierForms(std::get<Nurbs>(segment))) out.push_back(fromForm(f, index));
     }
     for (auto& s : out) s.length = lengthBetween(s, 0, 1);
     return out;
+}
+
+Segment segmentOf(const Span& s, double t0, double t1) {
+    Segment whole;
+    switch (s.kind) {
+    case Span::Kind::Line: whole = Line{s.c0, s.c0 + s.c1}; break;
+    case Span::Kind::Arc: whole = Arc{s.c0, s.c1.normalized(), s.c2.normalized(), s.c1.norm(), s.sweep}; break;
+    case Span::Kind::Cubic: {
+        const Vec3 p1 = s.c0 + s.c1 / 3, p2 = 2 * p1 - s.c0 + s.c2 / 3;
+        whole = Bezier{{s.c0, p1, p2, s.c0 + s.c1 + s.c2 + s.c3}};
+        break;
+    }
+    case Span::Kind::General: {
+        Nurbs c;
+        c.degree = int(s.form.h.size()) - 1;
+        c.knots.assign(c.degree + 1, 0.0);
+        c.knots.insert(c.knots.end(), c.degree + 1, 1.0);
+        for (const auto& h : s.form.h) c.points.push_back(h.head<3>() / h.w()), c.weights.push_back(h.w());
+        whole = std::move(c);
+        break;
+    }
+    case Span::Kind::Helix:
+        whole = Helix{s.c0, s.c1, s.c2, s.r0, s.r0 + s.dr, s.sweep, s.c3.dot(s.c1.cross(s.c2))};
+        break;
+    case Span::Kind::Catenary: whole = Catenary{s.c0, s.c1, s.c2, s.r0, s.dr, s.dr + s.sweep}; break;
+    }
+    if (t1 < 1) whole = split(whole, t1).first;
+    if (t0 > 0) whole = split(whole, t0 / t1).second;
+    return whole;
 }
 
 double quickLength(const Span& s, double a, double b) {
@@ -139,6 +206,8 @@ double quickLength(const Span& s, double a, double b) {
 double lengthBetween(const Span& s, double a, double b) {
     if (s.kind == Span::Kind::Line) return s.c1.norm() * (b - a);
     if (s.kind == Span::Kind::Arc) return s.c1.norm() * std::abs(s.sweep) * (b - a);
+    if (s.kind == Span::Kind::Catenary) return s.sweep * (b - a);
+    if (s.kind == Span::Kind::Helix && s.dr == 0) return std::hypot(s.r0 * s.sweep, s.c3.norm()) * (b - a);
     return integrate(s, a, b, quickLength(s, a, b), 45);
 }
 

@@ -32,6 +32,23 @@ Json segmentJson(const Segment& s) {
                   {"sweep", a->sweep}}}};
     if (const auto* b = std::get_if<Bezier>(&s))
         return {{"bezier", {vec(b->p[0]), vec(b->p[1]), vec(b->p[2]), vec(b->p[3])}}};
+    if (const auto* h = std::get_if<Helix>(&s))
+        return {{"helix",
+                 {{"centre", vec(h->centre)},
+                  {"x", vec(h->xAxis)},
+                  {"y", vec(h->yAxis)},
+                  {"r0", h->r0},
+                  {"r1", h->r1},
+                  {"sweep", h->sweep},
+                  {"rise", h->rise}}}};
+    if (const auto* k = std::get_if<Catenary>(&s))
+        return {{"catenary",
+                 {{"low", vec(k->low)},
+                  {"along", vec(k->along)},
+                  {"up", vec(k->up)},
+                  {"a", k->a},
+                  {"from", k->s0},
+                  {"to", k->s1}}}};
     const auto& c = std::get<Nurbs>(s);
     Json points = Json::array();
     for (const auto& p : c.points) points.push_back(vec(p));
@@ -164,6 +181,25 @@ struct Reader {
             const Json& a = j["arc"];
             return Arc{vector(member(a, where, "centre"), where), vector(member(a, where, "x"), where),
                        vector(member(a, where, "y"), where), number(a, where, "radius"), number(a, where, "sweep")};
+        }
+        if (j.contains("helix")) {
+            const Json& h = j["helix"];
+            return Helix{vector(member(h, where, "centre"), where),
+                         vector(member(h, where, "x"), where),
+                         vector(member(h, where, "y"), where),
+                         number(h, where, "r0"),
+                         number(h, where, "r1"),
+                         number(h, where, "sweep"),
+                         number(h, where, "rise")};
+        }
+        if (j.contains("catenary")) {
+            const Json& k = j["catenary"];
+            return Catenary{vector(member(k, where, "low"), where),
+                            vector(member(k, where, "along"), where),
+                            vector(member(k, where, "up"), where),
+                            number(k, where, "a"),
+                            number(k, where, "from"),
+                            number(k, where, "to")};
         }
         if (j.contains("nurbs")) {
             const Json& n = j["nurbs"];
