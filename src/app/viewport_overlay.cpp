@@ -137,7 +137,7 @@ void Viewport::paintDrawing(QPainter& p) const {
     item.recipe = PointsRecipe{points, false, Knotting::Centripetal};
     PathResult preview;
     preview.item = std::make_shared<const PathItem>(item);
-    if (auto built = build(item.recipe)) preview.path = *built;
+    if (auto built = build(item.recipe)) preview.path = built->path;
     paintPath(p, preview, theme::accent(), 2);
     for (size_t i = 0; i < m_drawn.size(); ++i) {
         const auto at = m_camera.project(m_drawn[i].at);

@@ -3,6 +3,7 @@
 #include "exchange/send_out.h"
 #include "layout/text.h"
 #include "model/document_file.h"
+#include <cmath>
 #include <cstdio>
 
 namespace vicinal::cli {
@@ -77,6 +78,54 @@ int validate(const std::string& file) {
     const Document& d = opened->document;
     return print("valid: " + std::to_string(d.paths.size()) + " paths, " + std::to_string(d.parts.size()) + " parts, " +
                  std::to_string(d.runs.size()) + " runs\n");
+}
+
+int path(const std::string& file, const std::string& name, const std::vector<double>& at) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const PathResult* found = nullptr;
+    std::string names;
+    for (const auto& item : opened->document.paths) {
+        if (item->name == name) found = opened->evaluation->paths.at(item->id).get();
+        names += (names.empty() ? "\"" : ", \"") + item->name + "\"";
+    }
+    if (!found) return fail({file + ": there is no path \"" + name + "\". There are: " + names + ".", ""});
+    if (found->problem) return fail({file + ": path \"" + name + "\": " + found->problem->text, ""});
+    const Path& p = *found->path;
+    const auto point = [](const Vec3& v) {
+        return text::fixed(v.x(), 6) + "," + text::fixed(v.y(), 6) + "," + text::fixed(v.z(), 6);
+    };
+    std::string out;
+    if (at.empty()) {
+        const PathFacts facts = factsOf(p);
+        out += "path: " + name + "\nkind: " + kindOf(found->item->recipe) + "\nlength: " + text::fixed(p.length(), 6) +
+               "\nclosed: " + (p.closed() ? "yes" : "no") + "\nstart: " + point(p.at(0).point) +
+               "\nend: " + point(p.spans().back().point(1)) + "\ncorners: " + std::to_string(p.corners().size());
+        out += "\nsharpest radius: " + (std::isfinite(facts.sharpest)
+                                            ? text::fixed(facts.sharpest, 6) + " at " + text::fixed(facts.sharpestAt, 6)
+                                            : std::string("none"));
+        out += std::string("\nplanar: ") + (facts.planar ? "yes" : "no") +
+               "\nself-crossings: " + std::to_string(facts.crossings) + "\n";
+        if (found->loop)
+            for (size_t i = 0; i < found->loop->contacts.size(); ++i) {
+                const auto& c = found->loop->contacts[i];
+                const auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(found->item->recipe).shape).wheels[i];
+                out += "wheel: " + w.name + ", wrap " + text::fixed(c.wrap / kDegree, 6) + ", straight after " +
+                       text::fixed(c.tangentAfter, 6) + "\n";
+            }
+        for (const auto& r : found->remarks) out += "remark: " + r + "\n";
+        return print(out);
+    }
+    out = "station,x,y,z,tx,ty,tz,cx,cy,cz\n"; // tangent and carried crown
+    for (double s : at) {
+        if (!(s >= -tolerance::length && s <= p.length() + tolerance::length))
+            return fail({"Station " + text::number(s, 6) + " is beyond the path, which is " +
+                             text::number(p.length(), 6) + " mm long.",
+                         ""});
+        const Sample x = p.at(s, true);
+        out += text::fixed(s, 6) + "," + point(x.point) + "," + point(x.tangent) + "," + point(x.carried) + "\n";
+    }
+    return print(out);
 }
 
 int check(const std::string& file) {

@@ -8,6 +8,8 @@ namespace vicinal::cli {
 /// check failed, 2 an error.
 int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format);
 int fits(const std::string& file, const std::string& run, bool json);
+/// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
+int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 int validate(const std::string& file);
 int check(const std::string& file);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to);

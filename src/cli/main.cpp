@@ -21,6 +21,14 @@ int main(int argc, char** argv) {
     fits->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
     fits->callback([&] { code = cli::fits(file, run, format == "json"); });
 
+    std::vector<double> stations;
+    auto* path =
+        app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");
+    path->add_option("file", file, "A .vicinal document")->required();
+    path->add_option("--name", run, "The path")->required();
+    path->add_option("--at", stations, "Station in mm (may be given several times)");
+    path->callback([&] { code = cli::path(file, run, stations); });
+
     auto* validate = app.add_subcommand("validate", "Open a document and work everything out");
     validate->add_option("file", file, "A .vicinal document")->required();
     validate->callback([&] { code = cli::validate(file); });

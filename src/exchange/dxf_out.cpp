@@ -1,4 +1,5 @@
 #include "exchange/send_out.h"
+#include "geometry/edit.h"
 #include "model/document_file.h"
 #include <cmath>
 #include <dxflib/dl_dxf.h>
@@ -97,16 +98,13 @@ struct Writer {
         point(11, l.b);
     }
     /// Neighbouring Bezier pieces become one spline; every other segment an entity of its own.
-    void path(const PathItem& item, const std::string& layer) const {
+    void path(const Path& source, const std::string& layer) const {
         std::vector<Segment> segments;
-        if (const auto* c = std::get_if<BroughtCurve>(&item.recipe))
-            segments = c->segments;
-        else {
-            const auto& r = std::get<PointsRecipe>(item.recipe);
-            std::vector<Vec3> p;
-            std::unique_ptr<bool[]> smooth(new bool[r.points.size()]);
-            for (size_t i = 0; i < r.points.size(); ++i) p.push_back(r.points[i].at), smooth[i] = r.points[i].smooth;
-            segments = throughPoints(p, std::span<const bool>(smooth.get(), p.size()), r.closed, r.knotting);
+        for (const auto& s : source.segments()) {
+            if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s)) // a DXF has no such curves
+                for (auto& c : cubicsNear(s, 1e-5)) segments.push_back(std::move(c));
+            else
+                segments.push_back(s);
         }
         for (size_t i = 0; i < segments.size(); ++i) {
             if (const auto* l = std::get_if<Line>(&segments[i]))
@@ -195,7 +193,7 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     std::set<Id> paths;
     for (size_t k = 0; k < runs.size(); ++k) {
         const auto& r = runs[k];
-        if (paths.insert(r->path->item->id).second) out.path(*r->path->item, layerOfPath[r->path->item->id]);
+        if (paths.insert(r->path->item->id).second) out.path(*r->placedOn, layerOfPath[r->path->item->id]);
         const Vec3 seat = seatPoint(r->placedSeat, r->placedMesh->box);
         for (size_t i = 0; i < r->places->count(); ++i) {
             if (r->places->leftOut[i]) continue;

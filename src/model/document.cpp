@@ -70,40 +70,25 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs)
         if (r->path == id || r->part == id) out.push_back(r->name);
+    for (const auto& p : d.paths) {
+        const auto sources = sourcesOf(p->recipe);
+        if (std::find(sources.begin(), sources.end(), id) != sources.end()) out.push_back(p->name);
+    }
     return out;
 }
 
-Result<Path> build(const PathRecipe& recipe) {
-    if (const auto* curve = std::get_if<BroughtCurve>(&recipe)) return Path::make(curve->segments, curve->closed);
-    const auto& r = std::get<PointsRecipe>(recipe);
-    if (r.points.size() < 2)
-        return Problem{"The path has " + std::to_string(r.points.size()) + " point(s); it needs at least two.", "path"};
-    std::vector<Vec3> points;
-    std::unique_ptr<bool[]> smooth(new bool[r.points.size()]);
-    for (size_t i = 0; i < r.points.size(); ++i) {
-        if (!finite(r.points[i].at) || r.points[i].at.cwiseAbs().maxCoeff() > 1e9)
-            return Problem{"Point " + std::to_string(i + 1) +
-                               " of the path has a coordinate that is not a number or beyond 1000 km.",
-                           "path"};
-        points.push_back(r.points[i].at);
-        smooth[i] = r.points[i].smooth;
+bool follows(const Document& d, Id source, Id path) {
+    std::vector<Id> todo{source}, seen;
+    while (!todo.empty()) {
+        const Id id = todo.back();
+        todo.pop_back();
+        if (id == path) return true;
+        if (std::find(seen.begin(), seen.end(), id) != seen.end()) continue;
+        seen.push_back(id);
+        if (const auto p = d.path(id))
+            for (Id s : sourcesOf(p->recipe)) todo.push_back(s);
     }
-    return Path::make(throughPoints(points, std::span<const bool>(smooth.get(), points.size()), r.closed, r.knotting),
-                      r.closed);
-}
-
-const PointsRecipe* editablePoints(const PathItem& item) { return std::get_if<PointsRecipe>(&item.recipe); }
-
-std::optional<PointsRecipe> asPoints(const BroughtCurve& curve) {
-    PointsRecipe out;
-    out.closed = curve.closed;
-    for (const auto& s : curve.segments) {
-        const auto* line = std::get_if<Line>(&s);
-        if (!line) return std::nullopt;
-        out.points.push_back({line->a, false});
-    }
-    if (!curve.closed && !curve.segments.empty()) out.points.push_back({endOf(curve.segments.back()), false});
-    return out;
+    return false;
 }
 
 } // namespace vicinal

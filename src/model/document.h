@@ -1,34 +1,12 @@
 #pragma once
 #include "layout/places.h"
 #include "model/quantity.h"
+#include "model/recipe.h"
 #include "parts/shape.h"
 #include <memory>
 #include <vector>
 
 namespace vicinal {
-
-using Id = int; ///< names one item of a document for ever; from 1, never used twice
-
-struct PathPoint {
-    Vec3 at;
-    bool smooth = true; ///< false: a corner
-};
-
-/// A path drawn or typed as points.
-struct PointsRecipe {
-    std::vector<PathPoint> points;
-    bool closed = false;
-    Knotting knotting = Knotting::Centripetal;
-};
-
-/// A path kept as it was brought in.
-struct BroughtCurve {
-    std::vector<Segment> segments;
-    bool closed = false;
-    std::string source; ///< file name it came from
-};
-
-using PathRecipe = std::variant<PointsRecipe, BroughtCurve>;
 
 struct PathItem {
     Id id = 0;
@@ -78,15 +56,13 @@ Document without(Document, Id);
 /// Id of the item added last.
 inline Id lastId(const Document& d) { return d.nextId - 1; }
 
-/// Names of the runs that use a path or part.
+/// Names of the runs and paths that use a path or part.
 std::vector<std::string> usersOf(const Document&, Id pathOrPart);
 
-/// The curve of a recipe. Problems as Path::make, and for fewer than two different points.
-Result<Path> build(const PathRecipe&);
+/// True when `source` is `path` itself or follows it, so that `path` cannot follow `source`.
+bool follows(const Document&, Id source, Id path);
 
 /// True when the recipe's points can be edited one by one.
-const PointsRecipe* editablePoints(const PathItem&);
-/// A brought-in curve of straight lines only, as corner points; nothing when it has other pieces.
-std::optional<PointsRecipe> asPoints(const BroughtCurve&);
+inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }
 
 } // namespace vicinal

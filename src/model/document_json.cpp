@@ -6,7 +6,7 @@ namespace vicinal {
 namespace {
 
 using Json = nlohmann::ordered_json;
-constexpr int kVersion = 1;
+constexpr int kVersion = 2; // 1 had only points and curves; it reads as it is
 
 // Words of the file, in the order of their enumerations.
 constexpr const char* kAxes[] = {"+x", "-x", "+y", "-y", "+z", "-z"};
@@ -53,6 +53,59 @@ Json segmentJson(const Segment& s) {
     Json points = Json::array();
     for (const auto& p : c.points) points.push_back(vec(p));
     return {{"nurbs", {{"degree", c.degree}, {"knots", c.knots}, {"points", points}, {"weights", c.weights}}}};
+}
+
+/// Writes what describe() hands out.
+struct Writer {
+    Json& j;
+    void length(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void angle(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void number(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void count(const char* key, const char*, const char*, long v) const { j[key] = v; }
+    void flag(const char* key, const char*, const char*, bool v) const { j[key] = v; }
+    void point(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
+    template<class E>
+    void choice(const char* key, const char*, const char*, E v, std::initializer_list<const char*> words) const {
+        j[key] = words.begin()[int(v)];
+    }
+    void wheels(const char* key, const std::vector<Wheel>& wheels) const {
+        j[key] = Json::array();
+        for (const auto& w : wheels)
+            j[key].push_back({{"name", w.name},
+                              {"centre", {w.centre.x(), w.centre.y()}},
+                              {"radius", w.radius},
+                              {"teeth", w.teeth},
+                              {"inside", w.inside}});
+    }
+};
+
+Json pathJson(const PathItem& p) {
+    Json j = {{"id", p.id}, {"name", p.name}};
+    if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
+        j["closed"] = r->closed;
+        j["knotting"] = kKnottings[int(r->knotting)];
+        j["points"] = Json::array();
+        for (const auto& q : r->points) {
+            Json point = {{"at", vec(q.at)}, {"smooth", q.smooth}};
+            if (q.fillet > 0) point["fillet"] = q.fillet;
+            if (q.in) point["in"] = vec(*q.in);
+            if (q.out) point["out"] = vec(*q.out);
+            if (q.via) point["via"] = vec(*q.via);
+            j["points"].push_back(std::move(point));
+        }
+    } else if (const auto* c = std::get_if<BroughtCurve>(&p.recipe)) {
+        j["closed"] = c->closed;
+        j["source"] = c->source;
+        j["segments"] = Json::array();
+        for (const auto& s : c->segments) j["segments"].push_back(segmentJson(s));
+    } else {
+        Json recipe = {{"kind", kindOf(p.recipe)}};
+        if (const auto* d = std::get_if<DerivedRecipe>(&p.recipe)) recipe["source"] = d->source;
+        if (const auto* m = std::get_if<JoinedRecipe>(&p.recipe)) recipe["members"] = m->members;
+        describe(Writer{recipe}, p.recipe);
+        j["recipe"] = std::move(recipe);
+    }
+    return j;
 }
 
 std::string assetName(const BroughtMesh& m) {
@@ -213,10 +266,69 @@ struct Reader {
         fail(where, "has a piece of a kind that is not known");
     }
 
+    /// Reads what describe() hands out.
+    struct Values {
+        const Json& j;
+        const std::string& where;
+        void length(const char* key, const char*, const char*, double& v) const { v = number(j, where, key); }
+        void angle(const char* key, const char*, const char*, double& v) const { v = number(j, where, key); }
+        void number(const char* key, const char*, const char*, double& v) const { v = number(j, where, key); }
+        static double number(const Json& o, const std::string& w, const char* key) { return Reader::number(o, w, key); }
+        void count(const char* key, const char*, const char*, long& v) const { v = whole(j, where, key); }
+        void flag(const char* key, const char*, const char*, bool& v) const {
+            const Json& b = member(j, where, key);
+            if (!b.is_boolean()) fail(where, std::string("needs true or false for \"") + key + "\"");
+            v = b.get<bool>();
+        }
+        void point(const char* key, const char*, const char*, Vec3& v) const {
+            v = vector(member(j, where, key), where);
+        }
+        template<class E>
+        void choice(const char* key, const char*, const char*, E& v, std::initializer_list<const char*> words) const {
+            const std::string w = word(j, where, key);
+            for (size_t i = 0; i < words.size(); ++i)
+                if (w == words.begin()[i]) {
+                    v = E(i);
+                    return;
+                }
+            fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
+        }
+        void wheels(const char* key, std::vector<Wheel>& out) const {
+            out.clear();
+            for (const auto& w : list(j, where, key)) {
+                Wheel wheel;
+                wheel.name = word(w, where, "name");
+                const auto c = numbers(member(w, where, "centre"), where);
+                if (c.size() != 2) fail(where, "needs two numbers for a wheel's centre");
+                wheel.centre = {c[0], c[1]};
+                wheel.radius = number(w, where, "radius");
+                wheel.teeth = whole(w, where, "teeth");
+                wheel.inside = member(w, where, "inside").is_boolean() && w["inside"].get<bool>();
+                out.push_back(std::move(wheel));
+            }
+        }
+    };
+
     PathItem path(const Json& j, const std::string& where) const {
         PathItem p;
         p.id = int(whole(j, where, "id"));
         p.name = word(j, where, "name");
+        if (j.contains("recipe")) {
+            const Json& r = j["recipe"];
+            const std::string kind = word(r, where, "kind");
+            auto recipe = recipeOf(kind);
+            if (!recipe || kind == "points" || kind == "curve")
+                fail(where, "has a recipe \"" + kind + "\", which is not known");
+            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = int(whole(r, where, "source"));
+            if (auto* m = std::get_if<JoinedRecipe>(&*recipe))
+                for (const auto& id : list(r, where, "members")) {
+                    if (!id.is_number_integer()) fail(where, "needs whole numbers for \"members\"");
+                    m->members.push_back(id.get<int>());
+                }
+            describe(Values{r, where}, *recipe);
+            p.recipe = std::move(*recipe);
+            return p;
+        }
         const bool closed = member(j, where, "closed").is_boolean() && j["closed"].get<bool>();
         if (j.contains("points")) {
             PointsRecipe r;
@@ -224,7 +336,12 @@ struct Reader {
             r.knotting = Knotting(choice(j, where, "knotting", kKnottings));
             for (const auto& q : list(j, where, "points")) {
                 const Json& smooth = member(q, where, "smooth");
-                r.points.push_back({vector(member(q, where, "at"), where), smooth.is_boolean() && smooth.get<bool>()});
+                PathPoint point{vector(member(q, where, "at"), where), smooth.is_boolean() && smooth.get<bool>()};
+                if (q.contains("fillet")) point.fillet = number(q, where, "fillet");
+                if (q.contains("in")) point.in = vector(q["in"], where);
+                if (q.contains("out")) point.out = vector(q["out"], where);
+                if (q.contains("via")) point.via = vector(q["via"], where);
+                r.points.push_back(point);
             }
             p.recipe = std::move(r);
         } else {
@@ -315,22 +432,7 @@ struct Reader {
 
 std::string toJson(const Document& d) {
     Json paths = Json::array(), parts = Json::array(), runs = Json::array();
-    for (const auto& p : d.paths) {
-        Json j = {{"id", p->id}, {"name", p->name}};
-        if (const auto* r = std::get_if<PointsRecipe>(&p->recipe)) {
-            j["closed"] = r->closed;
-            j["knotting"] = kKnottings[int(r->knotting)];
-            j["points"] = Json::array();
-            for (const auto& q : r->points) j["points"].push_back({{"at", vec(q.at)}, {"smooth", q.smooth}});
-        } else {
-            const auto& c = std::get<BroughtCurve>(p->recipe);
-            j["closed"] = c.closed;
-            j["source"] = c.source;
-            j["segments"] = Json::array();
-            for (const auto& s : c.segments) j["segments"].push_back(segmentJson(s));
-        }
-        paths.push_back(std::move(j));
-    }
+    for (const auto& p : d.paths) paths.push_back(pathJson(*p));
     for (const auto& p : d.parts) parts.push_back(partJson(*p));
     for (const auto& r : d.runs) runs.push_back(runJson(*r));
     const Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},

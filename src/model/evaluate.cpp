@@ -4,17 +4,81 @@
 namespace vicinal {
 namespace {
 
-std::shared_ptr<const PathResult> evaluatePath(const std::shared_ptr<const PathItem>& item, const PathResult* before) {
-    auto out = std::make_shared<PathResult>();
-    out->item = item;
-    if (auto built = build(item->recipe))
-        out->path = *built;
-    else {
-        out->problem = built.problem();
-        if (before) out->path = before->path;
+/// Paths in the order their sources ask for, each once; a circle of sources is a problem of all in it.
+class PathEvaluation {
+public:
+    PathEvaluation(const Document& doc, const Evaluation* before, Evaluation& out)
+        : m_doc(doc), m_before(before), m_out(out) {}
+
+    std::shared_ptr<const PathResult> of(Id id) {
+        if (const auto it = m_out.paths.find(id); it != m_out.paths.end()) return it->second;
+        const auto item = m_doc.path(id);
+        if (!item) return nullptr;
+        const auto it =
+            m_before ? m_before->paths.find(id) : std::map<Id, std::shared_ptr<const PathResult>>::const_iterator();
+        const auto old = m_before && it != m_before->paths.end() ? it->second : nullptr;
+        m_open.push_back(id);
+        std::vector<std::shared_ptr<const PathResult>> sources;
+        std::optional<Problem> circle;
+        for (Id s : sourcesOf(item->recipe)) {
+            const auto at = std::find(m_open.begin(), m_open.end(), s);
+            if (at == m_open.end()) {
+                sources.push_back(of(s));
+                continue;
+            }
+            std::string text = "This path goes round in a circle: ";
+            for (auto k = at; k != m_open.end(); ++k) text += m_doc.path(*k)->name + " follows ";
+            circle = Problem{text + m_doc.path(s)->name + ". Let one of them follow another path.", "source"};
+            sources.push_back(nullptr);
+        }
+        m_open.pop_back();
+        if (const auto done = m_out.paths.find(id); done != m_out.paths.end()) return done->second;
+        const bool same = old && old->item == item && old->sources == sources && !circle;
+        return m_out.paths[id] = same ? old : make(item, std::move(sources), circle, old.get());
     }
-    return out;
-}
+
+private:
+    std::shared_ptr<const PathResult> make(const std::shared_ptr<const PathItem>& item,
+                                           std::vector<std::shared_ptr<const PathResult>> sources,
+                                           const std::optional<Problem>& circle, const PathResult* old) const {
+        auto out = std::make_shared<PathResult>();
+        out->item = item;
+        out->problem = circle;
+        std::vector<Path> paths;
+        for (size_t i = 0; i < sources.size() && !out->problem; ++i) {
+            const auto& s = sources[i];
+            if (!s)
+                out->problem = Problem{sources.size() > 1 ? "Member " + std::to_string(i + 1) +
+                                                                " was deleted. Take it out of the list."
+                                                          : "The path it follows was deleted. Choose another one.",
+                                       "source"};
+            else if (s->problem)
+                out->problem = Problem{s->item->name + ": " + s->problem->text, "source"};
+            else
+                paths.push_back(*s->path);
+        }
+        out->sources = std::move(sources);
+        if (!out->problem) {
+            if (auto built = build(item->recipe, paths)) {
+                out->path = built->path;
+                out->remarks = std::move(built.value().remarks);
+                out->lost = std::move(built.value().lost);
+                out->loop = std::move(built.value().loop);
+            } else
+                out->problem = built.problem();
+        }
+        if (out->problem && old) {
+            out->path = old->path;
+            out->loop = old->loop;
+        }
+        return out;
+    }
+
+    const Document& m_doc;
+    const Evaluation* m_before;
+    Evaluation& m_out;
+    std::vector<Id> m_open;
+};
 
 std::shared_ptr<const PartResult> evaluatePart(const std::shared_ptr<const PartItem>& item, const PartResult* before) {
     auto out = std::make_shared<PartResult>();
@@ -85,10 +149,8 @@ std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
 
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before) {
     auto out = std::make_shared<Evaluation>();
-    for (const auto& item : doc.paths) {
-        const auto old = before ? lookUp(before->paths, item->id) : nullptr;
-        out->paths[item->id] = old && old->item == item ? old : evaluatePath(item, old.get());
-    }
+    PathEvaluation paths(doc, before.get(), *out);
+    for (const auto& item : doc.paths) paths.of(item->id);
     for (const auto& item : doc.parts) {
         const auto old = before ? lookUp(before->parts, item->id) : nullptr;
         out->parts[item->id] = old && old->item == item ? old : evaluatePart(item, old.get());

@@ -9,6 +9,10 @@ struct PathResult {
     std::shared_ptr<const PathItem> item;
     std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
     std::optional<Problem> problem;
+    std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
+    std::vector<std::string> remarks;                       ///< as Built
+    std::vector<OffsetPart> lost;
+    std::optional<WheelLoop> loop; ///< the last good one
 };
 
 struct PartResult {

@@ -71,7 +71,36 @@ inline Document fullDocument() {
         r.leftOut = {2, 5};
         d = with(d, r);
     }
-    return d;
+    // Every recipe, and points of every kind.
+    PathItem mixed;
+    mixed.name = "Mixed";
+    mixed.recipe = PointsRecipe{{{{0, 0, 0}, false},
+                                 {{500, 0, 0}, false, 40.5},
+                                 {{500, 400, 0}, false, 0, {}, {}, Vec3(600, 500, 10)},
+                                 {{800, 400, 0}, true, 0, {}, Vec3(100, 0, 1.0 / 3)},
+                                 {{1200, 500, 0}, true, 0, Vec3(-50, 20, 0)}},
+                                false,
+                                Knotting::ChordLength};
+    d = with(d, mixed);
+    for (const char* kind :
+         {"circle", "ellipse", "rectangle", "slot", "polygon", "helix", "arc", "straight", "swag", "wheels"}) {
+        PathItem p{0, std::string("A ") + kind, *recipeOf(kind)};
+        std::get<ShapeRecipe>(p.recipe).at = {0.1, 2, 3};
+        std::get<ShapeRecipe>(p.recipe).plane = Plane::Side;
+        d = with(d, p);
+    }
+    Id loop = 0;
+    for (const auto& p : d.paths)
+        if (p->name == "A rectangle") loop = p->id;
+    for (const char* kind :
+         {"offset", "stretch", "backwards", "start moved", "mirrored", "projected", "resampled", "smoothed"}) {
+        PathItem p{0, std::string("Then ") + kind, *recipeOf(kind)};
+        std::get<DerivedRecipe>(p.recipe).source = loop;
+        if (std::string(kind) == "projected")
+            std::get<ProjectedTo>(std::get<DerivedRecipe>(p.recipe).change).plane = Plane::Side;
+        d = with(d, p);
+    }
+    return with(d, PathItem{0, "Both", JoinedRecipe{{1, 2}, 1e5}});
 }
 
 } // namespace vicinal::test

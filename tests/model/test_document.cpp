@@ -172,7 +172,7 @@ void TestDocument::damagedFilesAreNamed_data() {
     QTest::newRow("foreign") << "\"vicinal\""
                              << "\"other\""
                              << "not a Vicinal document";
-    QTest::newRow("newer") << "\"version\": 1"
+    QTest::newRow("newer") << "\"version\": 2"
                            << "\"version\": 7"
                            << "newer Vicinal (format 7";
     QTest::newRow("word") << "\"plumb\""

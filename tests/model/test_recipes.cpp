@@ -1,0 +1,293 @@
+// Recipes: points of every kind, derived paths that follow their source, circles refused, files that keep it all.
+#include "model/documents.h"
+#include <set>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+Id add(Document& d, PathRecipe r, const char* name = "") {
+    d = with(d, PathItem{0, name, std::move(r)});
+    return d.paths.back()->id;
+}
+
+PointsRecipe pointsOf(const std::vector<Vec3>& at, bool smooth = true) {
+    PointsRecipe r;
+    for (const auto& p : at) r.points.push_back({p, smooth});
+    return r;
+}
+
+Path pathAt(const Document& d, Id id) {
+    const auto e = evaluate(d);
+    const auto& p = *e->paths.at(id);
+    if (p.problem) qFatal("%s: %s", p.item->name.c_str(), p.problem->text.c_str());
+    return *p.path;
+}
+
+} // namespace
+
+class TestRecipes : public QObject {
+    Q_OBJECT
+private slots:
+    void pointsOfEveryKindInOnePath();
+    void closedMixedPathsStartAtTheirFirstPoint();
+    void filletsSayWhatFits();
+    void legsAreFound();
+    void everyKindIsBuiltAndKept();
+    void derivedPathsFollowTheirSource();
+    void onlyWhatFollowsIsWorkedOutAgain();
+    void circlesOfPathsAreRefused();
+    void deletedSourcesGreyWhatFollows();
+    void placementsTurnAndStand();
+    void swagsAndWheelsNameTheirField();
+    void wrongValuesOfEveryKind();
+};
+
+void TestRecipes::pointsOfEveryKindInOnePath() {
+    const Document d = fullDocument();
+    const PathItem* mixed = nullptr;
+    for (const auto& p : d.paths)
+        if (p->name == "Mixed") mixed = p.get();
+    const auto b = build(mixed->recipe);
+    QVERIFY2(bool(b), b ? "" : b.problem().text.c_str());
+    const auto& r = std::get<PointsRecipe>(mixed->recipe);
+    for (size_t i = 0; i < r.points.size(); ++i) { // all but the rounded corner lie on the path
+        const double away = (b->path.at(b->path.closest(r.points[i].at)).point - r.points[i].at).norm();
+        if (i == 1)
+            NEAR(away, 40.5 * (std::sqrt(2.) - 1), 1e-6);
+        else
+            NEAR(away, 0, 1e-6);
+    }
+    NEAR((b->path.at(b->path.closest(*r.points[2].via)).point - *r.points[2].via).norm(), 0, 1e-6);
+    const Vec3 out = b->path.at(b->path.closest(r.points[3].at) + 1e-6).tangent; // leaves along its handle
+    NEAR((out - r.points[3].out->normalized()).norm(), 0, 1e-6);
+    int arcs = 0, curves = 0;
+    for (const auto& s : b->path.segments())
+        arcs += std::holds_alternative<Arc>(s), curves += std::holds_alternative<Bezier>(s);
+    QCOMPARE(arcs, 2); // the fillet and the arc
+    QCOMPARE(curves, 1);
+}
+
+void TestRecipes::closedMixedPathsStartAtTheirFirstPoint() {
+    for (int special = 0; special < 5; ++special) {
+        PointsRecipe r = pointsOf({{0, 0, 0}, {400, -50, 0}, {700, 200, 0}, {400, 500, 0}, {-50, 350, 0}});
+        r.closed = true;
+        const Vec3 a = r.points[special].at, b = r.points[(special + 1) % 5].at;
+        r.points[special].via = (a + b) / 2 + 60 * (b - a).cross(Vec3::UnitZ()).normalized();
+        const auto path = build(r);
+        QVERIFY2(bool(path), path ? "" : path.problem().text.c_str());
+        NEAR((path->path.at(0).point - r.points[0].at).norm(), 0, 1e-9);
+        double before = -1; // and runs through its points in order
+        for (size_t i = 1; i < 5; ++i) {
+            const double s = path->path.closest(r.points[i].at);
+            NEAR((path->path.at(s).point - r.points[i].at).norm(), 0, 1e-6);
+            QVERIFY(s > before);
+            before = s;
+        }
+    }
+}
+
+void TestRecipes::filletsSayWhatFits() {
+    PointsRecipe r = pointsOf({{0, 0, 0}, {100, 0, 0}, {100, 100, 0}, {0, 100, 0}}, false);
+    r.closed = true;
+    for (auto& p : r.points) p.fillet = 30;
+    NEAR(build(r)->path.length(), 400 - 8 * 30 + 2 * kPi * 30, 1e-9);
+    for (auto& p : r.points) p.fillet = 60;
+    QVERIFY(!build(r) && build(r).problem().text.find("need more leg") != std::string::npos);
+    for (auto& p : r.points) p.fillet = 0;
+    r.points[2].fillet = 150;
+    QVERIFY2(build(r).problem().text.find("point 3") != std::string::npos, build(r).problem().text.c_str());
+}
+
+void TestRecipes::legsAreFound() {
+    PointsRecipe r = pointsOf({{0, 0, 0}, {100, 0, 0}, {100, 100, 0}, {0, 100, 0}}, false);
+    r.points[1].fillet = 20;
+    const Path open = build(r)->path;
+    QCOMPARE(legAt(r, open, 10), size_t(0));
+    QCOMPARE(legAt(r, open, 150), size_t(1));
+    QCOMPARE(legAt(r, open, open.length() - 1), size_t(2));
+    r.closed = true;
+    const Path closed = build(r)->path;
+    QCOMPARE(legAt(r, closed, closed.length() - 1), size_t(3));
+}
+
+void TestRecipes::everyKindIsBuiltAndKept() {
+    const Document d = fullDocument();
+    const auto e = evaluate(d);
+    std::set<std::string> kinds;
+    for (const auto& p : d.paths) {
+        const auto& result = *e->paths.at(p->id);
+        const bool startMoved = kindOf(p->recipe) == "start moved";
+        QVERIFY2(!result.problem, result.problem ? (p->name + ": " + result.problem->text).c_str() : "");
+        QVERIFY(result.path->length() > 1 || startMoved);
+        kinds.insert(kindOf(p->recipe));
+    }
+    QCOMPARE(kinds.size(), size_t(21)); // 10 shapes, 8 changes, joined, points, curve
+    QTemporaryDir dir;
+    const std::string file = dir.filePath("all.vicinal").toStdString();
+    QVERIFY(!saveDocument(d, file));
+    const auto back = openDocument(file, readMesh);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QCOMPARE(toJson(*back), toJson(d));
+    const auto again = evaluate(*back);
+    for (const auto& p : d.paths) QCOMPARE(again->paths.at(p->id)->path->length(), e->paths.at(p->id)->path->length());
+    for (const auto& kind : kinds) QCOMPARE(kindOf(*recipeOf(kind)), kind);
+    QVERIFY(!recipeOf("something else"));
+}
+
+void TestRecipes::derivedPathsFollowTheirSource() {
+    Document d;
+    const Id source = add(d, pointsOf({{0, 0, 0}, {1000, 0, 0}}, false), "Edge");
+    const Id offset = add(d, DerivedRecipe{source, OffsetOf{300, CornerStyle::Round}}, "Lights");
+    const Id part = add(d, DerivedRecipe{offset, StretchOf{100, 400}}, "Part");
+    const Id mirror = add(d, DerivedRecipe{part, MirroredAt{{0, 0, 0}, 0}}, "Mirror");
+    NEAR((pathAt(d, offset).at(0).point - Vec3(0, 300, 0)).norm(), 0, 1e-9);
+    NEAR((pathAt(d, mirror).at(0).point - Vec3(100, -300, 0)).norm(), 0, 1e-9);
+    PathItem moved = *d.path(source);
+    for (auto& p : std::get<PointsRecipe>(moved.recipe).points) p.at.y() += 50;
+    d = with(d, moved);
+    NEAR((pathAt(d, mirror).at(0).point - Vec3(100, -350, 0)).norm(), 0, 1e-9);
+    QCOMPARE(usersOf(d, source), std::vector<std::string>{"Lights"});
+}
+
+void TestRecipes::onlyWhatFollowsIsWorkedOutAgain() {
+    Document d;
+    const Id a = add(d, pointsOf({{0, 0, 0}, {1000, 0, 0}}, false)), b = add(d, *recipeOf("circle"));
+    const Id offA = add(d, DerivedRecipe{a, OffsetOf{}}),
+             offB = add(d, DerivedRecipe{b, OffsetOf{50, CornerStyle::Round}});
+    const Id both = add(d, JoinedRecipe{{a, offA}, 1e4});
+    const auto before = evaluate(d);
+    PathItem moved = *d.path(a);
+    std::get<PointsRecipe>(moved.recipe).points[1].at.x() = 900;
+    const auto after = evaluate(with(d, moved), before);
+    for (Id id : {a, offA, both}) QVERIFY(after->paths.at(id) != before->paths.at(id));
+    for (Id id : {b, offB}) QCOMPARE(after->paths.at(id), before->paths.at(id));
+}
+
+void TestRecipes::circlesOfPathsAreRefused() {
+    Document d;
+    const Id a = add(d, pointsOf({{0, 0, 0}, {1000, 0, 0}}, false), "A");
+    const Id b = add(d, DerivedRecipe{a, OffsetOf{}}, "B");
+    const Id c = add(d, DerivedRecipe{b, OffsetOf{}}, "C");
+    QVERIFY(follows(d, c, a) && follows(d, a, a) && !follows(d, a, c));
+    const auto good = evaluate(d);
+    PathItem circle = *d.path(a);
+    circle.recipe = DerivedRecipe{c, OffsetOf{}};
+    const Document bad = with(d, circle);
+    const auto e = evaluate(bad, good);
+    for (Id id : {a, b, c}) {
+        QVERIFY(e->paths.at(id)->problem);
+        QVERIFY(e->paths.at(id)->path); // the last good one stays
+    }
+    bool named = false;
+    for (Id id : {a, b, c})
+        named = named || e->paths.at(id)->problem->text.find("goes round in a circle") != std::string::npos;
+    QVERIFY(named);
+    PathItem self = *d.path(b);
+    self.recipe = JoinedRecipe{{b, b}, 1};
+    QVERIFY(evaluate(with(d, self))->paths.at(b)->problem);
+    QVERIFY(!evaluate(d, e)->paths.at(c)->problem); // and all is well again
+}
+
+void TestRecipes::deletedSourcesGreyWhatFollows() {
+    Document d;
+    const Id a = add(d, pointsOf({{0, 0, 0}, {1000, 0, 0}}, false), "A");
+    const Id b = add(d, DerivedRecipe{a, OffsetOf{}}, "B");
+    d = with(d, PartItem{0, "Post", Baluster{}, {}});
+    RunItem run;
+    run.path = b;
+    run.part = d.parts[0]->id;
+    d = with(d, run);
+    const auto good = evaluate(d);
+    const auto e = evaluate(without(d, a), good);
+    QVERIFY(e->paths.at(b)->problem->text.find("deleted") != std::string::npos);
+    QVERIFY(e->runs[0]->stale() && e->runs[0]->places);
+    const auto undone = evaluate(d, e);
+    QVERIFY(!undone->runs[0]->stale());
+}
+
+void TestRecipes::placementsTurnAndStand() {
+    ShapeRecipe r{CircleShape{100}, {10, 20, 30}, Plane::Front, kPi / 2};
+    const auto b = build(PathRecipe(r));
+    NEAR((b->path.at(0).point - Vec3(10, 20, 130)).norm(), 0, 1e-9); // its x turned up
+    for (Plane plane : {Plane::Plan, Plane::Front, Plane::Side}) {
+        r.plane = plane;
+        NEAR(axesOf(plane).determinant(), 1, 1e-12);
+        const Vec2 p(3, -4);
+        NEAR((toPlane(r, toSpace(r, p)) - p).norm(), 0, 1e-12);
+    }
+}
+
+void TestRecipes::swagsAndWheelsNameTheirField() {
+    SwagShape s;
+    s.amount = 0;
+    QCOMPARE(build(ShapeRecipe{s, Vec3::Zero(), Plane::Plan, 0}).problem().field, std::string("amount"));
+    s.amount = 100;
+    s.to = s.from + Vec3(0, 0, 500);
+    QCOMPARE(build(ShapeRecipe{s, Vec3::Zero(), Plane::Plan, 0}).problem().field, std::string("to"));
+    WheelShape w;
+    w.wheels.push_back({"Idler", {350, 10}, 20, 0, true});
+    const auto bad = build(ShapeRecipe{w, Vec3::Zero(), Plane::Plan, 0});
+    QCOMPARE(bad.problem().field, std::string("wheel 3"));
+    QVERIFY2(bad.problem().text.find("Idler") != std::string::npos, bad.problem().text.c_str());
+    w.wheels[2] = {"Idler", {350, 300}, 20, 15, true};
+    const auto good = build(ShapeRecipe{w, Vec3::Zero(), Plane::Plan, 0});
+    QVERIFY(good && good->loop);
+    NEAR(good->loop->length, good->path.length(), 1e-8);
+    NEAR(circlesOf(w)[2].radius, pitchRadius(15, 25.4), 1e-12);
+    w.wheels[2].teeth = 2;
+    QCOMPARE(build(ShapeRecipe{w, Vec3::Zero(), Plane::Plan, 0}).problem().field, std::string("wheel 3"));
+}
+
+/// Puts a value into every number of a recipe, one at a time.
+struct Spoiler {
+    int at, seen = 0;
+    double value;
+    std::string key;
+    void put(const char* k, double& v) {
+        if (seen++ == at) v = value, key = k;
+    }
+    void length(const char* k, const char*, const char*, double& v) { put(k, v); }
+    void angle(const char* k, const char*, const char*, double& v) { put(k, v); }
+    void number(const char* k, const char*, const char*, double& v) { put(k, v); }
+    void count(const char* k, const char*, const char*, long& v) {
+        if (seen++ == at) v = std::isfinite(value) ? long(value) : -1, key = k;
+    }
+    void flag(const char*, const char*, const char*, bool&) {}
+    void point(const char* k, const char*, const char*, Vec3& v) { put(k, v.y()); }
+    template<class E> void choice(const char*, const char*, const char*, E&, std::initializer_list<const char*>) {}
+    void wheels(const char*, std::vector<Wheel>& w) { put("wheel 1", w[0].radius), put("wheel 2", w[1].centre.x()); }
+};
+
+void TestRecipes::wrongValuesOfEveryKind() {
+    const Path source = build(*recipeOf("rectangle"))->path;
+    int refused = 0, tried = 0;
+    for (const char* kind :
+         {"circle", "ellipse", "rectangle", "slot", "polygon", "helix", "arc", "straight", "swag", "wheels", "offset",
+          "stretch", "start moved", "mirrored", "projected", "resampled", "smoothed"}) {
+        for (double value : {0., -5., double(NAN), double(INFINITY), 1e15})
+            for (int at = 0; at < 12; ++at) {
+                auto recipe = *recipeOf(kind);
+                Spoiler s{at, 0, value, {}};
+                describe(s, recipe);
+                if (s.key.empty()) break;
+                ++tried;
+                const auto b = build(recipe, std::span(&source, 1));
+                if (b) {
+                    // Some values are fine where they stand; what comes out is then a sound path.
+                    QVERIFY2(std::isfinite(b->path.length()) && b->path.length() > 0, kind);
+                    QVERIFY2(std::isfinite(value) || s.key == "count" || s.key == "chainPitch" || s.key == "step",
+                             qPrintable(QString("%1 %2").arg(kind, s.key.c_str())));
+                } else {
+                    ++refused;
+                    QVERIFY(!b.problem().text.empty() && b.problem().text.back() == '.');
+                    if (!std::isfinite(value)) QVERIFY2(!b.problem().field.empty(), b.problem().text.c_str());
+                }
+            }
+    }
+    QVERIFY2(refused > 100 && refused < tried, qPrintable(QString("%1 of %2").arg(refused).arg(tried)));
+}
+
+QTEST_APPLESS_MAIN(TestRecipes)
+#include "test_recipes.moc"
