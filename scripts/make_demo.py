@@ -16,6 +16,35 @@ ramp = [(0, 0, 0), (1450, 330, 120), (2750, 520, 230), (3720, 40, 320), (4420, -
 boardwalk = [(-6200, 1900, 0), (-3600, 1300, 0), (-900, 1500, 0), (1900, 3000, 0), (4900, 4100, 0), (8000, 3500, 0), (11300, 700, 0), (13200, 400, 0)]
 
 
+# The quay's edge as in quay-paths.dxf (layer QUAY-EDGE), moved to where the harbour has it.
+qx, qy = -4000.0, -6500.0
+
+
+def at(x, y, z=0.0):
+    return [qx + x, qy + y, z]
+
+
+quay = [
+    {"line": [at(0, 0), at(4000, 0)]},
+    {"arc": {"centre": at(4000, 1000), "x": [0.0, -1.0, 0.0], "y": [1.0, 0.0, 0.0], "radius": 1000.0, "sweep": math.pi / 2}},
+    {"line": [at(5000, 1000), at(5000, 3000)]},
+    {"line": [at(5000, 3000), at(8000, 3000)]},
+    {"arc": {"centre": at(8000, 4500), "x": [0.0, -1.0, 0.0], "y": [1.0, 0.0, 0.0], "radius": 1500.0, "sweep": math.pi / 2}},
+]
+
+
+def recipe(number, name, kind, **values):
+    return {"id": number, "name": name, "recipe": {"kind": kind, **values}}
+
+
+def placed(x, y, z, plane="plan", turn=0.0):
+    return {"at": [float(x), float(y), float(z)], "plane": plane, "turn": turn}
+
+
+def wheel(name, x, y, radius, teeth, inside=True):
+    return {"name": name, "centre": [float(x), float(y)], "radius": float(radius), "teeth": teeth, "inside": inside}
+
+
 def run(number, name, colour, path, part, spacing, facing):
     base = {"rule": "even out", "measure": "c/c", "pitch": 120.0, "leftOver": "end", "count": 12, "ends": "at ends", "about": 120.0,
             "insetStart": 0.0, "insetEnd": 0.0, "slide": 0.0}
@@ -28,19 +57,29 @@ def seat(box, nose="+x", crown="+z"):
 
 
 document = {
-    "format": "vicinal", "version": 1, "units": "mm", "shownIn": "mm", "nextId": 7,
+    "format": "vicinal", "version": 2, "units": "mm", "shownIn": "mm", "nextId": 19,
     "paths": [
         {"id": 1, "name": "Ramp edge", "closed": False, "knotting": "centripetal", "points": points(ramp)},
         {"id": 2, "name": "Boardwalk line", "closed": False, "knotting": "centripetal", "points": points(boardwalk)},
+        {"id": 7, "name": "Quay edge", "closed": False, "source": "quay-paths.dxf", "segments": quay},
+        recipe(8, "Lamp line", "offset", source=7, distance=300.0, corners="round"),
+        recipe(9, "Winch loop", "wheels", **placed(7600, -3300, 700, "front"), chainPitch=25.4, closed=True, crossed=False,
+               wheels=[wheel("Drum", 0, 0, 150, 38), wheel("Motor", 700, -100, 70, 17), wheel("Idler", 390, 190, 60, 15)]),
+        recipe(10, "Mooring swag", "swag", **{"from": [-3000.0, -6200.0, 820.0], "to": [-400.0, -6200.0, 820.0]}, by="sag", amount=420.0),
+        recipe(11, "Drain outline", "rectangle", **placed(3800, -5400, 0), width=900.0, height=600.0, radius=90.0),
+        recipe(12, "Drain holes", "offset", source=11, distance=60.0, corners="round"),
+        recipe(13, "Drain spiral", "helix", **placed(3800, -5400, 0), radius=40.0, radiusTop=190.0, turns=3.0, height=0.0, leftHanded=False),
     ],
     "parts": [
         {"id": 3, "name": "Baluster 20", "shape": {"kind": "baluster", "width": 20.0, "depth": 20.0, "height": 1000.0}, "seat": seat([0, 0, -1])},
         {"id": 4, "name": "Plank 145", "shape": {"kind": "plank", "length": 1400.0, "width": 145.0, "thickness": 28.0}, "seat": seat([0, 0, -1])},
+        {"id": 14, "name": "Lamp post", "shape": {"kind": "baluster", "width": 120.0, "depth": 120.0, "height": 900.0}, "seat": seat([0, 0, -1])},
     ],
     "runs": [
         run(5, "Ramp balustrade", 0, 1, 3, {"about": 120.0, "gapAtMost": 99.0, "insetStart": 60.0, "insetEnd": 60.0}, {}),
         run(6, "Boardwalk planks", 1, 2, 4, {"measure": "clear gap", "about": 6.0, "gapAtLeast": 4.0, "gapAtMost": 8.0,
                                              "insetStart": 72.5, "insetEnd": 72.5}, {"crown": "upright"}),
+        run(15, "Quay lights", 4, 8, 14, {"rule": "share out", "count": 9, "insetStart": 400.0, "insetEnd": 400.0}, {}),
     ],
 }
 (root / "saltmarrow-quay.json").write_text(json.dumps(document, indent=1) + "\n")

@@ -243,9 +243,9 @@ void BringInDialog::refresh() {
                 continue;
             }
             usable = true;
-            lines.push_back(path->polyline(path->length() / 4000));
+            lines.push_back(path->path.polyline(path->path.length() / 4000));
             chosen.push_back(true);
-            facts += tr(" The path is %1 long.").arg(lengthText(path->length(), m_shownIn));
+            facts += tr(" The path is %1 long.").arg(lengthText(path->path.length(), m_shownIn));
         }
     } else if (m_kind == "mesh") {
         facts = tr("A mesh to use as a part. Mesh files do not say their unit.");

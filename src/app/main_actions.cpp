@@ -75,6 +75,39 @@ void MainWindow::buildMenus() {
     add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
         tr("Paths from DXF or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
 
+    auto* shapes = path->addMenu(tr("&Shape"));
+    const std::tuple<const char*, QString, QString> kinds[] = {
+        {"circle", tr("&Circle"), tr("By radius")},
+        {"ellipse", tr("&Ellipse"), tr("By its two half sizes")},
+        {"rectangle", tr("&Rectangle"), tr("With a corner radius")},
+        {"slot", tr("&Slot"), tr("Two half circles and two straights")},
+        {"polygon", tr("&Polygon"), tr("Regular, by sides and radius")},
+        {"arc", tr("&Arc"), tr("Through three points")},
+        {"straight", tr("S&traight line"), tr("By length and direction")},
+        {"helix", tr("&Helix or spiral"), tr("By radii, turns and height")},
+        {"swag", tr("S&wag"), tr("A chain that hangs between two points, by sag or slack")}};
+    for (const auto& [kind, label, tip] : kinds)
+        add(shapes, label, QString("shape.") + kind, {}, tip, [this, k = std::string(kind), label = label] { newPath(k, QString(label).remove('&')); });
+    add(path, tr("&Loop round wheels"), "shape.wheels", {}, tr("A closed path round wheels or sprockets"),
+        [this] { newPath("wheels", tr("Loop")); });
+    path->addSeparator();
+    const std::tuple<const char*, QString, QString, QString> changes[] = {
+        {"offset", tr("&Offset\u2026"), tr("Offset"), tr("A line at a constant distance beside the path in hand; follows it")},
+        {"stretch", tr("S&tretch"), tr("Stretch"), tr("The part of the path in hand between two stations; follows it")},
+        {"backwards", tr("Back&wards"), tr("Backwards"), tr("The path in hand the other way round; follows it")},
+        {"start moved", tr("Start &elsewhere"), tr("Start"), tr("A closed path with its start at another station")},
+        {"mirrored", tr("&Mirrored copy"), tr("Mirrored"), tr("The path in hand in an upright mirror; follows it")},
+        {"projected", tr("&Projected"), tr("Projected"), tr("The path in hand dropped onto a plane; follows it")},
+        {"resampled", tr("Resam&pled"), tr("Resampled"), tr("Through points at even steps along the path in hand")},
+        {"smoothed", tr("Smoot&hed"), tr("Smoothed"), tr("With its bumps evened out")}};
+    for (const auto& [kind, label, short_, tip] : changes)
+        m_needsPath += add(path, QString(label).remove(QChar(0x2026)), QString("derive.") + QString(kind).remove(' '), {}, tip,
+                           [this, k = std::string(kind), s = short_] { newPath(k, s); });
+    m_needsPath += add(path, tr("&Joined with\u2026"), "derive.joined", {}, tr("Several paths as one; starts with the path in hand"),
+                       [this] { newPath("joined", tr("Joined")); });
+    path->addSeparator();
+    m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {}, tr("Makes two paths of the points before and after"), [this] { breakPath(); });
+
     auto* part = menuBar()->addMenu(tr("P&art"));
     add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"),
         [this] { newPart(Baluster{}, tr("Baluster")); });
@@ -107,6 +140,10 @@ void MainWindow::buildMenus() {
     add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"),
         [this] { m_view->frameSelection(); });
 
+    m_comb = add(view, tr("&Curvature comb"), "comb", QKeySequence("K"), tr("Teeth that show how sharply the path in hand bends"),
+                 [this] { m_view->setComb(!m_view->comb()); });
+    m_comb->setCheckable(true);
+
     auto* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
         QMessageBox box(this);
@@ -115,7 +152,8 @@ void MainWindow::buildMenus() {
                        "moves, the wheel zooms to the pointer. "
                        "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
                        "point (Shift: up and down), a triangle to "
-                       "change an inset; type a value while dragging and press Enter for an exact one. Double-click on "
+                       "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or Z to keep to an axis; "
+                       "Ctrl selects several. Double-click on "
                        "the path inserts a point.</p>"
                        "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
                        "empty room to select; the wheel zooms.</p>"
@@ -318,6 +356,88 @@ void MainWindow::newPart(const PartShape& shape, const QString& name) {
     m_store->selectItem(Selection::Kind::Part, d.parts.back()->id);
 }
 
+/// A path of a kind with first values that suit what is there: derived ones follow the path in hand, shapes stand in the
+/// middle of the view.
+void MainWindow::newPath(const std::string& kind, const QString& name) {
+    auto recipe = *recipeOf(kind);
+    const auto current = m_store->currentPath();
+    const double scale = m_view->camera().scale() * m_view->height() / 4; // a quarter of what is seen
+    const double power = std::pow(10, std::floor(std::log10(std::max(scale, 1e-3)))), size = std::max(1.0, std::round(scale / power)) * power;
+    const auto rounded = [&](const Vec3& v) { return Vec3((v / power).array().round() * power); };
+    PathItem item;
+    item.name = name.toStdString();
+    if (auto* s = std::get_if<ShapeRecipe>(&recipe)) {
+        Vec3 at = m_view->camera().target;
+        at.z() = 0;
+        s->at = rounded(at);
+        if (auto* x = std::get_if<CircleShape>(&s->shape)) x->radius = size;
+        if (auto* x = std::get_if<EllipseShape>(&s->shape)) x->radiusX = size, x->radiusY = size / 2;
+        if (auto* x = std::get_if<RectangleShape>(&s->shape)) x->width = 2 * size, x->height = 1.2 * size, x->radius = size / 10;
+        if (auto* x = std::get_if<SlotShape>(&s->shape)) x->length = 2 * size, x->width = size / 2;
+        if (auto* x = std::get_if<PolygonShape>(&s->shape)) x->radius = size;
+        if (auto* x = std::get_if<HelixShape>(&s->shape)) x->radius = x->radiusTop = size / 2, x->height = size;
+        if (auto* x = std::get_if<ArcShape>(&s->shape))
+            x->from = s->at - Vec3(size, 0, 0), x->via = s->at + Vec3(0, size / 2, 0), x->to = s->at + Vec3(size, 0, 0);
+        if (auto* x = std::get_if<StraightShape>(&s->shape)) x->from = s->at - Vec3(size, 0, 0), x->length = 2 * size;
+        if (auto* x = std::get_if<SwagShape>(&s->shape))
+            x->from = s->at + Vec3(-size, 0, size), x->to = s->at + Vec3(size, 0, size), x->amount = size / 3;
+        if (auto* x = std::get_if<WheelShape>(&s->shape)) {
+            if (m_view->look() == Viewport::Look::Front) s->plane = Plane::Front;
+            if (m_view->look() == Viewport::Look::Side) s->plane = Plane::Side;
+            x->wheels[0].radius = size / 3;
+            x->wheels[1] = {x->wheels[1].name, {1.5 * size, 0}, size / 6, 0, true};
+        }
+    } else {
+        if (!current || !current->path) return showMessage(tr("Select a path first; the new one is made from it and follows it."));
+        const double L = current->path->length();
+        item.name = (QString(current->item->name.c_str()) + ", " + name.toLower()).toStdString();
+        if (auto* d = std::get_if<DerivedRecipe>(&recipe)) {
+            d->source = current->item->id;
+            if (auto* x = std::get_if<OffsetOf>(&d->change)) x->distance = std::max(1e-3, std::round(L / 20 / power) * power);
+            if (auto* x = std::get_if<StretchOf>(&d->change)) x->from = 0, x->to = L / 2;
+            if (auto* x = std::get_if<StartMoved>(&d->change)) x->station = L / 4;
+            if (auto* x = std::get_if<MirroredAt>(&d->change)) x->point = rounded(current->path->at(0).point);
+            if (auto* x = std::get_if<Resampled>(&d->change)) x->step = L / 20;
+            if (auto* x = std::get_if<SmoothedBy>(&d->change)) x->reach = L / 20;
+            if (kind == "start moved" && !current->path->closed())
+                return showMessage(tr("%1 is open: only a closed path can start elsewhere. Take a stretch of it instead.").arg(current->item->name.c_str()));
+        } else if (auto* j = std::get_if<JoinedRecipe>(&recipe)) {
+            j->members = {current->item->id};
+        }
+    }
+    item.recipe = recipe;
+    const Document d = with(m_store->document(), std::move(item));
+    m_store->edit(d, tr("New %1").arg(name.toLower()));
+    m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
+}
+
+/// Two paths of one at the selected point. Runs keep the first; nothing vanishes.
+void MainWindow::breakPath() {
+    const auto path = m_store->currentPath();
+    const auto* r = path ? editablePoints(*path->item) : nullptr;
+    const int at = m_store->selection().point;
+    if (!r || at < 0) return showMessage(tr("Select a point of a drawn path first; the path is broken there."));
+    const int n = int(r->points.size());
+    if (r->closed) { // opened, starting and ending at the point
+        m_store->changePath(path->item->id, tr("Open at point %1").arg(at + 1), {}, [&](PathItem& i) {
+            auto& p = std::get<PointsRecipe>(i.recipe);
+            std::rotate(p.points.begin(), p.points.begin() + at, p.points.end());
+            p.points.push_back(p.points.front());
+            p.closed = false;
+        });
+        return;
+    }
+    if (at == 0 || at + 1 == n) return showMessage(tr("The path ends at this point already. Choose one between its ends."));
+    PathItem first = *path->item, second = *path->item;
+    auto &a = std::get<PointsRecipe>(first.recipe).points, &b = std::get<PointsRecipe>(second.recipe).points;
+    a.erase(a.begin() + at + 1, a.end());
+    b.erase(b.begin(), b.begin() + at);
+    second.id = 0;
+    Document d = with(m_store->document(), first);
+    d = with(d, second);
+    m_store->edit(d, tr("Break at point %1").arg(at + 1));
+}
+
 void MainWindow::partMenu(const QPoint& at) {
     QMenu menu(this);
     for (const char* name : {"action.newBaluster", "action.newPlank", "action.bringInPart"})
@@ -394,11 +514,22 @@ void MainWindow::removeSelected() {
     const auto path = m_store->currentPath();
     const auto* points = path ? editablePoints(*path->item) : nullptr;
     if (s.point >= 0 && points) {
-        if (points->points.size() <= 2)
+        auto all = s.points;
+        all.insert(s.point);
+        if (points->points.size() < all.size() + 2)
             return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
-        m_store->changePath(path->item->id, tr("Delete point %1").arg(s.point + 1), {}, [&](PathItem& p) {
-            auto& all = std::get<PointsRecipe>(p.recipe).points;
-            all.erase(all.begin() + s.point);
+        const QString name = all.size() > 1 ? tr("Delete %1 points").arg(all.size()) : tr("Delete point %1").arg(s.point + 1);
+        m_store->changePath(path->item->id, name, {}, [&](PathItem& p) {
+            auto& list = std::get<PointsRecipe>(p.recipe).points;
+            for (auto it = all.rbegin(); it != all.rend(); ++it) list.erase(list.begin() + *it);
+        });
+        return;
+    }
+    if (s.point >= 0 && path && pointCount(path->item->recipe) > 0) {
+        if (pointCount(path->item->recipe) <= 2) return showMessage(tr("A loop keeps at least two wheels."));
+        m_store->changePath(path->item->id, tr("Remove a wheel"), {}, [&](PathItem& p) {
+            auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape).wheels;
+            w.erase(w.begin() + s.point);
         });
         return;
     }

@@ -191,6 +191,8 @@ void MainWindow::refresh() {
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
     m_looks->setCurrent(int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());
+    m_comb->setChecked(m_view->comb());
+    for (auto* a : m_needsPath) a->setEnabled(m_store->currentPath() != nullptr);
     const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0
                           : m_store->document().unit == Unit::Metre    ? 1
                           : m_store->document().unit == Unit::Inch     ? 2

@@ -59,6 +59,8 @@ private:
     void bringIn();
     void bringInFile(const QString& path);
     void newRun();
+    void newPath(const std::string& kind, const QString& name);
+    void breakPath();
     void newPart(const PartShape&, const QString& name);
     void partMenu(const QPoint&);
     void sendOut();
@@ -79,7 +81,8 @@ private:
     Segmented *m_looks = nullptr, *m_units = nullptr;
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
     QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr,
-            *m_newRun = nullptr;
+            *m_newRun = nullptr, *m_comb = nullptr;
+    QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
 };
 
 } // namespace vicinal

@@ -1,7 +1,9 @@
 #include "app/path_editor.h"
 #include "app/controls.h"
 #include "app/format.h"
+#include "app/recipe_editor.h"
 #include "app/theme.h"
+#include "app/value_field.h"
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -22,6 +24,17 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_facts->setWordWrap(true);
     m_facts->setObjectName(name + ".facts");
     box->addWidget(m_facts);
+    m_remarks = new QLabel;
+    m_remarks->setObjectName(name + ".remarks");
+    m_remarks->setProperty("role", "muted");
+    m_remarks->setWordWrap(true);
+    box->addWidget(m_remarks);
+    m_recipe = new RecipeEditor(store, name + ".recipe");
+    box->addWidget(m_recipe);
+    m_unlock = new QPushButton(tr("Make it points"));
+    m_unlock->setObjectName(name + ".asPoints");
+    m_unlock->setToolTip(tr("Turns a curve of straight lines and arcs into points that can be moved one by one"));
+    box->addWidget(m_unlock);
     m_points = new QWidget;
     auto* inner = new QVBoxLayout(m_points);
     inner->setContentsMargins(0, 0, 0, 0);
@@ -56,6 +69,22 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     row->addWidget(m_insert);
     row->addWidget(m_remove);
     inner->addLayout(row);
+    m_tools = new QWidget;
+    auto* tools = new QVBoxLayout(m_tools);
+    tools->setContentsMargins(0, 0, 0, 0);
+    tools->setSpacing(7);
+    m_leg = new Segmented(name + ".leg", {tr("plain"), tr("arc"), tr("handles")},
+                          {tr("To the next point: straight between corners, else the smooth curve"),
+                           tr("To the next point: an arc; drag its round mark to bend it"),
+                           tr("To the next point: a curve with a handle at either end; drag their round marks")});
+    tools->addWidget(labelled(tr("To next point"), m_leg));
+    m_fillet = new ValueField(ValueField::Kind::Length, name + ".fillet", tr("Corner radius"),
+                              tr("Rounds the corner between two straight legs; 0 keeps it sharp"));
+    tools->addWidget(m_filletRow = labelled(tr("Corner radius"), m_fillet));
+    m_soft = new ValueField(ValueField::Kind::Length, name + ".soft", tr("Soft drag"),
+                            tr("Neighbours within this length along the path follow a dragged point, less the farther they are; 0: none"));
+    tools->addWidget(labelled(tr("Soft drag over"), m_soft));
+    inner->addWidget(m_tools);
     m_closed = new QCheckBox(tr("Closed"));
     m_closed->setObjectName(name + ".closed");
     m_closed->setToolTip(tr("Join the last point to the first"));
@@ -66,6 +95,21 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     inner->addWidget(labelled(tr("Smooth points"), m_knotting));
     box->addWidget(m_points);
 
+    connect(m_leg, &Segmented::picked, this, &PathEditor::setLeg);
+    connect(m_fillet, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
+        if (v) changeSelected(tr("Corner radius"), live ? QString("fillet") : QString(), [&](PathPoint& p) { p.fillet = std::max(0.0, *v); });
+    });
+    connect(m_fillet, &ValueField::finished, &m_store, &Store::seal);
+    connect(m_soft, &ValueField::changed, this, [this](std::optional<double> v, bool) {
+        if (v) m_store.setSoftReach(std::max(0.0, *v));
+    });
+    connect(m_unlock, &QPushButton::clicked, this, [this] {
+        if (const auto path = m_store.currentPath())
+            m_store.changePath(path->item->id, tr("Make it points"), {}, [&](PathItem& i) {
+                if (const auto* curve = std::get_if<BroughtCurve>(&i.recipe))
+                    if (auto points = asPoints(*curve)) i.recipe = std::move(*points);
+            });
+    });
     connect(m_table, &QTableWidget::cellChanged, this, &PathEditor::cellTyped);
     connect(m_table, &QTableWidget::cellClicked, this, [this](int r, int column) {
         const auto path = m_store.currentPath();
@@ -101,30 +145,22 @@ void PathEditor::refresh() {
         return;
     }
     const Unit unit = m_store.document().unit;
-    QString facts;
-    if (path->path) {
-        facts = tr("%1 long, %2")
-                    .arg(lengthText(path->path->length(), unit), path->path->closed() ? tr("closed") : tr("open"));
-        const int corners = int(path->path->corners().size());
-        if (corners > 0) facts += tr(", %n corner(s)", nullptr, corners);
-        if (path->path->steepest() > 1e-9)
-            facts +=
-                tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, path->path->steepest())) / kDegree, 0, 'f', 2);
-        else
-            facts += tr(", level");
-    }
+    QString facts = factsText(*path);
     if (path->problem)
         facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " +
                 QString::fromStdString(path->problem->text).toHtmlEscaped() + "</span>";
+    QStringList remarks;
+    for (const auto& r : path->remarks) remarks += QString::fromStdString(r);
+    m_remarks->setText(remarks.join("\n"));
+    m_remarks->setVisible(!remarks.isEmpty());
+    m_recipe->refresh();
+    const auto* curve = std::get_if<BroughtCurve>(&path->item->recipe);
+    m_unlock->setVisible(curve && asPoints(*curve));
     const auto* p = editablePoints(*path->item);
     m_points->setVisible(p != nullptr);
-    if (!p) {
-        const auto& curve = std::get<BroughtCurve>(path->item->recipe);
-        facts += tr(". Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve.segments.size()))
-                     .arg(curve.source.c_str());
-        m_facts->setText(facts);
-        return;
-    }
+    if (curve)
+        facts += tr(" Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve->segments.size())).arg(curve->source.c_str());
+    if (!p) return m_facts->setText(facts);
     m_facts->setText(facts);
     m_filling = true;
     const int n = int(p->points.size());
@@ -151,12 +187,92 @@ void PathEditor::refresh() {
     } else {
         m_table->clearSelection();
     }
+    showTools(*p);
     m_closed->setChecked(p->closed);
     m_knotting->setCurrent(int(p->knotting));
     m_remove->setEnabled(n > 2 && point >= 0);
     m_insert->setEnabled(point >= 0);
     m_error->hide();
     m_filling = false;
+}
+
+QString PathEditor::factsText(const PathResult& path) const {
+    if (!path.path) return {};
+    const Unit unit = m_store.document().unit;
+    const Path& p = *path.path;
+    QString facts = tr("%1 long, %2").arg(lengthText(p.length(), unit), p.closed() ? tr("closed") : tr("open"));
+    const int corners = int(p.corners().size());
+    if (corners > 0) facts += tr(", %n corner(s)", nullptr, corners);
+    if (p.steepest() > 1e-9)
+        facts += tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, p.steepest())) / kDegree, 0, 'f', 2);
+    else
+        facts += tr(", level");
+    if (!m_factsOf || m_factsOf.get() != &path) {
+        m_factsOf = m_store.currentPath();
+        m_pathFacts = factsOf(p);
+    }
+    if (std::isfinite(m_pathFacts.sharpest))
+        facts += tr(", sharpest radius %1 at %2").arg(lengthText(m_pathFacts.sharpest, unit), lengthText(m_pathFacts.sharpestAt, unit));
+    if (!m_pathFacts.planar) facts += tr(", not in one plane");
+    if (m_pathFacts.crossings > 0) facts += tr(", crosses itself %n time(s)", nullptr, m_pathFacts.crossings);
+    return facts + ".";
+}
+
+void PathEditor::showTools(const PointsRecipe& r) {
+    const int at = m_store.selection().point, n = int(r.points.size());
+    m_tools->setVisible(at >= 0);
+    if (at < 0) return;
+    const auto& q = r.points[size_t(at)];
+    const bool last = !r.closed && at + 1 == n;
+    m_leg->setEnabled(!last);
+    m_leg->setCurrent(last ? 0 : q.via ? 1 : q.out || r.points[size_t((at + 1) % n)].in ? 2 : 0);
+    m_filletRow->setVisible(!q.smooth);
+    m_fillet->setUnit(m_store.document().unit);
+    m_fillet->setValue(q.fillet);
+    const auto path = m_store.currentPath();
+    m_fillet->setProblem(path && path->problem && path->problem->field == "radius" ? QString::fromStdString(path->problem->text) : QString());
+    m_soft->setUnit(m_store.document().unit);
+    m_soft->setValue(m_store.softReach());
+}
+
+void PathEditor::changeSelected(const QString& name, const QString& merge, const std::function<void(PathPoint&)>& how) {
+    const auto path = m_store.currentPath();
+    if (!path || m_store.selection().point < 0) return;
+    auto all = m_store.selection().points;
+    all.insert(m_store.selection().point);
+    m_store.changePath(path->item->id, name, merge, [&](PathItem& i) {
+        for (int k : all) how(std::get<PointsRecipe>(i.recipe).points[size_t(k)]);
+    });
+}
+
+/// The leg after the selected point: plain, an arc, or a curve with handles; starts from what is there now.
+void PathEditor::setLeg(int kind) {
+    const auto path = m_store.currentPath();
+    const auto* r = path ? editablePoints(*path->item) : nullptr;
+    const int at = m_store.selection().point;
+    if (!r || at < 0) return;
+    const int next = (at + 1) % int(r->points.size());
+    const Vec3 a = r->points[size_t(at)].at, b = r->points[size_t(next)].at;
+    const QString names[] = {tr("Plain leg %1"), tr("Arc for leg %1"), tr("Handles for leg %1")};
+    m_store.changePath(path->item->id, names[kind].arg(at + 1), {}, [&](PathItem& i) {
+        auto& points = std::get<PointsRecipe>(i.recipe).points;
+        auto &p = points[size_t(at)], &q = points[size_t(next)];
+        p.via.reset();
+        p.out.reset();
+        q.in.reset();
+        if (kind == 1) {
+            const Vec3 side = Vec3::UnitZ().cross(b - a);
+            p.via = (a + b) / 2 + (side.norm() > 1e-9 ? Vec3(side * 0.2) : Vec3(0.2 * (b - a).norm() * Vec3::UnitX()));
+        }
+        if (kind == 2) {
+            p.out = (b - a) / 3;
+            q.in = (a - b) / 3;
+            if (path->path && !path->problem) { // along the curve as it was
+                p.out = (b - a).norm() / 3 * path->path->at(path->path->closest(a)).tangent;
+                q.in = -(b - a).norm() / 3 * path->path->at(path->path->closest(b)).tangent;
+            }
+        }
+    });
 }
 
 void PathEditor::cellTyped(int row, int column) {
@@ -191,10 +307,9 @@ void PathEditor::insertAfter() {
     if (at + 1 < n || p->closed) {
         where = (p->points[at].at + p->points[(at + 1) % n].at) / 2;
         if (path->path && !path->problem) { // on the curve itself
-            double from = 0, to = path->path->length();
-            for (const auto& s : path->path->spans()) {
-                if (s.segment == at) from = s.start, to = s.start + s.length;
-            }
+            const double from = path->path->closest(p->points[at].at);
+            double to = path->path->closest(p->points[(at + 1) % n].at);
+            if (to <= from) to = path->path->length();
             where = path->path->at((from + to) / 2).point;
         }
     } else {
@@ -202,7 +317,11 @@ void PathEditor::insertAfter() {
     }
     m_store.changePath(path->item->id, tr("Insert point %1").arg(at + 2), {}, [&](PathItem& i) {
         auto& points = std::get<PointsRecipe>(i.recipe).points;
-        points.insert(points.begin() + at + 1, {where, points[at].smooth});
+        PathPoint q{where, points[at].smooth};
+        points[at].via.reset();
+        points[at].out.reset();
+        if (at + 1 < int(points.size())) points[at + 1].in.reset();
+        points.insert(points.begin() + at + 1, q);
     });
     Selection s = m_store.selection();
     s.point = at + 1;
@@ -225,6 +344,7 @@ void PathEditor::selectRow() {
     const auto rows = m_table->selectionModel()->selectedRows();
     Selection s = m_store.selection();
     s.point = rows.isEmpty() ? -1 : rows.front().row();
+    if (!s.points.count(s.point)) s.points.clear();
     m_store.select(s);
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/store.h"
 #include <QWidget>
+#include <functional>
 
 class QCheckBox;
 class QLabel;
@@ -9,7 +10,9 @@ class QTableWidget;
 
 namespace vicinal {
 
+class RecipeEditor;
 class Segmented;
+class ValueField;
 
 /// A path's facts and points: typed, inserted, deleted, corner or smooth, closed. Shows Store::currentPath().
 class PathEditor : public QWidget {
@@ -24,6 +27,11 @@ private:
     void insertAfter();
     void removePoint();
     void selectRow();
+    QString factsText(const PathResult&) const;
+    void showTools(const PointsRecipe&);
+    void setLeg(int kind);
+    /// One edit of the selected points.
+    void changeSelected(const QString& name, const QString& merge, const std::function<void(PathPoint&)>& how);
 
     Store& m_store;
     QLabel* m_facts;
@@ -33,6 +41,15 @@ private:
     QCheckBox* m_closed;
     Segmented* m_knotting;
     QWidget* m_points;
+    RecipeEditor* m_recipe;
+    QWidget* m_tools; ///< for the selected point
+    ValueField *m_fillet, *m_soft;
+    QWidget* m_filletRow;
+    Segmented* m_leg;
+    QPushButton* m_unlock;
+    QLabel* m_remarks;
+    mutable std::shared_ptr<const PathResult> m_factsOf; ///< worked out once a result
+    mutable PathFacts m_pathFacts;
     bool m_filling = false;
 };
 

@@ -88,6 +88,11 @@ void Store::goTo(int step) {
     refresh();
 }
 
+void Store::setSoftReach(double reach) {
+    m_softReach = reach;
+    emit selectionChanged();
+}
+
 void Store::select(Selection s) {
     if (s == m_selection) return;
     m_selection = std::move(s);
@@ -110,10 +115,10 @@ void Store::trimSelection() {
     } else {
         s.places.clear();
     }
-    if (const auto path = currentPath(); s.point >= 0) {
-        const auto* points = path ? editablePoints(*path->item) : nullptr;
-        if (!points || s.point >= int(points->points.size())) s.point = -1;
-    }
+    const auto path = currentPath();
+    const int points = path ? pointCount(path->item->recipe) : 0;
+    if (s.point >= points) s.point = -1;
+    std::erase_if(s.points, [&](int i) { return i < 0 || i >= points; });
     if (s == m_selection) return;
     m_selection = s;
     emit selectionChanged();
@@ -144,7 +149,7 @@ void Store::load(Document d, const QString& file) {
     m_selection = {};
     m_file = file;
     m_title.clear();
-    if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1};
+    if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1, {}};
     emit loaded();
     emit fileChanged();
     emit selectionChanged();

@@ -14,7 +14,8 @@ struct Selection {
     Kind kind = Kind::None;
     Id id = 0;
     std::set<int> places; ///< indices from 0
-    int point = -1;       ///< index into the path's points
+    int point = -1;       ///< index into the path's points, or into the wheels of a loop
+    std::set<int> points; ///< further points of the path that are selected with it
     bool operator==(const Selection&) const = default;
 };
 
@@ -43,13 +44,17 @@ public:
     void goTo(int step);
 
     void select(Selection);
-    void selectItem(Selection::Kind kind, Id id) { select({kind, id, {}, -1}); }
+    void selectItem(Selection::Kind kind, Id id) { select({kind, id, {}, -1, {}}); }
 
     /// The run that is worked on: the selected one, or one that uses the selected path or part; null when there is
     /// none.
     std::shared_ptr<const RunResult> currentRun() const;
     /// The path that is worked on: the selected one or that of the current run.
     std::shared_ptr<const PathResult> currentPath() const;
+
+    /// Length along the path over which neighbours follow a dragged point; 0: only the point itself.
+    double softReach() const { return m_softReach; }
+    void setSoftReach(double);
 
     QString filePath() const { return m_file; }
     QString title() const;
@@ -106,6 +111,7 @@ private:
     int m_generation = 0; ///< results of an older one are dropped
     Selection m_selection;
     QString m_file, m_title;
+    double m_softReach = 0;
 };
 
 } // namespace vicinal

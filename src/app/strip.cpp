@@ -1,6 +1,7 @@
 #include "app/strip.h"
 #include "app/format.h"
 #include "app/theme.h"
+#include "geometry/edit.h"
 #include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QMenu>
@@ -13,7 +14,7 @@ namespace vicinal {
 namespace {
 
 constexpr double kLabels = 118; // pixels of the column with the lanes' names
-constexpr double kRuler = 34, kPlaces = 62, kGaps = 60;
+constexpr double kRuler = 34, kPlaces = 58, kGaps = 50, kBend = 40;
 
 } // namespace
 
@@ -22,14 +23,15 @@ Strip::Strip(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
     setAccessibleName(tr("Strip: the path pulled straight"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setMinimumHeight(int(kRuler + kPlaces + kGaps) + 1);
+    setMinimumHeight(int(kRuler + kPlaces + kGaps + kBend) + 1);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(&store, &Store::documentChanged, this, [this] { refit(), update(); });
     connect(&store, &Store::selectionChanged, this, [this] { refit(), update(); });
 }
 
 QRectF Strip::lane(int index) const {
-    const double tops[] = {0, kRuler, kRuler + kPlaces}, heights[] = {kRuler, kPlaces, kGaps};
+    const double tops[] = {0, kRuler, kRuler + kPlaces, kRuler + kPlaces + kGaps},
+                 heights[] = {kRuler, kPlaces, kGaps, kBend};
     return {kLabels, tops[index], std::max(10.0, width() - kLabels), heights[index]};
 }
 
@@ -181,11 +183,58 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     }
 }
 
+/// How far the path bends away under a part as long as the run's: the mid-ordinate, length^2 * curvature / 8. Each pixel
+/// shows the worst of its stretch.
+void Strip::paintTightness(QPainter& p) {
+    const auto path = m_store.currentPath();
+    if (!path || !path->path) return;
+    const auto run = m_store.currentRun();
+    const double part = run ? partLength(*run) : 0;
+    if (m_bendOf != path || m_bendMap != std::array{m_map.from, m_map.perPixel, m_map.width}) {
+        m_bendOf = path;
+        m_bendMap = {m_map.from, m_map.perPixel, m_map.width};
+        const int n = int(m_map.width);
+        std::vector<double> stations;
+        for (int i = 0; i <= 2 * n; ++i) stations.push_back(std::clamp(m_map.station(m_map.left + i / 2.0), 0.0, m_map.length));
+        const auto all = curvatures(*path->path, stations);
+        m_bend.assign(size_t(n), 0);
+        for (int i = 0; i < n; ++i)
+            for (int k = 2 * i; k <= 2 * i + 2; ++k) m_bend[size_t(i)] = std::max(m_bend[size_t(i)], all[size_t(k)].norm());
+    }
+    const QRectF r = lane(3).adjusted(0, 6, 0, -1);
+    double most = 0;
+    size_t at = 0;
+    for (size_t i = 0; i < m_bend.size(); ++i)
+        if (m_bend[i] > most) most = m_bend[i], at = i;
+    const Unit unit = m_store.document().unit;
+    p.setFont(theme::font(11));
+    if (most < 1e-9) {
+        p.setPen(theme::muted());
+        p.drawText(lane(3).adjusted(16, 0, -16, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("straight"));
+        return;
+    }
+    p.setRenderHint(QPainter::Antialiasing, false);
+    QColor fill = theme::ochre();
+    fill.setAlpha(150);
+    for (size_t i = 0; i < m_bend.size(); ++i) {
+        const double x = m_map.left + double(i);
+        if (m_map.station(x) < 0 || m_map.station(x) > m_map.length) continue;
+        p.fillRect(QRectF(x, r.bottom() - m_bend[i] / most * r.height(), 1, m_bend[i] / most * r.height()), fill);
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    const QString radius = tr("radius %1").arg(lengthText(1 / most, unit));
+    const QString text = part > 0 ? tr("%1 off a part %2 long \u00b7 %3").arg(lengthText(part * part * most / 8, unit), lengthText(part, unit), radius) : radius;
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text), x = std::clamp(m_map.left + double(at) - w / 2, m_map.left, r.right() - w - 8);
+    p.fillRect(QRectF(x - 3, lane(3).top() + 3, w + 6, 16), QColor(252, 251, 248, 215));
+    p.setPen(theme::ink());
+    p.drawText(QPointF(x, lane(3).top() + 15), text);
+}
+
 void Strip::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme::paper());
-    const QString names[] = {tr("station"), tr("places"), tr("clear gap")};
-    for (int i = 0; i < 3; ++i) {
+    const QString names[] = {tr("station"), tr("places"), tr("clear gap"), tr("tightness")};
+    for (int i = 0; i < 4; ++i) {
         p.setPen(QPen(theme::line(), 1));
         p.drawLine(QPointF(0, lane(i).bottom()), QPointF(width(), lane(i).bottom()));
         p.setPen(theme::muted());
@@ -205,6 +254,7 @@ void Strip::paintEvent(QPaintEvent*) {
         return;
     }
     paintRuler(p);
+    paintTightness(p);
     const auto run = m_store.currentRun();
     if (run && run->places && run->placedOn) {
         paintPlaces(p, *run);
@@ -362,7 +412,7 @@ void Strip::contextMenuEvent(QContextMenuEvent* e) {
     if (run && run->places && !run->stale()) {
         const int place = placeAt(m_map, *run->places, e->pos().x(), 6);
         if (place >= 0 && !m_store.selection().places.count(place))
-            m_store.select({Selection::Kind::Run, run->item->id, {place}, -1});
+            m_store.select({Selection::Kind::Run, run->item->id, {place}, -1, {}});
         if (!m_store.selection().places.empty()) {
             const int first = place >= 0 ? place : *m_store.selection().places.begin();
             const bool out = run->places->leftOut[first];

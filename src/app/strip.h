@@ -2,6 +2,7 @@
 #include "app/store.h"
 #include "app/strip_map.h"
 #include <QWidget>
+#include <array>
 
 namespace vicinal {
 
@@ -11,7 +12,7 @@ class Strip : public QWidget {
     Q_OBJECT
 public:
     explicit Strip(Store& store, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {800, 166}; }
+    QSize sizeHint() const override { return {800, 190}; }
     const StripMap& map() const { return m_map; }
     /// Middle of the place lane, for tests and guides.
     double placesY() const;
@@ -36,12 +37,16 @@ private:
     void paintRuler(QPainter&) const;
     void paintPlaces(QPainter&, const RunResult&) const;
     void paintGaps(QPainter&, const RunResult&) const;
+    void paintTightness(QPainter&);
     void dragTo(const QPointF&);
     Drag under(const QPointF&) const;
     QRectF lane(int index) const;
 
     Store& m_store;
     StripMap m_map;
+    std::shared_ptr<const PathResult> m_bendOf; ///< what m_bend was worked out for
+    std::array<double, 3> m_bendMap{};
+    std::vector<double> m_bend; ///< curvature, 1/mm, the worst of each pixel
     Id m_shown = 0;
     double m_shownLength = 0;
     Drag m_drag = Drag::None;

@@ -53,7 +53,7 @@ void ValueField::setSuffix(const QString& suffix) {
 
 void ValueField::place() {
     QString unit = m_kind == Kind::Angle   ? QString("\u00b0")
-                   : m_kind == Kind::Count ? QString()
+                   : m_kind == Kind::Count || m_kind == Kind::Number ? QString()
                                            : QString(nameOf(m_unit));
     if (!m_suffix.isEmpty()) unit += (unit.isEmpty() ? "" : " ") + m_suffix;
     m_unitLabel->setText(unit);
@@ -68,6 +68,7 @@ QString ValueField::shown(std::optional<double> v) const {
     switch (m_kind) {
     case Kind::Angle: return QString::fromStdString(text::number(*v / kDegree, 4));
     case Kind::Count: return QString::number(long(*v));
+    case Kind::Number: return QString::fromStdString(text::number(*v, 6));
     default: return QString::fromStdString(formatLength(*v, m_unit));
     }
 }
@@ -105,7 +106,7 @@ void ValueField::commit() {
             if (!n) return n.problem();
             return double(*n);
         }()
-            : parseLength(typed, m_unit);
+            : m_kind == Kind::Number ? parseNumber(typed) : parseLength(typed, m_unit);
         if (read)
             v = *read;
         else
@@ -124,6 +125,7 @@ void ValueField::commit() {
 void ValueField::step(double by, bool live) {
     const double unit = m_kind == Kind::Angle                          ? kDegree
                         : m_kind == Kind::Count                        ? 1
+                        : m_kind == Kind::Number                       ? 0.25
                         : m_unit == Unit::Inch || m_unit == Unit::Foot ? 25.4 / 8
                                                                        : m_step;
     double v = m_value.value_or(0) + by * unit;

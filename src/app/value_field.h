@@ -14,7 +14,7 @@ namespace vicinal {
 class ValueField : public QWidget {
     Q_OBJECT
 public:
-    enum class Kind { Length, OptionalLength, Angle, Count };
+    enum class Kind { Length, OptionalLength, Angle, Count, Number };
     ValueField(Kind, const QString& name, const QString& accessible, const QString& tip, QWidget* parent = nullptr);
 
     void setUnit(Unit);

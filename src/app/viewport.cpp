@@ -226,6 +226,11 @@ void Viewport::setParallel(bool on) {
     emit lookChanged();
 }
 
+void Viewport::setComb(bool on) {
+    m_comb = on;
+    moved(true);
+}
+
 void Viewport::frameAll() {
     m_framed = true;
     m_camera.frame(m_points);

@@ -22,6 +22,9 @@ public:
     void setLook(Look);
     Look look() const { return m_look; }
     void setParallel(bool);
+    /// Draws the curvature of the path in hand as teeth square to it.
+    void setComb(bool);
+    bool comb() const { return m_comb; }
     bool parallel() const { return m_camera.parallel; }
     void frameAll();
     void frameSelection();
@@ -61,6 +64,7 @@ protected:
     void mouseDoubleClickEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void keyReleaseEvent(QKeyEvent*) override;
     void leaveEvent(QEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
 
@@ -69,8 +73,8 @@ private:
     friend class Overlay;
 
     struct Handle {
-        enum class Kind { Point, InsetStart, InsetEnd } kind = Kind::Point;
-        int index = 0;
+        enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd } kind = Kind::Point;
+        int index = 0; ///< of the point, the wheel, or the recipe's point values
         Vec3 at;
         bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
     };
@@ -91,8 +95,17 @@ private:
     void paintAxes(QPainter&) const;
     void paintPlaceLabel(QPainter&) const;
     void pill(QPainter&, const QPointF& topLeft, const QString&, const QColor& border, const QColor& text) const;
-    std::vector<Handle> handles() const;
+    void paintComb(QPainter&, const Path&) const;
+    void paintWheels(QPainter&, const PathResult&) const;
+    void paintSoftReach(QPainter&, const PathResult&) const;
     QString infoText() const;
+    // viewport_handles.cpp
+    std::vector<Handle> handles() const;
+    QString handleName(const Handle&) const;
+    Vec3 dragNormal() const;
+    void beginMove();
+    void moveHandle(const Vec3& to);
+    QString handleText() const;
     // viewport_input.cpp
     std::optional<Handle> handleUnder(const QPointF&) const;
     Vec3 planeNormal() const;
@@ -122,6 +135,10 @@ private:
     bool m_dragged = false;
     Handle m_handle;
     Vec3 m_handleStart;
+    std::optional<PathRecipe> m_recipeStart;  ///< as it was when the drag began
+    std::vector<double> m_pointStations;      ///< of its points then
+    bool m_comb = false;
+    int m_heldAxis = 0; ///< Qt key of the axis a drag is held to
     QString m_typed;
     int m_dragNumber = 0;
     std::optional<Handle> m_hover;

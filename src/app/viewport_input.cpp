@@ -39,7 +39,8 @@ std::optional<Viewport::Handle> Viewport::handleUnder(const QPointF& at) const {
     for (const Handle& h : handles()) {
         const auto p = m_camera.project(h.at);
         if (!p) continue;
-        const Vec3 shown = h.kind == Handle::Kind::Point ? *p : Vec3(*p + Vec3(0, 12, 0));
+        const bool inset = h.kind == Handle::Kind::InsetStart || h.kind == Handle::Kind::InsetEnd;
+        const Vec3 shown = inset ? Vec3(*p + Vec3(0, 12, 0)) : *p;
         if (const double d = distance(at, shown); d < nearest) nearest = d, best = h;
     }
     return best;
@@ -47,13 +48,11 @@ std::optional<Viewport::Handle> Viewport::handleUnder(const QPointF& at) const {
 
 std::optional<QPointF> Viewport::handleAt(const QString& name) const {
     for (const Handle& h : handles()) {
-        const QString own = h.kind == Handle::Kind::Point        ? QString("point %1").arg(h.index + 1)
-                            : h.kind == Handle::Kind::InsetStart ? QString("inset start")
-                                                                 : QString("inset end");
-        if (own != name) continue;
+        if (handleName(h) != name) continue;
         const auto p = m_camera.project(h.at);
         if (!p) return std::nullopt;
-        return QPointF(p->x(), p->y() + (h.kind == Handle::Kind::Point ? 0 : 12));
+        const bool inset = h.kind == Handle::Kind::InsetStart || h.kind == Handle::Kind::InsetEnd;
+        return QPointF(p->x(), p->y() + (inset ? 12 : 0));
     }
     return std::nullopt;
 }
@@ -116,7 +115,7 @@ std::optional<Vec3> Viewport::drawPoint(const QPointF& at, bool snap) const {
 void Viewport::clickPlace(const Pick& pick, Qt::KeyboardModifiers keys) {
     Selection s = m_store.selection();
     const bool same = s.kind == Selection::Kind::Run && s.id == pick.run;
-    if (!same) s = {Selection::Kind::Run, pick.run, {}, -1};
+    if (!same) s = {Selection::Kind::Run, pick.run, {}, -1, {}};
     if (same && (keys & Qt::ControlModifier)) {
         if (!s.places.erase(pick.place)) s.places.insert(pick.place);
     } else if (same && (keys & Qt::ShiftModifier) && !s.places.empty()) {
@@ -145,8 +144,14 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
         m_handle = *h;
         m_handleStart = h->at;
         ++m_dragNumber;
-        if (h->kind == Handle::Kind::Point) {
+        beginMove();
+        if (h->kind == Handle::Kind::Point || h->kind == Handle::Kind::Wheel) {
             Selection s = m_store.selection();
+            if (e->modifiers() & Qt::ControlModifier) { // several at once
+                if (s.point >= 0 && s.point != h->index) s.points.insert(s.point);
+                s.points.insert(h->index);
+            } else if (!s.points.count(h->index))
+                s.points.clear();
             s.point = h->index;
             m_store.select(s);
         }
@@ -198,30 +203,33 @@ void Viewport::mouseMoveEvent(QMouseEvent* e) {
 
 void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     const QString merge = QString("drag %1").arg(m_dragNumber);
-    if (m_handle.kind == Handle::Kind::Point) {
-        const auto path = m_store.currentPath();
-        if (!path) return;
+    if (m_handle.kind != Handle::Kind::InsetStart && m_handle.kind != Handle::Kind::InsetEnd) {
+        const Vec3 n = dragNormal();
+        const bool upright = m_look == Look::Free && (keys & Qt::ShiftModifier) && m_handle.kind != Handle::Kind::Wheel;
         std::optional<Vec3> to;
-        if (m_look == Look::Free && (keys & Qt::ShiftModifier)) { // up and down
-            Vec3 n = m_camera.back();
-            n.z() = 0;
-            if (n.norm() > 1e-3)
-                if (const auto p = m_camera.onPlane(at.x(), at.y(), m_handleStart, n.normalized()))
+        if (upright) { // up and down
+            Vec3 back = m_camera.back();
+            back.z() = 0;
+            if (back.norm() > 1e-3)
+                if (const auto p = m_camera.onPlane(at.x(), at.y(), m_handleStart, back.normalized()))
                     to = Vec3(m_handleStart.x(), m_handleStart.y(), p->z());
         } else {
-            to = m_camera.onPlane(at.x(), at.y(), m_handleStart, planeNormal());
+            to = m_camera.onPlane(at.x(), at.y(), m_handleStart, n);
         }
         if (!to) return;
         const double round =
             std::pow(10, std::floor(std::log10(std::max(m_camera.scale(), 1e-3)))); // whole values, as fine as a pixel
         const Vec3 target = (*to / round).array().round() * round;
-        const Vec3 n = planeNormal();
-        const Vec3 kept = m_look == Look::Free && (keys & Qt::ShiftModifier)
-                              ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
-                              : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
-        const int index = m_handle.index;
-        m_store.changePath(path->item->id, tr("Move point %1").arg(index + 1), merge,
-                           [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].at = kept; });
+        Vec3 kept = upright ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
+                            : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
+        const struct {
+            int key, axis;
+        } axes[] = {{Qt::Key_X, 0}, {Qt::Key_Y, 1}, {Qt::Key_Z, 2}};
+        for (const auto& a : axes) // held: along that axis only
+            if (m_heldAxis == a.key)
+                for (int i = 0; i < 3; ++i)
+                    if (i != a.axis) kept[i] = m_handleStart[i];
+        moveHandle(kept);
         return;
     }
     const auto run = m_store.currentRun();
@@ -243,13 +251,10 @@ void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
 void Viewport::applyTyped() {
     const Unit unit = m_store.document().unit;
     const QString merge = QString("drag %1").arg(m_dragNumber);
-    if (m_handle.kind == Handle::Kind::Point) {
-        const auto path = m_store.currentPath();
+    if (m_handle.kind != Handle::Kind::InsetStart && m_handle.kind != Handle::Kind::InsetEnd) {
         const auto to = parsePoint(m_typed, unit, m_handleStart);
         if (!to) return emit failed(QString::fromStdString(to.problem().text));
-        if (path)
-            m_store.changePath(path->item->id, tr("Move point %1").arg(m_handle.index + 1), merge,
-                               [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[m_handle.index].at = *to; });
+        moveHandle(*to);
     } else if (const auto run = m_store.currentRun()) {
         const auto v = parseLength(m_typed.toStdString(), unit);
         if (!v) return emit failed(QString::fromStdString(v.problem().text));
@@ -262,6 +267,8 @@ void Viewport::applyTyped() {
 
 void Viewport::endDrag() {
     m_action = Action::None;
+    m_heldAxis = 0;
+    m_recipeStart.reset();
     m_typed.clear();
     m_store.seal();
     moved(true);
@@ -306,10 +313,7 @@ void Viewport::insertPointAt(const QPointF& at) {
     double away = 1e9;
     const double s = stationUnder(at, *path->path, &away);
     if (away > 8) return;
-    const auto& spans = path->path->spans();
-    size_t k = 0;
-    while (k + 1 < spans.size() && spans[k + 1].start <= s) ++k;
-    const int index = spans[k].segment + 1;
+    const int index = int(legAt(*editablePoints(*path->item), *path->path, s)) + 1;
     const Vec3 where = path->path->at(s).point;
     m_store.changePath(path->item->id, tr("Insert point %1").arg(index + 1), {}, [&](PathItem& p) {
         auto& points = std::get<PointsRecipe>(p.recipe).points;
@@ -390,6 +394,10 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
             return;
         }
         if (e->key() == Qt::Key_Backspace) return m_typed.chop(1), m_overlay->update();
+        if (m_typed.isEmpty() && (e->key() == Qt::Key_X || e->key() == Qt::Key_Y || e->key() == Qt::Key_Z)) {
+            m_heldAxis = e->key();
+            return m_overlay->update();
+        }
         if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
             if (!m_typed.isEmpty()) applyTyped();
             return;
@@ -401,6 +409,11 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
         }
     }
     QWidget::keyPressEvent(e);
+}
+
+void Viewport::keyReleaseEvent(QKeyEvent* e) {
+    if (e->key() == m_heldAxis && !e->isAutoRepeat()) m_heldAxis = 0;
+    QWidget::keyReleaseEvent(e);
 }
 
 void Viewport::contextMenuEvent(QContextMenuEvent* e) {

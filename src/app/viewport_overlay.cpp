@@ -1,6 +1,7 @@
 #include "app/format.h"
 #include "app/theme.h"
 #include "app/viewport.h"
+#include "geometry/edit.h"
 #include <QPainter>
 #include <QPainterPath>
 
@@ -44,23 +45,6 @@ QString Viewport::infoText() const {
     return {};
 }
 
-std::vector<Viewport::Handle> Viewport::handles() const {
-    std::vector<Handle> out;
-    if (m_drawing) return out;
-    const auto path = m_store.currentPath();
-    if (!path) return out;
-    if (const auto* points = editablePoints(*path->item))
-        for (int i = 0; i < int(points->points.size()); ++i)
-            out.push_back({Handle::Kind::Point, i, points->points[i].at});
-    const auto run = m_store.currentRun();
-    if (run && !run->stale() && path->path && !path->path->closed()) {
-        const double L = path->path->length();
-        out.push_back({Handle::Kind::InsetStart, 0, path->path->at(run->item->spacing.insetStart).point});
-        out.push_back({Handle::Kind::InsetEnd, 0, path->path->at(L - run->item->spacing.insetEnd).point});
-    }
-    return out;
-}
-
 void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& colour, double width) const {
     if (!result.path) return;
     const double sag = std::max(m_camera.scale() * 0.2, result.path->length() * 1e-6);
@@ -88,13 +72,21 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
 void Viewport::paintHandles(QPainter& p) const {
     const auto path = m_store.currentPath();
     const auto* points = path ? editablePoints(*path->item) : nullptr;
+    if (points && !m_drawing) // arms from a point to its handles
+        for (const auto& q : points->points)
+            for (const auto& arm : {q.in, q.out}) {
+                if (!arm) continue;
+                const auto a = m_camera.project(q.at), b = m_camera.project(q.at + *arm);
+                p.setPen(QPen(theme::accent(), 1));
+                if (a && b) p.drawLine(pixel(*a), pixel(*b));
+            }
     for (const Handle& h : handles()) {
         const auto at = m_camera.project(h.at);
         if (!at) continue;
         const bool active = (m_action == Action::Handle && m_handle == h) || (m_hover && *m_hover == h);
         p.setPen(QPen(theme::accent(), active ? 2.4 : 1.6));
         if (h.kind == Handle::Kind::Point) {
-            const bool selected = m_store.selection().point == h.index;
+            const bool selected = m_store.selection().point == h.index || m_store.selection().points.count(h.index);
             p.setBrush(selected ? theme::accent() : theme::paper());
             const QPointF c = pixel(*at);
             if (points && !points->points[h.index].smooth) { // a corner stands on its point
@@ -103,10 +95,96 @@ void Viewport::paintHandles(QPainter& p) const {
             } else {
                 p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
             }
+        } else if (h.kind != Handle::Kind::InsetStart && h.kind != Handle::Kind::InsetEnd) {
+            const bool selected = h.kind == Handle::Kind::Wheel && m_store.selection().point == h.index;
+            p.setBrush(selected ? theme::accent() : theme::paper());
+            if (h.kind == Handle::Kind::Value)
+                p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
+            else
+                p.drawEllipse(pixel(*at), 4.5, 4.5);
         } else {
             p.setBrush(theme::accent());
             const QPointF c = pixel(*at) + QPointF(0, 6);
             p.drawPolygon(QPolygonF{c, c + QPointF(6, 11), c + QPointF(-6, 11)});
+        }
+    }
+}
+
+/// Teeth as long as the curvature, towards the outside of the bend: a bump or a kink is seen at once.
+void Viewport::paintComb(QPainter& p, const Path& path) const {
+    const int n = std::clamp(width() / 3, 60, 600);
+    std::vector<double> stations;
+    for (int i = 0; i <= n; ++i) stations.push_back(path.length() * i / n);
+    const auto bend = curvatures(path, stations);
+    double most = 0;
+    for (const auto& k : bend) most = std::max(most, k.norm());
+    if (!(most > 1e-12)) return;
+    const double reach = m_camera.scale() * 70 / most; // the sharpest tooth is 70 pixels long
+    QPainterPath tips;
+    p.setPen(QPen(QColor(theme::ochre().red(), theme::ochre().green(), theme::ochre().blue(), 150), 1));
+    bool pen = false;
+    for (size_t i = 0; i < stations.size(); ++i) {
+        const Vec3 at = path.at(stations[i]).point;
+        const auto a = m_camera.project(at), b = m_camera.project(at - reach * bend[i]);
+        if (!a || !b) {
+            pen = false;
+            continue;
+        }
+        p.drawLine(pixel(*a), pixel(*b));
+        pen ? tips.lineTo(pixel(*b)) : tips.moveTo(pixel(*b));
+        pen = true;
+    }
+    p.setPen(QPen(theme::ochre(), 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(tips);
+}
+
+void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
+    const auto* recipe = std::get_if<ShapeRecipe>(&path.item->recipe);
+    const auto* shape = recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
+    if (!shape) return;
+    const auto circles = circlesOf(*shape);
+    p.setFont(theme::font(11, QFont::DemiBold));
+    for (size_t i = 0; i < circles.size(); ++i) {
+        const bool wrong = path.problem && path.problem->field == "wheel " + std::to_string(i + 1);
+        QPolygonF rim;
+        for (int k = 0; k < 96; ++k) {
+            const double a = k * kPi / 48;
+            if (const auto at = m_camera.project(toSpace(*recipe, circles[i].centre + circles[i].radius * Vec2(std::cos(a), std::sin(a)))))
+                rim << pixel(*at);
+        }
+        p.setPen(QPen(wrong ? theme::brick() : theme::muted(), wrong ? 2 : 1));
+        p.setBrush(QColor(214, 210, 197, 150));
+        p.drawPolygon(rim);
+        const auto middle = m_camera.project(toSpace(*recipe, circles[i].centre));
+        if (!middle) continue;
+        QString name = shape->wheels[i].name.c_str();
+        if (shape->wheels[i].teeth > 0) name += QString(" %1").arg(shape->wheels[i].teeth);
+        p.setPen(wrong ? theme::brick() : theme::ink());
+        p.drawText(QRectF(pixel(*middle) + QPointF(-60, 8), QSizeF(120, 18)), Qt::AlignCenter, name);
+    }
+}
+
+/// How far a soft drag reaches: the stretch that follows, thinning out.
+void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
+    const double reach = m_store.softReach();
+    const auto* points = editablePoints(*path.item);
+    const int index = m_store.selection().point;
+    if (!(reach > 0) || !points || index < 0 || index >= int(points->points.size()) || !path.path) return;
+    const double L = path.path->length(), s0 = path.path->closest(points->points[size_t(index)].at);
+    for (int i = -40; i < 40; ++i) {
+        double s = s0 + reach * (i + 0.5) / 40;
+        if (path.path->closed())
+            s = std::fmod(s + 2 * L, L);
+        else if (s < 0 || s > L)
+            continue;
+        const double x = (i + 0.5) / 40, w = (1 - x * x) * (1 - x * x);
+        if (const auto at = m_camera.project(path.path->at(s).point)) {
+            QColor c = theme::accent();
+            c.setAlphaF(float(0.45 * w));
+            p.setPen(Qt::NoPen);
+            p.setBrush(c);
+            p.drawEllipse(pixel(*at), 2 + 6 * w, 2 + 6 * w);
         }
     }
 }
@@ -187,7 +265,19 @@ void Viewport::paintOverlay(QPainter& p) const {
     const auto current = m_store.currentPath();
     for (const auto& [id, path] : m_store.evaluation().paths)
         if (path != current) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
-    if (current) paintPath(p, *current, theme::accent(), 2.2);
+    if (current) {
+        paintWheels(p, *current);
+        for (const auto& part : current->lost) // what the offset could not keep
+            if (const auto lost = Path::make(part.segments, part.closed, 1e-3)) {
+                PathResult grey;
+                grey.path = *lost;
+                grey.problem = Problem{};
+                paintPath(p, grey, theme::muted(), 1.4);
+            }
+        if (m_comb && current->path) paintComb(p, *current->path);
+        paintSoftReach(p, *current);
+        paintPath(p, *current, theme::accent(), 2.2);
+    }
     paintHandles(p);
     paintPlaceLabel(p);
     paintAxes(p);
@@ -221,27 +311,11 @@ void Viewport::paintOverlay(QPainter& p) const {
              theme::brick());
     }
     if (m_action == Action::Handle && m_dragged) {
-        const Unit unit = m_store.document().unit;
         QString text;
         if (!m_typed.isEmpty())
             text = tr("%1 \u2014 Enter").arg(m_typed);
-        else if (m_handle.kind == Handle::Kind::Point) {
-            const auto* points = current ? editablePoints(*current->item) : nullptr;
-            if (points && m_handle.index < int(points->points.size())) {
-                const Vec3& v = points->points[m_handle.index].at;
-                text = QString("%1, %2, %3")
-                           .arg(lengthText(v.x(), unit, false), lengthText(v.y(), unit, false),
-                                lengthText(v.z(), unit, false));
-            }
-        } else if (const auto run = m_store.currentRun()) {
-            const bool start = m_handle.kind == Handle::Kind::InsetStart;
-            text = (start ? tr("in at start %1") : tr("in at end %1"))
-                       .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
-            if (run->places)
-                text += tr(" \u00b7 %1 places \u00b7 c/c %2")
-                            .arg(run->places->count())
-                            .arg(lengthText(run->places->pitch, unit, false));
-        }
+        else
+            text = handleText();
         pill(p, m_last + QPointF(16, 18), text, theme::accent(), theme::accent());
     }
 }

@@ -408,6 +408,13 @@ std::optional<PathRecipe> recipeOf(const std::string& kind) {
     return std::nullopt;
 }
 
+int pointCount(const PathRecipe& r) {
+    if (const auto* p = editablePoints(r)) return int(p->points.size());
+    if (const auto* s = std::get_if<ShapeRecipe>(&r))
+        if (const auto* w = std::get_if<WheelShape>(&s->shape)) return int(w->wheels.size());
+    return 0;
+}
+
 std::optional<PointsRecipe> asPoints(const BroughtCurve& curve) {
     PointsRecipe out;
     out.closed = curve.closed;

@@ -168,6 +168,8 @@ std::optional<PathRecipe> recipeOf(const std::string& kind);
 
 /// True when the recipe's points can be edited one by one.
 inline const PointsRecipe* editablePoints(const PathRecipe& r) { return std::get_if<PointsRecipe>(&r); }
+/// How many points or wheels can be selected one by one.
+int pointCount(const PathRecipe&);
 /// A curve of straight lines and arcs as points; nothing when it has other pieces.
 std::optional<PointsRecipe> asPoints(const BroughtCurve& curve);
 /// The leg (index of the point before it) on which a station of the built path lies.

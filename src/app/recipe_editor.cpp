@@ -1,0 +1,430 @@
+#include "app/recipe_editor.h"
+#include "app/controls.h"
+#include "app/format.h"
+#include "app/theme.h"
+#include "app/value_field.h"
+#include <QCheckBox>
+#include <QComboBox>
+#include <QCoreApplication>
+#include <QHeaderView>
+#include <QLabel>
+#include <QListWidget>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace vicinal {
+namespace {
+
+/// The recipe's words are written where the recipe is, and translated here.
+QString word(const char* text) { return QCoreApplication::translate("Recipe", text); }
+
+enum class Sort { Length, Angle, Number, Count, Flag, Choice, Point, Wheels };
+
+struct Value {
+    Sort sort;
+    const char *key, *label, *tip;
+    Vec3 value = Vec3::Zero(); ///< x alone unless it is a point
+    QStringList words = {};
+};
+
+/// All values of a recipe as describe() hands them out.
+struct Collector {
+    std::vector<Value>& out;
+    void add(Sort sort, const char* key, const char* label, const char* tip, double v) {
+        out.push_back({sort, key, label, tip, Vec3(v, 0, 0)});
+    }
+    void length(const char* k, const char* l, const char* t, double v) { add(Sort::Length, k, l, t, v); }
+    void angle(const char* k, const char* l, const char* t, double v) { add(Sort::Angle, k, l, t, v); }
+    void number(const char* k, const char* l, const char* t, double v) { add(Sort::Number, k, l, t, v); }
+    void count(const char* k, const char* l, const char* t, long v) { add(Sort::Count, k, l, t, double(v)); }
+    void flag(const char* k, const char* l, const char* t, bool v) { add(Sort::Flag, k, l, t, v); }
+    void point(const char* k, const char* l, const char* t, const Vec3& v) { out.push_back({Sort::Point, k, l, t, v}); }
+    template<class E> void choice(const char* k, const char* l, const char* t, E v, std::initializer_list<const char*> words) {
+        add(Sort::Choice, k, l, t, double(int(v)));
+        for (const char* w : words) out.back().words += word(w);
+    }
+    void wheels(const char* k, const std::vector<Wheel>&) { add(Sort::Wheels, k, "", "", 0); }
+};
+
+/// Puts one value back.
+struct Setter {
+    const std::string& key;
+    double v;
+    int axis = 0;
+    bool mine(const char* k) const { return key == k; }
+    void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void number(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
+    void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
+    void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    template<class E> void choice(const char* k, const char*, const char*, E& x, std::initializer_list<const char*>) const {
+        mine(k) ? void(x = E(int(v))) : void();
+    }
+    void wheels(const char*, std::vector<Wheel>&) const {}
+};
+
+std::vector<Value> valuesOf(const PathRecipe& r) {
+    std::vector<Value> out;
+    describe(Collector{out}, r);
+    return out;
+}
+
+const WheelShape* wheelsOf(const PathRecipe& r) {
+    const auto* s = std::get_if<ShapeRecipe>(&r);
+    return s ? std::get_if<WheelShape>(&s->shape) : nullptr;
+}
+
+} // namespace
+
+RecipeEditor::RecipeEditor(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store), m_name(name) {
+    setObjectName(name);
+    m_layout = new QVBoxLayout(this);
+    m_layout->setContentsMargins(0, 0, 0, 0);
+}
+
+void RecipeEditor::change(const QString& name, const QString& merge, const std::function<void(PathRecipe&)>& how) {
+    if (const auto path = m_store.currentPath())
+        m_store.changePath(path->item->id, name, merge, [&](PathItem& p) { how(p.recipe); });
+}
+
+void RecipeEditor::changeWheels(const QString& name, const std::function<void(std::vector<Wheel>&)>& how) {
+    change(name, {}, [&](PathRecipe& r) { how(std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).wheels); });
+}
+
+void RecipeEditor::refresh() {
+    const auto path = m_store.currentPath();
+    const bool mine = path && !std::holds_alternative<PointsRecipe>(path->item->recipe) &&
+                      !std::holds_alternative<BroughtCurve>(path->item->recipe);
+    setVisible(mine);
+    if (!mine) return;
+    // Rows are made anew only when others are needed, so that a field keeps its focus while it is stepped.
+    QString shape = QString::number(path->item->id) + kindOf(path->item->recipe).c_str();
+    for (const auto& v : valuesOf(path->item->recipe)) shape += QString(" ") + v.label;
+    if (shape != m_shape) {
+        m_shape = shape;
+        rebuild(*path);
+    }
+    m_filling = true;
+    for (const auto& row : m_rows) row.show(*path);
+    m_filling = false;
+}
+
+void RecipeEditor::rebuild(const PathResult& path) {
+    delete m_body;
+    m_rows.clear();
+    m_wheels = nullptr;
+    m_body = new QWidget;
+    auto* box = new QVBoxLayout(m_body);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(7);
+    m_layout->addWidget(m_body);
+    if (std::holds_alternative<DerivedRecipe>(path.item->recipe)) addSource();
+    if (std::holds_alternative<JoinedRecipe>(path.item->recipe)) addMembers();
+    for (const auto& v : valuesOf(path.item->recipe)) {
+        const std::string key = v.key;
+        const QString name = m_name + "." + v.key, label = word(v.label), tip = word(v.tip);
+        const auto set = [this, key, label](double value, int axis, bool live) {
+            change(label, live ? QString("recipe ") + key.c_str() : QString(), [&](PathRecipe& r) { describe(Setter{key, value, axis}, r); });
+        };
+        const auto now = [key](const PathResult& p) {
+            for (const auto& x : valuesOf(p.item->recipe))
+                if (key == x.key) return x;
+            return Value{};
+        };
+        const auto problem = [key](const PathResult& p) {
+            return p.problem && p.problem->field == key ? QString::fromStdString(p.problem->text) : QString();
+        };
+        switch (v.sort) {
+        case Sort::Flag: {
+            auto* b = new QCheckBox(label);
+            b->setObjectName(name);
+            b->setToolTip(tip);
+            box->addWidget(b);
+            connect(b, &QCheckBox::clicked, this, [set](bool on) { set(on, 0, false); });
+            m_rows.push_back({b, [b, now](const PathResult& p) { b->setChecked(now(p).value.x() != 0); }});
+            break;
+        }
+        case Sort::Choice: {
+            auto* s = new Segmented(name, v.words, QStringList(v.words.size(), tip));
+            box->addWidget(labelled(label, s));
+            connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
+            m_rows.push_back({s, [s, now](const PathResult& p) { s->setCurrent(int(now(p).value.x())); }});
+            break;
+        }
+        case Sort::Point: {
+            auto* row = new QWidget;
+            auto* line = new QHBoxLayout(row);
+            line->setContentsMargins(0, 0, 0, 0);
+            line->setSpacing(4);
+            std::array<ValueField*, 3> fields;
+            for (int axis = 0; axis < 3; ++axis) {
+                auto* f = fields[axis] = new ValueField(ValueField::Kind::Length, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
+                f->setSuffix(QString("xyz"[axis]));
+                line->addWidget(f);
+                connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
+                    if (x) set(*x, axis, live);
+                });
+                connect(f, &ValueField::finished, &m_store, &Store::seal);
+            }
+            auto* caption = new QLabel(label);
+            box->addWidget(caption);
+            box->addWidget(row);
+            m_rows.push_back({row, [this, fields, now, problem](const PathResult& p) {
+                                  for (int axis = 0; axis < 3; ++axis) {
+                                      fields[axis]->setUnit(m_store.document().unit);
+                                      fields[axis]->setValue(now(p).value[axis]);
+                                  }
+                                  fields[0]->setProblem(problem(p));
+                              }});
+            break;
+        }
+        case Sort::Wheels: addWheels(); break;
+        default: {
+            using Kind = ValueField::Kind;
+            const Kind kind = v.sort == Sort::Angle    ? Kind::Angle
+                              : v.sort == Sort::Count  ? Kind::Count
+                              : v.sort == Sort::Number ? Kind::Number
+                                                       : Kind::Length;
+            auto* f = new ValueField(kind, name, label, tip);
+            QWidget* row = labelled(label, f);
+            box->addWidget(row);
+            connect(f, &ValueField::changed, this, [set](std::optional<double> x, bool live) {
+                if (x) set(*x, 0, live);
+            });
+            connect(f, &ValueField::finished, &m_store, &Store::seal);
+            m_rows.push_back({f, [this, f, now, problem](const PathResult& p) {
+                                  f->setUnit(m_store.document().unit);
+                                  f->setValue(now(p).value.x());
+                                  f->setProblem(problem(p));
+                              }});
+        }
+        }
+    }
+}
+
+void RecipeEditor::addSource() {
+    auto* choice = new QComboBox;
+    choice->setObjectName(m_name + ".source");
+    choice->setToolTip(tr("The path this one is made from and follows"));
+    m_body->layout()->addWidget(labelled(tr("Follows"), choice));
+    auto* error = new QLabel;
+    error->setProperty("role", "error");
+    error->setWordWrap(true);
+    error->setObjectName("error." + m_name + ".source");
+    m_body->layout()->addWidget(error);
+    connect(choice, &QComboBox::activated, this, [this, choice](int i) {
+        const Id id = choice->itemData(i).toInt();
+        change(tr("Follow %1").arg(choice->itemText(i)), {}, [&](PathRecipe& r) { std::get<DerivedRecipe>(r).source = id; });
+    });
+    m_rows.push_back({choice, [this, choice, error](const PathResult& p) {
+                          const Document& d = m_store.document();
+                          const Id source = std::get<DerivedRecipe>(p.item->recipe).source;
+                          choice->clear();
+                          for (const auto& other : d.paths) // never one that follows this one
+                              if (!follows(d, other->id, p.item->id)) choice->addItem(other->name.c_str(), other->id);
+                          int at = choice->findData(source);
+                          if (at < 0) choice->insertItem(at = 0, tr("(deleted)"), source);
+                          choice->setCurrentIndex(at);
+                          const bool wrong = p.problem && p.problem->field == "source";
+                          error->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
+                          error->setVisible(wrong);
+                      }});
+}
+
+void RecipeEditor::addMembers() {
+    auto* list = new QListWidget;
+    list->setObjectName(m_name + ".members");
+    list->setAccessibleName(tr("Paths that are joined, in order"));
+    list->setToolTip(tr("The paths in the order they are joined; each is turned so that the nearer ends meet"));
+    list->setFixedHeight(92);
+    m_body->layout()->addWidget(list);
+    auto* row = new QHBoxLayout;
+    auto* add = new QComboBox;
+    add->setObjectName(m_name + ".add");
+    add->setToolTip(tr("Add a path to the end of the list"));
+    auto* up = new QPushButton(tr("Up"));
+    up->setObjectName(m_name + ".up");
+    up->setToolTip(tr("Move the selected path one up"));
+    auto* out = new QPushButton(tr("Take out"));
+    out->setObjectName(m_name + ".takeOut");
+    out->setToolTip(tr("Take the selected path out of the list; the path itself stays"));
+    row->addWidget(add, 1);
+    row->addWidget(up);
+    row->addWidget(out);
+    static_cast<QVBoxLayout*>(m_body->layout())->addLayout(row);
+    connect(add, &QComboBox::activated, this, [this, add](int i) {
+        const Id id = add->itemData(i).toInt();
+        if (id > 0)
+            change(tr("Join %1").arg(add->itemText(i)), {}, [&](PathRecipe& r) { std::get<JoinedRecipe>(r).members.push_back(id); });
+    });
+    connect(up, &QPushButton::clicked, this, [this, list] {
+        const int k = list->currentRow();
+        if (k < 1) return;
+        change(tr("Order of joined paths"), {}, [&](PathRecipe& r) {
+            auto& m = std::get<JoinedRecipe>(r).members;
+            std::swap(m[size_t(k)], m[size_t(k) - 1]);
+        });
+        list->setCurrentRow(k - 1);
+    });
+    connect(out, &QPushButton::clicked, this, [this, list] {
+        const int k = list->currentRow();
+        if (k < 0) return;
+        change(tr("Take a path out"), {}, [&](PathRecipe& r) {
+            auto& m = std::get<JoinedRecipe>(r).members;
+            m.erase(m.begin() + k);
+        });
+    });
+    m_rows.push_back({list, [this, list, add](const PathResult& p) {
+                          const Document& d = m_store.document();
+                          const auto& members = std::get<JoinedRecipe>(p.item->recipe).members;
+                          const int current = list->currentRow();
+                          list->clear();
+                          for (Id id : members) list->addItem(d.path(id) ? d.path(id)->name.c_str() : tr("(deleted)"));
+                          list->setCurrentRow(std::min(current, list->count() - 1));
+                          add->clear();
+                          add->addItem(tr("Add\u2026"), 0);
+                          for (const auto& other : d.paths)
+                              if (!follows(d, other->id, p.item->id)) add->addItem(other->name.c_str(), other->id);
+                      }});
+}
+
+void RecipeEditor::addWheels() {
+    auto* table = m_wheels = new QTableWidget(0, 6);
+    table->setObjectName(m_name + ".wheels");
+    table->setAccessibleName(tr("Wheels of the loop"));
+    table->setToolTip(tr("Name, place, size and side of each wheel; what it wraps. A size is a radius, or teeth as \"38 t\". Click the side to "
+                         "change it."));
+    table->setHorizontalHeaderLabels({tr("wheel"), tr("x"), tr("y"), tr("size"), tr("side"), tr("wrap")});
+    table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table->verticalHeader()->hide();
+    table->verticalHeader()->setDefaultSectionSize(26);
+    table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table->setSelectionMode(QAbstractItemView::SingleSelection);
+    table->setShowGrid(false);
+    table->setFont(theme::font(11));
+    m_body->layout()->addWidget(table);
+    m_wheelError = new QLabel;
+    m_wheelError->setObjectName("error." + m_name + ".wheels");
+    m_wheelError->setProperty("role", "error");
+    m_wheelError->setWordWrap(true);
+    m_body->layout()->addWidget(m_wheelError);
+    auto* row = new QHBoxLayout;
+    const auto button = [&](const QString& text, const char* name, const QString& tip) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(m_name + "." + name);
+        b->setToolTip(tip);
+        row->addWidget(b);
+        return b;
+    };
+    auto* add = button(tr("Add wheel"), "addWheel", tr("A wheel after the selected one"));
+    auto* remove = button(tr("Remove"), "removeWheel", tr("Remove the selected wheel"));
+    auto* order = button(tr("Order round"), "orderWheels", tr("Put the wheels in the order they lie round the outside"));
+    static_cast<QVBoxLayout*>(m_body->layout())->addLayout(row);
+    connect(table, &QTableWidget::cellChanged, this, &RecipeEditor::wheelTyped);
+    connect(table, &QTableWidget::cellClicked, this, [this](int r, int column) {
+        Selection s = m_store.selection();
+        s.point = r;
+        s.points.clear();
+        m_store.select(s);
+        if (column == 4) changeWheels(tr("Side of a wheel"), [&](auto& w) { w[size_t(r)].inside = !w[size_t(r)].inside; });
+    });
+    connect(add, &QPushButton::clicked, this, [this] {
+        const int at = m_store.selection().point;
+        changeWheels(tr("Add a wheel"), [&](std::vector<Wheel>& w) {
+            const size_t i = at >= 0 && at < int(w.size()) ? size_t(at) : w.size() - 1;
+            Wheel wheel;
+            wheel.name = tr("Wheel %1").arg(w.size() + 1).toStdString();
+            if (!w.empty()) { // half-way to the next one and outwards, so that the loop reaches it
+                const Vec2 a = w[i].centre, b = w[(i + 1) % w.size()].centre, d = b - a;
+                wheel.radius = 0.6 * std::min(w[i].radius, w[(i + 1) % w.size()].radius);
+                wheel.centre = (a + b) / 2 + Vec2(d.y(), -d.x()) * (w.size() > 1 ? 0.4 : 0) + (w.size() > 1 ? Vec2(0, 0) : Vec2(4 * w[i].radius, 0));
+            }
+            w.insert(w.begin() + long(std::min(i + 1, w.size())), wheel);
+        });
+    });
+    connect(remove, &QPushButton::clicked, this, [this] {
+        const int at = m_store.selection().point;
+        changeWheels(tr("Remove a wheel"), [&](std::vector<Wheel>& w) {
+            if (at >= 0 && at < int(w.size())) w.erase(w.begin() + at);
+        });
+    });
+    connect(order, &QPushButton::clicked, this, [this] {
+        change(tr("Order of the wheels"), {}, [&](PathRecipe& r) {
+            auto& s = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape);
+            std::vector<Wheel> sorted;
+            for (size_t i : hullOrder(circlesOf(s))) sorted.push_back(s.wheels[i]);
+            s.wheels = std::move(sorted);
+        });
+    });
+    m_rows.push_back({table, [this, remove](const PathResult& p) {
+                          const auto& shape = *wheelsOf(p.item->recipe);
+                          const Unit unit = m_store.document().unit;
+                          const auto circles = circlesOf(shape);
+                          const int n = int(shape.wheels.size());
+                          if (m_wheels->rowCount() != n) m_wheels->setRowCount(n);
+                          const int bad = p.problem && p.problem->field.starts_with("wheel ") ? std::atoi(p.problem->field.c_str() + 6) - 1 : -1;
+                          for (int r = 0; r < n; ++r) {
+                              const Wheel& w = shape.wheels[size_t(r)];
+                              const auto number = [&](double v) { return QString::fromStdString(formatLength(v, unit)); };
+                              QString wrap = tr("\u2013"), tip;
+                              if (p.loop && !p.problem && r < int(p.loop->contacts.size())) {
+                                  const auto& c = p.loop->contacts[size_t(r)];
+                                  wrap = QString::number(c.wrap / kDegree, 'f', 1) + "\u00b0";
+                                  tip = tr("Wraps %1, then %2 straight. Radius %3.")
+                                            .arg(wrap, lengthText(c.tangentAfter, unit), lengthText(circles[size_t(r)].radius, unit));
+                              }
+                              const QString cells[] = {w.name.c_str(), number(w.centre.x()), number(w.centre.y()),
+                                                       w.teeth > 0 ? tr("%1 t").arg(w.teeth) : number(w.radius),
+                                                       w.inside ? tr("in") : tr("out"), wrap};
+                              for (int c = 0; c < 6; ++c) {
+                                  auto* item = m_wheels->item(r, c);
+                                  if (!item) {
+                                      item = new QTableWidgetItem;
+                                      m_wheels->setItem(r, c, item);
+                                      item->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter : Qt::AlignRight | Qt::AlignVCenter);
+                                      if (c > 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+                                  }
+                                  if (item->text() != cells[c]) item->setText(cells[c]);
+                                  item->setToolTip(tip);
+                                  item->setForeground(r == bad ? theme::brick() : theme::ink());
+                              }
+                          }
+                          m_wheels->setFixedHeight(std::min(n, 9) * 26 + m_wheels->horizontalHeader()->sizeHint().height() + 4);
+                          const int at = m_store.selection().point;
+                          if (at >= 0 && at < n)
+                              m_wheels->selectRow(at);
+                          else
+                              m_wheels->clearSelection();
+                          remove->setEnabled(n > 2 && at >= 0);
+                          const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
+                          m_wheelError->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
+                          m_wheelError->setVisible(wrong);
+                      }});
+}
+
+void RecipeEditor::wheelTyped(int row, int column) {
+    if (m_filling || column > 3) return;
+    const QString text = m_wheels->item(row, column)->text().trimmed();
+    const Unit unit = m_store.document().unit;
+    const auto refuse = [&](const std::string& why) {
+        refresh(); // the last good value stays
+        m_wheelError->setText(tr("Wheel %1: %2").arg(row + 1).arg(QString::fromStdString(why)));
+        m_wheelError->show();
+    };
+    if (column == 0) return changeWheels(tr("Name of a wheel"), [&](auto& w) { w[size_t(row)].name = text.toStdString(); });
+    if (column == 3 && text.endsWith('t') && !text.endsWith("ft")) {
+        const auto teeth = parseCount(text.chopped(1).trimmed().toStdString(), 3, 10000);
+        if (!teeth) return refuse(teeth.problem().text);
+        return changeWheels(tr("Teeth of a wheel"), [&](auto& w) { w[size_t(row)].teeth = *teeth; });
+    }
+    const auto v = parseLength(text.toStdString(), unit);
+    if (!v) return refuse(v.problem().text);
+    if (column == 3)
+        changeWheels(tr("Radius of a wheel"), [&](auto& w) { w[size_t(row)].radius = *v, w[size_t(row)].teeth = 0; });
+    else
+        changeWheels(tr("Move a wheel"), [&](auto& w) { w[size_t(row)].centre[column - 1] = *v; });
+}
+
+} // namespace vicinal
