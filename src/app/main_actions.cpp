@@ -87,12 +87,14 @@ void MainWindow::buildMenus() {
         {"helix", tr("&Helix or spiral"), tr("By radii, turns and height")},
         {"swag", tr("S&wag"), tr("A chain that hangs between two points, by sag or slack")}};
     for (const auto& [kind, label, tip] : kinds)
-        add(shapes, label, QString("shape.") + kind, {}, tip, [this, k = std::string(kind), label = label] { newPath(k, QString(label).remove('&')); });
+        add(shapes, label, QString("shape.") + kind, {}, tip,
+            [this, k = std::string(kind), label = label] { newPath(k, QString(label).remove('&')); });
     add(path, tr("&Loop round wheels"), "shape.wheels", {}, tr("A closed path round wheels or sprockets"),
         [this] { newPath("wheels", tr("Loop")); });
     path->addSeparator();
     const std::tuple<const char*, QString, QString, QString> changes[] = {
-        {"offset", tr("&Offset\u2026"), tr("Offset"), tr("A line at a constant distance beside the path in hand; follows it")},
+        {"offset", tr("&Offset\u2026"), tr("Offset"),
+         tr("A line at a constant distance beside the path in hand; follows it")},
         {"stretch", tr("S&tretch"), tr("Stretch"), tr("The part of the path in hand between two stations; follows it")},
         {"backwards", tr("Back&wards"), tr("Backwards"), tr("The path in hand the other way round; follows it")},
         {"start moved", tr("Start &elsewhere"), tr("Start"), tr("A closed path with its start at another station")},
@@ -101,12 +103,14 @@ void MainWindow::buildMenus() {
         {"resampled", tr("Resam&pled"), tr("Resampled"), tr("Through points at even steps along the path in hand")},
         {"smoothed", tr("Smoot&hed"), tr("Smoothed"), tr("With its bumps evened out")}};
     for (const auto& [kind, label, short_, tip] : changes)
-        m_needsPath += add(path, QString(label).remove(QChar(0x2026)), QString("derive.") + QString(kind).remove(' '), {}, tip,
-                           [this, k = std::string(kind), s = short_] { newPath(k, s); });
-    m_needsPath += add(path, tr("&Joined with\u2026"), "derive.joined", {}, tr("Several paths as one; starts with the path in hand"),
-                       [this] { newPath("joined", tr("Joined")); });
+        m_needsPath += add(path, QString(label).remove(QChar(0x2026)), QString("derive.") + QString(kind).remove(' '),
+                           {}, tip, [this, k = std::string(kind), s = short_] { newPath(k, s); });
+    m_needsPath +=
+        add(path, tr("&Joined with\u2026"), "derive.joined", {},
+            tr("Several paths as one; starts with the path in hand"), [this] { newPath("joined", tr("Joined")); });
     path->addSeparator();
-    m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {}, tr("Makes two paths of the points before and after"), [this] { breakPath(); });
+    m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {},
+                       tr("Makes two paths of the points before and after"), [this] { breakPath(); });
 
     auto* part = menuBar()->addMenu(tr("P&art"));
     add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"),
@@ -140,8 +144,9 @@ void MainWindow::buildMenus() {
     add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"),
         [this] { m_view->frameSelection(); });
 
-    m_comb = add(view, tr("&Curvature comb"), "comb", QKeySequence("K"), tr("Teeth that show how sharply the path in hand bends"),
-                 [this] { m_view->setComb(!m_view->comb()); });
+    m_comb =
+        add(view, tr("&Curvature comb"), "comb", QKeySequence("K"),
+            tr("Teeth that show how sharply the path in hand bends"), [this] { m_view->setComb(!m_view->comb()); });
     m_comb->setCheckable(true);
 
     auto* help = menuBar()->addMenu(tr("&Help"));
@@ -152,7 +157,8 @@ void MainWindow::buildMenus() {
                        "moves, the wheel zooms to the pointer. "
                        "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
                        "point (Shift: up and down), a triangle to "
-                       "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or Z to keep to an axis; "
+                       "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or "
+                       "Z to keep to an axis; "
                        "Ctrl selects several. Double-click on "
                        "the path inserts a point.</p>"
                        "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
@@ -356,13 +362,14 @@ void MainWindow::newPart(const PartShape& shape, const QString& name) {
     m_store->selectItem(Selection::Kind::Part, d.parts.back()->id);
 }
 
-/// A path of a kind with first values that suit what is there: derived ones follow the path in hand, shapes stand in the
-/// middle of the view.
+/// A path of a kind with first values that suit what is there: derived ones follow the path in hand, shapes stand in
+/// the middle of the view.
 void MainWindow::newPath(const std::string& kind, const QString& name) {
     auto recipe = *recipeOf(kind);
     const auto current = m_store->currentPath();
     const double scale = m_view->camera().scale() * m_view->height() / 4; // a quarter of what is seen
-    const double power = std::pow(10, std::floor(std::log10(std::max(scale, 1e-3)))), size = std::max(1.0, std::round(scale / power)) * power;
+    const double power = std::pow(10, std::floor(std::log10(std::max(scale, 1e-3)))),
+                 size = std::max(1.0, std::round(scale / power)) * power;
     const auto rounded = [&](const Vec3& v) { return Vec3((v / power).array().round() * power); };
     PathItem item;
     item.name = name.toStdString();
@@ -372,7 +379,8 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
         s->at = rounded(at);
         if (auto* x = std::get_if<CircleShape>(&s->shape)) x->radius = size;
         if (auto* x = std::get_if<EllipseShape>(&s->shape)) x->radiusX = size, x->radiusY = size / 2;
-        if (auto* x = std::get_if<RectangleShape>(&s->shape)) x->width = 2 * size, x->height = 1.2 * size, x->radius = size / 10;
+        if (auto* x = std::get_if<RectangleShape>(&s->shape))
+            x->width = 2 * size, x->height = 1.2 * size, x->radius = size / 10;
         if (auto* x = std::get_if<SlotShape>(&s->shape)) x->length = 2 * size, x->width = size / 2;
         if (auto* x = std::get_if<PolygonShape>(&s->shape)) x->radius = size;
         if (auto* x = std::get_if<HelixShape>(&s->shape)) x->radius = x->radiusTop = size / 2, x->height = size;
@@ -388,19 +396,23 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
             x->wheels[1] = {x->wheels[1].name, {1.5 * size, 0}, size / 6, 0, true};
         }
     } else {
-        if (!current || !current->path) return showMessage(tr("Select a path first; the new one is made from it and follows it."));
+        if (!current || !current->path)
+            return showMessage(tr("Select a path first; the new one is made from it and follows it."));
         const double L = current->path->length();
         item.name = (QString(current->item->name.c_str()) + ", " + name.toLower()).toStdString();
         if (auto* d = std::get_if<DerivedRecipe>(&recipe)) {
             d->source = current->item->id;
-            if (auto* x = std::get_if<OffsetOf>(&d->change)) x->distance = std::max(1e-3, std::round(L / 20 / power) * power);
+            if (auto* x = std::get_if<OffsetOf>(&d->change))
+                x->distance = std::max(1e-3, std::round(L / 20 / power) * power);
             if (auto* x = std::get_if<StretchOf>(&d->change)) x->from = 0, x->to = L / 2;
             if (auto* x = std::get_if<StartMoved>(&d->change)) x->station = L / 4;
             if (auto* x = std::get_if<MirroredAt>(&d->change)) x->point = rounded(current->path->at(0).point);
             if (auto* x = std::get_if<Resampled>(&d->change)) x->step = L / 20;
             if (auto* x = std::get_if<SmoothedBy>(&d->change)) x->reach = L / 20;
             if (kind == "start moved" && !current->path->closed())
-                return showMessage(tr("%1 is open: only a closed path can start elsewhere. Take a stretch of it instead.").arg(current->item->name.c_str()));
+                return showMessage(
+                    tr("%1 is open: only a closed path can start elsewhere. Take a stretch of it instead.")
+                        .arg(current->item->name.c_str()));
         } else if (auto* j = std::get_if<JoinedRecipe>(&recipe)) {
             j->members = {current->item->id};
         }
@@ -427,7 +439,8 @@ void MainWindow::breakPath() {
         });
         return;
     }
-    if (at == 0 || at + 1 == n) return showMessage(tr("The path ends at this point already. Choose one between its ends."));
+    if (at == 0 || at + 1 == n)
+        return showMessage(tr("The path ends at this point already. Choose one between its ends."));
     PathItem first = *path->item, second = *path->item;
     auto &a = std::get<PointsRecipe>(first.recipe).points, &b = std::get<PointsRecipe>(second.recipe).points;
     a.erase(a.begin() + at + 1, a.end());
@@ -518,7 +531,8 @@ void MainWindow::removeSelected() {
         all.insert(s.point);
         if (points->points.size() < all.size() + 2)
             return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
-        const QString name = all.size() > 1 ? tr("Delete %1 points").arg(all.size()) : tr("Delete point %1").arg(s.point + 1);
+        const QString name =
+            all.size() > 1 ? tr("Delete %1 points").arg(all.size()) : tr("Delete point %1").arg(s.point + 1);
         m_store->changePath(path->item->id, name, {}, [&](PathItem& p) {
             auto& list = std::get<PointsRecipe>(p.recipe).points;
             for (auto it = all.rbegin(); it != all.rend(); ++it) list.erase(list.begin() + *it);

@@ -239,7 +239,7 @@ void MainWindow::refreshStatus() {
     m_status->setText(text);
     QString hint = run ? tr("Drag a place in the strip to slide the run \u00b7 right-click a place to leave it out")
                        : tr("Drag to turn the view, wheel to zoom");
-    if (m_view->drawing()) hint = tr("Type x, y, z for an exact point \u00b7 Alt lets go of the grid");
+    if (m_view->drawing()) hint = tr("Type x, y, z, a length, or length at angle \u00b7 Alt lets go of all snaps");
     m_statusHint->setText(hint);
 }
 

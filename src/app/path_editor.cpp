@@ -81,8 +81,9 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_fillet = new ValueField(ValueField::Kind::Length, name + ".fillet", tr("Corner radius"),
                               tr("Rounds the corner between two straight legs; 0 keeps it sharp"));
     tools->addWidget(m_filletRow = labelled(tr("Corner radius"), m_fillet));
-    m_soft = new ValueField(ValueField::Kind::Length, name + ".soft", tr("Soft drag"),
-                            tr("Neighbours within this length along the path follow a dragged point, less the farther they are; 0: none"));
+    m_soft = new ValueField(
+        ValueField::Kind::Length, name + ".soft", tr("Soft drag"),
+        tr("Neighbours within this length along the path follow a dragged point, less the farther they are; 0: none"));
     tools->addWidget(labelled(tr("Soft drag over"), m_soft));
     inner->addWidget(m_tools);
     m_closed = new QCheckBox(tr("Closed"));
@@ -97,7 +98,9 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
 
     connect(m_leg, &Segmented::picked, this, &PathEditor::setLeg);
     connect(m_fillet, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
-        if (v) changeSelected(tr("Corner radius"), live ? QString("fillet") : QString(), [&](PathPoint& p) { p.fillet = std::max(0.0, *v); });
+        if (v)
+            changeSelected(tr("Corner radius"), live ? QString("fillet") : QString(),
+                           [&](PathPoint& p) { p.fillet = std::max(0.0, *v); });
     });
     connect(m_fillet, &ValueField::finished, &m_store, &Store::seal);
     connect(m_soft, &ValueField::changed, this, [this](std::optional<double> v, bool) {
@@ -159,7 +162,8 @@ void PathEditor::refresh() {
     const auto* p = editablePoints(*path->item);
     m_points->setVisible(p != nullptr);
     if (curve)
-        facts += tr(" Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve->segments.size())).arg(curve->source.c_str());
+        facts += tr(" Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve->segments.size()))
+                     .arg(curve->source.c_str());
     if (!p) return m_facts->setText(facts);
     m_facts->setText(facts);
     m_filling = true;
@@ -167,9 +171,11 @@ void PathEditor::refresh() {
     if (m_table->rowCount() != n) m_table->setRowCount(n);
     for (int r = 0; r < n; ++r) {
         for (int c = 0; c < 4; ++c) {
-            const QString text = c < 3                 ? QString::fromStdString(formatLength(p->points[r].at[c], unit))
-                                 : p->points[r].smooth ? tr("smooth")
-                                                       : tr("corner");
+            const QString text =
+                c < 3
+                    ? QString::fromStdString(formatLength(p->points[r].at[c], unit, unit == Unit::Millimetre ? 2 : -1))
+                : p->points[r].smooth ? tr("smooth")
+                                      : tr("corner");
             auto* item = m_table->item(r, c);
             if (!item) {
                 item = new QTableWidgetItem;
@@ -212,7 +218,8 @@ QString PathEditor::factsText(const PathResult& path) const {
         m_pathFacts = factsOf(p);
     }
     if (std::isfinite(m_pathFacts.sharpest))
-        facts += tr(", sharpest radius %1 at %2").arg(lengthText(m_pathFacts.sharpest, unit), lengthText(m_pathFacts.sharpestAt, unit));
+        facts += tr(", sharpest radius %1 at %2")
+                     .arg(lengthText(m_pathFacts.sharpest, unit), lengthText(m_pathFacts.sharpestAt, unit));
     if (!m_pathFacts.planar) facts += tr(", not in one plane");
     if (m_pathFacts.crossings > 0) facts += tr(", crosses itself %n time(s)", nullptr, m_pathFacts.crossings);
     return facts + ".";
@@ -230,7 +237,9 @@ void PathEditor::showTools(const PointsRecipe& r) {
     m_fillet->setUnit(m_store.document().unit);
     m_fillet->setValue(q.fillet);
     const auto path = m_store.currentPath();
-    m_fillet->setProblem(path && path->problem && path->problem->field == "radius" ? QString::fromStdString(path->problem->text) : QString());
+    m_fillet->setProblem(path && path->problem && path->problem->field == "radius"
+                             ? QString::fromStdString(path->problem->text)
+                             : QString());
     m_soft->setUnit(m_store.document().unit);
     m_soft->setValue(m_store.softReach());
 }

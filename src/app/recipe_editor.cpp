@@ -40,7 +40,8 @@ struct Collector {
     void count(const char* k, const char* l, const char* t, long v) { add(Sort::Count, k, l, t, double(v)); }
     void flag(const char* k, const char* l, const char* t, bool v) { add(Sort::Flag, k, l, t, v); }
     void point(const char* k, const char* l, const char* t, const Vec3& v) { out.push_back({Sort::Point, k, l, t, v}); }
-    template<class E> void choice(const char* k, const char* l, const char* t, E v, std::initializer_list<const char*> words) {
+    template<class E>
+    void choice(const char* k, const char* l, const char* t, E v, std::initializer_list<const char*> words) {
         add(Sort::Choice, k, l, t, double(int(v)));
         for (const char* w : words) out.back().words += word(w);
     }
@@ -59,7 +60,8 @@ struct Setter {
     void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
     void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
     void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    template<class E> void choice(const char* k, const char*, const char*, E& x, std::initializer_list<const char*>) const {
+    template<class E>
+    void choice(const char* k, const char*, const char*, E& x, std::initializer_list<const char*>) const {
         mine(k) ? void(x = E(int(v))) : void();
     }
     void wheels(const char*, std::vector<Wheel>&) const {}
@@ -78,7 +80,8 @@ const WheelShape* wheelsOf(const PathRecipe& r) {
 
 } // namespace
 
-RecipeEditor::RecipeEditor(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store), m_name(name) {
+RecipeEditor::RecipeEditor(Store& store, const QString& name, QWidget* parent)
+    : QWidget(parent), m_store(store), m_name(name) {
     setObjectName(name);
     m_layout = new QVBoxLayout(this);
     m_layout->setContentsMargins(0, 0, 0, 0);
@@ -126,7 +129,9 @@ void RecipeEditor::rebuild(const PathResult& path) {
         const std::string key = v.key;
         const QString name = m_name + "." + v.key, label = word(v.label), tip = word(v.tip);
         const auto set = [this, key, label](double value, int axis, bool live) {
-            change(label, live ? QString("recipe ") + key.c_str() : QString(), [&](PathRecipe& r) { describe(Setter{key, value, axis}, r); });
+            change(label, live ? QString("recipe ") + key.c_str() : QString(), [&](PathRecipe& r) {
+                describe(Setter{key, value, axis}, r);
+            });
         };
         const auto now = [key](const PathResult& p) {
             for (const auto& x : valuesOf(p.item->recipe))
@@ -160,7 +165,8 @@ void RecipeEditor::rebuild(const PathResult& path) {
             line->setSpacing(4);
             std::array<ValueField*, 3> fields;
             for (int axis = 0; axis < 3; ++axis) {
-                auto* f = fields[axis] = new ValueField(ValueField::Kind::Length, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
+                auto* f = fields[axis] =
+                    new ValueField(ValueField::Kind::Length, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
                 f->setSuffix(QString("xyz"[axis]));
                 line->addWidget(f);
                 connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
@@ -216,7 +222,8 @@ void RecipeEditor::addSource() {
     m_body->layout()->addWidget(error);
     connect(choice, &QComboBox::activated, this, [this, choice](int i) {
         const Id id = choice->itemData(i).toInt();
-        change(tr("Follow %1").arg(choice->itemText(i)), {}, [&](PathRecipe& r) { std::get<DerivedRecipe>(r).source = id; });
+        change(tr("Follow %1").arg(choice->itemText(i)), {},
+               [&](PathRecipe& r) { std::get<DerivedRecipe>(r).source = id; });
     });
     m_rows.push_back({choice, [this, choice, error](const PathResult& p) {
                           const Document& d = m_store.document();
@@ -257,7 +264,8 @@ void RecipeEditor::addMembers() {
     connect(add, &QComboBox::activated, this, [this, add](int i) {
         const Id id = add->itemData(i).toInt();
         if (id > 0)
-            change(tr("Join %1").arg(add->itemText(i)), {}, [&](PathRecipe& r) { std::get<JoinedRecipe>(r).members.push_back(id); });
+            change(tr("Join %1").arg(add->itemText(i)), {},
+                   [&](PathRecipe& r) { std::get<JoinedRecipe>(r).members.push_back(id); });
     });
     connect(up, &QPushButton::clicked, this, [this, list] {
         const int k = list->currentRow();
@@ -294,7 +302,8 @@ void RecipeEditor::addWheels() {
     auto* table = m_wheels = new QTableWidget(0, 6);
     table->setObjectName(m_name + ".wheels");
     table->setAccessibleName(tr("Wheels of the loop"));
-    table->setToolTip(tr("Name, place, size and side of each wheel; what it wraps. A size is a radius, or teeth as \"38 t\". Click the side to "
+    table->setToolTip(tr("Name, place, size and side of each wheel; what it wraps. A size is a radius, or teeth as "
+                         "\"38 t\". Click the side to "
                          "change it."));
     table->setHorizontalHeaderLabels({tr("wheel"), tr("x"), tr("y"), tr("size"), tr("side"), tr("wrap")});
     table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
@@ -320,7 +329,8 @@ void RecipeEditor::addWheels() {
     };
     auto* add = button(tr("Add wheel"), "addWheel", tr("A wheel after the selected one"));
     auto* remove = button(tr("Remove"), "removeWheel", tr("Remove the selected wheel"));
-    auto* order = button(tr("Order round"), "orderWheels", tr("Put the wheels in the order they lie round the outside"));
+    auto* order =
+        button(tr("Order round"), "orderWheels", tr("Put the wheels in the order they lie round the outside"));
     static_cast<QVBoxLayout*>(m_body->layout())->addLayout(row);
     connect(table, &QTableWidget::cellChanged, this, &RecipeEditor::wheelTyped);
     connect(table, &QTableWidget::cellClicked, this, [this](int r, int column) {
@@ -328,7 +338,8 @@ void RecipeEditor::addWheels() {
         s.point = r;
         s.points.clear();
         m_store.select(s);
-        if (column == 4) changeWheels(tr("Side of a wheel"), [&](auto& w) { w[size_t(r)].inside = !w[size_t(r)].inside; });
+        if (column == 4)
+            changeWheels(tr("Side of a wheel"), [&](auto& w) { w[size_t(r)].inside = !w[size_t(r)].inside; });
     });
     connect(add, &QPushButton::clicked, this, [this] {
         const int at = m_store.selection().point;
@@ -339,7 +350,8 @@ void RecipeEditor::addWheels() {
             if (!w.empty()) { // half-way to the next one and outwards, so that the loop reaches it
                 const Vec2 a = w[i].centre, b = w[(i + 1) % w.size()].centre, d = b - a;
                 wheel.radius = 0.6 * std::min(w[i].radius, w[(i + 1) % w.size()].radius);
-                wheel.centre = (a + b) / 2 + Vec2(d.y(), -d.x()) * (w.size() > 1 ? 0.4 : 0) + (w.size() > 1 ? Vec2(0, 0) : Vec2(4 * w[i].radius, 0));
+                wheel.centre = (a + b) / 2 + Vec2(d.y(), -d.x()) * (w.size() > 1 ? 0.4 : 0) +
+                               (w.size() > 1 ? Vec2(0, 0) : Vec2(4 * w[i].radius, 0));
             }
             w.insert(w.begin() + long(std::min(i + 1, w.size())), wheel);
         });
@@ -358,50 +370,57 @@ void RecipeEditor::addWheels() {
             s.wheels = std::move(sorted);
         });
     });
-    m_rows.push_back({table, [this, remove](const PathResult& p) {
-                          const auto& shape = *wheelsOf(p.item->recipe);
-                          const Unit unit = m_store.document().unit;
-                          const auto circles = circlesOf(shape);
-                          const int n = int(shape.wheels.size());
-                          if (m_wheels->rowCount() != n) m_wheels->setRowCount(n);
-                          const int bad = p.problem && p.problem->field.starts_with("wheel ") ? std::atoi(p.problem->field.c_str() + 6) - 1 : -1;
-                          for (int r = 0; r < n; ++r) {
-                              const Wheel& w = shape.wheels[size_t(r)];
-                              const auto number = [&](double v) { return QString::fromStdString(formatLength(v, unit)); };
-                              QString wrap = tr("\u2013"), tip;
-                              if (p.loop && !p.problem && r < int(p.loop->contacts.size())) {
-                                  const auto& c = p.loop->contacts[size_t(r)];
-                                  wrap = QString::number(c.wrap / kDegree, 'f', 1) + "\u00b0";
-                                  tip = tr("Wraps %1, then %2 straight. Radius %3.")
-                                            .arg(wrap, lengthText(c.tangentAfter, unit), lengthText(circles[size_t(r)].radius, unit));
-                              }
-                              const QString cells[] = {w.name.c_str(), number(w.centre.x()), number(w.centre.y()),
-                                                       w.teeth > 0 ? tr("%1 t").arg(w.teeth) : number(w.radius),
-                                                       w.inside ? tr("in") : tr("out"), wrap};
-                              for (int c = 0; c < 6; ++c) {
-                                  auto* item = m_wheels->item(r, c);
-                                  if (!item) {
-                                      item = new QTableWidgetItem;
-                                      m_wheels->setItem(r, c, item);
-                                      item->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter : Qt::AlignRight | Qt::AlignVCenter);
-                                      if (c > 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
-                                  }
-                                  if (item->text() != cells[c]) item->setText(cells[c]);
-                                  item->setToolTip(tip);
-                                  item->setForeground(r == bad ? theme::brick() : theme::ink());
-                              }
-                          }
-                          m_wheels->setFixedHeight(std::min(n, 9) * 26 + m_wheels->horizontalHeader()->sizeHint().height() + 4);
-                          const int at = m_store.selection().point;
-                          if (at >= 0 && at < n)
-                              m_wheels->selectRow(at);
-                          else
-                              m_wheels->clearSelection();
-                          remove->setEnabled(n > 2 && at >= 0);
-                          const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
-                          m_wheelError->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
-                          m_wheelError->setVisible(wrong);
-                      }});
+    m_rows.push_back(
+        {table, [this, remove](const PathResult& p) {
+             const auto& shape = *wheelsOf(p.item->recipe);
+             const Unit unit = m_store.document().unit;
+             const auto circles = circlesOf(shape);
+             const int n = int(shape.wheels.size());
+             if (m_wheels->rowCount() != n) m_wheels->setRowCount(n);
+             const int bad =
+                 p.problem && p.problem->field.starts_with("wheel ") ? std::atoi(p.problem->field.c_str() + 6) - 1 : -1;
+             for (int r = 0; r < n; ++r) {
+                 const Wheel& w = shape.wheels[size_t(r)];
+                 const auto number = [&](double v) { return QString::fromStdString(formatLength(v, unit)); };
+                 QString wrap = tr("\u2013"), tip;
+                 if (p.loop && !p.problem && r < int(p.loop->contacts.size())) {
+                     const auto& c = p.loop->contacts[size_t(r)];
+                     wrap = QString::number(c.wrap / kDegree, 'f', 1) + "\u00b0";
+                     tip =
+                         tr("Wraps %1, then %2 straight. Radius %3.")
+                             .arg(wrap, lengthText(c.tangentAfter, unit), lengthText(circles[size_t(r)].radius, unit));
+                 }
+                 const QString cells[] = {w.name.c_str(),
+                                          number(w.centre.x()),
+                                          number(w.centre.y()),
+                                          w.teeth > 0 ? tr("%1 t").arg(w.teeth) : number(w.radius),
+                                          w.inside ? tr("in") : tr("out"),
+                                          wrap};
+                 for (int c = 0; c < 6; ++c) {
+                     auto* item = m_wheels->item(r, c);
+                     if (!item) {
+                         item = new QTableWidgetItem;
+                         m_wheels->setItem(r, c, item);
+                         item->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter
+                                                       : Qt::AlignRight | Qt::AlignVCenter);
+                         if (c > 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+                     }
+                     if (item->text() != cells[c]) item->setText(cells[c]);
+                     item->setToolTip(tip);
+                     item->setForeground(r == bad ? theme::brick() : theme::ink());
+                 }
+             }
+             m_wheels->setFixedHeight(std::min(n, 9) * 26 + m_wheels->horizontalHeader()->sizeHint().height() + 4);
+             const int at = m_store.selection().point;
+             if (at >= 0 && at < n)
+                 m_wheels->selectRow(at);
+             else
+                 m_wheels->clearSelection();
+             remove->setEnabled(n > 2 && at >= 0);
+             const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
+             m_wheelError->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
+             m_wheelError->setVisible(wrong);
+         }});
 }
 
 void RecipeEditor::wheelTyped(int row, int column) {
@@ -413,7 +432,8 @@ void RecipeEditor::wheelTyped(int row, int column) {
         m_wheelError->setText(tr("Wheel %1: %2").arg(row + 1).arg(QString::fromStdString(why)));
         m_wheelError->show();
     };
-    if (column == 0) return changeWheels(tr("Name of a wheel"), [&](auto& w) { w[size_t(row)].name = text.toStdString(); });
+    if (column == 0)
+        return changeWheels(tr("Name of a wheel"), [&](auto& w) { w[size_t(row)].name = text.toStdString(); });
     if (column == 3 && text.endsWith('t') && !text.endsWith("ft")) {
         const auto teeth = parseCount(text.chopped(1).trimmed().toStdString(), 3, 10000);
         if (!teeth) return refuse(teeth.problem().text);

@@ -12,8 +12,8 @@ class QVBoxLayout;
 
 namespace vicinal {
 
-/// The values of a path's recipe: fields of a shape or a derived path, the path it follows, wheels of a loop, members of
-/// a joined path. Shows Store::currentPath(); hidden for paths drawn or brought in.
+/// The values of a path's recipe: fields of a shape or a derived path, the path it follows, wheels of a loop, members
+/// of a joined path. Shows Store::currentPath(); hidden for paths drawn or brought in.
 class RecipeEditor : public QWidget {
     Q_OBJECT
 public:

@@ -183,8 +183,8 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     }
 }
 
-/// How far the path bends away under a part as long as the run's: the mid-ordinate, length^2 * curvature / 8. Each pixel
-/// shows the worst of its stretch.
+/// How far the path bends away under a part as long as the run's: the mid-ordinate, length^2 * curvature / 8. Each
+/// pixel shows the worst of its stretch.
 void Strip::paintTightness(QPainter& p) {
     const auto path = m_store.currentPath();
     if (!path || !path->path) return;
@@ -195,13 +195,15 @@ void Strip::paintTightness(QPainter& p) {
         m_bendMap = {m_map.from, m_map.perPixel, m_map.width};
         const int n = int(m_map.width);
         std::vector<double> stations;
-        for (int i = 0; i <= 2 * n; ++i) stations.push_back(std::clamp(m_map.station(m_map.left + i / 2.0), 0.0, m_map.length));
+        for (int i = 0; i <= 2 * n; ++i)
+            stations.push_back(std::clamp(m_map.station(m_map.left + i / 2.0), 0.0, m_map.length));
         const auto all = curvatures(*path->path, stations);
         m_bend.assign(size_t(n), 0);
         for (int i = 0; i < n; ++i)
-            for (int k = 2 * i; k <= 2 * i + 2; ++k) m_bend[size_t(i)] = std::max(m_bend[size_t(i)], all[size_t(k)].norm());
+            for (int k = 2 * i; k <= 2 * i + 2; ++k)
+                m_bend[size_t(i)] = std::max(m_bend[size_t(i)], all[size_t(k)].norm());
     }
-    const QRectF r = lane(3).adjusted(0, 6, 0, -1);
+    const QRectF r = lane(3).adjusted(0, 18, 0, -1); // the text stands above
     double most = 0;
     size_t at = 0;
     for (size_t i = 0; i < m_bend.size(); ++i)
@@ -223,9 +225,11 @@ void Strip::paintTightness(QPainter& p) {
     }
     p.setRenderHint(QPainter::Antialiasing);
     const QString radius = tr("radius %1").arg(lengthText(1 / most, unit));
-    const QString text = part > 0 ? tr("%1 off a part %2 long \u00b7 %3").arg(lengthText(part * part * most / 8, unit), lengthText(part, unit), radius) : radius;
-    const double w = QFontMetricsF(p.font()).horizontalAdvance(text), x = std::clamp(m_map.left + double(at) - w / 2, m_map.left, r.right() - w - 8);
-    p.fillRect(QRectF(x - 3, lane(3).top() + 3, w + 6, 16), QColor(252, 251, 248, 215));
+    const QString text = part > 0 ? tr("%1 off a part %2 long \u00b7 %3")
+                                        .arg(lengthText(part * part * most / 8, unit), lengthText(part, unit), radius)
+                                  : radius;
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text),
+                 x = std::clamp(m_map.left + double(at) - w / 2, m_map.left, r.right() - w - 8);
     p.setPen(theme::ink());
     p.drawText(QPointF(x, lane(3).top() + 15), text);
 }

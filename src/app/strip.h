@@ -12,7 +12,7 @@ class Strip : public QWidget {
     Q_OBJECT
 public:
     explicit Strip(Store& store, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {800, 190}; }
+    QSize sizeHint() const override { return {800, 183}; }
     const StripMap& map() const { return m_map; }
     /// Middle of the place lane, for tests and guides.
     double placesY() const;

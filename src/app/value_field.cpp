@@ -52,9 +52,9 @@ void ValueField::setSuffix(const QString& suffix) {
 }
 
 void ValueField::place() {
-    QString unit = m_kind == Kind::Angle   ? QString("\u00b0")
+    QString unit = m_kind == Kind::Angle                             ? QString("\u00b0")
                    : m_kind == Kind::Count || m_kind == Kind::Number ? QString()
-                                           : QString(nameOf(m_unit));
+                                                                     : QString(nameOf(m_unit));
     if (!m_suffix.isEmpty()) unit += (unit.isEmpty() ? "" : " ") + m_suffix;
     m_unitLabel->setText(unit);
     m_unitLabel->adjustSize();
@@ -106,7 +106,8 @@ void ValueField::commit() {
             if (!n) return n.problem();
             return double(*n);
         }()
-            : m_kind == Kind::Number ? parseNumber(typed) : parseLength(typed, m_unit);
+            : m_kind == Kind::Number ? parseNumber(typed)
+                                     : parseLength(typed, m_unit);
         if (read)
             v = *read;
         else

@@ -1,4 +1,5 @@
 #include "app/viewport.h"
+#include "app/draw_bar.h"
 #include "app/theme.h"
 #include <QElapsedTimer>
 #include <QGuiApplication>
@@ -99,6 +100,8 @@ Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     else
         m_canvas = new GlCanvas(this);
     m_overlay = new Overlay(this);
+    m_bar = new DrawBar(*this, this);
+    m_bar->hide();
     m_settle = new QTimer(this);
     m_settle->setSingleShot(true);
     m_settle->setInterval(180);
@@ -201,7 +204,7 @@ Box3 Viewport::drawnBounds() const {
     const Vec3 reach = Vec3::Constant(m_gridStep * 20);
     box.extend(Vec3(m_camera.target - Vec3(reach.x(), reach.y(), 0)));
     box.extend(Vec3(m_camera.target + Vec3(reach.x(), reach.y(), 0)));
-    for (const auto& p : m_drawn) box.extend(p.at);
+    for (const auto& p : m_pen.points) box.extend(p.at);
     const Vec3 margin = box.diagonal() * 0.02 + Vec3::Constant(1);
     return Box3(box.min() - margin, box.max() + margin);
 }
@@ -259,6 +262,7 @@ void Viewport::frameSelection() {
 void Viewport::resizeEvent(QResizeEvent* e) {
     if (m_canvas) m_canvas->setGeometry(rect());
     m_overlay->setGeometry(rect());
+    m_bar->place();
     m_camera.width = e->size().width();
     m_camera.height = e->size().height();
     if (!e->oldSize().isValid() || e->oldSize().width() < 50) frameAll();

@@ -2,12 +2,15 @@
 #include "app/camera.h"
 #include "app/scene_renderer.h"
 #include "app/store.h"
+#include "geometry/snap.h"
+#include "model/pen.h"
 #include <QWidget>
 
 class QOpenGLWidget;
 
 namespace vicinal {
 
+class DrawBar;
 class GlCanvas;
 class Overlay;
 
@@ -33,8 +36,19 @@ public:
     /// Esc.
     void startDrawing();
     bool drawing() const { return m_drawing; }
-    bool drawingSmooth() const { return m_drawSmooth; }
-    void setDrawingSmooth(bool);
+    /// The pen a path is drawn with; `freehand`: strokes instead of clicks.
+    const PathPen& pen() const { return m_pen; }
+    bool freehand() const { return m_freehand; }
+    void setPen(PenMode, bool freehand = false);
+    void setPenRadius(double);
+    /// Plane that is drawn on: where it stands along its normal; the next click on a part takes that face's plane.
+    void setDrawLevel(double);
+    double drawLevel() const { return m_drawLevel; }
+    void pickDrawFace();
+    bool picksFace() const { return m_pickFace; }
+    void setSnap(SnapKind, bool on);
+    bool snaps(SnapKind k) const { return !m_snapOff.count(k); }
+    const std::optional<Snap>& caught() const { return m_caught; }
     void finishDrawing(bool closed);
     void cancelDrawing();
 
@@ -44,7 +58,10 @@ public:
         Id run = 0;
         int place = -1;
     };
-    std::optional<Pick> pickPlace(const QPointF&) const;
+    struct Face {
+        Vec3 at, normal;
+    };
+    std::optional<Pick> pickPlace(const QPointF&, Face* = nullptr) const;
     /// Pixel of a handle, for tests and guides: "point N", "inset start", "inset end". Nothing when it is not shown.
     std::optional<QPointF> handleAt(const QString& name) const;
 
@@ -109,7 +126,15 @@ private:
     // viewport_input.cpp
     std::optional<Handle> handleUnder(const QPointF&) const;
     Vec3 planeNormal() const;
-    std::optional<Vec3> drawPoint(const QPointF&, bool snap) const;
+    // viewport_draw.cpp
+    void drawPress(QMouseEvent*);
+    bool drawMove(const QPointF&, Qt::KeyboardModifiers, Qt::MouseButtons); ///< true: nothing more to do
+    void drawRelease(QMouseEvent*);
+    bool drawKey(QKeyEvent*);
+    void setPoint(const Vec3&, const std::optional<Vec3>& handle = {});
+    std::optional<Vec3> drawPoint(const QPointF&, bool snap);
+    Vec3 drawNormal() const;
+    Result<Vec3> typedPoint() const;
     void dragTo(const QPointF&, Qt::KeyboardModifiers);
     void applyTyped();
     void endDrag();
@@ -129,14 +154,14 @@ private:
     bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
     double m_gridStep = 100;
 
-    enum class Action { None, Orbit, Pan, Handle };
+    enum class Action { None, Orbit, Pan, Handle, Stroke, Pull };
     Action m_action = Action::None;
     QPointF m_pressed, m_last;
     bool m_dragged = false;
     Handle m_handle;
     Vec3 m_handleStart;
-    std::optional<PathRecipe> m_recipeStart;  ///< as it was when the drag began
-    std::vector<double> m_pointStations;      ///< of its points then
+    std::optional<PathRecipe> m_recipeStart; ///< as it was when the drag began
+    std::vector<double> m_pointStations;     ///< of its points then
     bool m_comb = false;
     int m_heldAxis = 0; ///< Qt key of the axis a drag is held to
     QString m_typed;
@@ -144,10 +169,17 @@ private:
     std::optional<Handle> m_hover;
     std::optional<Pick> m_hoverPlace;
 
-    bool m_drawing = false, m_drawSmooth = true;
-    std::vector<PathPoint> m_drawn;
+    bool m_drawing = false, m_freehand = false, m_pickFace = false;
+    PathPen m_pen;
+    double m_drawLevel = 0;
+    std::optional<Face> m_drawFace; ///< the plane of a face that was picked
+    std::set<SnapKind> m_snapOff;
+    std::optional<Snap> m_caught;
+    std::vector<Vec3> m_trace;  ///< of a stroke under way
+    std::optional<Vec3> m_pull; ///< where a point was set whose handle is pulled out
     std::optional<Vec3> m_drawPointer;
     QString m_drawTyped;
+    DrawBar* m_bar = nullptr;
     class QTimer* m_settle = nullptr;
 };
 

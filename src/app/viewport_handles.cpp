@@ -58,7 +58,8 @@ std::vector<Viewport::Handle> Viewport::handles() const {
         for (int i = 0; i < int(values.all.size()); ++i) out.push_back({Kind::Value, i, values.all[size_t(i)].second});
         const auto* shape = std::get_if<ShapeRecipe>(&path->item->recipe);
         if (const auto* w = wheelsOf(shape))
-            for (int i = 0; i < int(w->wheels.size()); ++i) out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
+            for (int i = 0; i < int(w->wheels.size()); ++i)
+                out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
     }
     const auto run = m_store.currentRun();
     if (run && !run->stale() && path->path && !path->path->closed()) {
@@ -158,12 +159,16 @@ QString Viewport::handleText() const {
         QString text = (start ? tr("in at start %1") : tr("in at end %1"))
                            .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
         if (run->places)
-            text += tr(" \u00b7 %1 places \u00b7 c/c %2").arg(run->places->count()).arg(lengthText(run->places->pitch, unit, false));
+            text += tr(" \u00b7 %1 places \u00b7 c/c %2")
+                        .arg(run->places->count())
+                        .arg(lengthText(run->places->pitch, unit, false));
         return text;
     }
     for (const Handle& h : handles()) {
         if (!(h == m_handle)) continue;
-        QString text = QString("%1, %2, %3").arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false), lengthText(h.at.z(), unit, false));
+        QString text = QString("%1, %2, %3")
+                           .arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false),
+                                lengthText(h.at.z(), unit, false));
         const auto path = m_store.currentPath();
         if (h.kind == Handle::Kind::Wheel && path && path->loop)
             text += tr(" \u00b7 loop %1").arg(lengthText(path->loop->length, unit));

@@ -57,10 +57,14 @@ std::optional<QPointF> Viewport::handleAt(const QString& name) const {
     return std::nullopt;
 }
 
-std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at) const {
+std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face) const {
     const auto [start, direction] = m_camera.ray(at.x(), at.y());
     std::optional<Pick> best;
     double nearest = 1e300;
+    struct {
+        Mat3 turn;
+        Vec3 a, b, c;
+    } struck;
     for (const auto& run : m_store.evaluation().runs) {
         if (!run->places || !run->placedMesh) continue;
         const Mesh& mesh = *run->placedMesh;
@@ -78,9 +82,14 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at) const {
             for (const auto& t : mesh.triangles) {
                 const auto x = hit(s, d, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]);
                 if (x && *x < nearest && (m_camera.parallel || *x > 0))
-                    nearest = *x, best = Pick{run->item->id, int(i)};
+                    nearest = *x, best = Pick{run->item->id, int(i)},
+                    struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
             }
         }
+    }
+    if (face && best) {
+        face->at = start + nearest * direction;
+        face->normal = (struck.turn * (struck.b - struck.a).cross(struck.c - struck.a)).normalized();
     }
     return best;
 }
@@ -101,15 +110,6 @@ double Viewport::stationUnder(const QPointF& at, const Path& path, double* away)
     }
     if (away) *away = best;
     return station;
-}
-
-std::optional<Vec3> Viewport::drawPoint(const QPointF& at, bool snap) const {
-    auto p = m_camera.onPlane(at.x(), at.y(), Vec3::Zero(), planeNormal());
-    if (!p || !snap) return p;
-    const double step = m_gridStep / 10;
-    Vec3 q = (*p / step).array().round() * step;
-    const Vec3 n = planeNormal();
-    return Vec3(q - n * q.dot(n));
 }
 
 void Viewport::clickPlace(const Pick& pick, Qt::KeyboardModifiers keys) {
@@ -138,7 +138,7 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
         return;
     }
     if (e->button() != Qt::LeftButton) return;
-    if (m_drawing) return; // points are set on release, so that the view can be turned meanwhile
+    if (m_drawing) return drawPress(e);
     if (const auto h = handleUnder(e->position())) {
         m_action = Action::Handle;
         m_handle = *h;
@@ -163,14 +163,7 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
 void Viewport::mouseMoveEvent(QMouseEvent* e) {
     const QPointF at = e->position(), step = at - m_last;
     m_last = at;
-    if (m_drawing) {
-        m_drawPointer = drawPoint(at, !(e->modifiers() & Qt::AltModifier));
-        m_drawTyped.clear();
-        if (m_action == Action::None && (e->buttons() & Qt::LeftButton) && (at - m_pressed).manhattanLength() > 6) {
-            m_action = Action::Orbit; // a drag turns the view, a click sets a point
-            m_dragged = true;
-        }
-    }
+    if (m_drawing && drawMove(at, e->modifiers(), e->buttons())) return;
     if (m_action != Action::None && (at - m_pressed).manhattanLength() > 3) m_dragged = true;
     switch (m_action) {
     case Action::Orbit:
@@ -191,7 +184,9 @@ void Viewport::mouseMoveEvent(QMouseEvent* e) {
     case Action::Handle:
         if (m_dragged && m_typed.isEmpty()) dragTo(at, e->modifiers());
         return;
-    case Action::None: break;
+    case Action::None:
+    case Action::Stroke:
+    case Action::Pull: break;
     }
     const auto hover = m_drawing ? std::nullopt : handleUnder(at);
     if (hover != m_hover || m_drawing) {
@@ -222,9 +217,7 @@ void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
         const Vec3 target = (*to / round).array().round() * round;
         Vec3 kept = upright ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
                             : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
-        const struct {
-            int key, axis;
-        } axes[] = {{Qt::Key_X, 0}, {Qt::Key_Y, 1}, {Qt::Key_Z, 2}};
+        const struct { int key, axis; } axes[] = {{Qt::Key_X, 0}, {Qt::Key_Y, 1}, {Qt::Key_Z, 2}};
         for (const auto& a : axes) // held: along that axis only
             if (m_heldAxis == a.key)
                 for (int i = 0; i < 3; ++i)
@@ -276,18 +269,9 @@ void Viewport::endDrag() {
 
 void Viewport::mouseReleaseEvent(QMouseEvent* e) {
     const Action action = m_action;
-    if (m_drawing && e->button() == Qt::LeftButton && action == Action::None) {
-        const auto p = drawPoint(e->position(), !(e->modifiers() & Qt::AltModifier));
-        if (!p) return;
-        if (m_drawn.size() > 2) {
-            const auto first = m_camera.project(m_drawn.front().at);
-            if (first && distance(e->position(), *first) < 10) return finishDrawing(true);
-        }
-        if (m_drawn.empty() || (m_drawn.back().at - *p).norm() > tolerance::length)
-            m_drawn.push_back({*p, m_drawSmooth});
-        emit drawingChanged();
-        return moved(true);
-    }
+    if (m_drawing && e->button() == Qt::LeftButton &&
+        (action == Action::None || action == Action::Stroke || action == Action::Pull))
+        return drawRelease(e);
     if (action == Action::Handle) return endDrag();
     m_action = Action::None;
     if (action != Action::None) moved(true);
@@ -358,33 +342,7 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
     const QString typed = e->text();
     const bool printable = !typed.isEmpty() && typed[0].isPrint();
     if (m_drawing) {
-        switch (e->key()) {
-        case Qt::Key_Escape: return m_drawTyped.isEmpty() ? cancelDrawing() : (m_drawTyped.clear(), moved(true));
-        case Qt::Key_Backspace:
-            if (!m_drawTyped.isEmpty())
-                m_drawTyped.chop(1);
-            else if (!m_drawn.empty())
-                m_drawn.pop_back();
-            emit drawingChanged();
-            return moved(true);
-        case Qt::Key_Return:
-        case Qt::Key_Enter:
-            if (m_drawTyped.isEmpty()) return finishDrawing(false);
-            if (const auto p = parsePoint(m_drawTyped, m_store.document().unit,
-                                          m_drawn.empty() ? Vec3(Vec3::Zero()) : m_drawn.back().at)) {
-                m_drawn.push_back({*p, m_drawSmooth});
-                m_drawTyped.clear();
-            } else
-                emit failed(QString::fromStdString(p.problem().text));
-            return moved(true);
-        default: break;
-        }
-        if (e->key() == Qt::Key_C && m_drawTyped.isEmpty()) return setDrawingSmooth(!m_drawSmooth);
-        if (printable) {
-            if (!m_drawPointer) m_drawPointer = m_drawn.empty() ? Vec3(Vec3::Zero()) : m_drawn.back().at;
-            m_drawTyped += typed;
-            return moved(true);
-        }
+        if (drawKey(e)) return;
     } else if (m_action == Action::Handle) {
         if (e->key() == Qt::Key_Escape) {
             const QString merge = QString("drag %1").arg(m_dragNumber);
@@ -456,46 +414,6 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
         menu.addAction(tr("Show all"), this, &Viewport::frameAll);
     }
     menu.exec(e->globalPos());
-}
-
-void Viewport::startDrawing() {
-    m_drawing = true;
-    m_drawn.clear();
-    m_drawTyped.clear();
-    m_store.select({});
-    setFocus();
-    setCursor(Qt::CrossCursor);
-    emit drawingChanged();
-    moved(true);
-}
-
-void Viewport::setDrawingSmooth(bool on) {
-    m_drawSmooth = on;
-    emit drawingChanged();
-    moved(true);
-}
-
-void Viewport::finishDrawing(bool closed) {
-    if (m_drawn.size() < 2) {
-        emit failed(tr("A path needs at least two points: click one more, or press Esc to give up."));
-        return;
-    }
-    PathItem item;
-    item.recipe = PointsRecipe{m_drawn, closed, Knotting::Centripetal};
-    cancelDrawing();
-    const Document d = with(m_store.document(), item);
-    m_store.edit(d, tr("Draw %1").arg(d.paths.back()->name.c_str()));
-    m_store.selectItem(Selection::Kind::Path, d.paths.back()->id);
-}
-
-void Viewport::cancelDrawing() {
-    m_drawing = false;
-    m_drawn.clear();
-    m_drawTyped.clear();
-    m_drawPointer.reset();
-    setCursor(Qt::ArrowCursor);
-    emit drawingChanged();
-    moved(true);
 }
 
 } // namespace vicinal

@@ -150,7 +150,8 @@ void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
         QPolygonF rim;
         for (int k = 0; k < 96; ++k) {
             const double a = k * kPi / 48;
-            if (const auto at = m_camera.project(toSpace(*recipe, circles[i].centre + circles[i].radius * Vec2(std::cos(a), std::sin(a)))))
+            if (const auto at = m_camera.project(
+                    toSpace(*recipe, circles[i].centre + circles[i].radius * Vec2(std::cos(a), std::sin(a)))))
                 rim << pixel(*at);
         }
         p.setPen(QPen(wrong ? theme::brick() : theme::muted(), wrong ? 2 : 1));
@@ -208,44 +209,6 @@ void Viewport::paintPlaceLabel(QPainter& p) const {
     pill(p, pixel(*at) + QPointF(14, 22), text, theme::accent(), theme::accent());
 }
 
-void Viewport::paintDrawing(QPainter& p) const {
-    std::vector<PathPoint> points = m_drawn;
-    if (m_drawPointer) points.push_back({*m_drawPointer, m_drawSmooth});
-    PathItem item;
-    item.recipe = PointsRecipe{points, false, Knotting::Centripetal};
-    PathResult preview;
-    preview.item = std::make_shared<const PathItem>(item);
-    if (auto built = build(item.recipe)) preview.path = built->path;
-    paintPath(p, preview, theme::accent(), 2);
-    for (size_t i = 0; i < m_drawn.size(); ++i) {
-        const auto at = m_camera.project(m_drawn[i].at);
-        if (!at) continue;
-        p.setPen(QPen(theme::accent(), 1.6));
-        p.setBrush(i == 0 ? theme::accentTint() : theme::paper());
-        if (i == 0)
-            p.drawEllipse(pixel(*at), 6, 6);
-        else
-            p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
-    }
-    if (!m_drawPointer) return;
-    const auto at = m_camera.project(*m_drawPointer);
-    if (!at) return;
-    const Unit unit = m_store.document().unit;
-    QString text;
-    if (!m_drawTyped.isEmpty())
-        text = tr("%1 \u2014 Enter sets the point").arg(m_drawTyped);
-    else {
-        text = QString("%1, %2, %3")
-                   .arg(lengthText(m_drawPointer->x(), unit, false), lengthText(m_drawPointer->y(), unit, false),
-                        lengthText(m_drawPointer->z(), unit, false));
-        if (!m_drawn.empty())
-            text += tr(" \u00b7 leg %1").arg(lengthText((*m_drawPointer - m_drawn.back().at).norm(), unit));
-        if (preview.path && m_drawn.size() > 1)
-            text += tr(" \u00b7 path %1").arg(longLengthText(preview.path->length(), unit));
-    }
-    pill(p, pixel(*at) + QPointF(16, 16), text, theme::accent(), theme::accent());
-}
-
 void Viewport::paintAxes(QPainter& p) const {
     const QPointF origin(46, height() - 44);
     const std::pair<Vec3, QColor> axes[] = {
@@ -284,11 +247,6 @@ void Viewport::paintOverlay(QPainter& p) const {
     const QString info = infoText();
     if (m_drawing) {
         paintDrawing(p);
-        pill(p, {12, 10},
-             tr("Drawing a path: click points \u00b7 C: next point is %1 \u00b7 Enter ends \u00b7 click the first "
-                "point to close \u00b7 Esc cancels")
-                 .arg(m_drawSmooth ? tr("smooth") : tr("a corner")),
-             theme::accent(), theme::ink());
     } else if (!info.isEmpty()) {
         pill(p, {12, 10}, info, theme::line(), theme::ink());
     } else if (m_store.document().paths.empty()) {

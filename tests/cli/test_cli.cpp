@@ -29,6 +29,7 @@ private slots:
     void placesPrintsTheSchedule();
     void fitsMatchTheRun();
     void exportWritesEveryKind();
+    void pathPrintsWhatItIsLike();
     void checkExitsOneWhenWrong();
     void badInputExitsTwoInOneLine_data();
     void badInputExitsTwoInOneLine();
@@ -41,7 +42,11 @@ void TestCli::placesPrintsTheSchedule() {
     QVERIFY(all.out.startsWith("run,place,part,station,x,y,z,heading,slope,roll,qw,qx,qy,qz,size\n"));
     const auto d = openDocument(kQuay.toStdString(), readMesh);
     const auto e = evaluate(*d);
-    QCOMPARE(all.out.count('\n'), int(1 + e->runs[0]->places->count() + e->runs[1]->places->count()));
+    QCOMPARE(all.out.count('\n'), [&] {
+        size_t rows = 1;
+        for (const auto& r : e->runs) rows += r->places->count();
+        return int(rows);
+    }());
     QCOMPARE(one.out.count('\n'), int(1 + e->runs[0]->places->count()));
     const QStringList first = one.out.split('\n')[1].split(',');
     NEAR(first[3].toDouble(), 60, 1e-6); // the inset
@@ -69,7 +74,31 @@ void TestCli::exportWritesEveryKind() {
         QVERIFY(r.out.isEmpty());
         QVERIFY(QFileInfo(file).size() > 1000);
     }
-    QCOMPARE(run({"validate", kQuay}).out, QString("valid: 2 paths, 2 parts, 2 runs\n"));
+    QCOMPARE(run({"validate", kQuay}).out, QString("valid: 9 paths, 3 parts, 3 runs\n"));
+}
+
+void TestCli::pathPrintsWhatItIsLike() {
+    const Ran loop = run({"path", kQuay, "--name", "Winch loop"});
+    QCOMPARE(loop.code, 0);
+    QVERIFY(loop.error.isEmpty());
+    QVERIFY2(loop.out.contains("kind: wheels\n") && loop.out.contains("closed: yes\n"), qPrintable(loop.out));
+    // The idler's 15 teeth at 25.4 are the sharpest bend.
+    QVERIFY(loop.out.contains(QString("sharpest radius: %1").arg(25.4 / 2 / std::sin(kPi / 15), 0, 'f', 6)));
+    QCOMPARE(loop.out.count("wheel: "), 3);
+    const Ran at = run({"path", kQuay, "--name", "Mooring swag", "--at", "0", "--at", "1000"});
+    QCOMPARE(at.code, 0);
+    const QStringList rows = at.out.trimmed().split('\n');
+    QCOMPARE(rows.size(), 3);
+    const QStringList start = rows[1].split(',');
+    NEAR(start[1].toDouble(), -3000, 1e-6);
+    NEAR(start[3].toDouble(), 820, 1e-6);
+    double dot = 0; // tangent and crown are square to each other
+    for (int i = 0; i < 3; ++i) dot += start[4 + i].toDouble() * start[7 + i].toDouble();
+    NEAR(dot, 0, 1e-5);
+    const Ran none = run({"path", kQuay, "--name", "Nowhere"});
+    QCOMPARE(none.code, 2);
+    QVERIFY(none.error.contains("\"Ramp edge\""));
+    QCOMPARE(run({"path", kQuay, "--name", "Ramp edge", "--at", "99999"}).code, 2);
 }
 
 void TestCli::checkExitsOneWhenWrong() {

@@ -36,10 +36,10 @@ int main(int argc, char** argv) {
 
     d.window->openDemo(quay, "Saltmarrow Quay");
     d.view().frameSelection();
-    d.store().select({Selection::Kind::Run, 5, {24, 25}, -1});
+    d.store().select({Selection::Kind::Run, 5, {24, 25}, -1, {}});
     shoot(d.window.get(), "main-3d.png");
 
-    d.store().select({Selection::Kind::Run, 5, {8}, -1});
+    d.store().select({Selection::Kind::Run, 5, {8}, -1, {}});
     d.store().toggleLeftOut();
     unfold(d, "spacing", false);
     unfold(d, "facing", true);
@@ -54,10 +54,34 @@ int main(int argc, char** argv) {
     d.view().setLook(Viewport::Look::Plan);
     shoot(d.window.get(), "plan.png");
 
-    d.store().select({Selection::Kind::Path, 1, {}, 3});
+    d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     d.view().setLook(Viewport::Look::Free);
     d.view().frameSelection();
     shoot(d.window.get(), "path.png");
+
+    // Soft drag: a point pulled, its neighbours follow.
+    d.store().setSoftReach(2500);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    const QPointF pulled = *d.view().handleAt("point 4");
+    d.press(&d.view(), pulled);
+    for (int i = 1; i <= 8; ++i) QTest::mouseMove(&d.view(), (pulled + QPointF(3, 9) * i).toPoint());
+    shoot(d.window.get(), "soft-drag.png");
+    d.release(&d.view(), pulled + QPointF(24, 72));
+    d.store().undo();
+    d.store().setSoftReach(0);
+
+    d.store().select({Selection::Kind::Path, 9, {}, 2, {}});
+    d.view().setLook(Viewport::Look::Front);
+    d.view().frameSelection();
+    shoot(d.window.get(), "wheel-loop.png");
+
+    d.store().selectItem(Selection::Kind::Path, 12);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    d.view().setComb(true);
+    shoot(d.window.get(), "offset.png");
+    d.view().setComb(false);
 
     d.store().selectItem(Selection::Kind::Part, 3);
     shoot(d.window.get(), "part.png");

@@ -430,8 +430,8 @@ void TestWindow::bringInAsksWhatItMust() {
     std::map<std::string, const PathItem*> byName;
     for (const auto& p : d.store().document().paths) byName[p->name] = p.get();
     QVERIFY(byName.count("QUAY-EDGE") && byName.count("DRAIN") && byName.count("KERB"));
-    NEAR(build(byName["DRAIN"]->recipe)->length(), 2 * kPi * 600, 1e-6);
-    NEAR(build(byName["QUAY-EDGE"]->recipe)->length(), 4000 + kPi / 2 * 1000 + 2000 + 3000 + kPi / 2 * 1500, 1e-3);
+    NEAR(build(byName["DRAIN"]->recipe)->path.length(), 2 * kPi * 600, 1e-6);
+    NEAR(build(byName["QUAY-EDGE"]->recipe)->path.length(), 4000 + kPi / 2 * 1000 + 2000 + 3000 + kPi / 2 * 1500, 1e-3);
     // A mesh becomes a part.
     ask::answerFile(kExamples + "mooring-post.obj");
     d.whenDialog("bringIn", [&](QDialog* dialog) {

@@ -1,0 +1,476 @@
+// Stories about paths in the real window: drawing with what it catches on, shapes, wheels, derived paths, soft drag.
+#include "app/controls.h"
+#include "geometry/edit.h"
+#include "ui/window_fixture.h"
+#include <QComboBox>
+#include <QLabel>
+#include <QTableWidget>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+const QString kQuay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
+
+void act(Driver& d, const QString& name) {
+    auto* a = d.window->findChild<QAction*>("action." + name);
+    if (!a) qFatal("no action %s", qPrintable(name));
+    a->trigger();
+    d.settle();
+}
+
+const PathResult& current(Driver& d) {
+    const auto p = d.store().currentPath();
+    if (!p) qFatal("no path in hand");
+    return *p;
+}
+
+const PointsRecipe& points(Driver& d) { return std::get<PointsRecipe>(current(d).item->recipe); }
+
+Id named(Driver& d, const std::string& name) {
+    for (const auto& p : d.store().document().paths)
+        if (p->name == name) return p->id;
+    qFatal("no path %s", name.c_str());
+}
+
+} // namespace
+
+class TestPaths : public QObject {
+    Q_OBJECT
+private slots:
+    void initTestCase() { theme::apply(*qApp); }
+    void drawingMixesLegsInOnePath();
+    void drawingCatchesOnWhatIsThere();
+    void lengthAndAngleAreTyped();
+    void freehandKeepsFewPoints();
+    void drawingOnAnUprightPlaneAndAFace();
+    void shapesAreMadeAndTheirNumbersStay();
+    void wheelsAreDraggedTypedAndOrdered();
+    void derivedPathsFollowInTheWindow();
+    void joinedPathsSayWhatTheyDid();
+    void softDragMovesNeighbours();
+    void severalPointsAtOnce();
+    void legsFilletsAndHandlesOfAPoint();
+    void pathsAreBrokenAndInUseWhenDeleted();
+    void combAndTightnessAreShown();
+};
+
+void TestPaths::drawingMixesLegsInOnePath() {
+    Driver d;
+    d.view().setLook(Viewport::Look::Plan);
+    d.click("tool.drawPath");
+    QVERIFY(d.find("drawBar")->isVisible());
+    d.click("draw.mode.1"); // straight
+    d.clickAt(&d.view(), d.ground(-800, -400));
+    d.clickAt(&d.view(), d.ground(0, -400));
+    d.click("draw.mode.2"); // an arc that goes on
+    d.clickAt(&d.view(), d.ground(300, -100));
+    d.click("draw.mode.3"); // an arc through a point
+    d.clickAt(&d.view(), d.ground(150, 150));
+    d.clickAt(&d.view(), d.ground(0, 100));
+    d.click("draw.mode.0"); // smooth again
+    d.clickAt(&d.view(), d.ground(-400, 300));
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    QVERIFY(!d.view().drawing());
+    const auto& r = points(d);
+    QCOMPARE(r.points.size(), size_t(5));
+    QVERIFY(!r.points[0].via && r.points[1].via && r.points[2].via && !r.points[3].via);
+    const auto& segments = current(d).path->segments();
+    QVERIFY(std::holds_alternative<Line>(segments[0]) && std::holds_alternative<Arc>(segments[1]) &&
+            std::holds_alternative<Arc>(segments[2]));
+    // The first arc is tangent to the straight leg: no corner there.
+    for (const auto& c : current(d).path->corners()) QVERIFY(std::abs(c.station - 800) > 1);
+    d.store().undo();
+    QVERIFY(d.store().document().paths.empty()); // drawing is one step
+}
+
+void TestPaths::drawingCatchesOnWhatIsThere() {
+    Driver d;
+    PathItem line;
+    line.recipe = PointsRecipe{{{{-1000, 0, 0}, false}, {{1000, 0, 0}, false}}, false, Knotting::Centripetal};
+    d.store().edit(with(d.store().document(), line), "line");
+    d.view().setLook(Viewport::Look::Plan);
+    act(d, "drawPath");
+    d.click("draw.mode.1");
+    const auto hover = [&](double x, double y, double px, double py) {
+        for (const QPointF& way : {QPointF(40, 40), QPointF(0, 0)}) // two moves, as a hand does
+            QTest::mouseMove(&d.view(), (d.ground(x, y) + QPointF(px, py) + way).toPoint());
+        d.settle();
+        return d.view().caught();
+    };
+    const auto end = hover(1000, 0, 5, -4);
+    QVERIFY2(end && end->kind == SnapKind::End, end ? nameOf(end->kind) : "nothing");
+    NEAR((d.view().caught()->at - Vec3(1000, 0, 0)).norm(), 0, 1e-9);
+    QVERIFY(hover(0, 0, 4, 4) && d.view().caught()->kind == SnapKind::Middle);
+    QVERIFY(hover(500, 0, 0, 5) && d.view().caught()->kind == SnapKind::OnPath);
+    d.clickAt(&d.view(), d.ground(330, 400)); // a grid point; then square down onto the line
+    const Vec3 from = d.view().pen().points[0].at;
+    QVERIFY(hover(from.x(), 0, 6, 5) && d.view().caught()->kind == SnapKind::Perpendicular);
+    NEAR((d.view().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
+    QVERIFY(hover(from.x() + 3, from.y() + 250, 2, 0) && d.view().caught()->kind == SnapKind::Axis);
+    NEAR(d.view().caught()->at.x(), from.x(), 1e-9);
+    // Switched off it lets go.
+    d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
+    hover(from.x(), 0, 6, 5);
+    QVERIFY(d.view().caught()->kind != SnapKind::Perpendicular);
+    d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+}
+
+void TestPaths::lengthAndAngleAreTyped() {
+    Driver d;
+    d.view().setLook(Viewport::Look::Plan);
+    act(d, "drawPath");
+    d.click("draw.mode.1");
+    const auto type = [&](const QString& text) {
+        QTest::keyClicks(&d.view(), text);
+        QTest::keyClick(&d.view(), Qt::Key_Return);
+    };
+    type("100,200");
+    type("1.5 m at 30");
+    QTest::mouseMove(&d.view(), d.ground(-500, 950).toPoint());
+    const Vec3 before = d.view().pen().points[1].at;
+    NEAR((before - Vec3(100 + 1500 * std::cos(kPi / 6), 200 + 750, 0)).norm(), 0, 1e-6);
+    type("800"); // towards the pointer
+    QCOMPARE(d.view().pen().points.size(), size_t(3));
+    NEAR((d.view().pen().points[2].at - before).norm(), 800, 1e-6);
+    QVERIFY(d.view().pen().points[2].at.x() < before.x() - 700);
+    type("nonsense at 4");
+    QCOMPARE(d.view().pen().points.size(), size_t(3)); // nothing is lost
+    QVERIFY(d.window->message().size() > 5);
+    QTest::keyClick(&d.view(), Qt::Key_Escape); // the typed text
+    d.click("draw.close");
+    QVERIFY(points(d).closed);
+}
+
+void TestPaths::freehandKeepsFewPoints() {
+    Driver d;
+    d.view().setLook(Viewport::Look::Plan);
+    act(d, "drawPath");
+    d.click("draw.mode.6");
+    const QPointF from = d.ground(-800, 0);
+    d.press(&d.view(), from);
+    for (int i = 1; i <= 120; ++i)
+        QTest::mouseMove(&d.view(), (from + QPointF(3.0 * i, 40 * std::sin(i * 0.06))).toPoint());
+    d.release(&d.view(), from + QPointF(360, 40 * std::sin(7.2)));
+    d.click("draw.done");
+    const auto& r = points(d);
+    QVERIFY2(r.points.size() > 3 && r.points.size() < 30, qPrintable(QString::number(r.points.size())));
+    QVERIFY(current(d).path->length() > 1000);
+}
+
+void TestPaths::drawingOnAnUprightPlaneAndAFace() {
+    Driver d;
+    d.view().setLook(Viewport::Look::Front);
+    act(d, "drawPath");
+    d.type("draw.level", "250");
+    d.click("draw.mode.1");
+    const auto centre = d.view().rect().center();
+    d.clickAt(&d.view(), centre + QPoint(-80, 30));
+    d.clickAt(&d.view(), centre + QPoint(90, 90));
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    for (const auto& p : points(d).points) NEAR(p.at.y(), 250, 1e-6);
+    QVERIFY(std::abs(points(d).points[0].at.z() - points(d).points[1].at.z()) > 1);
+    // On the face of a part: the top of a plank is 28 up.
+    QVERIFY(d.window->openFile(kQuay) || true);
+    ask::answerUnsaved(ask::Unsaved::Discard);
+    Driver q;
+    QVERIFY(q.window->openFile(kQuay));
+    q.store().selectItem(Selection::Kind::Run, 6);
+    q.view().setLook(Viewport::Look::Plan);
+    q.view().frameSelection();
+    act(q, "drawPath");
+    q.click("draw.plane.3");
+    QVERIFY(q.view().picksFace());
+    const auto& places = *q.store().evaluation().run(6)->places;
+    const Vec3 on = (places.poses[20] * Vec4(0, 300, 28, 1)).head<3>();
+    const auto pixel = *q.view().camera().project(on);
+    q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
+    QVERIFY(!q.view().picksFace());
+    q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
+    q.clickAt(&q.view(), QPointF(pixel.x() + 90, pixel.y() + 40));
+    for (const auto& p : q.view().pen().points) NEAR(p.at.z(), 28, 1e-6);
+    q.view().cancelDrawing();
+}
+
+void TestPaths::shapesAreMadeAndTheirNumbersStay() {
+    Driver d;
+    for (const char* kind :
+         {"circle", "ellipse", "rectangle", "slot", "polygon", "arc", "straight", "helix", "swag", "wheels"}) {
+        act(d, QString("shape.") + kind);
+        QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+        QCOMPARE(kindOf(current(d).item->recipe), std::string(kind));
+        QVERIFY(current(d).path->length() > 1);
+    }
+    d.store().selectItem(Selection::Kind::Path, named(d, "Circle"));
+    d.type("sheet.path.recipe.radius", "1.2 m");
+    NEAR(current(d).path->length(), 2 * kPi * 1200, 1e-6);
+    d.type("sheet.path.recipe.at.z", "300");
+    NEAR(current(d).path->at(0).point.z(), 300, 1e-9);
+    d.click("sheet.path.recipe.plane.1");
+    NEAR(current(d).path->at(2 * kPi * 300).point.z(), 1500, 1e-6);
+    d.type("sheet.path.recipe.radius", "-5");
+    QVERIFY2(d.errorAt("sheet.path.recipe.radius").contains("0.001 mm"),
+             qPrintable(d.errorAt("sheet.path.recipe.radius")));
+    NEAR(current(d).path->length(), 2 * kPi * 1200, 1e-6); // the last good one stays
+    d.store().undo();
+    d.store().selectItem(Selection::Kind::Path, named(d, "Helix or spiral"));
+    d.type("sheet.path.recipe.turns", "2.5");
+    QCOMPARE(std::get<HelixShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).turns, 2.5);
+    d.store().selectItem(Selection::Kind::Path, named(d, "Swag"));
+    d.view().setLook(Viewport::Look::Front);
+    d.view().frameSelection();
+    const Vec3 to = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
+    const QPointF end = *d.view().handleAt("value 2"); // an end is dragged
+    d.drag(&d.view(), end, end + QPointF(-30, -40));
+    const Vec3 now = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
+    QVERIFY(now.z() > to.z() && now.x() < to.x());
+    NEAR((current(d).path->at(current(d).path->length()).point - now).norm(), 0, 1e-6);
+}
+
+void TestPaths::wheelsAreDraggedTypedAndOrdered() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 9);
+    d.view().setLook(Viewport::Look::Front);
+    d.view().frameSelection();
+    const auto wheels = [&]() -> const std::vector<Wheel>& {
+        return std::get<WheelShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).wheels;
+    };
+    const double before = current(d).path->length();
+    const QPointF idler = *d.view().handleAt("wheel 3");
+    d.drag(&d.view(), idler, idler + QPointF(0, -40));
+    QVERIFY(current(d).path->length() > before + 5); // the loop follows
+    NEAR(current(d).loop->length, current(d).path->length(), 1e-6);
+    NEAR(current(d).path->at(0).point.y(), -3300, 1e-9); // and stays in its plane
+    QCOMPARE(d.store().selection().point, 2);
+    d.store().undo();
+    NEAR(current(d).path->length(), before, 1e-9);
+    auto* table = d.find<QTableWidget>("sheet.path.recipe.wheels");
+    table->item(1, 3)->setText("21 t");
+    QCOMPARE(wheels()[1].teeth, 21L);
+    table->item(1, 3)->setText("55 mm");
+    QVERIFY(wheels()[1].teeth == 0 && wheels()[1].radius == 55);
+    table->item(1, 3)->setText("much");
+    QVERIFY(wheels()[1].radius == 55);
+    QVERIFY(d.find<QLabel>("error.sheet.path.recipe.wheels")->isVisible());
+    // A wheel pushed into another: named, and the last good loop stays.
+    table->item(2, 1)->setText("20");
+    table->item(2, 2)->setText("20");
+    QVERIFY(current(d).problem && current(d).problem->text.find("Idler") != std::string::npos);
+    QVERIFY(current(d).path);
+    d.store().undo();
+    d.store().undo();
+    QVERIFY(!current(d).problem);
+    d.click("sheet.path.recipe.addWheel");
+    QCOMPARE(wheels().size(), size_t(4));
+    QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+    d.store().changePath(9, "mix", {}, [](PathItem& p) {
+        auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape).wheels;
+        std::swap(w[1], w[2]);
+    });
+    d.click("sheet.path.recipe.orderWheels");
+    QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+    d.store().select({Selection::Kind::Path, 9, {}, 1, {}});
+    d.click("sheet.path.recipe.removeWheel");
+    QCOMPARE(wheels().size(), size_t(3));
+}
+
+void TestPaths::derivedPathsFollowInTheWindow() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const double lamps = d.store().evaluation().run(15)->placedOn->length();
+    d.store().selectItem(Selection::Kind::Path, 8); // the lamp line, offset from the quay's edge
+    d.type("sheet.path.recipe.distance", "500");
+    QVERIFY(d.store().evaluation().run(15)->placedOn->length() < lamps - 1);
+    d.type("sheet.path.recipe.distance", "9 m"); // nothing of it would be left
+    QVERIFY2(current(d).problem || current(d).path->length() < lamps, "an offset beyond the bends");
+    d.store().undo();
+    for (const char* kind : {"stretch", "backwards", "mirrored", "projected", "resampled", "smoothed"}) {
+        d.store().selectItem(Selection::Kind::Path, 1);
+        act(d, QString("derive.") + kind);
+        QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+        QCOMPARE(kindOf(current(d).item->recipe), std::string(kind));
+    }
+    // The source list never offers what follows this path.
+    d.store().selectItem(Selection::Kind::Path, named(d, "Ramp edge, stretch"));
+    act(d, "derive.backwards");
+    d.store().selectItem(Selection::Kind::Path, named(d, "Ramp edge, stretch"));
+    auto* sources = d.find<QComboBox>("sheet.path.recipe.source");
+    QVERIFY(sources->findText("Ramp edge") >= 0);
+    QCOMPARE(sources->findText("Ramp edge, stretch"), -1);
+    QCOMPARE(sources->findText("Ramp edge, stretch, backwards"), -1);
+    // Points dragged: everything follows, as one step.
+    const double before = current(d).path->length();
+    d.store().selectItem(Selection::Kind::Path, 1);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    const QPointF at = *d.view().handleAt("point 2");
+    const size_t steps = d.store().history().size();
+    d.drag(&d.view(), at, at + QPointF(0, -60));
+    QCOMPARE(d.store().history().size(), steps + 1);
+    d.store().selectItem(Selection::Kind::Path, named(d, "Ramp edge, stretch"));
+    const auto& c = std::get<StretchOf>(std::get<DerivedRecipe>(current(d).item->recipe).change);
+    NEAR(current(d).path->length(), c.to - c.from, 1e-6);
+    NEAR(before, c.to - c.from, 1e-6);
+    d.store().selectItem(Selection::Kind::Path, 2);
+    act(d, "derive.startmoved");
+    QVERIFY(d.window->message().contains("open")); // refused with a remedy
+    act(d, "derive.offset");
+    QVERIFY(!current(d).problem);
+}
+
+void TestPaths::joinedPathsSayWhatTheyDid() {
+    Driver d;
+    const auto leg = [&](Vec3 a, Vec3 b) {
+        PathItem p;
+        p.recipe = PointsRecipe{{{a, false}, {b, false}}, false, Knotting::Centripetal};
+        d.store().edit(with(d.store().document(), p), "leg");
+        return d.store().document().paths.back()->id;
+    };
+    const Id a = leg({0, 0, 0}, {1000, 0, 0});
+    const Id b = leg({1000, 500, 0}, {1000, 0.4, 0}); // runs the other way, 0.4 short
+    d.store().selectItem(Selection::Kind::Path, a);
+    act(d, "derive.joined");
+    auto* add = d.find<QComboBox>("sheet.path.recipe.add");
+    emit add->activated(add->findData(b));
+    d.settle();
+    QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+    NEAR(current(d).path->length(), 1500, 1e-6);
+    const QString remarks = d.find<QLabel>("sheet.path.remarks")->text();
+    QVERIFY2(remarks.contains("0.4 mm, bridged") && remarks.contains("backwards"), qPrintable(remarks));
+    d.type("sheet.path.recipe.gap", "0.1");
+    QVERIFY(d.errorAt("sheet.path.recipe.gap").contains("gap of 0.4 mm"));
+}
+
+void TestPaths::softDragMovesNeighbours() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().select({Selection::Kind::Path, 2, {}, 3, {}});
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    d.type("sheet.path.soft", "6 m");
+    const auto before = points(d).points;
+    const QPointF at = *d.view().handleAt("point 4");
+    d.drag(&d.view(), at, at + QPointF(0, -50));
+    const auto& after = points(d).points;
+    const auto moved = [&](size_t i) { return (after[i].at - before[i].at).norm(); };
+    QVERIFY(moved(3) > 100 && moved(2) > 1 && moved(4) > 1);
+    QVERIFY(moved(2) < moved(3) && moved(4) < moved(3));
+    NEAR(moved(0), 0, 1e-12);
+    NEAR(moved(7), 0, 1e-12);
+    d.store().undo();
+    NEAR((points(d).points[2].at - before[2].at).norm(), 0, 1e-12); // one step
+}
+
+void TestPaths::severalPointsAtOnce() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 1);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    const auto before = points(d).points;
+    d.clickAt(&d.view(), *d.view().handleAt("point 2"));
+    d.clickAt(&d.view(), *d.view().handleAt("point 3"), Qt::ControlModifier);
+    QCOMPARE(d.store().selection().points, (std::set<int>{1, 2}));
+    const QPointF at = *d.view().handleAt("point 3");
+    d.drag(&d.view(), at, at + QPointF(20, -30));
+    const auto& after = points(d).points;
+    const Vec3 by = after[2].at - before[2].at;
+    QVERIFY(by.norm() > 10);
+    NEAR((after[1].at - before[1].at - by).norm(), 0, 1e-9);
+    NEAR((after[3].at - before[3].at).norm(), 0, 1e-12);
+    QTest::keyClick(&d.view(), Qt::Key_Delete);
+    act(d, "delete");
+    QVERIFY(points(d).points.size() <= before.size() - 2);
+    // A drag held to an axis.
+    d.store().undo();
+    const QPointF p = *d.view().handleAt("point 4");
+    const Vec3 start = points(d).points[3].at;
+    d.press(&d.view(), p);
+    QTest::keyPress(&d.view(), Qt::Key_X);
+    for (int i = 1; i <= 6; ++i) QTest::mouseMove(&d.view(), (p + QPointF(8, 7) * i).toPoint());
+    d.release(&d.view(), p + QPointF(48, 42));
+    QTest::keyRelease(&d.view(), Qt::Key_X);
+    const Vec3 end = points(d).points[3].at;
+    QVERIFY(end.x() > start.x() + 10);
+    NEAR(end.y(), start.y(), 1e-9);
+}
+
+void TestPaths::legsFilletsAndHandlesOfAPoint() {
+    Driver d;
+    PathItem p;
+    p.recipe = PointsRecipe{
+        {{{0, 0, 0}, false}, {{1000, 0, 0}, false}, {{1000, 800, 0}, false}}, false, Knotting::Centripetal};
+    d.store().edit(with(d.store().document(), p), "corner");
+    const Id id = d.store().document().paths[0]->id;
+    d.store().select({Selection::Kind::Path, id, {}, 1, {}});
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameAll();
+    d.type("sheet.path.fillet", "200");
+    NEAR(current(d).path->length(), 1800 - 400 + kPi * 100, 1e-6);
+    d.type("sheet.path.fillet", "900");
+    QVERIFY2(d.errorAt("sheet.path.fillet").contains("largest that works is 800 mm"),
+             qPrintable(d.errorAt("sheet.path.fillet")));
+    d.type("sheet.path.fillet", "0");
+    d.click("sheet.path.leg.1"); // an arc to the next point
+    QVERIFY(points(d).points[1].via);
+    const QPointF via = *d.view().handleAt("via 2");
+    d.drag(&d.view(), via, via + QPointF(30, 0));
+    const Vec3 on = *points(d).points[1].via;
+    NEAR((current(d).path->at(current(d).path->closest(on)).point - on).norm(), 0, 1e-6);
+    d.click("sheet.path.leg.2"); // handles
+    QVERIFY(points(d).points[1].out && points(d).points[2].in && !points(d).points[1].via);
+    const double before = current(d).path->length();
+    const QPointF out = *d.view().handleAt("out 2");
+    d.drag(&d.view(), out, out + QPointF(80, 30));
+    QVERIFY(std::abs(current(d).path->length() - before) > 1);
+    d.click("sheet.path.leg.0");
+    NEAR(current(d).path->length(), 1800, 1e-6);
+}
+
+void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const double whole = d.store().evaluation().paths.at(1)->path->length();
+    d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
+    const auto count = d.store().document().paths.size();
+    act(d, "breakPath");
+    QCOMPARE(d.store().document().paths.size(), count + 1);
+    const double a = d.store().evaluation().paths.at(1)->path->length(),
+                 b = d.store().evaluation().paths.at(d.store().document().paths.back()->id)->path->length();
+    NEAR(a + b, whole, 60); // the spline's ends are free now
+    d.store().undo();
+    emit d.window->yard().removeWanted(7); // the quay's edge, which the lamp line follows
+    QVERIFY2(d.window->message().contains("Lamp line"), qPrintable(d.window->message()));
+    QVERIFY(d.store().evaluation().run(15)->stale());
+    QVERIFY(d.store().evaluation().run(15)->places);
+    d.store().undo();
+    QVERIFY(!d.store().evaluation().run(15)->stale());
+}
+
+void TestPaths::combAndTightnessAreShown() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 1);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    QTest::qWait(250);
+    const QImage without = d.view().grab().toImage();
+    act(d, "comb");
+    QTest::qWait(250);
+    QVERIFY(d.view().comb());
+    const QImage with = d.view().grab().toImage();
+    QVERIFY(without != with);
+    QVERIFY(d.find<QLabel>("sheet.path.facts")->text().contains("sharpest radius"));
+    const auto facts = factsOf(*current(d).path);
+    // The lane's ochre is highest where the path is sharpest.
+    const QImage strip = d.strip().grab().toImage();
+    const int x = int(d.strip().map().x(facts.sharpestAt)), y = d.strip().height() - 12;
+    const QColor there = strip.pixelColor(x, y), start = strip.pixelColor(int(d.strip().map().x(1)), y);
+    QVERIFY2(there.blue() < 160 && start.blue() > 200, qPrintable(there.name() + " " + start.name()));
+}
+
+QTEST_MAIN(TestPaths)
+#include "test_paths.moc"
