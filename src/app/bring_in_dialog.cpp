@@ -6,22 +6,32 @@
 #include "model/document_file.h"
 #include <QCheckBox>
 #include <QComboBox>
+#include <QCoreApplication>
 #include <QDialogButtonBox>
+#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QLabel>
 #include <QListWidget>
 #include <QPainter>
+#include <QProgressDialog>
 #include <QPushButton>
+#include <QThread>
 #include <QVBoxLayout>
+#include <QtConcurrentRun>
 
 namespace vicinal {
 namespace {
 
-constexpr double kUnits[] = {0, 1, 10, 1000, 25.4, 304.8};
-
 QString kindOf(const QString& file) {
     const QString s = QFileInfo(file).suffix().toLower();
-    return s == "dxf" ? "dxf" : s == "csv" || s == "txt" ? "csv" : "mesh";
+    if (s == "csv" || s == "txt") return "csv";
+    if (s == "dxf" || s == "svg" || s == "step" || s == "stp") return "curves";
+    if (s == "obj") // lines without faces are paths, anything else is a part
+        if (const auto text = readFile(file.toStdString()))
+            if (text->find("\nf ") == std::string::npos &&
+                (text->find("\nl ") != std::string::npos || text->starts_with("l ")))
+                return "curves";
+    return "mesh";
 }
 
 } // namespace
@@ -65,24 +75,53 @@ private:
     std::vector<bool> m_chosen;
 };
 
-QString BringInDialog::problemOf(const QString& file) {
-    const QString name = QFileInfo(file).fileName();
-    if (kindOf(file) == "dxf") {
-        const auto r = readDxf(file.toStdString());
-        return r ? QString() : QString::fromStdString(r.problem().text);
+BringInDialog::Loaded BringInDialog::load(const QString& file, QWidget* parent) {
+    Stop stop = false;
+    const auto work = QtConcurrent::run([&file, &stop] {
+        Loaded out;
+        out.file = file;
+        out.kind = kindOf(file);
+        if (out.kind == "curves") {
+            if (auto r = readCurves(file.toStdString(), &stop))
+                out.curves = std::move(r).value();
+            else
+                out.problem = QString::fromStdString(r.problem().text);
+        } else if (out.kind == "csv") {
+            const auto text = readFile(file.toStdString());
+            const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
+            if (r)
+                out.points = *r;
+            else
+                out.problem =
+                    (text ? QFileInfo(file).fileName() + ": " : QString()) + QString::fromStdString(r.problem().text);
+        } else if (const auto r = bringInPart(file.toStdString(), 1); !r)
+            out.problem = QString::fromStdString(r.problem().text);
+        return out;
+    });
+    QElapsedTimer waited;
+    waited.start();
+    std::unique_ptr<QProgressDialog> progress;
+    while (!work.isFinished()) {
+        if (!progress && waited.elapsed() > 400) {
+            progress = std::make_unique<QProgressDialog>(tr("Reading %1\u2026").arg(QFileInfo(file).fileName()),
+                                                         tr("Cancel"), 0, 0, parent);
+            progress->setObjectName("bringIn.progress");
+            progress->setWindowModality(Qt::WindowModal);
+            progress->show();
+        }
+        if (progress && progress->wasCanceled()) stop = true;
+        if (progress) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        QThread::msleep(2);
     }
-    if (kindOf(file) == "csv") {
-        const auto text = readFile(file.toStdString());
-        if (!text) return QString::fromStdString(text.problem().text);
-        const auto r = readPoints(*text);
-        return r ? QString() : name + ": " + QString::fromStdString(r.problem().text);
-    }
-    const auto r = bringInPart(file.toStdString(), 1);
-    return r ? QString() : QString::fromStdString(r.problem().text);
+    Loaded out = work.result();
+    out.cancelled = stop;
+    return out;
 }
 
-BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
-    : QDialog(parent), m_file(file), m_kind(kindOf(file)), m_shownIn(shownIn) {
+BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, QWidget* parent)
+    : QDialog(parent), m_file(loaded.file), m_kind(loaded.kind), m_shownIn(shownIn), m_curves(std::move(loaded.curves)),
+      m_points(std::move(loaded.points)) {
+    const QString& file = m_file;
     setObjectName("bringIn");
     setWindowTitle(tr("Bring in %1").arg(QFileInfo(file).fileName()));
     auto* box = new QVBoxLayout(this);
@@ -96,8 +135,17 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
     m_unit->setObjectName("bringIn.unit");
     m_unit->setAccessibleName(tr("Unit of the file"));
     m_unit->setToolTip(tr("What one unit of the file is"));
-    m_unit->addItems(
-        {tr("choose the unit\u2026"), tr("millimetres"), tr("centimetres"), tr("metres"), tr("inches"), tr("feet")});
+    const std::pair<QString, double> units[] = {{tr("choose the unit\u2026"), 0},
+                                                {tr("millimetres"), 1},
+                                                {tr("centimetres"), 10},
+                                                {tr("metres"), 1000},
+                                                {tr("inches"), 25.4},
+                                                {tr("feet"), 304.8}};
+    for (const auto& [name, mm] : units) m_unit->addItem(name, mm);
+    if (file.endsWith(".svg", Qt::CaseInsensitive)) {
+        m_unit->addItem(tr("pixels, 96 to the inch"), 25.4 / 96);
+        m_unit->addItem(tr("points, 72 to the inch"), 25.4 / 72);
+    }
     box->addWidget(labelled(tr("One unit is"), m_unit));
     m_join = new ValueField(ValueField::Kind::Length, "join", tr("Join ends within"),
                             tr("Ends closer than this are joined to one path; a gap is bridged by a straight piece"));
@@ -106,6 +154,11 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
     m_join->setStep(0.1);
     auto* joinRow = labelled(tr("Join ends within"), m_join);
     box->addWidget(joinRow);
+    m_layer = new QComboBox;
+    m_layer->setObjectName("bringIn.layer");
+    m_layer->setToolTip(tr("Show and bring in only what lies on this layer (or in this group) of the file"));
+    m_layerRow = labelled(tr("Layer"), m_layer);
+    box->addWidget(m_layerRow);
     m_smooth = new QCheckBox(tr("Smooth curve through the points"));
     m_smooth->setObjectName("bringIn.smooth");
     m_smooth->setToolTip(tr("Off: straight legs with corners"));
@@ -136,8 +189,8 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
     m_ok->setObjectName("bringIn.ok");
     m_ok->setProperty("kind", "primary");
     box->addWidget(buttons);
-    joinRow->setVisible(m_kind == "dxf");
-    m_list->setVisible(m_kind == "dxf");
+    joinRow->setVisible(m_kind == "curves");
+    m_list->setVisible(m_kind == "curves");
     m_smooth->setVisible(m_kind == "csv");
     m_closed->setVisible(m_kind == "csv");
     middle->setVisible(m_kind != "mesh");
@@ -149,27 +202,38 @@ BringInDialog::BringInDialog(const QString& file, Unit shownIn, QWidget* parent)
     connect(m_closed, &QCheckBox::toggled, this, &BringInDialog::refresh);
     connect(m_list, &QListWidget::itemChanged, this, &BringInDialog::refresh);
 
-    if (m_kind == "dxf") {
-        if (auto r = readDxf(file.toStdString())) m_curves = std::move(r).value();
-        if (m_curves && m_curves->millimetresPerUnit > 0)
-            for (int i = 1; i < 6; ++i)
-                if (std::abs(kUnits[i] - m_curves->millimetresPerUnit) < 1e-9)
-                    m_unit->setCurrentIndex(i); // the file says so itself
-    } else if (m_kind == "csv") {
-        if (const auto text = readFile(file.toStdString()))
-            if (auto r = readPoints(*text)) m_points = std::move(r).value();
+    connect(m_layer, &QComboBox::activated, this, &BringInDialog::refresh);
+    QStringList layers;
+    if (m_curves) {
+        for (const auto& s : m_curves->strands)
+            if (const QString l = s.layer.c_str(); !layers.contains(l) && layers.size() < 500) layers += l;
+        layers.sort();
+        m_layer->addItem(tr("all layers"), QVariant());
+        for (const auto& l : layers) m_layer->addItem(l.isEmpty() ? tr("no layer") : l, l);
+        if (const double mm = m_curves->millimetresPerUnit; mm > 0) { // the file says so itself
+            int at = -1;
+            for (int i = 1; i < m_unit->count() && at < 0; ++i)
+                if (std::abs(m_unit->itemData(i).toDouble() - mm) < 1e-9) at = i;
+            if (at < 0) {
+                m_unit->addItem(tr("as the file says: %1 mm").arg(mm, 0, 'g', 8), mm);
+                at = m_unit->count() - 1;
+            }
+            m_unit->setCurrentIndex(at);
+        }
     }
+    m_layerRow->setVisible(layers.size() > 1);
     resize(m_kind == "mesh" ? 420 : 640, m_kind == "mesh" ? 200 : 460);
     read();
 }
 
 void BringInDialog::read() {
-    const double unit = kUnits[m_unit->currentIndex()];
+    const double unit = this->unit();
     m_strands.clear();
+    m_lines.clear();
     m_part.reset();
     m_list->blockSignals(true);
     m_list->clear();
-    if (m_kind == "dxf" && m_curves && unit > 0) {
+    if (m_kind == "curves" && m_curves && unit > 0) {
         auto file = *m_curves;
         if (auto r = pathsOf(file, unit, m_join->value().value_or(0))) m_strands = std::move(r).value();
         for (const auto& s : m_strands) {
@@ -182,6 +246,7 @@ void BringInDialog::read() {
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
             item->setCheckState(Qt::Checked);
             m_list->addItem(item);
+            m_lines.push_back(path->polyline(path->length() / 4000));
         }
     }
     if (m_kind == "mesh" && unit > 0)
@@ -194,9 +259,9 @@ std::vector<PathItem> BringInDialog::paths() const {
     std::vector<PathItem> out;
     const std::string source = QFileInfo(m_file).fileName().toStdString(),
                       stem = QFileInfo(m_file).completeBaseName().toStdString();
-    const double unit = kUnits[m_unit->currentIndex()];
+    const double unit = this->unit();
     for (int i = 0; i < int(m_strands.size()); ++i) {
-        if (m_list->item(i)->checkState() != Qt::Checked) continue;
+        if (!shown(i) || m_list->item(i)->checkState() != Qt::Checked) continue;
         PathItem item;
         item.name = m_strands[i].layer.empty() || m_strands[i].layer == "0" ? stem : m_strands[i].layer;
         BroughtCurve curve{m_strands[i].segments, m_strands[i].closed, source};
@@ -215,6 +280,13 @@ std::vector<PathItem> BringInDialog::paths() const {
     return out;
 }
 
+double BringInDialog::unit() const { return m_unit->currentData().toDouble(); }
+
+bool BringInDialog::shown(int strand) const {
+    const QVariant layer = m_layer->currentData();
+    return !layer.isValid() || layer.toString() == m_strands[size_t(strand)].layer.c_str();
+}
+
 std::optional<PartItem> BringInDialog::part() const { return m_part; }
 
 void BringInDialog::refresh() {
@@ -223,16 +295,21 @@ void BringInDialog::refresh() {
     std::vector<std::vector<Vec3>> lines;
     std::vector<bool> chosen;
     bool usable = false;
-    if (m_kind == "dxf" && m_curves) {
+    if (m_kind == "curves" && m_curves) {
         facts = tr("%n curve(s) in the file", nullptr, int(m_curves->strands.size()));
         if (known) facts += tr(", %n path(s) when joined.", nullptr, int(m_strands.size()));
-        for (const auto& r : m_curves->remarks) facts += "\n" + QString::fromStdString(r);
+        for (size_t i = 0; i < m_curves->remarks.size() && i < 6; ++i)
+            facts += "\n" + QString::fromStdString(m_curves->remarks[i]);
+        if (m_curves->remarks.size() > 6)
+            facts += "\n" + tr("and %n more remark(s).", nullptr, int(m_curves->remarks.size()) - 6);
+        m_list->blockSignals(true);
         for (int i = 0; i < int(m_strands.size()); ++i) {
-            const auto path = Path::make(m_strands[i].segments, m_strands[i].closed);
-            lines.push_back(path->polyline(path->length() / 4000));
-            chosen.push_back(m_list->item(i)->checkState() == Qt::Checked);
+            m_list->item(i)->setHidden(!shown(i));
+            lines.push_back(m_lines[i]);
+            chosen.push_back(shown(i) && m_list->item(i)->checkState() == Qt::Checked);
             usable = usable || chosen.back();
         }
+        m_list->blockSignals(false);
         if (known && !usable) error = tr("Tick at least one path.");
     } else if (m_kind == "csv") {
         facts = tr("%n point(s) in the file.", nullptr, int(m_points.size()));

@@ -19,9 +19,17 @@ class ValueField;
 class BringInDialog : public QDialog {
     Q_OBJECT
 public:
-    /// Problem text when the file cannot be used at all.
-    static QString problemOf(const QString& file);
-    BringInDialog(const QString& file, Unit shownIn, QWidget* parent = nullptr);
+    /// A file as it was read, or why it cannot be used at all.
+    struct Loaded {
+        QString file, kind; ///< kind: "curves", "csv" or "mesh"
+        QString problem;
+        std::optional<CurveFile> curves;
+        std::vector<Vec3> points;
+        bool cancelled = false;
+    };
+    /// Reads in the background, with progress and a way to cancel when it takes long.
+    static Loaded load(const QString& file, QWidget* parent);
+    BringInDialog(Loaded, Unit shownIn, QWidget* parent = nullptr);
 
     /// What was chosen, after accept().
     std::vector<PathItem> paths() const;
@@ -30,14 +38,18 @@ public:
 private:
     void read();
     void refresh();
+    double unit() const; ///< mm, 0 while it is not chosen
+    bool shown(int strand) const;
 
     QString m_file, m_kind;
     Unit m_shownIn;
     std::optional<CurveFile> m_curves;
     std::vector<Vec3> m_points;
     std::vector<Strand> m_strands;
+    std::vector<std::vector<Vec3>> m_lines; ///< of the strands, for the picture
     std::optional<PartItem> m_part;
-    QComboBox* m_unit;
+    QComboBox *m_unit, *m_layer;
+    QWidget* m_layerRow;
     ValueField* m_join;
     QListWidget* m_list;
     QCheckBox *m_smooth, *m_closed;

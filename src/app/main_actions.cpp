@@ -73,7 +73,7 @@ void MainWindow::buildMenus() {
     add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"),
         [this] { m_view->startDrawing(); });
     add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
-        tr("Paths from DXF or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
+        tr("Paths from DXF, SVG, STEP, OBJ lines or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
 
     auto* shapes = path->addMenu(tr("&Shape"));
     const std::tuple<const char*, QString, QString> kinds[] = {
@@ -287,16 +287,19 @@ void MainWindow::fillHistory() {
 }
 
 void MainWindow::bringIn() {
-    const QString path = ask::openFile(this, tr("Bring in"),
-                                       tr("Paths and parts (*.dxf *.csv *.txt *.obj *.stl *.ply);;Drawings "
-                                          "(*.dxf);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply)"));
+    const QString path = ask::openFile(
+        this, tr("Bring in"),
+        tr("Paths and parts (*.dxf *.svg *.step *.stp *.csv *.txt *.obj *.stl *.ply);;"
+           "Drawings (*.dxf *.svg);;STEP (*.step *.stp);;Points (*.csv *.txt);;Meshes and lines (*.obj *.stl *.ply)"));
     if (!path.isEmpty()) bringInFile(path);
 }
 
 void MainWindow::bringInFile(const QString& path) {
-    if (const QString problem = BringInDialog::problemOf(path); !problem.isEmpty()) return showMessage(problem);
+    auto loaded = BringInDialog::load(path, this);
+    if (loaded.cancelled) return;
+    if (!loaded.problem.isEmpty()) return showMessage(loaded.problem);
     hideMessage();
-    BringInDialog dialog(path, m_store->document().unit, this);
+    BringInDialog dialog(std::move(loaded), m_store->document().unit, this);
     if (dialog.exec() != QDialog::Accepted) return;
     Document d = m_store->document();
     const QString step = tr("Bring in %1").arg(QFileInfo(path).fileName());

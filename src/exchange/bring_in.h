@@ -2,6 +2,7 @@
 #include "geometry/chain.h"
 #include "geometry/result.h"
 #include "model/document.h"
+#include <atomic>
 #include <filesystem>
 
 namespace vicinal {
@@ -13,9 +14,29 @@ struct CurveFile {
     std::vector<std::string> remarks; ///< what was passed over, in plain words
 };
 
-/// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF; blocks
-/// are not opened and said so. Problem: unreadable, not a DXF, cut off, or no curve in it.
-Result<CurveFile> readDxf(const std::filesystem::path&);
+/// Set by another thread to stop a reader; it then gives the Problem cancelled().
+using Stop = std::atomic<bool>;
+Problem cancelled();
+
+/// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF, also
+/// those in inserted blocks (nested, scaled, turned, in rows and columns). Problem: unreadable, not a DXF, or no curve
+/// in it. A file that is cut off gives what is sound, with a remark.
+Result<CurveFile> readDxf(const std::filesystem::path&, const Stop* = nullptr);
+
+/// Reads the paths and basic shapes of an SVG with their transforms; y turned upwards. Units: from width and viewBox,
+/// else 96 px an inch (said so). Circles and ellipses stay exact. Broken path data is taken up to its fault; faults and
+/// what is passed over are remarks with their line. Problem: unreadable, not an SVG, or no curve in it.
+Result<CurveFile> readSvg(const std::filesystem::path&, const Stop* = nullptr);
+
+/// Lines ("l" statements) of an OBJ. Problem when there are none.
+Result<CurveFile> readObjLines(const std::string& text, const std::string& name);
+
+/// Wires and edges of a STEP file: free ones, or else the edges of its faces. In mm as the file says. The reader is a
+/// plugin beside the program, loaded when first needed. Problem: not there, unreadable, or no edge in it.
+Result<CurveFile> readStepCurves(const std::filesystem::path&);
+
+/// Any of these by the file's extension (.dxf .svg .obj .step .stp).
+Result<CurveFile> readCurves(const std::filesystem::path&, const Stop* = nullptr);
 
 /// Paths of a curve file in mm: scaled, chained by ends within `joinMm`. Each is checked by Path::make; those that fail
 /// are left out with a remark. Problem when none is left.

@@ -1,6 +1,8 @@
 #include "exchange/bring_in.h"
+#include "model/document_file.h"
 #include <charconv>
 #include <cmath>
+#include <sstream>
 
 namespace vicinal {
 Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm) {
@@ -79,6 +81,59 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
     if (out.size() < 2)
         return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
     return out;
+}
+
+Result<CurveFile> readObjLines(const std::string& text, const std::string& name) {
+    std::vector<Vec3> points;
+    CurveFile out;
+    std::istringstream in(text);
+    std::string row;
+    for (long line = 1; std::getline(in, row); ++line) {
+        std::istringstream cells(row);
+        std::string word;
+        cells >> word;
+        if (word == "v") {
+            Vec3 p;
+            if (!(cells >> p.x() >> p.y() >> p.z()) || !finite(p))
+                return Problem{name + ", line " + std::to_string(line) + ": a point needs three numbers.", "file"};
+            points.push_back(p);
+        } else if (word == "l") {
+            Strand s;
+            std::optional<Vec3> before;
+            std::string cell;
+            while (cells >> cell) { // "7" or "7/3"
+                long i = std::atol(cell.c_str());
+                if (i < 0) i += long(points.size()) + 1;
+                if (i < 1 || i > long(points.size()))
+                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " + cell + ".",
+                                   "file"};
+                const Vec3& p = points[size_t(i) - 1];
+                if (before && (p - *before).norm() > 0) s.segments.push_back(Line{*before, p});
+                before = p;
+            }
+            if (s.segments.size() > 1 && (endOf(s.segments.back()) - startOf(s.segments.front())).norm() < 1e-9)
+                s.closed = true;
+            if (!s.segments.empty()) out.strands.push_back(std::move(s));
+        }
+    }
+    if (out.strands.empty()) return Problem{name + " has no lines in it (\"l\" statements).", "file"};
+    return out;
+}
+
+Result<CurveFile> readCurves(const std::filesystem::path& path, const Stop* stop) {
+    std::string extension = path.extension().string();
+    for (char& c : extension) c = char(std::tolower(static_cast<unsigned char>(c)));
+    if (extension == ".dxf") return readDxf(path, stop);
+    if (extension == ".svg") return readSvg(path, stop);
+    if (extension == ".step" || extension == ".stp") return readStepCurves(path);
+    if (extension == ".obj") {
+        const auto text = readFile(path);
+        if (!text) return text.problem();
+        return readObjLines(*text, path.filename().string());
+    }
+    return Problem{path.filename().string() +
+                       " is of a kind that holds no curves here. Bring in DXF, SVG, STEP, OBJ or CSV.",
+                   "file"};
 }
 
 } // namespace vicinal

@@ -49,10 +49,17 @@ public:
     }
     void addLayer(const DL_LayerData&) override { headerSeen = true; }
     void addBlock(const DL_BlockData& b) override {
-        m_inBlock = b.name.empty() || b.name[0] != '*' || b.name.starts_with("*D");
-        m_block = true;
+        finishEntity();
+        // The two spaces are blocks too; what is in them is drawn, what is in others waits for an insert.
+        const bool space = b.name.starts_with("*Model_Space") || b.name.starts_with("*MODEL_SPACE") ||
+                           b.name.starts_with("*Paper_Space") || b.name.starts_with("*PAPER_SPACE");
+        m_block = space ? nullptr : &m_blocks[b.name];
+        if (m_block) m_block->base = {b.bpx, b.bpy, b.bpz};
     }
-    void endBlock() override { m_block = m_inBlock = false; }
+    void endBlock() override {
+        finishEntity();
+        m_block = nullptr;
+    }
 
     void addLine(const DL_LineData& d) override { add({Line{{d.x1, d.y1, d.z1}, {d.x2, d.y2, d.z2}}}, false); }
     void addArc(const DL_ArcData& d) override {
@@ -105,8 +112,23 @@ public:
     }
     void addKnot(const DL_KnotData& d) override { m_nurbs.knots.push_back(d.k); }
     void addFitPoint(const DL_FitPointData& d) override { m_fit.push_back({d.x, d.y, d.z}); }
-    void addInsert(const DL_InsertData&) override {
-        if (!m_inBlock) pass("block inserts");
+    void addInsert(const DL_InsertData& d) override {
+        finishEntity();
+        (m_block ? m_block->inserts : m_inserts)
+            .push_back({d.name,
+                        attributes.getLayer(),
+                        {d.ipx, d.ipy, d.ipz},
+                        {d.sx, d.sy, d.sz},
+                        d.angle * kDegree,
+                        std::max(1, d.cols),
+                        std::max(1, d.rows),
+                        d.colSp,
+                        d.rowSp,
+                        planeAxes(extrusionDirection())});
+    }
+    /// Puts the inserted blocks among the strands; called when all is read.
+    void openInserts() {
+        for (const auto& i : m_inserts) open(i, Mat3::Identity(), Vec3::Zero(), 0);
     }
     void addPoint(const DL_PointData&) override { pass("points"); }
     void addText(const DL_TextData&) override { pass("texts"); }
@@ -123,11 +145,55 @@ public:
         m_kind = Pending::None;
     }
 
+    const Stop* stop = nullptr;
+    struct Stopped {};
+
 private:
     enum class Pending { None, Polyline, Mesh, Spline };
+    struct Insert {
+        std::string name, layer;
+        Vec3 at, scale;
+        double turn;
+        int columns, rows;
+        double columnStep, rowStep;
+        Mat3 axes;
+    };
+    struct Block {
+        Vec3 base = Vec3::Zero();
+        std::vector<Strand> strands;
+        std::vector<Insert> inserts;
+    };
+
+    void open(const Insert& i, const Mat3& outer, const Vec3& shift, int depth) {
+        const auto it = m_blocks.find(i.name);
+        if (it == m_blocks.end()) return pass("inserts of a block that is not there");
+        if (depth > 16) return pass("inserts nested more than 16 deep");
+        if (size_t(i.columns) * size_t(i.rows) > 100000) return pass("inserts of more than 100000 copies");
+        const Mat3 turn = Eigen::AngleAxisd(i.turn, Vec3::UnitZ()).toRotationMatrix();
+        const Mat3 own = i.axes * turn * Mat3(i.scale.asDiagonal());
+        for (int c = 0; c < i.columns; ++c)
+            for (int r = 0; r < i.rows; ++r) {
+                const Vec3 at =
+                    i.axes * (i.at + turn * Vec3(c * i.columnStep, r * i.rowStep, 0)) - own * it->second.base;
+                const Mat3 A = outer * own;
+                const Vec3 t = outer * at + shift;
+                for (const Strand& s : it->second.strands) {
+                    Strand moved = s;
+                    if (moved.layer == "0") moved.layer = i.layer; // as the format says: layer 0 takes the insert's
+                    for (auto& x : moved.segments) x = mapped(x, A, t);
+                    bool sound = file.strands.size() < 2'000'000;
+                    for (const auto& x : moved.segments) sound = sound && defectOf(x).empty();
+                    if (sound)
+                        file.strands.push_back(std::move(moved));
+                    else
+                        ++passedOver["inserted curves that are not sound"];
+                }
+                for (const Insert& inner : it->second.inserts) open(inner, A, t, depth + 1);
+            }
+    }
 
     void pass(const std::string& what) {
-        if (!m_inBlock) ++passedOver[what];
+        if (!m_block) ++passedOver[what];
     }
     Vec3 extrusionDirection() {
         const double* d = getExtrusion()->getDirection();
@@ -144,10 +210,11 @@ private:
         store(std::move(segments), closed, attributes.getLayer());
     }
     void store(std::vector<Segment> segments, bool closed, const std::string& layer) {
-        if (m_inBlock) return;
+        if (stop && *stop) throw Stopped{};
         for (const auto& s : segments)
             if (const auto why = defectOf(s); !why.empty()) return pass("curves that are not sound (" + why + ")");
-        if (!segments.empty()) file.strands.push_back({std::move(segments), closed, layer});
+        if (!segments.empty())
+            (m_block ? m_block->strands : file.strands).push_back({std::move(segments), closed, layer});
     }
     void finishPolyline() {
         std::vector<Segment> out;
@@ -194,7 +261,9 @@ private:
         store({m_nurbs}, closed, m_layer);
     }
 
-    bool m_block = false, m_inBlock = false;
+    Block* m_block = nullptr; ///< the block that is being read
+    std::map<std::string, Block> m_blocks;
+    std::vector<Insert> m_inserts;
     Pending m_kind = Pending::None;
     int m_flags = 0;
     double m_elevation = 0;
@@ -207,7 +276,9 @@ private:
 
 } // namespace
 
-Result<CurveFile> readDxf(const std::filesystem::path& path) {
+Problem cancelled() { return {"Bringing in was cancelled.", "file"}; }
+
+Result<CurveFile> readDxf(const std::filesystem::path& path, const Stop* stop) {
     auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
     const std::string name = path.filename().string();
@@ -219,8 +290,14 @@ Result<CurveFile> readDxf(const std::filesystem::path& path) {
     Collector collector;
     DL_Dxf dxf;
     std::istringstream in(*bytes);
-    if (!dxf.in(in, &collector)) return Problem{name + " cannot be read as a DXF.", "file"};
+    collector.stop = stop;
+    try {
+        if (!dxf.in(in, &collector)) return Problem{name + " cannot be read as a DXF.", "file"};
+    } catch (const Collector::Stopped&) {
+        return cancelled();
+    }
     collector.finishEntity();
+    collector.openInserts();
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
     for (const auto& [what, n] : collector.passedOver)
         collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");

@@ -114,40 +114,19 @@ std::vector<Segment> mirrored(const Path& path, const Vec3& point, const Vec3& n
 }
 
 Result<std::vector<Segment>> projectedTo(const Path& path, const Vec3& point, const Vec3& n) {
-    const auto drop = [&](const Vec3& p) -> Vec3 { return p - n * n.dot(p - point); };
-    const auto flat = [&](const Vec3& v) -> Vec3 { return v - n * n.dot(v); };
+    const Mat3 A = Mat3::Identity() - n * n.transpose();
+    const Vec3 t = n * n.dot(point);
     std::vector<Segment> out;
-    const auto add = [&](Segment s) {
+    const auto add = [&](const Segment& s) {
         double length = 0;
         for (const auto& x : spansOf(s, 0)) length += x.length;
-        if (length > tolerance::length) out.push_back(std::move(s));
-    };
-    const auto addAffine = [&](const Segment& s) {
-        if (const auto* b = std::get_if<Bezier>(&s))
-            add(Bezier{{drop(b->p[0]), drop(b->p[1]), drop(b->p[2]), drop(b->p[3])}});
+        if (length > tolerance::length) out.push_back(s);
     };
     for (const auto& s : path.segments()) {
-        if (const auto* l = std::get_if<Line>(&s)) {
-            if ((drop(l->a) - drop(l->b)).norm() > tolerance::length) add(Line{drop(l->a), drop(l->b)});
-        } else if (const auto* a = std::get_if<Arc>(&s)) {
-            if (flat(a->xAxis).isApprox(a->xAxis, 1e-12) && flat(a->yAxis).isApprox(a->yAxis, 1e-12)) {
-                Arc level = *a;
-                level.centre = drop(a->centre);
-                add(level);
-            } else {
-                const double turn = a->sweep < 0 ? -1 : 1;
-                add(ellipseArc(drop(a->centre), a->radius * flat(a->xAxis), turn * a->radius * flat(a->yAxis), 0,
-                               std::abs(a->sweep)));
-            }
-        } else if (const auto* c = std::get_if<Nurbs>(&s)) {
-            Nurbs level = *c;
-            for (auto& p : level.points) p = drop(p);
-            add(level);
-        } else if (std::holds_alternative<Bezier>(s)) {
-            addAffine(s);
-        } else {
-            for (const auto& b : cubicsNear(s, 1e-6)) addAffine(b);
-        }
+        if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s))
+            for (const auto& b : cubicsNear(s, 1e-6)) add(mapped(b, A, t));
+        else
+            add(mapped(s, A, t));
     }
     if (out.empty()) return Problem{"Seen this way the path is a single point. Choose another plane.", "normal"};
     return out;

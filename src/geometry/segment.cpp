@@ -200,6 +200,25 @@ Segment moved(const Segment& s, const Mat3& R, const Vec3& t, double k) {
                       s);
 }
 
+Segment mapped(const Segment& s, const Mat3& A, const Vec3& t) {
+    const double k = std::cbrt(std::abs(A.determinant()));
+    if (k > 0 && (A * A.transpose() / (k * k) - Mat3::Identity()).cwiseAbs().maxCoeff() < 1e-12)
+        return moved(s, A / k, t, k);
+    const auto go = [&](const Vec3& p) -> Vec3 { return A * p + t; };
+    if (const auto* l = std::get_if<Line>(&s)) return Line{go(l->a), go(l->b)};
+    if (const auto* b = std::get_if<Bezier>(&s)) return Bezier{{go(b->p[0]), go(b->p[1]), go(b->p[2]), go(b->p[3])}};
+    if (const auto* a = std::get_if<Arc>(&s)) {
+        const Vec3 x = A * a->xAxis, y = A * a->yAxis; // still a circle when they are as long and square to each other
+        const double r = x.norm();
+        if (r > 0 && std::abs(y.norm() - r) < 1e-12 * r && std::abs(x.dot(y)) < 1e-12 * r * r)
+            return Arc{go(a->centre), x / r, y / r, a->radius * r, a->sweep};
+        return ellipseArc(go(a->centre), a->radius * x, (a->sweep < 0 ? -1 : 1) * a->radius * y, 0, std::abs(a->sweep));
+    }
+    Nurbs c = std::get<Nurbs>(s);
+    for (auto& p : c.points) p = go(p);
+    return c;
+}
+
 std::pair<Segment, Segment> split(const Segment& s, double u) {
     return std::visit(
         Overloaded{

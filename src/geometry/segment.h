@@ -69,6 +69,10 @@ Segment reversed(const Segment&);
 /// The segment moved by `x -> k R x + t`; R must be a rotation or a rotation with a mirroring, k > 0.
 Segment moved(const Segment&, const Mat3& R, const Vec3& t, double k = 1);
 
+/// The segment mapped by x -> A x + t, A any matrix (sheared, flattened): lines, splines and arcs exactly, an arc as an
+/// ellipse arc where A is no similarity. Precondition: not a Helix or Catenary unless A is a similarity.
+Segment mapped(const Segment&, const Mat3& A, const Vec3& t);
+
 /// The two parts of a segment cut at u in (0, 1) of its parameter (for NURBS: of its knot range). Same curve exactly.
 std::pair<Segment, Segment> split(const Segment&, double u);
 

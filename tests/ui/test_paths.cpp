@@ -108,7 +108,8 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
     const Vec3 from = d.view().pen().points[0].at;
     QVERIFY(hover(from.x(), 0, 6, 5) && d.view().caught()->kind == SnapKind::Perpendicular);
     NEAR((d.view().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
-    QVERIFY(hover(from.x() + 3, from.y() + 250, 2, 0) && d.view().caught()->kind == SnapKind::Axis);
+    const auto up = hover(from.x(), from.y() - 150, 3, 0);
+    QVERIFY2(up && up->kind == SnapKind::Axis, up ? nameOf(up->kind) : "nothing");
     NEAR(d.view().caught()->at.x(), from.x(), 1e-9);
     // Switched off it lets go.
     d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();

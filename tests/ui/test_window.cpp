@@ -90,7 +90,7 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
     const auto* p = editablePoints(*d.store().document().paths[0]);
     QVERIFY(p->closed);
     QCOMPARE(p->points.size(), size_t(4));
-    QVERIFY(p->points[1].smooth && !p->points[2].smooth);
+    QVERIFY(p->points[0].smooth && !p->points[1].smooth && !p->points[2].smooth); // a straight leg has corners at both ends
     NEAR((p->points[3].at - Vec3(0, 1000, 250)).norm(), 0, 1e-9);
     d.click("tool.drawPath");
     d.clickAt(&d.view(), d.ground(500, 500));
@@ -452,7 +452,7 @@ void TestWindow::badFilesLeaveEverythingAsItWas() {
         {writeText(dir, "words.csv", "fish,chips\nmore,fish\n"), "not a number"},
         {writeText(dir, "one.csv", "1,2\n"), "at least two"},
         {writeText(dir, "no.dxf", "nothing"), "not a text DXF"},
-        {writeText(dir, "flat.obj", "v 0 0 0\nv 1 0 0\nl 1 2\n"), "triangles"}};
+        {writeText(dir, "flat.obj", "v 0 0 0\nv 1 0 0\np 1 2\n"), "triangles"}};
     for (const auto& [file, says] : files) {
         ask::answerFile(QString::fromStdString(file));
         d.click("tool.bringIn");
