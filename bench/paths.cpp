@@ -1,7 +1,11 @@
 // Making paths: a loop round wheels, an offset of many segments.
+#include "exchange/bring_in.h"
 #include "geometry/offset.h"
 #include "geometry/wheels.h"
+#include "model/evaluate.h"
 #include <benchmark/benchmark.h>
+#include <filesystem>
+#include <fstream>
 #include <random>
 
 using namespace vicinal;
@@ -31,6 +35,75 @@ void offsetOfSegments(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(offsetOf(path, 60, CornerStyle::Round)->curve.segments.size());
 }
 BENCHMARK(offsetOfSegments)->Arg(1000)->Arg(10000)->Unit(benchmark::kMillisecond);
+
+/// A point of the first path dragged: five others follow it, 5,000 places stand on them.
+void dragWithFiveFollowers(benchmark::State& state) {
+    Document d;
+    PathItem source;
+    PointsRecipe r;
+    for (int i = 0; i < 12; ++i) r.points.push_back({{i * 1500.0, 900 * std::sin(i * 0.8), 40.0 * i}});
+    source.recipe = r;
+    d = with(d, source);
+    const Id id = d.paths[0]->id;
+    std::vector<Id> others;
+    const auto follow = [&](Id of, Change change) {
+        d = with(d, PathItem{0, "", DerivedRecipe{of, change}});
+        others.push_back(d.paths.back()->id);
+    };
+    follow(id, OffsetOf{300, CornerStyle::Round});
+    follow(id, OffsetOf{-300, CornerStyle::Round});
+    follow(id, StretchOf{1000, 9000});
+    follow(id, MirroredAt{Vec3::Zero(), 0});
+    follow(others[0], Resampled{false, 700, 0, true});
+    d = with(d, PartItem{0, "", Baluster{}, {}});
+    for (Id p : others) {
+        RunItem run;
+        run.path = p;
+        run.part = d.parts[0]->id;
+        run.spacing.rule = SpacingRule::ShareOut;
+        run.spacing.count = 1000;
+        d = with(d, run);
+    }
+    auto e = evaluate(d);
+    double y = 0;
+    for (auto _ : state) {
+        PathItem moved = *d.path(id);
+        std::get<PointsRecipe>(moved.recipe).points[5].at.y() = y += 1;
+        d = with(d, moved);
+        e = evaluate(d, e);
+        for (const auto& run : e->runs)
+            if (run->problem) state.SkipWithError(run->problem->text.c_str());
+    }
+}
+BENCHMARK(dragWithFiveFollowers)->Unit(benchmark::kMillisecond);
+
+/// A drawing of 50,000 lines, arcs and polylines on 20 layers, read and joined into paths.
+void bringInDxf(benchmark::State& state) {
+    const auto file = std::filesystem::temp_directory_path() / "vicinal-bench.dxf";
+    {
+        std::ofstream out(file);
+        out << "0\nSECTION\n2\nENTITIES\n";
+        for (int i = 0; i < 50000; ++i) {
+            const double x = (i % 250) * 100, y = (i / 250) * 100;
+            if (i % 3 == 2)
+                out << "0\nARC\n8\nL" << i % 20 << "\n10\n" << x << "\n20\n" << y << "\n30\n0\n40\n20\n50\n0\n51\n90\n";
+            else
+                out << "0\nLINE\n8\nL" << i % 20 << "\n10\n"
+                    << x << "\n20\n"
+                    << y << "\n30\n0\n11\n"
+                    << x + 60 << "\n21\n"
+                    << y + 30 << "\n31\n0\n";
+        }
+        out << "0\nENDSEC\n0\nEOF\n";
+    }
+    for (auto _ : state) {
+        auto curves = readDxf(file);
+        const auto paths = pathsOf(curves.value(), 1, 0.1);
+        state.counters["paths"] = double(paths->size());
+    }
+    std::filesystem::remove(file);
+}
+BENCHMARK(bringInDxf)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

@@ -3,9 +3,13 @@
 #include <QDialog>
 
 class QComboBox;
+class QLabel;
+class QPushButton;
 class QRadioButton;
 
 namespace vicinal {
+
+class ValueField;
 
 /// Path and part for a new run.
 class NewRunDialog : public QDialog {
@@ -31,6 +35,21 @@ public:
 private:
     QList<QRadioButton*> m_kinds;
     QRadioButton* m_current;
+};
+
+/// Moves, turns and sizes a whole path about a point, with numbers; shows why when it cannot.
+class MoveDialog : public QDialog {
+    Q_OBJECT
+public:
+    MoveDialog(const PathItem&, const Vec3& about, Unit, QWidget* parent = nullptr);
+    const PathRecipe& recipe() const { return m_recipe; }
+
+private:
+    void tryIt();
+    PathRecipe m_before, m_recipe;
+    ValueField *m_by[3], *m_about[3], *m_turn, *m_size;
+    QLabel* m_error;
+    QPushButton* m_ok;
 };
 
 } // namespace vicinal

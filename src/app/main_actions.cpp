@@ -91,6 +91,8 @@ void MainWindow::buildMenus() {
             [this, k = std::string(kind), label = label] { newPath(k, QString(label).remove('&')); });
     add(path, tr("&Loop round wheels"), "shape.wheels", {}, tr("A closed path round wheels or sprockets"),
         [this] { newPath("wheels", tr("Loop")); });
+    add(path, tr("Edges of a p&art\u2026"), "shape.edges", {},
+        tr("Click a part near an edge: a path along it, or round its face"), [this] { m_view->pickEdge(); });
     path->addSeparator();
     const std::tuple<const char*, QString, QString, QString> changes[] = {
         {"offset", tr("&Offset\u2026"), tr("Offset"),
@@ -109,6 +111,8 @@ void MainWindow::buildMenus() {
         add(path, tr("&Joined with\u2026"), "derive.joined", {},
             tr("Several paths as one; starts with the path in hand"), [this] { newPath("joined", tr("Joined")); });
     path->addSeparator();
+    m_needsPath += add(path, tr("Mo&ve, turn, size\u2026"), "movePath", QKeySequence("Ctrl+M"),
+                       tr("The whole path in hand, about a point, with numbers"), [this] { movePath(); });
     m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {},
                        tr("Makes two paths of the points before and after"), [this] { breakPath(); });
 
@@ -179,6 +183,15 @@ void MainWindow::buildMenus() {
         box.exec();
     });
 
+    connect(m_view, &Viewport::edgePicked, this, [this](const EdgesRecipe& edges) {
+        PathItem item;
+        const auto taken = m_store->document().part(edges.part);
+        item.name = (tr("Edge of %1").arg(taken ? taken->name.c_str() : "")).toStdString();
+        item.recipe = edges;
+        const Document d = with(m_store->document(), std::move(item));
+        m_store->edit(d, tr("Edge of a part"));
+        m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
+    });
     connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
     connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);
     connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->startDrawing(); });
@@ -424,6 +437,18 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
     const Document d = with(m_store->document(), std::move(item));
     m_store->edit(d, tr("New %1").arg(name.toLower()));
     m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
+}
+
+void MainWindow::movePath() {
+    const auto path = m_store->currentPath();
+    if (!path) return;
+    Vec3 about = path->path ? path->path->bounds().center() : Vec3(Vec3::Zero());
+    if (const auto* r = editablePoints(*path->item); r && m_store->selection().point >= 0)
+        about = r->points[size_t(m_store->selection().point)].at;
+    MoveDialog dialog(*path->item, about, m_store->document().unit, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    m_store->changePath(path->item->id, tr("Move %1").arg(path->item->name.c_str()), {},
+                        [&](PathItem& p) { p.recipe = dialog.recipe(); });
 }
 
 /// Two paths of one at the selected point. Runs keep the first; nothing vanishes.

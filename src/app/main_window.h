@@ -61,6 +61,7 @@ private:
     void newRun();
     void newPath(const std::string& kind, const QString& name);
     void breakPath();
+    void movePath();
     void newPart(const PartShape&, const QString& name);
     void partMenu(const QPoint&);
     void sendOut();

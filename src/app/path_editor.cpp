@@ -90,6 +90,20 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_closed->setObjectName(name + ".closed");
     m_closed->setToolTip(tr("Join the last point to the first"));
     inner->addWidget(m_closed);
+    m_weld = new QPushButton;
+    m_weld->setObjectName(name + ".weld");
+    m_weld->setToolTip(tr("The last point becomes the first one and the path closes there"));
+    inner->addWidget(m_weld);
+    connect(m_weld, &QPushButton::clicked, this, [this] {
+        if (const auto path = m_store.currentPath())
+            m_store.changePath(path->item->id, tr("Weld the ends"), {}, [&](PathItem& i) {
+                if (auto* p = std::get_if<PointsRecipe>(&i.recipe); p && p->points.size() > 3) {
+                    p->points.front().in = p->points.back().in;
+                    p->points.pop_back();
+                    p->closed = true;
+                }
+            });
+    });
     m_knotting = new Segmented(
         name + ".knotting", {tr("even curve"), tr("by distance")},
         {tr("Centripetal: no overshoot where points stand unevenly"), tr("Chord length: rounder between far points")});
@@ -195,6 +209,9 @@ void PathEditor::refresh() {
     }
     showTools(*p);
     m_closed->setChecked(p->closed);
+    const double gap = n > 3 ? (p->points.front().at - p->points.back().at).norm() : 1e300;
+    m_weld->setVisible(!p->closed && path->path && gap < 0.02 * path->path->length());
+    m_weld->setText(tr("Weld the ends (%1 apart)").arg(lengthText(gap, unit)));
     m_knotting->setCurrent(int(p->knotting));
     m_remove->setEnabled(n > 2 && point >= 0);
     m_insert->setEnabled(point >= 0);

@@ -46,7 +46,7 @@ private:
     ValueField *m_fillet, *m_soft;
     QWidget* m_filletRow;
     Segmented* m_leg;
-    QPushButton* m_unlock;
+    QPushButton *m_unlock, *m_weld;
     QLabel* m_remarks;
     mutable std::shared_ptr<const PathResult> m_factsOf; ///< worked out once a result
     mutable PathFacts m_pathFacts;

@@ -9,6 +9,7 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QTableWidget>
 #include <QVBoxLayout>
@@ -251,6 +252,9 @@ void RecipeEditor::addMembers() {
     auto* add = new QComboBox;
     add->setObjectName(m_name + ".add");
     add->setToolTip(tr("Add a path to the end of the list"));
+    auto* next = new QPushButton(tr("Next"));
+    next->setObjectName(m_name + ".next");
+    next->setToolTip(tr("Add the path that goes on where the joined one ends; where several do, asks which"));
     auto* up = new QPushButton(tr("Up"));
     up->setObjectName(m_name + ".up");
     up->setToolTip(tr("Move the selected path one up"));
@@ -258,6 +262,7 @@ void RecipeEditor::addMembers() {
     out->setObjectName(m_name + ".takeOut");
     out->setToolTip(tr("Take the selected path out of the list; the path itself stays"));
     row->addWidget(add, 1);
+    row->addWidget(next);
     row->addWidget(up);
     row->addWidget(out);
     static_cast<QVBoxLayout*>(m_body->layout())->addLayout(row);
@@ -266,6 +271,35 @@ void RecipeEditor::addMembers() {
         if (id > 0)
             change(tr("Join %1").arg(add->itemText(i)), {},
                    [&](PathRecipe& r) { std::get<JoinedRecipe>(r).members.push_back(id); });
+    });
+    auto* said = new QLabel;
+    said->setObjectName(m_name + ".said");
+    said->setProperty("role", "muted");
+    said->setWordWrap(true);
+    said->hide();
+    m_body->layout()->addWidget(said);
+    connect(next, &QPushButton::clicked, this, [this, next, said] {
+        const auto path = m_store.currentPath();
+        if (!path || !path->path) return;
+        const auto& r = std::get<JoinedRecipe>(path->item->recipe);
+        const auto touching = goingOn(m_store.evaluation(), r, *path->path);
+        said->setVisible(touching.empty());
+        said->setText(tr("No other open path ends within %1 of the end of this one.")
+                          .arg(lengthText(r.gap, m_store.document().unit)));
+        const auto join = [this](Id id) {
+            const auto p = m_store.document().path(id);
+            change(tr("Join %1").arg(p ? p->name.c_str() : ""), {},
+                   [&](PathRecipe& x) { std::get<JoinedRecipe>(x).members.push_back(id); });
+        };
+        if (touching.size() == 1) return join(touching[0]);
+        if (touching.empty()) return;
+        auto* menu = new QMenu(this); // the path branches here: the user says which way
+        menu->setObjectName(m_name + ".which");
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        menu->addSection(tr("%n path(s) go on here: which?", nullptr, int(touching.size())));
+        for (Id id : touching)
+            menu->addAction(m_store.document().path(id)->name.c_str(), this, [join, id] { join(id); });
+        menu->popup(next->mapToGlobal(QPoint(0, next->height())));
     });
     connect(up, &QPushButton::clicked, this, [this, list] {
         const int k = list->currentRow();

@@ -52,6 +52,10 @@ public:
     void finishDrawing(bool closed);
     void cancelDrawing();
 
+    /// The next click on a part asks for a path along the edge nearest to it (edgePicked); Esc gives up.
+    void pickEdge();
+    bool picksEdge() const { return m_pickEdge; }
+
     const Camera& camera() const { return m_camera; }
     /// Index of the place of run `id` under a pixel (nearest to the eye), with the run; nothing when there is none.
     struct Pick {
@@ -70,6 +74,7 @@ signals:
     void drawingChanged();
     void firstFrame();
     void failed(const QString&);
+    void edgePicked(const EdgesRecipe&);
 
 protected:
     bool event(QEvent*) override;
@@ -169,7 +174,7 @@ private:
     std::optional<Handle> m_hover;
     std::optional<Pick> m_hoverPlace;
 
-    bool m_drawing = false, m_freehand = false, m_pickFace = false;
+    bool m_drawing = false, m_freehand = false, m_pickFace = false, m_pickEdge = false;
     PathPen m_pen;
     double m_drawLevel = 0;
     std::optional<Face> m_drawFace; ///< the plane of a face that was picked

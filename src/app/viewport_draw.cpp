@@ -287,6 +287,14 @@ void Viewport::pickDrawFace() {
     moved(true);
 }
 
+void Viewport::pickEdge() {
+    if (m_drawing) cancelDrawing();
+    m_pickEdge = true;
+    setFocus();
+    setCursor(Qt::CrossCursor);
+    moved(true);
+}
+
 void Viewport::setSnap(SnapKind kind, bool on) {
     on ? void(m_snapOff.erase(kind)) : void(m_snapOff.insert(kind));
     moved(true);

@@ -276,6 +276,25 @@ void Viewport::mouseReleaseEvent(QMouseEvent* e) {
     m_action = Action::None;
     if (action != Action::None) moved(true);
     if (e->button() != Qt::LeftButton || m_dragged) return;
+    if (m_pickEdge) {
+        Face face;
+        const auto pick = pickPlace(e->position(), &face);
+        if (!pick) return emit failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
+        m_pickEdge = false;
+        setCursor(Qt::ArrowCursor);
+        const auto run = m_store.evaluation().run(pick->run);
+        const Mat4& pose = run->places->poses[size_t(pick->place)];
+        const Mat3 R = pose.topLeftCorner<3, 3>();
+        const Box3& box = run->placedMesh->box;
+        EdgesRecipe edges;
+        edges.part = run->part->item->id;
+        const Vec3 local = R.transpose() * (face.at - pose.topRightCorner<3, 1>()) - box.min();
+        for (int i = 0; i < 3; ++i) edges.pick[i] = box.sizes()[i] > 0 ? local[i] / box.sizes()[i] : 0;
+        edges.at = pose.topRightCorner<3, 1>();
+        edges.turn = std::atan2(R(1, 0), R(0, 0));
+        moved(true);
+        return emit edgePicked(edges);
+    }
     if (const auto pick = pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
     for (const auto& [id, path] : m_store.evaluation().paths) {
         double away = 1e9;
@@ -341,6 +360,11 @@ bool Viewport::event(QEvent* e) {
 void Viewport::keyPressEvent(QKeyEvent* e) {
     const QString typed = e->text();
     const bool printable = !typed.isEmpty() && typed[0].isPrint();
+    if (m_pickEdge && e->key() == Qt::Key_Escape) {
+        m_pickEdge = false;
+        setCursor(Qt::ArrowCursor);
+        return moved(true);
+    }
     if (m_drawing) {
         if (drawKey(e)) return;
     } else if (m_action == Action::Handle) {

@@ -247,6 +247,9 @@ void Viewport::paintOverlay(QPainter& p) const {
     const QString info = infoText();
     if (m_drawing) {
         paintDrawing(p);
+    } else if (m_pickEdge) {
+        pill(p, {12, 10}, tr("Click a part near the edge a path is to follow \u00b7 Esc gives up"), theme::accent(),
+             theme::ink());
     } else if (!info.isEmpty()) {
         pill(p, {12, 10}, info, theme::line(), theme::ink());
     } else if (m_store.document().paths.empty()) {

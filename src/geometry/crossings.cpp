@@ -25,7 +25,12 @@ void chordsOf(const Span& s, double sag, std::vector<double>& out) {
             const Vec2 d = flat(s.point(a + f * (b - a))) - pa;
             away = std::max(away, n2 > 0 ? (d - chord * (d.dot(chord) / n2)).norm() : d.norm());
         }
-        if (depth >= 2 && (away <= 0.8 * sag || depth > 20)) {
+        // Flat at two places and no turn between its ends: no loop hides in it.
+        const auto along = [&](double t) {
+            const Vec2 d = flat(s.jet(t).d1);
+            return d.dot(chord) > 0.5 * d.norm() * chord.norm();
+        };
+        if (depth > 20 || (away <= 0.8 * sag && (depth >= 2 || (along(a) && along(b))))) {
             out.push_back(b);
             return;
         }

@@ -292,8 +292,32 @@ std::vector<Vec3> curvatures(const Path& path, std::span<const double> stations)
     return out;
 }
 
+PathPlane planeOf(const Path& path) {
+    PathPlane out;
+    std::vector<Vec3> points;
+    for (const auto& s : path.spans())
+        for (int i = 0; i < (s.kind == Span::Kind::Line ? 1 : 6); ++i)
+            points.push_back(s.point(i / (s.kind == Span::Kind::Line ? 1.0 : 6.0)));
+    points.push_back(path.spans().back().point(1));
+    for (const auto& p : points) out.middle += p / double(points.size());
+    Mat3 spread = Mat3::Zero();
+    for (const auto& p : points) spread += (p - out.middle) * (p - out.middle).transpose();
+    const Eigen::SelfAdjointEigenSolver<Mat3> axes(spread);
+    const double middle = axes.eigenvalues()[1], largest = axes.eigenvalues()[2];
+    out.normal = axes.eigenvectors().col(0);
+    if (middle < 1e-18 * largest) // straight: any plane holds it; the level-most one is the natural choice
+        out.normal = anyNormal(axes.eigenvectors().col(2))
+                         .cross(axes.eigenvectors().col(2))
+                         .cross(axes.eigenvectors().col(2))
+                         .normalized();
+    if (out.normal.z() < 0 || (out.normal.z() == 0 && out.normal.sum() < 0)) out.normal = -out.normal;
+    for (const auto& p : points)
+        if (std::abs(out.normal.dot(p - out.middle)) > 1e-6 * path.length()) out.planar = false;
+    return out;
+}
+
 PathFacts factsOf(const Path& path) {
-    PathFacts out;
+    PathFacts out{planeOf(path)};
     double bend = 0;
     for (const auto& s : path.spans()) {
         if (s.kind == Span::Kind::Line) continue;
@@ -317,25 +341,6 @@ PathFacts factsOf(const Path& path) {
             out.sharpestAt = s.start + lengthBetween(s, 0, t);
         }
     }
-    std::vector<Vec3> points;
-    for (const auto& s : path.spans())
-        for (int i = 0; i < (s.kind == Span::Kind::Line ? 1 : 6); ++i)
-            points.push_back(s.point(i / (s.kind == Span::Kind::Line ? 1.0 : 6.0)));
-    points.push_back(path.spans().back().point(1));
-    for (const auto& p : points) out.middle += p / double(points.size());
-    Mat3 spread = Mat3::Zero();
-    for (const auto& p : points) spread += (p - out.middle) * (p - out.middle).transpose();
-    const Eigen::SelfAdjointEigenSolver<Mat3> axes(spread);
-    const double middle = axes.eigenvalues()[1], largest = axes.eigenvalues()[2];
-    out.normal = axes.eigenvectors().col(0);
-    if (middle < 1e-18 * largest) // straight: any plane holds it; the level-most one is the natural choice
-        out.normal = anyNormal(axes.eigenvectors().col(2))
-                         .cross(axes.eigenvectors().col(2))
-                         .cross(axes.eigenvectors().col(2))
-                         .normalized();
-    if (out.normal.z() < 0 || (out.normal.z() == 0 && out.normal.sum() < 0)) out.normal = -out.normal;
-    for (const auto& p : points)
-        if (std::abs(out.normal.dot(p - out.middle)) > 1e-6 * path.length()) out.planar = false;
     const Quat turn = Quat::FromTwoVectors(out.normal, Vec3::UnitZ());
     std::vector<Span> level;
     for (const auto& s : path.segments())

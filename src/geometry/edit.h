@@ -54,13 +54,18 @@ struct Joined {
 /// Problem naming the first gap that is larger ("gap"), or a member that is closed ("members").
 Result<Joined> joined(std::span<const Path> members, double gapTolerance);
 
+/// The plane a path lies in, or nearly.
+struct PathPlane {
+    bool planar = true;          ///< within 1e-6 of its length
+    Vec3 normal = Vec3::UnitZ(); ///< z >= 0; a straight path has the most level one
+    Vec3 middle = Vec3::Zero();
+};
+PathPlane planeOf(const Path&);
+
 /// What a path is like as a whole.
-struct PathFacts {
+struct PathFacts : PathPlane {
     double sharpest = std::numeric_limits<double>::infinity(); ///< mm, least radius of curvature away from corners
     double sharpestAt = 0;                                     ///< its station
-    bool planar = true;                                        ///< within 1e-6 of its length
-    Vec3 normal = Vec3::UnitZ();                               ///< of that plane, or of the best one
-    Vec3 middle = Vec3::Zero();
     int crossings = 0; ///< times it crosses itself, seen along `normal`, where it also meets itself within 1e-3 mm
 };
 PathFacts factsOf(const Path&);

@@ -72,7 +72,8 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
         if (r->path == id || r->part == id) out.push_back(r->name);
     for (const auto& p : d.paths) {
         const auto sources = sourcesOf(p->recipe);
-        if (std::find(sources.begin(), sources.end(), id) != sources.end()) out.push_back(p->name);
+        if (bodyOf(p->recipe) == id || std::find(sources.begin(), sources.end(), id) != sources.end())
+            out.push_back(p->name);
     }
     return out;
 }

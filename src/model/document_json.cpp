@@ -102,6 +102,7 @@ Json pathJson(const PathItem& p) {
         Json recipe = {{"kind", kindOf(p.recipe)}};
         if (const auto* d = std::get_if<DerivedRecipe>(&p.recipe)) recipe["source"] = d->source;
         if (const auto* m = std::get_if<JoinedRecipe>(&p.recipe)) recipe["members"] = m->members;
+        if (const auto* e = std::get_if<EdgesRecipe>(&p.recipe)) recipe["part"] = e->part;
         describe(Writer{recipe}, p.recipe);
         j["recipe"] = std::move(recipe);
     }
@@ -320,6 +321,7 @@ struct Reader {
             if (!recipe || kind == "points" || kind == "curve")
                 fail(where, "has a recipe \"" + kind + "\", which is not known");
             if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = int(whole(r, where, "source"));
+            if (auto* e = std::get_if<EdgesRecipe>(&*recipe)) e->part = int(whole(r, where, "part"));
             if (auto* m = std::get_if<JoinedRecipe>(&*recipe))
                 for (const auto& id : list(r, where, "members")) {
                     if (!id.is_number_integer()) fail(where, "needs whole numbers for \"members\"");

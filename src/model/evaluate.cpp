@@ -32,15 +32,21 @@ public:
             sources.push_back(nullptr);
         }
         m_open.pop_back();
+        std::shared_ptr<const Mesh> body;
+        if (const Id part = bodyOf(item->recipe)) {
+            const auto found = m_out.parts.find(part);
+            if (found != m_out.parts.end() && !found->second->problem) body = found->second->mesh;
+        }
         if (const auto done = m_out.paths.find(id); done != m_out.paths.end()) return done->second;
-        const bool same = old && old->item == item && old->sources == sources && !circle;
-        return m_out.paths[id] = same ? old : make(item, std::move(sources), circle, old.get());
+        const bool same = old && old->item == item && old->sources == sources && old->body == body && !circle;
+        return m_out.paths[id] = same ? old : make(item, std::move(sources), std::move(body), circle, old.get());
     }
 
 private:
     std::shared_ptr<const PathResult> make(const std::shared_ptr<const PathItem>& item,
                                            std::vector<std::shared_ptr<const PathResult>> sources,
-                                           const std::optional<Problem>& circle, const PathResult* old) const {
+                                           std::shared_ptr<const Mesh> body, const std::optional<Problem>& circle,
+                                           const PathResult* old) const {
         auto out = std::make_shared<PathResult>();
         out->item = item;
         out->problem = circle;
@@ -58,8 +64,9 @@ private:
                 paths.push_back(*s->path);
         }
         out->sources = std::move(sources);
+        out->body = std::move(body);
         if (!out->problem) {
-            if (auto built = build(item->recipe, paths)) {
+            if (auto built = build(item->recipe, paths, out->body.get())) {
                 out->path = built->path;
                 out->remarks = std::move(built.value().remarks);
                 out->lost = std::move(built.value().lost);
@@ -149,18 +156,33 @@ std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
 
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before) {
     auto out = std::make_shared<Evaluation>();
-    PathEvaluation paths(doc, before.get(), *out);
-    for (const auto& item : doc.paths) paths.of(item->id);
     for (const auto& item : doc.parts) {
         const auto old = before ? lookUp(before->parts, item->id) : nullptr;
         out->parts[item->id] = old && old->item == item ? old : evaluatePart(item, old.get());
     }
+    PathEvaluation paths(doc, before.get(), *out);
+    for (const auto& item : doc.paths) paths.of(item->id);
     for (const auto& item : doc.runs) {
         const auto old = before ? before->run(item->id) : nullptr;
         const auto path = lookUp(out->paths, item->path);
         const auto part = lookUp(out->parts, item->part);
         const bool same = old && old->item == item && old->path == path && old->part == part;
         out->runs.push_back(same ? old : evaluateRun(item, path, part, old.get()));
+    }
+    return out;
+}
+
+std::vector<Id> goingOn(const Evaluation& e, const JoinedRecipe& r, const Path& joined) {
+    std::vector<Id> out;
+    const Vec3 end = joined.spans().back().point(1);
+    const double reach = std::max(r.gap, 1e-4);
+    for (const auto& [id, p] : e.paths) {
+        if (!p->path || p->problem || p->path->closed() || &*p->path == &joined) continue;
+        if (std::find(r.members.begin(), r.members.end(), id) != r.members.end()) continue;
+        if (const auto* own = std::get_if<JoinedRecipe>(&p->item->recipe); own && own->members == r.members)
+            continue; // itself
+        const Vec3 a = p->path->spans().front().point(0), b = p->path->spans().back().point(1);
+        if (std::min((a - end).norm(), (b - end).norm()) <= reach) out.push_back(id);
     }
     return out;
 }

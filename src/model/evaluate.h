@@ -10,6 +10,7 @@ struct PathResult {
     std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
     std::optional<Problem> problem;
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
+    std::shared_ptr<const Mesh> body;                       ///< of the part whose edges it takes
     std::vector<std::string> remarks;                       ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop; ///< the last good one
@@ -46,6 +47,10 @@ struct Evaluation {
 /// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the
 /// same inputs, keeps its result. Pure: the same arguments give the same answer on any thread.
 std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_ptr<const Evaluation>& before = nullptr);
+
+/// Open paths, not members yet, that have an end within the joined recipe's gap of the end of `joined` (the path it
+/// gives).
+std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
 
 /// The order of a run as the layout layer takes it; needs the part's box.
 PlaceOrder orderOf(const RunItem&, const Seat&, const Box3& partBox);

@@ -245,7 +245,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
     std::vector<std::string> remarks;
     S segments = std::visit(
         Overloaded{[&](const OffsetOf& c) -> S {
-                       const PathFacts facts = factsOf(p);
+                       const PathPlane facts = planeOf(p);
                        const Vec3 n =
                            facts.planar && std::abs(facts.normal.z()) < 1 - 1e-9 ? facts.normal : Vec3(Vec3::UnitZ());
                        auto o = offsetOf(p, c.distance, c.corners, n);
@@ -327,6 +327,40 @@ Result<Built> buildJoined(const JoinedRecipe& r, std::span<const Path> members) 
     return out;
 }
 
+Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh) {
+    if (!finite(r.pick)) return Problem{"The point near the edge is not a number.", "pick"};
+    if (!finite(r.at) || r.at.cwiseAbs().maxCoeff() > 1e9)
+        return Problem{"The place of the part is not a number or beyond 1000 km.", "at"};
+    if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
+    const Vec3 near = mesh.box.min() + r.pick.cwiseProduct(mesh.box.sizes());
+    bool closed = false;
+    const auto points = edgeChain(mesh, near, r.loop, Vec3::UnitZ(), &closed);
+    if (points.size() < 2) return Problem{"The part has no edge to follow: it is round everywhere.", "part"};
+    const Mat3 R = Eigen::AngleAxisd(r.turn, Vec3::UnitZ()).toRotationMatrix();
+    std::vector<Vec3> placed;
+    for (const auto& p : points) placed.push_back(R * p + r.at);
+    auto out = built(spline(placed, r.smooth, closed), closed, 1e-3);
+    if (out && r.loop && !closed)
+        out.value().remarks.push_back("The edges do not lead back to their start: the loop stays open.");
+    return out;
+}
+
+/// Multiplies every length of a recipe.
+struct Scaler {
+    double k;
+    void length(const char*, const char*, const char*, double& v) const { v *= k; }
+    void angle(const char*, const char*, const char*, double&) const {}
+    void number(const char*, const char*, const char*, double&) const {}
+    void count(const char*, const char*, const char*, long&) const {}
+    void flag(const char*, const char*, const char*, bool&) const {}
+    void point(const char*, const char*, const char*, Vec3&) const {}
+    template<class E> void choice(const char*, const char*, const char*, E&, std::initializer_list<const char*>) const {
+    }
+    void wheels(const char*, std::vector<Wheel>& wheels) const {
+        for (auto& w : wheels) w.centre *= k, w.radius *= k;
+    }
+};
+
 } // namespace
 
 Mat3 axesOf(Plane plane) {
@@ -345,23 +379,78 @@ std::vector<Id> sourcesOf(const PathRecipe& r) {
     return {};
 }
 
-Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources) {
-    return std::visit(Overloaded{[](const PointsRecipe& r) { return buildPoints(r); },
-                                 [](const BroughtCurve& c) { return built(c.segments, c.closed); },
-                                 [](const ShapeRecipe& r) { return buildShape(r); },
-                                 [&](const DerivedRecipe& r) -> Result<Built> {
-                                     if (sources.size() != 1)
-                                         return Problem{"The path it follows is missing. Choose another.", "source"};
-                                     return buildDerived(r, sources[0]);
-                                 },
-                                 [&](const JoinedRecipe& r) -> Result<Built> { return buildJoined(r, sources); }},
-                      recipe);
+Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, const Mesh* body) {
+    return std::visit(
+        Overloaded{[](const PointsRecipe& r) { return buildPoints(r); },
+                   [](const BroughtCurve& c) { return built(c.segments, c.closed); },
+                   [](const ShapeRecipe& r) { return buildShape(r); },
+                   [&](const DerivedRecipe& r) -> Result<Built> {
+                       if (sources.size() != 1)
+                           return Problem{"The path it follows is missing. Choose another.", "source"};
+                       return buildDerived(r, sources[0]);
+                   },
+                   [&](const JoinedRecipe& r) -> Result<Built> { return buildJoined(r, sources); },
+                   [&](const EdgesRecipe& r) -> Result<Built> {
+                       if (!body)
+                           return Problem{"The part whose edges it takes is missing. Choose another path.", "part"};
+                       return buildEdges(r, *body);
+                   }},
+        recipe);
 }
 
 std::vector<WheelCircle> circlesOf(const WheelShape& s) {
     std::vector<WheelCircle> out;
     for (const auto& w : s.wheels)
         out.push_back({w.centre, w.teeth > 0 ? pitchRadius(w.teeth, s.chainPitch) : w.radius, w.inside});
+    return out;
+}
+
+Id bodyOf(const PathRecipe& r) {
+    const auto* e = std::get_if<EdgesRecipe>(&r);
+    return e ? e->part : 0;
+}
+
+Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, const Vec3& by, double turn, double size) {
+    if (!finite(about) || !finite(by) || !std::isfinite(turn)) return Problem{"A value is not a number.", ""};
+    if (!(size >= 1e-6 && size <= 1e6)) return Problem{"The size is a factor between 0.000001 and 1000000.", "size"};
+    const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
+    const Vec3 t = about + by - size * (R * about);
+    const auto go = [&](const Vec3& p) -> Vec3 { return size * (R * p) + t; };
+    PathRecipe out = recipe;
+    if (auto* r = std::get_if<PointsRecipe>(&out)) {
+        for (auto& p : r->points) {
+            p.at = go(p.at);
+            p.fillet *= size;
+            if (p.via) p.via = go(*p.via);
+            if (p.in) p.in = size * (R * *p.in);
+            if (p.out) p.out = size * (R * *p.out);
+        }
+    } else if (auto* b = std::get_if<BroughtCurve>(&out)) {
+        for (auto& s : b->segments) s = moved(s, R, t, size);
+    } else if (auto* s = std::get_if<ShapeRecipe>(&out)) {
+        if (auto* a = std::get_if<ArcShape>(&s->shape))
+            a->from = go(a->from), a->via = go(a->via), a->to = go(a->to);
+        else if (auto* l = std::get_if<StraightShape>(&s->shape))
+            l->from = go(l->from), l->heading += turn;
+        else if (auto* w = std::get_if<SwagShape>(&s->shape))
+            w->from = go(w->from), w->to = go(w->to);
+        else {
+            if (std::abs(turn) > 1e-12 && s->plane != Plane::Plan)
+                return Problem{
+                    "An upright shape turns only in its own plane: change its turn in the sheet, or draw it in plan.",
+                    "turn"};
+            s->at = go(s->at);
+            s->turn += turn;
+        }
+        describe(Scaler{size}, out);
+    } else if (auto* e = std::get_if<EdgesRecipe>(&out)) {
+        if (size != 1) return Problem{"Edges of a part are as large as the part. Change the part's size.", "size"};
+        e->at = go(e->at);
+        e->turn += turn;
+    } else
+        return Problem{
+            "This path follows another one and moves with it. Move that one, or choose another path to follow.",
+            "source"};
     return out;
 }
 
@@ -378,7 +467,8 @@ std::string kindOf(const PathRecipe& r) {
                                  [](const BroughtCurve&) -> std::string { return "curve"; },
                                  [](const ShapeRecipe& s) -> std::string { return kShapes[s.shape.index()]; },
                                  [](const DerivedRecipe& d) -> std::string { return kChanges[d.change.index()]; },
-                                 [](const JoinedRecipe&) -> std::string { return "joined"; }},
+                                 [](const JoinedRecipe&) -> std::string { return "joined"; },
+                                 [](const EdgesRecipe&) -> std::string { return "edges"; }},
                       r);
 }
 
@@ -402,6 +492,7 @@ std::optional<PathRecipe> recipeOf(const std::string& kind) {
         if (kind == kShapes[i]) return ShapeRecipe{*shapeAt(i), {0, 0, 0}, Plane::Plan, 0};
     for (size_t i = 0; i < std::size(kChanges); ++i)
         if (kind == kChanges[i]) return DerivedRecipe{0, *changeAt(i)};
+    if (kind == "edges") return EdgesRecipe{};
     if (kind == "joined") return JoinedRecipe{};
     if (kind == "points") return PointsRecipe{};
     if (kind == "curve") return BroughtCurve{};

@@ -3,6 +3,7 @@
 #include "geometry/edit.h"
 #include "geometry/offset.h"
 #include "geometry/wheels.h"
+#include "parts/mesh.h"
 #include <string>
 #include <variant>
 #include <vector>
@@ -139,7 +140,17 @@ struct JoinedRecipe {
     double gap = 1; ///< mm
 };
 
-using PathRecipe = std::variant<PointsRecipe, BroughtCurve, ShapeRecipe, DerivedRecipe, JoinedRecipe>;
+/// Edges of a part's body, put somewhere; follows the part.
+struct EdgesRecipe {
+    Id part = 0;
+    Vec3 pick = {0.5, 0, 1}; ///< near the edge: shares of the part's box, 0 low side to 1 high side
+    bool loop = true;        ///< the whole loop round the face beside it
+    bool smooth = false;     ///< a curve through its corners instead of straight legs
+    Vec3 at = {0, 0, 0};     ///< where the part's own origin stands
+    double turn = 0;         ///< radians, about z
+};
+
+using PathRecipe = std::variant<PointsRecipe, BroughtCurve, ShapeRecipe, DerivedRecipe, JoinedRecipe, EdgesRecipe>;
 
 /// Paths a recipe is made from, in order.
 std::vector<Id> sourcesOf(const PathRecipe&);
@@ -153,10 +164,17 @@ struct Built {
 };
 /// The curve of a recipe. `sources`: the paths of sourcesOf(), in that order. Problems as Path::make and those of the
 /// shape; `field` is the key of the value that is wrong (describe()).
-Result<Built> build(const PathRecipe&, std::span<const Path> sources = {});
+/// `body`: of the part of an EdgesRecipe.
+Result<Built> build(const PathRecipe&, std::span<const Path> sources = {}, const Mesh* body = nullptr);
+
+/// The recipe moved by x -> about + size R(turn about z) (x - about) + by. Problem for paths that follow others (they
+/// move with those), and for upright shapes that would have to turn.
+Result<PathRecipe> movedRecipe(const PathRecipe&, const Vec3& about, const Vec3& by, double turn, double size);
 
 /// Circles of a loop round wheels, in its plane.
 std::vector<WheelCircle> circlesOf(const WheelShape&);
+/// Part whose edges a recipe takes; 0 when it takes none.
+Id bodyOf(const PathRecipe&);
 /// A point of a shape's plane in space, and back.
 Vec3 toSpace(const ShapeRecipe&, const Vec2&);
 Vec2 toPlane(const ShapeRecipe&, const Vec3&);
@@ -270,6 +288,13 @@ template<class V, class R> void describe(V&& v, R& recipe) {
                 std::visit([&](auto& s) { describeShape(v, s); }, r.shape);
             } else if constexpr (std::is_same_v<T, DerivedRecipe>) {
                 std::visit([&](auto& c) { describeChange(v, c); }, r.change);
+            } else if constexpr (std::is_same_v<T, EdgesRecipe>) {
+                v.point("at", "Part stands at", "Where the part's own origin is put", r.at);
+                v.angle("turn", "Turn", "About the vertical", r.turn);
+                v.point("pick", "Edge near", "Shares of the part's box, 0 to 1: the edge nearest to this point",
+                        r.pick);
+                v.flag("loop", "Whole loop", "All round the face beside the edge", r.loop);
+                v.flag("smooth", "Smooth", "A curve through the corners; else straight legs", r.smooth);
             } else if constexpr (std::is_same_v<T, JoinedRecipe>) {
                 v.length("gap", "Join gaps up to", "Wider gaps are a problem; narrower ones are bridged", r.gap);
             }

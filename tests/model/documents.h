@@ -100,6 +100,8 @@ inline Document fullDocument() {
             std::get<ProjectedTo>(std::get<DerivedRecipe>(p.recipe).change).plane = Plane::Side;
         d = with(d, p);
     }
+    d = with(d,
+             PathItem{0, "An edge", EdgesRecipe{d.parts[1]->id, Vec3(0.5, 0.1, 1), true, false, Vec3(1, 2, 3), 0.4}});
     return with(d, PathItem{0, "Both", JoinedRecipe{{1, 2}, 1e5}});
 }
 

@@ -41,6 +41,9 @@ private slots:
     void deletedSourcesGreyWhatFollows();
     void placementsTurnAndStand();
     void swagsAndWheelsNameTheirField();
+    void wholePathsAreMovedTurnedAndSized();
+    void edgesOfAPartFollowIt();
+    void whatGoesOnAtABranch();
     void wrongValuesOfEveryKind();
 };
 
@@ -123,7 +126,7 @@ void TestRecipes::everyKindIsBuiltAndKept() {
         QVERIFY(result.path->length() > 1 || startMoved);
         kinds.insert(kindOf(p->recipe));
     }
-    QCOMPARE(kinds.size(), size_t(21)); // 10 shapes, 8 changes, joined, points, curve
+    QCOMPARE(kinds.size(), size_t(22)); // 10 shapes, 8 changes, joined, edges, points, curve
     QTemporaryDir dir;
     const std::string file = dir.filePath("all.vicinal").toStdString();
     QVERIFY(!saveDocument(d, file));
@@ -238,6 +241,85 @@ void TestRecipes::swagsAndWheelsNameTheirField() {
     NEAR(circlesOf(w)[2].radius, pitchRadius(15, 25.4), 1e-12);
     w.wheels[2].teeth = 2;
     QCOMPARE(build(ShapeRecipe{w, Vec3::Zero(), Plane::Plan, 0}).problem().field, std::string("wheel 3"));
+}
+
+void TestRecipes::wholePathsAreMovedTurnedAndSized() {
+    const Document d = fullDocument();
+    const Vec3 about(100, 50, -20), by(7, 8, 9);
+    const double turn = 0.7, k = 1.6;
+    const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
+    int moved = 0;
+    for (const auto& p : d.paths) {
+        PathRecipe recipe = p->recipe;
+        if (auto* s = std::get_if<ShapeRecipe>(&recipe)) s->plane = Plane::Plan;
+        const auto next = movedRecipe(recipe, about, by, turn, bodyOf(recipe) ? 1 : k);
+        if (!sourcesOf(recipe).empty()) {
+            QVERIFY(!next && next.problem().field == "source"); // it moves with what it follows
+            continue;
+        }
+        if (bodyOf(recipe)) continue;
+        const Path a = build(recipe)->path, b = build(*next)->path;
+        NEAR(b.length(), k * a.length(), 1e-6 * b.length());
+        for (double f : {0., 0.3, 0.8}) {
+            const Vec3 expected = about + k * (R * (a.at(f * a.length()).point - about)) + by;
+            NEAR((b.at(f * b.length()).point - expected).norm(), 0, 1e-5 * b.length());
+        }
+        ++moved;
+    }
+    QVERIFY(moved >= 13);
+    ShapeRecipe upright{CircleShape{50}, Vec3::Zero(), Plane::Front, 0};
+    QCOMPARE(movedRecipe(upright, about, by, 0.5, 1).problem().field, std::string("turn"));
+    QVERIFY(bool(movedRecipe(upright, about, by, 0, 2)));
+    QCOMPARE(movedRecipe(upright, about, by, 0, 0).problem().field, std::string("size"));
+    QVERIFY(!movedRecipe(upright, about, Vec3(NAN, 0, 0), 0, 1));
+}
+
+void TestRecipes::edgesOfAPartFollowIt() {
+    Document d;
+    d = with(d, PartItem{0, "Slab", Plank{600, 400, 50}, {}}); // 400 along x, 600 along y
+    const Id part = d.parts[0]->id;
+    const Id loop = add(d, EdgesRecipe{part, Vec3(0.5, 0, 1), true, false, Vec3(10, 20, 30), 0});
+    const Id edge = add(d, EdgesRecipe{part, Vec3(0.5, 0, 1), false, false, Vec3::Zero(), 0});
+    const auto before = evaluate(d);
+    const Path& top = *before->paths.at(loop)->path;
+    QVERIFY(top.closed());
+    NEAR(top.length(), 2 * (600 + 400), 1e-9);
+    for (const auto& p : evenPoints(top, 40)) NEAR(p.z(), 80, 1e-9); // round the top face
+    NEAR(before->paths.at(edge)->path->length(), 400, 1e-9);
+    PartItem slab = *d.parts[0];
+    std::get<Plank>(slab.shape).length = 900;
+    const auto after = evaluate(with(d, slab), before);
+    NEAR(after->paths.at(loop)->path->length(), 2 * (900 + 400), 1e-9);
+    const auto gone = evaluate(without(d, part), before);
+    QVERIFY(gone->paths.at(loop)->problem && gone->paths.at(loop)->path);
+    QCOMPARE(usersOf(d, part).size(), size_t(2));
+    // A round edge goes on smoothly as far as it leads: a ring of 24 corners.
+    Mesh disc;
+    for (int i = 0; i < 24; ++i) disc.points.push_back({100 * std::cos(i * kPi / 12), 100 * std::sin(i * kPi / 12), 0});
+    disc.points.push_back({0, 0, 0});
+    for (std::uint32_t i = 0; i < 24; ++i) disc.triangles.push_back({24, i, (i + 1) % 24});
+    const Mesh m = *cleaned(disc);
+    bool closed = false;
+    QCOMPARE(edgeChain(m, Vec3(100, 0, 0), false, Vec3::UnitZ(), &closed).size(), size_t(24));
+    QVERIFY(closed);
+    QCOMPARE(edgeChain(m, Vec3(100, 0, 0), true, Vec3::UnitZ(), &closed).size(), size_t(24));
+    QVERIFY(edgeChain(Mesh{}, Vec3::Zero(), true, Vec3::UnitZ(), &closed).empty());
+}
+
+void TestRecipes::whatGoesOnAtABranch() {
+    Document d;
+    const Id a = add(d, pointsOf({{0, 0, 0}, {100, 0, 0}}, false), "A");
+    const Id left = add(d, pointsOf({{100, 0, 0}, {200, 90, 0}}, false), "Left");
+    const Id right = add(d, pointsOf({{200, -90, 0}, {100, 0.5, 0}}, false), "Right");
+    add(d, pointsOf({{300, 0, 0}, {400, 0, 0}}, false), "Far");
+    const Id both = add(d, JoinedRecipe{{a}, 1});
+    const auto e = evaluate(d);
+    const auto& r = std::get<JoinedRecipe>(d.path(both)->recipe);
+    QCOMPARE(goingOn(*e, r, *e->paths.at(both)->path), (std::vector<Id>{left, right})); // the user is asked which
+    PathItem joined = *d.path(both);
+    std::get<JoinedRecipe>(joined.recipe).members.push_back(left);
+    const auto f = evaluate(with(d, joined));
+    QVERIFY(goingOn(*f, std::get<JoinedRecipe>(joined.recipe), *f->paths.at(both)->path).empty());
 }
 
 /// Puts a value into every number of a recipe, one at a time.

@@ -101,7 +101,8 @@ int main(int argc, char** argv) {
     shoot(d.window.get(), "drawing.png");
     d.view().cancelDrawing();
 
-    BringInDialog dialog(BringInDialog::load(VICINAL_SOURCE "/examples/quay-paths.dxf", d.window.get()), Unit::Millimetre, d.window.get());
+    BringInDialog dialog(BringInDialog::load(VICINAL_SOURCE "/examples/quay-paths.dxf", d.window.get()),
+                         Unit::Millimetre, d.window.get());
     dialog.show();
     shoot(&dialog, "bring-in.png");
     dialog.close();

@@ -4,6 +4,7 @@
 #include "ui/window_fixture.h"
 #include <QComboBox>
 #include <QLabel>
+#include <QMenu>
 #include <QTableWidget>
 
 using namespace vicinal;
@@ -53,6 +54,9 @@ private slots:
     void severalPointsAtOnce();
     void legsFilletsAndHandlesOfAPoint();
     void pathsAreBrokenAndInUseWhenDeleted();
+    void wholePathsMoveByNumbers();
+    void edgesArePickedOnAPart();
+    void endsAreWeldedAndBranchesAsked();
     void combAndTightnessAreShown();
 };
 
@@ -449,6 +453,91 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
     QVERIFY(d.store().evaluation().run(15)->places);
     d.store().undo();
     QVERIFY(!d.store().evaluation().run(15)->stale());
+}
+
+void TestPaths::wholePathsMoveByNumbers() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 1);
+    const double length = current(d).path->length();
+    d.whenDialog("movePath", [&](QDialog* dialog) {
+        const auto type = [&](const char* name, const char* text) {
+            auto* e = dialog->findChild<QLineEdit*>(QString("edit.") + name);
+            e->setFocus();
+            e->selectAll();
+            QTest::keyClicks(e, text);
+            QTest::keyClick(e, Qt::Key_Tab);
+        };
+        type("move.by.z", "1 m");
+        type("move.size", "0");
+        QVERIFY(!dialog->findChild<QPushButton*>("move.ok")->isEnabled()); // says why instead
+        type("move.size", "2");
+        type("move.turn", "90");
+        Driver::clickIn(dialog, "move.ok");
+    });
+    act(d, "movePath");
+    NEAR(current(d).path->length(), 2 * length, 1e-6);
+    d.store().undo();
+    NEAR(current(d).path->length(), length, 1e-9);
+    d.store().selectItem(Selection::Kind::Path, 8); // follows the quay's edge
+    d.whenDialog("movePath", [&](QDialog* dialog) {
+        QVERIFY(dialog->findChild<QLabel*>("move.error")->text().contains("follows another"));
+        dialog->reject();
+    });
+    act(d, "movePath");
+}
+
+void TestPaths::edgesArePickedOnAPart() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Run, 6);
+    d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
+    act(d, "shape.edges");
+    QVERIFY(d.view().picksEdge());
+    const auto& places = *d.store().evaluation().run(6)->places;
+    const auto pixel = *d.view().camera().project((places.poses[30] * Vec4(60, 200, 28, 1)).head<3>());
+    d.clickAt(&d.view(), QPointF(pixel.x(), pixel.y()));
+    QCOMPARE(kindOf(current(d).item->recipe), std::string("edges"));
+    QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
+    NEAR(current(d).path->length(), 2 * (1400 + 145), 1e-6); // round the plank's top
+    NEAR(current(d).path->at(0).point.z(), 28, 1e-6);
+    d.click("sheet.path.recipe.loop");
+    NEAR(current(d).path->length(), 1400, 1e-6); // its long edge alone
+}
+
+void TestPaths::endsAreWeldedAndBranchesAsked() {
+    Driver d;
+    const auto put = [&](std::vector<Vec3> at, const char* name) {
+        PathItem p;
+        p.name = name;
+        PointsRecipe r;
+        for (const auto& v : at) r.points.push_back({v, false});
+        p.recipe = r;
+        d.store().edit(with(d.store().document(), p), "path");
+        return d.store().document().paths.back()->id;
+    };
+    const Id nearly = put({{0, 0, 0}, {1000, 0, 0}, {1000, 800, 0}, {0, 800, 0}, {0, 3, 0}}, "Nearly");
+    d.store().select({Selection::Kind::Path, nearly, {}, 0, {}});
+    d.click("sheet.path.weld");
+    QVERIFY(current(d).path->closed());
+    NEAR(current(d).path->length(), 3600, 1e-9);
+    const Id a = put({{0, 2000, 0}, {1000, 2000, 0}}, "A");
+    put({{1000, 2000, 0}, {1500, 2500, 0}}, "Left");
+    const Id right = put({{1500, 1500, 0}, {1000, 2000, 0}}, "Right");
+    d.store().selectItem(Selection::Kind::Path, a);
+    act(d, "derive.joined");
+    d.click("sheet.path.recipe.next");
+    auto* menu = d.window->findChild<QMenu*>("sheet.path.recipe.which");
+    QVERIFY(menu && menu->isVisible());
+    for (auto* x : menu->actions())
+        if (x->text() == "Right") x->trigger();
+    menu->close();
+    d.settle();
+    QCOMPARE(std::get<JoinedRecipe>(current(d).item->recipe).members, (std::vector<Id>{a, right}));
+    NEAR(current(d).path->length(), 1000 + 500 * std::sqrt(2.), 1e-6);
+    d.click("sheet.path.recipe.next");
+    QVERIFY(d.find<QLabel>("sheet.path.recipe.said")->isVisible()); // nothing goes on there
 }
 
 void TestPaths::combAndTightnessAreShown() {

@@ -90,7 +90,8 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
     const auto* p = editablePoints(*d.store().document().paths[0]);
     QVERIFY(p->closed);
     QCOMPARE(p->points.size(), size_t(4));
-    QVERIFY(p->points[0].smooth && !p->points[1].smooth && !p->points[2].smooth); // a straight leg has corners at both ends
+    QVERIFY(p->points[0].smooth && !p->points[1].smooth &&
+            !p->points[2].smooth); // a straight leg has corners at both ends
     NEAR((p->points[3].at - Vec3(0, 1000, 250)).norm(), 0, 1e-9);
     d.click("tool.drawPath");
     d.clickAt(&d.view(), d.ground(500, 500));
