@@ -4,7 +4,9 @@
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QDialogButtonBox>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QRadioButton>
 #include <QVBoxLayout>
@@ -140,6 +142,11 @@ MoveDialog::MoveDialog(const PathItem& item, const Vec3& about, Unit unit, QWidg
     connect(m_size, &ValueField::changed, this, &MoveDialog::tryIt);
     resize(380, sizeHint().height());
     tryIt();
+}
+
+void MoveDialog::keyPressEvent(QKeyEvent* e) {
+    if ((e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) && qobject_cast<QLineEdit*>(focusWidget())) return;
+    QDialog::keyPressEvent(e);
 }
 
 void MoveDialog::tryIt() {

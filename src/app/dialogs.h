@@ -44,6 +44,9 @@ public:
     MoveDialog(const PathItem&, const Vec3& about, Unit, QWidget* parent = nullptr);
     const PathRecipe& recipe() const { return m_recipe; }
 
+protected:
+    void keyPressEvent(QKeyEvent*) override; ///< Enter in a field takes its value and does not close the dialog
+
 private:
     void tryIt();
     PathRecipe m_before, m_recipe;

@@ -460,31 +460,35 @@ void TestPaths::wholePathsMoveByNumbers() {
     QVERIFY(d.window->openFile(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     const double length = current(d).path->length();
+    bool refused = false;
     d.whenDialog("movePath", [&](QDialog* dialog) {
         const auto type = [&](const char* name, const char* text) {
             auto* e = dialog->findChild<QLineEdit*>(QString("edit.") + name);
             e->setFocus();
             e->selectAll();
             QTest::keyClicks(e, text);
-            QTest::keyClick(e, Qt::Key_Tab);
+            QTest::keyClick(e, Qt::Key_Return);
         };
         type("move.by.z", "1 m");
         type("move.size", "0");
-        QVERIFY(!dialog->findChild<QPushButton*>("move.ok")->isEnabled()); // says why instead
+        refused = !dialog->findChild<QPushButton*>("move.ok")->isEnabled(); // says why instead
         type("move.size", "2");
         type("move.turn", "90");
         Driver::clickIn(dialog, "move.ok");
     });
     act(d, "movePath");
+    QVERIFY(refused);
     NEAR(current(d).path->length(), 2 * length, 1e-6);
     d.store().undo();
     NEAR(current(d).path->length(), length, 1e-9);
     d.store().selectItem(Selection::Kind::Path, 8); // follows the quay's edge
     d.whenDialog("movePath", [&](QDialog* dialog) {
-        QVERIFY(dialog->findChild<QLabel*>("move.error")->text().contains("follows another"));
+        refused = dialog->findChild<QLabel*>("move.error")->text().contains("follows another");
         dialog->reject();
     });
+    refused = false;
     act(d, "movePath");
+    QVERIFY(refused);
 }
 
 void TestPaths::edgesArePickedOnAPart() {
