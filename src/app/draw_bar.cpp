@@ -35,6 +35,7 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
         "draw.plane", {tr("plan"), tr("front"), tr("side"), tr("face\u2026")},
         {tr("Draw on the ground or level with it"), tr("Draw on an upright plane, seen from the front"),
          tr("Draw on an upright plane, seen from the side"), tr("Click a face of a part: its plane is drawn on")});
+    m_plane->setFixedWidth(236); // its words would be squeezed by the fields beside
     row->addWidget(m_plane);
     m_level = new ValueField(ValueField::Kind::Length, "draw.level", tr("Level"),
                              tr("Where the plane stands: its height, or how far behind the origin"));

@@ -253,8 +253,7 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     if (!m_shown) {
         p.setPen(theme::muted());
-        p.drawText(QRectF(kLabels, 0, width() - kLabels, height()), Qt::AlignCenter,
-                   tr("Select a run or a path to see it pulled straight."));
+        p.drawText(lane(1), Qt::AlignCenter, tr("Select a run or a path to see it pulled straight."));
         return;
     }
     paintRuler(p);

@@ -93,11 +93,18 @@ int main(int argc, char** argv) {
     d.store().undo();
     d.store().undo();
 
+    // Drawing: straight, an arc that goes on, then square onto the quay's edge.
+    d.store().selectItem(Selection::Kind::Path, 7);
     d.view().setLook(Viewport::Look::Plan);
+    d.view().frameSelection();
     d.click("tool.drawPath");
-    for (const auto& [x, y] : {std::pair{-2000, -2000}, {1000, -3000}, {4000, -2000}})
-        d.clickAt(&d.view(), d.ground(x, y));
-    QTest::mouseMove(&d.view(), d.ground(7000, -3000).toPoint());
+    d.click("draw.mode.1");
+    for (const auto& [x, y] : {std::pair{-3600, -4700}, {-1800, -4700}}) d.clickAt(&d.view(), d.ground(x, y));
+    d.click("draw.mode.2");
+    d.clickAt(&d.view(), d.ground(-900, -5400));
+    d.click("draw.mode.1");
+    QTest::mouseMove(&d.view(), d.ground(-800, -6000).toPoint());
+    QTest::mouseMove(&d.view(), d.ground(-890, -6480).toPoint());
     shoot(d.window.get(), "drawing.png");
     d.view().cancelDrawing();
 
