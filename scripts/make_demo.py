@@ -38,7 +38,7 @@ def recipe(number, name, kind, **values):
 
 
 def placed(x, y, z, plane="plan", turn=0.0):
-    return {"at": [float(x), float(y), float(z)], "plane": plane, "turn": turn}
+    return {"at": [float(x), float(y), float(z)], "plane": plane, "turn": turn, "tilt": 0.0}
 
 
 def wheel(name, x, y, radius, teeth, inside=True):
@@ -68,7 +68,7 @@ document = {
         recipe(10, "Mooring swag", "swag", **{"from": [-3000.0, -6200.0, 820.0], "to": [-400.0, -6200.0, 820.0]}, by="sag", amount=420.0),
         recipe(11, "Drain outline", "rectangle", **placed(3800, -5400, 0), width=900.0, height=600.0, radius=90.0),
         recipe(12, "Drain holes", "offset", source=11, distance=60.0, corners="round"),
-        recipe(13, "Drain spiral", "helix", **placed(3800, -5400, 0), radius=40.0, radiusTop=190.0, turns=3.0, height=0.0, leftHanded=False),
+        recipe(13, "Drain spiral", "helix", **placed(3800, -5400, 0), radius=40.0, radiusTop=190.0, by="turns", turns=3.0, height=0.0, leftHanded=False),
     ],
     "parts": [
         {"id": 3, "name": "Baluster 20", "shape": {"kind": "baluster", "width": 20.0, "depth": 20.0, "height": 1000.0}, "seat": seat([0, 0, -1])},

@@ -183,6 +183,7 @@ void MainWindow::buildMenus() {
         box.exec();
     });
 
+    connect(m_view, &Viewport::breakWanted, this, &MainWindow::breakAt);
     connect(m_view, &Viewport::edgePicked, this, [this](const EdgesRecipe& edges) {
         PathItem item;
         const auto taken = m_store->document().part(edges.part);
@@ -457,22 +458,48 @@ void MainWindow::breakPath() {
     const auto* r = path ? editablePoints(*path->item) : nullptr;
     const int at = m_store->selection().point;
     if (!r || at < 0) return showMessage(tr("Select a point of a drawn path first; the path is broken there."));
-    const int n = int(r->points.size());
-    if (r->closed) { // opened, starting and ending at the point
-        m_store->changePath(path->item->id, tr("Open at point %1").arg(at + 1), {}, [&](PathItem& i) {
-            auto& p = std::get<PointsRecipe>(i.recipe);
-            std::rotate(p.points.begin(), p.points.begin() + at, p.points.end());
-            p.points.push_back(p.points.front());
-            p.closed = false;
-        });
+    breakAtPoint(*r, at);
+}
+
+/// The same between two points: the path gets a point there first, in the same step.
+void MainWindow::breakAt(double station) {
+    const auto path = m_store->currentPath();
+    const auto* r = path ? editablePoints(*path->item) : nullptr;
+    if (!r || !path->path || path->problem) return;
+    PointsRecipe with = *r;
+    const size_t leg = legAt(*r, *path->path, station);
+    PathPoint point{path->path->at(station).point,
+                    with.points[leg].smooth || with.points[(leg + 1) % with.points.size()].smooth};
+    for (int i : {int(leg), int(leg) + 1}) // on one of its points: that one
+        if (const int k = i % int(with.points.size());
+            (with.points[size_t(k)].at - point.at).norm() < tolerance::length)
+            return breakAtPoint(with, k);
+    with.points[leg].via.reset();
+    with.points[leg].out.reset();
+    with.points[(leg + 1) % with.points.size()].in.reset();
+    with.points.insert(with.points.begin() + long(leg) + 1, point);
+    breakAtPoint(with, int(leg) + 1);
+}
+
+void MainWindow::breakAtPoint(PointsRecipe recipe, int at) {
+    const auto path = m_store->currentPath();
+    const int n = int(recipe.points.size());
+    if (recipe.closed) { // opened, starting and ending at the point
+        std::rotate(recipe.points.begin(), recipe.points.begin() + at, recipe.points.end());
+        recipe.points.push_back(recipe.points.front());
+        recipe.closed = false;
+        m_store->changePath(path->item->id, tr("Open at point %1").arg(at + 1), {},
+                            [&](PathItem& i) { i.recipe = recipe; });
         return;
     }
     if (at == 0 || at + 1 == n)
         return showMessage(tr("The path ends at this point already. Choose one between its ends."));
     PathItem first = *path->item, second = *path->item;
-    auto &a = std::get<PointsRecipe>(first.recipe).points, &b = std::get<PointsRecipe>(second.recipe).points;
-    a.erase(a.begin() + at + 1, a.end());
-    b.erase(b.begin(), b.begin() + at);
+    PointsRecipe a = recipe, b = recipe;
+    a.points.erase(a.points.begin() + at + 1, a.points.end());
+    b.points.erase(b.points.begin(), b.points.begin() + at);
+    first.recipe = a;
+    second.recipe = b;
     second.id = 0;
     Document d = with(m_store->document(), first);
     d = with(d, second);

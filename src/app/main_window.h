@@ -61,6 +61,8 @@ private:
     void newRun();
     void newPath(const std::string& kind, const QString& name);
     void breakPath();
+    void breakAt(double station);
+    void breakAtPoint(PointsRecipe, int point);
     void movePath();
     void newPart(const PartShape&, const QString& name);
     void partMenu(const QPoint&);

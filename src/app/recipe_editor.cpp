@@ -348,6 +348,11 @@ void RecipeEditor::addWheels() {
     table->setShowGrid(false);
     table->setFont(theme::font(11));
     m_body->layout()->addWidget(table);
+    m_straights = new QLabel;
+    m_straights->setObjectName(m_name + ".straights");
+    m_straights->setProperty("role", "muted");
+    m_straights->setWordWrap(true);
+    m_body->layout()->addWidget(m_straights);
     m_wheelError = new QLabel;
     m_wheelError->setObjectName("error." + m_name + ".wheels");
     m_wheelError->setProperty("role", "error");

@@ -40,7 +40,7 @@ private:
     QWidget* m_body = nullptr;
     std::vector<Row> m_rows;
     QTableWidget* m_wheels = nullptr;
-    QLabel* m_wheelError = nullptr;
+    QLabel *m_wheelError = nullptr, *m_straights = nullptr;
     bool m_filling = false;
 };
 

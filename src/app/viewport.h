@@ -75,6 +75,7 @@ signals:
     void firstFrame();
     void failed(const QString&);
     void edgePicked(const EdgesRecipe&);
+    void breakWanted(double station); ///< of the path in hand
 
 protected:
     bool event(QEvent*) override;

@@ -7,31 +7,18 @@ namespace vicinal {
 namespace {
 
 /// Points among a recipe's values, or one of them put back.
-struct PointValues {
+struct PointValues : IgnoreValues {
     std::vector<std::pair<const char*, Vec3>> all;
-    void length(const char*, const char*, const char*, double) {}
-    void angle(const char*, const char*, const char*, double) {}
-    void number(const char*, const char*, const char*, double) {}
-    void count(const char*, const char*, const char*, long) {}
-    void flag(const char*, const char*, const char*, bool) {}
     void point(const char*, const char* label, const char*, const Vec3& v) { all.push_back({label, v}); }
-    template<class E> void choice(const char*, const char*, const char*, E, std::initializer_list<const char*>) {}
-    void wheels(const char*, const std::vector<Wheel>&) {}
 };
 
-struct PutPoint {
+struct PutPoint : IgnoreValues {
     int left;
     Vec3 to;
-    void length(const char*, const char*, const char*, double&) {}
-    void angle(const char*, const char*, const char*, double&) {}
-    void number(const char*, const char*, const char*, double&) {}
-    void count(const char*, const char*, const char*, long&) {}
-    void flag(const char*, const char*, const char*, bool&) {}
+    PutPoint(int index, const Vec3& p) : left(index), to(p) {}
     void point(const char*, const char*, const char*, Vec3& v) {
         if (left-- == 0) v = to;
     }
-    template<class E> void choice(const char*, const char*, const char*, E&, std::initializer_list<const char*>) {}
-    void wheels(const char*, std::vector<Wheel>&) {}
 };
 
 const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelShape>(&r->shape) : nullptr; }
@@ -87,7 +74,7 @@ QString Viewport::handleName(const Handle& h) const {
 /// A wheel stays in its loop's plane; everything else moves in the plane that is looked at.
 Vec3 Viewport::dragNormal() const {
     if (m_handle.kind == Handle::Kind::Wheel && m_recipeStart)
-        if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipeStart)) return axesOf(s->plane).col(2);
+        if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipeStart)) return frameOf(*s).col(2);
     return planeNormal();
 }
 
@@ -142,7 +129,7 @@ void Viewport::moveHandle(const Vec3& to) {
         std::get<WheelShape>(s.shape).wheels[size_t(i)].centre = toPlane(s, to);
         name = tr("Move a wheel");
     } else {
-        describe(PutPoint{i, to}, recipe);
+        describe(PutPoint(i, to), recipe);
         PointValues values;
         describe(values, recipe);
         name = tr("Move \"%1\"").arg(tr(values.all[size_t(i)].first));

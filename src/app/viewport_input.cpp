@@ -432,9 +432,11 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
     } else {
         const auto path = m_store.currentPath();
         double away = 1e9;
-        if (path && path->path) stationUnder(at, *path->path, &away);
-        if (away < 8 && editablePoints(*path->item))
+        const double station = path && path->path ? stationUnder(at, *path->path, &away) : 0;
+        if (away < 8 && editablePoints(*path->item)) {
             menu.addAction(tr("Insert a point here"), this, [=, this] { insertPointAt(at); });
+            menu.addAction(tr("Break the path here"), this, [=, this] { emit breakWanted(station); });
+        }
         menu.addAction(tr("Show all"), this, &Viewport::frameAll);
     }
     menu.exec(e->globalPos());

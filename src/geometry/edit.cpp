@@ -1,19 +1,15 @@
 #include "geometry/edit.h"
 #include "geometry/crossings.h"
+#include "geometry/say.h"
 #include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 #include <numeric>
 
 namespace vicinal {
 namespace {
 
-std::string mm(double v) {
-    char text[48];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+using say::mm;
 
 /// Parameter of a whole segment from one of its spans. Only for kinds that are cut evenly or not at all.
 struct SpanRange {

@@ -1,9 +1,9 @@
 #include "geometry/offset.h"
 #include "geometry/crossings.h"
 #include "geometry/edit.h"
+#include "geometry/say.h"
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 #include <map>
 
 namespace vicinal {
@@ -170,6 +170,7 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
     }
     const NearestSpan source(path.spans(), sag);
     std::vector<Part> parts;
+    std::vector<OffsetPart> vanished;
     for (size_t k = 0; k < spans.size(); ++k) {
         auto& t = cuts[k];
         std::sort(t.begin(), t.end());
@@ -180,7 +181,15 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
                 const Vec3 p = spans[k].point(t[i - 1] + f * (t[i] - t[i - 1]));
                 good = good && source.distance(p, std::abs(d), std::abs(d) - 1e-5) >= std::abs(d) - 1e-5;
             }
-            if (good) parts.push_back({spans[k], t[i - 1], t[i], spans[k].point(t[i - 1]), spans[k].point(t[i])});
+            if (good) {
+                parts.push_back({spans[k], t[i - 1], t[i], spans[k].point(t[i - 1]), spans[k].point(t[i])});
+                continue;
+            }
+            // Pieces that follow each other are one.
+            if (vanished.empty() || (endOf(vanished.back().segments.back()) - spans[k].point(t[i - 1])).norm() > 1e-4)
+                vanished.emplace_back();
+            vanished.back().segments.push_back(segmentOf(spans[k], t[i - 1], t[i]));
+            vanished.back().length += (t[i] - t[i - 1]) * spans[k].length;
         }
     }
     if (parts.empty()) return std::nullopt;
@@ -242,6 +251,13 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
     std::stable_sort(chains.begin(), chains.end(), [](const auto& a, const auto& b) { return a.length > b.length; });
     Offset out;
     out.curve = {std::move(chains[0].segments), chains[0].closed};
+    // At a plain inner corner two line ends and their joint go: that is no loss.
+    std::erase_if(vanished, [](const OffsetPart& p) {
+        const bool lines = std::all_of(p.segments.begin(), p.segments.end(),
+                                       [](const Segment& s) { return std::holds_alternative<Line>(s); });
+        return p.length < 1e-3 || (lines && p.segments.size() <= 3);
+    });
+    out.vanished = std::move(vanished);
     out.others.assign(std::make_move_iterator(chains.begin() + 1), std::make_move_iterator(chains.end()));
     return out;
 }
@@ -249,15 +265,11 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
 } // namespace
 
 Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec3& normal) {
-    const auto say = [](double v) {
-        char text[48];
-        std::snprintf(text, sizeof text, "%.6g mm", v);
-        return std::string(text);
-    };
+    using say::mm;
     if (!std::isfinite(d) || std::abs(d) > 1e8)
         return Problem{"The distance is not a number or beyond 100 km.", "distance"};
     if (std::abs(d) < 1e-3)
-        return Problem{"The distance is " + say(d) + "; it must be at least 0.001 mm to one side.", "distance"};
+        return Problem{"The distance is " + mm(d) + "; it must be at least 0.001 mm to one side.", "distance"};
     const Quat turn = Quat::FromTwoVectors(normal, Vec3::UnitZ());
     const Mat3 R = turn.toRotationMatrix();
     std::vector<Segment> turned;
@@ -271,8 +283,8 @@ Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec
             const double m = (lo + hi) / 2;
             (m > 1e-3 && attempt(*flat, std::copysign(m, d), style) ? lo : hi) = m;
         }
-        return Problem{"At a distance of " + say(std::abs(d)) +
-                           " nothing of the path is left; the largest that works is about " + say(lo) + ".",
+        return Problem{"At a distance of " + mm(std::abs(d)) +
+                           " nothing of the path is left; the largest that works is about " + mm(lo) + ".",
                        "distance"};
     }
     const auto back = [&](std::vector<Segment>& segments) {
@@ -280,6 +292,7 @@ Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec
     };
     back(made->curve.segments);
     for (auto& o : made->others) back(o.segments);
+    for (auto& o : made->vanished) back(o.segments);
     return std::move(*made);
 }
 

@@ -15,8 +15,9 @@ struct OffsetPart {
     double length = 0;
 };
 struct Offset {
-    Curve curve;                    ///< the longest part, in the source's direction
-    std::vector<OffsetPart> others; ///< further separate parts ("islands"), longest first
+    Curve curve;                      ///< the longest part, in the source's direction
+    std::vector<OffsetPart> others;   ///< further separate parts ("islands"), longest first
+    std::vector<OffsetPart> vanished; ///< pieces nearer to the source than the distance, that were cut away
 };
 
 /// The line at a constant distance beside a path: to the left for distance > 0, seen from `normal` (unit), else to the

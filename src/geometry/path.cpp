@@ -1,16 +1,12 @@
 #include "geometry/path.h"
+#include "geometry/say.h"
 #include <algorithm>
 #include <array>
-#include <cstdio>
 
 namespace vicinal {
 namespace {
 
-std::string millimetres(double v) {
-    char text[64];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+using say::mm;
 
 double flat(const Vec3& t) { return std::sqrt(t.x() * t.x() + t.y() * t.y()); }
 double headingOf(const Vec3& t) { return std::atan2(t.y(), t.x()); }
@@ -334,8 +330,8 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
             return Problem{"Piece " + std::to_string(i + 1) + " of the path cannot be used: " + defect + ".", "path"};
         const Vec3 start = startOf(segments[i]);
         if (end && (start - *end).norm() > gapTolerance)
-            return Problem{"There is a gap of " + millimetres((start - *end).norm()) + " before piece " +
-                               std::to_string(i + 1) + " of the path. Join the ends or raise the join tolerance.",
+            return Problem{"There is a gap of " + mm((start - *end).norm()) + " before piece " + std::to_string(i + 1) +
+                               " of the path. Join the ends or raise the join tolerance.",
                            "path"};
         end = endOf(segments[i]);
         for (auto& span : spansOf(segments[i], int(i))) {
@@ -351,7 +347,7 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
     if (closed) {
         const double gap = (body->spans.back().point(1) - body->spans.front().point(0)).norm();
         if (gap > gapTolerance)
-            return Problem{"The path is marked closed, but its ends are " + millimetres(gap) + " apart.", "path"};
+            return Problem{"The path is marked closed, but its ends are " + mm(gap) + " apart.", "path"};
     }
     body->segments = segments;
     body->firstCrown = crownAtStart(body->spans.front().tangent(0));

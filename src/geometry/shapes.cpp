@@ -1,16 +1,12 @@
 #include "geometry/shapes.h"
+#include "geometry/say.h"
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 namespace vicinal {
 namespace {
 
-std::string mm(double v) {
-    char text[48];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+using say::mm;
 
 std::optional<Problem> checkLength(double v, const char* name, const char* field, bool zeroToo = false) {
     if (std::isfinite(v) && v <= 1e9 && (zeroToo ? v >= 0 : v >= 1e-3)) return std::nullopt;

@@ -1,17 +1,13 @@
 #include "geometry/wheels.h"
+#include "geometry/say.h"
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 #include <numeric>
 
 namespace vicinal {
 namespace {
 
-std::string mm(double v) {
-    char text[48];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+using say::mm;
 
 std::string name(size_t i) { return "wheel " + std::to_string(i + 1); }
 

@@ -1,7 +1,7 @@
 #include "model/recipe.h"
+#include "geometry/say.h"
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 namespace vicinal {
 namespace {
@@ -15,11 +15,7 @@ constexpr const char* kShapes[] = {"circle", "ellipse", "rectangle", "slot", "po
 constexpr const char* kChanges[] = {"offset",   "stretch",   "backwards", "start moved",
                                     "mirrored", "projected", "resampled", "smoothed"};
 
-std::string mm(double v) {
-    char text[48];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+using say::mm;
 
 /// One stretch of points between special legs as spline and straight legs.
 void addPlain(const std::vector<PathPoint>& p, bool closed, Knotting knotting, std::vector<Segment>& out) {
@@ -159,71 +155,80 @@ Result<Built> buildShape(const ShapeRecipe& r) {
     if (!finite(r.at) || r.at.cwiseAbs().maxCoeff() > 1e9)
         return Problem{"The place of the shape is not a number or beyond 1000 km.", "at"};
     if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
+    if (!std::isfinite(r.tilt)) return Problem{"The tilt is not a number. Type an angle.", "tilt"};
     std::optional<WheelLoop> loop;
     bool placed = true;
     Result<Curve> curve = std::visit(
-        Overloaded{[](const CircleShape& s) { return circle(s.radius); },
-                   [](const EllipseShape& s) { return ellipse(s.radiusX, s.radiusY); },
-                   [](const RectangleShape& s) { return rectangle(s.width, s.height, s.radius); },
-                   [](const SlotShape& s) { return slot(s.length, s.width); },
-                   [](const PolygonShape& s) { return polygon(s.sides, s.radius); },
-                   [](const HelixShape& s) { return helix(s.radius, s.radiusTop, s.turns, s.height, s.leftHanded); },
-                   [&](const ArcShape& s) -> Result<Curve> {
-                       placed = false;
-                       for (const auto& [p, key] : {std::pair(&s.from, "from"), {&s.via, "via"}, {&s.to, "to"}})
-                           if (!finite(*p)) return Problem{"A point of the arc is not a number.", key};
-                       return Curve{{arcThrough(s.from, s.via, s.to)}, false};
-                   },
-                   [&](const StraightShape& s) -> Result<Curve> {
-                       placed = false;
-                       if (!finite(s.from)) return Problem{"The start of the line is not a number.", "from"};
-                       if (!(s.length >= 1e-3 && s.length <= 1e9))
-                           return Problem{"The length is " + mm(s.length) + "; use 0.001 mm to 1000 km.", "length"};
-                       if (!std::isfinite(s.heading)) return Problem{"The heading is not a number.", "heading"};
-                       if (!std::isfinite(s.slope)) return Problem{"The slope is not a number.", "slope"};
-                       const Vec3 d(std::cos(s.heading) * std::cos(s.slope), std::sin(s.heading) * std::cos(s.slope),
-                                    std::sin(s.slope));
-                       return Curve{{Line{s.from, s.from + s.length * d}}, false};
-                   },
-                   [&](const SwagShape& s) -> Result<Curve> {
-                       placed = false;
-                       auto c = swag(s.from, s.to, s.by, s.amount);
-                       if (!c) return Problem{c.problem().text, c.problem().field == "end" ? "to" : "amount"};
-                       return c;
-                   },
-                   [&](const WheelShape& s) -> Result<Curve> {
-                       for (size_t i = 0; i < s.wheels.size(); ++i) {
-                           const auto& w = s.wheels[i];
-                           if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
-                               return Problem{"Wheel " + std::to_string(i + 1) + " has " + std::to_string(w.teeth) +
-                                                  " teeth; use 3 to 10000, or 0 for a plain radius.",
-                                              "wheel " + std::to_string(i + 1)};
-                           if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
-                               return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use 0.001 mm to 1 km.",
-                                              "chainPitch"};
-                       }
-                       auto l = loopRound(circlesOf(s), s.closed, s.crossed);
-                       if (!l) { // by name, as the user knows it
-                           Problem p = l.problem();
-                           for (size_t i = s.wheels.size(); i-- > 0;) {
-                               if (s.wheels[i].name.empty()) continue;
-                               for (const char* word : {"wheel ", "Wheel "}) {
-                                   const std::string number = word + std::to_string(i + 1);
-                                   for (size_t at = p.text.find(number); at != std::string::npos;
-                                        at = p.text.find(number, at + 1))
-                                       p.text.replace(at, number.size(), s.wheels[i].name);
-                               }
-                           }
-                           return p;
-                       }
-                       loop = *l;
-                       return l->curve;
-                   }},
+        Overloaded{
+            [](const CircleShape& s) { return circle(s.radius); },
+            [](const EllipseShape& s) { return ellipse(s.radiusX, s.radiusY); },
+            [](const RectangleShape& s) { return rectangle(s.width, s.height, s.radius); },
+            [](const SlotShape& s) { return slot(s.length, s.width); },
+            [](const PolygonShape& s) { return polygon(s.sides, s.radius); },
+            [](const HelixShape& s) -> Result<Curve> {
+                if (s.by == HelixBy::Turns) return helix(s.radius, s.radiusTop, s.turns, s.height, s.leftHanded);
+                if (!(s.pitch > 0) || !(std::abs(s.height) >= 1e-3))
+                    return Problem{
+                        "By pitch a helix needs a pitch above zero and a height. A flat spiral is given by turns.",
+                        "pitch"};
+                return helix(s.radius, s.radiusTop, std::abs(s.height) / s.pitch, s.height, s.leftHanded);
+            },
+            [&](const ArcShape& s) -> Result<Curve> {
+                placed = false;
+                for (const auto& [p, key] : {std::pair(&s.from, "from"), {&s.via, "via"}, {&s.to, "to"}})
+                    if (!finite(*p)) return Problem{"A point of the arc is not a number.", key};
+                return Curve{{arcThrough(s.from, s.via, s.to)}, false};
+            },
+            [&](const StraightShape& s) -> Result<Curve> {
+                placed = false;
+                if (!finite(s.from)) return Problem{"The start of the line is not a number.", "from"};
+                if (!(s.length >= 1e-3 && s.length <= 1e9))
+                    return Problem{"The length is " + mm(s.length) + "; use 0.001 mm to 1000 km.", "length"};
+                if (!std::isfinite(s.heading)) return Problem{"The heading is not a number.", "heading"};
+                if (!std::isfinite(s.slope)) return Problem{"The slope is not a number.", "slope"};
+                const Vec3 d(std::cos(s.heading) * std::cos(s.slope), std::sin(s.heading) * std::cos(s.slope),
+                             std::sin(s.slope));
+                return Curve{{Line{s.from, s.from + s.length * d}}, false};
+            },
+            [&](const SwagShape& s) -> Result<Curve> {
+                placed = false;
+                auto c = swag(s.from, s.to, s.by, s.amount);
+                if (!c) return Problem{c.problem().text, c.problem().field == "end" ? "to" : "amount"};
+                return c;
+            },
+            [&](const WheelShape& s) -> Result<Curve> {
+                for (size_t i = 0; i < s.wheels.size(); ++i) {
+                    const auto& w = s.wheels[i];
+                    if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
+                        return Problem{"Wheel " + std::to_string(i + 1) + " has " + std::to_string(w.teeth) +
+                                           " teeth; use 3 to 10000, or 0 for a plain radius.",
+                                       "wheel " + std::to_string(i + 1)};
+                    if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
+                        return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use 0.001 mm to 1 km.",
+                                       "chainPitch"};
+                }
+                auto l = loopRound(circlesOf(s), s.closed, s.crossed);
+                if (!l) { // by name, as the user knows it
+                    Problem p = l.problem();
+                    for (size_t i = s.wheels.size(); i-- > 0;) {
+                        if (s.wheels[i].name.empty()) continue;
+                        for (const char* word : {"wheel ", "Wheel "}) {
+                            const std::string number = word + std::to_string(i + 1);
+                            for (size_t at = p.text.find(number); at != std::string::npos;
+                                 at = p.text.find(number, at + 1))
+                                p.text.replace(at, number.size(), s.wheels[i].name);
+                        }
+                    }
+                    return p;
+                }
+                loop = *l;
+                return l->curve;
+            }},
         r.shape);
     if (!curve) return curve.problem();
     std::vector<Segment> segments = curve->segments;
     if (placed) {
-        const Mat3 R = axesOf(r.plane) * Eigen::AngleAxisd(r.turn, Vec3::UnitZ()).toRotationMatrix();
+        const Mat3 R = frameOf(r);
         for (auto& s : segments) s = moved(s, R, r.at);
     }
     auto out = built(segments, curve->closed, 1e-3);
@@ -243,6 +248,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
     bool closed = p.closed();
     std::vector<OffsetPart> lost;
     std::vector<std::string> remarks;
+    double vanished = 0;
     S segments = std::visit(
         Overloaded{[&](const OffsetOf& c) -> S {
                        const PathPlane facts = planeOf(p);
@@ -252,12 +258,18 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
                        if (!o) return o.problem();
                        closed = o->curve.closed;
                        lost = std::move(o.value().others);
+                       for (auto& piece : o.value().vanished) vanished += piece.length;
+                       if (vanished > 1e-3)
+                           remarks.push_back("Where the path bends sharper than the distance, " + mm(vanished) +
+                                             " of the offset vanish (shown grey); the rest is joined there.");
                        if (!lost.empty()) {
                            double length = 0;
                            for (const auto& part : lost) length += part.length;
                            remarks.push_back(std::to_string(lost.size()) + " separate part(s), " + mm(length) +
                                              " in all, are left out: the offset falls apart where the path is narrow.");
                        }
+                       lost.insert(lost.end(), std::make_move_iterator(o.value().vanished.begin()),
+                                   std::make_move_iterator(o.value().vanished.end()));
                        return o->curve.segments;
                    },
                    [&](const StretchOf& c) -> S {
@@ -346,16 +358,10 @@ Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh) {
 }
 
 /// Multiplies every length of a recipe.
-struct Scaler {
+struct Scaler : IgnoreValues {
     double k;
+    explicit Scaler(double by) : k(by) {}
     void length(const char*, const char*, const char*, double& v) const { v *= k; }
-    void angle(const char*, const char*, const char*, double&) const {}
-    void number(const char*, const char*, const char*, double&) const {}
-    void count(const char*, const char*, const char*, long&) const {}
-    void flag(const char*, const char*, const char*, bool&) const {}
-    void point(const char*, const char*, const char*, Vec3&) const {}
-    template<class E> void choice(const char*, const char*, const char*, E&, std::initializer_list<const char*>) const {
-    }
     void wheels(const char*, std::vector<Wheel>& wheels) const {
         for (auto& w : wheels) w.centre *= k, w.radius *= k;
     }
@@ -442,7 +448,7 @@ Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, cons
             s->at = go(s->at);
             s->turn += turn;
         }
-        describe(Scaler{size}, out);
+        describe(Scaler(size), out);
     } else if (auto* e = std::get_if<EdgesRecipe>(&out)) {
         if (size != 1) return Problem{"Edges of a part are as large as the part. Change the part's size.", "size"};
         e->at = go(e->at);
@@ -454,13 +460,12 @@ Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, cons
     return out;
 }
 
-Vec3 toSpace(const ShapeRecipe& r, const Vec2& p) {
-    return r.at + axesOf(r.plane) * (Eigen::AngleAxisd(r.turn, Vec3::UnitZ()) * Vec3(p.x(), p.y(), 0));
+Mat3 frameOf(const ShapeRecipe& r) {
+    return axesOf(r.plane) *
+           (Eigen::AngleAxisd(r.turn, Vec3::UnitZ()) * Eigen::AngleAxisd(r.tilt, Vec3::UnitX())).toRotationMatrix();
 }
-
-Vec2 toPlane(const ShapeRecipe& r, const Vec3& p) {
-    return (Eigen::AngleAxisd(-r.turn, Vec3::UnitZ()) * (axesOf(r.plane).transpose() * (p - r.at))).head<2>();
-}
+Vec3 toSpace(const ShapeRecipe& r, const Vec2& p) { return r.at + frameOf(r) * Vec3(p.x(), p.y(), 0); }
+Vec2 toPlane(const ShapeRecipe& r, const Vec3& p) { return (frameOf(r).transpose() * (p - r.at)).head<2>(); }
 
 std::string kindOf(const PathRecipe& r) {
     return std::visit(Overloaded{[](const PointsRecipe&) -> std::string { return "points"; },
@@ -489,7 +494,7 @@ template<size_t I = 0> std::optional<Change> changeAt(size_t i) {
 
 std::optional<PathRecipe> recipeOf(const std::string& kind) {
     for (size_t i = 0; i < std::size(kShapes); ++i)
-        if (kind == kShapes[i]) return ShapeRecipe{*shapeAt(i), {0, 0, 0}, Plane::Plan, 0};
+        if (kind == kShapes[i]) return ShapeRecipe{*shapeAt(i), {0, 0, 0}, Plane::Plan, 0, 0};
     for (size_t i = 0; i < std::size(kChanges); ++i)
         if (kind == kChanges[i]) return DerivedRecipe{0, *changeAt(i)};
     if (kind == "edges") return EdgesRecipe{};

@@ -56,8 +56,12 @@ struct PolygonShape {
     long sides = 6;
     double radius = 500;
 };
+enum class HelixBy { Turns, Pitch };
 struct HelixShape {
-    double radius = 800, radiusTop = 800, turns = 2, height = 2400;
+    double radius = 800, radiusTop = 800;
+    HelixBy by = HelixBy::Turns;
+    double turns = 2, pitch = 1200; ///< pitch: rise of one turn, mm
+    double height = 2400;
     bool leftHanded = false;
 };
 struct ArcShape { ///< through three points in space
@@ -95,6 +99,7 @@ struct ShapeRecipe {
     Vec3 at = {0, 0, 0};
     Plane plane = Plane::Plan;
     double turn = 0; ///< radians, about the plane's normal
+    double tilt = 0; ///< radians, then about its own x: any plane
 };
 
 struct OffsetOf {
@@ -175,6 +180,8 @@ Result<PathRecipe> movedRecipe(const PathRecipe&, const Vec3& about, const Vec3&
 std::vector<WheelCircle> circlesOf(const WheelShape&);
 /// Part whose edges a recipe takes; 0 when it takes none.
 Id bodyOf(const PathRecipe&);
+/// Axes of a placed shape in space: columns its x, y, normal.
+Mat3 frameOf(const ShapeRecipe&);
 /// A point of a shape's plane in space, and back.
 Vec3 toSpace(const ShapeRecipe&, const Vec2&);
 Vec2 toPlane(const ShapeRecipe&, const Vec3&);
@@ -197,6 +204,19 @@ size_t legAt(const PointsRecipe&, const Path&, double station);
 /// / point / wheels (key, label, tip, value). One list for files, fields and handles. R is a recipe or a const one.
 template<class V, class R> void describe(V&& v, R& recipe);
 
+/// Takes every value and does nothing; visitors derive from it and say what they do want.
+struct IgnoreValues {
+    template<class T> void length(const char*, const char*, const char*, T&&) const {}
+    template<class T> void angle(const char*, const char*, const char*, T&&) const {}
+    template<class T> void number(const char*, const char*, const char*, T&&) const {}
+    template<class T> void count(const char*, const char*, const char*, T&&) const {}
+    template<class T> void flag(const char*, const char*, const char*, T&&) const {}
+    template<class T> void point(const char*, const char*, const char*, T&&) const {}
+    template<class E>
+    void choice(const char*, const char*, const char*, E&&, std::initializer_list<const char*>) const {}
+    template<class T> void wheels(const char*, T&&) const {}
+};
+
 template<class V, class S> void describeShape(V&& v, S& shape) {
     using T = std::remove_cv_t<S>;
     if constexpr (std::is_same_v<T, CircleShape>) {
@@ -218,7 +238,11 @@ template<class V, class S> void describeShape(V&& v, S& shape) {
         v.length("radius", "Radius", "At the start", shape.radius);
         v.length("radiusTop", "Radius at top", "At the end; another one makes a cone or, without height, a spiral",
                  shape.radiusTop);
-        v.number("turns", "Turns", "Times round, also in parts", shape.turns);
+        v.choice("by", "Given by", "How often it turns, or how far it rises in one turn", shape.by, {"turns", "pitch"});
+        if (shape.by == HelixBy::Turns)
+            v.number("turns", "Turns", "Times round, also in parts", shape.turns);
+        else
+            v.length("pitch", "Pitch", "Rise of one turn", shape.pitch);
         v.length("height", "Height", "Whole rise", shape.height);
         v.flag("leftHanded", "Left-handed", "Turns clockwise as it rises, seen from above", shape.leftHanded);
     } else if constexpr (std::is_same_v<T, ArcShape>) {
@@ -284,6 +308,7 @@ template<class V, class R> void describe(V&& v, R& recipe) {
                     v.point("at", "Middle at", "Where its own origin stands", r.at);
                     v.choice("plane", "Plane", "The plane it lies in", r.plane, {"plan", "front", "side"});
                     v.angle("turn", "Turn", "In its plane", r.turn);
+                    v.angle("tilt", "Tilt", "Out of its plane, about its own x", r.tilt);
                 }
                 std::visit([&](auto& s) { describeShape(v, s); }, r.shape);
             } else if constexpr (std::is_same_v<T, DerivedRecipe>) {

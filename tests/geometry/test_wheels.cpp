@@ -225,6 +225,8 @@ void TestWheels::offsetOfArcsAndLinesIsExact() {
     const auto inner = offsetOf(rect, 120, CornerStyle::Round);
     QVERIFY(bool(inner));
     NEAR(pathOf(inner->curve.segments, true).length(), 2 * (360 + 160), 1e-4);
+    QCOMPARE(inner->vanished.size(), size_t(4)); // the four corners' loops, to be shown
+    for (const auto& v : inner->vanished) QVERIFY(v.length > 40 * kPi / 2 && v.length < 200);
     // Sharp outside, the corner of a plain rectangle stays a corner; round, it becomes an arc.
     const Path plain = pathOf(rectangle(600, 400, 0)->segments, true);
     const auto length = [&](double d, CornerStyle style) {

@@ -447,6 +447,15 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
                  b = d.store().evaluation().paths.at(d.store().document().paths.back()->id)->path->length();
     NEAR(a + b, whole, 60); // the spline's ends are free now
     d.store().undo();
+    // At a station between two points: one step, one point more, nothing lost.
+    d.store().selectItem(Selection::Kind::Path, 1);
+    const Vec3 there = d.store().evaluation().paths.at(1)->path->at(2000).point;
+    emit d.view().breakWanted(2000);
+    QCOMPARE(d.store().document().paths.size(), count + 1);
+    NEAR((points(d).points.back().at - there).norm(), 0, 1e-9);
+    NEAR((std::get<PointsRecipe>(d.store().document().paths.back()->recipe).points.front().at - there).norm(), 0, 1e-9);
+    d.store().undo();
+    QCOMPARE(d.store().document().paths.size(), count);
     emit d.window->yard().removeWanted(7); // the quay's edge, which the lamp line follows
     QVERIFY2(d.window->message().contains("Lamp line"), qPrintable(d.window->message()));
     QVERIFY(d.store().evaluation().run(15)->stale());
