@@ -3,8 +3,8 @@
 #include "geometry/path.h"
 #include <QTest>
 #include <functional>
-#include <tuple>
 #include <random>
+#include <tuple>
 
 namespace vicinal::test {
 

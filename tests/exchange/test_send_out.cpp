@@ -27,7 +27,8 @@ Vec3 vec(const QJsonValue& v) { return {v[0].toDouble(), v[1].toDouble(), v[2].t
 /// Runs that tilt, roll and turn: nothing an insert could fake with a plan angle.
 Document tilted() {
     Document d = fullDocument();
-    for (const auto& run : d.runs) {
+    const auto runs = d.runs; // held: d is replaced within
+    for (const auto& run : runs) {
         RunItem r = *run;
         r.facing.nose = NoseRule::Along;
         d = with(d, r);
