@@ -24,6 +24,10 @@ std::optional<Vec3> Viewport::drawPoint(const QPointF& at, bool snap) {
     if (!m_pen.points.empty()) q.from = m_pen.via ? *m_pen.via : m_pen.points.back().at;
     q.gridStep = m_gridStep / 10;
     q.reach = 9;
+    const bool along = m_camera.parallel && m_look != Look::Free;
+    q.depthAxis = !along ? -1 : m_look == Look::Plan ? 2 : m_look == Look::Front ? 1 : 0;
+    // In a free view what is far behind may look near: then all are asked, as long as they are few.
+    if (along || m_store.evaluation().paths.size() > 200) q.worldReach = 60 * m_camera.scale();
     q.off = m_snapOff;
     q.away = [&](const Vec3& v) {
         const auto s = m_camera.project(v);

@@ -115,6 +115,31 @@ std::vector<SteepStretch> findSteep(const Path::Body& body, const std::vector<Sl
     return out;
 }
 
+/// A box round a span: its ends and whatever else holds it in.
+void extend(Box3& box, const Span& s) {
+    box.extend(s.point(0));
+    box.extend(s.point(1));
+    const auto round = [&](const Vec3& middle, double r) {
+        box.extend(Vec3(middle - Vec3::Constant(r)));
+        box.extend(Vec3(middle + Vec3::Constant(r)));
+    };
+    switch (s.kind) {
+    case Span::Kind::Line: break;
+    case Span::Kind::Arc: round(s.c0, s.c1.norm()); break;
+    case Span::Kind::Helix:
+        for (double t : {0.0, 1.0}) round(s.c0 + t * s.c3, std::max(s.r0, s.r0 + s.dr));
+        break;
+    case Span::Kind::Catenary: round((s.point(0) + s.point(1)) / 2, s.length / 2); break;
+    case Span::Kind::Cubic: // its control points
+        box.extend(Vec3(s.c0 + s.c1 / 3));
+        box.extend(Vec3(s.c0 + 2 * s.c1 / 3 + s.c2 / 3));
+        break;
+    case Span::Kind::General:
+        for (const auto& h : s.form.h) box.extend(Vec3(h.head<3>() / h.w()));
+        break;
+    }
+}
+
 void findCorners(Path::Body& body) {
     const auto& spans = body.spans;
     const auto joint = [&](const Span& a, const Span& b, double station) {
@@ -350,6 +375,7 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
             return Problem{"The path is marked closed, but its ends are " + mm(gap) + " apart.", "path"};
     }
     body->segments = segments;
+    for (const auto& s : body->spans) extend(body->hull, s);
     body->firstCrown = crownAtStart(body->spans.front().tangent(0));
     findCorners(*body);
     const auto samples = slopeSamples(body->spans);
@@ -368,6 +394,8 @@ const std::vector<Corner>& Path::corners() const { return m_body->corners; }
 const std::vector<SteepStretch>& Path::steepStretches() const { return m_body->steep; }
 double Path::steepest() const { return m_body->steepest; }
 double Path::closingTwist() const { return m_body->table().closingTwist; }
+
+const Box3& Path::hull() const { return m_body->hull; }
 
 Box3 Path::bounds() const {
     Box3 box;

@@ -48,6 +48,8 @@ public:
     /// The largest |z| component of any tangent; 0 means the path is level. Radians-free sine.
     double steepest() const;
     Box3 bounds() const;
+    /// A box that holds the path, larger than bounds() where it is curved; known from the start.
+    const Box3& hull() const;
 
     /// One station, any order: about a microsecond.
     Sample at(double station, bool carried = false) const;

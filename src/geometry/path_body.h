@@ -58,6 +58,7 @@ struct Path::Body {
     std::vector<SteepStretch> steep;
     double steepest = 0;
     Vec3 firstCrown;
+    Box3 hull;
 
     /// Built when it is first asked for.
     const ArcTable& table() const;

@@ -44,6 +44,9 @@ std::optional<Snap> snapTo(const SnapQuery& q, std::span<const Path> paths, std:
     };
     for (const Vec3& p : points) offer(SnapKind::Point, p);
     for (const Path& path : paths) {
+        Vec3 away = (path.hull().min() - q.pointer).cwiseMax(q.pointer - path.hull().max()).cwiseMax(0);
+        if (q.depthAxis >= 0) away[q.depthAxis] = 0;
+        if (away.norm() > q.worldReach) continue;
         if (!path.closed()) {
             offer(SnapKind::End, path.spans().front().point(0));
             offer(SnapKind::End, path.spans().back().point(1));

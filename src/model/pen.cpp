@@ -58,6 +58,7 @@ std::optional<Problem> PathPen::add(const Vec3& p, const std::optional<Vec3>& ha
 }
 
 void PathPen::stroke(std::span<const Vec3> trace, double within) {
+    if (!points.empty() && trace.size() > 1) points.back().out.reset(); // the hand leads on, not the handle
     for (const Vec3& p : simplified(trace, within))
         if (points.empty() || (points.back().at - p).norm() > tolerance::length) points.push_back({p, true});
 }
