@@ -40,13 +40,11 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
     m_level = new ValueField(ValueField::Kind::Length, "draw.level", tr("Level"),
                              tr("Where the plane stands: its height, or how far behind the origin"));
     m_level->setFixedWidth(104);
-    m_levelRow = m_level;
     row->addWidget(m_level);
     m_radius = new ValueField(ValueField::Kind::Length, "draw.radius", tr("Radius"),
                               tr("Of the next arc; below zero it bends to the other side"));
     m_radius->setFixedWidth(104);
     m_radius->setSuffix(tr("r"));
-    m_radiusRow = m_radius;
     row->addWidget(m_radius);
     row->addStretch();
     m_snaps = new QPushButton(tr("Catches"));
@@ -102,6 +100,8 @@ void DrawBar::refresh() {
                         : m_view.look() == Viewport::Look::Side  ? 2
                                                                  : 0);
     m_radius->setVisible(m_view.pen().mode == PenMode::ArcRadius);
+    m_radius->setUnit(m_view.unit());
+    m_level->setUnit(m_view.unit());
     m_radius->setValue(m_view.pen().radius);
     m_level->setValue(m_view.drawLevel());
     place();

@@ -22,7 +22,6 @@ private:
     Viewport& m_view;
     Segmented *m_mode, *m_plane;
     ValueField *m_radius, *m_level;
-    QWidget *m_radiusRow, *m_levelRow;
     QPushButton* m_snaps;
 };
 

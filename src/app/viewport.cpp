@@ -118,6 +118,7 @@ Viewport::~Viewport() { delete m_canvas; }
 
 void Viewport::documentChanged() {
     m_sceneDirty = true;
+    m_bar->refresh(); // the unit may be another
     measureContent();
     if (!m_framed && !m_store.document().paths.empty()) frameAll();
     moved(true);

@@ -35,6 +35,7 @@ public:
     /// Clicks on the ground (or the plane looked at) become path points until Enter, a click on the first point, or
     /// Esc.
     void startDrawing();
+    Unit unit() const { return m_store.document().unit; } ///< values are shown and typed in it
     bool drawing() const { return m_drawing; }
     /// The pen a path is drawn with; `freehand`: strokes instead of clicks.
     const PathPen& pen() const { return m_pen; }

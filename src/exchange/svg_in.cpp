@@ -288,8 +288,7 @@ Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
         reader.file.remarks.push_back("Line " + std::to_string(e->line) +
                                       ": the file is broken there; what is sound was taken.");
         xmlResetLastError();
-    } else if (bytes->find("</svg>") == std::string::npos && bytes->find("/>") == std::string::npos)
-        reader.file.remarks.push_back("The file is cut off; what is sound was taken.");
+    }
     const auto width = length(attribute(root, "width")), height = length(attribute(root, "height"));
     const auto box = numbers(attribute(root, "viewBox"));
     double scale = 1; // px a user unit

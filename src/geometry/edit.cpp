@@ -11,7 +11,7 @@ namespace {
 
 using say::mm;
 
-/// Parameter of a whole segment from one of its spans. Only for kinds that are cut evenly or not at all.
+/// The spans that one segment was cut into.
 struct SpanRange {
     size_t first, count;
 };

@@ -154,7 +154,7 @@ struct Part {
     Segment segment() const { return segmentOf(span, t0, t1); }
 };
 
-/// Sharp corners reach beyond the distance; the loops that are wrong reach below it. `slack`: what rounding may take.
+/// Pieces between crossings stay when they keep the distance everywhere; nothing when none does.
 std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
     const auto raw = RawOffset(path, d, style).make();
     std::vector<Span> spans;

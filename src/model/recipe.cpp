@@ -45,7 +45,6 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
         size_t first = 0;
         if (r.closed)
             while (!special((first + n - 1) % n)) ++first;
-        std::vector<std::vector<Segment>> byLeg; // by stretch, in order from `first`
         size_t i = 0;
         size_t seamAt = 0; // segments made before point 0 comes by
         while (i < legs) {
@@ -81,7 +80,6 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
             if (!q.smooth && q.fillet > 0 && (q.at - p).norm() < tolerance::length) return &q;
         return nullptr;
     };
-    std::vector<Segment> rounded = out;
     const size_t m = out.size();
     std::vector<std::optional<Arc>> arcs(m);
     std::vector<double> fromStart(m, 0), fromEnd(m, 0);
@@ -118,11 +116,11 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
                 "path"};
     std::vector<Segment> all;
     for (size_t k = 0; k < m; ++k) {
-        if (auto* l = std::get_if<Line>(&rounded[k])) {
+        if (auto* l = std::get_if<Line>(&out[k])) {
             const Vec3 u = (l->b - l->a).normalized(), a = l->a + fromStart[k] * u, b = l->b - fromEnd[k] * u;
             if ((b - a).dot(u) > tolerance::length) all.push_back(Line{a, b});
         } else
-            all.push_back(rounded[k]);
+            all.push_back(out[k]);
         if (arcs[k]) all.push_back(*arcs[k]);
     }
     return all;

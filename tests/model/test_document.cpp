@@ -141,6 +141,15 @@ void TestDocument::bareJsonOpensWithItsAssets() {
     const auto back = openDocument(path, readMesh);
     QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
     QCOMPARE(toJson(*back), json);
+    // Version 1 had the same points and curves; it is read and saved as today's.
+    PathItem line;
+    line.recipe = PointsRecipe{{{{0, 0, 0}}, {{100, 0, 0}, false}}, false, Knotting::Centripetal};
+    const std::string now = toJson(with(Document{}, line));
+    std::string old = now;
+    old.replace(old.find("\"version\": 2"), 12, "\"version\": 1");
+    const auto first = openDocument(writeText(dir, "first.json", old), readMesh);
+    QVERIFY2(bool(first), first ? "" : first.problem().text.c_str());
+    QCOMPARE(toJson(*first), now);
 }
 
 void TestDocument::schemaAcceptsWhatIsWritten() {
