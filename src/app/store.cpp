@@ -159,7 +159,7 @@ void Store::load(Document d, const QString& file) {
 void Store::newDocument() { load({}, {}); }
 
 QString Store::open(const QString& path) {
-    auto d = openDocument(path.toStdString(), readMesh);
+    auto d = openDocument(path.toStdString(), readBody);
     if (!d) return QString::fromStdString(d.problem().text);
     load(std::move(d).value(), path);
     return {};

@@ -10,6 +10,8 @@ int places(const std::string& file, const std::vector<std::string>& runs, const 
 int fits(const std::string& file, const std::string& run, bool json);
 /// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
+/// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
+int part(const std::string& file, const std::string& name, bool json);
 int validate(const std::string& file);
 int check(const std::string& file);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to);

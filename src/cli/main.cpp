@@ -29,6 +29,12 @@ int main(int argc, char** argv) {
     path->add_option("--at", stations, "Station in mm (may be given several times)");
     path->callback([&] { code = cli::path(file, run, stations); });
 
+    auto* part = app.add_subcommand("part", "Print a part's measures in seat axes, and its holes");
+    part->add_option("file", file, "A .vicinal document")->required();
+    part->add_option("--name", run, "The part")->required();
+    part->add_option("--format", format, "text or json")->check(CLI::IsMember({"text", "json"}));
+    part->callback([&] { code = cli::part(file, run, format == "json"); });
+
     auto* validate = app.add_subcommand("validate", "Open a document and work everything out");
     validate->add_option("file", file, "A .vicinal document")->required();
     validate->callback([&] { code = cli::validate(file); });

@@ -4,6 +4,7 @@
 #include "model/document.h"
 #include <atomic>
 #include <filesystem>
+#include <functional>
 
 namespace vicinal {
 
@@ -47,15 +48,56 @@ Result<std::vector<Strand>> pathsOf(CurveFile&, double millimetresPerUnit, doubl
 /// Problem with the line number when a value is not a number, or fewer than two points are there.
 Result<std::vector<Vec3>> readPoints(const std::string& text);
 
-/// Mesh from the bytes of an OBJ, STL or PLY, scaled to mm. Vertices pass through single precision (the reader's): far
-/// from the origin that costs digits, see lostDigits().
+/// A body of a STEP file.
+struct StepBody {
+    std::string name; ///< as the file says; numbered where it does not
+    SolidPtr solid;   ///< mm
+};
+struct StepFile {
+    std::vector<StepBody> bodies;
+    std::string unit;                 ///< of length as the file says: "millimetre", "inch"...
+    std::vector<std::string> remarks; ///< what was passed over
+};
+/// How far a reader is, 0 to 1; read by another thread.
+using Progress = std::atomic<double>;
+
+/// Solids (and closed or open shells where there are no solids) of a STEP file with their names, each as often as the
+/// assembly places it. Problem: unreadable, cut off, of another kind, no body in it, or cancelled.
+Result<StepFile> readStepBodies(const std::filesystem::path&, const Stop* = nullptr, Progress* = nullptr);
+
+/// Mesh from the bytes of an OBJ, STL (text or binary), PLY, GLB or glTF (with its buffers inside), scaled to mm:
+/// joined, turned, reported. The y-up axes of glTF become z-up. Vertices pass through single precision (the reader's):
+/// far from the origin that costs digits, see lostDigits(). Problem: empty, cut off, of another kind than its name
+/// says, without triangles, or cancelled.
 Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std::string& extension,
-                                             double millimetresPerUnit);
+                                             double millimetresPerUnit, MeshReport* = nullptr, const Stop* = nullptr,
+                                             Progress* = nullptr);
 
 /// The rounding (mm) single precision costs a mesh at its distance from the origin.
 double lostDigits(const Mesh&);
 
-/// A brought-in part from a file.
-Result<PartItem> bringInPart(const std::filesystem::path&, double millimetresPerUnit);
+/// The kind a file is by its first bytes: "step", "glb", "gltf", "ply", "stl", "dxf", "svg", "obj"; empty when they do
+/// not tell.
+std::string kindByContent(const std::string& bytes);
+
+/// The body of something that is stored in a document (a BodyReader).
+Result<BodyPtr> readBody(const Brought&);
+
+/// A file that holds a part, read but not yet scaled: what to ask the user is known from here.
+struct PartFile {
+    Brought brought;               ///< `body` at one mm a unit, of all bodies; null for outlines
+    std::vector<StepBody> bodies;  ///< of a STEP file, to choose from
+    std::vector<Strand> outlines;  ///< closed curves of a DXF or SVG, in file units
+    double millimetresPerUnit = 0; ///< 0: the file does not say
+    std::string unit;              ///< the word for it, where the file says
+    std::vector<std::string> remarks;
+};
+/// Any part by the file's extension (.step .stp .obj .stl .ply .glb .gltf .dxf .svg).
+Result<PartFile> readPartFile(const std::filesystem::path&, const Stop* = nullptr, Progress* = nullptr);
+
+/// The shape of a part file at a unit. `chosen`: bodies of a STEP file (empty: all). `thickness`: of an outline, mm.
+/// Outlines are put round the middle of their box. Problem as extruded().
+Result<PartShape> shapeOf(const PartFile&, double millimetresPerUnit, std::vector<int> chosen = {},
+                          double thickness = 0);
 
 } // namespace vicinal

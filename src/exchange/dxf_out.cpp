@@ -1,6 +1,7 @@
 #include "exchange/send_out.h"
 #include "geometry/edit.h"
 #include "model/document_file.h"
+#include "parts/outline.h"
 #include <cmath>
 #include <dxflib/dl_dxf.h>
 #include <map>
@@ -35,13 +36,37 @@ struct Writer {
         dw.dxfString(8, layer);
         dw.dxfString(100, subclass);
     }
-    void outline(const std::vector<Vec2>& ring) const {
+    /// Straight pieces and arcs as one polyline; what has other curves as fine straight pieces of them.
+    void outline(const Ring& ring) const {
+        struct Corner {
+            Vec3 at;
+            double bulge; ///< tangent of a quarter of the sweep that follows
+        };
+        std::vector<Corner> corners;
+        for (const auto& s : ring) {
+            if (const auto* a = std::get_if<Arc>(&s)) {
+                const int n = std::abs(a->sweep) > 1.5 * kPi ? 2 : 1; // a full circle has no start and end of its own
+                const double side = a->xAxis.cross(a->yAxis).z() < 0 ? -1 : 1;
+                for (int i = 0; i < n; ++i) {
+                    const double t = a->sweep * i / n;
+                    corners.push_back({a->centre + a->radius * (std::cos(t) * a->xAxis + std::sin(t) * a->yAxis),
+                                       side * std::tan(a->sweep / n / 4)});
+                }
+            } else if (const auto* l = std::get_if<Line>(&s)) {
+                corners.push_back({l->a, 0});
+            } else if (const auto path = vicinal::Path::make({s}, false)) {
+                auto line = path->polyline(1e-3);
+                line.pop_back();
+                for (const auto& p : line) corners.push_back({p, 0});
+            }
+        }
         begin("LWPOLYLINE", "0", "AcDbPolyline");
-        dw.dxfInt(90, int(ring.size()));
+        dw.dxfInt(90, int(corners.size()));
         dw.dxfInt(70, 1);
-        for (const auto& p : ring) {
-            dw.dxfReal(10, p.x());
-            dw.dxfReal(20, p.y());
+        for (const auto& c : corners) {
+            dw.dxfReal(10, c.at.x());
+            dw.dxfReal(20, c.at.y());
+            if (c.bulge != 0) dw.dxfReal(42, c.bulge);
         }
     }
     /// Any turn in space: the crown is the extrusion direction, the nose's angle in that plane the rotation.
@@ -185,7 +210,7 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         if (!written.insert(r->part->item->id).second) continue;
         const std::string& name = blockOfPart[r->part->item->id];
         dxf.writeBlock(*dw, DL_BlockData(name, 0, 0, 0, 0));
-        for (const auto& ring : outlineFromAbove(*r->placedMesh, r->placedSeat)) out.outline(ring);
+        for (const auto& ring : outlineOf(*r->placedBody, r->placedSeat).rings) out.outline(ring);
         dxf.writeEndBlock(*dw, name);
     }
     dw->sectionEnd();

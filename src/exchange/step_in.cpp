@@ -1,4 +1,5 @@
-#include "exchange/bring_in.h"
+#include "exchange/step_plugin.h"
+#include "model/document_file.h"
 #include <dlfcn.h>
 #include <unistd.h>
 
@@ -12,22 +13,57 @@ std::filesystem::path programFolder() {
     return n > 0 ? std::filesystem::path(std::string(here, size_t(n))).parent_path() : std::filesystem::path();
 }
 
-} // namespace
-
-Result<CurveFile> readStepCurves(const std::filesystem::path& path) {
-    using Read = bool (*)(const char* file, CurveFile* out, std::string* why);
+template<class Function> Function* inPlugin(const char* name) {
     static void* const plugin = [] { // its libraries cost every start 150 ms: only who needs it pays
         for (const auto& p : {programFolder() / "vicinal-step.so", programFolder() / "../lib/vicinal/vicinal-step.so"})
             if (void* h = dlopen(p.c_str(), RTLD_NOW | RTLD_LOCAL)) return h;
         return static_cast<void*>(nullptr);
     }();
-    const auto read = plugin ? reinterpret_cast<Read>(dlsym(plugin, "vicinalReadStepCurves")) : nullptr;
-    if (!read)
-        return Problem{"The reader for STEP files (vicinal-step.so) is not beside the program. Install it again.",
+    return plugin ? reinterpret_cast<Function*>(dlsym(plugin, name)) : nullptr;
+}
+
+const Problem kNotThere{"The reader for STEP files (vicinal-step.so) is not beside the program. Install it again.",
+                        "file"};
+
+/// What is wrong with a file before OpenCASCADE sees it: it says little, and reads cut-off files as far as they go.
+std::optional<Problem> defectOf(const std::filesystem::path& path) {
+    const auto bytes = readFile(path);
+    if (!bytes) return bytes.problem();
+    const std::string name = path.filename().string();
+    if (bytes->empty()) return Problem{name + ": the file is empty.", "file"};
+    if (bytes->find("ISO-10303-21;") == std::string::npos) {
+        const std::string kind = kindByContent(*bytes);
+        return Problem{name + ": this is not a STEP file" +
+                           (kind.empty() ? "." : "; by its content it is " + kind + ". Rename it to ." + kind + "."),
                        "file"};
+    }
+    if (bytes->rfind("END-ISO-10303-21") == std::string::npos)
+        return Problem{name + ": the file is cut off: its end (END-ISO-10303-21) is missing. Get it again.", "file"};
+    return std::nullopt;
+}
+
+} // namespace
+
+Result<CurveFile> readStepCurves(const std::filesystem::path& path) {
+    if (auto p = defectOf(path)) return *p;
+    auto* const read = inPlugin<VicinalReadStepCurves>("vicinalReadStepCurves");
+    if (!read) return kNotThere;
     CurveFile out;
     std::string why;
     if (!read(path.c_str(), &out, &why)) return Problem{path.filename().string() + ": " + why, "file"};
+    return out;
+}
+
+Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* stop, Progress* progress) {
+    if (auto p = defectOf(path)) return *p;
+    auto* const read = inPlugin<VicinalReadStepBodies>("vicinalReadStepBodies");
+    if (!read) return kNotThere;
+    StepFile out;
+    std::string why;
+    if (!read(path.c_str(), &out, stop, progress, &why)) {
+        if (stop && *stop) return cancelled();
+        return Problem{path.filename().string() + ": " + why, "file"};
+    }
     return out;
 }
 

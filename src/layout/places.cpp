@@ -51,7 +51,8 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     if (!order.facing.turn.allFinite()) return Problem{"The extra turn is not a number. Type an angle.", "turn"};
     const Mat3 R_SP = seatRotation(order.seat);
     const Vec3 seat = seatPoint(order.seat, order.partBox);
-    const Occupancy occupancy(path, order.facing, R_SP, seatedBox(order.seat, order.partBox));
+    const Occupancy occupancy(path, order.facing, R_SP,
+                              order.seated ? *order.seated : seatedBox(order.seat, order.partBox));
     auto solved = solveSpacing(path, order.spacing, occupancy, std::move(out.stations));
     if (!solved) return solved.problem();
     out.stations = std::move(solved.value().at);

@@ -32,8 +32,9 @@ struct PlaceOrder {
     Spacing spacing;
     Facing facing;
     Seat seat;
-    Box3 partBox;             ///< in the part's own axes
-    std::vector<int> leftOut; ///< place numbers from 1, rising
+    Box3 partBox;                 ///< in the part's own axes
+    std::vector<int> leftOut{};   ///< place numbers from 1, rising
+    std::optional<Box3> seated{}; ///< its true extents in seat axes; else those of its box
 };
 
 /// Places of a run along a path. The seat point of every place is on the path within 1e-9 mm, however far the part's

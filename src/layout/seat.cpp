@@ -1,4 +1,5 @@
 #include "layout/seat.h"
+#include "geometry/say.h"
 
 namespace vicinal {
 
@@ -7,11 +8,32 @@ Vec3 directionOf(Axis axis) {
     return Vec3::Unit(i / 2) * (i % 2 == 0 ? 1.0 : -1.0);
 }
 
+std::optional<Axis> axisOf(const Direction& d) {
+    for (int i = 0; i < 6; ++i)
+        if (d.v == directionOf(Axis(i))) return Axis(i);
+    return std::nullopt;
+}
+
 std::optional<Problem> defectOf(const Seat& seat) {
-    if (int(seat.nose) / 2 == int(seat.crown) / 2)
+    const auto unit = [](const Vec3& v) { return std::abs(v.norm() - 1) < 1e-9; }; // false for NaN too
+    if (!unit(seat.nose.v))
+        return Problem{"The nose has no direction. Pick a face or an edge, or choose one of the part's axes.", "nose"};
+    if (!unit(seat.crown.v))
+        return Problem{"The crown has no direction. Pick a face or an edge, or choose one of the part's axes.",
+                       "crown"};
+    if (seat.nose.v.cross(seat.crown.v).norm() < std::sin(kDegree))
         return Problem{"Nose and crown lie on the same axis of the part. Choose a crown square to the nose.", "crown"};
     if (const auto* p = std::get_if<Vec3>(&seat.point); p && !finite(*p))
         return Problem{"The seat point has a coordinate that is not a number. Type three lengths.", "seatPoint"};
+    if (seat.pins) {
+        for (const Vec3& p : *seat.pins)
+            if (!finite(p)) return Problem{"A pin has a coordinate that is not a number. Type three lengths.", "pins"};
+        const double d = ((*seat.pins)[1] - (*seat.pins)[0]).norm();
+        if (d < 1e-3)
+            return Problem{"Both pins are at the same point (" + say::mm(d) +
+                               " apart). Pick the second one at the other end of the part.",
+                           "pins"};
+    }
     return std::nullopt;
 }
 
@@ -24,7 +46,9 @@ Vec3 seatPoint(const Seat& seat, const Box3& box) {
 }
 
 Mat3 seatRotation(const Seat& seat) {
-    const Vec3 nose = directionOf(seat.nose), crown = directionOf(seat.crown);
+    const Vec3 nose = seat.nose.v;
+    Vec3 crown = seat.crown.v;
+    if (const double lean = crown.dot(nose); lean != 0) crown = (crown - nose * lean).normalized();
     Mat3 R;
     R.row(0) = nose;
     R.row(1) = crown.cross(nose);
@@ -36,9 +60,21 @@ Box3 seatedBox(const Seat& seat, const Box3& box) {
     const Mat3 R = seatRotation(seat);
     const Vec3 at = seatPoint(seat, box);
     Box3 out;
-    out.extend(Vec3(R * (box.min() - at)));
-    out.extend(Vec3(R * (box.max() - at)));
+    for (int c = 0; c < 8; ++c) out.extend(Vec3(R * (box.corner(Box3::CornerType(c)) - at)));
     return out;
+}
+
+Seat noseTurned(Seat seat) {
+    const Mat3 R = seatRotation(seat);
+    seat.nose = Vec3(R.row(1));
+    seat.crown = Vec3(R.row(2));
+    return seat;
+}
+
+Seat crownTurned(Seat seat) {
+    const Mat3 R = seatRotation(seat);
+    seat.crown = Vec3(-R.row(1));
+    return seat;
 }
 
 } // namespace vicinal

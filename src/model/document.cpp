@@ -66,30 +66,75 @@ Document without(Document d, Id id) {
     return d;
 }
 
-std::vector<std::string> usersOf(const Document& d, Id id) {
-    std::vector<std::string> out;
-    for (const auto& r : d.runs)
-        if (r->path == id || r->part == id) out.push_back(r->name);
-    for (const auto& p : d.paths) {
-        const auto sources = sourcesOf(p->recipe);
-        if (bodyOf(p->recipe) == id || std::find(sources.begin(), sources.end(), id) != sources.end())
-            out.push_back(p->name);
+namespace {
+
+/// What an item is made from.
+std::vector<Id> sourcesOfItem(const Document& d, Id id) {
+    std::vector<Id> out;
+    if (const auto p = d.path(id)) {
+        out = sourcesOf(p->recipe);
+        if (const Id body = bodyOf(p->recipe)) out.push_back(body);
+    } else if (const auto q = d.part(id)) {
+        out = sourcesOf(q->shape);
     }
     return out;
 }
 
-bool follows(const Document& d, Id source, Id path) {
+} // namespace
+
+std::vector<std::string> usersOf(const Document& d, Id id) {
+    std::vector<std::string> out;
+    for (const auto& r : d.runs)
+        if (r->path == id || r->part == id) out.push_back(r->name);
+    const auto add = [&](const auto& items) {
+        for (const auto& i : items) {
+            const auto sources = sourcesOfItem(d, i->id);
+            if (std::find(sources.begin(), sources.end(), id) != sources.end()) out.push_back(i->name);
+        }
+    };
+    add(d.paths);
+    add(d.parts);
+    return out;
+}
+
+bool follows(const Document& d, Id source, Id item) {
     std::vector<Id> todo{source}, seen;
     while (!todo.empty()) {
         const Id id = todo.back();
         todo.pop_back();
-        if (id == path) return true;
+        if (id == item) return true;
         if (std::find(seen.begin(), seen.end(), id) != seen.end()) continue;
         seen.push_back(id);
-        if (const auto p = d.path(id))
-            for (Id s : sourcesOf(p->recipe)) todo.push_back(s);
+        for (Id s : sourcesOfItem(d, id)) todo.push_back(s);
     }
     return false;
+}
+
+PartItem resized(PartItem part, double size) {
+    const double k = size / part.size;
+    part.size = size;
+    if (auto* p = std::get_if<Vec3>(&part.seat.point)) *p *= k;
+    if (part.seat.pins)
+        for (Vec3& p : *part.seat.pins) p *= k;
+    return part;
+}
+
+Document replaced(Document d, Id old, Id by, bool keepSeat) {
+    const auto from = d.part(old), to = d.part(by);
+    if (!from || !to) return d;
+    const auto runs = d.runs;
+    for (const auto& r : runs) {
+        if (r->part != old) continue;
+        RunItem run = *r;
+        run.part = by;
+        d = with(std::move(d), std::move(run));
+    }
+    if (keepSeat) {
+        PartItem part = *to;
+        part.seat = from->seat;
+        d = with(std::move(d), std::move(part));
+    }
+    return d;
 }
 
 } // namespace vicinal

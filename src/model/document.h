@@ -1,8 +1,8 @@
 #pragma once
 #include "layout/places.h"
+#include "model/part_shape.h"
 #include "model/quantity.h"
 #include "model/recipe.h"
-#include "parts/shape.h"
 #include <memory>
 #include <vector>
 
@@ -19,6 +19,8 @@ struct PartItem {
     std::string name;
     PartShape shape;
     Seat seat;
+    double size = 1;    ///< uniform factor on the shape; the seat is in the axes after it
+    double density = 0; ///< kg/m^3; 0: not known
 };
 
 struct RunItem {
@@ -59,8 +61,15 @@ inline Id lastId(const Document& d) { return d.nextId - 1; }
 /// Names of the runs and paths that use a path or part.
 std::vector<std::string> usersOf(const Document&, Id pathOrPart);
 
-/// True when `source` is `path` itself or follows it, so that `path` cannot follow `source`.
-bool follows(const Document&, Id source, Id path);
+/// True when `source` is `item` itself or is made from it (paths and parts, however many steps), so that `item` cannot
+/// be made from `source`.
+bool follows(const Document&, Id source, Id item);
+
+/// The part at another size, its typed seat point and pins carried along.
+PartItem resized(PartItem, double size);
+
+/// Every run that uses `old` uses `by` instead. `keepSeat`: `by` gets the seat of `old`.
+Document replaced(Document, Id old, Id by, bool keepSeat);
 
 /// True when the recipe's points can be edited one by one.
 inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }

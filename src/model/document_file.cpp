@@ -9,7 +9,7 @@
 
 namespace vicinal {
 
-std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf(const Document&); // document_json.cpp
+std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf(const Document&); // part_json.cpp
 
 namespace {
 
@@ -81,7 +81,7 @@ std::optional<Problem> writeAtomically(const std::filesystem::path& path, const 
     return std::nullopt;
 }
 
-Result<Document> openDocument(const std::filesystem::path& path, const MeshReader& mesh) {
+Result<Document> openDocument(const std::filesystem::path& path, const BodyReader& body) {
     auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
     if (bytes->starts_with("{") || path.extension() == ".json")
@@ -92,7 +92,7 @@ Result<Document> openDocument(const std::filesystem::path& path, const MeshReade
                 const auto file = readFile(path.parent_path() / name);
                 return file ? std::optional(*file) : std::nullopt;
             },
-            mesh);
+            body);
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(bytes->data(), bytes->size(), 0, &error);
@@ -108,7 +108,7 @@ Result<Document> openDocument(const std::filesystem::path& path, const MeshReade
         return Problem{path.filename().string() + " is not a Vicinal document: it holds no readable document.json.",
                        ""};
     return fromJson(
-        *json, [&](const std::string& name) { return entry(zip.get(), name); }, mesh);
+        *json, [&](const std::string& name) { return entry(zip.get(), name); }, body);
 }
 
 std::optional<Problem> saveDocument(const Document& d, const std::filesystem::path& path) {

@@ -5,8 +5,9 @@
 
 namespace vicinal {
 
-/// Turns a mesh file's bytes into a mesh in mm: bytes, extension ("obj"), mm per file unit. The exchange layer has one.
-using MeshReader = std::function<Result<std::shared_ptr<const Mesh>>(const std::string&, const std::string&, double)>;
+/// Turns the bytes of something that was brought in into its body again (`body` itself is not looked at). The exchange
+/// layer has one.
+using BodyReader = std::function<Result<BodyPtr>(const Brought&)>;
 
 /// The text of document.json (docs/format/): stable key order, millimetres, numbers that read back exactly.
 std::string toJson(const Document&);
@@ -14,10 +15,10 @@ std::string toJson(const Document&);
 /// Reads document.json. `asset` gives the bytes of a file under assets/; it may be empty when the document has none.
 /// Problems: not a Vicinal document, a newer version (refused), a missing or wrong value (says which).
 using AssetSource = std::function<std::optional<std::string>(const std::string& name)>;
-Result<Document> fromJson(const std::string& text, const AssetSource& asset, const MeshReader& mesh);
+Result<Document> fromJson(const std::string& text, const AssetSource& asset, const BodyReader& body);
 
 /// Opens a .vicinal file, or a bare document.json with its assets/ beside it.
-Result<Document> openDocument(const std::filesystem::path&, const MeshReader&);
+Result<Document> openDocument(const std::filesystem::path&, const BodyReader&);
 
 /// Saves as .vicinal, atomically: the old file stays whole until the new one is complete.
 std::optional<Problem> saveDocument(const Document&, const std::filesystem::path&);

@@ -5,6 +5,8 @@
 
 namespace vicinal {
 
+struct PartResult;
+
 struct PathResult {
     std::shared_ptr<const PathItem> item;
     std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
@@ -18,8 +20,13 @@ struct PathResult {
 
 struct PartResult {
     std::shared_ptr<const PartItem> item;
-    std::shared_ptr<const Mesh> mesh; ///< the last good one when `problem` is set; may be null
+    BodyPtr body;                     ///< the last good one when `problem` is set; may be null
+    BodyPtr shape;                    ///< the same before the part's own size
+    std::shared_ptr<const Mesh> mesh; ///< of the body
+    std::optional<Box3> seated;       ///< true extents in seat axes; nothing while the seat is wrong
     std::optional<Problem> problem;
+    std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
+    std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
 };
 
 struct RunResult {
@@ -29,6 +36,7 @@ struct RunResult {
     std::shared_ptr<const Places> places;   ///< the last good ones when `problem` is set; may be null
     std::optional<Path> placedOn;           ///< the path the places were set on
     std::shared_ptr<const Mesh> placedMesh; ///< the part's mesh they were set with
+    BodyPtr placedBody;                     ///< the same with its solid
     Seat placedSeat;
     std::optional<Problem> problem;
     Verdict verdict;
@@ -52,8 +60,8 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
 
-/// The order of a run as the layout layer takes it; needs the part's box.
-PlaceOrder orderOf(const RunItem&, const Seat&, const Box3& partBox);
+/// The order of a run as the layout layer takes it. Precondition: the part has a body and its seat no defect.
+PlaceOrder orderOf(const RunItem&, const PartResult&);
 
 /// The table of counts for a run. Problem when its path or part is missing or wrong.
 Result<std::vector<Fit>> fitsOf(const RunResult&);

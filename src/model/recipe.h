@@ -1,16 +1,16 @@
 #pragma once
 // How a path is made. Every recipe stays editable; a path is always worked out from it anew.
+#include "geometry/describe.h"
 #include "geometry/edit.h"
 #include "geometry/offset.h"
 #include "geometry/wheels.h"
+#include "model/id.h"
 #include "parts/mesh.h"
 #include <string>
 #include <variant>
 #include <vector>
 
 namespace vicinal {
-
-using Id = int; ///< names one item of a document for ever; from 1, never used twice
 
 struct PathPoint {
     Vec3 at;
@@ -203,19 +203,6 @@ size_t legAt(const PointsRecipe&, const Path&, double station);
 /// Hands every value of a recipe to `v`, in the order they are shown: v.length / angle / number / count / flag / choice
 /// / point / wheels (key, label, tip, value). One list for files, fields and handles. R is a recipe or a const one.
 template<class V, class R> void describe(V&& v, R& recipe);
-
-/// Takes every value and does nothing; visitors derive from it and say what they do want.
-struct IgnoreValues {
-    template<class T> void length(const char*, const char*, const char*, T&&) const {}
-    template<class T> void angle(const char*, const char*, const char*, T&&) const {}
-    template<class T> void number(const char*, const char*, const char*, T&&) const {}
-    template<class T> void count(const char*, const char*, const char*, T&&) const {}
-    template<class T> void flag(const char*, const char*, const char*, T&&) const {}
-    template<class T> void point(const char*, const char*, const char*, T&&) const {}
-    template<class E>
-    void choice(const char*, const char*, const char*, E&&, std::initializer_list<const char*>) const {}
-    template<class T> void wheels(const char*, T&&) const {}
-};
 
 template<class V, class S> void describeShape(V&& v, S& shape) {
     using T = std::remove_cv_t<S>;

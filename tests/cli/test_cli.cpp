@@ -40,7 +40,7 @@ void TestCli::placesPrintsTheSchedule() {
     QCOMPARE(all.code, 0);
     QVERIFY(all.error.isEmpty());
     QVERIFY(all.out.startsWith("run,place,part,station,x,y,z,heading,slope,roll,qw,qx,qy,qz,size\n"));
-    const auto d = openDocument(kQuay.toStdString(), readMesh);
+    const auto d = openDocument(kQuay.toStdString(), readBody);
     const auto e = evaluate(*d);
     QCOMPARE(all.out.count('\n'), [&] {
         size_t rows = 1;

@@ -48,8 +48,12 @@ inline Document fullDocument() {
     d = with(d, PartItem{0, "Plank", Plank{1400, 140, 30}, {Vec3(1, 2, 3.5), Axis::MinusY, Axis::PlusZ}});
     PartItem mesh{0,
                   "Wedge",
-                  BroughtMesh{*readMesh(wedgeObj(), "obj", 2), "wedge.obj",
-                              std::make_shared<const std::string>(wedgeObj()), "obj", 2},
+                  Brought{bodyOf(*readMesh(wedgeObj(), "obj", 2)),
+                          "wedge.obj",
+                          std::make_shared<const std::string>(wedgeObj()),
+                          "obj",
+                          2,
+                          {}},
                   {}};
     d = with(d, mesh);
     for (int i = 0; i < 3; ++i) {
@@ -102,6 +106,24 @@ inline Document fullDocument() {
     }
     d = with(d,
              PathItem{0, "An edge", EdgesRecipe{d.parts[1]->id, Vec3(0.5, 0.1, 1), true, false, Vec3(1, 2, 3), 0.4}});
+    // Every maker, and every other way to a part.
+    for (const auto& entry : makerEntries()) d = with(d, PartItem{0, entry.name, entry.maker, {Vec3(0, 0, 0)}});
+    const Ring disc{Arc{Vec3(1.0 / 3, 2, 0), Vec3::UnitX(), Vec3::UnitY(), 50, 2 * kPi}},
+        hole{Arc{Vec3(1.0 / 3, 2, 0), Vec3::UnitX(), -Vec3::UnitY(), 20, 2 * kPi}};
+    d = with(d,
+             PartItem{0,
+                      "Washer",
+                      FlatOutline{std::make_shared<const std::vector<Ring>>(std::vector<Ring>{disc, hole}), 2.5,
+                                  "washer.dxf"},
+                      {Vec3(1, 2, 3), Vec3(Vec3(1, 2, 2) / 3), Axis::PlusZ, Pins{Vec3(-1, 0, 1.0 / 3), Vec3(1, 0, 0)}},
+                      1.25,
+                      7850});
+    d = with(d, PartItem{0, "Raised", ExtrudedPath{loop, 60}, {}});
+    Pieces pieces;
+    pieces.list.push_back({"Rail", PartUse{d.parts[0]->id}, {0.1, 0.2, 0.3}, {0.4, 0.5, 0.6}, 1.5, true});
+    pieces.list.push_back({"Cap", PlainBox{30, 30, 5}, {0, 0, 950}, {0, 0, 0}, 1, false});
+    pieces.list.push_back({"Plate", ExtrudedPath{loop, 10}, {0, 0, 0}, {kPi / 2, 0, 0}, 1, false});
+    d = with(d, PartItem{0, "Put together", pieces, {BoxPoint{0, 0, -1}}});
     return with(d, PathItem{0, "Both", JoinedRecipe{{1, 2}, 1e5}});
 }
 

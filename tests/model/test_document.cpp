@@ -52,7 +52,7 @@ void TestDocument::evaluationSharesWhatDidNotChange() {
     QCOMPARE(b.paths[0].get(), a.paths[0].get());
     // A part's size changes its runs and nothing else.
     PartItem part = *a.parts[0];
-    std::get<Baluster>(part.shape).width = 99;
+    std::get<Baluster>(std::get<Maker>(part.shape)).width = 99;
     const auto resized = evaluate(with(a, part), before);
     QVERIFY(resized->runs[0] != before->runs[0]);
     QCOMPARE(resized->runs[1], before->runs[1]);
@@ -108,7 +108,7 @@ void TestDocument::fileRoundTripIsExact() {
     const Document d = fullDocument();
     const std::string path = dir.filePath("all.vicinal").toStdString();
     QVERIFY(!saveDocument(d, path));
-    const auto back = openDocument(path, readMesh);
+    const auto back = openDocument(path, readBody);
     QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
     QCOMPARE(toJson(*back), toJson(d)); // every number to the last bit
     const auto a = evaluate(d), b = evaluate(*back);
@@ -133,12 +133,12 @@ void TestDocument::bareJsonOpensWithItsAssets() {
     QTemporaryDir dir;
     const Document d = fullDocument();
     const std::string json = toJson(d), path = writeText(dir, "document.json", json);
-    auto missing = openDocument(path, readMesh);
+    auto missing = openDocument(path, readBody);
     QVERIFY(!missing && missing.problem().text.find("which is missing") != std::string::npos);
     const size_t at = json.find("assets/"), end = json.find('"', at);
     QDir(dir.path()).mkdir("assets");
     writeText(dir, json.substr(at, end - at).c_str(), wedgeObj());
-    const auto back = openDocument(path, readMesh);
+    const auto back = openDocument(path, readBody);
     QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
     QCOMPARE(toJson(*back), json);
     // Version 1 had the same points and curves; it is read and saved as today's.
@@ -146,8 +146,8 @@ void TestDocument::bareJsonOpensWithItsAssets() {
     line.recipe = PointsRecipe{{{{0, 0, 0}}, {{100, 0, 0}, false}}, false, Knotting::Centripetal};
     const std::string now = toJson(with(Document{}, line));
     std::string old = now;
-    old.replace(old.find("\"version\": 2"), 12, "\"version\": 1");
-    const auto first = openDocument(writeText(dir, "first.json", old), readMesh);
+    old.replace(old.find("\"version\": 3"), 12, "\"version\": 1");
+    const auto first = openDocument(writeText(dir, "first.json", old), readBody);
     QVERIFY2(bool(first), first ? "" : first.problem().text.c_str());
     QCOMPARE(toJson(*first), now);
 }
@@ -181,7 +181,7 @@ void TestDocument::damagedFilesAreNamed_data() {
     QTest::newRow("foreign") << "\"vicinal\""
                              << "\"other\""
                              << "not a Vicinal document";
-    QTest::newRow("newer") << "\"version\": 2"
+    QTest::newRow("newer") << "\"version\": 3"
                            << "\"version\": 7"
                            << "newer Vicinal (format 7";
     QTest::newRow("word") << "\"plumb\""
@@ -213,7 +213,7 @@ void TestDocument::damagedFilesAreNamed() {
     QVERIFY(at != std::string::npos);
     text.replace(at, from.toStdString().size(), to.toStdString());
     const auto r = fromJson(
-        text, [](const std::string&) { return wedgeObj(); }, readMesh);
+        text, [](const std::string&) { return wedgeObj(); }, readBody);
     QVERIFY(!r);
     QVERIFY2(r.problem().text.find(says.toStdString()) != std::string::npos, r.problem().text.c_str());
 }
@@ -224,7 +224,7 @@ void TestDocument::everyCutOffIsRefusedWithoutACrash() {
     QVERIFY(!saveDocument(fullDocument(), path));
     const std::string whole = *readFile(path);
     for (size_t n = 0; n < whole.size(); n += 1 + whole.size() / 60) {
-        const auto r = openDocument(writeText(dir, "cut.vicinal", whole.substr(0, n)), readMesh);
+        const auto r = openDocument(writeText(dir, "cut.vicinal", whole.substr(0, n)), readBody);
         QVERIFY2(!r, qPrintable(QString("a file cut at %1 of %2 opened").arg(n).arg(whole.size())));
         QVERIFY(!r.problem().text.empty());
     }
@@ -232,7 +232,7 @@ void TestDocument::everyCutOffIsRefusedWithoutACrash() {
     for (int i = 0; i < 200; ++i) { // a flipped byte is refused or harmless, never a crash
         std::string bent = whole;
         bent[random() % bent.size()] ^= char(1 << (random() % 8));
-        openDocument(writeText(dir, "bent.vicinal", bent), readMesh);
+        openDocument(writeText(dir, "bent.vicinal", bent), readBody);
     }
 }
 

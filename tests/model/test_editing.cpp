@@ -157,7 +157,7 @@ void TestEditing::everyDocumentSurvivesItsFile() {
             if (text.find("null") == std::string::npos) d = next;
         }
         if (const auto problem = saveDocument(d, file)) QFAIL(problem->text.c_str());
-        const auto back = openDocument(file, readMesh);
+        const auto back = openDocument(file, readBody);
         QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
         QCOMPARE(toJson(*back), toJson(d));
         QCOMPARE(back->nextId, d.nextId);

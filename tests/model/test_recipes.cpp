@@ -129,7 +129,7 @@ void TestRecipes::everyKindIsBuiltAndKept() {
     QTemporaryDir dir;
     const std::string file = dir.filePath("all.vicinal").toStdString();
     QVERIFY(!saveDocument(d, file));
-    const auto back = openDocument(file, readMesh);
+    const auto back = openDocument(file, readBody);
     QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
     QCOMPARE(toJson(*back), toJson(d));
     const auto again = evaluate(*back);
@@ -297,7 +297,7 @@ void TestRecipes::edgesOfAPartFollowIt() {
     for (const auto& p : evenPoints(top, 40)) NEAR(p.z(), 80, 1e-9); // round the top face
     NEAR(before->paths.at(edge)->path->length(), 400, 1e-9);
     PartItem slab = *d.parts[0];
-    std::get<Plank>(slab.shape).length = 900;
+    std::get<Plank>(std::get<Maker>(slab.shape)).length = 900;
     const auto after = evaluate(with(d, slab), before);
     NEAR(after->paths.at(loop)->path->length(), 2 * (900 + 400), 1e-9);
     const auto gone = evaluate(without(d, part), before);

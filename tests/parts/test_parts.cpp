@@ -1,6 +1,6 @@
 // Part shapes against formulas, meshes that are repaired or refused, outlines seen from the crown, and verdicts.
 #include "checks/verdict.h"
-#include "parts/shape.h"
+#include "parts/outline.h"
 #include "support.h"
 
 using namespace vicinal;
@@ -67,9 +67,6 @@ Mesh loose(const Mesh& m, unsigned seed) {
 class TestParts : public QObject {
     Q_OBJECT
 private slots:
-    void dimensionsAreWhatWasAsked();
-    void wrongDimensionsNameTheirField_data();
-    void wrongDimensionsNameTheirField();
     void looseTrianglesAreJoined();
     void brokenMeshesAreRefused();
     void volumeDoesNotDependOnWhereThePartIs();
@@ -77,36 +74,6 @@ private slots:
     void outlineIsWhatTheCrownSees();
     void verdictsNameTheWorstPlace();
 };
-
-void TestParts::dimensionsAreWhatWasAsked() {
-    const auto baluster = *meshOf(Baluster{18, 24, 875});
-    NEAR(volumeOf(*baluster), 18. * 24 * 875, 1e-6);
-    QCOMPARE(baluster->box.sizes(), Vec3(18, 24, 875));
-    QCOMPARE(baluster->box.min(), Vec3(-9, -12, 0)); // the middle of its foot
-    const auto plank = *meshOf(Plank{1350, 142, 27});
-    NEAR(volumeOf(*plank), 1350. * 142 * 27, 1e-6);
-    QCOMPARE(plank->box.sizes(), Vec3(142, 1350, 27)); // across the path
-}
-
-void TestParts::wrongDimensionsNameTheirField_data() {
-    QTest::addColumn<double>("value");
-    for (double v : {0., -20., double(NAN), double(INFINITY), 1e9, 1e-5}) QTest::addRow("%g", v) << v;
-}
-
-void TestParts::wrongDimensionsNameTheirField() {
-    QFETCH(double, value);
-    const auto refused = [&](const PartShape& shape, const char* field) {
-        const auto r = meshOf(shape);
-        return !r && r.problem().field == field && r.problem().text.find(field) != std::string::npos;
-    };
-    QVERIFY(refused(Baluster{value, 20, 900}, "width"));
-    QVERIFY(refused(Baluster{20, value, 900}, "depth"));
-    QVERIFY(refused(Baluster{20, 20, value}, "height"));
-    QVERIFY(refused(Plank{value, 145, 28}, "length"));
-    QVERIFY(refused(Plank{1200, value, 28}, "width"));
-    QVERIFY(refused(Plank{1200, 145, value}, "thickness"));
-    QVERIFY(!meshOf(BroughtMesh{}));
-}
 
 void TestParts::looseTrianglesAreJoined() {
     const Mesh whole = tube(50, 30, 80, 40);

@@ -490,7 +490,7 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     ask::answerUnsaved(ask::Unsaved::Save); // saves to the known file without another question
     QTest::keyClick(d.window.get(), Qt::Key_N, Qt::ControlModifier);
     QVERIFY(d.store().document().runs.empty());
-    NEAR(openDocument(file.toStdString(), readMesh)->runs[0]->spacing.about, 150, 0);
+    NEAR(openDocument(file.toStdString(), readBody)->runs[0]->spacing.about, 150, 0);
     // A folder that cannot be written: a message, and the work stays unsaved, not lost.
     d.click("tool.drawPath");
     QTest::keyClick(&d.view(), Qt::Key_Escape);

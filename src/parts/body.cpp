@@ -1,0 +1,221 @@
+#include "parts/body.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+
+Result<BodyPtr> bodyOf(SolidPtr solid) {
+    auto mesh = meshOf(*solid);
+    if (!mesh) return mesh.problem();
+    auto out = std::make_shared<Body>();
+    out->mesh = std::make_shared<const Mesh>(std::move(mesh).value());
+    out->solid = std::make_shared<const LazySolid>(std::move(solid));
+    return BodyPtr(out);
+}
+
+Result<BodyPtr> bodyOf(const Result<Made>& made) {
+    if (!made) return made.problem();
+    auto out = std::make_shared<Body>();
+    out->mesh = made->mesh;
+    out->solid = made->solid;
+    out->pins = made->pins;
+    out->cuts = made->cuts;
+    return BodyPtr(out);
+}
+
+BodyPtr bodyOf(std::shared_ptr<const Mesh> mesh, MeshReport report) {
+    auto out = std::make_shared<Body>();
+    out->mesh = std::move(mesh);
+    out->report = report;
+    return out;
+}
+
+BodyPtr moved(const BodyPtr& body, const Mat3& R, const Vec3& t, double k) {
+    if (R.isIdentity(0) && t.isZero(0) && k == 1) return body;
+    auto out = std::make_shared<Body>(*body);
+    Mesh mesh;
+    mesh.points.reserve(body->mesh->points.size());
+    for (const Vec3& p : body->mesh->points) mesh.points.push_back(k * (R * p) + t);
+    mesh.triangles = body->mesh->triangles;
+    if (R.determinant() < 0)
+        for (auto& c : mesh.triangles) std::swap(c[1], c[2]);
+    // A box turned by quarter turns stays exact; else the solid tells.
+    const bool quarters = (R.array().abs() < 1e-15 || (R.array().abs() - 1).abs() < 1e-15).all();
+    if (body->solid)
+        out->solid = std::make_shared<const LazySolid>([from = body->solid, R, t, k]() -> SolidPtr {
+            const auto solid = from->get();
+            return solid ? moved(solid, R, t, k) : nullptr;
+        });
+    SolidPtr solid;
+    if (quarters) {
+        for (const Vec3& corner : {body->mesh->box.min(), body->mesh->box.max()})
+            mesh.box.extend(Vec3(k * (R * corner) + t));
+    } else if (body->solid && (solid = out->solid->get())) {
+        mesh.box = boxOf(*solid);
+    } else {
+        for (const auto& c : mesh.triangles)
+            for (auto i : c) mesh.box.extend(mesh.points[i]);
+    }
+    out->mesh = std::make_shared<const Mesh>(std::move(mesh));
+    if (out->pins)
+        for (Vec3& p : *out->pins) p = k * (R * p) + t;
+    return out;
+}
+
+BodyPtr together(std::span<const BodyPtr> all) {
+    if (all.size() == 1) return all[0];
+    auto out = std::make_shared<Body>();
+    Mesh mesh;
+    std::vector<LazySolidPtr> solids;
+    out->cuts = !all.empty();
+    for (const auto& b : all) {
+        const auto first = std::uint32_t(mesh.points.size());
+        mesh.points.insert(mesh.points.end(), b->mesh->points.begin(), b->mesh->points.end());
+        for (auto t : b->mesh->triangles) {
+            for (auto& i : t) i += first;
+            mesh.triangles.push_back(t);
+        }
+        mesh.box.extend(b->mesh->box);
+        if (b->solid) solids.push_back(b->solid);
+        out->cuts &= b->cuts;
+        out->report.open += b->report.open;
+        out->report.nonManifold += b->report.nonManifold;
+    }
+    if (solids.size() == all.size())
+        out->solid = std::make_shared<const LazySolid>([solids]() -> SolidPtr {
+            std::vector<SolidPtr> ready;
+            for (const auto& s : solids)
+                if (auto solid = s->get())
+                    ready.push_back(std::move(solid));
+                else
+                    return nullptr;
+            return together(ready);
+        });
+    if (!all.empty() && all.front()->pins && all.back()->pins)
+        out->pins = Pins{(*all.front()->pins)[0], (*all.back()->pins)[1]};
+    out->mesh = std::make_shared<const Mesh>(std::move(mesh));
+    return out;
+}
+
+std::optional<Pins> pinsOf(const Body& body, const Seat& seat) { return seat.pins ? seat.pins : body.pins; }
+
+Box3 extents(const Body& body, const Seat& seat) {
+    const Mat3 R = seatRotation(seat);
+    const Vec3 at = seatPoint(seat, body.mesh->box);
+    if (axisOf(seat.nose) && axisOf(seat.crown)) return seatedBox(seat, body.mesh->box);
+    if (const auto solid = solidOf(body)) return boxOf(*solid, R, -(R * at));
+    Box3 out;
+    for (const auto& t : body.mesh->triangles)
+        for (auto i : t) out.extend(Vec3(R * (body.mesh->points[i] - at)));
+    return out;
+}
+
+double volumeOf(const Body& b) {
+    const auto solid = solidOf(b);
+    return solid ? volumeOf(*solid) : std::abs(volumeOf(*b.mesh));
+}
+double areaOf(const Body& b) {
+    const auto solid = solidOf(b);
+    return solid ? areaOf(*solid) : areaOf(*b.mesh);
+}
+Vec3 centreOf(const Body& b) {
+    const auto solid = solidOf(b);
+    return solid ? centreOf(*solid) : centreOf(*b.mesh);
+}
+
+Measures measuresOf(const Body& body, const Seat& seat) {
+    Measures out;
+    const Box3 box = extents(body, seat);
+    out.before = box.max().x();
+    out.behind = -box.min().x();
+    out.left = box.max().y();
+    out.right = -box.min().y();
+    out.up = box.max().z();
+    out.down = -box.min().z();
+    out.volume = volumeOf(body);
+    out.area = areaOf(body);
+    out.centre = seatRotation(seat) * (centreOf(body) - seatPoint(seat, body.mesh->box));
+    if (const auto pins = pinsOf(body, seat)) out.pinDistance = ((*pins)[1] - (*pins)[0]).norm();
+    out.exact = solidOf(body) != nullptr;
+    out.watertight = body.report.watertight();
+    return out;
+}
+
+double farOrigin(const Box3& box) {
+    if (box.isEmpty()) return 0;
+    const double size = box.sizes().maxCoeff();
+    return size > 0 ? box.exteriorDistance(Vec3(Vec3::Zero())) / size : 0;
+}
+
+std::vector<Proposal> proposalsFor(const Body& body) {
+    std::vector<Proposal> out;
+    const Box3& box = body.mesh->box;
+    const Vec3 size = box.sizes();
+    const auto add = [&](Proposal::Kind kind, Seat seat) {
+        for (const auto& p : out)
+            if (p.kind == kind || p.seat == seat) return;
+        out.push_back({kind, std::move(seat)});
+    };
+    if (body.pins) {
+        Seat own;
+        own.point = Vec3(((*body.pins)[0] + (*body.pins)[1]) / 2);
+        const Vec3 d = (*body.pins)[1] - (*body.pins)[0];
+        if (d.norm() > 1e-3) {
+            own.nose = Vec3(d.normalized());
+            for (int i = 0; i < 3; ++i) // exactly along an axis where it is one but for rounding
+                if (std::abs(own.nose.v[i]) > 1 - 1e-12) own.nose = Axis(2 * i + (own.nose.v[i] < 0));
+            own.crown = std::abs(own.nose.v.z()) < 0.9 ? Direction(Axis::PlusZ) : Direction(Axis::PlusX);
+            add(Proposal::Kind::OwnPins, own);
+        }
+    }
+    // Two equal, parallel holes, as far apart as any such pair: the part is a link.
+    const auto holes = holesOf(body);
+    double farthest = 0;
+    const Hole *first = nullptr, *second = nullptr;
+    for (size_t i = 0; i < holes.size() && holes.size() <= 400; ++i)
+        for (size_t k = i + 1; k < holes.size(); ++k) {
+            const Hole &a = holes[i], &b = holes[k];
+            if (std::abs(a.radius - b.radius) > 0.01 * a.radius + 1e-6 || a.axis.cross(b.axis).norm() > 0.01) continue;
+            Vec3 d = b.centre - a.centre;
+            d -= a.axis * d.dot(a.axis);
+            if (d.norm() > farthest + 1e-6 && d.norm() > 2 * a.radius) farthest = d.norm(), first = &a, second = &b;
+        }
+    if (first && !body.pins) {
+        const Vec3 axis = first->axis;
+        // Both pins in the middle of the part along the axis, so that a link of several plates sits on its middle.
+        const auto level = [&](const Vec3& c) { return Vec3(c + axis * (box.center() - c).dot(axis)); };
+        Vec3 a = level(first->centre), b = level(second->centre);
+        Vec3 d = (b - a).normalized();
+        if (d[int(
+                std::max_element(d.data(), d.data() + 3, [](double x, double y) { return std::abs(x) < std::abs(y); }) -
+                d.data())] < 0)
+            std::swap(a, b), d = -d;
+        Vec3 crown = d.cross(axis).normalized();
+        if (crown.dot(Vec3::UnitZ() + 0.1 * Vec3::UnitX()) < 0) crown = -crown;
+        const auto tidy = [](const Vec3& v) {
+            for (int i = 0; i < 3; ++i)
+                if (std::abs(v[i]) > 1 - 1e-12) return Direction(Axis(2 * i + (v[i] < 0)));
+            return Direction(v);
+        };
+        Seat seat;
+        seat.point = Vec3((a + b) / 2);
+        seat.nose = tidy(d);
+        seat.crown = tidy(crown);
+        seat.pins = Pins{a, b};
+        add(Proposal::Kind::TwoHoles, seat);
+    }
+    Seat foot, middle;
+    foot.point = BoxPoint{0, 0, -1};
+    middle.point = BoxPoint{0, 0, 0};
+    const double level = std::max(size.x(), size.y());
+    if (size.z() >= 0.5 * level) {
+        add(Proposal::Kind::Foot, foot);
+        add(Proposal::Kind::Middle, middle);
+    } else {
+        add(Proposal::Kind::Middle, middle);
+        add(Proposal::Kind::Foot, foot);
+    }
+    return out;
+}
+
+} // namespace vicinal
