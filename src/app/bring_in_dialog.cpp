@@ -1,4 +1,5 @@
 #include "app/bring_in_dialog.h"
+#include "app/background.h"
 #include "app/controls.h"
 #include "app/format.h"
 #include "app/theme.h"
@@ -6,36 +7,15 @@
 #include "model/document_file.h"
 #include <QCheckBox>
 #include <QComboBox>
-#include <QCoreApplication>
 #include <QDialogButtonBox>
-#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QLabel>
 #include <QListWidget>
 #include <QPainter>
-#include <QProgressDialog>
 #include <QPushButton>
-#include <QThread>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 
 namespace vicinal {
-namespace {
-
-QString kindOf(const QString& file) {
-    const QString s = QFileInfo(file).suffix().toLower();
-    if (s == "csv" || s == "txt") return "csv";
-    if (s == "dxf" || s == "svg" || s == "step" || s == "stp") return "curves";
-    if (s == "obj") // lines without faces are paths, anything else is a part
-        if (const auto text = readFile(file.toStdString()))
-            if (text->find("\nf ") == std::string::npos &&
-                (text->find("\nl ") != std::string::npos || text->starts_with("l ")))
-                return "curves";
-    return "mesh";
-}
-
-} // namespace
-
 /// Paths seen from above, fitted into the widget.
 class PlanPreview : public QWidget {
 public:
@@ -76,50 +56,30 @@ private:
 };
 
 BringInDialog::Loaded BringInDialog::load(const QString& file, QWidget* parent) {
-    Stop stop = false;
-    const auto work = QtConcurrent::run([&file, &stop] {
-        Loaded out;
-        out.file = file;
-        out.kind = kindOf(file);
-        if (out.kind == "curves") {
+    Loaded out;
+    out.file = file;
+    const QString name = QFileInfo(file).fileName(), suffix = QFileInfo(file).suffix().toLower();
+    out.csv = suffix == "csv" || suffix == "txt";
+    out.cancelled = !inBackground(parent, tr("Reading %1\u2026").arg(name), [&](Stop& stop, Progress&) {
+        if (!out.csv) {
             if (auto r = readCurves(file.toStdString(), &stop))
                 out.curves = std::move(r).value();
             else
                 out.problem = QString::fromStdString(r.problem().text);
-        } else if (out.kind == "csv") {
-            const auto text = readFile(file.toStdString());
-            const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
-            if (r)
-                out.points = *r;
-            else
-                out.problem =
-                    (text ? QFileInfo(file).fileName() + ": " : QString()) + QString::fromStdString(r.problem().text);
-        } else if (const auto r = bringInPart(file.toStdString(), 1); !r)
-            out.problem = QString::fromStdString(r.problem().text);
-        return out;
-    });
-    QElapsedTimer waited;
-    waited.start();
-    std::unique_ptr<QProgressDialog> progress;
-    while (!work.isFinished()) {
-        if (!progress && waited.elapsed() > 400) {
-            progress = std::make_unique<QProgressDialog>(tr("Reading %1\u2026").arg(QFileInfo(file).fileName()),
-                                                         tr("Cancel"), 0, 0, parent);
-            progress->setObjectName("bringIn.progress");
-            progress->setWindowModality(Qt::WindowModal);
-            progress->show();
+            return;
         }
-        if (progress && progress->wasCanceled()) stop = true;
-        if (progress) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-        QThread::msleep(2);
-    }
-    Loaded out = work.result();
-    out.cancelled = stop;
+        const auto text = readFile(file.toStdString());
+        const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
+        if (r)
+            out.points = *r;
+        else
+            out.problem = (text ? name + ": " : QString()) + QString::fromStdString(r.problem().text);
+    });
     return out;
 }
 
-BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, QWidget* parent)
-    : QDialog(parent), m_file(loaded.file), m_kind(loaded.kind), m_shownIn(shownIn), m_curves(std::move(loaded.curves)),
+BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidget* parent)
+    : QDialog(parent), m_file(loaded.file), m_csv(loaded.csv), m_shownIn(shownIn), m_curves(std::move(loaded.curves)),
       m_points(std::move(loaded.points)) {
     const QString& file = m_file;
     setObjectName("bringIn");
@@ -131,21 +91,8 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, QWidget* parent)
     m_facts->setWordWrap(true);
     m_facts->setObjectName("bringIn.facts");
     box->addWidget(m_facts);
-    m_unit = new QComboBox;
-    m_unit->setObjectName("bringIn.unit");
-    m_unit->setAccessibleName(tr("Unit of the file"));
-    m_unit->setToolTip(tr("What one unit of the file is"));
-    const std::pair<QString, double> units[] = {{tr("choose the unit\u2026"), 0},
-                                                {tr("millimetres"), 1},
-                                                {tr("centimetres"), 10},
-                                                {tr("metres"), 1000},
-                                                {tr("inches"), 25.4},
-                                                {tr("feet"), 304.8}};
-    for (const auto& [name, mm] : units) m_unit->addItem(name, mm);
-    if (file.endsWith(".svg", Qt::CaseInsensitive)) {
-        m_unit->addItem(tr("pixels, 96 to the inch"), 25.4 / 96);
-        m_unit->addItem(tr("points, 72 to the inch"), 25.4 / 72);
-    }
+    m_unit = unitChoice("bringIn.unit", file.endsWith(".svg", Qt::CaseInsensitive),
+                        m_curves ? m_curves->millimetresPerUnit : 0);
     box->addWidget(labelled(tr("One unit is"), m_unit));
     m_join = new ValueField(ValueField::Kind::Length, "join", tr("Join ends within"),
                             tr("Ends closer than this are joined to one path; a gap is bridged by a straight piece"));
@@ -188,12 +135,17 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, QWidget* parent)
     m_ok = buttons->addButton(tr("Bring in"), QDialogButtonBox::AcceptRole);
     m_ok->setObjectName("bringIn.ok");
     m_ok->setProperty("kind", "primary");
+    if (mayBePart) {
+        auto* other = buttons->addButton(tr("As a part instead"), QDialogButtonBox::ResetRole);
+        other->setObjectName("bringIn.asPart");
+        other->setToolTip(tr("Take its closed outlines or bodies as one part"));
+        connect(other, &QPushButton::clicked, this, [this] { done(kAsPart); });
+    }
     box->addWidget(buttons);
-    joinRow->setVisible(m_kind == "curves");
-    m_list->setVisible(m_kind == "curves");
-    m_smooth->setVisible(m_kind == "csv");
-    m_closed->setVisible(m_kind == "csv");
-    middle->setVisible(m_kind != "mesh");
+    joinRow->setVisible(!m_csv);
+    m_list->setVisible(!m_csv);
+    m_smooth->setVisible(m_csv);
+    m_closed->setVisible(m_csv);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(m_unit, &QComboBox::currentIndexChanged, this, &BringInDialog::read);
@@ -210,19 +162,9 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, QWidget* parent)
         layers.sort();
         m_layer->addItem(tr("all layers"), QVariant());
         for (const auto& l : layers) m_layer->addItem(l.isEmpty() ? tr("no layer") : l, l);
-        if (const double mm = m_curves->millimetresPerUnit; mm > 0) { // the file says so itself
-            int at = -1;
-            for (int i = 1; i < m_unit->count() && at < 0; ++i)
-                if (std::abs(m_unit->itemData(i).toDouble() - mm) < 1e-9) at = i;
-            if (at < 0) {
-                m_unit->addItem(tr("as the file says: %1 mm").arg(mm, 0, 'g', 8), mm);
-                at = m_unit->count() - 1;
-            }
-            m_unit->setCurrentIndex(at);
-        }
     }
     m_layerRow->setVisible(layers.size() > 1);
-    resize(m_kind == "mesh" ? 420 : 640, m_kind == "mesh" ? 200 : 460);
+    resize(640, 460);
     read();
 }
 
@@ -230,10 +172,9 @@ void BringInDialog::read() {
     const double unit = this->unit();
     m_strands.clear();
     m_lines.clear();
-    m_part.reset();
     m_list->blockSignals(true);
     m_list->clear();
-    if (m_kind == "curves" && m_curves && unit > 0) {
+    if (!m_csv && m_curves && unit > 0) {
         auto file = *m_curves;
         if (auto r = pathsOf(file, unit, m_join->value().value_or(0))) m_strands = std::move(r).value();
         for (const auto& s : m_strands) {
@@ -249,8 +190,6 @@ void BringInDialog::read() {
             m_lines.push_back(path->polyline(path->length() / 4000));
         }
     }
-    if (m_kind == "mesh" && unit > 0)
-        if (auto r = bringInPart(m_file.toStdString(), unit)) m_part = std::move(r).value();
     m_list->blockSignals(false);
     refresh();
 }
@@ -271,7 +210,7 @@ std::vector<PathItem> BringInDialog::paths() const {
             item.recipe = std::move(curve);
         out.push_back(std::move(item));
     }
-    if (m_kind == "csv" && unit > 0) {
+    if (m_csv && unit > 0) {
         PointsRecipe recipe;
         recipe.closed = m_closed->isChecked();
         for (const auto& p : m_points) recipe.points.push_back({p * unit, m_smooth->isChecked()});
@@ -287,15 +226,13 @@ bool BringInDialog::shown(int strand) const {
     return !layer.isValid() || layer.toString() == m_strands[size_t(strand)].layer.c_str();
 }
 
-std::optional<PartItem> BringInDialog::part() const { return m_part; }
-
 void BringInDialog::refresh() {
     const bool known = m_unit->currentIndex() > 0;
     QString facts, error;
     std::vector<std::vector<Vec3>> lines;
     std::vector<bool> chosen;
     bool usable = false;
-    if (m_kind == "curves" && m_curves) {
+    if (!m_csv && m_curves) {
         facts = tr("%n curve(s) in the file", nullptr, int(m_curves->strands.size()));
         if (known) facts += tr(", %n path(s) when joined.", nullptr, int(m_strands.size()));
         for (size_t i = 0; i < m_curves->remarks.size() && i < 6; ++i)
@@ -311,7 +248,7 @@ void BringInDialog::refresh() {
         }
         m_list->blockSignals(false);
         if (known && !usable) error = tr("Tick at least one path.");
-    } else if (m_kind == "csv") {
+    } else if (m_csv) {
         facts = tr("%n point(s) in the file.", nullptr, int(m_points.size()));
         for (const auto& item : paths()) {
             const auto path = build(item.recipe);
@@ -323,20 +260,6 @@ void BringInDialog::refresh() {
             lines.push_back(path->path.polyline(path->path.length() / 4000));
             chosen.push_back(true);
             facts += tr(" The path is %1 long.").arg(lengthText(path->path.length(), m_shownIn));
-        }
-    } else if (m_kind == "mesh") {
-        facts = tr("A mesh to use as a part. Mesh files do not say their unit.");
-        if (m_part) {
-            const auto& mesh = *std::get<BroughtMesh>(m_part->shape).mesh;
-            const Vec3 s = mesh.box.sizes();
-            facts = tr("%n triangle(s); ", nullptr, int(mesh.triangles.size())) +
-                    tr("%1 \u00d7 %2 \u00d7 %3 in the document's unit.")
-                        .arg(lengthText(s.x(), m_shownIn), lengthText(s.y(), m_shownIn), lengthText(s.z(), m_shownIn));
-            if (lostDigits(mesh) > 0.001)
-                error = tr("\u25b2 The mesh lies far from its own origin: its points are only good to %1. Move it "
-                           "nearer before saving the file.")
-                            .arg(lengthText(lostDigits(mesh), m_shownIn));
-            usable = true;
         }
     }
     if (!known) error = tr("Choose the unit: the file does not say it.");

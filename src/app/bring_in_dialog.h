@@ -14,26 +14,29 @@ namespace vicinal {
 class PlanPreview;
 class ValueField;
 
-/// Asks what a file needs asking for: its unit (never assumed), how ends are joined, which paths are wanted; shows them
-/// in plan.
+/// Paths from a file. Asks what needs asking: its unit (never assumed), how ends are joined, which paths are wanted;
+/// shows them in plan.
 class BringInDialog : public QDialog {
     Q_OBJECT
 public:
     /// A file as it was read, or why it cannot be used at all.
     struct Loaded {
-        QString file, kind; ///< kind: "curves", "csv" or "mesh"
-        QString problem;
+        QString file, problem;
+        bool csv = false; ///< points instead of curves
         std::optional<CurveFile> curves;
         std::vector<Vec3> points;
         bool cancelled = false;
     };
     /// Reads in the background, with progress and a way to cancel when it takes long.
     static Loaded load(const QString& file, QWidget* parent);
-    BringInDialog(Loaded, Unit shownIn, QWidget* parent = nullptr);
+    /// Result of exec() when the file is to be brought in as a part instead.
+    static constexpr int kAsPart = 2;
+
+    /// `mayBePart`: offers that.
+    BringInDialog(Loaded, Unit shownIn, bool mayBePart, QWidget* parent = nullptr);
 
     /// What was chosen, after accept().
     std::vector<PathItem> paths() const;
-    std::optional<PartItem> part() const;
 
 private:
     void read();
@@ -41,13 +44,13 @@ private:
     double unit() const; ///< mm, 0 while it is not chosen
     bool shown(int strand) const;
 
-    QString m_file, m_kind;
+    QString m_file;
+    bool m_csv;
     Unit m_shownIn;
     std::optional<CurveFile> m_curves;
     std::vector<Vec3> m_points;
     std::vector<Strand> m_strands;
     std::vector<std::vector<Vec3>> m_lines; ///< of the strands, for the picture
-    std::optional<PartItem> m_part;
     QComboBox *m_unit, *m_layer;
     QWidget* m_layerRow;
     ValueField* m_join;

@@ -37,21 +37,26 @@ NewRunDialog::NewRunDialog(const Store& store, QWidget* parent) : QDialog(parent
     m_path->setObjectName("newRun.path");
     for (const auto& p : store.document().paths) m_path->addItem(p->name.c_str(), p->id);
     if (const auto current = store.currentPath()) m_path->setCurrentIndex(m_path->findData(current->item->id));
-    m_part = new QComboBox;
-    m_part->setObjectName("newRun.part");
-    for (const auto& p : store.document().parts) m_part->addItem(p->name.c_str(), p->id);
-    m_part->addItem(tr("a new baluster"), 0);
-    m_part->addItem(tr("a new plank"), -1);
-    if (store.selection().kind == Selection::Kind::Part)
-        m_part->setCurrentIndex(m_part->findData(store.selection().id));
     box->addWidget(labelled(tr("Along"), m_path));
-    box->addWidget(labelled(tr("Repeat"), m_part));
-    box->addWidget(buttons(this, tr("Make the run"), "newRun.ok"));
-    setMinimumWidth(380);
+    std::vector<Id> parts;
+    for (const auto& p : store.document().parts) parts.push_back(p->id);
+    m_part = new PartChooser(store, parts);
+    if (store.selection().kind == Selection::Kind::Part) m_part->choose(store.selection().id);
+    box->addWidget(m_part, 1);
+    auto* row = buttons(this, tr("Make the run"), "newRun.ok");
+    box->addWidget(row);
+    auto* ok = findChild<QPushButton*>("newRun.ok");
+    connect(m_part, &PartChooser::changed, ok, [this, ok] { ok->setEnabled(part().has_value()); });
+    connect(m_part, &PartChooser::taken, this, &QDialog::accept);
+    connect(m_part, &PartChooser::fileWanted, this, [this] {
+        m_file = true;
+        accept();
+    });
+    resize(760, 560);
 }
 
 Id NewRunDialog::path() const { return m_path->currentData().toInt(); }
-Id NewRunDialog::part() const { return m_part->currentData().toInt(); }
+std::optional<PartChoice> NewRunDialog::part() const { return m_part->choice(); }
 
 SendOutDialog::SendOutDialog(const Store& store, QWidget* parent) : QDialog(parent) {
     setObjectName("sendOut");

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/part_chooser.h"
 #include "app/store.h"
 #include <QDialog>
 
@@ -17,11 +18,13 @@ class NewRunDialog : public QDialog {
 public:
     explicit NewRunDialog(const Store& store, QWidget* parent = nullptr);
     Id path() const;
-    /// 0: a new baluster, -1: a new plank, else a part of the document.
-    Id part() const;
+    std::optional<PartChoice> part() const;
+    bool fileWanted() const { return m_file; } ///< the part is to come from a file
 
 private:
-    QComboBox *m_path, *m_part;
+    QComboBox* m_path;
+    PartChooser* m_part;
+    bool m_file = false;
 };
 
 /// What to send out and as what.

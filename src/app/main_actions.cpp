@@ -1,7 +1,7 @@
 #include "app/ask.h"
-#include "app/bring_in_dialog.h"
 #include "app/dialogs.h"
 #include "app/main_window.h"
+#include "app/part_editor.h"
 #include "app/run_sheet.h"
 #include "app/strip.h"
 #include "app/theme.h"
@@ -73,7 +73,8 @@ void MainWindow::buildMenus() {
     add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"),
         [this] { m_view->startDrawing(); });
     add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
-        tr("Paths from DXF, SVG, STEP, OBJ lines or CSV, a part from OBJ, STL or PLY"), [this] { bringIn(); });
+        tr("Paths from DXF, SVG, STEP, OBJ lines or CSV; a part from STEP, OBJ, STL, PLY, glTF, DXF or SVG"),
+        [this] { bringIn(); });
 
     auto* shapes = path->addMenu(tr("&Shape"));
     const std::tuple<const char*, QString, QString> kinds[] = {
@@ -116,13 +117,7 @@ void MainWindow::buildMenus() {
     m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {},
                        tr("Makes two paths of the points before and after"), [this] { breakPath(); });
 
-    auto* part = menuBar()->addMenu(tr("P&art"));
-    add(part, tr("New &baluster"), "newBaluster", {}, tr("An upright bar with width, depth and height"),
-        [this] { newPart(Baluster{}, tr("Baluster")); });
-    add(part, tr("New &plank"), "newPlank", {}, tr("A board with length, width and thickness"),
-        [this] { newPart(Plank{}, tr("Plank")); });
-    add(part, tr("Bring in a &mesh\u2026"), "bringInPart", {}, tr("A part from OBJ, STL or PLY"),
-        [this] { bringIn(); });
+    buildPartMenu();
 
     auto* run = menuBar()->addMenu(tr("&Run"));
     m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"),
@@ -175,11 +170,13 @@ void MainWindow::buildMenus() {
     add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
         QMessageBox box(this);
         box.setWindowTitle(tr("About Vicinal"));
-        box.setText(tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General "
-                       "Public License, version 3 or later. "
-                       "Uses Qt, Eigen, assimp, dxflib, Clipper, libzip, JSON for Modern C++ and CLI11; text in a "
-                       "Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
-                       "THIRD-PARTY.md lists their licences.</p>"));
+        box.setText(
+            tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General "
+               "Public License, version 3 or later. "
+               "Uses Qt, Eigen, OpenCASCADE, meshoptimizer, assimp, dxflib, Clipper, libzip, JSON for Modern C++ "
+               "and CLI11; text in a "
+               "Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
+               "THIRD-PARTY.md lists their licences.</p>"));
         box.exec();
     });
 
@@ -196,7 +193,12 @@ void MainWindow::buildMenus() {
     connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
     connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);
     connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->startDrawing(); });
-    connect(m_yard, &Yard::newPartWanted, this, &MainWindow::partMenu);
+    connect(m_yard, &Yard::newPartWanted, this, &MainWindow::newPart);
+    connect(m_yard, &Yard::seatWanted, this, &MainWindow::editSeat);
+    connect(m_yard, &Yard::replaceWanted, this, &MainWindow::replacePart);
+    connect(m_yard, &Yard::mirrorWanted, this, &MainWindow::mirrorPart);
+    connect(&m_sheet->part(), &PartEditor::seatWanted, this, &MainWindow::editSeat);
+    connect(&m_sheet->part(), &PartEditor::pieceWanted, this, &MainWindow::addPiece);
     connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItem);
     connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItem);
 }
@@ -298,85 +300,6 @@ void MainWindow::fillHistory() {
         action->setCheckable(true);
         action->setChecked(size_t(i) == h.index());
     }
-}
-
-void MainWindow::bringIn() {
-    const QString path = ask::openFile(
-        this, tr("Bring in"),
-        tr("Paths and parts (*.dxf *.svg *.step *.stp *.csv *.txt *.obj *.stl *.ply);;"
-           "Drawings (*.dxf *.svg);;STEP (*.step *.stp);;Points (*.csv *.txt);;Meshes and lines (*.obj *.stl *.ply)"));
-    if (!path.isEmpty()) bringInFile(path);
-}
-
-void MainWindow::bringInFile(const QString& path) {
-    auto loaded = BringInDialog::load(path, this);
-    if (loaded.cancelled) return;
-    if (!loaded.problem.isEmpty()) return showMessage(loaded.problem);
-    hideMessage();
-    BringInDialog dialog(std::move(loaded), m_store->document().unit, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    Document d = m_store->document();
-    const QString step = tr("Bring in %1").arg(QFileInfo(path).fileName());
-    if (auto part = dialog.part()) {
-        d = with(d, std::move(*part));
-        const Id id = d.parts.back()->id;
-        m_store->edit(d, step);
-        m_store->selectItem(Selection::Kind::Part, id);
-        return;
-    }
-    for (auto& p : dialog.paths()) d = with(d, std::move(p));
-    const Id id = d.paths.back()->id;
-    m_store->edit(d, step);
-    m_store->selectItem(Selection::Kind::Path, id);
-    m_view->frameAll();
-}
-
-void MainWindow::newRun() {
-    if (m_store->document().paths.empty())
-        return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
-    NewRunDialog dialog(*m_store, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    Document d = m_store->document();
-    Id part = dialog.part();
-    if (part <= 0) {
-        PartItem item;
-        item.name = part == 0 ? tr("Baluster").toStdString() : tr("Plank").toStdString();
-        if (part == 0)
-            item.shape = Baluster{};
-        else
-            item.shape = Plank{};
-        d = with(d, std::move(item));
-        part = d.parts.back()->id;
-    }
-    RunItem run;
-    run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
-    run.colour = int(d.runs.size());
-    run.path = dialog.path();
-    run.part = part;
-    // A first spacing that shows something sensible: a gap about as wide as the part is long, at most 200 places.
-    m_store->settle();
-    const auto path = m_store->evaluation().paths.at(run.path);
-    if (const auto mesh = meshOf(d.part(part)->shape); mesh && path->path) {
-        const double length = seatedBox(d.part(part)->seat, (*mesh)->box).sizes().x();
-        const double L = path->path->length();
-        const bool board = std::holds_alternative<Plank>(d.part(part)->shape);
-        double about = std::clamp(board ? length + 6 : std::max(length * 2, 100.0), L / 200, L);
-        run.spacing.about = about >= 10 ? std::round(about) : about;
-        run.spacing.pitch = std::min(run.spacing.about, L);
-    }
-    d = with(d, std::move(run));
-    const Id id = d.runs.back()->id;
-    m_store->edit(d, tr("New run"));
-    m_store->selectItem(Selection::Kind::Run, id);
-}
-
-void MainWindow::newPart(const PartShape& shape, const QString& name) {
-    PartItem item;
-    item.name = name.toStdString();
-    item.shape = shape;
-    const Document d = with(m_store->document(), std::move(item));
-    m_store->edit(d, tr("New part"));
-    m_store->selectItem(Selection::Kind::Part, d.parts.back()->id);
 }
 
 /// A path of a kind with first values that suit what is there: derived ones follow the path in hand, shapes stand in
@@ -506,13 +429,6 @@ void MainWindow::breakAtPoint(PointsRecipe recipe, int at) {
     m_store->edit(d, tr("Break at point %1").arg(at + 1));
 }
 
-void MainWindow::partMenu(const QPoint& at) {
-    QMenu menu(this);
-    for (const char* name : {"action.newBaluster", "action.newPlank", "action.bringInPart"})
-        menu.addAction(findChild<QAction*>(name));
-    menu.exec(at);
-}
-
 void MainWindow::sendOut() {
     SendOutDialog dialog(*m_store, this);
     if (dialog.exec() != QDialog::Accepted) return;
@@ -535,44 +451,6 @@ void MainWindow::sendOut() {
                     .arg(QFileInfo(path).fileName())
                     .arg(places),
                 false);
-}
-
-void MainWindow::removeItem(Id id) {
-    const Document& d = m_store->document();
-    const auto users = usersOf(d, id);
-    QString name;
-    if (const auto p = d.path(id)) name = p->name.c_str();
-    if (const auto p = d.part(id)) name = p->name.c_str();
-    if (const auto r = d.run(id)) name = r->name.c_str();
-    m_store->edit(without(d, id), tr("Delete %1").arg(name));
-    if (users.empty()) return;
-    QStringList names;
-    for (const auto& u : users) names += u.c_str();
-    showMessage(tr("%1 was used by %2: shown in grey until another is chosen. Undo brings it back.")
-                    .arg(name, names.join(", ")));
-}
-
-void MainWindow::copyItem(Id id) {
-    Document d = m_store->document();
-    Selection::Kind kind = Selection::Kind::None;
-    const auto copy = [&](auto item, Selection::Kind k) {
-        item.id = 0;
-        kind = k;
-        d = with(d, std::move(item));
-    };
-    if (const auto p = d.path(id))
-        copy(PathItem(*p), Selection::Kind::Path);
-    else if (const auto q = d.part(id))
-        copy(PartItem(*q), Selection::Kind::Part);
-    else if (const auto r = d.run(id)) {
-        RunItem item = *r;
-        item.colour = int(d.runs.size());
-        copy(item, Selection::Kind::Run);
-    }
-    if (kind == Selection::Kind::None) return;
-    const Id made = lastId(d);
-    m_store->edit(d, tr("Make a copy"));
-    m_store->selectItem(kind, made);
 }
 
 /// Delete means the smallest thing that is selected: places, then a point, then the item.

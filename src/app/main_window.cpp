@@ -2,6 +2,7 @@
 #include "app/controls.h"
 #include "app/format.h"
 #include "app/run_sheet.h"
+#include "app/seat_view.h"
 #include "app/strip.h"
 #include "app/theme.h"
 #include "app/viewport.h"
@@ -131,6 +132,14 @@ QWidget* MainWindow::buildMiddle() {
     m_view = new Viewport(*m_store);
     box->addWidget(m_messageBar);
     box->addWidget(m_view, 1);
+    m_seatView = new SeatView(*m_store);
+    box->addWidget(m_seatView, 1);
+    connect(m_seatView, &SeatView::openChanged, this, [this] {
+        m_view->setVisible(!m_seatView->isOpen());
+        m_seatView->setVisible(m_seatView->isOpen());
+        (m_seatView->isOpen() ? static_cast<QWidget*>(m_seatView) : m_view)->setFocus();
+        refresh();
+    });
     m_sheet = new RunSheet(*m_store);
     m_sheet->setMinimumWidth(290);
     split->addWidget(m_yard);
@@ -193,6 +202,7 @@ void MainWindow::refresh() {
     m_parallel->setChecked(m_view->parallel());
     m_comb->setChecked(m_view->comb());
     for (auto* a : m_needsPath) a->setEnabled(m_store->currentPath() != nullptr);
+    for (auto* a : m_needsPart) a->setEnabled(m_store->currentPart() != nullptr);
     const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0
                           : m_store->document().unit == Unit::Metre    ? 1
                           : m_store->document().unit == Unit::Inch     ? 2
@@ -239,6 +249,8 @@ void MainWindow::refreshStatus() {
     m_status->setText(text);
     QString hint = run ? tr("Drag a place in the strip to slide the run \u00b7 right-click a place to leave it out")
                        : tr("Drag to turn the view, wheel to zoom");
+    if (m_seatView->isOpen())
+        hint = tr("Click a mark \u00b7 drag an arrow onto a face, an edge or an axis \u00b7 drag turns, wheel zooms");
     if (m_view->drawing()) hint = tr("Type x, y, z, a length, or length at angle \u00b7 Alt lets go of all snaps");
     m_statusHint->setText(hint);
 }

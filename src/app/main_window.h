@@ -2,6 +2,7 @@
 #include "app/store.h"
 #include <QMainWindow>
 #include <functional>
+#include <optional>
 
 class QLabel;
 class QMenu;
@@ -9,6 +10,7 @@ class QMenu;
 namespace vicinal {
 
 class RunSheet;
+class SeatView;
 class Segmented;
 class Strip;
 class Viewport;
@@ -22,6 +24,7 @@ public:
 
     Store& store() { return *m_store; }
     Viewport& view() { return *m_view; }
+    SeatView& seatView() { return *m_seatView; }
     Strip& strip() { return *m_strip; }
     RunSheet& sheet() { return *m_sheet; }
     Yard& yard() { return *m_yard; }
@@ -56,26 +59,39 @@ private:
     bool save();
     bool saveAs();
     bool mayLeave();
-    void bringIn();
-    void bringInFile(const QString& path);
-    void newRun();
     void newPath(const std::string& kind, const QString& name);
     void breakPath();
     void breakAt(double station);
     void breakAtPoint(PointsRecipe, int point);
     void movePath();
-    void newPart(const PartShape&, const QString& name);
-    void partMenu(const QPoint&);
     void sendOut();
-    void removeItem(Id);
-    void copyItem(Id);
     void removeSelected();
     void remember(const QString& file);
     void fillRecent();
     void fillHistory();
+    // part_actions.cpp
+    void buildPartMenu();
+    void bringIn();
+    void bringInFile(const QString& path);
+    bool bringInPaths(const QString& path, bool mayBePart, bool* other);
+    /// The part a file holds, asked for; nothing when that was given up. `other`: wanted as paths.
+    std::optional<PartItem> partOf(const QString& path, bool mayBePaths, bool* other);
+    std::optional<PartItem> askForPart(const QString& title, const QString& accept, const std::vector<Id>& offered,
+                                       Id* existing, bool* keepSeat = nullptr);
+    void addPart(PartItem, const QString& step);
+    void newRun();
+    void newPart();
+    void addPiece(Id part);
+    void mirrorPart(Id);
+    void replacePart(Id);
+    void raisePath();
+    void editSeat(Id part);
+    void removeItem(Id);
+    void copyItem(Id);
 
     Store* m_store;
     Viewport* m_view = nullptr;
+    SeatView* m_seatView = nullptr;
     Strip* m_strip = nullptr;
     RunSheet* m_sheet = nullptr;
     Yard* m_yard = nullptr;
@@ -86,6 +102,7 @@ private:
     QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr,
             *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
+    QList<QAction*> m_needsPart; ///< the same for a part
 };
 
 } // namespace vicinal

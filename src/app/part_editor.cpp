@@ -1,205 +1,211 @@
 #include "app/part_editor.h"
 #include "app/controls.h"
 #include "app/format.h"
+#include "app/pieces_editor.h"
+#include "app/seat_fields.h"
 #include "app/value_field.h"
-#include <QComboBox>
+#include "app/value_rows.h"
 #include <QLabel>
+#include <QPushButton>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace vicinal {
+namespace {
+
+/// What a shape is made by, apart from pieces.
+std::vector<ShownValue> valuesOfShape(const PartShape& shape) {
+    if (const auto* m = std::get_if<Maker>(&shape)) return value_rows::valuesOf(*m);
+    std::vector<ShownValue> out;
+    const value_rows::Collector c(out);
+    if (const auto* f = std::get_if<FlatOutline>(&shape))
+        c.length("thickness", "Thickness", "The outline is raised by it; 0: flat", f->thickness);
+    if (const auto* e = std::get_if<ExtrudedPath>(&shape))
+        c.length("height", "Height", "The closed path is raised by it", e->height);
+    return out;
+}
+
+void setValueOfShape(PartShape& shape, const std::string& key, double v) {
+    if (auto* m = std::get_if<Maker>(&shape)) value_rows::setValue(*m, key, v, 0);
+    if (auto* f = std::get_if<FlatOutline>(&shape)) f->thickness = v;
+    if (auto* e = std::get_if<ExtrudedPath>(&shape)) e->height = v;
+}
+
+} // namespace
 
 PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store) {
     setObjectName(name);
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(7);
-    m_facts = new QLabel;
-    m_facts->setProperty("role", "muted");
-    m_facts->setWordWrap(true);
-    box->addWidget(m_facts);
-    for (int i = 0; i < 3; ++i) {
-        m_size[i] = new ValueField(ValueField::Kind::Length, name + QString(".size%1").arg(i),
-                                   tr("Dimension %1").arg(i + 1), tr("A dimension of the part"));
-        m_sizeRow[i] = labelled(tr("Size"), m_size[i]);
-        m_sizeLabel[i] = m_sizeRow[i]->findChild<QLabel*>();
-        box->addWidget(m_sizeRow[i]);
-        connect(m_size[i], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
-            if (v) setDimension(i, *v, live);
-        });
-        connect(m_size[i], &ValueField::finished, &m_store, &Store::seal);
-    }
-    m_seatKind = new Segmented(name + ".seat", {tr("box point"), tr("typed")},
-                               {tr("The seat is one of the 27 points of the part's box"),
-                                tr("The seat is a point typed in the part's own axes")});
-    box->addWidget(labelled(tr("Seat point"), m_seatKind));
-    m_boxRows = new QWidget;
-    auto* rows = new QVBoxLayout(m_boxRows);
-    rows->setContentsMargins(0, 0, 0, 0);
-    rows->setSpacing(4);
-    const char* axes[] = {"x", "y", "z"};
-    const QStringList words[] = {{tr("low"), tr("middle"), tr("high")},
-                                 {tr("low"), tr("middle"), tr("high")},
-                                 {tr("foot"), tr("middle"), tr("top")}};
-    for (int i = 0; i < 3; ++i) {
-        m_box[i] = new Segmented(name + ".box" + axes[i], words[i],
-                                 {tr("The low side of the part along its %1").arg(axes[i]),
-                                  tr("The middle of the part along its %1").arg(axes[i]),
-                                  tr("The high side of the part along its %1").arg(axes[i])});
-        rows->addWidget(labelled(tr("   along %1").arg(axes[i]), m_box[i]));
-        connect(m_box[i], &Segmented::picked, this, [this, i](int k) {
-            if (!m_part) return;
-            m_store.changePart(m_part->item->id, tr("Seat point"), {}, [&](PartItem& p) {
-                BoxPoint b =
-                    std::holds_alternative<BoxPoint>(p.seat.point) ? std::get<BoxPoint>(p.seat.point) : BoxPoint{};
-                (i == 0 ? b.x : i == 1 ? b.y : b.z) = k - 1;
-                p.seat.point = b;
+    const auto label = [&](const char* role, const QString& object) {
+        auto* l = new QLabel;
+        l->setProperty("role", role);
+        l->setObjectName(object);
+        l->setWordWrap(true);
+        box->addWidget(l);
+        return l;
+    };
+    m_facts = label("muted", name + ".facts");
+    m_remarks = label("muted", name + ".remarks");
+    m_rows = new ValueRows(store, name);
+    box->addWidget(m_rows);
+    connect(m_rows, &ValueRows::changed, this,
+            [this](const QString& text, const std::string& key, double v, int, bool live) {
+                if (!m_part) return;
+                m_store.changePart(m_part->item->id, text,
+                                   live ? QString("part %1 %2").arg(m_part->item->id).arg(key.c_str()) : QString(),
+                                   [&](PartItem& p) { setValueOfShape(p.shape, key, v); });
             });
-        });
-    }
-    box->addWidget(m_boxRows);
-    m_typedRow = new QWidget;
-    auto* typed = new QVBoxLayout(m_typedRow);
-    typed->setContentsMargins(0, 0, 0, 0);
-    typed->setSpacing(4);
+    m_error = label("error", name + ".shapeError");
+    m_pieces = new PiecesEditor(store, name + ".pieces");
+    box->addWidget(m_pieces);
+    connect(m_pieces, &PiecesEditor::pieceWanted, this, [this] {
+        if (m_part) emit pieceWanted(m_part->item->id);
+    });
+
+    m_factor = new ValueField(ValueField::Kind::Number, name + ".size", tr("Size"),
+                              tr("The whole part larger or smaller by this factor, the same in all directions"));
+    m_factor->setStep(0.1);
+    box->addWidget(labelled(tr("Size, times"), m_factor));
+    connect(m_factor, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
+        if (v) resize(*v, live);
+    });
+    connect(m_factor, &ValueField::finished, &m_store, &Store::seal);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    const QString words[] = {tr("Length"), tr("Width"), tr("Height")};
+    const QString letters[] = {tr("long"), tr("wide"), tr("high")};
     for (int i = 0; i < 3; ++i) {
-        m_at[i] = new ValueField(ValueField::Kind::Length, name + ".at" + axes[i], tr("Seat %1").arg(axes[i]),
-                                 tr("Seat point in the part's own axes, %1").arg(axes[i]));
-        typed->addWidget(labelled(tr("   %1").arg(axes[i]), m_at[i]));
-        connect(m_at[i], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
-            if (!v || !m_part || !m_part->mesh) return;
-            Vec3 at = seatPoint(m_part->item->seat, m_part->mesh->box);
-            at[i] = *v;
-            setSeatPoint(at, live);
+        m_wanted[size_t(i)] = new ValueField(
+            ValueField::Kind::Length, name + QString(".wanted%1").arg(i), words[i],
+            tr("%1 as it is seated. Another one changes the size of the whole part in proportion.").arg(words[i]));
+        m_wanted[size_t(i)]->setSuffix(letters[i]);
+        row->addWidget(m_wanted[size_t(i)]);
+        connect(m_wanted[size_t(i)], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
+            if (!v || !m_part || !m_part->seated) return;
+            const double now = m_part->seated->sizes()[i];
+            if (!(*v > 0)) return m_wanted[size_t(i)]->setProblem(tr("Give a length above 0."));
+            if (!(now > 0)) return m_wanted[size_t(i)]->setProblem(tr("The part is flat this way."));
+            resize(m_part->item->size * *v / now, live);
         });
-        connect(m_at[i], &ValueField::finished, &m_store, &Store::seal);
+        connect(m_wanted[size_t(i)], &ValueField::finished, &m_store, &Store::seal);
     }
-    box->addWidget(m_typedRow);
-    connect(m_seatKind, &Segmented::picked, this, [this](int k) {
-        if (!m_part || !m_part->mesh) return;
-        m_store.changePart(m_part->item->id, tr("Seat point"), {}, [&](PartItem& p) {
-            if (k == 1)
-                p.seat.point = seatPoint(p.seat, m_part->mesh->box); // starts where it was
-            else
-                p.seat.point = BoxPoint{};
-        });
+    box->addLayout(row);
+
+    m_seat = new SeatFields(store, name);
+    box->addWidget(m_seat);
+    connect(m_seat, &SeatFields::viewWanted, this, [this] {
+        if (m_part) emit seatWanted(m_part->item->id);
     });
-    const QStringList directions{"+x", "\u2212x", "+y", "\u2212y", "+z", "\u2212z"};
-    m_nose = new QComboBox;
-    m_nose->setObjectName(name + ".nose");
-    m_nose->addItems(directions);
-    m_nose->setToolTip(tr("Which of the part's own directions faces along the path"));
-    m_crown = new QComboBox;
-    m_crown->setObjectName(name + ".crown");
-    m_crown->addItems(directions);
-    m_crown->setToolTip(tr("Which of the part's own directions points up"));
-    box->addWidget(labelled(tr("Nose, crown"), m_nose, m_crown));
-    m_seatError = new QLabel;
-    m_seatError->setProperty("role", "error");
-    m_seatError->setObjectName(name + ".error");
-    m_seatError->setWordWrap(true);
-    m_seatError->hide();
-    box->addWidget(m_seatError);
-    connect(m_nose, &QComboBox::activated, this, [this](int k) {
-        if (m_part)
-            m_store.changePart(m_part->item->id, tr("Nose"), {}, [&](PartItem& p) {
-                // A crown on the nose's own axis gives way to the old nose, so that one click is enough.
-                if (int(p.seat.crown) / 2 == k / 2) p.seat.crown = p.seat.nose;
-                p.seat.nose = Axis(k);
-            });
+
+    m_density =
+        new ValueField(ValueField::Kind::Number, name + ".density", tr("Density"),
+                       tr("kg in a cubic metre, for the mass: steel 7850, oak 700, granite 2700. 0: not known"));
+    m_density->setSuffix("kg/m\u00b3");
+    m_density->setStep(10);
+    box->addWidget(labelled(tr("Density"), m_density));
+    connect(m_density, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
+        if (!v || !m_part) return;
+        if (*v < 0 || *v > 1e6) return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
+        m_store.changePart(m_part->item->id, tr("Density"),
+                           live ? QString("density %1").arg(m_part->item->id) : QString(),
+                           [&](PartItem& p) { p.density = *v; });
     });
-    connect(m_crown, &QComboBox::activated, this, [this](int k) {
-        if (m_part)
-            m_store.changePart(m_part->item->id, tr("Crown"), {}, [&](PartItem& p) {
-                if (int(p.seat.nose) / 2 == k / 2) p.seat.nose = p.seat.crown;
-                p.seat.crown = Axis(k);
-            });
-    });
+    connect(m_density, &ValueField::finished, &m_store, &Store::seal);
+    m_measures = label("muted", name + ".measures");
+    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
+    m_later->setSingleShot(true);
+    m_later->setInterval(150);
+    connect(m_later, &QTimer::timeout, this, &PartEditor::refreshMeasures);
 }
 
-int PartEditor::dimensions() const {
-    return m_part && std::holds_alternative<BroughtMesh>(m_part->item->shape) ? 0 : 3;
-}
-
-QPair<QString, QString> PartEditor::dimension(int i) const {
-    if (std::holds_alternative<Baluster>(m_part->item->shape))
-        return QList<QPair<QString, QString>>{{tr("Width"), tr("Along the nose (x)")},
-                                              {tr("Depth"), tr("Across the path (y)")},
-                                              {tr("Height"), tr("Along the crown (z)")}}[i];
-    return QList<QPair<QString, QString>>{{tr("Length"), tr("Across the path (y)")},
-                                          {tr("Width"), tr("Along the nose (x)")},
-                                          {tr("Thickness"), tr("Along the crown (z)")}}[i];
-}
-
-double PartEditor::dimensionValue(int i) const {
-    if (const auto* b = std::get_if<Baluster>(&m_part->item->shape))
-        return i == 0 ? b->width : i == 1 ? b->depth : b->height;
-    const auto& k = std::get<Plank>(m_part->item->shape);
-    return i == 0 ? k.length : i == 1 ? k.width : k.thickness;
-}
-
-void PartEditor::setDimension(int i, double mm, bool live) {
+void PartEditor::resize(double factor, bool live) {
     if (!m_part) return;
-    m_store.changePart(m_part->item->id, dimension(i).first,
-                       live ? QString("part %1 %2").arg(m_part->item->id).arg(i) : QString(), [&](PartItem& p) {
-                           if (auto* b = std::get_if<Baluster>(&p.shape))
-                               (i == 0 ? b->width : i == 1 ? b->depth : b->height) = mm;
-                           else if (auto* k = std::get_if<Plank>(&p.shape))
-                               (i == 0 ? k->length : i == 1 ? k->width : k->thickness) = mm;
-                       });
+    if (!(factor >= 1e-6 && factor <= 1e6))
+        return m_factor->setProblem(tr("The size must be a factor from 0.000001 to 1000000."));
+    m_store.edit(with(m_store.document(), resized(*m_part->item, factor)),
+                 tr("Size of %1").arg(m_part->item->name.c_str()),
+                 live ? QString("size %1").arg(m_part->item->id) : QString());
 }
 
-void PartEditor::setSeatPoint(const Vec3& at, bool live) {
-    m_store.changePart(m_part->item->id, tr("Seat point"), live ? QString("seat %1").arg(m_part->item->id) : QString(),
-                       [&](PartItem& p) { p.seat.point = at; });
-}
+QString PartEditor::measures() const { return m_measures->text(); }
 
 void PartEditor::show(const std::shared_ptr<const PartResult>& part) {
+    const bool another = !part || !m_part || part->item->id != m_part->item->id;
     m_part = part;
     setEnabled(part != nullptr);
     if (!part) return;
     const Unit unit = m_store.document().unit;
-    const auto* brought = std::get_if<BroughtMesh>(&part->item->shape);
+    const PartItem& item = *part->item;
     QString facts;
-    if (part->mesh) {
-        const Vec3 s = part->mesh->box.sizes();
-        facts = tr("%1 \u00d7 %2 \u00d7 %3")
-                    .arg(lengthText(s.x(), unit, false), lengthText(s.y(), unit, false), lengthText(s.z(), unit));
-        if (brought)
-            facts += tr(". Mesh of %n triangle(s)", nullptr, int(part->mesh->triangles.size())) +
-                     tr(" from %1").arg(brought->source.c_str());
+    if (const auto* m = std::get_if<Maker>(&item.shape))
+        facts = tr("Made here: %1, an exact solid").arg(kindOf(PartShape(*m)).c_str());
+    else if (const auto* b = std::get_if<Brought>(&item.shape))
+        facts =
+            (part->body && part->body->solid ? tr("Exact solid from %1") : tr("Mesh from %1")).arg(b->source.c_str());
+    else if (const auto* f = std::get_if<FlatOutline>(&item.shape))
+        facts = tr("Outline from %1").arg(f->source.c_str());
+    else if (const auto* e = std::get_if<ExtrudedPath>(&item.shape)) {
+        const auto path = m_store.document().path(e->path);
+        facts = tr("Raised from %1, and follows it").arg(path ? path->name.c_str() : tr("a path that was deleted"));
     }
+    if (part->mesh)
+        facts += (facts.isEmpty() ? QString() : QString("\n")) +
+                 tr("%n triangle(s) on screen", nullptr, int(part->mesh->triangles.size()));
     m_facts->setText(facts);
+    QStringList remarks;
+    if (part->body)
+        for (const auto& r : part->body->report.remarks()) remarks += QString::fromUtf8("\u25b2 ") + r.c_str();
+    m_remarks->setText(remarks.join('\n'));
+    m_remarks->setVisible(!remarks.isEmpty());
+    m_rows->show(QString::number(item.id) + kindOf(item.shape).c_str(), valuesOfShape(item.shape), part->problem);
+    m_pieces->show(part);
+    const auto& problem = part->problem;
+    const bool seat = problem && (problem->field == "crown" || problem->field == "nose" ||
+                                  problem->field == "seatPoint" || problem->field == "pins");
+    const bool shape = problem && !seat && !m_rows->has(problem->field) && problem->field != "size" &&
+                       problem->field.rfind("piece ", 0) != 0;
+    m_error->setText(shape ? QString::fromStdString(problem->text) : QString());
+    m_error->setVisible(shape);
+    m_factor->setValue(item.size);
+    m_factor->setProblem(problem && problem->field == "size" ? QString::fromStdString(problem->text) : QString());
     for (int i = 0; i < 3; ++i) {
-        m_sizeRow[i]->setVisible(i < dimensions());
-        if (i >= dimensions()) continue;
-        const auto [label, tip] = dimension(i);
-        m_sizeLabel[i]->setText(label);
-        m_size[i]->edit()->setAccessibleName(label);
-        m_size[i]->setUnit(unit);
-        m_size[i]->setValue(dimensionValue(i));
-        const bool mine = part->problem && part->problem->field == std::string(label.toLower().toStdString());
-        m_size[i]->setProblem(mine ? QString::fromStdString(part->problem->text) : QString());
+        m_wanted[size_t(i)]->setUnit(unit);
+        m_wanted[size_t(i)]->setValue(part->seated ? std::optional(part->seated->sizes()[i]) : std::nullopt);
+        m_wanted[size_t(i)]->setProblem({});
+        m_wanted[size_t(i)]->setEnabled(part->seated.has_value());
     }
-    const auto* b = std::get_if<BoxPoint>(&part->item->seat.point);
-    m_seatKind->setCurrent(b ? 0 : 1);
-    m_boxRows->setVisible(b != nullptr);
-    m_typedRow->setVisible(b == nullptr);
-    if (b) {
-        m_box[0]->setCurrent(b->x + 1);
-        m_box[1]->setCurrent(b->y + 1);
-        m_box[2]->setCurrent(b->z + 1);
+    m_seat->show(part);
+    m_density->setValue(item.density);
+    m_density->setProblem({});
+    if (another) m_measures->clear();
+    m_later->start();
+}
+
+void PartEditor::refreshMeasures() {
+    if (!m_part || !m_part->body || m_part->problem) return m_measures->clear();
+    const Unit unit = m_store.document().unit;
+    const Measures m = measuresOf(*m_part->body, m_part->item->seat);
+    const auto len = [&](double mm) { return lengthText(mm, unit, false); };
+    QStringList lines;
+    lines += tr("From the seat point: %1 before, %2 behind, %3 left, %4 right, %5 up, %6 down")
+                 .arg(len(m.before), len(m.behind), len(m.left), len(m.right), len(m.up), lengthText(m.down, unit));
+    if (m.volume > 0) {
+        // Cubic millimetres up to a thousand, then centimetres, then metres.
+        const auto [k, word] = m.volume < 1e3   ? std::pair(1.0, tr("mm\u00b3"))
+                               : m.volume < 1e8 ? std::pair(1e-3, tr("cm\u00b3"))
+                                                : std::pair(1e-9, tr("m\u00b3"));
+        QString text = tr("Volume %1 %2").arg(QString::number(m.volume * k, 'g', 6), word);
+        const double kg = mass(m.volume, m_part->item->density);
+        if (kg > 0) text += tr(", mass %1 kg").arg(QString::number(kg, 'g', kg < 1 ? 3 : 5));
+        text += m.exact ? tr(" (exact)") : tr(" (of the triangles)");
+        lines += text;
+        if (!m.watertight) lines += tr("\u25b2 The mesh is open: its volume is not to be trusted.");
     } else {
-        for (int i = 0; i < 3; ++i) {
-            m_at[i]->setUnit(unit);
-            m_at[i]->setValue(std::get<Vec3>(part->item->seat.point)[i]);
-        }
+        lines += tr("A sheet: it has no volume.");
     }
-    m_nose->setCurrentIndex(int(part->item->seat.nose));
-    m_crown->setCurrentIndex(int(part->item->seat.crown));
-    const bool seat = part->problem && (part->problem->field == "crown" || part->problem->field == "seatPoint" ||
-                                        part->problem->field == "part");
-    m_seatError->setVisible(seat);
-    if (seat) m_seatError->setText(QString::fromStdString(part->problem->text));
+    m_measures->setText(lines.join('\n'));
 }
 
 } // namespace vicinal

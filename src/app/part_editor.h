@@ -3,40 +3,43 @@
 #include <QWidget>
 #include <array>
 
-class QComboBox;
 class QLabel;
+class QPushButton;
+class QTimer;
 
 namespace vicinal {
 
-class Segmented;
+class PiecesEditor;
+class SeatFields;
 class ValueField;
+class ValueRows;
 
-/// A part's dimensions and its seat. Shows the part it is told to.
+/// A part: the values it is made by, its pieces, its size, its seat and what it measures. Shows the part it is told to.
 class PartEditor : public QWidget {
     Q_OBJECT
 public:
     PartEditor(Store& store, const QString& name, QWidget* parent = nullptr);
     void show(const std::shared_ptr<const PartResult>&);
+    /// What the part measures, as the label shows it; worked out a moment after the last change.
+    QString measures() const;
+
+signals:
+    void seatWanted(Id part); ///< the seat is to be edited in the view
+    void pieceWanted(Id part);
 
 private:
-    void setDimension(int index, double mm, bool live);
-    void setSeatPoint(const Vec3&, bool live);
-    QPair<QString, QString> dimension(int index) const; ///< label, tip
-    int dimensions() const;
-    double dimensionValue(int index) const;
+    void resize(double factor, bool live);
+    void refreshMeasures();
 
     Store& m_store;
-    std::shared_ptr<const PartResult> m_part;
-    QLabel* m_facts;
-    std::array<ValueField*, 3> m_size;
-    std::array<QWidget*, 3> m_sizeRow;
-    std::array<QLabel*, 3> m_sizeLabel;
-    Segmented* m_seatKind;
-    QWidget *m_boxRows, *m_typedRow;
-    std::array<Segmented*, 3> m_box;
-    std::array<ValueField*, 3> m_at;
-    QComboBox *m_nose, *m_crown;
-    QLabel* m_seatError;
+    std::shared_ptr<const PartResult> m_part, m_measured;
+    QLabel *m_facts, *m_remarks, *m_error, *m_measures;
+    ValueRows* m_rows;
+    PiecesEditor* m_pieces;
+    ValueField *m_factor, *m_density;
+    std::array<ValueField*, 3> m_wanted; ///< length, width, height in seat axes
+    SeatFields* m_seat;
+    QTimer* m_later;
 };
 
 } // namespace vicinal

@@ -2,10 +2,8 @@
 #include "app/controls.h"
 #include "app/format.h"
 #include "app/theme.h"
-#include "app/value_field.h"
-#include <QCheckBox>
+#include "app/value_rows.h"
 #include <QComboBox>
-#include <QCoreApplication>
 #include <QHeaderView>
 #include <QLabel>
 #include <QListWidget>
@@ -16,63 +14,6 @@
 
 namespace vicinal {
 namespace {
-
-/// The recipe's words are written where the recipe is, and translated here.
-QString word(const char* text) { return QCoreApplication::translate("Recipe", text); }
-
-enum class Sort { Length, Angle, Number, Count, Flag, Choice, Point, Wheels };
-
-struct Value {
-    Sort sort;
-    const char *key, *label, *tip;
-    Vec3 value = Vec3::Zero(); ///< x alone unless it is a point
-    QStringList words = {};
-};
-
-/// All values of a recipe as describe() hands them out.
-struct Collector {
-    std::vector<Value>& out;
-    void add(Sort sort, const char* key, const char* label, const char* tip, double v) {
-        out.push_back({sort, key, label, tip, Vec3(v, 0, 0)});
-    }
-    void length(const char* k, const char* l, const char* t, double v) { add(Sort::Length, k, l, t, v); }
-    void angle(const char* k, const char* l, const char* t, double v) { add(Sort::Angle, k, l, t, v); }
-    void number(const char* k, const char* l, const char* t, double v) { add(Sort::Number, k, l, t, v); }
-    void count(const char* k, const char* l, const char* t, long v) { add(Sort::Count, k, l, t, double(v)); }
-    void flag(const char* k, const char* l, const char* t, bool v) { add(Sort::Flag, k, l, t, v); }
-    void point(const char* k, const char* l, const char* t, const Vec3& v) { out.push_back({Sort::Point, k, l, t, v}); }
-    template<class E>
-    void choice(const char* k, const char* l, const char* t, E v, std::initializer_list<const char*> words) {
-        add(Sort::Choice, k, l, t, double(int(v)));
-        for (const char* w : words) out.back().words += word(w);
-    }
-    void wheels(const char* k, const std::vector<Wheel>&) { add(Sort::Wheels, k, "", "", 0); }
-};
-
-/// Puts one value back.
-struct Setter {
-    const std::string& key;
-    double v;
-    int axis = 0;
-    bool mine(const char* k) const { return key == k; }
-    void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void number(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
-    void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
-    void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    template<class E>
-    void choice(const char* k, const char*, const char*, E& x, std::initializer_list<const char*>) const {
-        mine(k) ? void(x = E(int(v))) : void();
-    }
-    void wheels(const char*, std::vector<Wheel>&) const {}
-};
-
-std::vector<Value> valuesOf(const PathRecipe& r) {
-    std::vector<Value> out;
-    describe(Collector{out}, r);
-    return out;
-}
 
 const WheelShape* wheelsOf(const PathRecipe& r) {
     const auto* s = std::get_if<ShapeRecipe>(&r);
@@ -103,9 +44,7 @@ void RecipeEditor::refresh() {
                       !std::holds_alternative<BroughtCurve>(path->item->recipe);
     setVisible(mine);
     if (!mine) return;
-    // Rows are made anew only when others are needed, so that a field keeps its focus while it is stepped.
-    QString shape = QString::number(path->item->id) + kindOf(path->item->recipe).c_str();
-    for (const auto& v : valuesOf(path->item->recipe)) shape += QString(" ") + v.label;
+    const QString shape = QString::number(path->item->id) + kindOf(path->item->recipe).c_str();
     if (shape != m_shape) {
         m_shape = shape;
         rebuild(*path);
@@ -126,89 +65,16 @@ void RecipeEditor::rebuild(const PathResult& path) {
     m_layout->addWidget(m_body);
     if (std::holds_alternative<DerivedRecipe>(path.item->recipe)) addSource();
     if (std::holds_alternative<JoinedRecipe>(path.item->recipe)) addMembers();
-    for (const auto& v : valuesOf(path.item->recipe)) {
-        const std::string key = v.key;
-        const QString name = m_name + "." + v.key, label = word(v.label), tip = word(v.tip);
-        const auto set = [this, key, label](double value, int axis, bool live) {
-            change(label, live ? QString("recipe ") + key.c_str() : QString(), [&](PathRecipe& r) {
-                describe(Setter{key, value, axis}, r);
+    auto* rows = new ValueRows(m_store, m_name);
+    box->addWidget(rows);
+    connect(rows, &ValueRows::changed, this,
+            [this](const QString& label, const std::string& key, double value, int axis, bool live) {
+                change(label, live ? QString("recipe ") + key.c_str() : QString(),
+                       [&](PathRecipe& r) { value_rows::setValue(r, key, value, axis); });
             });
-        };
-        const auto now = [key](const PathResult& p) {
-            for (const auto& x : valuesOf(p.item->recipe))
-                if (key == x.key) return x;
-            return Value{};
-        };
-        const auto problem = [key](const PathResult& p) {
-            return p.problem && p.problem->field == key ? QString::fromStdString(p.problem->text) : QString();
-        };
-        switch (v.sort) {
-        case Sort::Flag: {
-            auto* b = new QCheckBox(label);
-            b->setObjectName(name);
-            b->setToolTip(tip);
-            box->addWidget(b);
-            connect(b, &QCheckBox::clicked, this, [set](bool on) { set(on, 0, false); });
-            m_rows.push_back({b, [b, now](const PathResult& p) { b->setChecked(now(p).value.x() != 0); }});
-            break;
-        }
-        case Sort::Choice: {
-            auto* s = new Segmented(name, v.words, QStringList(v.words.size(), tip));
-            box->addWidget(labelled(label, s));
-            connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
-            m_rows.push_back({s, [s, now](const PathResult& p) { s->setCurrent(int(now(p).value.x())); }});
-            break;
-        }
-        case Sort::Point: {
-            auto* row = new QWidget;
-            auto* line = new QHBoxLayout(row);
-            line->setContentsMargins(0, 0, 0, 0);
-            line->setSpacing(4);
-            std::array<ValueField*, 3> fields;
-            for (int axis = 0; axis < 3; ++axis) {
-                auto* f = fields[axis] =
-                    new ValueField(ValueField::Kind::Length, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
-                f->setSuffix(QString("xyz"[axis]));
-                line->addWidget(f);
-                connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
-                    if (x) set(*x, axis, live);
-                });
-                connect(f, &ValueField::finished, &m_store, &Store::seal);
-            }
-            auto* caption = new QLabel(label);
-            box->addWidget(caption);
-            box->addWidget(row);
-            m_rows.push_back({row, [this, fields, now, problem](const PathResult& p) {
-                                  for (int axis = 0; axis < 3; ++axis) {
-                                      fields[axis]->setUnit(m_store.document().unit);
-                                      fields[axis]->setValue(now(p).value[axis]);
-                                  }
-                                  fields[0]->setProblem(problem(p));
-                              }});
-            break;
-        }
-        case Sort::Wheels: addWheels(); break;
-        default: {
-            using Kind = ValueField::Kind;
-            const Kind kind = v.sort == Sort::Angle    ? Kind::Angle
-                              : v.sort == Sort::Count  ? Kind::Count
-                              : v.sort == Sort::Number ? Kind::Number
-                                                       : Kind::Length;
-            auto* f = new ValueField(kind, name, label, tip);
-            QWidget* row = labelled(label, f);
-            box->addWidget(row);
-            connect(f, &ValueField::changed, this, [set](std::optional<double> x, bool live) {
-                if (x) set(*x, 0, live);
-            });
-            connect(f, &ValueField::finished, &m_store, &Store::seal);
-            m_rows.push_back({f, [this, f, now, problem](const PathResult& p) {
-                                  f->setUnit(m_store.document().unit);
-                                  f->setValue(now(p).value.x());
-                                  f->setProblem(problem(p));
-                              }});
-        }
-        }
-    }
+    m_rows.push_back(
+        {rows, [rows](const PathResult& p) { rows->show({}, value_rows::valuesOf(p.item->recipe), p.problem); }});
+    if (wheelsOf(path.item->recipe)) addWheels();
 }
 
 void RecipeEditor::addSource() {

@@ -27,6 +27,7 @@ public:
     explicit RunSheet(Store& store, QWidget* parent = nullptr);
     /// Unfolds the section of a field and puts the keyboard there.
     void goTo(const QString& field);
+    PartEditor& part() { return *m_part; }
 
 signals:
     void newRunWanted();

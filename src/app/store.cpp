@@ -136,6 +136,13 @@ std::shared_ptr<const PathResult> Store::currentPath() const {
     return it == m_evaluation->paths.end() ? nullptr : it->second;
 }
 
+std::shared_ptr<const PartResult> Store::currentPart() const {
+    const Id id = m_selection.kind == Selection::Kind::Part ? m_selection.id : 0;
+    const auto run = currentRun();
+    const auto it = m_evaluation->parts.find(id ? id : run ? run->item->part : 0);
+    return it == m_evaluation->parts.end() ? nullptr : it->second;
+}
+
 QString Store::title() const {
     if (!m_file.isEmpty()) return QFileInfo(m_file).fileName();
     return m_title.isEmpty() ? tr("Untitled") : m_title;

@@ -30,6 +30,7 @@ public:
     /// What is worked out. Follows document() at once while that takes a few milliseconds; beyond that it is worked out
     /// in the background, the newest edit winning, and lags until documentChanged() comes.
     const Evaluation& evaluation() const { return *m_evaluation; }
+    std::shared_ptr<const Evaluation> sharedEvaluation() const { return m_evaluation; }
     bool evaluating() const { return m_running; }
     /// Waits until evaluation() is that of document(); before anything is sent out.
     void settle();
@@ -51,6 +52,8 @@ public:
     std::shared_ptr<const RunResult> currentRun() const;
     /// The path that is worked on: the selected one or that of the current run.
     std::shared_ptr<const PathResult> currentPath() const;
+    /// The part that is worked on: the selected one or that of the current run.
+    std::shared_ptr<const PartResult> currentPart() const;
 
     /// Length along the path over which neighbours follow a dragged point; 0: only the point itself.
     double softReach() const { return m_softReach; }

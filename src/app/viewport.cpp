@@ -1,11 +1,8 @@
 #include "app/viewport.h"
 #include "app/draw_bar.h"
+#include "app/gl_canvas.h"
 #include "app/theme.h"
-#include <QElapsedTimer>
 #include <QGuiApplication>
-#include <QOpenGLContext>
-#include <QOpenGLFunctions>
-#include <QOpenGLWidget>
 #include <QPainter>
 #include <QResizeEvent>
 #include <QTimer>
@@ -20,56 +17,6 @@ void addCorners(const Mat4& pose, const Box3& box, std::vector<Vec3>& to) {
 }
 
 } // namespace
-
-/// The OpenGL picture; takes no mouse, so that the Viewport above handles all input.
-class GlCanvas : public QOpenGLWidget {
-public:
-    explicit GlCanvas(Viewport* view) : QOpenGLWidget(view), m_view(view) {
-        QSurfaceFormat format;
-        format.setVersion(3, 3);
-        format.setProfile(QSurfaceFormat::CoreProfile);
-        format.setSamples(4);
-        format.setDepthBufferSize(24);
-        setFormat(format);
-        setAttribute(Qt::WA_TransparentForMouseEvents);
-        setObjectName("view.canvas");
-    }
-    ~GlCanvas() override {
-        makeCurrent();
-        m_renderer.release();
-        doneCurrent();
-    }
-    void initializeGL() override {
-        QString why;
-        m_ready = m_renderer.init(&why);
-        m_renderer.setSky(theme::skyTop(), theme::skyBottom());
-        if (!m_ready)
-            QTimer::singleShot(0, m_view, [view = m_view, why] {
-                view->m_noGl = why;
-                view->m_canvas->hide();
-                view->update();
-            });
-    }
-    void paintGL() override {
-        auto* f = context()->functions();
-        f->glClearColor(0.94f, 0.93f, 0.91f, 1);
-        f->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-        if (!m_ready) return;
-        if (m_view->m_sceneDirty) m_view->rebuildScene();
-        if (m_view->m_gridDirty) m_view->rebuildGrid();
-        m_renderer.draw(m_view->m_camera, m_view->drawnBounds(), m_view->m_moving);
-        if (!m_shown) {
-            m_shown = true;
-            QTimer::singleShot(0, m_view, &Viewport::firstFrame);
-        }
-    }
-    SceneRenderer m_renderer;
-    bool m_ready = false;
-
-private:
-    Viewport* m_view;
-    bool m_shown = false;
-};
 
 /// Paths, handles and texts over the picture.
 class Overlay : public QWidget {
@@ -97,8 +44,19 @@ Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     setMinimumSize(240, 180);
     if (QGuiApplication::platformName() == "offscreen")
         m_noGl = tr("This screen cannot show OpenGL, so parts are not drawn. Everything else works.");
-    else
-        m_canvas = new GlCanvas(this);
+    else {
+        m_canvas = new GlCanvas(this, "view.canvas");
+        m_canvas->failed = [this](const QString& why) {
+            m_noGl = why;
+            update();
+        };
+        m_canvas->shown = [this] { emit firstFrame(); };
+        m_canvas->paint = [this](SceneRenderer& renderer) {
+            if (m_sceneDirty) rebuildScene();
+            if (m_gridDirty) rebuildGrid();
+            renderer.draw(m_camera, drawnBounds(), m_moving);
+        };
+    }
     m_overlay = new Overlay(this);
     m_bar = new DrawBar(*this, this);
     m_bar->hide();
@@ -157,7 +115,7 @@ void Viewport::rebuildScene() {
                     run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
         batches.push_back(std::move(batch));
     }
-    m_canvas->m_renderer.setScene(std::move(batches), m_origin);
+    m_canvas->renderer().setScene(std::move(batches), m_origin);
     m_gridDirty = true;
 }
 
@@ -181,7 +139,7 @@ void Viewport::rebuildGrid() {
             ends.push_back(b * (cb + i) * m_gridStep + a * (ca + k + 10) * m_gridStep);
         }
     }
-    m_canvas->m_renderer.setGrid(ends, theme::gridLine(), m_gridStep * (m_look == Look::Free ? 26 : 40));
+    m_canvas->renderer().setGrid(ends, theme::gridLine(), m_gridStep * (m_look == Look::Free ? 26 : 40));
 }
 
 void Viewport::measureContent() {

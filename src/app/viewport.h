@@ -6,8 +6,6 @@
 #include "model/pen.h"
 #include <QWidget>
 
-class QOpenGLWidget;
-
 namespace vicinal {
 
 class DrawBar;
@@ -93,7 +91,6 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    friend class GlCanvas;
     friend class Overlay;
 
     struct Handle {

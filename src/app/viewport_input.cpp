@@ -1,4 +1,5 @@
 #include "app/format.h"
+#include "app/picking.h"
 #include "app/viewport.h"
 #include <QContextMenuEvent>
 #include <QMenu>
@@ -9,21 +10,6 @@ namespace vicinal {
 namespace {
 
 double distance(const QPointF& a, const Vec3& b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
-
-/// Distance along the ray to a triangle, or nothing (Moeller and Trumbore, "Fast, minimum storage ray-triangle
-/// intersection", 1997).
-std::optional<double> hit(const Vec3& start, const Vec3& direction, const Vec3& a, const Vec3& b, const Vec3& c) {
-    const Vec3 ab = b - a, ac = c - a, p = direction.cross(ac);
-    const double det = ab.dot(p);
-    if (std::abs(det) < 1e-12) return std::nullopt;
-    const Vec3 s = start - a;
-    const double u = s.dot(p) / det;
-    if (u < 0 || u > 1) return std::nullopt;
-    const Vec3 q = s.cross(ab);
-    const double v = direction.dot(q) / det;
-    if (v < 0 || u + v > 1) return std::nullopt;
-    return ac.dot(q) / det;
-}
 
 } // namespace
 
@@ -79,12 +65,12 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
             if ((to - along * direction).squaredNorm() > (radius + slack) * (radius + slack)) continue;
             const Mat3 R = pose.topLeftCorner<3, 3>();
             const Vec3 s = R.transpose() * (start - middle) + centre, d = R.transpose() * direction;
-            for (const auto& t : mesh.triangles) {
-                const auto x = hit(s, d, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]);
-                if (x && *x < nearest && (m_camera.parallel || *x > 0))
-                    nearest = *x, best = Pick{run->item->id, int(i)},
-                    struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
-            }
+            const auto x = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+            if (!x || x->distance >= nearest) continue;
+            const auto& t = mesh.triangles[x->triangle];
+            nearest = x->distance;
+            best = Pick{run->item->id, int(i)};
+            struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
         }
     }
     if (face && best) {

@@ -8,11 +8,12 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QStyledItemDelegate>
+#include <QTimer>
 
 namespace vicinal {
 namespace {
 
-enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole };
+enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole };
 enum RowKind { Heading, RunRow, PathRow, PartRow };
 
 QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
@@ -22,7 +23,7 @@ class Painter : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const override {
-        const int heights[] = {32, 52, 25, 25};
+        const int heights[] = {32, 52, 25, 30};
         return {180, heights[i.data(KindRole).toInt()]};
     }
     QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
@@ -90,8 +91,13 @@ public:
                 p->setBrush(Qt::NoBrush);
                 p->drawPath(curve);
             } else {
-                p->setBrush(QColor("#c9cfcd"));
-                p->drawRect(QRectF(m - QPointF(4.5, 6), QSizeF(9, 12)));
+                const auto picture = i.data(PictureRole).value<QPixmap>();
+                if (picture.isNull()) {
+                    p->setBrush(QColor("#c9cfcd"));
+                    p->drawRect(QRectF(m - QPointF(4.5, 6), QSizeF(9, 12)));
+                } else {
+                    p->drawPixmap(QRectF(m - QPointF(16, 13), QSizeF(32, 26)), picture, picture.rect());
+                }
             }
             const QString value = i.data(ValueRole).toString();
             p->setFont(theme::font(13));
@@ -117,7 +123,12 @@ Yard::Yard(Store& store, QWidget* parent) : QListWidget(parent), m_store(store) 
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::DoubleClicked);
     setToolTip(tr("Runs with their verdict, paths, parts. Double-click or F2 renames; right-click for more."));
+    m_later = new QTimer(this); // pictures wait until a gesture is over
+    m_later->setSingleShot(true);
+    m_later->setInterval(120);
+    connect(m_later, &QTimer::timeout, this, &Yard::drawPictures);
     connect(&store, &Store::documentChanged, this, &Yard::refresh);
+    connect(&store, &Store::documentChanged, m_later, qOverload<>(&QTimer::start));
     connect(&store, &Store::selectionChanged, this, &Yard::refresh);
     connect(this, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (m_filling || !item || item->data(KindRole).toInt() == Heading) return;
@@ -139,6 +150,18 @@ Yard::Yard(Store& store, QWidget* parent) : QListWidget(parent), m_store(store) 
             m_store.changePart(id, step, {}, [&](PartItem& p) { p.name = name; });
     });
     refresh();
+}
+
+void Yard::drawPictures() {
+    m_filling = true;
+    for (int i = 0; i < count(); ++i) {
+        if (item(i)->data(KindRole).toInt() != PartRow) continue;
+        const auto found = m_store.evaluation().parts.find(item(i)->data(IdRole).toInt());
+        if (found == m_store.evaluation().parts.end() || !found->second->mesh) continue;
+        const QImage image = m_pictures.of(found->second->mesh, found->second->item->seat, QSize(64, 52));
+        item(i)->setData(PictureRole, image.isNull() ? QVariant() : QVariant(QPixmap::fromImage(image)));
+    }
+    m_filling = false;
 }
 
 QListWidgetItem* Yard::rowOf(Id id) const {
@@ -215,6 +238,7 @@ void Yard::refresh() {
         set(ValueRole, r.value);
         set(MarkRole, int(r.mark));
         set(ColourRole, r.colour);
+        if (r.kind != PartRow) set(PictureRole, QVariant());
         set(Qt::ToolTipRole, r.tip);
         const Qt::ItemFlags flags =
             r.kind == Heading ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
@@ -236,7 +260,7 @@ void Yard::mousePressEvent(QMouseEvent* e) {
             else if (it->data(IdRole).toInt() == 2)
                 emit newPathWanted();
             else
-                emit newPartWanted(e->globalPosition().toPoint());
+                emit newPartWanted();
         }
         return;
     }
@@ -258,6 +282,11 @@ void Yard::contextMenuEvent(QContextMenuEvent* e) {
     QMenu menu(this);
     menu.addAction(tr("Rename"), this, [this, it] { editItem(it); });
     menu.addAction(tr("Make a copy"), this, [this, id] { emit copyWanted(id); });
+    if (it->data(KindRole).toInt() == PartRow) {
+        menu.addAction(tr("Make a mirrored copy"), this, [this, id] { emit mirrorWanted(id); });
+        menu.addAction(tr("Replace in all runs\u2026"), this, [this, id] { emit replaceWanted(id); });
+        menu.addAction(tr("Seat it in the view\u2026"), this, [this, id] { emit seatWanted(id); });
+    }
     menu.addAction(tr("Delete"), this, [this, id] { emit removeWanted(id); });
     menu.exec(e->globalPos());
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/part_picture.h"
 #include "app/store.h"
 #include <QListWidget>
 
@@ -15,7 +16,10 @@ public:
 signals:
     void newRunWanted();
     void newPathWanted();
-    void newPartWanted(const QPoint& at);
+    void newPartWanted();
+    void seatWanted(Id part);
+    void replaceWanted(Id part);
+    void mirrorWanted(Id part);
     void removeWanted(Id id);
     void copyWanted(Id id);
 
@@ -25,7 +29,10 @@ protected:
 
 private:
     void refresh();
+    void drawPictures();
     Store& m_store;
+    PartPictures m_pictures;
+    class QTimer* m_later;
     bool m_filling = false;
 };
 

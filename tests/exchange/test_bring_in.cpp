@@ -259,7 +259,7 @@ void TestBringIn::stepCurves() {
     double sum = 0;
     for (const auto& s : b->strands) sum += Path::make(s.segments, false)->length();
     NEAR(sum, 4 * (10 + 20 + 30), 1e-6);
-    QVERIFY(readCurves(writeText(dir, "bad.step", "nothing of the kind")).problem().text.find("cannot be read") !=
+    QVERIFY(readCurves(writeText(dir, "bad.step", "nothing of the kind")).problem().text.find("not a STEP file") !=
             std::string::npos);
     QVERIFY(!readCurves(dir.filePath("none.step").toStdString()));
     QVERIFY(readCurves(dir.filePath("x.doc").toStdString()).problem().text.find("Bring in DXF") != std::string::npos);

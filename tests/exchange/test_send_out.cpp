@@ -1,6 +1,7 @@
 // Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
 #include "exchange/send_out.h"
 #include "model/documents.h"
+#include "parts/outline.h"
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>

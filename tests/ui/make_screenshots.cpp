@@ -109,7 +109,7 @@ int main(int argc, char** argv) {
     d.view().cancelDrawing();
 
     BringInDialog dialog(BringInDialog::load(VICINAL_SOURCE "/examples/quay-paths.dxf", d.window.get()),
-                         Unit::Millimetre, d.window.get());
+                         Unit::Millimetre, true, d.window.get());
     dialog.show();
     shoot(&dialog, "bring-in.png");
     dialog.close();

@@ -393,18 +393,18 @@ void TestWindow::seatAndPartAreEdited() {
     QVERIFY(d.window->openFile(kQuay));
     d.store().selectItem(Selection::Kind::Part, 3);
     d.settle();
-    d.type("sheet.part.size0", "3/4 in");
+    d.type("sheet.part.width", "3/4 in");
     const auto run = [&] { return d.store().evaluation().runs[0]; };
     NEAR(run()->places->gaps[0].clear(), run()->places->pitch - 19.05, 0.2); // 20 mm became 19.05, on a slight slope
     d.click("sheet.part.boxz.2");                                            // hang it by its top
     NEAR((run()->places->poses[5] * Vec3(0, 0, 1000).homogeneous()).head<3>().z(),
          run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
-    d.click("sheet.part.seat.1");
+    d.click("sheet.part.seat.2");
     d.type("sheet.part.atz", "500");
     NEAR((run()->places->poses[5] * Vec3(0, 0, 500).homogeneous()).head<3>().z(),
          run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
-    d.type("sheet.part.size2", "-4");
-    QVERIFY2(d.errorAt("sheet.part.size2").contains("height"), qPrintable(d.errorAt("sheet.part.size2")));
+    d.type("sheet.part.height", "-4");
+    QVERIFY2(d.errorAt("sheet.part.height").contains("eight"), qPrintable(d.errorAt("sheet.part.height")));
     QVERIFY(run()->stale() && run()->places);
 }
 
@@ -435,9 +435,13 @@ void TestWindow::bringInAsksWhatItMust() {
     NEAR(build(byName["QUAY-EDGE"]->recipe)->path.length(), 4000 + kPi / 2 * 1000 + 2000 + 3000 + kPi / 2 * 1500, 1e-3);
     // A mesh becomes a part.
     ask::answerFile(kExamples + "mooring-post.obj");
-    d.whenDialog("bringIn", [&](QDialog* dialog) {
-        dialog->findChild<QComboBox*>("bringIn.unit")->setCurrentIndex(3);
-        Driver::clickIn(dialog, "bringIn.ok");
+    d.whenDialog("partIn", [&](QDialog* dialog) {
+        auto* ok = dialog->findChild<QPushButton*>("partIn.ok");
+        QVERIFY(!ok->isEnabled());
+        QVERIFY(dialog->findChild<QLabel*>("partIn.error")->text().contains("Choose the unit"));
+        dialog->findChild<QComboBox*>("partIn.unit")->setCurrentIndex(3);
+        QVERIFY(dialog->findChild<QLabel*>("partIn.size")->text().contains("860"));
+        Driver::clickIn(dialog, "partIn.ok");
     });
     d.click("tool.bringIn");
     QCOMPARE(d.store().document().parts.size(), size_t(1));

@@ -1,0 +1,27 @@
+#pragma once
+#include "app/scene_renderer.h"
+#include <QOpenGLWidget>
+#include <functional>
+
+namespace vicinal {
+
+/// An OpenGL picture under a widget that handles all input itself. Hides itself where OpenGL 3.3 is not there.
+class GlCanvas : public QOpenGLWidget {
+public:
+    GlCanvas(QWidget* parent, const QString& name);
+    ~GlCanvas() override;
+    SceneRenderer& renderer() { return m_renderer; }
+    std::function<void(SceneRenderer&)> paint;  ///< draws a frame
+    std::function<void(const QString&)> failed; ///< called later, with the reason
+    std::function<void()> shown;                ///< called once, after the first frame
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+
+private:
+    SceneRenderer m_renderer;
+    bool m_ready = false, m_first = true;
+};
+
+} // namespace vicinal
