@@ -4,6 +4,7 @@ brought in from. Run from anywhere; the results are committed, so it is only nee
 import json
 import math
 import pathlib
+import subprocess
 
 root = pathlib.Path(__file__).resolve().parent.parent / "examples"
 
@@ -56,8 +57,16 @@ def seat(box, nose="+x", crown="+z"):
     return {"point": {"box": box}, "nose": nose, "crown": crown}
 
 
+def own(nose="+x", crown="+z"):
+    return {"point": {"at": [0.0, 0.0, 0.0]}, "nose": nose, "crown": crown}
+
+
+def piece(name, shape, x=0.0, y=0.0, z=0.0):
+    return {"name": name, "shape": shape, "at": [x, y, z], "turn": [0.0, 0.0, 0.0], "size": 1.0, "mirrored": False}
+
+
 document = {
-    "format": "vicinal", "version": 2, "units": "mm", "shownIn": "mm", "nextId": 19,
+    "format": "vicinal", "version": 3, "units": "mm", "shownIn": "mm", "nextId": 21,
     "paths": [
         {"id": 1, "name": "Ramp edge", "closed": False, "knotting": "centripetal", "points": points(ramp)},
         {"id": 2, "name": "Boardwalk line", "closed": False, "knotting": "centripetal", "points": points(boardwalk)},
@@ -71,18 +80,33 @@ document = {
         recipe(13, "Drain spiral", "helix", **placed(3800, -5400, 0), radius=40.0, radiusTop=190.0, by="turns", turns=3.0, height=0.0, leftHanded=False),
     ],
     "parts": [
-        {"id": 3, "name": "Baluster 20", "shape": {"kind": "baluster", "width": 20.0, "depth": 20.0, "height": 1000.0}, "seat": seat([0, 0, -1])},
-        {"id": 4, "name": "Plank 145", "shape": {"kind": "plank", "length": 1400.0, "width": 145.0, "thickness": 28.0}, "seat": seat([0, 0, -1])},
-        {"id": 14, "name": "Lamp post", "shape": {"kind": "baluster", "width": 120.0, "depth": 120.0, "height": 900.0}, "seat": seat([0, 0, -1])},
+        {"id": 3, "name": "Baluster 20", "seat": seat([0, 0, -1]), "density": 7850.0,
+         "shape": {"kind": "baluster", "section": "square", "width": 20.0, "depth": 20.0, "height": 1000.0, "top": "flat"}},
+        {"id": 4, "name": "Plank 145", "seat": seat([0, 0, -1]), "density": 650.0,
+         "shape": {"kind": "plank", "length": 1400.0, "width": 145.0, "thickness": 28.0}},
+        {"id": 14, "name": "Lamp on its slab", "seat": own(), "shape": {"kind": "pieces", "list": [
+            piece("Lamp", {"kind": "bollard lamp", "height": 900.0, "diameter": 150.0, "foot": 230.0, "footThickness": 18.0, "ring": 90.0}),
+            piece("Slab", {"kind": "tile", "length": 340.0, "width": 340.0, "thickness": 60.0, "radius": 30.0}, z=-60.0)]}},
+        # From a STEP file that was drawn y-up, 4 m from its origin: the seat puts it right.
+        {"id": 19, "name": "Fairlead", "seat": seat([0, -1, 0], "+z", "+y"), "density": 7200.0,
+         "shape": {"kind": "solid", "asset": "fairlead.step", "source": "fairlead.step", "scale": 1.0}},
+        {"id": 20, "name": "Drain hole 18", "seat": own(), "shape": {"kind": "round hole", "diameter": 18.0, "depth": 20.0}},
     ],
     "runs": [
         run(5, "Ramp balustrade", 0, 1, 3, {"about": 120.0, "gapAtMost": 99.0, "insetStart": 60.0, "insetEnd": 60.0}, {}),
         run(6, "Boardwalk planks", 1, 2, 4, {"measure": "clear gap", "about": 6.0, "gapAtLeast": 4.0, "gapAtMost": 8.0,
                                              "insetStart": 72.5, "insetEnd": 72.5}, {"crown": "upright"}),
         run(15, "Quay lights", 4, 8, 14, {"rule": "share out", "count": 9, "insetStart": 400.0, "insetEnd": 400.0}, {}),
+        run(16, "Quay fairleads", 2, 7, 19, {"rule": "share out", "count": 6, "ends": "half a pitch in"}, {}),
+        run(17, "Drain cover holes", 3, 12, 20, {"about": 58.0, "gapAtLeast": 30.0}, {}),
     ],
 }
 (root / "saltmarrow-quay.json").write_text(json.dumps(document, indent=1) + "\n")
+
+# Its STEP parts, by OpenCASCADE's writer (bin/make_examples is built with the tests).
+maker = root.parent / "build/release/bin/make_examples"
+if maker.exists():
+    subprocess.run([maker, root], check=True)
 
 # The ramp's edge as a surveyor would send it, in metres.
 (root / "ramp-edge-levels.csv").write_text("x,y,z\n" + "".join(f"{x / 1000:.3f},{y / 1000:.3f},{z / 1000:.3f}\n" for x, y, z in ramp))

@@ -67,6 +67,14 @@ int fits(const std::string& file, const std::string& name, bool json) {
     return print(json ? out + "\n]\n" : out);
 }
 
+int pack(const std::string& file, const std::string& to) {
+    if (!to.ends_with(".vicinal")) return fail({"The target must end in .vicinal, and " + to + " does not.", ""});
+    const auto document = openDocument(file, readBody);
+    if (!document) return fail({file + ": " + document.problem().text, ""});
+    const auto problem = saveDocument(*document, to);
+    return problem ? fail(*problem) : 0;
+}
+
 int validate(const std::string& file) {
     const auto opened = open(file);
     if (!opened) return fail(opened.problem());
@@ -187,7 +195,11 @@ int part(const std::string& file, const std::string& name, bool json) {
         const double v[] = {c.x(), c.y(), c.z(), a.x(), a.y(), a.z(), 2 * h.radius, h.depth, h.error};
         std::string all;
         for (double x : v) all += (all.empty() ? "" : ",") + one(x);
-        rows.push_back({"hole", json ? "[" + all + "]" : all, false});
+        if (json)
+            all = "{\"centre\": [" + one(v[0]) + "," + one(v[1]) + "," + one(v[2]) + "], \"axis\": [" + one(v[3]) + "," +
+                  one(v[4]) + "," + one(v[5]) + "], \"diameter\": " + one(v[6]) + ", \"depth\": " + one(v[7]) +
+                  ", \"error\": " + one(v[8]) + "}";
+        rows.push_back({"hole", all, false});
     }
     std::string out = json ? "{" : "";
     std::string holes;

@@ -12,6 +12,8 @@ int fits(const std::string& file, const std::string& run, bool json);
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
 int part(const std::string& file, const std::string& name, bool json);
+/// Opens a document and saves it as .vicinal, with all it needs inside.
+int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to);

@@ -35,6 +35,11 @@ int main(int argc, char** argv) {
     part->add_option("--format", format, "text or json")->check(CLI::IsMember({"text", "json"}));
     part->callback([&] { code = cli::part(file, run, format == "json"); });
 
+    auto* pack = app.add_subcommand("pack", "Put a document.json and the files it names into one .vicinal");
+    pack->add_option("file", file, "A document.json, or a .vicinal document")->required();
+    pack->add_option("--to", to, "Target: .vicinal")->required();
+    pack->callback([&] { code = cli::pack(file, to); });
+
     auto* validate = app.add_subcommand("validate", "Open a document and work everything out");
     validate->add_option("file", file, "A .vicinal document")->required();
     validate->callback([&] { code = cli::validate(file); });

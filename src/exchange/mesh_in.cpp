@@ -51,13 +51,13 @@ std::uint32_t word(const std::string& bytes, size_t at) {
 /// What is wrong before the reader sees it: it says little, and takes cut-off files as far as they go.
 std::optional<Problem> defectOf(const std::string& bytes, const std::string& extension) {
     const auto cut = [](const std::string& what) {
-        return Problem{"The file is cut off: " + what + ". Get it again.", "file"};
+        return Problem{"the file is cut off: " + what + ". Get it again.", "file"};
     };
-    if (bytes.empty()) return Problem{"The file is empty.", "file"};
+    if (bytes.empty()) return Problem{"the file is empty. Get it again.", "file"};
     const std::string kind = kindByContent(bytes);
     const bool gltf = extension == "gltf" || extension == "glb";
     if (!kind.empty() && kind != extension && !(kind == "gltf" && gltf) && !(kind == "obj" && extension != "stl"))
-        return Problem{"By its content this is a file of the kind ." + kind + ", not ." + extension +
+        return Problem{"by its content this is a file of the kind ." + kind + ", not ." + extension +
                            ". Rename it and bring it in again.",
                        "file"};
     if (extension == "glb" && word(bytes, 8) > bytes.size())

@@ -50,8 +50,12 @@ Result<std::string> selfContained(const std::string& text, const std::filesystem
         for (auto& m : j["meshes"])
             for (auto& p : m["primitives"]) p.erase("material");
         return j.dump();
-    } catch (const nlohmann::json::exception& e) {
-        return Problem{std::string("the file is cut off or not glTF: ") + e.what() + ".", "file"};
+    } catch (const nlohmann::json::parse_error& e) {
+        return Problem{"the file is cut off or damaged at byte " + std::to_string(e.byte) + " of " +
+                           std::to_string(text.size()) + ". Get it again.",
+                       "file"};
+    } catch (const nlohmann::json::exception&) {
+        return Problem{"it is not built as glTF says: its buffers or meshes are not lists. Get it again.", "file"};
     }
 }
 
@@ -94,7 +98,14 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
     };
     PartFile out;
     out.brought.source = name;
-    out.brought.extension = extension == "stp" ? "step" : extension;
+    const std::string kind = out.brought.extension = extension == "stp" ? "step" : extension;
+    auto bytes = readFile(path);
+    if (!bytes) return said(bytes.problem());
+    if (bytes->empty()) return said(Problem{"the file is empty. Get it again.", "file"});
+    if (const auto is = kindByContent(*bytes); !is.empty() && is != kind && is != "obj")
+        return said(Problem{"by its content this is a file of the kind ." + is + ", not ." + extension +
+                                ". Rename it and bring it in again.",
+                            "file"});
     if (extension == "dxf" || extension == "svg") {
         auto curves = readCurves(path, stop);
         if (!curves) return said(curves.problem());
@@ -122,8 +133,6 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
         out.millimetresPerUnit = curves->millimetresPerUnit;
         return out;
     }
-    auto bytes = readFile(path);
-    if (!bytes) return said(bytes.problem());
     if (isStep(extension)) {
         auto file = readStepBodies(path, stop, progress);
         if (!file) return file.problem();

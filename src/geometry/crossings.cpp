@@ -105,17 +105,19 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
     const size_t n = spans.size();
     const auto follows = [&](int a, int b) { return b == a + 1 || (closed && a == 0 && b == int(n) - 1); };
     for (int i = 0; i < int(pieces.size()); ++i) {
-        const Piece& x = pieces[i];
-        const Vec2 lo = x.p.cwiseMin(x.q).array() - sag, hi = x.p.cwiseMax(x.q).array() + sag;
+        const Vec2 lo = pieces[i].p.cwiseMin(pieces[i].q).array() - sag,
+                   hi = pieces[i].p.cwiseMax(pieces[i].q).array() + sag;
         for (long cx = long(std::floor(lo.x() / cell)); cx <= long(std::floor(hi.x() / cell)); ++cx)
             for (long cy = long(std::floor(lo.y() / cell)); cy <= long(std::floor(hi.y() / cell)); ++cy) {
                 auto& list = grid[std::uint64_t(cx) * 0x9e3779b97f4a7c15ull + std::uint64_t(cy)];
                 for (int k : list) {
                     if (seen[k] == i) continue;
                     seen[k] = i;
-                    const Piece& y = pieces[k];
-                    if ((y.p.cwiseMin(y.q).array() - sag > hi.array()).any() ||
-                        (y.p.cwiseMax(y.q).array() + sag < lo.array()).any())
+                    // The pieces of a long line that was cut up come after those of later spans.
+                    const Piece &y = pieces[k].span <= pieces[i].span ? pieces[k] : pieces[i],
+                                &x = pieces[k].span <= pieces[i].span ? pieces[i] : pieces[k];
+                    if ((pieces[k].p.cwiseMin(pieces[k].q).array() - sag > hi.array()).any() ||
+                        (pieces[k].p.cwiseMax(pieces[k].q).array() + sag < lo.array()).any())
                         continue;
                     if (y.span == x.span && (spans[x.span].kind == Span::Kind::Line || y.t1 >= x.t0 - 1e-12)) continue;
                     double ta = (y.t0 + y.t1) / 2, tb = (x.t0 + x.t1) / 2;

@@ -1,5 +1,9 @@
 // The command line as a user has it: output, errors in one line, exit codes.
 #include "model/documents.h"
+#include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QProcess>
 
 using namespace vicinal;
@@ -19,6 +23,12 @@ Ran run(const QStringList& arguments) {
     return {p.exitCode(), p.readAllStandardOutput(), p.readAllStandardError()};
 }
 
+/// A changed copy of the demo, with the file it names beside it.
+QString quayWith(const QTemporaryDir& dir, const char* name, const std::string& text) {
+    QFile::copy(VICINAL_SOURCE "/examples/fairlead.step", dir.filePath("fairlead.step"));
+    return QString::fromStdString(writeText(dir, name, text));
+}
+
 const QString kQuay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
 
 } // namespace
@@ -30,6 +40,8 @@ private slots:
     void fitsMatchTheRun();
     void exportWritesEveryKind();
     void pathPrintsWhatItIsLike();
+    void partPrintsItsMeasures();
+    void packHoldsEverything();
     void checkExitsOneWhenWrong();
     void badInputExitsTwoInOneLine_data();
     void badInputExitsTwoInOneLine();
@@ -74,7 +86,7 @@ void TestCli::exportWritesEveryKind() {
         QVERIFY(r.out.isEmpty());
         QVERIFY(QFileInfo(file).size() > 1000);
     }
-    QCOMPARE(run({"validate", kQuay}).out, QString("valid: 9 paths, 3 parts, 3 runs\n"));
+    QCOMPARE(run({"validate", kQuay}).out, QString("valid: 9 paths, 5 parts, 5 runs\n"));
 }
 
 void TestCli::pathPrintsWhatItIsLike() {
@@ -101,13 +113,47 @@ void TestCli::pathPrintsWhatItIsLike() {
     QCOMPARE(run({"path", kQuay, "--name", "Ramp edge", "--at", "99999"}).code, 2);
 }
 
+void TestCli::partPrintsItsMeasures() {
+    const Ran text = run({"part", kQuay, "--name", "Plank 145"});
+    QCOMPARE(text.code, 0);
+    for (const char* line : {"kind: plank", "length: 145.000000", "width: 1400.000000", "height: 28.000000",
+                             "left: 700.000000", "volume: 5684000.000000", "mass: 3.694600", "outline from crown: 203000.000000"})
+        QVERIFY2(text.out.contains(line), line);
+    // The same in JSON, read by another reader; the fairlead comes from STEP, drawn y-up and far off its origin.
+    const Ran json = run({"part", kQuay, "--name", "Fairlead", "--format", "json"});
+    QCOMPARE(json.code, 0);
+    const auto j = QJsonDocument::fromJson(json.out.toUtf8()).object();
+    QCOMPARE(j["body"].toString(), QString("solid"));
+    NEAR(j["length"].toDouble(), 220, 1e-6);
+    NEAR(j["up"].toDouble(), 125, 1e-6);
+    NEAR(j["down"].toDouble(), 0, 1e-6);
+    NEAR(j["mass"].toDouble(), j["volume"].toDouble() * 1e-9 * 7200, 1e-6);
+    const auto holes = j["holes"].toArray();
+    QCOMPARE(holes.size(), 4);
+    NEAR(holes[0].toObject()["diameter"].toDouble(), 13, 1e-9);
+    const Ran none = run({"part", kQuay, "--name", "Anchor"});
+    QCOMPARE(none.code, 2);
+    QVERIFY2(none.error.contains("Anchor") && none.error.count('\n') == 1, qPrintable(none.error));
+}
+
+void TestCli::packHoldsEverything() {
+    QTemporaryDir dir;
+    const QString packed = dir.filePath("quay.vicinal");
+    QCOMPARE(run({"pack", kQuay, "--to", packed}).code, 0);
+    const Ran a = run({"places", kQuay}), b = run({"places", packed});
+    QCOMPARE(b.code, 0);
+    QCOMPARE(a.out, b.out); // without the files beside it
+    QCOMPARE(run({"pack", kQuay, "--to", dir.filePath("quay.txt")}).code, 2);
+    QCOMPARE(run({"pack", kQuay, "--to", "/no/such/folder/quay.vicinal"}).code, 2);
+}
+
 void TestCli::checkExitsOneWhenWrong() {
     QCOMPARE(run({"check", kQuay}).code, 0);
     QTemporaryDir dir;
     std::string text = *readFile(kQuay.toStdString());
     const size_t at = text.find("\"leftOut\": []");
     text.replace(at, 13, "\"leftOut\": [9]");
-    const Ran r = run({"check", QString::fromStdString(writeText(dir, "gate.json", text))});
+    const Ran r = run({"check", quayWith(dir, "gate.json", text)});
     QCOMPARE(r.code, 1);
     QVERIFY2(r.out.contains("wrong: The clear gap is 217.") && r.out.contains("between places 8 and 10"),
              qPrintable(r.out));
@@ -166,7 +212,7 @@ void TestCli::badInputExitsTwoInOneLine() {
         if (QString(QTest::currentDataTag()) == "pitch 0")
             text.replace(text.indexOf("\"pitch\": 120.0"), 14, "\"pitch\": 0");
     }
-    const QString file = QString::fromStdString(writeText(dir, "in.json", text.toStdString()));
+    const QString file = quayWith(dir, "in.json", text.toStdString());
     for (auto& a : arguments)
         if (a == "FILE") a = file;
     const Ran r = run(arguments);
