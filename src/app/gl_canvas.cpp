@@ -40,6 +40,7 @@ void GlCanvas::paintGL() {
     f->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     if (!m_ready || !paint) return;
     paint(m_renderer);
+    if (m_renderer.pending()) QTimer::singleShot(150, this, qOverload<>(&QWidget::update));
     if (m_first) {
         m_first = false;
         if (shown) QTimer::singleShot(0, this, [this] { shown(); });

@@ -72,15 +72,14 @@ PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWi
         if (v) resize(*v, live);
     });
     connect(m_factor, &ValueField::finished, &m_store, &Store::seal);
+    box->addWidget(new QLabel(tr("Length, width, height as seated")));
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
     const QString words[] = {tr("Length"), tr("Width"), tr("Height")};
-    const QString letters[] = {tr("long"), tr("wide"), tr("high")};
     for (int i = 0; i < 3; ++i) {
         m_wanted[size_t(i)] = new ValueField(
             ValueField::Kind::Length, name + QString(".wanted%1").arg(i), words[i],
             tr("%1 as it is seated. Another one changes the size of the whole part in proportion.").arg(words[i]));
-        m_wanted[size_t(i)]->setSuffix(letters[i]);
         row->addWidget(m_wanted[size_t(i)]);
         connect(m_wanted[size_t(i)], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
             if (!v || !m_part || !m_part->seated) return;
@@ -150,6 +149,8 @@ void PartEditor::show(const std::shared_ptr<const PartResult>& part) {
         const auto path = m_store.document().path(e->path);
         facts = tr("Raised from %1, and follows it").arg(path ? path->name.c_str() : tr("a path that was deleted"));
     }
+    else
+        facts = tr("%n piece(s) that move as one", nullptr, int(std::get<Pieces>(item.shape).list.size()));
     if (part->mesh)
         facts += (facts.isEmpty() ? QString() : QString("\n")) +
                  tr("%n triangle(s) on screen", nullptr, int(part->mesh->triangles.size()));

@@ -99,7 +99,7 @@ private:
         }
         p.drawEllipse(foot - QPointF(0, h * 0.935), h * 0.062, h * 0.065);
         QPainterPath body;
-        body.addRoundedRect(QRectF(foot.x() - h * 0.125, foot.y() - h * 0.855, h * 0.25, h * 0.4), h * 0.07, h * 0.07);
+        body.addRoundedRect(QRectF(foot.x() - h * 0.105, foot.y() - h * 0.85, h * 0.21, h * 0.38), h * 0.06, h * 0.06);
         body.addRoundedRect(QRectF(foot.x() - h * 0.085, foot.y() - h * 0.6, h * 0.075, h * 0.6), h * 0.035, h * 0.035);
         body.addRoundedRect(QRectF(foot.x() + h * 0.01, foot.y() - h * 0.6, h * 0.075, h * 0.6), h * 0.035, h * 0.035);
         body.setFillRule(Qt::WindingFill);

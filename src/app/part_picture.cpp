@@ -105,8 +105,8 @@ QImage partPicture(const Mesh& mesh, const Seat& seat, const QSize& pixels, cons
     Vec3 middle = box.center();
     double size = std::max(box.sizes().x() / pixels.width(), box.sizes().y() / pixels.height());
     const double thin = std::min(box.sizes().x() / pixels.width(), box.sizes().y() / pixels.height());
-    if (thin < size / 6) { // cut off: the upper or the left end is shown
-        const double shown = std::max(thin * 6, size / 8);
+    if (thin < size / 9) { // cut off: the upper or the left end is shown
+        const double shown = std::max(thin * 9, size / 8);
         if (box.sizes().y() * pixels.width() > box.sizes().x() * pixels.height())
             middle.y() = box.max().y() - shown * pixels.height() * 0.46;
         else

@@ -4,11 +4,14 @@
 #include <QOpenGLShaderProgram>
 #include <QOpenGLVersionFunctionsFactory>
 #include <algorithm>
+#include <future>
 
 namespace vicinal {
 namespace {
 
 constexpr int kFloats = 20; // an instance: 4x4 matrix, colour
+constexpr int kManyTriangles = 1500;         // more: a simplified copy is worth its while
+constexpr size_t kFineTriangles = 250'000;   // more: triangles are smaller than pixels
 
 const char* kHead = "#version 330 core\n";
 const char* kInstance = R"(
@@ -118,12 +121,16 @@ struct SceneRenderer::MeshBuffers {
     unsigned faceVao = 0, edgeVao = 0, boxFaceVao = 0, boxEdgeVao = 0;
     int faceVertices = 0, edgeVertices = 0, boxFaceVertices = 0, boxEdgeVertices = 0;
     int triangles = 0;
+    // A copy with fewer triangles for what is small on the screen; made on another thread.
+    std::future<Mesh> simpler;
+    unsigned simple = 0, simpleVao = 0;
+    int simpleVertices = 0;
 };
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
     std::vector<float> instances;       ///< all, relative to the origin
-    std::vector<float> near, far, dots; ///< those in sight, by size on the screen
+    std::vector<float> near, medium, far, dots; ///< those in sight, by size on the screen
 };
 
 SceneRenderer::SceneRenderer() = default;
@@ -153,10 +160,10 @@ void SceneRenderer::dropMeshes(bool (*unwanted)(const MeshBuffers&)) {
     std::erase_if(m_meshes, [&](const auto& entry) {
         const MeshBuffers& b = *entry.second;
         if (!unwanted(b)) return false;
-        const unsigned buffers[] = {b.faces, b.edges, b.boxFaces, b.boxEdges};
-        const unsigned arrays[] = {b.faceVao, b.edgeVao, b.boxFaceVao, b.boxEdgeVao};
-        m_gl->glDeleteBuffers(4, buffers);
-        m_gl->glDeleteVertexArrays(4, arrays);
+        const unsigned buffers[] = {b.faces, b.edges, b.boxFaces, b.boxEdges, b.simple};
+        const unsigned arrays[] = {b.faceVao, b.edgeVao, b.boxFaceVao, b.boxEdgeVao, b.simpleVao};
+        m_gl->glDeleteBuffers(5, buffers);
+        m_gl->glDeleteVertexArrays(5, arrays);
         return true;
     });
 }
@@ -185,47 +192,81 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
     b.centre = mesh->box.center(); // vertices from the middle, in double before float: far-off meshes stay sharp
     b.radius = mesh->box.diagonal().norm() / 2;
     b.triangles = int(mesh->triangles.size());
-    const auto upload = [&](const Mesh& m, unsigned& faces, unsigned& faceVao, int& faceCount, unsigned& edges,
-                            unsigned& edgeVao, int& edgeCount) {
-        std::vector<float> f, e;
-        const auto put = [&](std::vector<float>& to, const Vec3& p, const Vec3& n) {
-            for (const Vec3& v : {Vec3(p - b.centre), n})
-                for (int i = 0; i < 3; ++i) to.push_back(float(v[i]));
-        };
-        for (const auto& t : m.triangles) {
-            const Vec3 n = (m.points[t[1]] - m.points[t[0]]).cross(m.points[t[2]] - m.points[t[0]]).normalized();
-            for (auto i : t) put(f, m.points[i], n);
-        }
-        for (const auto& pair : featureEdges(m))
-            for (auto i : pair) put(e, m.points[i], Vec3::UnitZ());
-        faceCount = int(f.size() / 6);
-        edgeCount = int(e.size() / 6);
-        const auto make = [&](unsigned& buffer, unsigned& vao, const std::vector<float>& data) {
-            m_gl->glGenBuffers(1, &buffer);
-            m_gl->glGenVertexArrays(1, &vao);
-            m_gl->glBindVertexArray(vao);
-            m_gl->glBindBuffer(GL_ARRAY_BUFFER, buffer);
-            m_gl->glBufferData(GL_ARRAY_BUFFER, GLsizeiptr(data.size() * 4), data.data(), GL_STATIC_DRAW);
-            for (unsigned i = 0; i < 2; ++i) {
-                m_gl->glEnableVertexAttribArray(i);
-                m_gl->glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<void*>(size_t(12 * i)));
-            }
-            m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_instanceBuffer);
-            for (unsigned i = 0; i < 5; ++i) {
-                m_gl->glEnableVertexAttribArray(2 + i);
-                m_gl->glVertexAttribPointer(2 + i, 4, GL_FLOAT, GL_FALSE, kFloats * 4,
-                                            reinterpret_cast<void*>(size_t(16 * i)));
-                m_gl->glVertexAttribDivisor(2 + i, 1);
-            }
-            m_gl->glBindVertexArray(0);
-        };
-        make(faces, faceVao, f);
-        make(edges, edgeVao, e);
+    const auto make = [&](unsigned& buffer, unsigned& vao, int& count, const std::vector<float>& data) {
+        count = int(data.size() / 6);
+        upload(buffer, vao, data);
     };
-    upload(*mesh, b.faces, b.faceVao, b.faceVertices, b.edges, b.edgeVao, b.edgeVertices);
-    upload(boxMesh(mesh->box), b.boxFaces, b.boxFaceVao, b.boxFaceVertices, b.boxEdges, b.boxEdgeVao,
-           b.boxEdgeVertices);
+    make(b.faces, b.faceVao, b.faceVertices, facesOf(*mesh, b.centre));
+    make(b.edges, b.edgeVao, b.edgeVertices, edgesOf(*mesh, b.centre));
+    const Mesh box = boxMesh(mesh->box);
+    make(b.boxFaces, b.boxFaceVao, b.boxFaceVertices, facesOf(box, b.centre));
+    make(b.boxEdges, b.boxEdgeVao, b.boxEdgeVertices, edgesOf(box, b.centre));
+    if (b.triangles > kManyTriangles)
+        b.simpler = std::async(std::launch::async, [mesh, radius = b.radius] {
+            return simplified(*mesh, std::max<size_t>(400, mesh->triangles.size() / 12), radius / 160);
+        });
     return b;
+}
+
+/// Positions and normals, six numbers a vertex. Meshes finer than a picture are shaded flat: nobody can tell.
+std::vector<float> SceneRenderer::facesOf(const Mesh& m, const Vec3& centre) {
+    std::vector<float> out(m.triangles.size() * 18);
+    const bool fine = m.triangles.size() > kFineTriangles;
+    const auto normals = fine ? normalsOf(m) : cornerNormals(m);
+    float* to = out.data();
+    for (size_t t = 0; t < m.triangles.size(); ++t)
+        for (size_t k = 0; k < 3; ++k) {
+            const Vec3 p = m.points[m.triangles[t][k]] - centre;
+            const Vec3& n = normals[fine ? t : 3 * t + k];
+            for (int i = 0; i < 3; ++i) to[i] = float(p[i]), to[3 + i] = float(n[i]);
+            to += 6;
+        }
+    return out;
+}
+
+std::vector<float> SceneRenderer::edgesOf(const Mesh& m, const Vec3& centre) {
+    std::vector<float> out;
+    if (m.triangles.size() > kFineTriangles) return out; // they would cover it
+    for (const auto& pair : featureEdges(m))
+        for (auto i : pair) {
+            const Vec3 p = m.points[i] - centre;
+            out.insert(out.end(), {float(p.x()), float(p.y()), float(p.z()), 0, 0, 1});
+        }
+    return out;
+}
+
+void SceneRenderer::upload(unsigned& buffer, unsigned& vao, const std::vector<float>& data) {
+    m_gl->glGenBuffers(1, &buffer);
+    m_gl->glGenVertexArrays(1, &vao);
+    m_gl->glBindVertexArray(vao);
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, buffer);
+    m_gl->glBufferData(GL_ARRAY_BUFFER, GLsizeiptr(data.size() * 4), data.data(), GL_STATIC_DRAW);
+    for (unsigned i = 0; i < 2; ++i) {
+        m_gl->glEnableVertexAttribArray(i);
+        m_gl->glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<void*>(size_t(12 * i)));
+    }
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, m_instanceBuffer);
+    for (unsigned i = 0; i < 5; ++i) {
+        m_gl->glEnableVertexAttribArray(2 + i);
+        m_gl->glVertexAttribPointer(2 + i, 4, GL_FLOAT, GL_FALSE, kFloats * 4, reinterpret_cast<void*>(size_t(16 * i)));
+        m_gl->glVertexAttribDivisor(2 + i, 1);
+    }
+    m_gl->glBindVertexArray(0);
+}
+
+/// Takes simplified copies that have been made meanwhile.
+void SceneRenderer::takeSimpler() {
+    m_pending = false;
+    for (auto& [mesh, b] : m_meshes) {
+        if (!b->simpler.valid()) continue;
+        if (b->simpler.wait_for(std::chrono::seconds(0)) != std::future_status::ready) {
+            m_pending = true;
+            continue;
+        }
+        const auto data = facesOf(b->simpler.get(), b->centre);
+        b->simpleVertices = int(data.size() / 6);
+        upload(b->simple, b->simpleVao, data);
+    }
 }
 
 void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
@@ -257,6 +298,7 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
     for (auto& d : m_drawn) {
         const MeshBuffers& b = buffersOf(d->mesh);
         d->near.clear();
+        d->medium.clear();
         d->far.clear();
         d->dots.clear();
         const bool fine = b.triangles > 40;
@@ -279,7 +321,11 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             lastX = x;
             lastY = y;
             const double pixels = 2 * b.radius * camera.height / (2 * std::max(half, 1e-9));
-            auto& list = pixels < 2 ? d->dots : fine && pixels < (light ? 40 : 14) ? d->far : d->near;
+            const bool simple = b.simpleVertices > 0 && pixels < (light ? 500 : 160);
+            auto& list = pixels < 2                               ? d->dots
+                         : fine && pixels < (light ? 40 : 14)     ? d->far
+                         : simple || (light && b.simpleVertices > 0 && b.triangles > 200'000) ? d->medium
+                                                                  : d->near;
             list.insert(list.end(), f, f + kFloats);
         }
     }
@@ -313,6 +359,8 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     if (!m_gl) return;
     // Before any new one is made: a new mesh may stand where a forgotten one stood.
     dropMeshes([](const MeshBuffers& b) { return b.mesh.expired(); });
+    for (auto& d : m_drawn) buffersOf(d->mesh);
+    takeSimpler();
     sort(camera, light);
     const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
     m_gl->glDisable(GL_DEPTH_TEST);
@@ -353,8 +401,9 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     for (auto& d : m_drawn) {
         const MeshBuffers& b = buffersOf(d->mesh);
         drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
+        drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
         drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
-        shown += (d->near.size() + d->far.size()) / kFloats;
+        shown += (d->near.size() + d->medium.size() + d->far.size()) / kFloats;
     }
     m_gl->glDisable(GL_POLYGON_OFFSET_FILL);
     m_edges->bind();
@@ -368,6 +417,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
         std::sort(sizes.data(), sizes.data() + 3);
         m_edges->setUniformValue("weight", float(std::clamp(sizes[1] / camera.scale() / 14, 0.12, 0.85)));
         drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->near);
+        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->medium);
         if (!light) drawInstances(b.boxEdgeVao, GL_LINES, b.boxEdgeVertices, d->far);
     }
     m_gl->glEnable(GL_PROGRAM_POINT_SIZE);

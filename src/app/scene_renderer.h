@@ -37,12 +37,18 @@ public:
     void setSky(const QColor& top, const QColor& bottom) { m_skyTop = top, m_skyBottom = bottom; }
     /// Lines of the ground (or of the drawing plane) with their colour; fading with distance from the target.
     void setGrid(const std::vector<Vec3>& lineEnds, const QColor&, double reach);
+    /// True while simplified copies are being made: another frame is worth drawing in a while.
+    bool pending() const { return m_pending; }
 
 private:
     struct MeshBuffers;
     struct Drawn;
     void dropMeshes(bool (*unwanted)(const MeshBuffers&));
     MeshBuffers& buffersOf(const std::shared_ptr<const Mesh>&);
+    static std::vector<float> facesOf(const Mesh&, const Vec3& centre);
+    static std::vector<float> edgesOf(const Mesh&, const Vec3& centre);
+    void upload(unsigned& buffer, unsigned& vao, const std::vector<float>&);
+    void takeSimpler();
     void drawInstances(unsigned vao, unsigned mode, int vertices, const std::vector<float>& instances);
     void sort(const Camera&, bool light);
 
@@ -55,6 +61,7 @@ private:
     int m_gridVertices = 0;
     QColor m_gridColour, m_skyTop, m_skyBottom;
     double m_gridReach = 1;
+    bool m_pending = false;
 };
 
 } // namespace vicinal

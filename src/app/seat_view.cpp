@@ -112,6 +112,15 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_likelyRow->addWidget(m_title);
     m_likelyRow->addWidget(m_busy);
     m_likelyRow->addStretch(1);
+    m_near = new QPushButton(tr("Neighbours nearer"));
+    m_near->setObjectName("seat.near");
+    m_near->setCheckable(true);
+    m_near->setToolTip(tr("Draws the neighbours close by instead of at the run's spacing, so that they can be compared"));
+    m_likelyRow->addWidget(m_near);
+    connect(m_near, &QPushButton::clicked, this, [this] {
+        refresh();
+        frame(false);
+    });
     all->addWidget(m_likely);
     connect(m_tools, &Segmented::picked, this, [this](int k) { setTool(Tool(k)); });
     connect(nose, &QPushButton::clicked, this,
@@ -181,7 +190,9 @@ void SeatView::refresh() {
         m_pinBegun = {};
     }
     if (part->body && part->seated && !part->problem) {
+        const bool first = !m_part;
         m_part = part;
+        if (first) m_near->setChecked(spacing() > 3 * part->mesh->box.diagonal().norm());
         PlaceOrder order;
         order.seat = part->item->seat;
         order.partBox = part->mesh->box;
@@ -226,7 +237,7 @@ void SeatView::look() {
 
 void SeatView::rebuildProposals() {
     m_busy->setVisible(!ready());
-    while (m_likelyRow->count() > 3) {
+    while (m_likelyRow->count() > 4) {
         auto* item = m_likelyRow->takeAt(2);
         if (item->widget()) item->widget()->deleteLater(), item->widget()->hide();
         delete item;
@@ -263,10 +274,17 @@ void SeatView::rebuildProposals() {
         });
         m_likelyRow->insertWidget(at++, b);
     }
+    placeBar();
+}
+
+/// What the ghosts stand apart: the spacing, or less of it when that is far more than the part is long.
+double SeatView::pitch() const {
+    const double length = std::max(m_part->seated->sizes().x(), 0.2 * m_part->mesh->box.diagonal().norm());
+    return m_near->isChecked() ? std::min(spacing(), 1.6 * length) : spacing();
 }
 
 /// The pitch of the run in hand, else of the first that uses the part; else the pins' or a little more than the part.
-double SeatView::pitch() const {
+double SeatView::spacing() const {
     const auto of = [&](const RunResult& r) {
         return r.item->part == m_id && r.places && r.places->count() > 1 ? r.places->pitch : 0.0;
     };
@@ -327,9 +345,10 @@ void SeatView::frame(bool neighbours) {
         points.push_back(-0.8 * tip(true));
     }
     m_camera.frame(points);
-    // The bar covers the top of the view.
-    m_camera.pan(0, m_bar->height() * 0.4);
-    m_camera.zoom(1.12, m_camera.width / 2, m_camera.height / 2);
+    // The bar covers the top of the view, the texts its foot.
+    m_camera.zoom(m_camera.height / std::max(100.0, m_camera.height - m_bar->height() - 70), m_camera.width / 2,
+                  m_camera.height / 2);
+    m_camera.pan(0, (m_bar->height() - 70) / 2.0);
     moved();
 }
 
@@ -651,8 +670,15 @@ void SeatView::keyPressEvent(QKeyEvent* e) {
 
 // ------------------------------------------------------------------------------------------------------------ drawing
 
+void SeatView::showEvent(QShowEvent*) {
+    placeBar();
+    if (m_part && m_stub) frame(false);
+}
+
 void SeatView::placeBar() {
-    m_bar->setGeometry(0, 0, width(), m_bar->sizeHint().height());
+    m_bar->ensurePolished();
+    m_bar->layout()->activate();
+    m_bar->setGeometry(0, 0, width(), std::max(m_bar->sizeHint().height(), m_bar->minimumSizeHint().height()));
     m_bar->raise();
 }
 
@@ -703,7 +729,7 @@ void SeatView::paintMarks(QPainter& p) const {
         // Where there are very many, only those near the pointer.
         if (m_spots.size() > 160 && away(*at, m_last) > 90) continue;
         QColor ink = theme::ink();
-        ink.setAlpha(150);
+        ink.setAlpha(s.kind == Spot::Kind::BoxPoint ? 70 : 150);
         p.setPen(QPen(ink, 1));
         p.setBrush(QColor(255, 255, 255, 200));
         const QPointF c = *at;
@@ -831,8 +857,11 @@ void SeatView::paintOver(QPainter& p) {
                   lengthText(-s.min().z(), unit)),
          theme::line(), theme::ink());
     pill({12, height() - 33.0},
-         tr("nose %1 \u00b7 crown %2 \u00b7 neighbours at %3 \u00b7 A shows them all, F the part, Esc goes back")
-             .arg(directionText(seat.nose), directionText(seat.crown), lengthText(pitch(), unit)),
+         tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 A shows them all, F the part, Esc goes back")
+             .arg(directionText(seat.nose), directionText(seat.crown),
+                  pitch() < spacing()
+                      ? tr("neighbours drawn nearer, at %1 instead of %2").arg(len(pitch()), lengthText(spacing(), unit))
+                      : tr("neighbours at %1").arg(lengthText(spacing(), unit))),
          theme::line(), theme::muted());
     const auto now = m_store.currentPart();
     QString message = m_message;

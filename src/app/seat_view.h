@@ -51,6 +51,7 @@ signals:
 protected:
     bool event(QEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    void showEvent(QShowEvent*) override;
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
@@ -72,6 +73,7 @@ private:
     void placeBar();
     void frame(bool neighbours);
     void moved();
+    double spacing() const;
     double pitch() const;
     const Mat4& pose() const;
     Vec3 seatAt() const; ///< world
@@ -97,6 +99,7 @@ private:
     QHBoxLayout* m_likelyRow;
     Segmented* m_tools;
     QLabel *m_title, *m_busy;
+    class QPushButton* m_near;
     Camera m_camera;
     bool m_open = false, m_sceneDirty = true, m_gridDirty = true, m_framed = false;
     Tool m_tool = Tool::Point;

@@ -1,7 +1,10 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
 #include "app/bring_in_dialog.h"
 #include "app/controls.h"
+#include "app/part_in_dialog.h"
+#include "app/seat_view.h"
 #include "ui/window_fixture.h"
+#include <QAction>
 #include <QLabel>
 #include <QLineEdit>
 #include <QScrollBar>
@@ -83,8 +86,24 @@ int main(int argc, char** argv) {
     shoot(d.window.get(), "offset.png");
     d.view().setComb(false);
 
+    // Parts: a maker's dimensions, pieces, the seat of a solid that was drawn far off and y-up, the chooser.
     d.store().selectItem(Selection::Kind::Part, 3);
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameSelection();
     shoot(d.window.get(), "part.png");
+    d.store().selectItem(Selection::Kind::Part, 14);
+    shoot(d.window.get(), "pieces.png");
+    d.store().selectItem(Selection::Kind::Part, 19);
+    d.window->findChild<QAction*>("action.seatView")->trigger();
+    if (!QTest::qWaitFor([&] { return d.window->seatView().ready(); }, 5000)) return 1;
+    shoot(d.window.get(), "seat.png");
+    d.window->seatView().leave();
+    d.store().selectItem(Selection::Kind::Run, 5);
+    d.whenDialog("newRun", [&](QDialog* dialog) {
+        shoot(dialog, "part-chooser.png");
+        dialog->reject();
+    });
+    d.click("tool.newRun");
 
     d.store().selectItem(Selection::Kind::Run, 5);
     d.click("run.rule.0");
@@ -113,5 +132,10 @@ int main(int argc, char** argv) {
     dialog.show();
     shoot(&dialog, "bring-in.png");
     dialog.close();
+    PartInDialog part(*readPartFile(VICINAL_SOURCE "/examples/fairlead.step"), "fairlead.step", Unit::Millimetre, true,
+                      d.window.get());
+    part.show();
+    shoot(&part, "bring-in-part.png");
+    part.close();
     return 0;
 }
