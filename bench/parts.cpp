@@ -153,9 +153,15 @@ void millionTriangles(benchmark::State& state) {
     std::filesystem::remove(file);
 }
 
+/// Read, meshed and joined.
 void stepOfFiveMegabytes(benchmark::State& state) {
     const std::string file = (std::filesystem::temp_directory_path() / "vicinal-bench.step").string();
-    if (!test::writeBodies(file, {test::sieve(58)})) return state.SkipWithError("cannot write");
+    std::vector<test::NamedSolid> bodies; // some of what is found in such a file: plates with holes
+    for (int i = 0; i < 30; ++i) {
+        bodies.push_back(test::sieve(6));
+        bodies.back().name += std::to_string(i);
+    }
+    if (!test::writeBodies(file, bodies)) return state.SkipWithError("cannot write");
     state.counters["MB"] = double(std::filesystem::file_size(file)) * 1e-6;
     for (auto _ : state) {
         Progress progress = 0;

@@ -4,18 +4,14 @@
 #include <QElapsedTimer>
 #include <QProgressDialog>
 #include <QThread>
-#include <QtConcurrentRun>
 
 namespace vicinal {
 
-bool inBackground(QWidget* parent, const QString& text, const std::function<void(Stop&, Progress&)>& work) {
-    Stop stop = false;
-    Progress progress = 0;
-    const auto running = QtConcurrent::run([&] { work(stop, progress); });
+bool waitFor(QWidget* parent, const QString& text, Job& job, const std::function<bool()>& finished) {
     QElapsedTimer waited;
     waited.start();
     std::unique_ptr<QProgressDialog> box;
-    while (!running.isFinished()) {
+    while (!finished()) {
         if (!box && waited.elapsed() > 400) {
             box = std::make_unique<QProgressDialog>(text, QObject::tr("Cancel"), 0, 0, parent);
             box->setObjectName("progress");
@@ -26,19 +22,19 @@ bool inBackground(QWidget* parent, const QString& text, const std::function<void
             box->show();
         }
         if (box) {
-            if (progress > 0) { // readers that cannot say how far they are show that they are at work
+            if (job.progress > 0) { // readers that cannot say how far they are only show that they are at work
                 box->setMaximum(100);
-                box->setValue(std::min(99, int(progress * 100)));
-            }
-            if (box->wasCanceled()) {
-                stop = true;
-                box->setLabelText(QObject::tr("Stopping\u2026"));
+                box->setValue(std::min(99, int(job.progress * 100)));
             }
             QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+            if (box->wasCanceled()) {
+                job.stop = true;
+                return false;
+            }
         }
         QThread::msleep(2);
     }
-    return !stop;
+    return true;
 }
 
 QComboBox* unitChoice(const QString& name, bool pixels, double known) {

@@ -1,16 +1,33 @@
 #pragma once
 #include "exchange/bring_in.h"
 #include <QString>
+#include <QtConcurrentRun>
 #include <functional>
+#include <memory>
+#include <optional>
 
 class QComboBox;
 class QWidget;
 
 namespace vicinal {
 
-/// Does work on another thread while the window stays alive; after a moment a box with progress and a way to cancel
-/// stands over `parent`. False when it was cancelled. The work must heed `stop`.
-bool inBackground(QWidget* parent, const QString& text, const std::function<void(Stop& stop, Progress&)>& work);
+/// What work in the background shares with the window.
+struct Job {
+    Stop stop = false;
+    Progress progress = 0; ///< 0..1; 0 where it cannot be said
+};
+/// Waits for a job while the window stays alive; after a moment a box with progress and a way to cancel stands over
+/// `parent`. False as soon as it was cancelled, even when the work takes a while to notice.
+bool waitFor(QWidget* parent, const QString& text, Job&, const std::function<bool()>& finished);
+
+/// Does work on another thread meanwhile. Nothing when it was cancelled. `work` must own all it uses, since it may go
+/// on for a while then, and must heed the job's stop.
+template<class T> std::optional<T> inBackground(QWidget* parent, const QString& text, std::function<T(Job&)> work) {
+    const auto job = std::make_shared<Job>();
+    auto future = QtConcurrent::run([job, work] { return work(*job); });
+    if (!waitFor(parent, text, *job, [&] { return future.isFinished(); })) return std::nullopt;
+    return future.result();
+}
 
 /// A choice of the unit of a file; its first entry asks. Data: mm. `pixels`: with the units of screen drawings.
 /// `known`: mm that the file itself says, 0 when it does not.

@@ -56,26 +56,31 @@ private:
 };
 
 BringInDialog::Loaded BringInDialog::load(const QString& file, QWidget* parent) {
-    Loaded out;
-    out.file = file;
-    const QString name = QFileInfo(file).fileName(), suffix = QFileInfo(file).suffix().toLower();
-    out.csv = suffix == "csv" || suffix == "txt";
-    out.cancelled = !inBackground(parent, tr("Reading %1\u2026").arg(name), [&](Stop& stop, Progress&) {
-        if (!out.csv) {
-            if (auto r = readCurves(file.toStdString(), &stop))
-                out.curves = std::move(r).value();
+    auto loaded =
+        inBackground<Loaded>(parent, tr("Reading %1\u2026").arg(QFileInfo(file).fileName()), [file](Job& job) {
+            const QString name = QFileInfo(file).fileName(), suffix = QFileInfo(file).suffix().toLower();
+            Loaded out;
+            out.file = file;
+            out.csv = suffix == "csv" || suffix == "txt";
+            if (!out.csv) {
+                if (auto r = readCurves(file.toStdString(), &job.stop))
+                    out.curves = std::move(r).value();
+                else
+                    out.problem = QString::fromStdString(r.problem().text);
+                return out;
+            }
+            const auto text = readFile(file.toStdString());
+            const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
+            if (r)
+                out.points = *r;
             else
-                out.problem = QString::fromStdString(r.problem().text);
-            return;
-        }
-        const auto text = readFile(file.toStdString());
-        const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
-        if (r)
-            out.points = *r;
-        else
-            out.problem = (text ? name + ": " : QString()) + QString::fromStdString(r.problem().text);
-    });
-    return out;
+                out.problem = (text ? name + ": " : QString()) + QString::fromStdString(r.problem().text);
+            return out;
+        });
+    if (loaded) return *loaded;
+    Loaded none;
+    none.cancelled = true;
+    return none;
 }
 
 BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidget* parent)

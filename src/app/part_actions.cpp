@@ -98,11 +98,11 @@ bool MainWindow::bringInPaths(const QString& path, bool mayBePart, bool* other) 
 }
 
 std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths, bool* other) {
-    std::optional<Result<PartFile>> file;
-    if (!inBackground(
-            this, tr("Reading %1\u2026").arg(QFileInfo(path).fileName()),
-            [&](Stop& stop, Progress& progress) { file = readPartFile(path.toStdString(), &stop, &progress); }))
-        return std::nullopt;
+    auto file =
+        inBackground<Result<PartFile>>(this, tr("Reading %1\u2026").arg(QFileInfo(path).fileName()), [path](Job& job) {
+            return readPartFile(path.toStdString(), &job.stop, &job.progress);
+        });
+    if (!file) return std::nullopt;
     if (!*file) {
         showMessage(QString::fromStdString(file->problem().text));
         return std::nullopt;

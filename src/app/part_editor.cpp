@@ -148,12 +148,11 @@ void PartEditor::show(const std::shared_ptr<const PartResult>& part) {
     else if (const auto* e = std::get_if<ExtrudedPath>(&item.shape)) {
         const auto path = m_store.document().path(e->path);
         facts = tr("Raised from %1, and follows it").arg(path ? path->name.c_str() : tr("a path that was deleted"));
-    }
-    else
+    } else
         facts = tr("%n piece(s) that move as one", nullptr, int(std::get<Pieces>(item.shape).list.size()));
-    if (part->mesh)
+    if (part->body && !part->body->solid)
         facts += (facts.isEmpty() ? QString() : QString("\n")) +
-                 tr("%n triangle(s) on screen", nullptr, int(part->mesh->triangles.size()));
+                 tr("%n triangle(s)", nullptr, int(part->mesh->triangles.size()));
     m_facts->setText(facts);
     QStringList remarks;
     if (part->body)

@@ -140,7 +140,7 @@ void PiecesEditor::show(const std::shared_ptr<const PartResult>& part) {
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             m_list->addItem(item);
         }
-        const bool added = m_shown == part->item->id && before > 0 && m_list->count() > before;
+        const bool added = m_shown == part->item->id && m_list->count() > before;
         m_list->setCurrentRow(added ? m_list->count() - 1 : std::clamp(keep, 0, m_list->count() - 1));
         m_list->setFixedHeight(std::min(m_list->count(), 5) * 24 + 8);
         m_remove->setEnabled(pieces->list.size() > 1);

@@ -9,9 +9,9 @@
 namespace vicinal {
 namespace {
 
-constexpr int kFloats = 20; // an instance: 4x4 matrix, colour
-constexpr int kManyTriangles = 1500;         // more: a simplified copy is worth its while
-constexpr size_t kFineTriangles = 250'000;   // more: triangles are smaller than pixels
+constexpr int kFloats = 20;                // an instance: 4x4 matrix, colour
+constexpr int kManyTriangles = 1500;       // more: a simplified copy is worth its while
+constexpr size_t kFineTriangles = 250'000; // more: triangles are smaller than pixels
 
 const char* kHead = "#version 330 core\n";
 const char* kInstance = R"(
@@ -129,7 +129,7 @@ struct SceneRenderer::MeshBuffers {
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
-    std::vector<float> instances;       ///< all, relative to the origin
+    std::vector<float> instances;               ///< all, relative to the origin
     std::vector<float> near, medium, far, dots; ///< those in sight, by size on the screen
 };
 
@@ -322,10 +322,10 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             lastY = y;
             const double pixels = 2 * b.radius * camera.height / (2 * std::max(half, 1e-9));
             const bool simple = b.simpleVertices > 0 && pixels < (light ? 500 : 160);
-            auto& list = pixels < 2                               ? d->dots
-                         : fine && pixels < (light ? 40 : 14)     ? d->far
+            auto& list = pixels < 2                                                           ? d->dots
+                         : fine && pixels < (light ? 40 : 14)                                 ? d->far
                          : simple || (light && b.simpleVertices > 0 && b.triangles > 200'000) ? d->medium
-                                                                  : d->near;
+                                                                                              : d->near;
             list.insert(list.end(), f, f + kFloats);
         }
     }

@@ -115,7 +115,8 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_near = new QPushButton(tr("Neighbours nearer"));
     m_near->setObjectName("seat.near");
     m_near->setCheckable(true);
-    m_near->setToolTip(tr("Draws the neighbours close by instead of at the run's spacing, so that they can be compared"));
+    m_near->setToolTip(
+        tr("Draws the neighbours close by instead of at the run's spacing, so that they can be compared"));
     m_likelyRow->addWidget(m_near);
     connect(m_near, &QPushButton::clicked, this, [this] {
         refresh();
@@ -713,7 +714,8 @@ void SeatView::paintArrow(QPainter& p, const Vec3& from, const Vec3& to, const Q
     p.drawPolygon(QPolygonF{t + d * 8, t - d * 4 + n * 6, t - d * 4 - n * 6});
     p.setFont(theme::font(12, QFont::DemiBold));
     p.setPen(colour);
-    p.drawText(QRectF(t + d * 24 - QPointF(40, 10), QSizeF(80, 20)), Qt::AlignCenter, name);
+    p.drawText(QRectF(t + d * 14 + n * (n.y() < 0 ? 16 : -16) - QPointF(40, 10), QSizeF(80, 20)), Qt::AlignCenter,
+               name);
 }
 
 void SeatView::paintMarks(QPainter& p) const {
@@ -856,13 +858,14 @@ void SeatView::paintOver(QPainter& p) {
              .arg(len(s.max().x()), len(-s.min().x()), len(s.max().y()), len(-s.min().y()), len(s.max().z()),
                   lengthText(-s.min().z(), unit)),
          theme::line(), theme::ink());
-    pill({12, height() - 33.0},
-         tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 A shows them all, F the part, Esc goes back")
-             .arg(directionText(seat.nose), directionText(seat.crown),
-                  pitch() < spacing()
-                      ? tr("neighbours drawn nearer, at %1 instead of %2").arg(len(pitch()), lengthText(spacing(), unit))
-                      : tr("neighbours at %1").arg(lengthText(spacing(), unit))),
-         theme::line(), theme::muted());
+    pill(
+        {12, height() - 33.0},
+        tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 A shows all, F the part")
+            .arg(directionText(seat.nose), directionText(seat.crown),
+                 pitch() < spacing()
+                     ? tr("neighbours drawn nearer, at %1 instead of %2").arg(len(pitch()), lengthText(spacing(), unit))
+                     : tr("neighbours at %1").arg(lengthText(spacing(), unit))),
+        theme::line(), theme::muted());
     const auto now = m_store.currentPart();
     QString message = m_message;
     if (now && now->problem) message = QString::fromStdString(now->problem->text);

@@ -209,6 +209,11 @@ void Viewport::frameSelection() {
             for (int i = 0; i < int(run->places->count()); ++i) add(i);
         else
             for (int i : s.places) add(i);
+    } else if (s.kind == Selection::Kind::Part) { // where it stands
+        for (const auto& r : m_store.evaluation().runs) {
+            if (r->item->part != s.id || !r->places || !r->placedMesh) continue;
+            for (const Mat4& pose : r->places->poses) addCorners(pose, r->placedMesh->box, points);
+        }
     } else if (const auto path = m_store.currentPath(); path && path->path) {
         points = path->path->polyline(path->path->length() / 300);
     }

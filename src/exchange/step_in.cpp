@@ -1,6 +1,7 @@
 #include "exchange/step_plugin.h"
 #include "model/document_file.h"
 #include <dlfcn.h>
+#include <mutex>
 #include <unistd.h>
 
 namespace vicinal {
@@ -21,6 +22,9 @@ template<class Function> Function* inPlugin(const char* name) {
     }();
     return plugin ? reinterpret_cast<Function*>(dlsym(plugin, name)) : nullptr;
 }
+
+/// OpenCASCADE's readers keep state of their own: one at a time. A stopped one makes way when it notices.
+std::mutex readerMutex;
 
 const Problem kNotThere{"The reader for STEP files (vicinal-step.so) is not beside the program. Install it again.",
                         "file"};
@@ -48,6 +52,7 @@ Result<CurveFile> readStepCurves(const std::filesystem::path& path) {
     if (auto p = defectOf(path)) return *p;
     auto* const read = inPlugin<VicinalReadStepCurves>("vicinalReadStepCurves");
     if (!read) return kNotThere;
+    const std::lock_guard lock(readerMutex);
     CurveFile out;
     std::string why;
     if (!read(path.c_str(), &out, &why)) return Problem{path.filename().string() + ": " + why, "file"};
@@ -58,6 +63,7 @@ Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* s
     if (auto p = defectOf(path)) return *p;
     auto* const read = inPlugin<VicinalReadStepBodies>("vicinalReadStepBodies");
     if (!read) return kNotThere;
+    const std::lock_guard lock(readerMutex);
     StepFile out;
     std::string why;
     if (!read(path.c_str(), &out, stop, progress, &why)) {

@@ -20,7 +20,7 @@ bool writeBodies(const std::string& file, const std::vector<NamedSolid>&, const 
 std::vector<NamedSolid> winchLink();
 std::vector<NamedSolid> fairlead();
 
-/// A plate with n x n holes, each a face of its own: a STEP file of about 5 MB at n = 60.
+/// A plate with n x n holes, each a face of its own.
 NamedSolid sieve(int n);
 
 } // namespace vicinal::test
