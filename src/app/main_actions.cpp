@@ -3,6 +3,7 @@
 #include "app/main_window.h"
 #include "app/part_editor.h"
 #include "app/run_sheet.h"
+#include "app/seat_view.h"
 #include "app/strip.h"
 #include "app/theme.h"
 #include "app/viewport.h"
@@ -93,7 +94,10 @@ void MainWindow::buildMenus() {
     add(path, tr("&Loop round wheels"), "shape.wheels", {}, tr("A closed path round wheels or sprockets"),
         [this] { newPath("wheels", tr("Loop")); });
     add(path, tr("Edges of a p&art\u2026"), "shape.edges", {},
-        tr("Click a part near an edge: a path along it, or round its face"), [this] { m_view->pickEdge(); });
+        tr("Click a part near an edge: a path along it, or round its face"), [this] {
+            m_seatView->leave();
+            m_view->pickEdge();
+        });
     path->addSeparator();
     const std::tuple<const char*, QString, QString, QString> changes[] = {
         {"offset", tr("&Offset\u2026"), tr("Offset"),
@@ -134,14 +138,15 @@ void MainWindow::buildMenus() {
         {tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};
     for (int i = 0; i < 4; ++i)
         add(view, looks[i].first, looks[i].second, QKeySequence(QString::number(i + 1)), tr("Look this way"),
-            [this, i] { m_view->setLook(Viewport::Look(i)); });
+            [this, i] { m_seatView->isOpen() ? m_seatView->setLook(i) : m_view->setLook(Viewport::Look(i)); });
     view->addSeparator();
     m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"),
                      [this] { m_view->setParallel(!m_view->parallel()); });
     m_parallel->setCheckable(true);
-    add(view, tr("Frame &all"), "frameAll", QKeySequence("A"), tr("Show everything"), [this] { m_view->frameAll(); });
+    add(view, tr("Frame &all"), "frameAll", QKeySequence("A"), tr("Show everything"),
+        [this] { m_seatView->isOpen() ? m_seatView->frame(true) : m_view->frameAll(); });
     add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"),
-        [this] { m_view->frameSelection(); });
+        [this] { m_seatView->isOpen() ? m_seatView->frame(false) : m_view->frameSelection(); });
 
     m_comb =
         add(view, tr("&Curvature comb"), "comb", QKeySequence("K"),
@@ -152,19 +157,22 @@ void MainWindow::buildMenus() {
     add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
         QMessageBox box(this);
         box.setWindowTitle(tr("Mouse and keys"));
-        box.setText(tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag "
-                       "moves, the wheel zooms to the pointer. "
-                       "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
-                       "point (Shift: up and down), a triangle to "
-                       "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or "
-                       "Z to keep to an axis; "
-                       "Ctrl selects several. Double-click on "
-                       "the path inserts a point.</p>"
-                       "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
-                       "empty room to select; the wheel zooms.</p>"
-                       "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
-                       "a tenth; drag the unit sideways.</p>"
-                       "<p><b>Keys</b>: 1 to 4 views, A all, F selection, P parallel, Delete leaves out.</p>"));
+        box.setText(
+            tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag "
+               "moves, the wheel zooms to the pointer. "
+               "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
+               "point (Shift: up and down), a triangle to "
+               "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or "
+               "Z to keep to an axis; "
+               "Ctrl selects several. Double-click on "
+               "the path inserts a point.</p>"
+               "<p><b>Seat of a part</b>: S opens it. Click a mark, or go over the marks with the arrow keys and "
+               "press Enter; drag the nose or the crown onto a face, an edge or an axis.</p>"
+               "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
+               "empty room to select; the wheel zooms.</p>"
+               "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
+               "a tenth; drag the unit sideways.</p>"
+               "<p><b>Keys</b>: 1 to 4 views, A all, F selection, P parallel, Delete leaves out.</p>"));
         box.exec();
     });
     add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {

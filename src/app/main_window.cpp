@@ -81,7 +81,8 @@ void MainWindow::buildToolRow(QWidget* row) {
                             {tr("Look freely, in perspective (1)"), tr("Look from above (2)"),
                              tr("Look from the front (3)"), tr("Look from the side (4)")});
     m_looks->setFixedWidth(220);
-    connect(m_looks, &Segmented::picked, this, [this](int k) { m_view->setLook(Viewport::Look(k)); });
+    connect(m_looks, &Segmented::picked, this,
+            [this](int k) { m_seatView->isOpen() ? m_seatView->setLook(k) : m_view->setLook(Viewport::Look(k)); });
     box->addWidget(m_looks);
     button(findChild<QAction*>("action.frameAll"), tr("Frame all"), "tool.frameAll");
     box->addStretch(1);
@@ -139,6 +140,10 @@ QWidget* MainWindow::buildMiddle() {
         m_seatView->setVisible(m_seatView->isOpen());
         (m_seatView->isOpen() ? static_cast<QWidget*>(m_seatView) : m_view)->setFocus();
         refresh();
+    });
+    connect(m_seatView, &SeatView::lookChanged, this, &MainWindow::refresh);
+    connect(m_view, &Viewport::drawingChanged, this, [this] {
+        if (m_view->drawing()) m_seatView->leave(); // a path is drawn in the main view
     });
     m_sheet = new RunSheet(*m_store);
     m_sheet->setMinimumWidth(290);
@@ -198,7 +203,7 @@ void MainWindow::refresh() {
     m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)")
                                                  : tr("There is no run to send out yet"));
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
-    m_looks->setCurrent(int(m_view->look()));
+    m_looks->setCurrent(m_seatView->isOpen() ? m_seatView->look() : int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());
     m_comb->setChecked(m_view->comb());
     for (auto* a : m_needsPath) a->setEnabled(m_store->currentPath() != nullptr);

@@ -26,7 +26,9 @@ QIcon pictureOf(size_t entry) {
         if (const auto made = make(makerEntries()[entry].maker)) {
             Seat seat;
             seat.point = Vec3(0, 0, 0);
-            icon = QPixmap::fromImage(partPicture(*made->mesh, seat, kPicture));
+            // What is cut away is drawn in another tone than what is there.
+            icon = QPixmap::fromImage(
+                partPicture(*made->mesh, seat, kPicture, made->cuts ? QColor("#c79a8f") : theme::steel()));
         }
     return icon;
 }

@@ -206,7 +206,7 @@ void SeatView::refresh() {
         }
         if (stub) m_stub = std::move(stub).value();
     }
-    if (m_part && m_part->body != m_lookedAt && m_part->body != m_looking) look();
+    if (m_part && m_part->body != m_lookedAt && m_part->body != m_looking) findMarks();
     rebuildProposals();
     m_sceneDirty = true;
     if (!m_framed && m_part && m_stub) frame(false);
@@ -214,7 +214,7 @@ void SeatView::refresh() {
 }
 
 /// Marks and likely seats, on another thread: a large mesh takes a while.
-void SeatView::look() {
+void SeatView::findMarks() {
     m_looking = m_part->body;
     m_spots.clear();
     m_visible.clear();
@@ -327,6 +327,16 @@ void SeatView::build() {
             }
         m_canvas->renderer().setGrid(ends, theme::gridLine(), 14 * step);
     }
+}
+
+void SeatView::setLook(int look) {
+    const std::array<double, 4> yaws{-60 * kDegree, -kPi / 2, -kPi / 2, 0}, pitches{30 * kDegree, kPi / 2, 0, 0};
+    m_look = std::clamp(look, 0, 3);
+    m_camera.yaw = yaws[size_t(m_look)];
+    m_camera.pitch = pitches[size_t(m_look)];
+    m_camera.parallel = m_look != 0;
+    frame(false);
+    emit lookChanged();
 }
 
 void SeatView::frame(bool neighbours) {
@@ -571,7 +581,7 @@ void SeatView::mouseMoveEvent(QMouseEvent* e) {
     m_last = at;
     if (m_action != Action::None && away(at, m_pressed) > 4) m_dragged = true;
     if (m_action == Action::Pan || (m_action == Action::Orbit && m_dragged)) {
-        m_action == Action::Pan ? m_camera.pan(by.x(), by.y()) : m_camera.orbit(by.x(), by.y());
+        m_action == Action::Pan || m_look != 0 ? m_camera.pan(by.x(), by.y()) : m_camera.orbit(by.x(), by.y());
         return moved();
     }
     const bool directions =
@@ -636,10 +646,6 @@ void SeatView::step(int by) {
 }
 
 void SeatView::keyPressEvent(QKeyEvent* e) {
-    const auto turn = [&](double yaw, double pitch, bool parallel) {
-        m_camera.yaw = yaw, m_camera.pitch = pitch, m_camera.parallel = parallel;
-        frame(false);
-    };
     switch (e->key()) {
     case Qt::Key_Escape:
         if (m_action != Action::None) {
@@ -650,10 +656,10 @@ void SeatView::keyPressEvent(QKeyEvent* e) {
         return leave();
     case Qt::Key_A: return frame(true);
     case Qt::Key_F: return frame(false);
-    case Qt::Key_1: return turn(-60 * kDegree, 30 * kDegree, false);
-    case Qt::Key_2: return turn(-kPi / 2, kPi / 2, true);
-    case Qt::Key_3: return turn(-kPi / 2, 0, true);
-    case Qt::Key_4: return turn(0, 0, true);
+    case Qt::Key_1: return setLook(0);
+    case Qt::Key_2: return setLook(1);
+    case Qt::Key_3: return setLook(2);
+    case Qt::Key_4: return setLook(3);
     case Qt::Key_Right:
     case Qt::Key_Down: return step(1);
     case Qt::Key_Left:

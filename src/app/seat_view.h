@@ -28,6 +28,11 @@ public:
     void leave();
     bool isOpen() const { return m_open; }
 
+    /// The ways of looking of the main view: free, plan, front, side.
+    void setLook(int);
+    int look() const { return m_look; }
+    void frame(bool neighbours);
+
     enum class Tool { Point, Nose, Crown, FirstPin, SecondPin };
     void setTool(Tool);
     Tool tool() const { return m_tool; }
@@ -47,6 +52,7 @@ public:
 
 signals:
     void openChanged();
+    void lookChanged();
 
 protected:
     bool event(QEvent*) override;
@@ -68,10 +74,9 @@ private:
     };
     void build();
     void refresh();
-    void look();
+    void findMarks();
     void rebuildProposals();
     void placeBar();
-    void frame(bool neighbours);
     void moved();
     double spacing() const;
     double pitch() const;
@@ -101,7 +106,8 @@ private:
     QLabel *m_title, *m_busy;
     class QPushButton* m_near;
     Camera m_camera;
-    bool m_open = false, m_sceneDirty = true, m_gridDirty = true, m_framed = false;
+    int m_look = 0;
+    bool m_open = false, m_sceneDirty = true, m_framed = false;
     Tool m_tool = Tool::Point;
     std::shared_ptr<const PartResult> m_part; ///< the last good one
     Id m_id = 0;

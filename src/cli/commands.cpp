@@ -196,8 +196,8 @@ int part(const std::string& file, const std::string& name, bool json) {
         std::string all;
         for (double x : v) all += (all.empty() ? "" : ",") + one(x);
         if (json)
-            all = "{\"centre\": [" + one(v[0]) + "," + one(v[1]) + "," + one(v[2]) + "], \"axis\": [" + one(v[3]) + "," +
-                  one(v[4]) + "," + one(v[5]) + "], \"diameter\": " + one(v[6]) + ", \"depth\": " + one(v[7]) +
+            all = "{\"centre\": [" + one(v[0]) + "," + one(v[1]) + "," + one(v[2]) + "], \"axis\": [" + one(v[3]) +
+                  "," + one(v[4]) + "," + one(v[5]) + "], \"diameter\": " + one(v[6]) + ", \"depth\": " + one(v[7]) +
                   ", \"error\": " + one(v[8]) + "}";
         rows.push_back({"hole", all, false});
     }

@@ -84,12 +84,29 @@ bool covered(const Vec2& p, const std::vector<std::vector<Vec2>>& rings) { // by
     return in;
 }
 
+/// A curve that runs straight, as a circle does that is seen from its side, as a line.
+Segment straightened(const Segment& s) {
+    if (std::holds_alternative<Line>(s) || std::holds_alternative<Arc>(s)) return s;
+    const auto path = Path::make({s}, false);
+    if (!path) return s;
+    const Vec3 a = startOf(s), b = endOf(s), d = b - a;
+    double before = 0;
+    for (int i = 1; i <= 24; ++i) {
+        const Vec3 p = path->at(path->length() * i / 24).point - a;
+        const double along = p.dot(d) / d.squaredNorm();
+        if (!(along >= before - 1e-9) || (p - along * d).norm() > 1e-6) return s;
+        before = along;
+    }
+    return Line{a, b};
+}
+
 /// Lines and arcs that go on as the same line or arc are one.
 Ring tidied(Ring ring) {
+    for (Segment& s : ring) s = straightened(s);
     const auto join = [](const Segment& a, const Segment& b) -> std::optional<Segment> {
         if (const auto* l = std::get_if<Line>(&a), *m = std::get_if<Line>(&b); l && m) {
             const Vec3 d = l->b - l->a, e = m->b - m->a;
-            if (d.dot(e) > 0 && d.cross(e).norm() < 1e-9 * d.norm() * e.norm()) return Line{l->a, m->b};
+            if (d.dot(e) > 0 && d.cross(e).norm() < 1e-7 * std::max(d.norm(), e.norm())) return Line{l->a, m->b};
         }
         if (const auto* p = std::get_if<Arc>(&a), *q = std::get_if<Arc>(&b); p && q) {
             const Vec3 n = p->xAxis.cross(p->yAxis) * p->sweep, k = q->xAxis.cross(q->yAxis) * q->sweep;

@@ -116,8 +116,9 @@ void TestCli::pathPrintsWhatItIsLike() {
 void TestCli::partPrintsItsMeasures() {
     const Ran text = run({"part", kQuay, "--name", "Plank 145"});
     QCOMPARE(text.code, 0);
-    for (const char* line : {"kind: plank", "length: 145.000000", "width: 1400.000000", "height: 28.000000",
-                             "left: 700.000000", "volume: 5684000.000000", "mass: 3.694600", "outline from crown: 203000.000000"})
+    for (const char* line :
+         {"kind: plank", "length: 145.000000", "width: 1400.000000", "height: 28.000000", "left: 700.000000",
+          "volume: 5684000.000000", "mass: 3.694600", "outline from crown: 203000.000000"})
         QVERIFY2(text.out.contains(line), line);
     // The same in JSON, read by another reader; the fairlead comes from STEP, drawn y-up and far off its origin.
     const Ran json = run({"part", kQuay, "--name", "Fairlead", "--format", "json"});

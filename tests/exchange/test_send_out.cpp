@@ -9,6 +9,7 @@
 #include <assimp/Importer.hpp>
 #include <assimp/scene.h>
 #include <functional>
+#include <set>
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -46,6 +47,7 @@ private slots:
     void dxfStandsWhereThePartsStand();
     void dxfPathIsTheSameCurve();
     void outlineIsTheShadowOfThePart();
+    void dxfOutlinesKeepTheirArcs();
     void glbNodesAreThePlaces();
     void whatCannotBeSentIsNamed();
 };
@@ -177,6 +179,69 @@ void TestSendOut::outlineIsTheShadowOfThePart() {
     for (const auto& p : end[0]) box.extend(Vec3(p.x(), p.y(), 0));
     NEAR(box.sizes().x(), 30, 1e-3);
     NEAR(box.sizes().y(), 40, 1e-3);
+}
+
+/// Exact solids go out as lines and arcs, not chords: ezdxf's reading of the block has the area of a formula.
+void TestSendOut::dxfOutlinesKeepTheirArcs() {
+    QTemporaryDir dir;
+    Document d;
+    PathItem path;
+    PointsRecipe r;
+    r.points = {{Vec3(0, 0, 0)}, {Vec3(900, 0, 0)}};
+    path.recipe = r;
+    d = with(d, path);
+    const std::pair<Maker, double> parts[] = {{Tile{300, 200, 40, 60}, 300 * 200 - (4 - kPi) * 60 * 60},
+                                              {Cylinder{70, 30}, kPi * 35 * 35},
+                                              {SlotHole{80, 30, 9}, 50 * 30 + kPi * 15 * 15},
+                                              {Tube{60, 4, 200}, 60 * 200}};
+    for (const auto& [maker, area] : parts) {
+        PartItem part;
+        part.shape = maker;
+        part.seat.point = Vec3(0, 0, 0);
+        d = with(d, part);
+        RunItem run;
+        run.path = d.paths[0]->id;
+        run.part = d.parts.back()->id;
+        run.spacing.rule = SpacingRule::StepOff;
+        run.spacing.pitch = 800;
+        d = with(d, run);
+    }
+    const auto runs = chosenRuns(*evaluate(d));
+    const QString file = dir.filePath("arcs.dxf");
+    QVERIFY(!sendOut(*runs, file.toStdString()));
+    const auto read = python(R"(
+import ezdxf, json, math, sys
+doc = ezdxf.readfile(sys.argv[1])
+def area(pl):
+    p = list(pl.get_points("xyb")); a = 0.0
+    for (x0, y0, b), (x1, y1, _) in zip(p, p[1:] + p[:1]):
+        a += (x0 * y1 - x1 * y0) / 2
+        if b:
+            t = 4 * math.atan(b); c = math.hypot(x1 - x0, y1 - y0); rad = c / 2 / math.sin(t / 2)
+            a += rad * rad * (t - math.sin(t)) / 2
+    return a
+rows = []
+for i in doc.modelspace().query("INSERT"):
+    lines = [e for e in doc.blocks[i.dxf.name] if e.dxftype() == "LWPOLYLINE"]
+    rows.append([sum(area(e) for e in lines), sum(len(e) for e in lines), len(lines), len(doc.blocks[i.dxf.name])])
+print(json.dumps(rows))
+)",
+                             {file})
+                          .array();
+    QVERIFY(read.size() >= 4);
+    std::set<int> found;
+    for (const auto& row : read)
+        for (int k = 0; k < 4; ++k)
+            if (std::abs(row.toArray()[0].toDouble() - parts[k].second) < 1e-5 * parts[k].second) {
+                found.insert(k);
+                QVERIFY2(row.toArray()[1].toInt() <= 8,
+                         qPrintable(QString("part %1: %2 points in %3 lines, %4 entities")
+                                        .arg(k)
+                                        .arg(row.toArray()[1].toInt())
+                                        .arg(row.toArray()[2].toInt())
+                                        .arg(row.toArray()[3].toInt())));
+            }
+    QCOMPARE(found.size(), size_t(4));
 }
 
 void TestSendOut::glbNodesAreThePlaces() {

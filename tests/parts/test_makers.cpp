@@ -420,6 +420,8 @@ void TestMakers::outlinesFollowFormulas() {
     { // rings are lines and arcs: what a cutter wants
         const Outline o = outlineOf(*bodyOf(RoundLink{d, L, w}), Seat{Vec3(0, 0, 0)}, Look::Crown);
         for (const auto& r : o.rings) QCOMPARE(r.size(), size_t(4));
+        const Outline tube = outlineOf(*bodyOf(Tube{60, 4, 200}), Seat{Vec3(0, 0, 0)}, Look::Crown);
+        QCOMPARE(tube.rings[0].size(), size_t(4)); // its round ends are seen from their side
     }
 }
 

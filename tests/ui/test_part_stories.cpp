@@ -391,11 +391,19 @@ void TestPartStories::keysWalkOverTheMarks() {
     QTest::keyClick(&view, Qt::Key_Right);
     QTest::keyClick(&view, Qt::Key_Return);
     QVERIFY(!(part(d, id)->item->seat == before));
+    d.click("tool.looks.2"); // the buttons mean this view, too
+    NEAR(view.camera().pitch, 0, 1e-9);
+    QVERIFY(d.view().look() == Viewport::Look::Free);
+    view.setFocus();
     QTest::keyClick(&view, Qt::Key_2); // from above: digits mean this view now
     NEAR(view.camera().pitch, kPi / 2, 1e-9);
     QVERIFY(d.view().look() == Viewport::Look::Free);
     d.click("seat.done");
     QVERIFY(d.view().isVisible());
+    d.click("sheet.part.seatView");
+    d.click("tool.drawPath"); // a path is drawn in the main view
+    QVERIFY(d.view().isVisible() && !view.isVisible() && d.view().drawing());
+    d.view().cancelDrawing();
 }
 
 void TestPartStories::piecesMoveAsOne() {
@@ -433,6 +441,20 @@ void TestPartStories::piecesMoveAsOne() {
     d.click("sheet.part.pieces.remove");
     QCOMPARE(list->count(), 1);
     QVERIFY(!d.find<QPushButton>("sheet.part.pieces.remove")->isEnabled());
+    // A piece from a file.
+    ask::answerFile(kExamples + "mooring-post.obj");
+    d.whenDialog("partDialog", [&](QDialog* dialog) {
+        d.whenDialog("partIn", [&](QDialog* in) {
+            in->findChild<QComboBox*>("partIn.unit")->setCurrentIndex(3);
+            Driver::clickIn(in, "partIn.ok");
+        });
+        Driver::clickIn(dialog, "chooser.file");
+    });
+    d.click("sheet.part.pieces.add");
+    QCOMPARE(list->count(), 2);
+    QCOMPARE(list->item(1)->text(), QString("mooring-post"));
+    QVERIFY(!part(d, id)->body->solid); // one of them is a mesh
+    d.click("sheet.part.pieces.remove");
     // Another part as a piece follows it; a part that is made from this one is not offered.
     d.store().edit(with(d.store().document(), PartItem{0, "Holder", Pieces{{Piece{"a", PartUse{id}}}}, {}}), "holder");
     const Id holder = d.store().document().parts.back()->id;
