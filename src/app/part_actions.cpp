@@ -72,6 +72,7 @@ void MainWindow::bringInFile(const QString& path) {
             bringInPaths(path, both, &other);
         } else if (auto part = partOf(path, both, &other)) {
             addPart(std::move(*part), tr("Bring in %1").arg(QFileInfo(path).fileName()));
+            m_seatView->open(); // how it sits is what goes wrong with parts from elsewhere
         }
     }
 }
@@ -103,6 +104,10 @@ std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths,
             return readPartFile(path.toStdString(), &job.stop, &job.progress);
         });
     if (!file) return std::nullopt;
+    if (!*file && other && file->problem().field == "body") { // nothing but curves
+        *other = true;
+        return std::nullopt;
+    }
     if (!*file) {
         showMessage(QString::fromStdString(file->problem().text));
         return std::nullopt;

@@ -186,7 +186,7 @@ PartInDialog::PartInDialog(PartFile file, const QString& path, Unit shownIn, boo
     QStringList facts;
     if (step)
         facts += tr("%n exact solid(s), in the unit the file says: %1.", nullptr, int(m_file.bodies.size()))
-                     .arg(m_file.unit.empty() ? tr("millimetre") : QString(m_file.unit.c_str()));
+                     .arg(m_file.unit.empty() ? tr("millimetre") : QString(m_file.unit.c_str()).toLower());
     else if (outline)
         facts += tr("%n closed outline(s). One inside another is a hole.", nullptr, int(m_file.outlines.size()));
     else
@@ -238,8 +238,9 @@ void PartInDialog::refresh() {
         if (picked.size() != m_file.bodies.size()) { // only these
             std::vector<SolidPtr> solids;
             for (int i : picked) solids.push_back(m_file.bodies[size_t(i)].solid);
+            const bool quick = mesh->triangles.size() < 20'000; // else its box says enough
             mesh.reset();
-            if (!solids.empty())
+            if (quick && !solids.empty())
                 if (const auto body = bodyOf(together(solids))) mesh = (*body)->mesh;
         }
     }

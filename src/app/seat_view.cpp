@@ -800,7 +800,15 @@ void SeatView::paintPins(QPainter& p) const {
 }
 
 void SeatView::paintOver(QPainter& p) {
-    if (!m_part || !m_stub) return;
+    if (!m_part || !m_stub) { // there never was a good one
+        const auto wrong = m_store.currentPart();
+        p.setPen(theme::brick());
+        p.setFont(theme::font(13));
+        if (wrong && wrong->problem)
+            p.drawText(rect().adjusted(40, m_bar->height(), -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                       QString("\u2715  ") + QString::fromStdString(wrong->problem->text));
+        return;
+    }
     const auto pill = [&](QPointF at, const QString& text, const QColor& border, const QColor& ink) {
         p.setFont(theme::font(12));
         const QFontMetricsF metrics(p.font());

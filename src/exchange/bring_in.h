@@ -62,7 +62,7 @@ struct StepFile {
 using Progress = std::atomic<double>;
 
 /// Solids (and closed or open shells where there are no solids) of a STEP file with their names, each as often as the
-/// assembly places it. Problem: unreadable, cut off, of another kind, no body in it, or cancelled.
+/// assembly places it. Problem: unreadable, cut off, of another kind, no body in it (field "body"), or cancelled.
 Result<StepFile> readStepBodies(const std::filesystem::path&, const Stop* = nullptr, Progress* = nullptr);
 
 /// Mesh from the bytes of an OBJ, STL (text or binary), PLY, GLB or glTF (with its buffers inside), scaled to mm:

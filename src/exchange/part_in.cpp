@@ -99,6 +99,11 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
     PartFile out;
     out.brought.source = name;
     const std::string kind = out.brought.extension = extension == "stp" ? "step" : extension;
+    if (!isStep(extension) && extension != "obj" && extension != "stl" && extension != "ply" && extension != "glb" &&
+        extension != "gltf" && extension != "dxf" && extension != "svg")
+        return said(Problem{"a part is read from .step, .stp, .obj, .stl, .ply, .glb, .gltf, .dxf or .svg, not from ." +
+                                extension + ".",
+                            "file"});
     auto bytes = readFile(path);
     if (!bytes) return said(bytes.problem());
     if (bytes->empty()) return said(Problem{"the file is empty. Get it again.", "file"});

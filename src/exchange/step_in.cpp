@@ -68,7 +68,7 @@ Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* s
     std::string why;
     if (!read(path.c_str(), &out, stop, progress, &why)) {
         if (stop && *stop) return cancelled();
-        return Problem{path.filename().string() + ": " + why, "file"};
+        return Problem{path.filename().string() + ": " + why, why.starts_with(kNoBody) ? "body" : "file"};
     }
     return out;
 }

@@ -3,6 +3,11 @@
 // would cost every start 150 ms.
 #include "exchange/bring_in.h"
 
+namespace vicinal {
+/// How the plugin's reason begins when a file holds nothing but curves.
+inline constexpr const char* kNoBody = "it has no body in it";
+} // namespace vicinal
+
 extern "C" {
 using VicinalReadStepCurves = bool(const char* file, vicinal::CurveFile* out, std::string* why);
 using VicinalReadStepBodies = bool(const char* file, vicinal::StepFile* out, const vicinal::Stop*, vicinal::Progress*,

@@ -118,7 +118,7 @@ extern "C" bool vicinalReadStepBodies(const char* file, StepFile* out, const Sto
         return false;
     }
     if (out->bodies.empty()) {
-        *why = "it has no body in it. Its curves can be brought in as paths.";
+        *why = std::string(kNoBody) + ". Its curves can be brought in as paths.";
         return false;
     }
     return true;

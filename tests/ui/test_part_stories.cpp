@@ -4,6 +4,8 @@
 #include "app/part_editor.h"
 #include "app/part_picture.h"
 #include "app/seat_view.h"
+#include "exchange/step_writer.h"
+#include "model/document_file.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QCheckBox>
@@ -549,6 +551,8 @@ void TestPartStories::stepPartsAreAskedFor() {
     QCOMPARE(d.store().document().parts.size(), size_t(1));
     const auto base = d.store().currentPart();
     QCOMPARE(base->item->name, std::string("Fairlead base"));
+    QVERIFY(d.window->seatView().isVisible()); // where it sits is asked at once
+    QTest::keyClick(&d.window->seatView(), Qt::Key_Escape);
     NEAR(volumeOf(*base->body), 220.0 * 110 * 14 - 4 * kPi * 6.5 * 6.5 * 14, 0.01);
     // The same file as paths.
     ask::answerFile(kExamples + "fairlead.step");
@@ -558,6 +562,27 @@ void TestPartStories::stepPartsAreAskedFor() {
     });
     d.click("tool.bringIn");
     QVERIFY(d.store().document().paths.size() > 10);
+    // One that holds nothing but curves asks for paths by itself.
+    QTemporaryDir dir;
+    writeStep(dir.filePath("wires.step").toStdString(), dir.filePath("body.step").toStdString());
+    const size_t paths = d.store().document().paths.size();
+    ask::answerFile(dir.filePath("wires.step"));
+    d.whenDialog("bringIn", [&](QDialog* dialog) { Driver::clickIn(dialog, "bringIn.ok"); });
+    d.click("tool.bringIn");
+    QCOMPARE(d.store().document().paths.size(), paths + 2);
+    // What is no part at all is named, and nothing changes.
+    const size_t parts = d.store().document().parts.size();
+    const std::pair<std::string, const char*> files[] = {
+        {writeText(dir, "cut.step", readFile((kExamples + "fairlead.step").toStdString())->substr(0, 9000)), "cut off"},
+        {writeText(dir, "empty.ply", ""), "empty"},
+        {writeText(dir, "words.glb", "made up words"), "words.glb"},
+        {writeText(dir, "picture.png", "made up"), ".png"}};
+    for (const auto& [file, says] : files) {
+        ask::answerFile(QString::fromStdString(file));
+        d.click("tool.bringIn");
+        QVERIFY2(d.window->message().contains(says), qPrintable(d.window->message()));
+    }
+    QCOMPARE(d.store().document().parts.size(), parts);
 }
 
 void TestPartStories::drawingsBecomePathsOrAPart() {
