@@ -183,7 +183,10 @@ void PartEditor::show(const std::shared_ptr<const PartResult>& part) {
     m_later->start();
 }
 
+void PartEditor::showEvent(QShowEvent*) { m_later->start(); }
+
 void PartEditor::refreshMeasures() {
+    if (!isVisible()) return; // folded away: worked out when it is looked at
     if (!m_part || !m_part->body || m_part->problem) return m_measures->clear();
     const Unit unit = m_store.document().unit;
     const Measures m = measuresOf(*m_part->body, m_part->item->seat);

@@ -27,12 +27,15 @@ signals:
     void seatWanted(Id part); ///< the seat is to be edited in the view
     void pieceWanted(Id part);
 
+protected:
+    void showEvent(QShowEvent*) override;
+
 private:
     void resize(double factor, bool live);
     void refreshMeasures();
 
     Store& m_store;
-    std::shared_ptr<const PartResult> m_part, m_measured;
+    std::shared_ptr<const PartResult> m_part;
     QLabel *m_facts, *m_remarks, *m_error, *m_measures;
     ValueRows* m_rows;
     PiecesEditor* m_pieces;

@@ -375,7 +375,8 @@ void RunSheet::refresh() {
             partLine += " \u00b7 " + (b->x == 0 && b->y == 0 ? tr("seated at %1 centre").arg(z[b->z + 1])
                                                              : tr("seated at a box point"));
         } else
-            partLine += " \u00b7 " + tr("seated at a typed point");
+            partLine += " \u00b7 " + (std::get<Vec3>(part->item->seat.point).isZero() ? tr("seated at its own origin")
+                                                                                      : tr("seated at a typed point"));
     }
     m_partSection->setSummary(partLine);
     refreshSpacing(*run);

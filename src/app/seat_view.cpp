@@ -181,6 +181,7 @@ bool SeatView::ready() const { return m_part && m_lookedAt == m_part->body; }
 
 void SeatView::refresh() {
     if (!m_open) return;
+    if (m_action == Action::None) m_hover.reset(); // what was under the pointer may have gone
     const auto part = m_store.currentPart();
     if (!part) return leave();
     if (part->item->id != m_id) {
@@ -341,6 +342,7 @@ void SeatView::setLook(int look) {
 
 void SeatView::frame(bool neighbours) {
     if (!m_part || !m_stub) return;
+    m_hover.reset();
     m_framed = true;
     std::vector<Vec3> points;
     for (size_t i = 0; i < m_stub->places.count(); ++i) {
@@ -582,6 +584,7 @@ void SeatView::mouseMoveEvent(QMouseEvent* e) {
     if (m_action != Action::None && away(at, m_pressed) > 4) m_dragged = true;
     if (m_action == Action::Pan || (m_action == Action::Orbit && m_dragged)) {
         m_action == Action::Pan || m_look != 0 ? m_camera.pan(by.x(), by.y()) : m_camera.orbit(by.x(), by.y());
+        m_hover.reset();
         return moved();
     }
     const bool directions =

@@ -11,7 +11,7 @@ struct Stub {
     static constexpr int kMiddle = 3; ///< the place at the origin
 };
 /// `order`: seat, part and facing; its spacing is replaced by the pitch (mm, > 0). The bend turns a right angle over
-/// three pitches. Problem as place().
+/// three pitches, less for wide parts. Problem as place().
 Result<Stub> stubOf(PlaceOrder order, double pitch);
 
 } // namespace vicinal

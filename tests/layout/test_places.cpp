@@ -1,5 +1,6 @@
 // Parts on the path: seat points, seats, exceptions, gaps.
 #include "layout/places.h"
+#include "layout/stub.h"
 #include "support.h"
 
 using namespace vicinal;
@@ -15,6 +16,7 @@ private slots:
     void leftOutPlacesOpenTheGap();
     void closedRunCountsTheGapAtTheSeam();
     void turnedPartsTakeUpTheirTurnedLength();
+    void stubHasThreeNeighboursEachWay();
 };
 
 void TestPlaces::seatPointIsOnThePathFromAKilometreAway() {
@@ -126,6 +128,40 @@ void TestPlaces::turnedPartsTakeUpTheirTurnedLength() {
     NEAR(place(path, order)->gaps[0].clear(), 180, 1e-9);
     order.facing.turn.z() = kPi / 2;
     NEAR(place(path, order)->gaps[0].clear(), 80, 1e-9);
+}
+
+/// What the seat view shows: the part at the origin along +x, three ahead on a straight, three behind on a bend, all by
+/// their seat points, whatever the pitch and the part's own axes.
+void TestPlaces::stubHasThreeNeighboursEachWay() {
+    for (const double pitch : {0.02, 7.0, 120.0, 54'321.0})
+        for (const double wide : {0.3, 2400.0}) {
+            PlaceOrder order;
+            order.seat = {Vec3(5, 7, -3), Axis::MinusY, Axis::PlusX};
+            order.partBox = Box3(Vec3(0, 0, -wide / 2), Vec3(10, 20, wide / 2));
+            const auto stub = stubOf(order, pitch);
+            QVERIFY2(bool(stub), stub ? "" : stub.problem().text.c_str());
+            QCOMPARE(stub->places.count(), size_t(7));
+            const Vec3 at = std::get<Vec3>(order.seat.point);
+            for (int i = 0; i < 7; ++i) {
+                const Mat4& pose = stub->places.poses[size_t(i)];
+                const Vec3 p = (pose * at.homogeneous()).head<3>();
+                NEAR((p - stub->path.at(stub->places.stations[size_t(i)]).point).norm(), 0, 1e-9 * (1 + pitch));
+                if (i < Stub::kMiddle) continue;
+                NEAR((p - Vec3((i - Stub::kMiddle) * pitch, 0, 0)).norm(), 0, 1e-9 * (1 + pitch));
+                NEAR((pose.topLeftCorner<3, 3>() * -Vec3::UnitY() - Vec3::UnitX()).norm(), 0, 1e-9);
+            }
+            // On the bend the nose turns, and the inside stays open.
+            const auto& s = stub->places.stations;
+            const Vec3 first = stub->path.at(s[0]).tangent, second = stub->path.at(s[1]).tangent;
+            QVERIFY(first.cross(second).z() > 1e-6);
+            QVERIFY(pitch / std::acos(first.dot(second)) > wide / 2);
+        }
+    PlaceOrder wrong;
+    wrong.partBox = Box3(Vec3(0, 0, 0), Vec3(1, 1, 1));
+    QVERIFY(!stubOf(wrong, 0));
+    QVERIFY(!stubOf(wrong, std::nan("")));
+    wrong.seat.crown = wrong.seat.nose;
+    QCOMPARE(stubOf(wrong, 10).problem().field, std::string("crown"));
 }
 
 QTEST_APPLESS_MAIN(TestPlaces)
