@@ -127,6 +127,7 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidge
     m_list->setAccessibleName(tr("Paths in the file"));
     m_list->setToolTip(tr("Tick the paths to bring in"));
     m_list->setMinimumWidth(260);
+    setRowHeight(m_list);
     m_preview = new PlanPreview;
     row->addWidget(m_list, 1);
     row->addWidget(m_preview, 1);

@@ -3,8 +3,10 @@
 #include <QAbstractButton>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QListWidget>
 #include <QPushButton>
 #include <QResizeEvent>
+#include <QStyledItemDelegate>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -96,6 +98,23 @@ bool Section::eventFilter(QObject* o, QEvent* e) {
     if (o == m_summary && e->type() == QEvent::MouseButtonRelease) setOpen(true);
     return QWidget::eventFilter(o, e);
 }
+
+namespace {
+
+class RowHeight : public QStyledItemDelegate {
+public:
+    RowHeight(QObject* parent, int height) : QStyledItemDelegate(parent), m_height(height) {}
+    QSize sizeHint(const QStyleOptionViewItem& o, const QModelIndex& i) const override {
+        return {QStyledItemDelegate::sizeHint(o, i).width(), m_height};
+    }
+
+private:
+    int m_height;
+};
+
+} // namespace
+
+void setRowHeight(QListWidget* list, int height) { list->setItemDelegate(new RowHeight(list, height)); }
 
 static QWidget* rowOf(const QString& text, std::initializer_list<QWidget*> fields) {
     auto* w = new QWidget;

@@ -4,6 +4,7 @@
 #include <QWidget>
 
 class QLabel;
+class QListWidget;
 class QToolButton;
 class QVBoxLayout;
 
@@ -48,6 +49,9 @@ private:
     QVBoxLayout* m_layout;
     QString m_text;
 };
+
+/// Gives every row of a list the same, comfortable height, pixels.
+void setRowHeight(QListWidget*, int height = 24);
 
 /// A label before a field, in one row; `stretch` widths of label and field.
 QWidget* labelled(const QString& label, QWidget* field);

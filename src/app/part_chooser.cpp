@@ -1,4 +1,5 @@
 #include "app/part_chooser.h"
+#include "app/controls.h"
 #include "app/part_picture.h"
 #include <QCheckBox>
 #include <QCoreApplication>
@@ -18,6 +19,9 @@ enum class Kind { InDocument, Made };
 
 QString word(const char* text) { return QCoreApplication::translate("Makers", text); }
 
+/// What is cut away is drawn in another tone than what is there.
+QColor toneOf(bool cuts) { return cuts ? QColor("#c79a8f") : theme::steel(); }
+
 /// Pictures of the makers' first values: drawn once, on first use.
 QIcon pictureOf(size_t entry) {
     static std::map<size_t, QIcon> drawn;
@@ -26,9 +30,7 @@ QIcon pictureOf(size_t entry) {
         if (const auto made = make(makerEntries()[entry].maker)) {
             Seat seat;
             seat.point = Vec3(0, 0, 0);
-            // What is cut away is drawn in another tone than what is there.
-            icon = QPixmap::fromImage(
-                partPicture(*made->mesh, seat, kPicture, made->cuts ? QColor("#c79a8f") : theme::steel()));
+            icon = QPixmap::fromImage(partPicture(*made->mesh, seat, kPicture, toneOf(made->cuts)));
         }
     return icon;
 }
@@ -51,13 +53,14 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
     m_groups->setAccessibleName(tr("Kinds of parts"));
     m_groups->setToolTip(tr("Show only this kind"));
     m_groups->setFixedWidth(150);
+    setRowHeight(m_groups);
     m_grid = new QListWidget;
     m_grid->setObjectName("chooser.grid");
     m_grid->setAccessibleName(tr("Parts"));
     m_grid->setToolTip(tr("Click to choose; double-click to take it at once"));
     m_grid->setViewMode(QListView::IconMode);
     m_grid->setIconSize(kPicture);
-    m_grid->setGridSize(QSize(118, 112));
+    m_grid->setGridSize(QSize(108, 112));
     m_grid->setMovement(QListView::Static);
     m_grid->setResizeMode(QListView::Adjust);
     m_grid->setWordWrap(true);
@@ -84,7 +87,7 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
         item->setData(GroupRole, group);
         item->setData(TipRole, tip);
         item->setToolTip(tip);
-        item->setSizeHint(QSize(114, 108));
+        item->setSizeHint(QSize(106, 108));
         m_grid->addItem(item);
     };
     const QString mine = tr("In this document");
@@ -96,7 +99,8 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
         if (!item) continue;
         QIcon icon;
         if (found != store.evaluation().parts.end() && found->second->mesh)
-            icon = QPixmap::fromImage(partPicture(*found->second->mesh, item->seat, kPicture));
+            icon = QPixmap::fromImage(
+                partPicture(*found->second->mesh, item->seat, kPicture, toneOf(found->second->body->cuts)));
         add(item->name.c_str(), icon, Kind::InDocument, id, mine, tr("Part of this document"));
     }
     const auto entries = makerEntries();

@@ -144,6 +144,7 @@ PartInDialog::PartInDialog(PartFile file, const QString& path, Unit shownIn, boo
     m_bodies->setAccessibleName(tr("Bodies in the file"));
     m_bodies->setToolTip(tr("Tick the bodies that make the part; they move as one"));
     m_bodies->setMinimumWidth(220);
+    setRowHeight(m_bodies);
     for (const auto& b : m_file.bodies) {
         m_boxes.push_back(boxOf(*b.solid));
         const Vec3 s = m_boxes.back().sizes();

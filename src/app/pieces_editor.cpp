@@ -39,6 +39,7 @@ PiecesEditor::PiecesEditor(Store& store, const QString& name, QWidget* parent) :
     m_list->setObjectName(name + ".list");
     m_list->setAccessibleName(tr("Pieces of the part"));
     m_list->setToolTip(tr("The rigid pieces that move as one; double-click renames"));
+    setRowHeight(m_list);
     m_list->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
     box->addWidget(m_list);
     auto* row = new QHBoxLayout;

@@ -113,6 +113,7 @@ void RecipeEditor::addMembers() {
     list->setAccessibleName(tr("Paths that are joined, in order"));
     list->setToolTip(tr("The paths in the order they are joined; each is turned so that the nearer ends meet"));
     list->setFixedHeight(92);
+    setRowHeight(list);
     m_body->layout()->addWidget(list);
     auto* row = new QHBoxLayout;
     auto* add = new QComboBox;

@@ -150,7 +150,6 @@ QScrollBar::handle { background: #cfccc2; border-radius: 4px; min-height: 24px; 
 QScrollBar::handle:hover { background: #b5b2a8; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
-QListView::item { padding: 2px 5px; min-height: 19px; }
 QTableView, QTreeView, QListView { background: @field; border: 1px solid @line; border-radius: 5px; gridline-color: @line;
     selection-background-color: @tint; selection-color: @ink; outline: none; }
 QHeaderView::section { background: @paper; border: none; border-bottom: 1px solid @line; padding: 3px 6px; color: @muted; }

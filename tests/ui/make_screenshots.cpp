@@ -92,6 +92,7 @@ int main(int argc, char** argv) {
     d.view().frameSelection();
     shoot(d.window.get(), "part.png");
     d.store().selectItem(Selection::Kind::Part, 14);
+    d.view().frameSelection();
     shoot(d.window.get(), "pieces.png");
     d.store().selectItem(Selection::Kind::Part, 19);
     d.window->findChild<QAction*>("action.seatView")->trigger();
