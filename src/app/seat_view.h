@@ -72,11 +72,11 @@ private:
         Vec3 at;        ///< part axes
         Vec3 direction; ///< part axes; zero where there is none
     };
+    // seat_view.cpp
     void build();
     void refresh();
     void findMarks();
     void rebuildProposals();
-    void placeBar();
     void moved();
     double spacing() const;
     double pitch() const;
@@ -84,6 +84,8 @@ private:
     Vec3 seatAt() const; ///< world
     double reach() const;
     Vec3 tip(bool nose) const;
+    // seat_view_input.cpp
+    static double away(const QPointF&, const QPointF&); ///< pixels
     std::optional<Pick> pickAt(const QPointF&, bool directions) const;
     bool hidden(const Vec3& world) const;
     void take(const Pick&, Tool);
@@ -91,12 +93,14 @@ private:
     void takePin(const Vec3&, int which);
     void step(int by);
     void change(const QString& step, const std::function<void(Seat&)>&);
+    QString words(const Pick&) const;
+    void say(const QString&);
+    // seat_view_paint.cpp
+    void placeBar();
     void paintOver(QPainter&);
     void paintArrow(QPainter&, const Vec3& from, const Vec3& to, const QColor&, const QString&, bool hot) const;
     void paintMarks(QPainter&) const;
     void paintPins(QPainter&) const;
-    QString words(const Pick&) const;
-    void say(const QString&);
 
     Store& m_store;
     GlCanvas* m_canvas = nullptr;

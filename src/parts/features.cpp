@@ -191,8 +191,8 @@ std::optional<Round> roundOf(const Mesh& mesh, const std::vector<Vec3>& normals,
         area += a;
     }
     const Eigen::SelfAdjointEigenSolver<Mat3> eigen(spread / area);
-    // Square to one direction, spread round it.
-    if (eigen.eigenvalues()[0] > 1e-6 || eigen.eigenvalues()[1] < 0.05) return std::nullopt;
+    // Square to one direction (to a degree: scanned walls are not quite straight), spread round it.
+    if (eigen.eigenvalues()[0] > 3e-4 || eigen.eigenvalues()[1] < 0.05) return std::nullopt;
     Round r;
     r.axis = upwards(eigen.eigenvectors().col(0));
     for (int i = 0; i < 3; ++i)

@@ -12,6 +12,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QOpenGLWidget>
 #include <QProgressDialog>
 
 using namespace vicinal;
@@ -98,6 +99,8 @@ private slots:
     void stepPartsAreAskedFor();
     void drawingsBecomePathsOrAPart();
     void longReadingIsCancelled();
+    void partsSpeakTheDocumentsUnit();
+    void farCopiesLookTheSame();
 };
 
 void TestPartStories::picturesShowTheirParts() {
@@ -644,6 +647,77 @@ void TestPartStories::longReadingIsCancelled() {
     QVERIFY(d.store().document().parts.empty());
     QVERIFY(d.window->message().isEmpty());
     if (!seen) QSKIP("read before the box came up");
+}
+
+void TestPartStories::partsSpeakTheDocumentsUnit() {
+    Driver d;
+    QTemporaryDir dir;
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Part, 19); // the fairlead, 220 mm long
+    d.click("tool.units.2");
+    QCOMPARE(d.find<QLineEdit>("edit.sheet.part.wanted0")->text(), QString("8.6614"));
+    d.type("sheet.part.wanted0", "11");
+    NEAR(part(d, 19)->seated->sizes().x(), 279.4, 1e-9);
+    d.click("sheet.part.seat.2"); // typed: starts where it was
+    d.type("sheet.part.atx", "150 mm");
+    NEAR(std::get<Vec3>(part(d, 19)->item->seat.point).x(), 150, 1e-9);
+    QTRY_VERIFY(d.find<QLabel>("sheet.part.measures")->text().contains(" in down"));
+    SeatView& view = openSeat(d, 19);
+    const auto hole = std::find_if(view.spots().begin(), view.spots().end(),
+                                   [](const Spot& s) { return s.kind == Spot::Kind::HoleAxis; });
+    QTest::mouseMove(&view, view.pixelOf(hole->at)->toPoint());
+    QTRY_VERIFY2(view.hoverText().contains(" in"), qPrintable(view.hoverText()));
+    // All of it is there again from a file.
+    const std::string before = toJson(d.store().document());
+    QVERIFY(d.store().save(dir.filePath("quay.vicinal")).isEmpty());
+    QVERIFY(d.window->openFile(dir.filePath("quay.vicinal")));
+    QCOMPARE(toJson(d.store().document()), before);
+    NEAR(part(d, 19)->seated->sizes().x(), 279.4, 1e-9);
+    QVERIFY(part(d, 19)->body->solid);
+}
+
+/// A fine mesh is drawn from a simplified copy when it is small; the picture must not tell.
+void TestPartStories::farCopiesLookTheSame() {
+    Driver d;
+    Mesh mesh; // a bumpy ring of 16,000 triangles
+    const std::uint32_t n = 160, m = 50;
+    for (std::uint32_t i = 0; i < n; ++i)
+        for (std::uint32_t k = 0; k < m; ++k) {
+            const double u = 2 * kPi * i / n, v = 2 * kPi * k / m, r = 40 + 3 * std::sin(6 * u) * std::cos(2 * v);
+            mesh.points.push_back(
+                {(120 + r * std::cos(v)) * std::cos(u), (120 + r * std::cos(v)) * std::sin(u), r * std::sin(v)});
+        }
+    for (std::uint32_t i = 0; i < n; ++i)
+        for (std::uint32_t k = 0; k < m; ++k) {
+            const auto at = [&](std::uint32_t x, std::uint32_t y) { return (x % n) * m + y % m; };
+            mesh.triangles.push_back({at(i, k), at(i + 1, k), at(i + 1, k + 1)});
+            mesh.triangles.push_back({at(i, k), at(i + 1, k + 1), at(i, k + 1)});
+        }
+    PartItem ring;
+    Brought brought;
+    brought.body = bodyOf(std::make_shared<const Mesh>(*cleaned(mesh)));
+    brought.extension = "obj";
+    ring.shape = brought;
+    straightRun(d, ring, 500);
+    auto* canvas = d.window->findChild<QOpenGLWidget*>("view.canvas");
+    d.view().frameAll();
+    const QImage first = canvas->grabFramebuffer(); // the copy is only being made
+    QTest::qWait(1500);
+    const QImage second = canvas->grabFramebuffer();
+    QCOMPARE(first.size(), second.size());
+    int changed = 0, much = 0, drawn = 0; // outlines may move by a part of a pixel
+    for (int y = 0; y < first.height(); ++y)
+        for (int x = 0; x < first.width(); ++x) {
+            const QColor a = first.pixelColor(x, y), b = second.pixelColor(x, y);
+            const int off =
+                std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue());
+            changed += off > 0;
+            much += off > 60;
+            drawn += a.red() < 190; // rings, not the ground
+        }
+    QVERIFY(drawn > 3000);
+    QVERIFY(changed > 0); // it is another mesh
+    QVERIFY2(much < drawn / 16, qPrintable(QString("%1 of %2").arg(much).arg(drawn)));
 }
 
 QTEST_MAIN(TestPartStories)
