@@ -138,6 +138,7 @@ QWidget* MainWindow::buildMiddle() {
     connect(m_seatView, &SeatView::openChanged, this, [this] {
         m_view->setVisible(!m_seatView->isOpen());
         m_seatView->setVisible(m_seatView->isOpen());
+        m_strip->setVisible(!m_seatView->isOpen()); // a part has no stations: its room is for the part
         (m_seatView->isOpen() ? static_cast<QWidget*>(m_seatView) : m_view)->setFocus();
         refresh();
     });

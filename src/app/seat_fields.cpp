@@ -123,6 +123,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
     pins->setContentsMargins(0, 0, 0, 0);
     m_pins = new QLabel;
     m_pins->setObjectName(name + ".pins");
+    m_pins->setMinimumHeight(28);
     m_ownPins = new QPushButton(tr("Let go"));
     m_ownPins->setObjectName(name + ".ownPins");
     m_ownPins->setToolTip(tr("Forget the picked pins; a link made here has its own again"));

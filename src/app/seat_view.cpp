@@ -3,9 +3,9 @@
 #include "app/format.h"
 #include "app/gl_canvas.h"
 #include "app/theme.h"
+#include <QBoxLayout>
 #include <QFutureWatcher>
 #include <QGuiApplication>
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>
@@ -70,6 +70,9 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     auto* all = new QVBoxLayout(m_bar);
     all->setContentsMargins(12, 7, 12, 7);
     all->setSpacing(6);
+    // Both rows become two where the view is narrow.
+    m_top = new QBoxLayout(QBoxLayout::LeftToRight);
+    m_top->setSpacing(6);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     m_tools = new Segmented("seat.tool", {tr("Seat point"), tr("Nose"), tr("Crown"), tr("Pin 1"), tr("Pin 2")},
@@ -78,7 +81,9 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
                              tr("Click a face, an edge or an axis: it points up"),
                              tr("Click where the part meets the one behind it"),
                              tr("Click where the part meets the one ahead of it")});
-    row->addWidget(m_tools, 1);
+    m_tools->setMinimumHeight(28);
+    m_top->addWidget(m_tools, 1);
+    m_top->addLayout(row);
     const auto button = [&](const QString& text, const char* name, const QString& tip) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
@@ -93,8 +98,11 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
         button(tr("Crown 90\u00b0"), "seat.turnCrown", tr("The crown a quarter turn to the right, about the nose"));
     auto* done = button(tr("Done"), "seat.done", tr("Back to the runs (Esc)"));
     done->setProperty("kind", "primary");
-    all->addLayout(row);
+    all->addLayout(m_top);
+    m_below = new QBoxLayout(QBoxLayout::LeftToRight);
+    m_below->setSpacing(6);
     m_likely = new QWidget;
+    m_likely->setMinimumHeight(28);
     m_likelyRow = new QHBoxLayout(m_likely);
     m_likelyRow->setContentsMargins(0, 0, 0, 0);
     m_likelyRow->setSpacing(6);
@@ -111,12 +119,13 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_near->setCheckable(true);
     m_near->setToolTip(
         tr("Draws the neighbours close by instead of at the run's spacing, so that they can be compared"));
-    m_likelyRow->addWidget(m_near);
     connect(m_near, &QPushButton::clicked, this, [this] {
         refresh();
         frame(false);
     });
-    all->addWidget(m_likely);
+    m_below->addWidget(m_likely, 1);
+    m_below->addWidget(m_near);
+    all->addLayout(m_below);
     connect(m_tools, &Segmented::picked, this, [this](int k) { setTool(Tool(k)); });
     connect(nose, &QPushButton::clicked, this,
             [this] { change(tr("Turn the nose"), [](Seat& s) { s = noseTurned(s); }); });
@@ -233,7 +242,7 @@ void SeatView::findMarks() {
 
 void SeatView::rebuildProposals() {
     m_busy->setVisible(!ready());
-    while (m_likelyRow->count() > 4) {
+    while (m_likelyRow->count() > 3) {
         auto* item = m_likelyRow->takeAt(2);
         if (item->widget()) item->widget()->deleteLater(), item->widget()->hide();
         delete item;
@@ -252,11 +261,11 @@ void SeatView::rebuildProposals() {
             break;
         case Proposal::Kind::Middle: text = tr("Middle"), tip = tr("The path runs through its middle"); break;
         case Proposal::Kind::TwoHoles:
-            text = tr("Between two holes, %1").arg(apart);
+            text = tr("Two holes %1").arg(apart);
             tip = tr("It has two equal holes: the seat half-way, pins in both, the nose along the line through them");
             break;
         case Proposal::Kind::OwnPins:
-            text = tr("Between its pins, %1").arg(apart);
+            text = tr("Own pins %1").arg(apart);
             tip = tr("As its maker gives them");
             break;
         }
@@ -337,7 +346,7 @@ void SeatView::setLook(int look) {
 void SeatView::frame(bool neighbours) {
     if (!m_part || !m_stub) return;
     m_hover.reset();
-    m_framed = true;
+    m_framed = m_untouched = true;
     std::vector<Vec3> points;
     for (size_t i = 0; i < m_stub->places.count(); ++i) {
         if (!neighbours && i != Stub::kMiddle) continue;

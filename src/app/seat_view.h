@@ -7,6 +7,7 @@
 #include <array>
 #include <optional>
 
+class QBoxLayout;
 class QHBoxLayout;
 class QLabel;
 
@@ -106,12 +107,14 @@ private:
     GlCanvas* m_canvas = nullptr;
     QWidget *m_overlay, *m_bar, *m_likely;
     QHBoxLayout* m_likelyRow;
+    QBoxLayout *m_top, *m_below;
     Segmented* m_tools;
     QLabel *m_title, *m_busy;
     class QPushButton* m_near;
     Camera m_camera;
     int m_look = 0;
     bool m_open = false, m_sceneDirty = true, m_framed = false;
+    bool m_untouched = true; ///< nobody has moved the view since it was framed
     Tool m_tool = Tool::Point;
     std::shared_ptr<const PartResult> m_part; ///< the last good one
     Id m_id = 0;

@@ -196,6 +196,7 @@ void SeatView::mouseMoveEvent(QMouseEvent* e) {
     if (m_action == Action::Pan || (m_action == Action::Orbit && m_dragged)) {
         m_action == Action::Pan || m_look != 0 ? m_camera.pan(by.x(), by.y()) : m_camera.orbit(by.x(), by.y());
         m_hover.reset();
+        m_untouched = false;
         return moved();
     }
     const bool directions =
@@ -236,6 +237,7 @@ void SeatView::mouseReleaseEvent(QMouseEvent* e) {
 
 void SeatView::wheelEvent(QWheelEvent* e) {
     m_camera.zoom(std::pow(0.9985, e->angleDelta().y()), e->position().x(), e->position().y());
+    m_untouched = false;
     moved();
 }
 

@@ -5,6 +5,7 @@
 #include "app/seat_fields.h"
 #include "app/seat_view.h"
 #include "app/theme.h"
+#include <QBoxLayout>
 #include <QPainter>
 #include <QResizeEvent>
 #include <cmath>
@@ -13,11 +14,14 @@ namespace vicinal {
 
 void SeatView::showEvent(QShowEvent*) {
     placeBar();
-    if (m_part && m_stub) frame(false);
+    frame(false);
 }
 
 void SeatView::placeBar() {
     m_bar->ensurePolished();
+    const auto direction = width() < 660 ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight;
+    m_top->setDirection(direction);
+    m_below->setDirection(direction);
     m_bar->layout()->activate();
     m_bar->setGeometry(0, 0, width(), std::max(m_bar->sizeHint().height(), m_bar->minimumSizeHint().height()));
     m_bar->raise();
@@ -29,7 +33,7 @@ void SeatView::resizeEvent(QResizeEvent* e) {
     placeBar();
     m_camera.width = e->size().width();
     m_camera.height = e->size().height();
-    if (m_part && m_stub && (!e->oldSize().isValid() || !m_framed)) frame(false);
+    if (m_untouched) frame(false);
 }
 
 void SeatView::paintEvent(QPaintEvent*) {

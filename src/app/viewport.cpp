@@ -105,7 +105,8 @@ void Viewport::rebuildScene() {
         QColor base = theme::run(run->item->colour);
         // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
-        if (selection.kind == Selection::Kind::Part && selection.id == run->item->part) { // here the part in hand stands
+        if (selection.kind == Selection::Kind::Part &&
+            selection.id == run->item->part) { // here the part in hand stands
             const QColor a = theme::accent();
             const auto mix = [](int x, int y) { return (65 * x + 35 * y) / 100; };
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
