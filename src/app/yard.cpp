@@ -13,7 +13,7 @@
 namespace vicinal {
 namespace {
 
-enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole };
+enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole, PictureKeyRole };
 enum RowKind { Heading, RunRow, PathRow, PartRow };
 
 QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
@@ -153,12 +153,15 @@ Yard::Yard(Store& store, QWidget* parent) : QListWidget(parent), m_store(store) 
 }
 
 void Yard::drawPictures() {
+    if (state() == EditingState) return m_later->start(); // a new picture would take away what is being typed
     m_filling = true;
     for (int i = 0; i < count(); ++i) {
         if (item(i)->data(KindRole).toInt() != PartRow) continue;
         const auto found = m_store.evaluation().parts.find(item(i)->data(IdRole).toInt());
         if (found == m_store.evaluation().parts.end() || !found->second->mesh) continue;
         const QImage image = m_pictures.of(found->second->mesh, found->second->item->seat, QSize(64, 52));
+        if (item(i)->data(PictureKeyRole).toLongLong() == image.cacheKey()) continue;
+        item(i)->setData(PictureKeyRole, image.cacheKey());
         item(i)->setData(PictureRole, image.isNull() ? QVariant() : QVariant(QPixmap::fromImage(image)));
     }
     m_filling = false;
@@ -238,7 +241,7 @@ void Yard::refresh() {
         set(ValueRole, r.value);
         set(MarkRole, int(r.mark));
         set(ColourRole, r.colour);
-        if (r.kind != PartRow) set(PictureRole, QVariant());
+        if (r.kind != PartRow) set(PictureRole, QVariant()), set(PictureKeyRole, QVariant());
         set(Qt::ToolTipRole, r.tip);
         const Qt::ItemFlags flags =
             r.kind == Heading ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;

@@ -504,6 +504,14 @@ void TestPartStories::mirroredReplacedDeleted() {
     QVERIFY(d.window->message().contains("Cylinder"));
     trigger(d, "copyPart");
     QCOMPARE(d.store().document().parts.size(), size_t(4));
+    // Renamed in the yard, as everything is.
+    d.window->yard().setFocus();
+    QTest::keyClick(&d.window->yard(), Qt::Key_F2);
+    auto* rename = d.find<QLineEdit>("yard.rename");
+    rename->selectAll();
+    QTest::keyClicks(rename, "Stop post");
+    QTest::keyClick(rename, Qt::Key_Return);
+    QTRY_COMPARE(d.store().document().parts.back()->name, std::string("Stop post"));
     // What is used says where when it goes, and comes back by undo.
     d.store().selectItem(Selection::Kind::Part, id);
     d.window->yard().setFocus();
@@ -573,6 +581,15 @@ void TestPartStories::stepPartsAreAskedFor() {
     d.whenDialog("bringIn", [&](QDialog* dialog) { Driver::clickIn(dialog, "bringIn.ok"); });
     d.click("tool.bringIn");
     QCOMPARE(d.store().document().paths.size(), paths + 2);
+    // A new run takes its part from a file as well.
+    ask::answerFile(kExamples + "winch-link.step");
+    d.whenDialog("newRun", [&](QDialog* dialog) {
+        d.whenDialog("partIn", [&](QDialog* in) { Driver::clickIn(in, "partIn.ok"); });
+        Driver::clickIn(dialog, "chooser.file");
+    });
+    d.click("tool.newRun");
+    QVERIFY(d.run() && d.run()->part);
+    QCOMPARE(d.run()->part->item->name, std::string("Winch link"));
     // What is no part at all is named, and nothing changes.
     const size_t parts = d.store().document().parts.size();
     const std::pair<std::string, const char*> files[] = {
