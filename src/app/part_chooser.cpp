@@ -45,6 +45,7 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
     m_search->setObjectName("chooser.search");
     m_search->setAccessibleName(tr("Look for a part"));
     m_search->setPlaceholderText(tr("Look for a part: link, post, hole\u2026"));
+    m_search->setToolTip(tr("Shows only parts with this word in their name, kind or description"));
     m_search->setClearButtonEnabled(true);
     box->addWidget(m_search);
     auto* row = new QHBoxLayout;

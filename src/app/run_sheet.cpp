@@ -52,6 +52,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     box->addWidget(m_empty);
     m_emptyButton = new QPushButton(tr("Make a run"));
     m_emptyButton->setObjectName("sheet.newRun");
+    m_emptyButton->setToolTip(tr("Set a part along a path (Ctrl+R)"));
     auto* holder = new QHBoxLayout;
     holder->setContentsMargins(12, 0, 12, 10);
     holder->addWidget(m_emptyButton);

@@ -101,6 +101,7 @@ private slots:
     void longReadingIsCancelled();
     void partsSpeakTheDocumentsUnit();
     void farCopiesLookTheSame();
+    void everyControlSaysWhatItDoes();
 };
 
 void TestPartStories::picturesShowTheirParts() {
@@ -735,6 +736,53 @@ void TestPartStories::farCopiesLookTheSame() {
     QVERIFY(drawn > 3000);
     QVERIFY(changed > 0); // it is another mesh
     QVERIFY2(much < drawn / 16, qPrintable(QString("%1 of %2").arg(much).arg(drawn)));
+}
+
+/// Every control that can be seen has a name for tests and guides, one for those who listen, and a tooltip.
+void TestPartStories::everyControlSaysWhatItDoes() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    QStringList wrong;
+    const auto check = [&](QWidget* in) {
+        for (auto* w : in->findChildren<QWidget*>()) {
+            const bool control = qobject_cast<QAbstractButton*>(w) || qobject_cast<QComboBox*>(w) ||
+                                 qobject_cast<QLineEdit*>(w) || qobject_cast<QAbstractItemView*>(w);
+            if (!control || !w->isVisible() || w->objectName().startsWith("qt_") ||
+                qobject_cast<QComboBox*>(w->parentWidget()) || w->inherits("QComboBoxListView") ||
+                w->inherits("QHeaderView") || w->inherits("QTableCornerButton"))
+                continue;
+            const auto* button = qobject_cast<QAbstractButton*>(w);
+            if (w->parentWidget() && w->parentWidget()->inherits("QDialogButtonBox")) continue; // say their own word
+            if (w->inherits("QLineEditIconButton")) continue;
+            const bool named = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty());
+            if (w->objectName().isEmpty() || !named || w->toolTip().isEmpty())
+                wrong += QString("%1 '%2' (%3): %4%5%6")
+                             .arg(w->metaObject()->className(), w->objectName(), button ? button->text() : QString(),
+                                  w->objectName().isEmpty() ? "no name " : "", named ? "" : "no accessible name ",
+                                  w->toolTip().isEmpty() ? "no tooltip" : "");
+        }
+    };
+    for (Id id : {3, 14, 19}) {
+        d.store().selectItem(Selection::Kind::Part, id);
+        d.settle();
+        check(d.window.get());
+    }
+    openSeat(d, 19);
+    check(d.window.get());
+    d.window->seatView().leave();
+    d.whenDialog("partDialog", [&](QDialog* x) {
+        check(x);
+        x->reject();
+    });
+    trigger(d, "newPart");
+    ask::answerFile(kExamples + "fairlead.step");
+    d.whenDialog("partIn", [&](QDialog* x) {
+        check(x);
+        x->reject();
+    });
+    d.click("tool.bringIn");
+    wrong.removeDuplicates();
+    QVERIFY2(wrong.isEmpty(), qPrintable(wrong.join('\n')));
 }
 
 QTEST_MAIN(TestPartStories)
