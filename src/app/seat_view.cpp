@@ -35,7 +35,7 @@ private:
 
 struct Looked {
     std::vector<Spot> spots;
-    std::vector<Proposal> proposals;
+    std::vector<Hole> holes;
 };
 
 } // namespace
@@ -231,13 +231,11 @@ void SeatView::findMarks() {
         m_lookedAt = body;
         Looked found = watcher->result();
         m_spots = std::move(found.spots);
-        m_proposals = std::move(found.proposals);
+        m_holes = std::move(found.holes);
         rebuildProposals();
         moved();
     });
-    watcher->setFuture(QtConcurrent::run([body = m_looking] {
-        return Looked{spotsOf(*body, 400), proposalsFor(*body)};
-    }));
+    watcher->setFuture(QtConcurrent::run([body = m_looking] { return Looked{spotsOf(*body, 400), holesOf(*body)}; }));
 }
 
 void SeatView::rebuildProposals() {
@@ -248,6 +246,7 @@ void SeatView::rebuildProposals() {
         delete item;
     }
     if (!ready()) return;
+    m_proposals = proposalsFor(*m_part->body, m_part->item->seat, &m_holes);
     const Unit unit = m_store.document().unit;
     int at = 2;
     for (size_t i = 0; i < m_proposals.size(); ++i) {

@@ -122,6 +122,7 @@ private:
     BodyPtr m_lookedAt; ///< whose marks are in m_spots
     BodyPtr m_looking;
     std::vector<Spot> m_spots;
+    std::vector<Hole> m_holes;
     std::vector<Proposal> m_proposals;
     std::vector<char> m_visible; ///< of the spots, from where they are seen now
     std::array<std::optional<Vec3>, 2> m_pinBegun;

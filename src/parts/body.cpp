@@ -147,10 +147,11 @@ double farOrigin(const Box3& box) {
     return size > 0 ? box.exteriorDistance(Vec3(Vec3::Zero())) / size : 0;
 }
 
-std::vector<Proposal> proposalsFor(const Body& body) {
+std::vector<Proposal> proposalsFor(const Body& body, const Seat& now, const std::vector<Hole>* known) {
     std::vector<Proposal> out;
     const Box3& box = body.mesh->box;
-    const Vec3 size = box.sizes();
+    const bool sound = !defectOf(now);
+    const Vec3 upright = sound ? now.crown.v : Vec3(Vec3::UnitZ());
     const auto add = [&](Proposal::Kind kind, Seat seat) {
         for (const auto& p : out)
             if (p.kind == kind || p.seat == seat) return;
@@ -168,18 +169,28 @@ std::vector<Proposal> proposalsFor(const Body& body) {
             add(Proposal::Kind::OwnPins, own);
         }
     }
-    // Two equal, parallel holes, as far apart as any such pair: the part is a link.
-    const auto holes = holesOf(body);
+    // Just two equal, parallel holes: the part is a link. More of them are bolt holes.
+    const auto found = known ? *known : holesOf(body);
+    const auto equal = [](const Hole& a, const Hole& b) {
+        return std::abs(a.radius - b.radius) <= 0.01 * a.radius + 1e-6 && a.axis.cross(b.axis).norm() <= 0.01;
+    };
     double farthest = 0;
     const Hole *first = nullptr, *second = nullptr;
-    for (size_t i = 0; i < holes.size() && holes.size() <= 400; ++i)
-        for (size_t k = i + 1; k < holes.size(); ++k) {
-            const Hole &a = holes[i], &b = holes[k];
-            if (std::abs(a.radius - b.radius) > 0.01 * a.radius + 1e-6 || a.axis.cross(b.axis).norm() > 0.01) continue;
-            Vec3 d = b.centre - a.centre;
-            d -= a.axis * d.dot(a.axis);
-            if (d.norm() > farthest + 1e-6 && d.norm() > 2 * a.radius) farthest = d.norm(), first = &a, second = &b;
-        }
+    for (size_t i = 0; i < found.size() && found.size() <= 400; ++i) {
+        const Hole& a = found[i];
+        const Hole* other = nullptr;
+        int others = 0;
+        for (size_t k = 0; k < found.size(); ++k)
+            if (k != i && equal(a, found[k])) {
+                Vec3 d = found[k].centre - a.centre;
+                d -= a.axis * d.dot(a.axis);
+                if (d.norm() > 2 * a.radius) ++others, other = &found[k];
+            }
+        if (others != 1) continue;
+        const Vec3 d = other->centre - a.centre;
+        const double apart = (d - a.axis * d.dot(a.axis)).norm();
+        if (apart > farthest + 1e-6) farthest = apart, first = &a, second = other;
+    }
     if (first && !body.pins) {
         const Vec3 axis = first->axis;
         // Both pins in the middle of the part along the axis, so that a link of several plates sits on its middle.
@@ -191,7 +202,7 @@ std::vector<Proposal> proposalsFor(const Body& body) {
                 d.data())] < 0)
             std::swap(a, b), d = -d;
         Vec3 crown = d.cross(axis).normalized();
-        if (crown.dot(Vec3::UnitZ() + 0.1 * Vec3::UnitX()) < 0) crown = -crown;
+        if (crown.dot(upright + 0.1 * upright.unitOrthogonal()) < 0) crown = -crown;
         const auto tidy = [](const Vec3& v) {
             for (int i = 0; i < 3; ++i)
                 if (std::abs(v[i]) > 1 - 1e-12) return Direction(Axis(2 * i + (v[i] < 0)));
@@ -205,8 +216,24 @@ std::vector<Proposal> proposalsFor(const Body& body) {
         add(Proposal::Kind::TwoHoles, seat);
     }
     Seat foot, middle;
-    foot.point = BoxPoint{0, 0, -1};
-    middle.point = BoxPoint{0, 0, 0};
+    if (sound) foot.nose = middle.nose = now.nose, foot.crown = middle.crown = now.crown;
+    Vec3 size;
+    const auto nose = axisOf(foot.nose), crown = axisOf(foot.crown);
+    if (nose && crown) { // points of the box: they follow when the part is changed
+        BoxPoint low{0, 0, 0};
+        (int(*crown) / 2 == 0 ? low.x : int(*crown) / 2 == 1 ? low.y : low.z) = int(*crown) % 2 == 0 ? -1 : 1;
+        foot.point = low;
+        middle.point = BoxPoint{0, 0, 0};
+        size = (seatRotation(foot) * box.sizes()).cwiseAbs();
+    } else {
+        const Mat3 R = seatRotation(foot);
+        foot.point = Vec3(0, 0, 0);
+        const Box3 turned = extents(body, foot);
+        const Vec3 c = turned.center();
+        size = turned.sizes();
+        foot.point = Vec3(R.transpose() * Vec3(c.x(), c.y(), turned.min().z()));
+        middle.point = Vec3(R.transpose() * c);
+    }
     const double level = std::max(size.x(), size.y());
     if (size.z() >= 0.5 * level) {
         add(Proposal::Kind::Foot, foot);

@@ -85,10 +85,11 @@ struct Proposal {
     enum class Kind { Foot, Middle, TwoHoles, OwnPins } kind;
     Seat seat;
 };
-/// The likely seats, best first: between its maker's pins; between the pins for parts with two equal parallel holes
-/// (nose along the line through them); middle of the foot for parts at least half as tall as long, middle for flat
-/// ones, and then the other of these two.
-std::vector<Proposal> proposalsFor(const Body&);
+/// The likely seats, best first: between its maker's pins; between the pins for parts with just two equal parallel
+/// holes (nose along the line through them); middle of the foot for parts at least half as tall as long, middle for
+/// flat ones, and then the other of these two. These two keep the nose and crown of the seat it has `now`. `holes`:
+/// those of the body, when they are known already.
+std::vector<Proposal> proposalsFor(const Body&, const Seat& now = {}, const std::vector<Hole>* holes = nullptr);
 
 /// How far the part's own origin is from its box, in sizes of the box; above 1 worth a word.
 double farOrigin(const Box3&);

@@ -66,6 +66,7 @@ private slots:
     void marksLieOnTheirPart();
     void holesAreWhereTheirWallsAre();
     void likelySeatsAreUsable();
+    void feetLieUnderTheCrown();
     void marksMoveWithTheirPart();
     void noisyHolesSayHowNoisy();
     void farOriginsAreMeasured();
@@ -172,6 +173,32 @@ void TestFeatures::likelySeatsAreUsable() {
                 NEAR((seatPoint(p.seat, body->mesh->box) - (pins[0] + pins[1]) / 2).norm(), 0, 1e-6);
             }
         }
+    }
+}
+
+/// However a part is turned in its file: with its crown put right, its foot is under it.
+void TestFeatures::feetLieUnderTheCrown() {
+    const BodyPtr made = *bodyOf(make(Post{}));
+    const double tall = measuresOf(*made, Seat{}).height();
+    for (const Mat3& R : {Mat3(Eigen::AngleAxisd(kPi / 2, Vec3::UnitX()).toRotationMatrix()), someRotation(),
+                          Mat3(Eigen::AngleAxisd(-kPi / 2, Vec3::UnitY()).toRotationMatrix())}) {
+        const BodyPtr body = moved(made, R, Vec3(4000, 1, -9));
+        Seat now;
+        const auto axis = [](const Vec3& v) { // one of the six where it is but for rounding
+            for (int k = 0; k < 6; ++k)
+                if (directionOf(Axis{k}).dot(v) > 1 - 1e-12) return Direction(Axis{k});
+            return Direction(v);
+        };
+        now.nose = axis(R.col(0));
+        now.crown = axis(R.col(2));
+        const auto offers = proposalsFor(*body, now);
+        QVERIFY(offers[0].kind == Proposal::Kind::Foot);
+        const Measures m = measuresOf(*body, offers[0].seat);
+        NEAR(m.down, 0, 1e-6);
+        NEAR(m.up, tall, 1e-6);
+        NEAR(m.before, m.behind, 1e-6);
+        NEAR(m.left, m.right, 1e-6);
+        QVERIFY(std::holds_alternative<BoxPoint>(offers[0].seat.point) == axisOf(now.crown).has_value());
     }
 }
 

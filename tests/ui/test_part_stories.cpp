@@ -292,17 +292,22 @@ void TestPartStories::seatIsPickedInTheView() {
     d.clickAt(&view, *view.pixelOf(corner));
     QVERIFY(std::holds_alternative<BoxPoint>(part(d, 19)->item->seat.point));
     QVERIFY(onPath(corner));
-    // The likely seats are one click away; the one in use says so.
-    QVERIFY(view.proposals().size() >= 3);
-    for (size_t i = 0; i < view.proposals().size(); ++i) {
+    // The likely seats are one click away, upright as the crown says; the one in use says so. Four bolt holes make no
+    // link of it.
+    QCOMPARE(view.proposals().size(), size_t(2));
+    const size_t steps = d.store().history().size();
+    for (size_t i = 0; i < 2; ++i) {
         const Seat wanted = view.proposals()[i].seat;
+        QVERIFY(axisOf(wanted.crown) == Axis::PlusY);
         d.click(QString("seat.likely.%1").arg(i));
         QVERIFY(part(d, 19)->item->seat == wanted);
         QVERIFY(d.find<QPushButton>(QString("seat.likely.%1").arg(i))->text().startsWith("\u2713"));
     }
+    NEAR(part(d, 19)->seated->min().z(), view.proposals()[1].kind == Proposal::Kind::Foot ? 0 : -62.5, 1e-6);
     // Undo takes the last one back; Esc leads back to the runs.
+    QCOMPARE(d.store().history().size(), steps + 2);
     trigger(d, "undo");
-    QVERIFY(part(d, 19)->item->seat == view.proposals()[view.proposals().size() - 2].seat);
+    QVERIFY(part(d, 19)->item->seat == view.proposals()[0].seat);
     QTest::keyClick(&view, Qt::Key_Escape);
     QVERIFY(!view.isVisible() && d.view().isVisible());
 }
