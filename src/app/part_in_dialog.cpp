@@ -247,7 +247,7 @@ void PartInDialog::refresh() {
     }
     m_preview->show(mesh, box, error.isEmpty() ? scale : 0);
     const Vec3 s = box.isEmpty() ? Vec3(0, 0, 0) : Vec3(box.sizes() * scale);
-    m_size->setText(unit > 0 && !box.isEmpty() ? tr("%1 long, %2 wide, %3 high")
+    m_size->setText(unit > 0 && !box.isEmpty() ? tr("%1 long, %2 wide, %3 high as it lies in the file")
                                                      .arg(lengthText(s.x(), m_shownIn), lengthText(s.y(), m_shownIn),
                                                           lengthText(s.z(), m_shownIn))
                                                : QString());
