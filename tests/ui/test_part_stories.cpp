@@ -91,6 +91,7 @@ private slots:
     void sizeDensityAndMeasures();
     void seatIsPickedInTheView();
     void noseIsDraggedOntoAFace();
+    void noseTakesEdgesAndAxes();
     void pinsArePickedFromHoles();
     void keysWalkOverTheMarks();
     void piecesMoveAsOne();
@@ -346,6 +347,44 @@ void TestPartStories::noseIsDraggedOntoAFace() {
     d.clickAt(&view, end);
     QVERIFY(axisOf(seat().crown) == Axis::PlusX);
     QVERIFY(!part(d, id)->problem);
+}
+
+/// Slanted edges and the axes of holes give directions, too: to the last digit, and turned round by a second click.
+void TestPartStories::noseTakesEdgesAndAxes() {
+    Driver d;
+    PartItem bracket;
+    bracket.shape = Bracket{};
+    bracket.seat.point = Vec3(0, 0, 0);
+    Piece leaning{"Leaning", Bracket{}};
+    leaning.turn = Vec3(0.3, 0.2, 0.9);
+    bracket.shape = Pieces{{leaning}};
+    straightRun(d, bracket, 150);
+    const Id id = d.store().document().parts[0]->id;
+    SeatView& view = openSeat(d, id);
+    for (const auto kind : {Spot::Kind::EdgeMiddle, Spot::Kind::HoleAxis}) {
+        d.click("seat.tool.1");
+        QTest::qWait(50);
+        bool taken = false;
+        for (size_t i = 0; i < view.spots().size() && !taken; ++i) {
+            const Spot s = view.spots()[i];
+            if (s.kind != kind || axisOf(Direction(s.direction))) continue;
+            const Seat before = part(d, id)->item->seat;
+            d.clickAt(&view, *view.pixelOf(s.at));
+            const Seat now = part(d, id)->item->seat;
+            taken = !(now == before) && std::abs(now.nose.v.dot(s.direction)) > 1 - 1e-15;
+            if (!taken) continue;
+            QVERIFY(!part(d, id)->problem);
+            // The run's places face that way: along +x.
+            const Mat3 R = d.store().evaluation().runs[0]->places->poses[1].topLeftCorner<3, 3>();
+            NEAR((R * now.nose.v - Vec3::UnitX()).norm(), 0, 1e-12);
+            QTest::qWait(150);
+            d.clickAt(&view, *view.pixelOf(s.at)); // once more: the other way round
+            if (part(d, id)->item->seat.nose.v.dot(s.direction) * now.nose.v.dot(s.direction) > 0)
+                continue; // hidden from here by now
+            NEAR((part(d, id)->item->seat.nose.v + now.nose.v).norm(), 0, 1e-12);
+        }
+        QVERIFY2(taken, kind == Spot::Kind::HoleAxis ? "hole" : "edge");
+    }
 }
 
 void TestPartStories::pinsArePickedFromHoles() {
