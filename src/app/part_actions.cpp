@@ -287,10 +287,20 @@ void MainWindow::replacePart(Id id) {
         d = with(d, std::move(*item));
         existing = d.parts.back()->id;
     }
+    // A part that others use keeps its seat for them: these runs get a copy of it.
+    const bool copied = keepSeat && !(d.part(existing)->seat == part->seat) && !usersOf(d, existing).empty();
+    if (copied) {
+        PartItem copy = *d.part(existing);
+        copy.id = 0;
+        d = with(d, std::move(copy));
+        existing = lastId(d);
+    }
     d = replaced(std::move(d), id, existing, keepSeat);
     const QString name = d.part(existing)->name.c_str();
     m_store->edit(d, tr("Replace %1 by %2").arg(part->name.c_str(), name));
-    showMessage(tr("%n run(s) now use %1.", nullptr, runs).arg(name), false);
+    showMessage(tr("%n run(s) now use %1.", nullptr, runs).arg(name) +
+                    (copied ? tr(" It is a copy, since the other one is used with another seat.") : QString()),
+                false);
 }
 
 void MainWindow::raisePath() {

@@ -547,6 +547,28 @@ void TestPartStories::mirroredReplacedDeleted() {
     QCOMPARE(run->part->item->name, std::string("Cylinder"));
     NEAR((std::get<Vec3>(run->placedSeat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
     QVERIFY(d.window->message().contains("Cylinder"));
+    // By a part that another run uses with its own seat: that run is left alone.
+    Document doc = with(d.store().document(), PartItem{0, "Stone", SteppingStone{}, {}});
+    RunItem other = *doc.runs[0];
+    other.id = 0;
+    other.part = doc.parts.back()->id;
+    doc = with(doc, other);
+    d.store().edit(doc, "another run");
+    d.store().selectItem(Selection::Kind::Part, run->part->item->id);
+    d.whenDialog("partDialog", [&](QDialog* dialog) {
+        choose(dialog, "part of this document");
+        auto* grid = dialog->findChild<QListWidget*>("chooser.grid");
+        grid->setCurrentItem(grid->findItems("Stone", Qt::MatchExactly).value(0));
+        Driver::clickIn(dialog, "partDialog.ok");
+    });
+    trigger(d, "replacePart");
+    QVERIFY2(d.window->message().contains("copy"), qPrintable(d.window->message()));
+    const auto both = d.store().evaluation().runs;
+    NEAR((std::get<Vec3>(both[0]->placedSeat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
+    QVERIFY(both[1]->placedSeat == Seat{} && both[0]->item->part != both[1]->item->part);
+    trigger(d, "undo");
+    trigger(d, "undo");
+    d.store().selectItem(Selection::Kind::Part, run->part->item->id);
     trigger(d, "copyPart");
     QCOMPARE(d.store().document().parts.size(), size_t(4));
     // Renamed in the yard, as everything is.
