@@ -40,6 +40,14 @@ ValueField::ValueField(Kind kind, const QString& name, const QString& accessible
     setUnit(Unit::Millimetre);
 }
 
+ValueField::~ValueField() {
+    // The line edit outlives this part of the field and may lose the keyboard then: nobody is there to hear it.
+    for (QObject* child : {static_cast<QObject*>(m_edit), static_cast<QObject*>(m_unitLabel)}) {
+        child->removeEventFilter(this);
+        child->disconnect(this);
+    }
+}
+
 void ValueField::setUnit(Unit unit) {
     m_unit = unit;
     place();
@@ -166,15 +174,15 @@ bool ValueField::eventFilter(QObject* watched, QEvent* e) {
             if (key == Qt::Key_Up || key == Qt::Key_Down) emit finished();
         }
     } else if (watched == m_unitLabel) {
-        const auto* mouse = static_cast<QMouseEvent*>(e);
-        if (e->type() == QEvent::MouseButtonPress && mouse->button() == Qt::LeftButton) {
+        const auto* mouse = dynamic_cast<QMouseEvent*>(e);
+        if (mouse && e->type() == QEvent::MouseButtonPress && mouse->button() == Qt::LeftButton) {
             m_dragging = true;
             m_dragFrom = m_value.value_or(0);
             m_dragX = int(mouse->globalPosition().x());
             m_edit->setFocus();
             return true;
         }
-        if (e->type() == QEvent::MouseMove && m_dragging) {
+        if (mouse && e->type() == QEvent::MouseMove && m_dragging) {
             const double steps = std::round((mouse->globalPosition().x() - m_dragX) / 3);
             m_value = m_dragFrom;
             step(steps, true);

@@ -16,6 +16,7 @@ class ValueField : public QWidget {
 public:
     enum class Kind { Length, OptionalLength, Angle, Count, Number };
     ValueField(Kind, const QString& name, const QString& accessible, const QString& tip, QWidget* parent = nullptr);
+    ~ValueField() override;
 
     void setUnit(Unit);
     /// Text behind the unit, such as "c/c".
