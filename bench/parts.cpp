@@ -1,6 +1,7 @@
 // Parts: a maker's dimension changed with 5,000 places in a real window, a large mesh and a large STEP file brought in.
 // Needs a display (scripts/bench.sh starts one).
 #include "app/main_window.h"
+#include "app/part_chooser.h"
 #include "app/theme.h"
 #include "app/viewport.h"
 #include "exchange/bring_in.h"
@@ -153,6 +154,11 @@ void millionTriangles(benchmark::State& state) {
     std::filesystem::remove(file);
 }
 
+/// For the first time: every part that can be made is made and drawn.
+void chooserOpens(benchmark::State& state) {
+    for (auto _ : state) PartChooser chooser(window().store(), {});
+}
+
 /// Read, meshed and joined.
 void stepOfFiveMegabytes(benchmark::State& state) {
     const std::string file = (std::filesystem::temp_directory_path() / "vicinal-bench.step").string();
@@ -182,6 +188,7 @@ int main(int argc, char** argv) {
             ->Arg(long(i))
             ->Iterations(8)
             ->Unit(benchmark::kMillisecond);
+    benchmark::RegisterBenchmark("chooserOpens", chooserOpens)->Iterations(1)->Unit(benchmark::kMillisecond);
     benchmark::RegisterBenchmark("millionTriangles", millionTriangles)->Iterations(2)->Unit(benchmark::kMillisecond);
     benchmark::RegisterBenchmark("stepOfFiveMegabytes", stepOfFiveMegabytes)
         ->Iterations(1)

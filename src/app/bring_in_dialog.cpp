@@ -137,10 +137,8 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidge
     m_error->setObjectName("bringIn.error");
     m_error->setWordWrap(true);
     box->addWidget(m_error);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    m_ok = buttons->addButton(tr("Bring in"), QDialogButtonBox::AcceptRole);
-    m_ok->setObjectName("bringIn.ok");
-    m_ok->setProperty("kind", "primary");
+    auto* buttons = dialogButtons(this, tr("Bring in"), "bringIn.ok");
+    m_ok = buttons->findChild<QPushButton*>("bringIn.ok");
     if (mayBePart) {
         auto* other = buttons->addButton(tr("As a part instead"), QDialogButtonBox::ResetRole);
         other->setObjectName("bringIn.asPart");
@@ -152,8 +150,6 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidge
     m_list->setVisible(!m_csv);
     m_smooth->setVisible(m_csv);
     m_closed->setVisible(m_csv);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(m_unit, &QComboBox::currentIndexChanged, this, &BringInDialog::read);
     connect(m_join, &ValueField::changed, this, &BringInDialog::read);
     connect(m_smooth, &QCheckBox::toggled, this, &BringInDialog::refresh);

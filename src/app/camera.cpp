@@ -114,4 +114,15 @@ void Camera::frame(const std::vector<Vec3>& points) {
     distance = std::max(distance, 10.0);
 }
 
+void Camera::look(int way) {
+    constexpr double yaws[] = {-60 * kDegree, -kPi / 2, -kPi / 2, 0}, pitches[] = {30 * kDegree, kPi / 2, 0, 0};
+    yaw = yaws[way];
+    pitch = pitches[way];
+    parallel = way != 0;
+}
+
+void addCorners(const Mat4& pose, const Box3& box, std::vector<Vec3>& to) {
+    for (int c = 0; c < 8; ++c) to.push_back((pose * box.corner(Box3::CornerType(c)).homogeneous()).head<3>());
+}
+
 } // namespace vicinal

@@ -32,6 +32,8 @@ struct Camera {
     /// Where the ray through a pixel meets the plane through `point` with normal `n`; nothing when it does not.
     std::optional<Vec3> onPlane(double x, double y, const Vec3& point, const Vec3& n) const;
 
+    /// Turns it to a way of looking: 0 free, 1 plan, 2 front, 3 side; all but the first in parallel.
+    void look(int way);
     void orbit(double dx, double dy);
     void pan(double dx, double dy);
     /// Zooms by `factor` (< 1: nearer) so that what is under the pixel stays there.
@@ -39,5 +41,8 @@ struct Camera {
     /// Moves, without turning, so that all points are in the view with a little room. Nothing happens without points.
     void frame(const std::vector<Vec3>&);
 };
+
+/// The corners of a box where a pose puts them, added to `to`.
+void addCorners(const Mat4& pose, const Box3&, std::vector<Vec3>& to);
 
 } // namespace vicinal

@@ -1,6 +1,8 @@
 #include "app/controls.h"
 #include "app/theme.h"
 #include <QAbstractButton>
+#include <QDialog>
+#include <QDialogButtonBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
@@ -115,6 +117,16 @@ private:
 } // namespace
 
 void setRowHeight(QListWidget* list, int height) { list->setItemDelegate(new RowHeight(list, height)); }
+
+QDialogButtonBox* dialogButtons(QDialog* dialog, const QString& ok, const QString& name) {
+    auto* box = new QDialogButtonBox(QDialogButtonBox::Cancel);
+    auto* accept = box->addButton(ok, QDialogButtonBox::AcceptRole);
+    accept->setProperty("kind", "primary");
+    accept->setObjectName(name);
+    QObject::connect(box, &QDialogButtonBox::accepted, dialog, &QDialog::accept);
+    QObject::connect(box, &QDialogButtonBox::rejected, dialog, &QDialog::reject);
+    return box;
+}
 
 static QWidget* rowOf(const QString& text, std::initializer_list<QWidget*> fields) {
     auto* w = new QWidget;

@@ -3,6 +3,8 @@
 #include <QStringList>
 #include <QWidget>
 
+class QDialog;
+class QDialogButtonBox;
 class QLabel;
 class QListWidget;
 class QToolButton;
@@ -52,6 +54,9 @@ private:
 
 /// Gives every row of a list the same, comfortable height, pixels.
 void setRowHeight(QListWidget*, int height = 24);
+
+/// The buttons of a dialog: `ok` (called `name`), which accepts it, and a way out.
+QDialogButtonBox* dialogButtons(QDialog*, const QString& ok, const QString& name);
 
 /// A label before a field, in one row; `stretch` widths of label and field.
 QWidget* labelled(const QString& label, QWidget* field);

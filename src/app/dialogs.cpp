@@ -12,19 +12,6 @@
 #include <QVBoxLayout>
 
 namespace vicinal {
-namespace {
-
-QDialogButtonBox* buttons(QDialog* dialog, const QString& ok, const QString& name) {
-    auto* box = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    auto* accept = box->addButton(ok, QDialogButtonBox::AcceptRole);
-    accept->setProperty("kind", "primary");
-    accept->setObjectName(name);
-    QObject::connect(box, &QDialogButtonBox::accepted, dialog, &QDialog::accept);
-    QObject::connect(box, &QDialogButtonBox::rejected, dialog, &QDialog::reject);
-    return box;
-}
-
-} // namespace
 
 NewRunDialog::NewRunDialog(const Store& store, QWidget* parent) : QDialog(parent) {
     setObjectName("newRun");
@@ -43,7 +30,7 @@ NewRunDialog::NewRunDialog(const Store& store, QWidget* parent) : QDialog(parent
     m_part = new PartChooser(store, parts);
     if (store.selection().kind == Selection::Kind::Part) m_part->choose(store.selection().id);
     box->addWidget(m_part, 1);
-    auto* row = buttons(this, tr("Make the run"), "newRun.ok");
+    auto* row = dialogButtons(this, tr("Make the run"), "newRun.ok");
     box->addWidget(row);
     auto* ok = findChild<QPushButton*>("newRun.ok");
     connect(m_part, &PartChooser::changed, ok, [this, ok] { ok->setEnabled(part().has_value()); });
@@ -93,7 +80,7 @@ SendOutDialog::SendOutDialog(const Store& store, QWidget* parent) : QDialog(pare
     box->addSpacing(6);
     box->addWidget(all);
     box->addWidget(m_current);
-    box->addWidget(buttons(this, tr("Choose the file\u2026"), "sendOut.ok"));
+    box->addWidget(dialogButtons(this, tr("Choose the file\u2026"), "sendOut.ok"));
 }
 
 QString SendOutDialog::extension() const {
@@ -141,7 +128,7 @@ MoveDialog::MoveDialog(const PathItem& item, const Vec3& about, Unit unit, QWidg
     m_error->setProperty("role", "error");
     m_error->setWordWrap(true);
     box->addWidget(m_error);
-    box->addWidget(buttons(this, tr("Move"), "move.ok"));
+    box->addWidget(dialogButtons(this, tr("Move"), "move.ok"));
     m_ok = findChild<QPushButton*>("move.ok");
     connect(m_turn, &ValueField::changed, this, &MoveDialog::tryIt);
     connect(m_size, &ValueField::changed, this, &MoveDialog::tryIt);

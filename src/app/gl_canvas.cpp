@@ -2,6 +2,7 @@
 #include "app/theme.h"
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
+#include <QPainter>
 #include <QTimer>
 
 namespace vicinal {
@@ -45,6 +46,35 @@ void GlCanvas::paintGL() {
         m_first = false;
         if (shown) QTimer::singleShot(0, this, [this] { shown(); });
     }
+}
+
+Overlay::Overlay(QWidget* parent, const QString& name, std::function<void(QPainter&)> paint)
+    : QWidget(parent), m_paint(std::move(paint)) {
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+    setAttribute(Qt::WA_NoSystemBackground);
+    setObjectName(name);
+}
+
+void Overlay::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    m_paint(p);
+}
+
+void drawPill(QPainter& p, const QRectF& room, const QPointF& at, const QString& text, const QColor& border,
+              const QColor& ink) {
+    p.setFont(theme::font(12));
+    const QFontMetricsF metrics(p.font());
+    const QString shown = metrics.elidedText(text, Qt::ElideRight, std::max(80.0, room.width() - 30));
+    QRectF box(at, QSizeF(metrics.horizontalAdvance(shown) + 18, 25));
+    const auto within = [](double v, double from, double to) { return std::clamp(v, from, std::max(from, to)); };
+    box.moveLeft(within(box.left(), room.left() + 6, room.right() - box.width() - 6));
+    box.moveTop(within(box.top(), room.top() + 6, room.bottom() - box.height() - 6));
+    p.setPen(QPen(border, 1));
+    p.setBrush(theme::paper());
+    p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
+    p.setPen(ink);
+    p.drawText(box, Qt::AlignCenter, shown);
 }
 
 } // namespace vicinal

@@ -24,4 +24,20 @@ private:
     bool m_ready = false, m_first = true;
 };
 
+/// What is painted over such a picture; takes no mouse either.
+class Overlay : public QWidget {
+public:
+    Overlay(QWidget* parent, const QString& name, std::function<void(QPainter&)> paint);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    std::function<void(QPainter&)> m_paint;
+};
+
+/// A line of text on a small plate with its top left corner at `at`, moved so that it stays within `room`.
+void drawPill(QPainter&, const QRectF& room, const QPointF& at, const QString&, const QColor& border,
+              const QColor& ink);
+
 } // namespace vicinal

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/part_chooser.h"
 #include "app/store.h"
 #include <QMainWindow>
 #include <functional>
@@ -59,16 +60,17 @@ private:
     bool save();
     bool saveAs();
     bool mayLeave();
-    void newPath(const std::string& kind, const QString& name);
-    void breakPath();
-    void breakAt(double station);
-    void breakAtPoint(PointsRecipe, int point);
-    void movePath();
     void sendOut();
     void removeSelected();
     void remember(const QString& file);
     void fillRecent();
     void fillHistory();
+    // path_actions.cpp
+    void newPath(const std::string& kind, const QString& name);
+    void breakPath();
+    void breakAt(double station);
+    void breakAtPoint(PointsRecipe, int point);
+    void movePath();
     // part_actions.cpp
     void buildPartMenu();
     void bringIn();
@@ -78,6 +80,7 @@ private:
     std::optional<PartItem> partOf(const QString& path, bool mayBePaths, bool* other);
     std::optional<PartItem> askForPart(const QString& title, const QString& accept, const std::vector<Id>& offered,
                                        Id* existing, bool* keepSeat = nullptr);
+    std::optional<PartItem> partFrom(bool file, const std::optional<PartChoice>&, Id* existing);
     void addPart(PartItem, const QString& step);
     void newRun();
     void newPart();

@@ -141,12 +141,16 @@ std::optional<PartItem> MainWindow::askForPart(const QString& title, const QStri
     if (keepSeat) dialog.askSeat();
     if (dialog.exec() != QDialog::Accepted) return std::nullopt;
     if (keepSeat) *keepSeat = dialog.keepSeat();
-    if (dialog.fileWanted()) {
+    return partFrom(dialog.fileWanted(), dialog.choice(), existing);
+}
+
+/// What was chosen with pictures: a new part, one from a file, or (`existing`, and an empty item) one of the document.
+std::optional<PartItem> MainWindow::partFrom(bool file, const std::optional<PartChoice>& choice, Id* existing) {
+    if (file) {
         const QString path = ask::openFile(this, tr("Bring in a part"),
                                            tr("Parts (*.step *.stp *.obj *.stl *.ply *.glb *.gltf *.dxf *.svg)"));
         return path.isEmpty() ? std::nullopt : partOf(path, false, nullptr);
     }
-    const auto choice = dialog.choice();
     if (!choice) return std::nullopt;
     PartItem item;
     if (const Id* id = std::get_if<Id>(&*choice)) {
@@ -171,24 +175,10 @@ void MainWindow::newRun() {
     NewRunDialog dialog(*m_store, this);
     if (dialog.exec() != QDialog::Accepted) return;
     Document d = m_store->document();
-    std::optional<PartItem> fresh;
     Id part = 0;
-    if (dialog.fileWanted()) {
-        const QString path = ask::openFile(this, tr("Bring in a part"),
-                                           tr("Parts (*.step *.stp *.obj *.stl *.ply *.glb *.gltf *.dxf *.svg)"));
-        if (path.isEmpty() || !(fresh = partOf(path, false, nullptr))) return;
-    } else if (const auto choice = dialog.part(); !choice) {
-        return;
-    } else if (const Id* id = std::get_if<Id>(&*choice)) {
-        part = *id;
-    } else {
-        const auto& made = std::get<NewMaker>(*choice);
-        fresh.emplace();
-        fresh->name = made.name.toStdString();
-        fresh->shape = made.maker;
-        fresh->seat.point = Vec3(0, 0, 0);
-    }
-    if (fresh) {
+    auto fresh = partFrom(dialog.fileWanted(), dialog.part(), &part);
+    if (!fresh) return;
+    if (!part) {
         d = with(d, std::move(*fresh));
         part = d.parts.back()->id;
     }

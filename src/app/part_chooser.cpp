@@ -99,9 +99,10 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
         const auto found = store.evaluation().parts.find(id);
         if (!item) continue;
         QIcon icon;
+        static PartPictures pictures; // a large mesh takes a third of a second
         if (found != store.evaluation().parts.end() && found->second->mesh)
             icon = QPixmap::fromImage(
-                partPicture(*found->second->mesh, item->seat, kPicture, toneOf(found->second->body->cuts)));
+                pictures.of(found->second->mesh, item->seat, kPicture, toneOf(found->second->body->cuts)));
         add(item->name.c_str(), icon, Kind::InDocument, id, mine, tr("Part of this document"));
     }
     const auto entries = makerEntries();
@@ -174,13 +175,9 @@ PartDialog::PartDialog(const Store& store, const QString& title, const QString& 
     m_keep->setChecked(true);
     m_keep->hide();
     box->addWidget(m_keep);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    auto* ok = buttons->addButton(verb, QDialogButtonBox::AcceptRole);
-    ok->setProperty("kind", "primary");
-    ok->setObjectName("partDialog.ok");
+    auto* buttons = dialogButtons(this, verb, "partDialog.ok");
+    auto* ok = buttons->findChild<QPushButton*>("partDialog.ok");
     box->addWidget(buttons);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(m_chooser, &PartChooser::changed, ok, [this, ok] { ok->setEnabled(choice().has_value()); });
     connect(m_chooser, &PartChooser::taken, this, &QDialog::accept);
     connect(m_chooser, &PartChooser::fileWanted, this, [this] {

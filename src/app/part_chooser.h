@@ -52,7 +52,6 @@ public:
     void askSeat();
     bool keepSeat() const;
     bool fileWanted() const { return m_file; }
-    PartChooser& chooser() { return *m_chooser; }
 
 private:
     PartChooser* m_chooser;

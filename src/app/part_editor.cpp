@@ -3,35 +3,14 @@
 #include "app/format.h"
 #include "app/pieces_editor.h"
 #include "app/seat_fields.h"
+#include "app/shape_values.h"
 #include "app/value_field.h"
-#include "app/value_rows.h"
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>
 #include <QVBoxLayout>
 
 namespace vicinal {
-namespace {
-
-/// What a shape is made by, apart from pieces.
-std::vector<ShownValue> valuesOfShape(const PartShape& shape) {
-    if (const auto* m = std::get_if<Maker>(&shape)) return value_rows::valuesOf(*m);
-    std::vector<ShownValue> out;
-    const value_rows::Collector c(out);
-    if (const auto* f = std::get_if<FlatOutline>(&shape))
-        c.length("thickness", "Thickness", "The outline is raised by it; 0: flat", f->thickness);
-    if (const auto* e = std::get_if<ExtrudedPath>(&shape))
-        c.length("height", "Height", "The closed path is raised by it", e->height);
-    return out;
-}
-
-void setValueOfShape(PartShape& shape, const std::string& key, double v) {
-    if (auto* m = std::get_if<Maker>(&shape)) value_rows::setValue(*m, key, v, 0);
-    if (auto* f = std::get_if<FlatOutline>(&shape)) f->thickness = v;
-    if (auto* e = std::get_if<ExtrudedPath>(&shape)) e->height = v;
-}
-
-} // namespace
 
 PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store) {
     setObjectName(name);

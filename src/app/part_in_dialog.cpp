@@ -168,10 +168,8 @@ PartInDialog::PartInDialog(PartFile file, const QString& path, Unit shownIn, boo
     m_error->setObjectName("partIn.error");
     m_error->setWordWrap(true);
     box->addWidget(m_error);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    m_ok = buttons->addButton(tr("Bring in"), QDialogButtonBox::AcceptRole);
-    m_ok->setObjectName("partIn.ok");
-    m_ok->setProperty("kind", "primary");
+    auto* buttons = dialogButtons(this, tr("Bring in"), "partIn.ok");
+    m_ok = buttons->findChild<QPushButton*>("partIn.ok");
     if (mayBePaths) {
         auto* other = buttons->addButton(tr("As paths instead"), QDialogButtonBox::ResetRole);
         other->setObjectName("partIn.asPaths");
@@ -179,8 +177,6 @@ PartInDialog::PartInDialog(PartFile file, const QString& path, Unit shownIn, boo
         connect(other, &QPushButton::clicked, this, [this] { done(kAsPaths); });
     }
     box->addWidget(buttons);
-    connect(buttons, &QDialogButtonBox::accepted, this, &PartInDialog::take);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(m_unit, &QComboBox::currentIndexChanged, this, &PartInDialog::refresh);
     connect(m_thickness, &ValueField::changed, this, &PartInDialog::refresh);
     connect(m_bodies, &QListWidget::itemChanged, this, &PartInDialog::refresh);
@@ -262,7 +258,7 @@ void PartInDialog::refresh() {
     m_ok->setEnabled(error.isEmpty());
 }
 
-void PartInDialog::take() {
+void PartInDialog::accept() {
     QApplication::setOverrideCursor(Qt::WaitCursor);
     auto shape = shapeOf(m_file, m_unit->currentData().toDouble(), chosen(), m_thickness->value().value_or(0));
     QApplication::restoreOverrideCursor();
@@ -278,7 +274,7 @@ void PartInDialog::take() {
         item.name = m_file.bodies[size_t(picked[0])].name;
     item.shape = std::move(shape).value();
     m_part = std::move(item);
-    accept();
+    QDialog::accept();
 }
 
 } // namespace vicinal

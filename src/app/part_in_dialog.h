@@ -25,10 +25,10 @@ public:
     PartInDialog(PartFile, const QString& file, Unit shownIn, bool mayBePaths, QWidget* parent = nullptr);
     /// What was chosen, after accept().
     const std::optional<PartItem>& part() const { return m_part; }
+    void accept() override;
 
 private:
     void refresh();
-    void take();
     std::vector<int> chosen() const;
     Box3 chosenBox() const; ///< in file units
 

@@ -118,15 +118,15 @@ QImage partPicture(const Mesh& mesh, const Seat& seat, const QSize& pixels, cons
     return drawPart(mesh, view, pixels, tone);
 }
 
-QImage PartPictures::of(const std::shared_ptr<const Mesh>& mesh, const Seat& seat, const QSize& size, bool onlyKept) {
+QImage PartPictures::of(const std::shared_ptr<const Mesh>& mesh, const Seat& seat, const QSize& size,
+                        const QColor& tone) {
     if (!mesh) return {};
     const auto it = m_kept.find(mesh.get());
     if (it != m_kept.end() && it->second.mesh.lock() == mesh && it->second.seat == seat &&
         it->second.image.size() == size)
         return it->second.image;
-    if (onlyKept) return {};
     std::erase_if(m_kept, [](const auto& k) { return k.second.mesh.expired(); });
-    const QImage image = partPicture(*mesh, seat, size);
+    const QImage image = partPicture(*mesh, seat, size, tone);
     m_kept[mesh.get()] = {mesh, seat, image};
     return image;
 }

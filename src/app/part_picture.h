@@ -25,8 +25,8 @@ QImage partPicture(const Mesh&, const Seat&, const QSize& pixels, const QColor& 
 /// Pictures that were drawn, kept while their mesh lives.
 class PartPictures {
 public:
-    /// The picture of a mesh with this seat; drawn now unless `onlyKept`, then null when there is none.
-    QImage of(const std::shared_ptr<const Mesh>&, const Seat&, const QSize&, bool onlyKept = false);
+    /// The picture of a mesh with this seat; drawn when there is none of this size yet.
+    QImage of(const std::shared_ptr<const Mesh>&, const Seat&, const QSize&, const QColor& tone = theme::steel());
 
 private:
     struct Kept {

@@ -1,6 +1,6 @@
 #include "app/pieces_editor.h"
 #include "app/controls.h"
-#include "app/value_rows.h"
+#include "app/shape_values.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
@@ -16,17 +16,6 @@ std::vector<ShownValue> placeOf(const Piece& p) {
             {Sort::Turn, "turn", "Turned about", "Turned about the part's x, then y, then z", p.turn},
             {Sort::Number, "size", "Piece size", "Factor on this piece alone", Vec3(p.size, 0, 0)},
             {Sort::Flag, "mirrored", "Mirrored", "Left and right changed over (y)", Vec3(p.mirrored ? 1 : 0, 0, 0)}};
-}
-
-std::vector<ShownValue> valuesOfPiece(const PieceShape& s) {
-    if (const auto* m = std::get_if<Maker>(&s)) return value_rows::valuesOf(*m);
-    std::vector<ShownValue> out;
-    const value_rows::Collector c(out);
-    if (const auto* f = std::get_if<FlatOutline>(&s))
-        c.length("thickness", "Thickness", "The outline is raised by it; 0: flat", f->thickness);
-    if (const auto* e = std::get_if<ExtrudedPath>(&s))
-        c.length("height", "Height", "The closed path is raised by it", e->height);
-    return out;
 }
 
 } // namespace
@@ -104,11 +93,7 @@ PiecesEditor::PiecesEditor(Store& store, const QString& name, QWidget* parent) :
             });
     connect(m_values, &ValueRows::changed, this,
             [this, merge](const QString& label, const std::string& key, double v, int, bool live) {
-                change(label, merge(key, live), [&](Piece& p) {
-                    if (auto* m = std::get_if<Maker>(&p.shape)) value_rows::setValue(*m, key, v, 0);
-                    if (auto* f = std::get_if<FlatOutline>(&p.shape)) f->thickness = v;
-                    if (auto* e = std::get_if<ExtrudedPath>(&p.shape)) e->height = v;
-                });
+                change(label, merge(key, live), [&](Piece& p) { setValueOfShape(p.shape, key, v); });
             });
 }
 
@@ -162,7 +147,7 @@ void PiecesEditor::refreshPiece() {
     const bool other = problem && !mine && problem->field.starts_with("piece");
     if (mine) problem->field = problem->field.substr(prefix.size());
     m_place->show(of, p ? placeOf(*p) : std::vector<ShownValue>{}, mine ? problem : std::nullopt);
-    m_values->show(of, p ? valuesOfPiece(p->shape) : std::vector<ShownValue>{}, mine ? problem : std::nullopt);
+    m_values->show(of, p ? valuesOfShape(p->shape) : std::vector<ShownValue>{}, mine ? problem : std::nullopt);
     if (p && (other || (mine && !m_place->has(problem->field) && !m_values->has(problem->field)))) {
         m_error->setText(QString::fromStdString(problem->text));
         m_error->show();

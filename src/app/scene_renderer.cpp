@@ -1,10 +1,12 @@
 #include "app/scene_renderer.h"
+#include <QElapsedTimer>
+#include <QFuture>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <QOpenGLVersionFunctionsFactory>
+#include <QtConcurrentRun>
 #include <algorithm>
-#include <future>
 
 namespace vicinal {
 namespace {
@@ -122,7 +124,8 @@ struct SceneRenderer::MeshBuffers {
     int faceVertices = 0, edgeVertices = 0, boxFaceVertices = 0, boxEdgeVertices = 0;
     int triangles = 0;
     // A copy with fewer triangles for what is small on the screen; made on another thread.
-    std::future<Mesh> simpler;
+    QFuture<Mesh> simpler;
+    QElapsedTimer age;
     unsigned simple = 0, simpleVao = 0;
     int simpleVertices = 0;
 };
@@ -201,10 +204,7 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
     const Mesh box = boxMesh(mesh->box);
     make(b.boxFaces, b.boxFaceVao, b.boxFaceVertices, facesOf(box, b.centre));
     make(b.boxEdges, b.boxEdgeVao, b.boxEdgeVertices, edgesOf(box, b.centre));
-    if (b.triangles > kManyTriangles)
-        b.simpler = std::async(std::launch::async, [mesh, radius = b.radius] {
-            return simplified(*mesh, std::max<size_t>(400, mesh->triangles.size() / 12), radius / 160);
-        });
+    b.age.start();
     return b;
 }
 
@@ -254,16 +254,22 @@ void SceneRenderer::upload(unsigned& buffer, unsigned& vao, const std::vector<fl
     m_gl->glBindVertexArray(0);
 }
 
-/// Takes simplified copies that have been made meanwhile.
+/// Has simplified copies made of meshes that stay - one that is being dragged larger lives for a frame only - and takes
+/// those that are ready.
 void SceneRenderer::takeSimpler() {
     m_pending = false;
     for (auto& [mesh, b] : m_meshes) {
-        if (!b->simpler.valid()) continue;
-        if (b->simpler.wait_for(std::chrono::seconds(0)) != std::future_status::ready) {
+        if (b->triangles <= kManyTriangles || b->simpleVertices > 0) continue;
+        if (!b->simpler.isValid() && b->age.elapsed() > 300)
+            if (const auto alive = b->mesh.lock())
+                b->simpler = QtConcurrent::run([alive, radius = b->radius] {
+                    return simplified(*alive, std::max<size_t>(400, alive->triangles.size() / 12), radius / 160);
+                });
+        if (!b->simpler.isValid() || !b->simpler.isFinished()) {
             m_pending = true;
             continue;
         }
-        const auto data = facesOf(b->simpler.get(), b->centre);
+        const auto data = facesOf(b->simpler.result(), b->centre);
         b->simpleVertices = int(data.size() / 6);
         upload(b->simple, b->simpleVao, data);
     }

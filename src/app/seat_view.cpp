@@ -16,23 +16,6 @@
 namespace vicinal {
 namespace {
 
-class SeatOverlay : public QWidget {
-public:
-    SeatOverlay(QWidget* parent, std::function<void(QPainter&)> paint) : QWidget(parent), m_paint(std::move(paint)) {
-        setAttribute(Qt::WA_TransparentForMouseEvents);
-        setAttribute(Qt::WA_NoSystemBackground);
-        setObjectName("seat.overlay");
-    }
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        m_paint(p);
-    }
-
-private:
-    std::function<void(QPainter&)> m_paint;
-};
-
 struct Looked {
     std::vector<Spot> spots;
     std::vector<Hole> holes;
@@ -50,18 +33,14 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
         m_canvas = new GlCanvas(this, "seat.canvas");
         m_canvas->paint = [this](SceneRenderer& r) {
             Box3 box;
-            if (m_stub && m_part) {
-                for (const Mat4& m : m_stub->places.poses)
-                    for (int c = 0; c < 8; ++c)
-                        box.extend(Vec3((m * m_part->mesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>()));
-            }
+            for (const Vec3& p : corners(true)) box.extend(p);
             if (m_sceneDirty) build();
             if (box.isEmpty()) box.extend(Vec3(0, 0, 0));
             const Vec3 grow = Vec3::Constant(box.diagonal().norm() + 1);
             r.draw(m_camera, Box3(box.min() - grow, box.max() + grow), false);
         };
     }
-    m_overlay = new SeatOverlay(this, [this](QPainter& p) { paintOver(p); });
+    m_overlay = new Overlay(this, "seat.overlay", [this](QPainter& p) { paintOver(p); });
     m_bar = new QWidget(this);
     m_bar->setObjectName("seat.bar");
     m_bar->setAttribute(Qt::WA_StyledBackground);
@@ -101,17 +80,17 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     all->addLayout(m_top);
     m_below = new QBoxLayout(QBoxLayout::LeftToRight);
     m_below->setSpacing(6);
-    m_likely = new QWidget;
-    m_likely->setMinimumHeight(28);
-    m_likelyRow = new QHBoxLayout(m_likely);
+    auto* likely = new QWidget;
+    likely->setMinimumHeight(28);
+    m_likelyRow = new QHBoxLayout(likely);
     m_likelyRow->setContentsMargins(0, 0, 0, 0);
     m_likelyRow->setSpacing(6);
-    m_title = new QLabel(tr("Likely"));
-    m_title->setProperty("role", "muted");
+    auto* title = new QLabel(tr("Likely"));
+    title->setProperty("role", "muted");
     m_busy = new QLabel(tr("looking for corners, edges and holes\u2026"));
     m_busy->setProperty("role", "muted");
     m_busy->setObjectName("seat.busy");
-    m_likelyRow->addWidget(m_title);
+    m_likelyRow->addWidget(title);
     m_likelyRow->addWidget(m_busy);
     m_likelyRow->addStretch(1);
     m_near = new QPushButton(tr("Neighbours nearer"));
@@ -123,7 +102,7 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
         refresh();
         frame(false);
     });
-    m_below->addWidget(m_likely, 1);
+    m_below->addWidget(likely, 1);
     m_below->addWidget(m_near);
     all->addLayout(m_below);
     connect(m_tools, &Segmented::picked, this, [this](int k) { setTool(Tool(k)); });
@@ -137,7 +116,7 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_settle->setInterval(120);
     connect(m_settle, &QTimer::timeout, this, [this] {
         m_visible.assign(m_spots.size(), 1);
-        const bool few = m_part && m_spots.size() * m_part->mesh->triangles.size() < 30'000'000;
+        const bool few = m_part && m_stub && m_spots.size() * m_part->mesh->triangles.size() < 30'000'000;
         for (size_t i = 0; few && i < m_spots.size(); ++i) {
             const auto kind = m_spots[i].kind;
             if (kind == Spot::Kind::Corner || kind == Spot::Kind::EdgeMiddle || kind == Spot::Kind::FaceCentre)
@@ -220,6 +199,7 @@ void SeatView::refresh() {
 /// Marks and likely seats, on another thread: a large mesh takes a while.
 void SeatView::findMarks() {
     m_looking = m_part->body;
+    m_lookedAt.reset(); // its marks go now, so that coming back to it looks again
     m_spots.clear();
     m_visible.clear();
     m_proposals.clear();
@@ -302,7 +282,6 @@ double SeatView::spacing() const {
 }
 
 const Mat4& SeatView::pose() const { return m_stub->places.poses[Stub::kMiddle]; }
-Vec3 SeatView::seatAt() const { return Vec3(0, 0, 0); }
 double SeatView::reach() const { return m_part->mesh->box.diagonal().norm() / 2; }
 
 void SeatView::build() {
@@ -332,12 +311,17 @@ void SeatView::build() {
     }
 }
 
+std::vector<Vec3> SeatView::corners(bool neighbours) const {
+    std::vector<Vec3> out;
+    if (!m_part || !m_stub) return out;
+    for (size_t i = 0; i < m_stub->places.count(); ++i)
+        if (neighbours || i == Stub::kMiddle) addCorners(m_stub->places.poses[i], m_part->mesh->box, out);
+    return out;
+}
+
 void SeatView::setLook(int look) {
-    const std::array<double, 4> yaws{-60 * kDegree, -kPi / 2, -kPi / 2, 0}, pitches{30 * kDegree, kPi / 2, 0, 0};
     m_look = std::clamp(look, 0, 3);
-    m_camera.yaw = yaws[size_t(m_look)];
-    m_camera.pitch = pitches[size_t(m_look)];
-    m_camera.parallel = m_look != 0;
+    m_camera.look(m_look);
     frame(false);
     emit lookChanged();
 }
@@ -346,13 +330,7 @@ void SeatView::frame(bool neighbours) {
     if (!m_part || !m_stub) return;
     m_hover.reset();
     m_framed = m_untouched = true;
-    std::vector<Vec3> points;
-    for (size_t i = 0; i < m_stub->places.count(); ++i) {
-        if (!neighbours && i != Stub::kMiddle) continue;
-        for (int c = 0; c < 8; ++c)
-            points.push_back(
-                (m_stub->places.poses[i] * m_part->mesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>());
-    }
+    std::vector<Vec3> points = corners(neighbours);
     points.push_back(Vec3(0, 0, 0));
     if (!neighbours) { // with room for the arrows
         points.push_back(tip(true));
@@ -385,7 +363,7 @@ Vec3 SeatView::tip(bool nose) const {
     const Vec3 d = R.col(nose ? 0 : 2);
     const Box3& s = *m_part->seated;
     const double out = nose ? std::max(s.max().x(), 0.0) : std::max(s.max().z(), 0.0);
-    return seatAt() + d * (out + 0.35 * reach());
+    return d * (out + 0.35 * reach()); // the seat point is at the origin
 }
 
 std::optional<QPointF> SeatView::noseTip() const {

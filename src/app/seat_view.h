@@ -82,8 +82,8 @@ private:
     double spacing() const;
     double pitch() const;
     const Mat4& pose() const;
-    Vec3 seatAt() const; ///< world
     double reach() const;
+    std::vector<Vec3> corners(bool neighbours) const; ///< of the boxes of what is shown, world
     Vec3 tip(bool nose) const;
     // seat_view_input.cpp
     static double away(const QPointF&, const QPointF&); ///< pixels
@@ -105,11 +105,11 @@ private:
 
     Store& m_store;
     GlCanvas* m_canvas = nullptr;
-    QWidget *m_overlay, *m_bar, *m_likely;
+    QWidget *m_overlay, *m_bar;
     QHBoxLayout* m_likelyRow;
     QBoxLayout *m_top, *m_below;
     Segmented* m_tools;
-    QLabel *m_title, *m_busy;
+    QLabel* m_busy;
     class QPushButton* m_near;
     Camera m_camera;
     int m_look = 0;

@@ -147,19 +147,9 @@ void SeatView::paintOver(QPainter& p) {
                        QString("\u2715  ") + QString::fromStdString(wrong->problem->text));
         return;
     }
-    const auto pill = [&](QPointF at, const QString& text, const QColor& border, const QColor& ink) {
-        p.setFont(theme::font(12));
-        const QFontMetricsF metrics(p.font());
-        const QString shown = metrics.elidedText(text, Qt::ElideRight, std::max(80.0, width() - 30.0));
-        QRectF box(at, QSizeF(metrics.horizontalAdvance(shown) + 18, 25));
-        box.moveLeft(std::clamp(box.left(), 6.0, std::max(6.0, width() - box.width() - 6)));
-        box.moveTop(
-            std::clamp(box.top(), m_bar->height() + 6.0, std::max(m_bar->height() + 6.0, height() - box.height() - 6)));
-        p.setPen(QPen(border, 1));
-        p.setBrush(theme::paper());
-        p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
-        p.setPen(ink);
-        p.drawText(box, Qt::AlignCenter, shown);
+    const QRectF room(0, m_bar->height(), width(), height() - m_bar->height());
+    const auto pill = [&](const QPointF& at, const QString& text, const QColor& border, const QColor& ink) {
+        drawPill(p, room, at, text, border, ink);
     };
     // The stub.
     p.setPen(QPen(theme::accent(), 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
@@ -173,10 +163,10 @@ void SeatView::paintOver(QPainter& p) {
     paintMarks(p);
     const bool noseHot = m_action == Action::Nose || m_tool == Tool::Nose,
                crownHot = m_action == Action::Crown || m_tool == Tool::Crown;
-    paintArrow(p, seatAt(), tip(true), theme::accent(), tr("nose"), noseHot);
-    paintArrow(p, seatAt(), tip(false), QColor("#4a62ad"), tr("crown"), crownHot);
+    paintArrow(p, Vec3(0, 0, 0), tip(true), theme::accent(), tr("nose"), noseHot);
+    paintArrow(p, Vec3(0, 0, 0), tip(false), QColor("#4a62ad"), tr("crown"), crownHot);
     paintPins(p);
-    if (const auto at = m_camera.project(seatAt())) {
+    if (const auto at = m_camera.project(Vec3(0, 0, 0))) {
         const QPointF c(at->x(), at->y());
         p.setPen(QPen(Qt::white, 4));
         p.setBrush(Qt::NoBrush);
@@ -185,7 +175,7 @@ void SeatView::paintOver(QPainter& p) {
         p.drawEllipse(c, 6.5, 6.5);
     }
     if ((m_action == Action::Nose || m_action == Action::Crown) && m_dragged)
-        if (const auto a = m_camera.project(seatAt())) {
+        if (const auto a = m_camera.project(Vec3(0, 0, 0))) {
             p.setPen(QPen(m_action == Action::Nose ? theme::accent() : QColor("#4a62ad"), 1.6, Qt::DashLine));
             p.drawLine(QPointF(a->x(), a->y()), m_last);
         }

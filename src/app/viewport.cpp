@@ -10,32 +10,6 @@
 
 namespace vicinal {
 
-namespace {
-
-void addCorners(const Mat4& pose, const Box3& box, std::vector<Vec3>& to) {
-    for (int c = 0; c < 8; ++c) to.push_back((pose * box.corner(Box3::CornerType(c)).homogeneous()).head<3>());
-}
-
-} // namespace
-
-/// Paths, handles and texts over the picture.
-class Overlay : public QWidget {
-public:
-    explicit Overlay(Viewport* view) : QWidget(view), m_view(view) {
-        setAttribute(Qt::WA_TransparentForMouseEvents);
-        setAttribute(Qt::WA_NoSystemBackground);
-        setObjectName("view.overlay");
-    }
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        m_view->paintOverlay(p);
-    }
-
-private:
-    Viewport* m_view;
-};
-
 Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
     setObjectName("view");
     setAccessibleName(tr("View"));
@@ -57,7 +31,7 @@ Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
             renderer.draw(m_camera, drawnBounds(), m_moving);
         };
     }
-    m_overlay = new Overlay(this);
+    m_overlay = new Overlay(this, "view.overlay", [this](QPainter& p) { paintOverlay(p); });
     m_bar = new DrawBar(*this, this);
     m_bar->hide();
     m_settle = new QTimer(this);
@@ -176,13 +150,7 @@ Box3 Viewport::drawnBounds() const {
 
 void Viewport::setLook(Look look) {
     m_look = look;
-    switch (look) {
-    case Look::Plan: m_camera.yaw = -kPi / 2, m_camera.pitch = kPi / 2; break;
-    case Look::Front: m_camera.yaw = -kPi / 2, m_camera.pitch = 0; break;
-    case Look::Side: m_camera.yaw = 0, m_camera.pitch = 0; break;
-    case Look::Free: m_camera.yaw = -60 * kDegree, m_camera.pitch = 30 * kDegree; break;
-    }
-    m_camera.parallel = look != Look::Free;
+    m_camera.look(int(look));
     frameAll();
     emit lookChanged();
 }

@@ -10,7 +10,6 @@ namespace vicinal {
 
 class DrawBar;
 class GlCanvas;
-class Overlay;
 
 /// The view in the middle: parts as instances, paths and handles over them, orbiting and picking, drawing a path.
 class Viewport : public QWidget {
@@ -91,8 +90,6 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    friend class Overlay;
-
     struct Handle {
         enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd } kind = Kind::Point;
         int index = 0; ///< of the point, the wheel, or the recipe's point values

@@ -1,4 +1,5 @@
 #include "app/format.h"
+#include "app/gl_canvas.h"
 #include "app/theme.h"
 #include "app/viewport.h"
 #include "geometry/edit.h"
@@ -14,18 +15,7 @@ QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
 
 void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border,
                     const QColor& ink) const {
-    p.setFont(theme::font(12));
-    const QFontMetricsF metrics(p.font());
-    QString shown = metrics.elidedText(text, Qt::ElideRight, std::max(80.0, width() - 30.0));
-    QRectF box(at, QSizeF(metrics.horizontalAdvance(shown) + 18, 25));
-    // Never outside the view.
-    box.moveLeft(std::clamp(box.left(), 6.0, std::max(6.0, width() - box.width() - 6)));
-    box.moveTop(std::clamp(box.top(), 6.0, std::max(6.0, height() - box.height() - 6)));
-    p.setPen(QPen(border, 1));
-    p.setBrush(theme::paper());
-    p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
-    p.setPen(ink);
-    p.drawText(box, Qt::AlignCenter, shown);
+    drawPill(p, rect(), at, text, border, ink);
 }
 
 QString Viewport::infoText() const {

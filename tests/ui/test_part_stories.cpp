@@ -118,13 +118,25 @@ void TestPartStories::picturesShowTheirParts() {
     QCOMPARE(painted(partPicture(far, seat, QSize(64, 64))), painted(bar));
     seat.crown = seat.nose;
     QVERIFY(partPicture(*made->mesh, seat, QSize(64, 64)).isNull());
-    // Hidden is hidden: a plate before a post takes its pixels. From the front, right is x and up is z.
+    // From the front, right is x and up is z.
     PictureView front;
     front.turn << 1, 0, 0, 0, 0, 1, 0, -1, 0;
     front.millimetresPerPixel = 2;
     const Mesh post = boxMesh(Box3(Vec3(-10, -10, -60), Vec3(10, 10, 60)));
     const QImage square = drawPart(post, front, QSize(80, 80), QColor(200, 200, 200));
     NEAR(painted(square), 10.0 * 60 / 6400, 0.02);
+    // Hidden is hidden: with another post behind it, turned so that its sides have another tone, nothing changes;
+    // before it, the turned one is what is seen.
+    for (const double y : {50.0, -50.0}) {
+        Mesh both = post;
+        const Mat3 R = Eigen::AngleAxisd(kPi / 4, Vec3::UnitZ()).toRotationMatrix();
+        for (const auto& t : post.triangles)
+            both.triangles.push_back({t[0] + std::uint32_t(post.points.size()),
+                                      t[1] + std::uint32_t(post.points.size()),
+                                      t[2] + std::uint32_t(post.points.size())});
+        for (const Vec3& p : post.points) both.points.push_back(0.6 * (R * p) + Vec3(0, y, 0));
+        QCOMPARE(drawPart(both, front, QSize(80, 80), QColor(200, 200, 200)) == square, y > 0);
+    }
 }
 
 void TestPartStories::linksAreChosenAndMeetAtTheirPins() {
@@ -309,6 +321,14 @@ void TestPartStories::seatIsPickedInTheView() {
     QCOMPARE(d.store().history().size(), steps + 2);
     trigger(d, "undo");
     QVERIFY(part(d, 19)->item->seat == view.proposals()[0].seat);
+    // To another part and back before its marks are known: the marks are those of the part that is shown.
+    const size_t marks = view.spots().size();
+    d.store().selectItem(Selection::Kind::Part, 14);
+    d.store().selectItem(Selection::Kind::Part, 19);
+    QTRY_VERIFY_WITH_TIMEOUT(view.ready(), 10'000);
+    QTest::qWait(300);
+    QVERIFY(view.ready());
+    QCOMPARE(view.spots().size(), marks);
     QTest::keyClick(&view, Qt::Key_Escape);
     QVERIFY(!view.isVisible() && d.view().isVisible());
 }
