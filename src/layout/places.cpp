@@ -58,6 +58,7 @@ Result<Places> place(const Path& path, const PlaceOrder& order, Places out) {
     out.stations = std::move(solved.value().at);
     out.pitch = solved->pitch;
     out.leftOver = solved->leftOver;
+    out.uneven = solved->uneven;
     const size_t n = out.count();
     out.poses.resize(n);
     out.occupied.resize(occupancy.constant() ? 1 : n);

@@ -20,8 +20,9 @@ struct Places {
     std::vector<char> leftOut;      ///< 1 where the place is an exception
     std::vector<Gap> gaps;          ///< between present neighbours, in order
     double pitch = 0, leftOver = 0; ///< mm
-    int present = 0;                ///< places less those left out
-    std::vector<int> staleLeftOut;  ///< exceptions (place numbers) beyond the last place: kept, listed, without effect
+    std::optional<Stations::Uneven> uneven; ///< gaps that were to be equal and cannot be
+    int present = 0;                        ///< places less those left out
+    std::vector<int> staleLeftOut; ///< exceptions (place numbers) beyond the last place: kept, listed, without effect
 
     size_t count() const { return stations.size(); }
     const Occupied& occupiedAt(size_t i) const { return occupied.size() == 1 ? occupied[0] : occupied[i]; }

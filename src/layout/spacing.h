@@ -1,6 +1,6 @@
 #pragma once
 #include "geometry/path.h"
-#include "layout/facing.h"
+#include "layout/occupancy.h"
 
 namespace vicinal {
 
@@ -33,42 +33,17 @@ struct Spacing {
     double slide = 0;                            ///< closed paths: station of the first place
 };
 
-/// Length of path a part takes up from its seat point, mm (both may be negative when the seat is outside the part).
-struct Occupied {
-    double ahead = 0, behind = 0;
-    double total() const { return ahead + behind; }
-};
-
-/// How much of the path a part occupies at a station. Two equal boxes, one moved from the other by d along the tangent
-/// t, are free of each other exactly when d >= min over the box axes a of size_a / |t . a|; that axis tells ahead and
-/// behind.
-class Occupancy {
-public:
-    /// box: the part's box in seat axes (seatedBox); must outlive nothing: all is copied except the path's shared
-    /// tables.
-    Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box);
-    /// True when it is the same all along, so that equal gaps mean equal pitch.
-    bool constant() const { return m_constant; }
-    Occupied at(double station) const;
-    /// The same for many stations, rising except for one wrap; one sweep.
-    std::vector<Occupied> at(std::span<const double> stations) const;
-    /// The same from a tangent and a rotation that are known already.
-    Occupied of(const Vec3& tangent, const Mat3& R) const;
-
-private:
-    Path m_path;
-    Facing m_facing;
-    Mat3 m_partRotation;
-    Box3 m_box;
-    bool m_constant = false;
-    Occupied m_fixed;
-};
-
 /// Where the places go.
 struct Stations {
     std::vector<double> at; ///< mm from the path's start, in place order; rising except for one wrap on a closed path
     double pitch = 0;       ///< mm c/c; the mean where equal gaps make it vary; 0 for a single place
     double leftOver = 0;    ///< mm that a fixed pitch leaves
+    /// Clear gaps that were to be equal and cannot be, since the length that a part takes up jumps where it would have
+    /// to stand: the least and the most, mm. Nothing where they are equal.
+    struct Uneven {
+        double least = 0, most = 0;
+    };
+    std::optional<Uneven> uneven{};
 };
 
 /// Solves a rule. Problems (field): nothing to share ("insetStart"), pitch not positive or too long ("pitch", "about"),

@@ -13,7 +13,7 @@ std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf
 
 namespace {
 
-constexpr std::uintmax_t kLargest = 1u << 30;
+constexpr std::uintmax_t kLargestFile = 1u << 30;
 
 struct ZipCloser {
     void operator()(zip_t* z) const { zip_discard(z); }
@@ -22,7 +22,7 @@ using Zip = std::unique_ptr<zip_t, ZipCloser>;
 
 std::optional<std::string> entry(zip_t* zip, const std::string& name) {
     zip_stat_t stat;
-    if (zip_stat(zip, name.c_str(), 0, &stat) != 0 || stat.size > kLargest) return std::nullopt;
+    if (zip_stat(zip, name.c_str(), 0, &stat) != 0 || stat.size > kLargestFile) return std::nullopt;
     zip_file_t* file = zip_fopen(zip, name.c_str(), 0);
     if (!file) return std::nullopt;
     std::string bytes(stat.size, '\0');
@@ -41,7 +41,7 @@ Result<std::string> readFile(const std::filesystem::path& path) {
     const auto status = std::filesystem::status(path, error);
     if (!std::filesystem::exists(status)) return Problem{"There is no file " + path.string() + ".", ""};
     if (!std::filesystem::is_regular_file(status)) return Problem{path.string() + " is not a file.", ""};
-    if (std::filesystem::file_size(path, error) > kLargest)
+    if (std::filesystem::file_size(path, error) > kLargestFile)
         return Problem{path.string() + " is larger than 1 GiB.", ""};
     std::ifstream in(path, std::ios::binary);
     std::string bytes((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());

@@ -292,7 +292,7 @@ void TestSpacing::impossibleRulesSayWhy_data() {
                                 << "the most is 1000000";
     QTest::newRow("pitch tiny") << 7 << "pitch: "
                                 << "the most is 1000000";
-    QTest::newRow("about nan") << 8 << "pitch: "
+    QTest::newRow("about nan") << 8 << "about: "
                                << "not a number";
     QTest::newRow("about huge") << 9 << "about: "
                                 << "The longest that works";

@@ -1,0 +1,255 @@
+// Clear gaps where a part's length along the path varies, against a solver of our own here that knows no table: it
+// walks in small steps over exact occupancies.
+#include "layout/spacing.h"
+#include "support.h"
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+/// Straight legs of random slope: the occupancy jumps at every corner.
+Path legs(unsigned seed, int n, double least = 700, double most = 3000, double slope = 1.0) {
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> length(least, most), rise(-slope, slope), turn(-0.6, 0.6);
+    std::vector<Segment> out;
+    Vec3 at(0, 0, 0);
+    double heading = 0;
+    for (int i = 0; i < n; ++i) {
+        heading += turn(random);
+        const double s = rise(random);
+        const Vec3 to = at + length(random) * Vec3(std::cos(heading), std::sin(heading), s).normalized();
+        out.push_back(Line{at, to});
+        at = to;
+    }
+    return pathOf(out);
+}
+
+Occupancy plumb(const Path& p, const Box3& box) { return {p, {}, Mat3::Identity(), box}; }
+const Box3 kBoard(Vec3(-50, -5, 0), Vec3(50, 5, 2000));
+
+double gapBetween(const Occupancy& occ, double a, double b) { return b - a - occ.at(a).ahead - occ.at(b).behind; }
+std::pair<double, double> gapRange(const Occupancy& occ, const std::vector<double>& at) {
+    double least = 1e300, most = -1e300;
+    for (size_t i = 1; i < at.size(); ++i) {
+        const double g = gapBetween(occ, at[i - 1], at[i]);
+        least = std::min(least, g);
+        most = std::max(most, g);
+    }
+    return {least, most};
+}
+
+/// Front of place n (from 0) stepped off at a gap, the slow way; infinite once it is past the end.
+double bruteReach(const Occupancy& occ, double gap, int steps) {
+    const double L = occ.path().length();
+    double s = 0;
+    for (int i = 0; i < steps; ++i) {
+        const double F = s + occ.at(s).ahead + gap;
+        double a = s, b = s;
+        while (b < L && b - occ.at(b).behind < F) a = b, b = std::min(L, b + 9);
+        if (b - occ.at(b).behind < F) return std::numeric_limits<double>::infinity();
+        for (int k = 0; k < 45; ++k) ((a + b) / 2 - occ.at((a + b) / 2).behind < F ? a : b) = (a + b) / 2;
+        s = b;
+    }
+    return s + occ.at(s).ahead;
+}
+/// The gap that makes `count` places come out, and whether there is one.
+std::pair<double, bool> bruteGap(const Occupancy& occ, int count) {
+    const double L = occ.path().length(), back = L - occ.at(L).behind;
+    double lo = -60, hi = 2 * L;
+    const auto miss = [&](double g) { return bruteReach(occ, g, count - 2) + g - back; };
+    for (int k = 0; k < 45; ++k) (miss((lo + hi) / 2) < 0 ? lo : hi) = (lo + hi) / 2;
+    return {(lo + hi) / 2, std::abs(miss(lo)) < 1e-6};
+}
+
+Spacing byGap(SpacingRule rule, double gap, long count = 2) {
+    Spacing s;
+    s.rule = rule;
+    s.measure = Measure::ClearGap;
+    s.pitch = s.about = gap;
+    s.count = count;
+    return s;
+}
+
+} // namespace
+
+class TestClearGap : public QObject {
+    Q_OBJECT
+private slots:
+    void theCountOfTheReport();
+    void evenOutAgreesWithBruteForce();
+    void limitsAgreeWithBruteForce();
+    void whatCannotBeEqualIsSaidAndSpread();
+    void leftOverToBothIsEven();
+    void steppedGapsAreExactOnEveryProfile();
+    void tableAgreesWithTheExactOne();
+};
+
+void TestClearGap::theCountOfTheReport() {
+    const Path p =
+        pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {15142.135623730952, 0, 14142.13562373095}}});
+    const auto r = solveSpacing(p, byGap(SpacingRule::EvenOut, 20), plumb(p, kBoard));
+    QVERIFY(bool(r));
+    QCOMPARE(r->at.size(), size_t(133));
+    const auto [least, most] = gapRange(plumb(p, kBoard), r->at);
+    NEAR(least, 20.34, 0.01);
+    NEAR(most, 20.34, 0.01);
+}
+
+void TestClearGap::evenOutAgreesWithBruteForce() {
+    int solved = 0;
+    for (unsigned seed = 0; seed < 24; ++seed) {
+        const bool curved = seed % 4 == 3;
+        const Path p = curved ? spline(randomPoints(seed, 8, 500)) : legs(seed, 2 + int(seed % 5));
+        const Occupancy occ = plumb(p, kBoard);
+        const double about = 15 + 11 * (seed % 7);
+        const auto r = solveSpacing(p, byGap(SpacingRule::EvenOut, about), occ);
+        QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+        const int n = int(r->at.size());
+        NEAR(r->at.front(), 0, 1e-9);
+        NEAR(r->at.back(), p.length(), 1e-9);
+        const auto [mine, exists] = bruteGap(occ, n);
+        const double off = std::abs(mine - about);
+        for (int other : {n - 2, n - 1, n + 1, n + 2}) {
+            if (other < 2) continue;
+            const auto [gap, there] = bruteGap(occ, other);
+            if (exists && there)
+                QVERIFY2(off <= std::abs(gap - about) + 1e-6,
+                         qPrintable(QString("seed %1: %2 places %3, but %4 give %5")
+                                        .arg(seed)
+                                        .arg(n)
+                                        .arg(mine)
+                                        .arg(other)
+                                        .arg(gap)));
+        }
+        const auto [least, most] = gapRange(occ, r->at);
+        if (!r->uneven) {
+            NEAR(most - least, 0, 1e-6);
+            ++solved;
+        }
+    }
+    QVERIFY2(solved >= 15, qPrintable(QString::number(solved)));
+}
+
+void TestClearGap::limitsAgreeWithBruteForce() {
+    for (unsigned seed = 100; seed < 115; ++seed) {
+        const Path p = legs(seed, 3);
+        const Occupancy occ = plumb(p, kBoard);
+        Spacing s = byGap(SpacingRule::EvenOut, 20);
+        (seed % 2 ? s.gapAtMost : s.gapAtLeast) = seed % 2 ? 12.0 : 35.0;
+        const auto r = solveSpacing(p, s, occ);
+        QVERIFY(bool(r));
+        const auto [least, most] = gapRange(occ, r->at);
+        QVERIFY(seed % 2 ? most <= 12 + 1e-6 : least >= 35 - 1e-6);
+        // One fewer (or more) would be nearer, and breaks the limit.
+        const auto next =
+            solveSpacing(p, byGap(SpacingRule::ShareOut, 0, long(r->at.size()) + (seed % 2 ? -1 : 1)), occ);
+        const auto [l2, m2] = gapRange(occ, next->at);
+        QVERIFY2(seed % 2 ? m2 > 12 : l2 < 35, qPrintable(QString("seed %1").arg(seed)));
+    }
+}
+
+void TestClearGap::whatCannotBeEqualIsSaidAndSpread() {
+    int uneven = 0;
+    for (unsigned seed = 0; seed < 60; ++seed) {
+        const Path p = legs(seed, 4, 300, 900, 2.5); // few places and sharp changes: often no equal gap exists
+        const Occupancy occ = plumb(p, kBoard);
+        for (long count = 4; count < 9; ++count) {
+            const auto r = solveSpacing(p, byGap(SpacingRule::ShareOut, 0, count), occ);
+            QVERIFY(bool(r));
+            QCOMPARE(long(r->at.size()), count);
+            const auto [least, most] = gapRange(occ, r->at);
+            if (most - least <= 1e-6) {
+                QVERIFY(!r->uneven);
+                continue;
+            }
+            ++uneven;
+            QVERIFY2(r->uneven,
+                     qPrintable(QString("seed %1 count %2: %3 to %4").arg(seed).arg(count).arg(least).arg(most)));
+            NEAR(r->uneven->least, least, 1e-9);
+            NEAR(r->uneven->most, most, 1e-9);
+            // Spread: no single place moved a little makes the widest difference smaller.
+            for (size_t i = 1; i + 1 < r->at.size(); ++i)
+                for (double d : {-3.0, -1.0, -0.1, 0.1, 1.0, 3.0}) {
+                    auto moved = r->at;
+                    moved[i] += d;
+                    const auto [l, m] = gapRange(occ, moved);
+                    QVERIFY2(m - l >= most - least - 1e-6,
+                             qPrintable(QString("seed %1 count %2: place %3 moved by %4 is better")
+                                            .arg(seed)
+                                            .arg(count)
+                                            .arg(i + 1)
+                                            .arg(d)));
+                }
+        }
+    }
+    QVERIFY2(uneven > 3, qPrintable(QString::number(uneven)));
+}
+
+void TestClearGap::leftOverToBothIsEven() {
+    int even = 0;
+    for (unsigned seed = 0; seed < 40; ++seed) {
+        const Path p = seed % 2 ? spline(randomPoints(seed, 7, 500)) : legs(seed, 3);
+        const Occupancy occ = plumb(p, kBoard);
+        Spacing s = byGap(SpacingRule::StepOff, 73);
+        s.leftOver = LeftOver::Both;
+        const auto r = solveSpacing(p, s, occ);
+        QVERIFY(bool(r));
+        QVERIFY(r->at.front() >= 0 && r->at.back() <= p.length() + 1e-6);
+        NEAR(r->leftOver, p.length() - r->at.back() + r->at.front(), 1e-9);
+        const double off = std::abs(r->at.front() - (p.length() - r->at.back()));
+        even += off < 1e-6;
+        if (off < 1e-6) continue;
+        // A corner is in the way: then no first station does it, whatever is tried.
+        s.leftOver = LeftOver::AtEnd;
+        const double room = r->leftOver;
+        for (int i = 0; i < 400; ++i) {
+            s.insetStart = room * i / 400;
+            const auto other = solveSpacing(p, s, occ);
+            if (other->at.size() != r->at.size()) continue;
+            QVERIFY2(
+                std::abs(other->at.front() - (p.length() - other->at.back())) > off - room / 100,
+                qPrintable(
+                    QString("seed %1: first at %2 is better than %3").arg(seed).arg(s.insetStart).arg(r->at.front())));
+        }
+    }
+    QVERIFY2(even >= 30, qPrintable(QString::number(even)));
+}
+
+void TestClearGap::steppedGapsAreExactOnEveryProfile() {
+    for (unsigned seed = 0; seed < 30; ++seed) {
+        const Path p = seed % 2 ? spline(randomPoints(seed, 9, 700)) : legs(seed, 6);
+        const Box3 box(Vec3(-20 - 10 * int(seed % 3), -5, seed % 5 ? 0 : -700), Vec3(60, 5, 900));
+        const Occupancy occ = plumb(p, box);
+        const auto r = solveSpacing(p, byGap(SpacingRule::StepOff, 40), occ);
+        QVERIFY2(bool(r), r ? "" : qPrintable(QString("seed %1: ").arg(seed) + r.problem().text.c_str()));
+        for (size_t i = 1; i < r->at.size(); ++i) {
+            const double g = gapBetween(occ, r->at[i - 1], r->at[i]);
+            QVERIFY2(g >= 40 - 1e-6, qPrintable(QString("seed %1 gap %2 of %3").arg(seed).arg(i).arg(g)));
+            if (g < 40 + 1e-6) continue;
+            // Wider only where a place a hair earlier would be too near: the occupancy jumps there.
+            QVERIFY(gapBetween(occ, r->at[i - 1], r->at[i] - 4e-6) < 40 + 1e-5);
+        }
+    }
+}
+
+void TestClearGap::tableAgreesWithTheExactOne() {
+    for (unsigned seed = 0; seed < 8; ++seed) {
+        const Path p = seed % 2 ? spline(randomPoints(seed, 9, 900)) : knot();
+        const Occupancy occ = plumb(p, Box3(Vec3(-30, -300, -100), Vec3(45, 20, 60 + 100 * seed)));
+        GapWalk walk(occ);
+        double least = 1e9, most = 0;
+        for (int i = 0; i < 2000; ++i) {
+            const double s = p.length() * (i + 0.37) / 2000;
+            const Occupied exact = occ.at(s), table = walk.start(s);
+            least = std::min(least, exact.total());
+            most = std::max(most, exact.total());
+            NEAR(table.ahead, exact.ahead, 1e-8);
+            NEAR(table.behind, exact.behind, 1e-8);
+        }
+        QVERIFY(occ.mean() > least && occ.mean() < most);
+    }
+}
+
+QTEST_GUILESS_MAIN(TestClearGap)
+#include "test_clear_gap.moc"
