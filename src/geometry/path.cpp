@@ -399,7 +399,7 @@ const Box3& Path::hull() const { return m_body->hull; }
 
 Box3 Path::bounds() const {
     Box3 box;
-    for (const auto& p : polyline(length() / 1000)) box.extend(p);
+    for (const auto& s : m_body->spans) box.extend(boundsOf(s));
     return box;
 }
 

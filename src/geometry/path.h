@@ -47,7 +47,7 @@ public:
     const std::vector<SteepStretch>& steepStretches() const;
     /// The largest |z| component of any tangent; 0 means the path is level. Radians-free sine.
     double steepest() const;
-    Box3 bounds() const;
+    Box3 bounds() const; ///< exact
     /// A box that holds the path, larger than bounds() where it is curved; known from the start.
     const Box3& hull() const;
 

@@ -41,6 +41,10 @@ Segment segmentOf(const Span&, double t0 = 0, double t1 = 1);
 /// an absolute error below tolerance::station / 100 for curves without cusps and below tolerance::station with them.
 double lengthBetween(const Span& span, double a, double b);
 
+/// The box of a span, and of a segment: exact to 1e-12 of its size, whatever its kind.
+Box3 boundsOf(const Span& span);
+Box3 boundsOf(const Segment&);
+
 /// Five-point Gauss-Legendre estimate of the same, without error control.
 double quickLength(const Span& span, double a, double b);
 

@@ -25,8 +25,8 @@ inline constexpr double corner = 1e-4;   ///< rad; a joint that turns more is a 
 inline constexpr double steep = 0.01745; ///< sine; a tangent nearer to vertical (1 degree) has no heading of its own
 } // namespace tolerance
 
-/// mm; the largest coordinate and length anywhere in a document: 1000 km, where a double still tells 1e-7 mm apart. Fields,
-/// recipes, files and what is brought in are held to it.
+/// mm; the largest coordinate and length anywhere in a document: 1000 km, where a double still tells 1e-7 mm apart.
+/// Fields, recipes, files and what is brought in are held to it.
 inline constexpr double kLargest = 1e9;
 
 /// Box with its sides along the axes; empty until the first point is added.
@@ -40,7 +40,6 @@ inline Vec3 anyNormal(const Vec3& v) {
 
 /// True when no component is NaN or infinite.
 inline bool finite(const Vec3& v) { return v.allFinite(); }
-
 
 /// True when every coordinate is a number no larger than kLargest.
 inline bool inReach(const Vec3& v) { return v.cwiseAbs().maxCoeff() <= kLargest && v.allFinite(); }

@@ -132,9 +132,14 @@ Measures measuresOf(const Body& body, const Seat& seat) {
     out.right = -box.min().y();
     out.up = box.max().z();
     out.down = -box.min().z();
-    out.volume = volumeOf(body);
-    out.area = areaOf(body);
-    out.centre = seatRotation(seat) * (centreOf(body) - seatPoint(seat, body.mesh->box));
+    Vec3 centre;
+    if (const auto solid = solidOf(body)) {
+        const SolidMeasures m = measuresOf(*solid);
+        out.volume = m.volume, out.area = m.area, centre = m.centre;
+    } else {
+        out.volume = volumeOf(body), out.area = areaOf(body), centre = centreOf(body);
+    }
+    out.centre = seatRotation(seat) * (centre - seatPoint(seat, body.mesh->box));
     if (const auto pins = pinsOf(body, seat)) out.pinDistance = ((*pins)[1] - (*pins)[0]).norm();
     out.exact = solidOf(body) != nullptr;
     out.watertight = body.report.watertight();

@@ -3,12 +3,10 @@
 #include "parts/solid_shape.h"
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepGProp.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <Eigen/Eigenvalues>
 #include <GCPnts_AbscissaPoint.hxx>
-#include <GProp_GProps.hxx>
 #include <TopExp.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
@@ -292,11 +290,10 @@ void addSpots(const Solid& solid, std::vector<Spot>& out) {
     for (int i = 1; i <= faces.Extent(); ++i) {
         const TopoDS_Face& face = TopoDS::Face(faces(i));
         const BRepAdaptor_Surface s(face);
-        GProp_GProps g;
-        BRepGProp::SurfaceProperties(face, g);
+        const SolidMeasures g = measuresOf(Solid{face});
         if (s.GetType() == GeomAbs_Plane) {
             const Vec3 n = outward(s, 0, 0, face.Orientation() == TopAbs_REVERSED).normalized();
-            out.push_back({Spot::Kind::FaceCentre, occ::vec(g.CentreOfMass().XYZ()), n, std::sqrt(g.Mass())});
+            out.push_back({Spot::Kind::FaceCentre, g.centre, n, std::sqrt(g.area)});
         } else if (s.GetType() == GeomAbs_Torus) {
             const gp_Torus t = s.Torus();
             out.push_back({Spot::Kind::ShaftAxis, occ::vec(t.Location().XYZ()),

@@ -4,6 +4,7 @@
 #include "layout/text.h"
 #include "parts/solid_shape.h"
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
@@ -11,7 +12,6 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
-#include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
@@ -21,7 +21,6 @@
 #include <BRep_Tool.hxx>
 #include <BinTools.hxx>
 #include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
 #include <GeomAPI_PointsToBSpline.hxx>
 #include <GeomConvert.hxx>
 #include <Geom_BSplineCurve.hxx>
@@ -147,9 +146,6 @@ TopoDS_Face faceOf(const Ring& outer, std::span<const Ring> holes) {
     for (const auto& h : holes) {
         TopoDS_Wire wire = wireOf(h);
         const BRepBuilderAPI_MakeFace alone(wire, true);
-        const BRepAdaptor_Curve probe(TopoDS::Edge(TopExp_Explorer(wire, TopAbs_EDGE).Current()));
-        GProp_GProps a, b;
-        (void)probe;
         const auto normal = [](const TopoDS_Face& f) {
             TopLoc_Location where;
             const Handle(Geom_Surface) s = BRep_Tool::Surface(f, where);
@@ -296,17 +292,6 @@ Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) {
 
 namespace {
 
-bool flat(const TopoDS_Shape& s) { return !TopExp_Explorer(s, TopAbs_SOLID).More(); }
-
-GProp_GProps properties(const Solid& s, bool volume) {
-    GProp_GProps out;
-    if (volume)
-        BRepGProp::VolumeProperties(s.shape, out, 1e-10);
-    else
-        BRepGProp::SurfaceProperties(s.shape, out, 1e-10);
-    return out;
-}
-
 int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
     TopTools_IndexedMapOfShape map;
     TopExp::MapShapes(s, kind, map);
@@ -315,22 +300,40 @@ int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
 
 } // namespace
 
-double volumeOf(const Solid& s) { return flat(s.shape) ? 0 : properties(s, true).Mass(); }
-double areaOf(const Solid& s) { return properties(s, false).Mass(); }
-Vec3 centreOf(const Solid& s) { return occ::vec(properties(s, !flat(s.shape)).CentreOfMass().XYZ()); }
-
 Box3 boxOf(const Solid& s, const Mat3& R, const Vec3& t) {
-    TopoDS_Shape shape = s.shape;
-    if (!R.isIdentity(0) || !t.isZero(0)) shape = BRepBuilderAPI_Transform(shape, occ::transform(R, t), false).Shape();
-    Bnd_Box b;
-    BRepBndLib::AddOptimal(shape, b, false, false);
     Box3 out;
-    if (b.IsVoid()) return out;
-    b.SetGap(0);
-    double lo[3], hi[3];
-    b.Get(lo[0], lo[1], lo[2], hi[0], hi[1], hi[2]);
-    out.extend(Vec3(lo[0], lo[1], lo[2]));
-    out.extend(Vec3(hi[0], hi[1], hi[2]));
+    const auto optimal = [&](TopoDS_Shape shape) {
+        if (!R.isIdentity(0) || !t.isZero(0))
+            shape = BRepBuilderAPI_Transform(shape, occ::transform(R, t), false).Shape();
+        Bnd_Box b;
+        BRepBndLib::AddOptimal(shape, b, false, false);
+        if (b.IsVoid()) return;
+        b.SetGap(0);
+        out.extend(occ::vec(b.CornerMin().XYZ()));
+        out.extend(occ::vec(b.CornerMax().XYZ()));
+    };
+    // What is flat or made of straight lines is farthest out at an edge, and edges are exact here: OpenCASCADE's own
+    // box is off by what it calls its precision there.
+    TopTools_IndexedMapOfShape edges;
+    TopExp::MapShapes(s.shape, TopAbs_EDGE, edges);
+    for (int i = 1; i <= edges.Extent(); ++i) {
+        const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
+        if (BRep_Tool::Degenerated(edge)) continue;
+        if (const auto segment = occ::segmentOf(edge))
+            out.extend(boundsOf(moved(*segment, R, t)));
+        else
+            optimal(edge);
+    }
+    for (TopExp_Explorer f(s.shape, TopAbs_FACE); f.More(); f.Next()) {
+        const BRepAdaptor_Surface surface(TopoDS::Face(f.Current()), false);
+        switch (surface.GetType()) {
+        case GeomAbs_Plane:
+        case GeomAbs_Cylinder:
+        case GeomAbs_Cone:
+        case GeomAbs_SurfaceOfExtrusion: break;
+        default: optimal(f.Current());
+        }
+    }
     return out;
 }
 

@@ -37,7 +37,13 @@ using LazySolidPtr = std::shared_ptr<const LazySolid>;
 /// takes a tenth of a second for some). Problem when it cannot be meshed.
 Result<Mesh> meshOf(const Solid&, const std::optional<Box3>& known = {});
 
-/// Volume, mm^3 (0 for a flat face), area, mm^2, and centre of volume (of area for a face), exact to about 1e-9.
+/// Volume, mm^3 (0 for sheets), area, mm^2, and centre of volume (of area for sheets), exact to about 1e-9 whatever the
+/// kind of its faces and edges.
+struct SolidMeasures {
+    double volume = 0, area = 0;
+    Vec3 centre = Vec3::Zero();
+};
+SolidMeasures measuresOf(const Solid&);
 double volumeOf(const Solid&);
 double areaOf(const Solid&);
 Vec3 centreOf(const Solid&);
