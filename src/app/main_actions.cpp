@@ -318,14 +318,14 @@ void MainWindow::sendOut() {
         if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
     m_store->settle();
     const auto runs = chosenRuns(m_store->evaluation(), names);
-    if (!runs) return showMessage(QString::fromStdString(runs.problem().text));
+    if (!runs) return showMessage(m_store->say(runs.problem().text));
     const QString extension = dialog.extension();
     QString path =
         ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
     if (const auto problem = vicinal::sendOut(*runs, path.toStdString()))
-        return showMessage(QString::fromStdString(problem->text));
+        return showMessage(m_store->say(problem->text));
     int places = 0;
     for (const auto& r : *runs) places += r->places->present;
     showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size()))

@@ -45,6 +45,7 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
     connect(m_store, &Store::documentChanged, this, &MainWindow::refresh);
     connect(m_store, &Store::selectionChanged, this, &MainWindow::refresh);
     connect(m_store, &Store::fileChanged, this, &MainWindow::refresh);
+    connect(m_store, &Store::refused, this, [this](const QString& why) { showMessage(why); });
     refresh();
 }
 

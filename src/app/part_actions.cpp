@@ -90,7 +90,7 @@ bool MainWindow::bringInPaths(const QString& path, bool mayBePart, bool* other) 
     *other = result == BringInDialog::kAsPart;
     if (result != QDialog::Accepted) return false;
     Document d = m_store->document();
-    for (auto& p : dialog.paths()) d = with(d, std::move(p));
+    d = with(std::move(d), dialog.paths());
     const Id id = d.paths.back()->id;
     m_store->edit(d, tr("Bring in %1").arg(QFileInfo(path).fileName()));
     m_store->selectItem(Selection::Kind::Path, id);
@@ -109,7 +109,7 @@ std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths,
         return std::nullopt;
     }
     if (!*file) {
-        showMessage(QString::fromStdString(file->problem().text));
+        showMessage(m_store->say(file->problem().text));
         return std::nullopt;
     }
     hideMessage();

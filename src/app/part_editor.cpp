@@ -145,10 +145,10 @@ void PartEditor::show(const std::shared_ptr<const PartResult>& part) {
                                   problem->field == "seatPoint" || problem->field == "pins");
     const bool shape = problem && !seat && !m_rows->has(problem->field) && problem->field != "size" &&
                        problem->field.rfind("piece ", 0) != 0;
-    m_error->setText(shape ? QString::fromStdString(problem->text) : QString());
+    m_error->setText(shape ? m_store.say(problem->text) : QString());
     m_error->setVisible(shape);
     m_factor->setValue(item.size);
-    m_factor->setProblem(problem && problem->field == "size" ? QString::fromStdString(problem->text) : QString());
+    m_factor->setProblem(problem && problem->field == "size" ? m_store.say(problem->text) : QString());
     for (int i = 0; i < 3; ++i) {
         m_wanted[size_t(i)]->setUnit(unit);
         m_wanted[size_t(i)]->setValue(part->seated ? std::optional(part->seated->sizes()[i]) : std::nullopt);

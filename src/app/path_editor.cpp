@@ -165,9 +165,9 @@ void PathEditor::refresh() {
     QString facts = factsText(*path);
     if (path->problem)
         facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " +
-                QString::fromStdString(path->problem->text).toHtmlEscaped() + "</span>";
+                m_store.say(path->problem->text).toHtmlEscaped() + "</span>";
     QStringList remarks;
-    for (const auto& r : path->remarks) remarks += QString::fromStdString(r);
+    for (const auto& r : path->remarks) remarks += m_store.say(r);
     m_remarks->setText(remarks.join("\n"));
     m_remarks->setVisible(!remarks.isEmpty());
     m_recipe->refresh();
@@ -254,9 +254,8 @@ void PathEditor::showTools(const PointsRecipe& r) {
     m_fillet->setUnit(m_store.document().unit);
     m_fillet->setValue(q.fillet);
     const auto path = m_store.currentPath();
-    m_fillet->setProblem(path && path->problem && path->problem->field == "radius"
-                             ? QString::fromStdString(path->problem->text)
-                             : QString());
+    m_fillet->setProblem(path && path->problem && path->problem->field == "radius" ? m_store.say(path->problem->text)
+                                                                                   : QString());
     m_soft->setUnit(m_store.document().unit);
     m_soft->setValue(m_store.softReach());
 }
@@ -307,11 +306,12 @@ void PathEditor::cellTyped(int row, int column) {
     const auto* p = path ? editablePoints(*path->item) : nullptr;
     if (!p || row >= int(p->points.size())) return;
     const auto v = parseLength(m_table->item(row, column)->text().trimmed().toStdString(), m_store.document().unit);
-    if (!v || std::abs(*v) > 1e9) {
+    if (!v || !inReach(*v)) {
         m_error->setText(tr("Point %1, %2: %3")
                              .arg(row + 1)
                              .arg(QString("xyz")[column])
-                             .arg(v ? tr("beyond 1000 km.") : QString::fromStdString(v.problem().text)));
+                             .arg(v ? m_store.say("beyond " + Words::length(kLargest, Words::Style::Bound) + ".")
+                                    : m_store.say(v.problem().text)));
         m_error->show();
         m_filling = true; // the last good value stays
         m_table->item(row, column)

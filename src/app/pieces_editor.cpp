@@ -149,7 +149,7 @@ void PiecesEditor::refreshPiece() {
     m_place->show(of, p ? placeOf(*p) : std::vector<ShownValue>{}, mine ? problem : std::nullopt);
     m_values->show(of, p ? valuesOfShape(p->shape) : std::vector<ShownValue>{}, mine ? problem : std::nullopt);
     if (p && (other || (mine && !m_place->has(problem->field) && !m_values->has(problem->field)))) {
-        m_error->setText(QString::fromStdString(problem->text));
+        m_error->setText(m_store.say(problem->text));
         m_error->show();
     }
     const auto* use = p ? std::get_if<PartUse>(&p->shape) : nullptr;

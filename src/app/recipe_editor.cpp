@@ -102,7 +102,7 @@ void RecipeEditor::addSource() {
                           if (at < 0) choice->insertItem(at = 0, tr("(deleted)"), source);
                           choice->setCurrentIndex(at);
                           const bool wrong = p.problem && p.problem->field == "source";
-                          error->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
+                          error->setText(wrong ? m_store.say(p.problem->text) : QString());
                           error->setVisible(wrong);
                       }});
 }
@@ -324,7 +324,7 @@ void RecipeEditor::addWheels() {
                  m_wheels->clearSelection();
              remove->setEnabled(n > 2 && at >= 0);
              const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
-             m_wheelError->setText(wrong ? QString::fromStdString(p.problem->text) : QString());
+             m_wheelError->setText(wrong ? m_store.say(p.problem->text) : QString());
              m_wheelError->setVisible(wrong);
          }});
 }

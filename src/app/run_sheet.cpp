@@ -416,10 +416,10 @@ void RunSheet::refreshSpacing(const RunResult& run) {
     for (const auto& name : kSpacingFields) {
         const bool mine =
             run.problem && run.problem->field == name.toStdString() && !field(name)->parentWidget()->isHidden();
-        field(name)->setProblem(mine ? QString::fromStdString(run.problem->text) : QString());
+        field(name)->setProblem(mine ? m_store.say(run.problem->text) : QString());
         placed = placed || mine;
     }
-    m_spacingError->setText(run.problem && !placed ? QString::fromStdString(run.problem->text) : QString());
+    m_spacingError->setText(run.problem && !placed ? m_store.say(run.problem->text) : QString());
     m_spacingError->setVisible(run.problem && !placed);
     const QString rules[] = {tr("stepped off"), tr("shared out"), tr("evened out")};
     QString line = rules[int(s.rule)];

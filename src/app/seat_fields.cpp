@@ -203,7 +203,7 @@ void SeatFields::show(const std::shared_ptr<const PartResult>& part) {
         problem && (problem->field == "crown" || problem->field == "nose" || problem->field == "seatPoint" ||
                     problem->field == "pins" || problem->field == "part");
     m_error->setVisible(wrong);
-    if (wrong) m_error->setText(QString::fromStdString(problem->text));
+    if (wrong) m_error->setText(m_store.say(problem->text));
 }
 
 } // namespace vicinal

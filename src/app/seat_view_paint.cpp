@@ -144,7 +144,7 @@ void SeatView::paintOver(QPainter& p) {
         p.setFont(theme::font(13));
         if (wrong && wrong->problem)
             p.drawText(rect().adjusted(40, m_bar->height(), -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                       QString("\u2715  ") + QString::fromStdString(wrong->problem->text));
+                       QString("\u2715  ") + m_store.say(wrong->problem->text));
         return;
     }
     const QRectF room(0, m_bar->height(), width(), height() - m_bar->height());
@@ -210,7 +210,7 @@ void SeatView::paintOver(QPainter& p) {
         theme::line(), theme::muted());
     const auto now = m_store.currentPart();
     QString message = m_message;
-    if (now && now->problem) message = QString::fromStdString(now->problem->text);
+    if (now && now->problem) message = m_store.say(now->problem->text);
     if (!message.isEmpty()) pill({12, m_bar->height() + 8.0}, message, theme::brick(), theme::brick());
 }
 

@@ -1,5 +1,6 @@
 #include "app/store.h"
 #include "exchange/bring_in.h"
+#include "model/defects.h"
 #include "model/document_file.h"
 #include <QElapsedTimer>
 #include <QFileInfo>
@@ -63,7 +64,17 @@ void Store::settle() {
     evaluated(evaluate(m_history.now(), m_evaluation), 100);
 }
 
+QString Store::say(const Words& words) const {
+    const Unit unit = document().unit;
+    return QString::fromStdString(words.in(millimetresPer(unit), nameOf(unit)));
+}
+
 void Store::edit(Document document, const QString& name, const QString& merge) {
+    if (const auto wrong = defectOf(document, &m_history.now())) {
+        emit refused(say(wrong->text));
+        emit documentChanged(); // fields go back to what is there
+        return;
+    }
     m_history.push(std::move(document), name.toStdString(), merge.toStdString());
     refresh();
 }

@@ -59,6 +59,9 @@ public:
     double softReach() const { return m_softReach; }
     void setSoftReach(double);
 
+    /// A message of the core, its lengths in the document's unit.
+    QString say(const Words&) const;
+
     QString filePath() const { return m_file; }
     QString title() const;
     bool saved() const { return m_history.saved(); }
@@ -96,6 +99,8 @@ public:
     void setLeftOut(bool out);
 
 signals:
+    /// An edit was not taken: the document stays as it was.
+    void refused(const QString& why);
     void documentChanged();
     void selectionChanged();
     void fileChanged();

@@ -33,8 +33,8 @@ void ValueRows::show(const QString& of, const std::vector<ShownValue>& values, c
     }
     setVisible(!values.empty());
     for (size_t i = 0; i < values.size(); ++i)
-        m_rows[i].second(values[i], problem && problem->field == values[i].key ? QString::fromStdString(problem->text)
-                                                                               : QString());
+        m_rows[i].second(values[i],
+                         problem && problem->field == values[i].key ? m_store.say(problem->text) : QString());
 }
 
 bool ValueRows::has(const std::string& key) const {

@@ -75,7 +75,7 @@ Result<Vec3> Viewport::typedPoint() const {
 
 void Viewport::setPoint(const Vec3& p, const std::optional<Vec3>& handle) {
     m_pen.normal = drawNormal();
-    if (const auto problem = m_pen.add(p, handle)) emit failed(QString::fromStdString(problem->text));
+    if (const auto problem = m_pen.add(p, handle)) emit failed(m_store.say(problem->text));
     emit drawingChanged();
     moved(true);
 }
@@ -169,7 +169,7 @@ bool Viewport::drawKey(QKeyEvent* e) {
             m_drawTyped.clear();
             setPoint(*p);
         } else
-            emit failed(QString::fromStdString(p.problem().text));
+            emit failed(m_store.say(p.problem().text));
         moved(true);
         return true;
     default: break;

@@ -253,13 +253,12 @@ void Viewport::paintOverlay(QPainter& p) const {
                       "say how it is spaced."));
     }
     if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
-        const QString text = QString("\u2715  ") + QString::fromStdString(run->problem->text);
+        const QString text = QString("\u2715  ") + m_store.say(run->problem->text);
         pill(p, {12, 42}, text, theme::brick(), theme::brick());
         if (run->places)
             pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
     } else if (current && current->problem && !m_drawing) {
-        pill(p, {12, 42}, QString("\u2715  ") + QString::fromStdString(current->problem->text), theme::brick(),
-             theme::brick());
+        pill(p, {12, 42}, QString("\u2715  ") + m_store.say(current->problem->text), theme::brick(), theme::brick());
     }
     if (m_action == Action::Handle && m_dragged) {
         QString text;

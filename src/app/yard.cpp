@@ -192,7 +192,7 @@ void Yard::refresh() {
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
         rows.push_back({RunRow, run->item->id, run->item->name.c_str(), sub,
                         QString::number(run->places ? run->places->present : 0), run->verdict.mark, run->item->colour,
-                        QString::fromStdString(run->verdict.text)});
+                        m_store.say(run->verdict.text)});
     }
     rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click + to draw a path")});
     for (const auto& p : d.paths) {
@@ -206,7 +206,7 @@ void Yard::refresh() {
                         result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
                         result->problem ? Mark::Wrong : Mark::Good,
                         0,
-                        result->problem ? QString::fromStdString(result->problem->text) : QString()});
+                        result->problem ? m_store.say(result->problem->text) : QString()});
     }
     rows.push_back({Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click + for a new part")});
     for (const auto& p : d.parts) {
@@ -223,7 +223,7 @@ void Yard::refresh() {
                         QString("\u00d7%1").arg(used),
                         result->problem ? Mark::Wrong : Mark::Good,
                         0,
-                        result->problem ? QString::fromStdString(result->problem->text) : QString()});
+                        result->problem ? m_store.say(result->problem->text) : QString()});
     }
     while (count() > int(rows.size())) delete takeItem(count() - 1);
     while (count() < int(rows.size())) addItem(new QListWidgetItem);

@@ -1,6 +1,6 @@
 #include "checks/verdict.h"
-#include "layout/text.h"
 #include <algorithm>
+#include <cmath>
 
 namespace vicinal {
 namespace {
@@ -24,7 +24,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     const auto at = [](const Gap& g) {
         return " between places " + std::to_string(g.from + 1) + " and " + std::to_string(g.to + 1);
     };
-    const auto mm = [](double v) { return text::number(v, 2) + " mm"; };
+    const auto mm = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
     if (least.clear() < -tolerance::length)
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + at(least) + ".", least.to};
     if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)

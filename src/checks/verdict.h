@@ -8,8 +8,8 @@ enum class Mark { Good, Doubtful, Wrong };
 /// What the checks say of a run.
 struct Verdict {
     Mark mark = Mark::Good;
-    std::string text; ///< one sentence, with the worst place
-    int place = -1;   ///< index of the worst place, from 0; -1 when none stands out
+    Words text;     ///< one sentence, with the worst place
+    int place = -1; ///< index of the worst place, from 0; -1 when none stands out
 };
 
 /// Clear gaps along the path against the run's limits; overlapping parts are always wrong.

@@ -1,7 +1,12 @@
 #include "cli/commands.h"
+#include "exchange/foreign.h"
+#include "layout/text.h"
+#include "model/files.h"
 #include <CLI/CLI.hpp>
 
-int main(int argc, char** argv) {
+namespace {
+
+int run(int argc, char** argv) {
     using namespace vicinal;
     CLI::App app{"Vicinal without a window: the places, fits and files of a document."};
     app.require_subcommand(1);
@@ -63,4 +68,24 @@ int main(int argc, char** argv) {
         return 2;
     }
     return code;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    using namespace vicinal;
+    keepGoingOnFileSignals();
+    if (argc == 7 &&
+        std::string(argv[1]) == "read-foreign") // this very program as reading child, see exchange/foreign.h
+        return readForeignHere(argv[2], argv[3], argv[4], argv[5], std::strtod(argv[6], nullptr));
+    try {
+        return run(argc, argv);
+    } catch (const std::bad_alloc&) {
+        std::fputs("vicinal-cli: There is not enough memory for this.\n", stderr);
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "vicinal-cli: %s\n", text::quoted(e.what()).c_str());
+    } catch (...) {
+        std::fputs("vicinal-cli: This cannot be done: a library gave up without a reason.\n", stderr);
+    }
+    return 2;
 }

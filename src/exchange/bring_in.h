@@ -8,6 +8,8 @@
 
 namespace vicinal {
 
+// DXF, STEP and meshes are read in a child process with limits on memory and time (foreign.h); Stop ends it at once.
+
 /// Curves of a file, in the file's own units.
 struct CurveFile {
     std::vector<Strand> strands;
@@ -34,7 +36,7 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
 
 /// Wires and edges of a STEP file: free ones, or else the edges of its faces. In mm as the file says. The reader is a
 /// plugin beside the program, loaded when first needed. Problem: not there, unreadable, or no edge in it.
-Result<CurveFile> readStepCurves(const std::filesystem::path&);
+Result<CurveFile> readStepCurves(const std::filesystem::path&, const Stop* = nullptr);
 
 /// Any of these by the file's extension (.dxf .svg .obj .step .stp).
 Result<CurveFile> readCurves(const std::filesystem::path&, const Stop* = nullptr);
@@ -64,6 +66,8 @@ using Progress = std::atomic<double>;
 /// Solids (and closed or open shells where there are no solids) of a STEP file with their names, each as often as the
 /// assembly places it. Problem: unreadable, cut off, of another kind, no body in it (field "body"), or cancelled.
 Result<StepFile> readStepBodies(const std::filesystem::path&, const Stop* = nullptr, Progress* = nullptr);
+/// The same from the bytes of a file.
+Result<StepFile> readStepBytes(const std::string& bytes, const std::string& name, const Stop* = nullptr);
 
 /// Mesh from the bytes of an OBJ, STL (text or binary), PLY, GLB or glTF (with its buffers inside), scaled to mm:
 /// joined, turned, reported. The y-up axes of glTF become z-up. Vertices pass through single precision (the reader's):
@@ -80,8 +84,8 @@ double lostDigits(const Mesh&);
 /// not tell.
 std::string kindByContent(const std::string& bytes);
 
-/// The body of something that is stored in a document (a BodyReader).
-Result<BodyPtr> readBody(const Brought&);
+/// The body of something that is stored in a document (a BodyReader): the ready one, or read from the file again.
+Result<BodyPtr> readBody(const Brought&, const std::optional<std::string>& ready);
 
 /// A file that holds a part, read but not yet scaled: what to ask the user is known from here.
 struct PartFile {

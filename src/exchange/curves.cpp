@@ -125,7 +125,7 @@ Result<CurveFile> readCurves(const std::filesystem::path& path, const Stop* stop
     for (char& c : extension) c = char(std::tolower(static_cast<unsigned char>(c)));
     if (extension == ".dxf") return readDxf(path, stop);
     if (extension == ".svg") return readSvg(path, stop);
-    if (extension == ".step" || extension == ".stp") return readStepCurves(path);
+    if (extension == ".step" || extension == ".stp") return readStepCurves(path, stop);
     if (extension == ".obj") {
         const auto text = readFile(path);
         if (!text) return text.problem();

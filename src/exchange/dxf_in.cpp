@@ -1,5 +1,9 @@
-#include "exchange/bring_in.h"
+#include "exchange/readers.h"
+#include "geometry/spline.h"
+#include "layout/text.h"
 #include "model/document_file.h"
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <dxflib/dl_creationadapter.h>
 #include <dxflib/dl_dxf.h>
@@ -32,7 +36,17 @@ double unitOfHeader(int insunits) {
     case 8: return 25.4e-6;
     case 9: return 0.0254;
     case 10: return 914.4;
-    case 14: return 100;
+    case 11: return 1e-7; // angstrom, nanometre, micron
+    case 12: return 1e-6;
+    case 13: return 1e-3;
+    case 14: return 100; // decimetre, decametre, hectometre, gigametre
+    case 15: return 1e4;
+    case 16: return 1e5;
+    case 17: return 1e12;
+    case 18: return 1.495978707e14; // astronomical unit, light year, parsec
+    case 19: return 9.4607304725808e18;
+    case 20: return 3.0856775814913673e19;
+    case 21: return 1.2e6 / 3937; // foot of the US survey
     default: return 0;
     }
 }
@@ -51,6 +65,7 @@ public:
     void addBlock(const DL_BlockData& b) override {
         finishEntity();
         // The two spaces are blocks too; what is in them is drawn, what is in others waits for an insert.
+        m_paperBlock = b.name.starts_with("*Paper_Space") || b.name.starts_with("*PAPER_SPACE");
         const bool space = b.name.starts_with("*Model_Space") || b.name.starts_with("*MODEL_SPACE") ||
                            b.name.starts_with("*Paper_Space") || b.name.starts_with("*PAPER_SPACE");
         m_block = space ? nullptr : &m_blocks[b.name];
@@ -59,23 +74,54 @@ public:
     void endBlock() override {
         finishEntity();
         m_block = nullptr;
+        m_paperBlock = false;
+    }
+    /// Every pair of the file, before the library makes sense of it: what it keeps to itself.
+    void processCodeValuePair(unsigned int code, const std::string& value) override {
+        if (code == 0) {
+            m_last = std::move(m_now);
+            m_now = {};
+            m_now.name = value;
+            return;
+        }
+        const auto number = [&] { return std::strtod(value.c_str(), nullptr); };
+        switch (code) {
+        case 30: m_now.z = number(); break;
+        case 67: m_now.paper = number() == 1; break;
+        case 70: m_now.flags = int(std::clamp(number(), 0.0, 65535.0)); break;
+        case 12: m_now.tangents[0] = Vec3(number(), 0, 0); break;
+        case 22:
+            if (m_now.tangents[0]) m_now.tangents[0]->y() = number();
+            break;
+        case 32:
+            if (m_now.tangents[0]) m_now.tangents[0]->z() = number();
+            break;
+        case 13: m_now.tangents[1] = Vec3(number(), 0, 0); break;
+        case 23:
+            if (m_now.tangents[1]) m_now.tangents[1]->y() = number();
+            break;
+        case 33:
+            if (m_now.tangents[1]) m_now.tangents[1]->z() = number();
+            break;
+        default: break;
+        }
     }
 
     void addLine(const DL_LineData& d) override { add({Line{{d.x1, d.y1, d.z1}, {d.x2, d.y2, d.z2}}}, false); }
     void addArc(const DL_ArcData& d) override {
-        double sweep = (d.angle2 - d.angle1) * kDegree;
-        while (sweep <= 1e-12) sweep += 2 * kPi;
-        add({arc({d.cx, d.cy, d.cz}, d.radius, d.angle1 * kDegree, sweep)}, false);
+        const double from = std::fmod(d.angle1, 360) * kDegree;
+        add({arc({d.cx, d.cy, d.cz}, d.radius, from, turnFrom((d.angle2 - d.angle1) * kDegree))}, false);
     }
     void addCircle(const DL_CircleData& d) override { add({arc({d.cx, d.cy, d.cz}, d.radius, 0, 2 * kPi)}, true); }
     void addEllipse(const DL_EllipseData& d) override {
         const Vec3 major(d.mx, d.my, d.mz);
         const Vec3 z = extrusionDirection();
         const Vec3 minor = z.normalized().cross(major) * d.ratio;
-        double t0 = d.angle1, t1 = d.angle2;
-        while (t1 <= t0 + 1e-12) t1 += 2 * kPi;
-        const bool full = t1 - t0 > 2 * kPi - 1e-9;
-        if (full) t1 = t0 + 2 * kPi;
+        double sweep = turnFrom(d.angle2 - d.angle1);
+        const double t0 = std::fmod(d.angle1, 2 * kPi);
+        const bool full = sweep > 2 * kPi - 1e-9;
+        if (full) sweep = 2 * kPi;
+        const double t1 = t0 + sweep;
         if (!(major.norm() > 0) || !(minor.norm() > 0)) return pass("ellipses without size");
         add({ellipseArc(Vec3(d.cx, d.cy, d.cz), major, minor, t0, t1)}, full);
     }
@@ -84,7 +130,9 @@ public:
         m_kind = (d.flags & (16 | 64)) ? Pending::Mesh : Pending::Polyline;
         if (m_kind == Pending::Mesh) pass("meshes");
         m_flags = d.flags;
-        m_elevation = d.elevation;
+        // The library drops where an old polyline lies (its own z); it is in the file's words.
+        m_elevation = m_last.name == "POLYLINE" ? m_last.z : d.elevation;
+        m_paper = m_last.paper;
         m_layer = attributes.getLayer();
         m_axes = planeAxes(extrusionDirection());
         m_points.clear();
@@ -92,6 +140,7 @@ public:
     }
     void addVertex(const DL_VertexData& d) override {
         if (m_kind != Pending::Polyline) return;
+        if (m_last.name == "VERTEX" && m_last.flags & 16) return; // the frame of a curve that is given by its points
         const bool inSpace = m_flags & 8;
         const Vec3 p(d.x, d.y, !inSpace && d.z == 0 ? m_elevation : d.z);
         m_points.push_back(inSpace ? p : Vec3(m_axes * p));
@@ -102,6 +151,8 @@ public:
         m_kind = Pending::Spline;
         m_layer = attributes.getLayer();
         m_flags = d.flags;
+        m_paper = m_last.paper;
+        m_tangents = m_last.tangents;
         m_nurbs = {};
         m_nurbs.degree = int(d.degree);
         m_fit.clear();
@@ -114,6 +165,7 @@ public:
     void addFitPoint(const DL_FitPointData& d) override { m_fit.push_back({d.x, d.y, d.z}); }
     void addInsert(const DL_InsertData& d) override {
         finishEntity();
+        if (m_last.paper) return (void)++passedOver["inserts in paper space"];
         (m_block ? m_block->inserts : m_inserts)
             .push_back({d.name,
                         attributes.getLayer(),
@@ -128,7 +180,9 @@ public:
     }
     /// Puts the inserted blocks among the strands; called when all is read.
     void openInserts() {
-        for (const auto& i : m_inserts) open(i, Mat3::Identity(), Vec3::Zero(), 0);
+        for (const auto& i : m_inserts) open(i, i.layer, Mat3::Identity(), Vec3::Zero(), 0);
+        if (m_copies > kMostCopies)
+            ++passedOver["whole drawing's inserts beyond " + std::to_string(kMostCopies) + " copies"];
     }
     void addPoint(const DL_PointData&) override { pass("points"); }
     void addText(const DL_TextData&) override { pass("texts"); }
@@ -149,6 +203,23 @@ public:
     struct Stopped {};
 
 private:
+    /// An entity as its pairs say it.
+    struct Raw {
+        std::string name;
+        double z = 0;
+        bool paper = false;
+        int flags = 0;
+        std::array<std::optional<Vec3>, 2> tangents;
+    };
+    static constexpr long kMostCopies = 1'000'000;
+
+    /// A turn in (0, 2 pi], by remainder: a file may say 1e17 degrees.
+    static double turnFrom(double angle) {
+        double sweep = std::fmod(angle, 2 * kPi);
+        if (sweep <= 1e-12) sweep += 2 * kPi;
+        return sweep;
+    }
+
     enum class Pending { None, Polyline, Mesh, Spline };
     struct Insert {
         std::string name, layer;
@@ -164,7 +235,8 @@ private:
         std::vector<Insert> inserts;
     };
 
-    void open(const Insert& i, const Mat3& outer, const Vec3& shift, int depth) {
+    /// `layer`: what its content on layer 0 takes, from outside where the insert is on layer 0 itself.
+    void open(const Insert& i, const std::string& layer, const Mat3& outer, const Vec3& shift, int depth) {
         const auto it = m_blocks.find(i.name);
         if (it == m_blocks.end()) return pass("inserts of a block that is not there");
         if (depth > 16) return pass("inserts nested more than 16 deep");
@@ -173,13 +245,15 @@ private:
         const Mat3 own = i.axes * turn * Mat3(i.scale.asDiagonal());
         for (int c = 0; c < i.columns; ++c)
             for (int r = 0; r < i.rows; ++r) {
+                if (stop && *stop) throw Stopped{};
+                if (++m_copies > kMostCopies) return; // inserts that multiply: said once at the end
                 const Vec3 at =
                     i.axes * (i.at + turn * Vec3(c * i.columnStep, r * i.rowStep, 0)) - own * it->second.base;
                 const Mat3 A = outer * own;
                 const Vec3 t = outer * at + shift;
                 for (const Strand& s : it->second.strands) {
                     Strand moved = s;
-                    if (moved.layer == "0") moved.layer = i.layer; // as the format says: layer 0 takes the insert's
+                    if (moved.layer == "0") moved.layer = layer; // as the format says: layer 0 takes the insert's
                     for (auto& x : moved.segments) x = mapped(x, A, t);
                     bool sound = file.strands.size() < 2'000'000;
                     for (const auto& x : moved.segments) sound = sound && defectOf(x).empty();
@@ -188,7 +262,8 @@ private:
                     else
                         ++passedOver["inserted curves that are not sound"];
                 }
-                for (const Insert& inner : it->second.inserts) open(inner, A, t, depth + 1);
+                for (const Insert& inner : it->second.inserts)
+                    open(inner, inner.layer == "0" ? layer : inner.layer, A, t, depth + 1);
             }
     }
 
@@ -207,10 +282,12 @@ private:
     }
     void add(std::vector<Segment> segments, bool closed) {
         finishEntity();
+        m_paper = m_last.paper;
         store(std::move(segments), closed, attributes.getLayer());
     }
     void store(std::vector<Segment> segments, bool closed, const std::string& layer) {
         if (stop && *stop) throw Stopped{};
+        if (m_paper || m_paperBlock) return (void)++passedOver["curves in paper space"];
         for (const auto& s : segments)
             if (const auto why = defectOf(s); !why.empty()) return pass("curves that are not sound (" + why + ")");
         if (!segments.empty())
@@ -247,6 +324,9 @@ private:
     }
     void finishSpline() {
         if (m_nurbs.points.empty() && m_fit.size() >= 2) { // only fit points: the file leaves the curve to the reader
+            const bool open = !(m_flags & 1);
+            if (open && (m_tangents[0] || m_tangents[1]))
+                return store(throughPointsClamped(m_fit, m_tangents[0], m_tangents[1]), false, m_layer);
             std::unique_ptr<bool[]> smooth(new bool[m_fit.size()]);
             std::fill_n(smooth.get(), m_fit.size(), true);
             const bool closed = m_flags & 1;
@@ -266,6 +346,10 @@ private:
     std::vector<Insert> m_inserts;
     Pending m_kind = Pending::None;
     int m_flags = 0;
+    Raw m_now, m_last; ///< the entity whose pairs come in, and the one before it, which the library hands over
+    bool m_paper = false, m_paperBlock = false;
+    std::array<std::optional<Vec3>, 2> m_tangents;
+    long m_copies = 0;
     double m_elevation = 0;
     std::string m_layer;
     Mat3 m_axes = Mat3::Identity();
@@ -274,18 +358,42 @@ private:
     Nurbs m_nurbs;
 };
 
+/// Counts that a file states and cannot hold would make the library take that much memory.
+std::optional<Problem> statedTooMuch(const std::string& bytes, const std::string& name) {
+    std::istringstream in(bytes);
+    std::string code, value, entity;
+    for (long line = 2; std::getline(in, code) && std::getline(in, value); line += 2) {
+        const int group = std::atoi(code.c_str());
+        if (group == 0) {
+            entity = value;
+            while (!entity.empty() && std::isspace(static_cast<unsigned char>(entity.back()))) entity.pop_back();
+            continue;
+        }
+        const bool counts = (entity == "SPLINE" && group >= 72 && group <= 74) ||
+                            (entity == "LWPOLYLINE" && group == 90) || (entity == "LEADER" && group == 76) ||
+                            (entity == "HATCH" && (group == 91 || group == 93));
+        if (!counts) continue;
+        const double n = std::strtod(value.c_str(), nullptr);
+        if (!(n >= 0 && n <= double(bytes.size()) / 4))
+            return Problem{name + ", line " + std::to_string(line) + ": a " + entity + " of " + text::quoted(value) +
+                               " values does not fit into a file of this size. It is damaged; get it again.",
+                           "file"};
+    }
+    return std::nullopt;
+}
+
 } // namespace
 
 Problem cancelled() { return {"Bringing in was cancelled.", "file"}; }
 
-Result<CurveFile> readDxf(const std::filesystem::path& path, const Stop* stop) {
+Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::string& name, const Stop* stop) {
     auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
-    const std::string name = path.filename().string();
     const bool entities = bytes->find("ENTITIES") != std::string::npos;
     if (!entities || bytes->find("SECTION") == std::string::npos)
         return Problem{name + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.", "file"};
     const size_t last = bytes->find_last_not_of(" \r\n\t");
+    if (auto p = statedTooMuch(*bytes, name)) return *p;
     const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
     Collector collector;
     DL_Dxf dxf;
@@ -296,8 +404,12 @@ Result<CurveFile> readDxf(const std::filesystem::path& path, const Stop* stop) {
     } catch (const Collector::Stopped&) {
         return cancelled();
     }
-    collector.finishEntity();
-    collector.openInserts();
+    try {
+        collector.finishEntity();
+        collector.openInserts();
+    } catch (const Collector::Stopped&) {
+        return cancelled();
+    }
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
     for (const auto& [what, n] : collector.passedOver)
         collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");

@@ -228,8 +228,20 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         }
     }
     dw->sectionEnd();
-    dxf.writeObjects(*dw);
-    dxf.writeObjectsEnd(*dw);
+    // The library's own objects name no owners, which readers repair in silence: the root and its one entry are enough.
+    dw->section("OBJECTS");
+    const auto dictionary = [&](const char* handle, const char* owner) {
+        dw->dxfString(0, "DICTIONARY");
+        dw->dxfString(5, handle);
+        dw->dxfString(330, owner);
+        dw->dxfString(100, "AcDbDictionary");
+        dw->dxfInt(281, 1);
+    };
+    dictionary("C", "0");
+    dw->dxfString(3, "ACAD_GROUP");
+    dw->dxfString(350, "D");
+    dictionary("D", "C");
+    dw->sectionEnd();
     dw->dxfEOF();
     dw->close();
     return std::nullopt;

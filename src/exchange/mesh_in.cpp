@@ -1,4 +1,4 @@
-#include "exchange/bring_in.h"
+#include "exchange/readers.h"
 #include "layout/text.h"
 #include <assimp/Importer.hpp>
 #include <assimp/ProgressHandler.hpp>
@@ -113,8 +113,8 @@ std::string kindByContent(const std::string& bytes) {
     return {};
 }
 
-Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std::string& extension, double unit,
-                                             MeshReport* report, const Stop* stop, Progress* progress) {
+Result<std::shared_ptr<const Mesh>> here::readMesh(const std::string& bytes, const std::string& extension, double unit,
+                                                   MeshReport* report, const Stop* stop, Progress* progress) {
     if (!(unit > 0) || !std::isfinite(unit)) return Problem{"The unit of the file is not known. Choose one.", "unit"};
     if (extension != "obj" && extension != "stl" && extension != "ply" && extension != "glb" && extension != "gltf")
         return Problem{"Meshes are read from .obj, .stl, .ply, .glb and .gltf, not from ." + extension + ".", "file"};
@@ -129,7 +129,7 @@ Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std
         const std::string why = importer.GetErrorString();
         return Problem{why.find("No meshes") != std::string::npos || why.empty()
                            ? "The mesh has no triangles. Bring in a file with faces, not only points or lines."
-                           : "The mesh cannot be read: " + why + ".",
+                           : "The mesh cannot be read: " + text::quoted(why) + ".",
                        "file"};
     }
     Mat3 axes = Mat3::Identity();

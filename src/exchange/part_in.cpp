@@ -1,10 +1,9 @@
-#include "exchange/bring_in.h"
+#include "exchange/foreign.h"
 #include "geometry/path.h"
+#include "geometry/say.h"
 #include "layout/text.h"
 #include "model/document_file.h"
-#include <fstream>
 #include <nlohmann/json.hpp>
-#include <unistd.h>
 
 namespace vicinal {
 namespace {
@@ -39,7 +38,7 @@ Result<std::string> selfContained(const std::string& text, const std::filesystem
                 if (!b.contains("uri") || !b["uri"].is_string()) continue;
                 const auto uri = b["uri"].get<std::string>();
                 if (uri.starts_with("data:")) continue;
-                const auto bytes = readFile(folder / uri);
+                const auto bytes = readBelow(folder, uri);
                 if (!bytes) return Problem{"its buffer " + uri + " is missing beside it.", "file"};
                 b["uri"] = "data:application/octet-stream;base64," + base64(*bytes);
             }
@@ -69,7 +68,7 @@ SolidPtr chosenOf(const std::vector<StepBody>& bodies, const std::vector<int>& c
 
 } // namespace
 
-Result<BodyPtr> readBody(const Brought& b) {
+Result<BodyPtr> readBody(const Brought& b, const std::optional<std::string>& ready) {
     if (!b.bytes) return Problem{"The bytes of " + b.source + " are missing.", "file"};
     if (!isStep(b.extension)) {
         MeshReport report;
@@ -77,14 +76,10 @@ Result<BodyPtr> readBody(const Brought& b) {
         if (!mesh) return mesh.problem();
         return bodyOf(*mesh, report);
     }
-    // OpenCASCADE reads files only.
-    std::string name = (std::filesystem::temp_directory_path() / "vicinal-XXXXXX.step").string();
-    const int handle = mkstemps(name.data(), 5);
-    if (handle < 0) return Problem{"Cannot write a temporary file for the solid.", "file"};
-    close(handle);
-    std::ofstream(name, std::ios::binary).write(b.bytes->data(), std::streamsize(b.bytes->size()));
-    const auto file = readStepBodies(name);
-    unlink(name.c_str());
+    if (ready)
+        if (auto solid = readStoredSolid(*ready))
+            if (auto body = bodyOf(*solid)) return body;
+    const auto file = readStepBytes(*b.bytes, b.source);
     if (!file) return file.problem();
     auto solid = chosenOf(file->bodies, b.chosen);
     if (!solid) return Problem{"The chosen body is not in " + b.source + ".", "file"};
@@ -179,8 +174,8 @@ Result<PartShape> shapeOf(const PartFile& file, double unit, std::vector<int> ch
         }
         if (box.isEmpty()) return Problem{"The outlines have no size.", "outline"};
         if (box.sizes().z() > 1e-6 * box.sizes().maxCoeff())
-            return Problem{"The outlines do not lie flat: their heights differ by " + text::number(box.sizes().z(), 6) +
-                               " mm. Project them onto a plane first.",
+            return Problem{"The outlines do not lie flat: their heights differ by " + say::mm(box.sizes().z()) +
+                               ". Project them onto a plane first.",
                            "outline"};
         for (auto& r : rings)
             for (auto& g : r) g = moved(g, Mat3::Identity(), -box.center());

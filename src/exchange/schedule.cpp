@@ -33,7 +33,9 @@ template<class Use> void eachRow(const Runs& runs, Use&& use) {
     }
 }
 
-std::string quoted(const std::string& s) {
+/// A cell. A name that a table program would take for a formula is led by an apostrophe, which it takes for text.
+std::string quoted(std::string s) {
+    if (!s.empty() && std::string("=+-@\t\r").find(s[0]) != std::string::npos) s.insert(0, "'");
     if (s.find_first_of(",\"\n\r") == std::string::npos) return s;
     std::string out = "\"";
     for (char c : s) out += c == '"' ? std::string("\"\"") : std::string(1, c);

@@ -23,6 +23,17 @@ Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::str
     return out;
 }
 
+Result<SoundRuns> soundRuns(const Evaluation& e) {
+    if (e.runs.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
+    SoundRuns out;
+    for (const auto& r : e.runs)
+        if (r->problem)
+            out.problems.push_back({"Run \"" + r->item->name + "\" is left out: " + r->problem->text, "run"});
+        else
+            out.runs.push_back(r);
+    return out;
+}
+
 std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path) {
     std::string kind = path.extension().string();
     for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));

@@ -11,6 +11,14 @@ inline constexpr const char* kScheduleColumns = "run,place,part,station,x,y,z,he
 Result<std::vector<std::shared_ptr<const RunResult>>> chosenRuns(const Evaluation&,
                                                                  const std::vector<std::string>& names = {});
 
+/// Those of all runs that have something sound to send, and what is wrong with the others. Problem when there is no
+/// run.
+struct SoundRuns {
+    std::vector<std::shared_ptr<const RunResult>> runs;
+    std::vector<Problem> problems;
+};
+Result<SoundRuns> soundRuns(const Evaluation&);
+
 using Runs = std::vector<std::shared_ptr<const RunResult>>;
 
 /// Setting-out schedule, mm and degrees; the quaternion turns part axes after seating. CSV: 6 decimals, LF, quoted
@@ -23,7 +31,7 @@ std::string scheduleJson(const Runs&);
 /// run.
 std::string glb(const Runs&);
 
-/// DXF (AutoCAD 2000 text form): a block per part with its outline seen from its crown, one insert per place turned as
+/// DXF (text, release AC1015): a block per part with its outline seen from its crown, one insert per place turned as
 /// it stands, each path on a layer of its own.
 Result<std::string> dxf(const Runs&);
 

@@ -1,3 +1,4 @@
+#include "exchange/readers.h"
 #include "exchange/step_plugin.h"
 #include "model/document_file.h"
 #include <dlfcn.h>
@@ -30,10 +31,9 @@ const Problem kNotThere{"The reader for STEP files (vicinal-step.so) is not besi
                         "file"};
 
 /// What is wrong with a file before OpenCASCADE sees it: it says little, and reads cut-off files as far as they go.
-std::optional<Problem> defectOf(const std::filesystem::path& path) {
+std::optional<Problem> defectOf(const std::filesystem::path& path, const std::string& name) {
     const auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
-    const std::string name = path.filename().string();
     if (bytes->empty()) return Problem{name + ": the file is empty.", "file"};
     if (bytes->find("ISO-10303-21;") == std::string::npos) {
         const std::string kind = kindByContent(*bytes);
@@ -48,19 +48,20 @@ std::optional<Problem> defectOf(const std::filesystem::path& path) {
 
 } // namespace
 
-Result<CurveFile> readStepCurves(const std::filesystem::path& path) {
-    if (auto p = defectOf(path)) return *p;
+Result<CurveFile> here::readStepCurves(const std::filesystem::path& path, const std::string& name) {
+    if (auto p = defectOf(path, name)) return *p;
     auto* const read = inPlugin<VicinalReadStepCurves>("vicinalReadStepCurves");
     if (!read) return kNotThere;
     const std::lock_guard lock(readerMutex);
     CurveFile out;
     std::string why;
-    if (!read(path.c_str(), &out, &why)) return Problem{path.filename().string() + ": " + why, "file"};
+    if (!read(path.c_str(), &out, &why)) return Problem{name + ": " + why, "file"};
     return out;
 }
 
-Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* stop, Progress* progress) {
-    if (auto p = defectOf(path)) return *p;
+Result<StepFile> here::readStepBodies(const std::filesystem::path& path, const std::string& name, const Stop* stop,
+                                      Progress* progress) {
+    if (auto p = defectOf(path, name)) return *p;
     auto* const read = inPlugin<VicinalReadStepBodies>("vicinalReadStepBodies");
     if (!read) return kNotThere;
     const std::lock_guard lock(readerMutex);
@@ -68,7 +69,7 @@ Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* s
     std::string why;
     if (!read(path.c_str(), &out, stop, progress, &why)) {
         if (stop && *stop) return cancelled();
-        return Problem{path.filename().string() + ": " + why, why.starts_with(kNoBody) ? "body" : "file"};
+        return Problem{name + ": " + why, why.starts_with(kNoBody) ? "body" : "file"};
     }
     return out;
 }

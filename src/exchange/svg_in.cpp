@@ -1,5 +1,6 @@
 // XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
 #include "exchange/bring_in.h"
+#include "layout/text.h"
 #include "model/document_file.h"
 #include <boost/array.hpp>
 #include <cmath>
@@ -7,6 +8,7 @@
 #include <libxml/parser.h>
 #include <libxml/tree.h>
 #include <map>
+#include <sstream>
 #include <svgpp/parser/path_data.hpp>
 #include <svgpp/parser/transform_list.hpp>
 #include <svgpp/policy/error.hpp>
@@ -157,9 +159,124 @@ std::vector<double> numbers(const std::string& text) {
     return out;
 }
 
+/// Value of a property in a style attribute ("display: none; transform: ..."); empty when it is not there.
+std::string styled(xmlNode* n, const std::string& property) {
+    const std::string style = attribute(n, "style");
+    for (size_t at = 0; at < style.size();) {
+        size_t end = style.find(';', at);
+        if (end == std::string::npos) end = style.size();
+        const std::string one = style.substr(at, end - at);
+        at = end + 1;
+        const size_t colon = one.find(':');
+        if (colon == std::string::npos) continue;
+        const auto trimmed = [](std::string s) {
+            s.erase(0, s.find_first_not_of(" \t\r\n"));
+            s.erase(s.find_last_not_of(" \t\r\n") + 1);
+            return s;
+        };
+        if (trimmed(one.substr(0, colon)) == property) return trimmed(one.substr(colon + 1));
+    }
+    return {};
+}
+
+/// A transform as style sheets write it ("rotate(30deg) translate(2mm, 1px)") as the attribute has it. Nothing when it
+/// uses a unit or a function the attribute does not know.
+std::optional<std::string> asAttribute(const std::string& css) {
+    std::string out;
+    for (size_t i = 0; i < css.size();) {
+        char* end = nullptr;
+        const double v = std::isalpha(static_cast<unsigned char>(css[i])) ? 0 : std::strtod(css.c_str() + i, &end);
+        if (!end || end == css.c_str() + i) {
+            out += css[i++];
+            continue;
+        }
+        i = size_t(end - css.c_str());
+        size_t unitEnd = i;
+        while (unitEnd < css.size() && (std::isalpha(static_cast<unsigned char>(css[unitEnd])) || css[unitEnd] == '%'))
+            ++unitEnd;
+        const std::string unit = css.substr(i, unitEnd - i);
+        i = unitEnd;
+        double k = 1;
+        if (unit == "rad")
+            k = 180 / kPi;
+        else if (unit == "turn")
+            k = 360;
+        else if (unit == "grad")
+            k = 0.9;
+        else if (!unit.empty() && unit != "deg") {
+            const auto px = length("1" + unit);
+            if (!px) return std::nullopt;
+            k = *px;
+        }
+        out += text::exact(v * k);
+    }
+    return out;
+}
+
+/// Arc radii below zero count as their size (Scalable Vector Graphics 2, 9.5.1); the grammar here refuses them.
+std::string withoutNegativeRadii(const std::string& d) {
+    std::string out;
+    bool inArc = false;
+    int argument = 0;
+    for (size_t i = 0; i < d.size();) {
+        const char c = d[i];
+        if (std::isalpha(static_cast<unsigned char>(c)) && c != 'e' && c != 'E') {
+            inArc = c == 'a' || c == 'A';
+            argument = 0;
+            out += d[i++];
+        } else if (!inArc || c == ',' || std::isspace(static_cast<unsigned char>(c))) {
+            out += d[i++];
+        } else if (argument % 7 == 3 || argument % 7 == 4) { // flags may stand without a space between
+            out += d[i++];
+            ++argument;
+        } else {
+            char* end = nullptr;
+            std::strtod(d.c_str() + i, &end);
+            const auto stop = size_t(end - d.c_str());
+            if (stop <= i) return out + d.substr(i); // the grammar will say what is wrong
+            const bool radius = argument % 7 < 2;
+            if (radius && d[i] == '-') {
+                out += ' ';
+                ++i;
+            }
+            out.append(d, i, stop - i);
+            i = stop;
+            ++argument;
+        }
+    }
+    return out;
+}
+
+/// How a viewBox is fitted into a viewport (preserveAspectRatio): scale and shift along x and y.
+struct BoxFit {
+    double sx = 1, sy = 1, tx = 0, ty = 0;
+};
+BoxFit fitted(const std::vector<double>& box, double width, double height, std::string how) {
+    BoxFit f{width / box[2], height / box[3]};
+    double alignX = 0.5, alignY = 0.5;
+    bool none = false, slice = false;
+    std::istringstream words(how);
+    for (std::string w; words >> w;) {
+        if (w == "none") none = true;
+        if (w == "slice") slice = true;
+        if (w.size() == 8 && w[0] == 'x' && w[4] == 'Y') {
+            const auto share = [](const std::string& s) { return s == "Min" ? 0.0 : s == "Max" ? 1.0 : 0.5; };
+            alignX = share(w.substr(1, 3));
+            alignY = share(w.substr(5, 3));
+        }
+    }
+    if (!none) f.sx = f.sy = slice ? std::max(f.sx, f.sy) : std::min(f.sx, f.sy);
+    f.tx = -box[0] * f.sx + (none ? 0 : alignX * (width - box[2] * f.sx));
+    f.ty = -box[1] * f.sy + (none ? 0 : alignY * (height - box[3] * f.sy));
+    return f;
+}
+
 class SvgReader {
 public:
     explicit SvgReader(const Stop* stop) : m_stop(stop) {}
+
+    /// The inner size of the viewport that is walked through, for percentages.
+    Vec2 viewport = {0, 0};
 
     void walk(xmlNode* n, const Affine& outer, const std::string& layer) {
         for (; n; n = n->next) {
@@ -167,7 +284,22 @@ public:
             if (m_stop && *m_stop) throw cancelled();
             const std::string name = reinterpret_cast<const char*>(n->name);
             Affine m = outer;
-            if (const std::string t = attribute(n, "transform"); !t.empty()) {
+            if (attribute(n, "display") == "none" || styled(n, "display") == "none" ||
+                attribute(n, "visibility") == "hidden" || styled(n, "visibility") == "hidden") {
+                ++passedOver["hidden " + name];
+                continue;
+            }
+            std::string t = attribute(n, "transform");
+            if (const std::string css = styled(n, "transform"); !css.empty() && css != "none") {
+                const auto same = asAttribute(css); // a style goes before the attribute
+                if (!same) {
+                    remark(n, "the transform \"" + text::quoted(css.substr(0, 40)) +
+                                  "\" of the style cannot be read; it was passed over with what is in it");
+                    continue;
+                }
+                t = *same;
+            }
+            if (!t.empty()) {
                 TransformContext context;
                 try {
                     svgpp::value_parser<svgpp::tag::type::transform_list,
@@ -175,17 +307,20 @@ public:
                         parse(svgpp::tag::attribute::transform(), context, t, svgpp::tag::source::attribute());
                     m = times(outer, context.matrix);
                 } catch (const std::exception&) {
-                    remark(n, "the transform \"" + t.substr(0, 40) +
+                    remark(n, "the transform \"" + text::quoted(t.substr(0, 40)) +
                                   "\" cannot be read; it was passed over with what is in it");
                     continue;
                 }
             }
             std::string label = attribute(n, "id");
-            if (name == "g" || name == "svg" || name == "a" || name == "switch") {
+            if (name == "svg") {
+                nested(n, m, layer);
+            } else if (name == "g" || name == "a" || name == "switch") {
                 walk(n->children, m, name == "g" && !label.empty() ? label : layer);
             } else if (name == "defs" || name == "symbol" || name == "clipPath" || name == "mask" ||
                        name == "pattern" || name == "marker" || name == "metadata" || name == "style" ||
                        name == "title" || name == "desc" || name == "namedview") {
+                if (name == "style") styleSheet(n);
                 continue; // not drawn
             } else
                 shape(n, name, m, layer);
@@ -201,11 +336,48 @@ public:
     }
 
 private:
+    /// A drawing within the drawing: its own place, size, viewBox and how that fits.
+    void nested(xmlNode* n, const Affine& outer, const std::string& layer) {
+        const auto measure = [&](const char* name, double whole, double otherwise) {
+            const std::string t = attribute(n, name);
+            if (t.empty()) return otherwise;
+            if (t.back() == '%') return std::strtod(t.c_str(), nullptr) / 100 * whole;
+            return length(t).value_or(otherwise);
+        };
+        const double x = measure("x", viewport.x(), 0), y = measure("y", viewport.y(), 0);
+        const double w = measure("width", viewport.x(), viewport.x()),
+                     h = measure("height", viewport.y(), viewport.y());
+        const auto box = numbers(attribute(n, "viewBox"));
+        Affine own = Affine::Identity();
+        Vec2 inner(w, h);
+        if (box.size() == 4 && box[2] > 0 && box[3] > 0) {
+            if (!(w > 0) || !(h > 0)) return remark(n, "a drawing inside has no size; it was passed over");
+            const BoxFit f = fitted(box, w, h, attribute(n, "preserveAspectRatio"));
+            own << f.sx, 0, x + f.tx, 0, f.sy, y + f.ty;
+            inner = {box[2], box[3]};
+        } else {
+            own.col(2) = Vec2(x, y);
+        }
+        const Vec2 before = viewport;
+        viewport = inner;
+        walk(n->children, times(outer, own), layer);
+        viewport = before;
+    }
+
+    /// Rules of a style sheet are not applied: said where they would change where something lies or whether it shows.
+    void styleSheet(xmlNode* n) {
+        xmlChar* content = xmlNodeGetContent(n);
+        const std::string css = content ? reinterpret_cast<const char*>(content) : "";
+        xmlFree(content);
+        if (css.find("transform") != std::string::npos || css.find("display") != std::string::npos)
+            remark(n, "the style sheet moves or hides elements; only styles of the elements themselves are heeded");
+    }
+
     double value(xmlNode* n, const char* name, double otherwise = 0) {
         const std::string t = attribute(n, name);
         if (t.empty()) return otherwise;
         const auto v = length(t);
-        if (!v) remark(n, std::string(name) + " \"" + t + "\" is not a length");
+        if (!v) remark(n, std::string(name) + " \"" + text::quoted(t) + "\" is not a length");
         return v.value_or(otherwise);
     }
 
@@ -213,7 +385,7 @@ private:
         PathContext c(m, file.strands, layer);
         using At = svgpp::tag::coordinate::absolute;
         if (name == "path") {
-            const std::string d = attribute(n, "d");
+            const std::string d = withoutNegativeRadii(attribute(n, "d"));
             const size_t before = file.strands.size();
             try {
                 svgpp::value_parser<svgpp::tag::type::path_data, svgpp::path_policy<PathPolicy>>::parse(
@@ -296,17 +468,24 @@ Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
         scale = width && height ? std::min(*width / box[2], *height / box[3])
                 : width         ? *width / box[2]
                                 : *height / box[3];
+    Affine whole = Affine::Identity();
+    if (box.size() == 4 && box[2] > 0 && box[3] > 0 && width && height) {
+        const BoxFit f = fitted(box, *width, *height, attribute(root, "preserveAspectRatio"));
+        scale = f.sx;
+        if (f.sy != f.sx) whole(1, 1) = f.sy / f.sx; // drawn out of proportion on purpose
+    }
+    reader.viewport = box.size() == 4 ? Vec2(box[2], box[3]) : Vec2(width.value_or(0), height.value_or(0));
     reader.file.millimetresPerUnit = scale * 25.4 / 96;
     if (!width && !height)
         reader.file.remarks.push_back(
             "The file does not say its size: 96 px are taken for an inch. Choose another unit if that is wrong.");
     try {
-        reader.walk(root->children, Affine::Identity(), "");
+        reader.walk(root->children, whole, "");
     } catch (const Problem& p) {
         return p;
     }
     for (const auto& [what, n] : reader.passedOver)
-        reader.file.remarks.push_back(std::to_string(n) + " \"" + what + "\" passed over.");
+        reader.file.remarks.push_back(std::to_string(n) + " \"" + text::quoted(what) + "\" passed over.");
     if (reader.file.strands.empty()) {
         std::string text = name + " has no path or shape in it.";
         for (const auto& r : reader.file.remarks) text += " " + r;

@@ -269,7 +269,7 @@ Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec
     if (!std::isfinite(d) || std::abs(d) > 1e8)
         return Problem{"The distance is not a number or beyond 100 km.", "distance"};
     if (std::abs(d) < 1e-3)
-        return Problem{"The distance is " + mm(d) + "; it must be at least 0.001 mm to one side.", "distance"};
+        return Problem{"The distance is " + mm(d) + "; it must be at least " + mm(0.001) + " to one side.", "distance"};
     const Quat turn = Quat::FromTwoVectors(normal, Vec3::UnitZ());
     const Mat3 R = turn.toRotationMatrix();
     std::vector<Segment> turned;

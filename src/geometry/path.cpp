@@ -239,7 +239,7 @@ private:
                      s2 = sCheck + quickLength(s, check.t, n2.t), h = s2 + quickLength(s, n2.t, b.t);
         const bool last = dt < 1e-11 || h < 1e-9;
         // The rule errs by h^10, on the four parts together by less than a ten-thousandth of what it does on the whole.
-        double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / 1e-8, 10);
+        double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / (1e-8 + 1e-14 * h), 10);
 
         ArcPiece piece = pieceFrom(a, b.t, h);
         fit(piece, {&a, &n1, &n2, &b}, {0, s1 / h, s2 / h, 1}, h);

@@ -1,4 +1,5 @@
 #pragma once
+#include "geometry/words.h"
 #include <string>
 #include <utility>
 #include <variant>
@@ -7,7 +8,7 @@ namespace vicinal {
 
 /// Something a user asked for that cannot be done: says what, where and the remedy, in plain English.
 struct Problem {
-    std::string text;  ///< whole sentence(s), ready to show
+    Words text;        ///< whole sentence(s); its lengths in mm, or in any unit by text.in()
     std::string field; ///< the field it belongs to ("pitch", "count", ...); empty when it concerns the whole
 };
 

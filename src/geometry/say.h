@@ -1,14 +1,11 @@
 #pragma once
-#include <cstdio>
-#include <string>
+#include "geometry/words.h"
 
 namespace vicinal::say {
 
 /// A length for a message: "118.67 mm", six digits.
-inline std::string mm(double v) {
-    char text[48];
-    std::snprintf(text, sizeof text, "%.6g mm", v);
-    return text;
-}
+inline Words mm(double v) { return Words::length(v); }
+/// A limit as large as a site: "1000 km".
+inline Words bound(double v) { return Words::length(v, Words::Style::Bound); }
 
 } // namespace vicinal::say

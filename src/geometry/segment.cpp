@@ -291,20 +291,26 @@ Nurbs ellipseArc(const Vec3& centre, const Vec3& major, const Vec3& minor, doubl
 
 std::string defectOf(const Segment& s) {
     const auto bad = [](auto&&... v) { return !(finite(v) && ...); };
+    const auto far = [](auto&&... v) { return !(inReach(v) && ...); };
+    const char* const beyond = "a coordinate lies beyond 1000 km";
     return std::visit(
         Overloaded{[&](const Line& l) -> std::string {
-                       return bad(l.a, l.b) ? "a line has a coordinate that is not a number" : "";
+                       if (bad(l.a, l.b)) return "a line has a coordinate that is not a number";
+                       return far(l.a, l.b) ? beyond : "";
                    },
                    [&](const Arc& a) -> std::string {
                        if (bad(a.centre, a.xAxis, a.yAxis) || !std::isfinite(a.radius) || !std::isfinite(a.sweep))
                            return "an arc has a value that is not a number";
                        if (!(a.radius > 0)) return "an arc has no radius";
+                       // A very flat arc may have its centre far out; its points may not.
+                       if (a.radius > 1e3 * kLargest || far(arcPoint(a, 0), arcPoint(a, 0.5), arcPoint(a, 1)))
+                           return beyond;
                        if (std::abs(a.sweep) > 2 * kPi + 1e-9) return "an arc turns more than once round";
                        return "";
                    },
                    [&](const Bezier& b) -> std::string {
-                       return bad(b.p[0], b.p[1], b.p[2], b.p[3]) ? "a curve has a coordinate that is not a number"
-                                                                  : "";
+                       if (bad(b.p[0], b.p[1], b.p[2], b.p[3])) return "a curve has a coordinate that is not a number";
+                       return far(b.p[0], b.p[1], b.p[2], b.p[3]) ? beyond : "";
                    },
                    [&](const Nurbs& c) -> std::string {
                        if (c.degree < 1 || c.degree > 25)
@@ -319,6 +325,12 @@ std::string defectOf(const Segment& s) {
                            if (bad(p)) return "a spline has a coordinate that is not a number";
                        for (double w : c.weights)
                            if (!std::isfinite(w) || w <= 0) return "a spline has a weight that is not positive";
+                       for (const auto& p : c.points)
+                           if (far(p)) return beyond;
+                       if (!c.weights.empty()) {
+                           const auto [least, most] = std::minmax_element(c.weights.begin(), c.weights.end());
+                           if (*most > 1e9 * *least) return "a spline's weights differ by more than a billion times";
+                       }
                        for (double k : c.knots)
                            if (!std::isfinite(k)) return "a spline has a knot that is not a number";
                        if (!std::is_sorted(c.knots.begin(), c.knots.end())) return "a spline's knots are not in order";
@@ -328,6 +340,7 @@ std::string defectOf(const Segment& s) {
                    [&](const Helix& h) -> std::string {
                        if (bad(h.centre, h.xAxis, h.yAxis) || !std::isfinite(h.r0 + h.r1 + h.sweep + h.rise))
                            return "a helix has a value that is not a number";
+                       if (far(h.centre, h.r0, h.r1, h.rise)) return beyond;
                        if (h.r0 < 0 || h.r1 < 0) return "a helix has a radius below zero";
                        if (std::abs(h.sweep) > 2 * kPi * 10000) return "a helix has more than 10000 turns";
                        return "";
@@ -336,6 +349,7 @@ std::string defectOf(const Segment& s) {
                        if (bad(k.low, k.along, k.up) || !std::isfinite(k.a + k.s0 + k.s1))
                            return "a hanging line has a value that is not a number";
                        if (!(k.a > 0) || !(k.s1 > k.s0)) return "a hanging line has no length";
+                       if (k.a > 1e6 * kLargest || far(catenaryPoint(k, k.s0), catenaryPoint(k, k.s1))) return beyond;
                        return "";
                    }},
         s);

@@ -9,9 +9,10 @@ namespace {
 using say::mm;
 
 std::optional<Problem> checkLength(double v, const char* name, const char* field, bool zeroToo = false) {
-    if (std::isfinite(v) && v <= 1e9 && (zeroToo ? v >= 0 : v >= 1e-3)) return std::nullopt;
-    return Problem{
-        std::string("The ") + name + " is " + mm(v) + "; use " + (zeroToo ? "0" : "0.001 mm") + " to 1000 km.", field};
+    if (std::isfinite(v) && v <= kLargest && (zeroToo ? v >= 0 : v >= 1e-3)) return std::nullopt;
+    return Problem{std::string("The ") + name + " is " + mm(v) + "; use " + (zeroToo ? Words("0") : mm(0.001)) +
+                       " to " + say::bound(kLargest) + ".",
+                   field};
 }
 
 Arc arcRound(const Vec3& centre, double radius, double from, double sweep) {
@@ -90,8 +91,8 @@ Result<Curve> polygon(long n, double radius) {
 Result<Curve> helix(double r0, double r1, double turns, double height, bool leftHanded) {
     if (auto p = checkLength(r0, "bottom radius", "radius", true)) return *p;
     if (auto p = checkLength(r1, "top radius", "radiusTop", true)) return *p;
-    if (!std::isfinite(height) || std::abs(height) > 1e9)
-        return Problem{"The height is " + mm(height) + "; use up to 1000 km.", "height"};
+    if (!std::isfinite(height) || !inReach(height))
+        return Problem{"The height is " + mm(height) + "; use up to " + say::bound(kLargest) + ".", "height"};
     if (!(turns > 0 && turns <= 10000)) return Problem{"A helix has more than 0 and at most 10000 turns.", "turns"};
     if (std::max(r0, r1) < 1e-3) return Problem{"Both radii are zero. Let one of them be larger.", "radius"};
     if (height == 0 && r0 == r1)

@@ -27,7 +27,7 @@ Jet generalJet(const BezierForm& form, double t) {
 double integrate(const Span& s, double a, double b, double whole, int depth) {
     const double m = (a + b) / 2, l = quickLength(s, a, m), r = quickLength(s, m, b);
     // Halving a ten-order rule leaves about 1/1000 of the difference as error.
-    if (std::abs(l + r - whole) <= 1e-10 || depth == 0) return l + r;
+    if (std::abs(l + r - whole) <= 1e-10 + 1e-14 * whole || depth == 0) return l + r;
     return integrate(s, a, m, l, depth - 1) + integrate(s, m, b, r, depth - 1);
 }
 

@@ -1,3 +1,4 @@
+#include "geometry/spline.h"
 #include "geometry/path.h"
 #include <algorithm>
 #include <cmath>
@@ -23,14 +24,17 @@ std::vector<Vec3> solve(std::vector<double> lo, std::vector<double> di, std::vec
     return rhs;
 }
 
-/// Derivatives at the points of the natural spline.
-std::vector<Vec3> naturalSlopes(const std::vector<Vec3>& p, const std::vector<double>& h) {
+/// Derivatives at the points of the natural spline; an end whose derivative is given keeps that.
+std::vector<Vec3> naturalSlopes(const std::vector<Vec3>& p, const std::vector<double>& h,
+                                const std::optional<Vec3>& first = {}, const std::optional<Vec3>& last = {}) {
     const size_t n = p.size();
     std::vector<double> lo(n), di(n), up(n);
     std::vector<Vec3> rhs(n);
     const auto chord = [&](size_t i) { return Vec3((p[i + 1] - p[i]) / h[i]); };
     di[0] = 2, up[0] = 1, rhs[0] = 3 * chord(0);
     lo[n - 1] = 1, di[n - 1] = 2, rhs[n - 1] = 3 * chord(n - 2);
+    if (first) di[0] = 1, up[0] = 0, rhs[0] = *first;
+    if (last) lo[n - 1] = 0, di[n - 1] = 1, rhs[n - 1] = *last;
     for (size_t i = 1; i + 1 < n; ++i) {
         lo[i] = h[i], up[i] = h[i - 1], di[i] = 2 * (h[i] + h[i - 1]);
         rhs[i] = 3 * (h[i] * chord(i - 1) + h[i - 1] * chord(i));
@@ -70,6 +74,23 @@ Bezier hermite(const Vec3& a, const Vec3& b, const Vec3& da, const Vec3& db, dou
 }
 
 } // namespace
+
+std::vector<Segment> throughPointsClamped(std::span<const Vec3> points, const std::optional<Vec3>& start,
+                                          const std::optional<Vec3>& end) {
+    std::vector<Vec3> p;
+    for (const Vec3& q : points)
+        if (p.empty() || (q - p.back()).norm() >= tolerance::length) p.push_back(q);
+    std::vector<Segment> out;
+    if (p.size() < 2) return out;
+    const auto unit = [](const std::optional<Vec3>& d) -> std::optional<Vec3> {
+        return d && d->norm() > tolerance::angle ? std::optional<Vec3>(d->normalized()) : std::nullopt;
+    };
+    std::vector<double> h;
+    for (size_t i = 0; i + 1 < p.size(); ++i) h.push_back(knotStep(p[i], p[i + 1], Knotting::ChordLength));
+    const auto d = naturalSlopes(p, h, unit(start), unit(end));
+    for (size_t i = 0; i + 1 < p.size(); ++i) out.push_back(hermite(p[i], p[i + 1], d[i], d[i + 1], h[i]));
+    return out;
+}
 
 std::vector<Segment> throughPoints(std::span<const Vec3> points, std::span<const bool> smooth, bool closed,
                                    Knotting knotting) {

@@ -47,8 +47,10 @@ Result<WheelLoop> loopRound(std::span<const WheelCircle> wheels, bool closed, bo
     if (n > 1000) return Problem{"A loop goes round at most 1000 wheels.", "wheels"};
     for (size_t i = 0; i < n; ++i) {
         const auto& w = wheels[i];
-        if (!w.centre.allFinite() || w.centre.cwiseAbs().maxCoeff() > 1e9 || !std::isfinite(w.radius) || w.radius > 1e9)
-            return Problem{"W" + name(i).substr(1) + " has a value that is not a number or beyond 1000 km.", name(i)};
+        if (!inReach(w.centre.x()) || !inReach(w.centre.y()) || !inReach(w.radius))
+            return Problem{"W" + name(i).substr(1) + " has a value that is not a number or beyond " +
+                               say::bound(kLargest) + ".",
+                           name(i)};
         if (w.radius < 0)
             return Problem{"W" + name(i).substr(1) + " has a radius of " + mm(w.radius) + "; use 0 or more.", name(i)};
     }

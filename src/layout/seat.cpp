@@ -23,11 +23,16 @@ std::optional<Problem> defectOf(const Seat& seat) {
                        "crown"};
     if (seat.nose.v.cross(seat.crown.v).norm() < std::sin(kDegree))
         return Problem{"Nose and crown lie on the same axis of the part. Choose a crown square to the nose.", "crown"};
-    if (const auto* p = std::get_if<Vec3>(&seat.point); p && !finite(*p))
-        return Problem{"The seat point has a coordinate that is not a number. Type three lengths.", "seatPoint"};
+    if (const auto* p = std::get_if<Vec3>(&seat.point); p && !inReach(*p))
+        return Problem{"The seat point has a coordinate that is not a number or beyond " + say::bound(kLargest) +
+                           ". Type three lengths.",
+                       "seatPoint"};
     if (seat.pins) {
         for (const Vec3& p : *seat.pins)
-            if (!finite(p)) return Problem{"A pin has a coordinate that is not a number. Type three lengths.", "pins"};
+            if (!inReach(p))
+                return Problem{"A pin has a coordinate that is not a number or beyond " + say::bound(kLargest) +
+                                   ". Type three lengths.",
+                               "pins"};
         const double d = ((*seat.pins)[1] - (*seat.pins)[0]).norm();
         if (d < 1e-3)
             return Problem{"Both pins are at the same point (" + say::mm(d) +

@@ -1,4 +1,5 @@
 #include "layout/spacing.h"
+#include "geometry/say.h"
 #include "layout/text.h"
 #include <algorithm>
 #include <cmath>
@@ -47,7 +48,7 @@ struct Job {
     bool equalGaps() const { return rule.measure == Measure::ClearGap && !part.constant(); }
 };
 
-std::string mm(double v) { return text::number(v, 3) + " mm"; }
+Words mm(double v) { return Words::length(v, Words::Style::Decimals); }
 
 Problem tooMany(double wanted, const char* field) {
     return {"That makes " + text::number(wanted, 0) + " places; the most is " + text::number(double(kMostPlaces), 0) +
@@ -64,9 +65,7 @@ std::optional<Problem> notANumber(const Spacing& r) {
                                                      {"slide", r.slide}};
     for (const auto& [field, v] : values)
         if (!inReach(v))
-            return Problem{"This value is " + (std::isfinite(v) ? mm(v) : std::string("not a number")) +
-                               ". Use a length up to 1000 km.",
-                           field};
+            return Problem{"This value is " + mm(v) + ". Use a length up to " + say::bound(kLargest) + ".", field};
     return std::nullopt;
 }
 

@@ -1,5 +1,7 @@
 #include "model/document.h"
 #include <algorithm>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace vicinal {
 namespace {
@@ -45,6 +47,24 @@ std::shared_ptr<const RunItem> Document::run(const std::string& name) const {
 
 Document with(Document d, PathItem item) {
     put(d.paths, d.nextId, std::move(item), "Path");
+    return d;
+}
+Document with(Document d, std::vector<PathItem> items) {
+    std::unordered_set<std::string> taken;
+    for (const auto& p : d.paths) taken.insert(p->name);
+    std::unordered_map<std::string, int> next; // by stem: ten thousand of one layer must not count from 2 each
+    for (auto& item : items) {
+        const bool unnamed = item.name.empty();
+        const std::string stem = unnamed ? "Path" : item.name;
+        if (unnamed || taken.contains(item.name)) {
+            int& n = next.try_emplace(stem, unnamed ? 1 : 2).first->second;
+            do item.name = stem + " " + std::to_string(n++);
+            while (taken.contains(item.name));
+        }
+        taken.insert(item.name);
+        item.id = d.nextId++;
+        d.paths.push_back(std::make_shared<const PathItem>(std::move(item)));
+    }
     return d;
 }
 Document with(Document d, PartItem item) {
@@ -98,13 +118,13 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
 }
 
 bool follows(const Document& d, Id source, Id item) {
-    std::vector<Id> todo{source}, seen;
+    std::vector<Id> todo{source};
+    std::unordered_set<Id> seen;
     while (!todo.empty()) {
         const Id id = todo.back();
         todo.pop_back();
         if (id == item) return true;
-        if (std::find(seen.begin(), seen.end(), id) != seen.end()) continue;
-        seen.push_back(id);
+        if (!seen.insert(id).second) continue;
         for (Id s : sourcesOfItem(d, id)) todo.push_back(s);
     }
     return false;

@@ -50,6 +50,8 @@ struct Document {
 /// The document with this item added (id 0: a new id is given) or put in place of the one with its id.
 /// An empty or used name gets a number: "Path 2".
 Document with(Document, PathItem);
+/// Many new paths at once.
+Document with(Document, std::vector<PathItem>);
 Document with(Document, PartItem);
 Document with(Document, RunItem);
 /// The document without the item. Runs that used a removed path or part stay and say so when evaluated.

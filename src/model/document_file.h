@@ -1,13 +1,14 @@
 #pragma once
 #include "model/document.h"
+#include "model/files.h"
 #include <filesystem>
 #include <functional>
 
 namespace vicinal {
 
-/// Turns the bytes of something that was brought in into its body again (`body` itself is not looked at). The exchange
-/// layer has one.
-using BodyReader = std::function<Result<BodyPtr>(const Brought&)>;
+/// Turns the bytes of something that was brought in into its body again (`body` itself is not looked at). `ready`: the
+/// solid as it was stored beside them, not to be trusted. The exchange layer has one.
+using BodyReader = std::function<Result<BodyPtr>(const Brought&, const std::optional<std::string>& ready)>;
 
 /// The text of document.json (docs/format/): stable key order, millimetres, numbers that read back exactly.
 std::string toJson(const Document&);
@@ -20,14 +21,14 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
 /// Opens a .vicinal file, or a bare document.json with its assets/ beside it.
 Result<Document> openDocument(const std::filesystem::path&, const BodyReader&);
 
-/// Saves as .vicinal, atomically: the old file stays whole until the new one is complete.
-std::optional<Problem> saveDocument(const Document&, const std::filesystem::path&);
+/// The bytes of a .vicinal. Problem (field of the value) when a value in it is not a number or beyond all sizes: what
+/// could not be opened again is never written.
+Result<std::string> packed(const Document&);
 
-/// Writes bytes to a temporary file beside `path`, syncs it and renames it into place. Nothing is left behind on
-/// failure.
-std::optional<Problem> writeAtomically(const std::filesystem::path& path, const std::string& bytes);
+/// Saves as .vicinal, see writeAtomically().
+std::optional<Problem> saveDocument(const Document&, const std::filesystem::path&, const SaveOptions& = {});
 
-/// The whole file. Problem with the reason when it cannot be read; files over 1 GiB are refused.
-Result<std::string> readFile(const std::filesystem::path&);
+/// Files that stand beside a document's JSON: names below "assets/", and bytes.
+std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf(const Document&);
 
 } // namespace vicinal

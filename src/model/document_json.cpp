@@ -1,4 +1,6 @@
 #include "model/document_json.h"
+#include "layout/text.h"
+#include "model/defects.h"
 #include <set>
 
 namespace vicinal {
@@ -80,7 +82,7 @@ struct Reader : JsonReader {
 
     PathItem path(const Json& j, const std::string& where) const {
         PathItem p;
-        p.id = int(whole(j, where, "id"));
+        p.id = JsonReader::id(j, where, "id");
         p.name = word(j, where, "name");
         if (j.contains("recipe")) {
             const Json& r = j["recipe"];
@@ -88,12 +90,14 @@ struct Reader : JsonReader {
             auto recipe = recipeOf(kind);
             if (!recipe || kind == "points" || kind == "curve")
                 fail(where, "has a recipe \"" + kind + "\", which is not known");
-            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = int(whole(r, where, "source"));
-            if (auto* e = std::get_if<EdgesRecipe>(&*recipe)) e->part = int(whole(r, where, "part"));
+            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = JsonReader::id(r, where, "source");
+            if (auto* e = std::get_if<EdgesRecipe>(&*recipe)) e->part = JsonReader::id(r, where, "part");
             if (auto* m = std::get_if<JoinedRecipe>(&*recipe))
                 for (const auto& id : list(r, where, "members")) {
                     if (!id.is_number_integer()) fail(where, "needs whole numbers for \"members\"");
-                    m->members.push_back(id.get<int>());
+                    const auto member = id.get<long>();
+                    if (member < 0 || member > kLargestId) fail(where, "has a number out of range in \"members\"");
+                    m->members.push_back(int(member));
                 }
             describe(JsonValues{r, where}, *recipe);
             p.recipe = std::move(*recipe);
@@ -126,11 +130,11 @@ struct Reader : JsonReader {
 
     RunItem run(const Json& j, const std::string& where) const {
         RunItem r;
-        r.id = int(whole(j, where, "id"));
+        r.id = JsonReader::id(j, where, "id");
         r.name = word(j, where, "name");
-        r.colour = int(whole(j, where, "colour"));
-        r.path = int(whole(j, where, "path"));
-        r.part = int(whole(j, where, "part"));
+        r.colour = JsonReader::id(j, where, "colour");
+        r.path = JsonReader::id(j, where, "path");
+        r.part = JsonReader::id(j, where, "part");
         const Json& s = member(j, where, "spacing");
         Spacing& o = r.spacing;
         o.rule = SpacingRule(choice(s, where, "rule", kRules));
@@ -150,7 +154,9 @@ struct Reader : JsonReader {
                     CornerRule(choice(f, where, "corner", kCorners)), vector(member(f, where, "turn"), where)};
         for (const auto& n : list(j, where, "leftOut")) {
             if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");
-            r.leftOut.push_back(n.get<int>());
+            const auto number = n.get<long>();
+            if (number < 1 || number > kLargestId) fail(where, "has a number out of range in \"leftOut\"");
+            r.leftOut.push_back(int(number));
         }
         return r;
     }
@@ -168,7 +174,42 @@ std::string toJson(const Document& d) {
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
+namespace {
+
+/// What would cost memory or depth out of all proportion is told before it is taken apart.
+std::optional<Problem> tooMuch(const std::string& text) {
+    constexpr int kDeepest = 64;
+    constexpr size_t kMostValues = 8'000'000;
+    int depth = 0;
+    size_t values = 0;
+    bool inText = false;
+    for (size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (inText) {
+            if (c == '\\')
+                ++i;
+            else if (c == '"')
+                inText = false;
+        } else if (c == '"') {
+            inText = true;
+        } else if (c == '[' || c == '{') {
+            if (++depth > kDeepest)
+                return Problem{"The document is damaged: its values are nested deeper than any Vicinal writes.", ""};
+        } else if (c == ']' || c == '}') {
+            --depth;
+        } else if (c == ',' && ++values > kMostValues) {
+            return Problem{"The document holds more than " + std::to_string(kMostValues) +
+                               " values, more than can be opened. Split it.",
+                           ""};
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
 Result<Document> fromJson(const std::string& text, const AssetSource& asset, const BodyReader& body) {
+    if (auto p = tooMuch(text)) return *p;
     try {
         const Json j = Json::parse(text);
         if (!j.is_object() || !j.contains("format") || j["format"] != "vicinal")
@@ -185,13 +226,13 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
         if (!unit) return unit.problem();
         d.unit = *unit;
-        d.nextId = int(Reader::whole(j, "the document", "nextId"));
+        d.nextId = Reader::id(j, "the document", "nextId");
         std::set<Id> ids;
         const auto each = [&](const char* key, auto&& add) {
             int n = 0;
             for (const auto& item : Reader::list(j, "the document", key)) {
                 const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
-                const Id id = int(Reader::whole(item, where, "id"));
+                const Id id = Reader::id(item, where, "id");
                 if (id < 1 || id >= d.nextId || !ids.insert(id).second)
                     Reader::fail(where, "has an id that is out of range or used twice");
                 add(item, where);
@@ -206,11 +247,16 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         each("runs", [&](const Json& i, const std::string& w) {
             d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
         });
+        if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};
         return d;
     } catch (const Problem& p) {
         return p;
     } catch (const Json::exception& e) {
-        return Problem{std::string("The document is cut off or not JSON: ") + e.what() + ".", ""};
+        return Problem{"The document is cut off or not JSON: " + text::quoted(e.what()) + ".", ""};
+    } catch (const std::bad_alloc&) {
+        return Problem{"The document needs more memory than there is.", ""};
+    } catch (const std::exception& e) {
+        return Problem{"The document cannot be read: " + text::quoted(e.what()) + ".", ""};
     }
 }
 

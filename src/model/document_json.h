@@ -7,6 +7,8 @@ namespace vicinal {
 
 using Json = nlohmann::ordered_json;
 
+inline constexpr long kLargestId = 1'000'000'000;
+
 inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
 Json segmentJson(const Segment&);
@@ -47,9 +49,21 @@ struct JsonReader {
     }
     static double number(const Json& j, const std::string& where, const char* key) {
         const Json& v = member(j, where, key);
+        if (!v.is_number()) fail(where, std::string("needs a number for \"") + key + "\"");
+        if (!inReach(v.get<double>())) fail(where, std::string("needs a number up to 1e9 for \"") + key + "\"");
+        return v.get<double>();
+    }
+    /// Also beyond the largest length: a very flat arc has its centre far out.
+    static double finite(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
         if (!v.is_number() || !std::isfinite(v.get<double>()))
             fail(where, std::string("needs a number for \"") + key + "\"");
         return v.get<double>();
+    }
+    static int id(const Json& j, const std::string& where, const char* key) {
+        const long v = whole(j, where, key);
+        if (v < 0 || v > kLargestId) fail(where, std::string("has a number out of range for \"") + key + "\"");
+        return int(v);
     }
     static long whole(const Json& j, const std::string& where, const char* key) {
         const Json& v = member(j, where, key);
@@ -72,7 +86,7 @@ struct JsonReader {
         if (!j.is_array() || j.size() != 3) fail(where, "needs three numbers for a point");
         Vec3 v;
         for (int i = 0; i < 3; ++i) {
-            if (!j[i].is_number()) fail(where, "needs three numbers for a point");
+            if (!j[i].is_number() || !std::isfinite(j[i].get<double>())) fail(where, "needs three numbers for a point");
             v[i] = j[i].get<double>();
         }
         return v;
@@ -81,7 +95,7 @@ struct JsonReader {
         if (!j.is_array()) fail(where, "needs a list of numbers");
         std::vector<double> out;
         for (const auto& v : j) {
-            if (!v.is_number()) fail(where, "needs a list of numbers");
+            if (!v.is_number() || !std::isfinite(v.get<double>())) fail(where, "needs a list of numbers");
             out.push_back(v.get<double>());
         }
         return out;

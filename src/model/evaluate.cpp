@@ -1,98 +1,138 @@
 #include "model/evaluate.h"
 #include <algorithm>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace vicinal {
 namespace {
 
 /// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
+/// Without recursion: a chain of sources may be as long as the document.
 class ItemEvaluation {
 public:
-    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out)
-        : m_doc(doc), m_before(before), m_out(out) {}
-
-    std::shared_ptr<const PathResult> path(Id id) {
-        if (const auto it = m_out.paths.find(id); it != m_out.paths.end()) return it->second;
-        const auto item = m_doc.path(id);
-        if (!item) return nullptr;
-        const auto old = m_before ? lookUp(m_before->paths, id) : nullptr;
-        m_open.push_back(id);
-        std::vector<std::shared_ptr<const PathResult>> sources;
-        std::optional<Problem> circle;
-        for (Id s : sourcesOf(item->recipe)) {
-            if (auto p = roundTo(s, "path", "source")) {
-                circle = p;
-                sources.push_back(nullptr);
-            } else
-                sources.push_back(path(s));
-        }
-        std::shared_ptr<const Mesh> body;
-        if (const Id id2 = bodyOf(item->recipe)) {
-            if (auto p = roundTo(id2, "path", "part"))
-                circle = p;
-            else if (const auto found = part(id2); found && !found->problem)
-                body = found->mesh;
-        }
-        m_open.pop_back();
-        if (const auto done = m_out.paths.find(id); done != m_out.paths.end()) return done->second;
-        const bool same = old && old->item == item && old->sources == sources && old->body == body && !circle;
-        return m_out.paths[id] = same ? old : makePath(item, std::move(sources), std::move(body), circle, old.get());
+    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out) : m_before(before), m_out(out) {
+        for (const auto& p : doc.paths) m_pathItems[p->id] = p;
+        for (const auto& p : doc.parts) m_partItems[p->id] = p;
     }
 
-    std::shared_ptr<const PartResult> part(Id id) {
-        if (const auto it = m_out.parts.find(id); it != m_out.parts.end()) return it->second;
-        const auto item = m_doc.part(id);
-        if (!item) return nullptr;
-        const auto old = m_before ? lookUp(m_before->parts, id) : nullptr;
-        m_open.push_back(id);
-        auto out = std::make_shared<PartResult>();
-        out->item = item;
-        std::vector<ShapeSource> sources;
-        for (Id s : sourcesOf(item->shape)) {
-            sources.emplace_back();
-            if (auto p = roundTo(s, "part", "piece")) {
-                out->problem = p;
-            } else if (m_doc.path(s)) {
-                const auto result = path(s);
-                out->paths.push_back(result);
-                if (result->problem && !out->problem)
-                    out->problem = Problem{result->item->name + ": " + result->problem->text, "path"};
-                sources.back().path = result->path;
-            } else {
-                const auto result = part(s);
-                out->parts.push_back(result);
-                if (result && result->problem && !out->problem)
-                    out->problem = Problem{result->item->name + ": " + result->problem->text, "piece"};
-                if (result) sources.back().body = result->body;
+    /// Works out an item and all it is made from.
+    void workOut(Id id) {
+        if (!exists(id) || done(id)) return;
+        open(id);
+        while (!m_stack.empty()) {
+            Frame& top = m_stack.back();
+            if (top.next == top.sources.size()) {
+                const Frame frame = std::move(top);
+                m_stack.pop_back();
+                m_open.erase(frame.id);
+                if (m_pathItems.count(frame.id))
+                    finishPath(frame);
+                else
+                    finishPart(frame);
+                continue;
             }
+            const Id source = top.sources[top.next++];
+            if (m_open.count(source))
+                top.circle = circleTo(source, top.id);
+            else if (exists(source) && !done(source))
+                open(source);
         }
-        m_open.pop_back();
-        if (const auto done = m_out.parts.find(id); done != m_out.parts.end()) return done->second;
-        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !out->problem)
-            return m_out.parts[id] = old;
-        makePart(*out, sources, old.get());
-        return m_out.parts[id] = out;
     }
 
 private:
+    struct Frame {
+        Id id;
+        std::vector<Id> sources;
+        size_t next = 0;
+        std::optional<Problem> circle{};
+    };
+
+    bool exists(Id id) const { return m_pathItems.count(id) || m_partItems.count(id); }
+    bool done(Id id) const { return m_out.paths.count(id) || m_out.parts.count(id); }
+    void open(Id id) {
+        Frame frame{id, {}};
+        if (const auto path = lookUp(m_pathItems, id)) {
+            frame.sources = sourcesOf(path->recipe);
+            if (const Id body = bodyOf(path->recipe)) frame.sources.push_back(body);
+        } else {
+            frame.sources = sourcesOf(lookUp(m_partItems, id)->shape);
+        }
+        m_open.insert(id);
+        m_stack.push_back(std::move(frame));
+    }
+
     template<class Map> static typename Map::mapped_type lookUp(const Map& map, Id id) {
         const auto it = map.find(id);
         return it == map.end() ? nullptr : it->second;
     }
     std::string nameOf(Id id) const {
-        if (const auto p = m_doc.path(id)) return p->name;
-        const auto q = m_doc.part(id);
+        if (const auto p = lookUp(m_pathItems, id)) return p->name;
+        const auto q = lookUp(m_partItems, id);
         return q ? q->name : std::string();
     }
 
     /// The problem of a source that is being worked out already.
-    std::optional<Problem> roundTo(Id source, const char* what, const char* field) const {
-        const auto at = std::find(m_open.begin(), m_open.end(), source);
-        if (at == m_open.end()) return std::nullopt;
-        if (at + 1 == m_open.end() && m_doc.part(source))
-            return Problem{"This part contains itself. Take that piece out.", field};
-        std::string text = std::string("This ") + what + " goes round in a circle: ";
-        for (auto k = at; k != m_open.end(); ++k) text += nameOf(*k) + (m_doc.part(*k) ? " uses " : " follows ");
-        return Problem{text + nameOf(source) + ". Let one of them be made from something else.", field};
+    Problem circleTo(Id source, Id from) const {
+        const bool isPath = m_pathItems.count(from);
+        const char* field = !isPath ? "piece" : m_partItems.count(source) ? "part" : "source";
+        if (source == from && !isPath) return {"This part contains itself. Take that piece out.", field};
+        std::string text = std::string("This ") + (isPath ? "path" : "part") + " goes round in a circle: ";
+        auto at = std::find_if(m_stack.begin(), m_stack.end(), [&](const Frame& f) { return f.id == source; });
+        for (int n = 0; at != m_stack.end(); ++at, ++n) {
+            if (n == 6) {
+                text += "... ";
+                break;
+            }
+            text += nameOf(at->id) + (m_partItems.count(at->id) ? " uses " : " follows ");
+        }
+        return {text + nameOf(source) + ". Let one of them be made from something else.", field};
+    }
+
+    void finishPath(const Frame& frame) {
+        const auto item = m_pathItems.at(frame.id);
+        const auto old = m_before ? lookUp(m_before->paths, frame.id) : nullptr;
+        std::vector<std::shared_ptr<const PathResult>> sources;
+        for (Id s : sourcesOf(item->recipe)) sources.push_back(lookUp(m_out.paths, s));
+        std::shared_ptr<const Mesh> body;
+        if (const Id id = bodyOf(item->recipe))
+            if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
+        const bool same = old && old->item == item && old->sources == sources && old->body == body && !frame.circle;
+        const auto result = same ? old : makePath(item, std::move(sources), std::move(body), frame.circle, old.get());
+        m_out.paths[frame.id] = result;
+        m_out.order.push_back(result);
+    }
+
+    void finishPart(const Frame& frame) {
+        const auto item = m_partItems.at(frame.id);
+        const auto old = m_before ? lookUp(m_before->parts, frame.id) : nullptr;
+        auto out = std::make_shared<PartResult>();
+        out->item = item;
+        out->problem = frame.circle;
+        std::vector<ShapeSource> sources;
+        for (Id s : sourcesOf(item->shape)) {
+            sources.emplace_back();
+            if (const auto path = lookUp(m_out.paths, s)) {
+                out->paths.push_back(path);
+                if (path->problem && !out->problem)
+                    out->problem = Problem{path->item->name + ": " + path->problem->text, "path"};
+                sources.back().path = path->path;
+            } else if (frame.circle && !lookUp(m_out.parts, s)) { // one of the circle
+            } else {
+                const auto part = lookUp(m_out.parts, s);
+                out->parts.push_back(part);
+                if (part && part->problem && !out->problem)
+                    out->problem = Problem{part->item->name + ": " + part->problem->text, "piece"};
+                if (part) sources.back().body = part->body;
+            }
+        }
+        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !out->problem) {
+            m_out.parts[frame.id] = old;
+            m_out.order.push_back(old);
+            return;
+        }
+        makePart(*out, sources, old.get());
+        m_out.parts[frame.id] = out;
+        m_out.order.push_back(out);
     }
 
     std::shared_ptr<const PathResult> makePath(const std::shared_ptr<const PathItem>& item,
@@ -168,10 +208,12 @@ private:
                (a.mesh->box.min() == b.mesh->box.min() && a.mesh->box.max() == b.mesh->box.max()) && a.pins == b.pins;
     }
 
-    const Document& m_doc;
     const Evaluation* m_before;
     Evaluation& m_out;
-    std::vector<Id> m_open;
+    std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
+    std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
+    std::vector<Frame> m_stack;
+    std::unordered_set<Id> m_open; ///< what stands on the stack
 };
 
 std::optional<Problem> firstProblem(const RunResult& r) {
@@ -221,6 +263,14 @@ template<class Map> typename Map::mapped_type lookUp(const Map& map, Id id) {
 
 } // namespace
 
+Evaluation::~Evaluation() {
+    // What follows others goes first: else a long chain of sources would end in as deep a recursion.
+    paths.clear();
+    parts.clear();
+    runs.clear();
+    while (!order.empty()) order.pop_back();
+}
+
 std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
     const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->item->id == id; });
     return it == runs.end() ? nullptr : *it;
@@ -229,10 +279,14 @@ std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before) {
     auto out = std::make_shared<Evaluation>();
     ItemEvaluation items(doc, before.get(), *out);
-    for (const auto& item : doc.parts) items.part(item->id);
-    for (const auto& item : doc.paths) items.path(item->id);
+    for (const auto& item : doc.parts) items.workOut(item->id);
+    for (const auto& item : doc.paths) items.workOut(item->id);
+    std::unordered_map<Id, std::shared_ptr<const RunResult>> oldRuns;
+    if (before)
+        for (const auto& r : before->runs) oldRuns[r->item->id] = r;
     for (const auto& item : doc.runs) {
-        const auto old = before ? before->run(item->id) : nullptr;
+        const auto found = oldRuns.find(item->id);
+        const auto old = found == oldRuns.end() ? nullptr : found->second;
         const auto path = lookUp(out->paths, item->path);
         const auto part = lookUp(out->parts, item->part);
         const bool same = old && old->item == item && old->path == path && old->part == part;

@@ -13,7 +13,7 @@ struct PathResult {
     std::optional<Problem> problem;
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
     std::shared_ptr<const Mesh> body;                       ///< of the part whose edges it takes
-    std::vector<std::string> remarks;                       ///< as Built
+    std::vector<Words> remarks;                             ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop; ///< the last good one
 };
@@ -48,6 +48,12 @@ struct Evaluation {
     std::map<Id, std::shared_ptr<const PathResult>> paths;
     std::map<Id, std::shared_ptr<const PartResult>> parts;
     std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
+    std::vector<std::shared_ptr<const void>> order;     ///< paths and parts, each behind what it is made from
+
+    Evaluation() = default;
+    Evaluation(const Evaluation&) = delete;
+    Evaluation& operator=(const Evaluation&) = delete;
+    ~Evaluation();
 
     std::shared_ptr<const RunResult> run(Id) const;
 };

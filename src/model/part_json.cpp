@@ -89,19 +89,16 @@ PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& 
         b.extension = name.substr(name.find_last_of('.') + 1);
         if (j.contains("bodies"))
             for (const auto& i : R::list(j, where, "bodies")) {
-                if (!i.is_number_integer() || i.get<int>() < 0) R::fail(where, "needs whole numbers for \"bodies\"");
+                if (!i.is_number_integer() || i.get<long>() < 0 || i.get<long>() > kLargestId)
+                    R::fail(where, "needs whole numbers for \"bodies\"");
                 b.chosen.push_back(i.get<int>());
             }
         auto bytes = context.asset ? context.asset(name) : std::nullopt;
         if (!bytes) R::fail(where, "needs the file " + name + ", which is missing");
         b.bytes = std::make_shared<const std::string>(std::move(*bytes));
-        if (kind == "solid")
-            if (const auto ready = context.asset(readyName(b, name)))
-                if (const auto solid = solidFromBinary(*ready))
-                    if (const auto body = bodyOf(*solid)) b.body = *body;
         if (!b.body) {
             if (!context.body) R::fail(where, "holds a body, and no reader for bodies was given");
-            auto read = context.body(b);
+            auto read = context.body(b, kind == "solid" ? context.asset(readyName(b, name)) : std::nullopt);
             if (!read) R::fail(where, "has a body that cannot be read: " + read.problem().text);
             b.body = *read;
         }
@@ -120,7 +117,7 @@ PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& 
         f.rings = std::make_shared<const std::vector<Ring>>(std::move(rings));
         return f;
     }
-    if (kind == "extruded path") return ExtrudedPath{int(R::whole(j, where, "path")), R::number(j, where, "height")};
+    if (kind == "extruded path") return ExtrudedPath{R::id(j, where, "path"), R::number(j, where, "height")};
     if (kind == "pieces") {
         Pieces all;
         for (const auto& p : R::list(j, where, "list")) {
@@ -134,7 +131,7 @@ PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& 
             piece.mirrored = mirrored.is_boolean() && mirrored.get<bool>();
             const Json& shape = R::member(p, place, "shape");
             if (R::word(shape, place, "kind") == "part")
-                piece.shape = PartUse{int(R::whole(shape, place, "part"))};
+                piece.shape = PartUse{R::id(shape, place, "part")};
             else if (R::word(shape, place, "kind") == "pieces")
                 R::fail(place, "has pieces of its own; use another part for that");
             else
@@ -164,7 +161,7 @@ Json partJson(const PartItem& p) {
 
 PartItem partFromJson(const Json& j, const std::string& where, const PartContext& context) {
     PartItem p;
-    p.id = int(R::whole(j, where, "id"));
+    p.id = R::id(j, where, "id");
     p.name = R::word(j, where, "name");
     p.shape = shapeFrom(R::member(j, where, "shape"), where, context);
     if (j.contains("size")) p.size = R::number(j, where, "size");

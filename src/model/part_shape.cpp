@@ -1,5 +1,6 @@
 #include "model/part_shape.h"
 #include "geometry/edit.h"
+#include "geometry/say.h"
 #include "layout/text.h"
 
 namespace vicinal {
@@ -13,8 +14,7 @@ Result<BodyPtr> buildExtruded(const ExtrudedPath& e, const ShapeSource& source) 
     const PathPlane plane = planeOf(path);
     if (!plane.planar)
         return Problem{"The path is not flat: only a flat one can be extruded. Project it onto a plane first.", "path"};
-    if (!(e.height > 0))
-        return Problem{"The height is " + text::number(e.height, 6) + " mm; use more than 0.", "height"};
+    if (!(e.height > 0)) return Problem{"The height is " + say::mm(e.height) + "; use more than 0.", "height"};
     // Into the path's plane: for a level path x and y stay what they are.
     Mat3 R;
     R.row(2) = plane.normal;
@@ -36,7 +36,7 @@ Result<BodyPtr> buildExtruded(const ExtrudedPath& e, const ShapeSource& source) 
 Result<BodyPtr> buildOutline(const FlatOutline& f) {
     if (!f.rings) return Problem{"The outline of this part is missing. Bring it in again.", "outline"};
     if (!std::isfinite(f.thickness) || f.thickness < 0 || f.thickness > 1e7)
-        return Problem{"The part's thickness is " + text::number(f.thickness, 6) + " mm; use 0 (flat) to 10 km.",
+        return Problem{"The part's thickness is " + say::mm(f.thickness) + "; use 0 (flat) to " + say::bound(1e7) + ".",
                        "thickness"};
     const auto solid = extruded(*f.rings, 0, f.thickness);
     if (!solid) return solid.problem();
@@ -102,14 +102,20 @@ Result<BodyPtr> build(const PartShape& shape, std::span<const ShapeSource> sourc
             };
             auto body = buildPiece(piece.shape, sources);
             if (!body) return wrong(body.problem());
-            if (!finite(piece.at) || piece.at.cwiseAbs().maxCoeff() > 1e9)
-                return wrong(Problem{"its place is not a number or beyond 1000 km.", "at"});
+            if (!inReach(piece.at))
+                return wrong(Problem{"its place is not a number or beyond " + say::bound(kLargest) + ".", "at"});
             if (!piece.turn.allFinite()) return wrong(Problem{"its turn is not a number. Type an angle.", "turn"});
             if (!(piece.size >= 1e-6 && piece.size <= 1e6))
                 return wrong(
                     Problem{"its size is " + text::number(piece.size, 6) + "; use 0.000001 to 1000000.", "size"});
             bodies.push_back(moved(*body, turnOf(piece), piece.at, piece.size));
         }
+        size_t triangles = 0; // pieces of pieces multiply
+        for (const auto& b : bodies) triangles += b->mesh->triangles.size();
+        if (triangles > kMostTriangles)
+            return Problem{"The pieces have " + std::to_string(triangles) + " triangles in all; the most is " +
+                               std::to_string(kMostTriangles) + ". Take some out, or use simpler ones.",
+                           "pieces"};
         return together(bodies);
     }
     const PieceShape one = std::visit(

@@ -74,6 +74,9 @@ struct ShapeSource {
 /// or "piece N" (from 1) followed by a point and the key.
 Result<BodyPtr> build(const PartShape&, std::span<const ShapeSource> sources = {});
 
+/// More triangles than this in one part are refused with a message.
+inline constexpr size_t kMostTriangles = 5'000'000;
+
 /// The pose of a piece: rotation (with the mirroring) and origin.
 Mat3 turnOf(const Piece&);
 

@@ -94,8 +94,7 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
         const auto index = size_t(q - r.points.data()) + 1;
         if (!c) {
             Problem p = c.problem();
-            const auto at = p.text.find("point 2");
-            if (at != std::string::npos) p.text.replace(at, 7, "point " + std::to_string(index));
+            p.text.replaceAll("point 2", "point " + std::to_string(index));
             return p;
         }
         for (const auto& s : c->segments)
@@ -136,12 +135,13 @@ Result<Built> buildPoints(const PointsRecipe& r) {
     if (r.points.size() < 2)
         return Problem{"The path has " + std::to_string(r.points.size()) + " point(s); it needs at least two.", "path"};
     for (size_t i = 0; i < r.points.size(); ++i) {
-        const auto bad = [](const Vec3& v) { return !finite(v) || v.cwiseAbs().maxCoeff() > 1e9; };
+        const auto bad = [](const Vec3& v) { return !inReach(v); };
         const auto& p = r.points[i];
         if (bad(p.at) || (p.in && bad(*p.in)) || (p.out && bad(*p.out)) || (p.via && bad(*p.via)) ||
             !std::isfinite(p.fillet) || p.fillet < 0)
             return Problem{"Point " + std::to_string(i + 1) +
-                               " of the path has a coordinate that is not a number or beyond 1000 km.",
+                               " of the path has a coordinate that is not a number or beyond " + say::bound(kLargest) +
+                               ".",
                            "path"};
     }
     auto segments = segmentsOf(r);
@@ -150,8 +150,8 @@ Result<Built> buildPoints(const PointsRecipe& r) {
 }
 
 Result<Built> buildShape(const ShapeRecipe& r) {
-    if (!finite(r.at) || r.at.cwiseAbs().maxCoeff() > 1e9)
-        return Problem{"The place of the shape is not a number or beyond 1000 km.", "at"};
+    if (!inReach(r.at))
+        return Problem{"The place of the shape is not a number or beyond " + say::bound(kLargest) + ".", "at"};
     if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
     if (!std::isfinite(r.tilt)) return Problem{"The tilt is not a number. Type an angle.", "tilt"};
     std::optional<WheelLoop> loop;
@@ -180,8 +180,10 @@ Result<Built> buildShape(const ShapeRecipe& r) {
             [&](const StraightShape& s) -> Result<Curve> {
                 placed = false;
                 if (!finite(s.from)) return Problem{"The start of the line is not a number.", "from"};
-                if (!(s.length >= 1e-3 && s.length <= 1e9))
-                    return Problem{"The length is " + mm(s.length) + "; use 0.001 mm to 1000 km.", "length"};
+                if (!(s.length >= 1e-3 && s.length <= kLargest))
+                    return Problem{"The length is " + mm(s.length) + "; use " + mm(0.001) + " to " +
+                                       say::bound(kLargest) + ".",
+                                   "length"};
                 if (!std::isfinite(s.heading)) return Problem{"The heading is not a number.", "heading"};
                 if (!std::isfinite(s.slope)) return Problem{"The slope is not a number.", "slope"};
                 const Vec3 d(std::cos(s.heading) * std::cos(s.slope), std::sin(s.heading) * std::cos(s.slope),
@@ -202,7 +204,8 @@ Result<Built> buildShape(const ShapeRecipe& r) {
                                            " teeth; use 3 to 10000, or 0 for a plain radius.",
                                        "wheel " + std::to_string(i + 1)};
                     if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
-                        return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use 0.001 mm to 1 km.",
+                        return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use " + mm(0.001) + " to " +
+                                           say::bound(1e6) + ".",
                                        "chainPitch"};
                 }
                 auto l = loopRound(circlesOf(s), s.closed, s.crossed);
@@ -212,9 +215,7 @@ Result<Built> buildShape(const ShapeRecipe& r) {
                         if (s.wheels[i].name.empty()) continue;
                         for (const char* word : {"wheel ", "Wheel "}) {
                             const std::string number = word + std::to_string(i + 1);
-                            for (size_t at = p.text.find(number); at != std::string::npos;
-                                 at = p.text.find(number, at + 1))
-                                p.text.replace(at, number.size(), s.wheels[i].name);
+                            p.text.replaceAll(number, s.wheels[i].name);
                         }
                     }
                     return p;
@@ -245,7 +246,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
     using S = Result<std::vector<Segment>>;
     bool closed = p.closed();
     std::vector<OffsetPart> lost;
-    std::vector<std::string> remarks;
+    std::vector<Words> remarks;
     double vanished = 0;
     S segments = std::visit(
         Overloaded{[&](const OffsetOf& c) -> S {
@@ -328,8 +329,8 @@ Result<Built> buildJoined(const JoinedRecipe& r, std::span<const Path> members) 
     auto out = built(j->segments, j->closed, 1e-3);
     if (!out) return out;
     for (const auto& x : j->joints) {
-        std::string text = "Member " + std::to_string(x.before + 1) + " to " + std::to_string(x.after + 1) + ": gap " +
-                           mm(x.gap < 1e-7 ? 0 : x.gap);
+        Words text = "Member " + std::to_string(x.before + 1) + " to " + std::to_string(x.after + 1) + ": gap " +
+                     mm(x.gap < 1e-7 ? 0 : x.gap);
         if (x.bridged) text += ", bridged by a line";
         if (x.turned) text += "; member " + std::to_string(x.after + 1) + " runs backwards";
         out.value().remarks.push_back(text + ".");
@@ -339,8 +340,8 @@ Result<Built> buildJoined(const JoinedRecipe& r, std::span<const Path> members) 
 
 Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh) {
     if (!finite(r.pick)) return Problem{"The point near the edge is not a number.", "pick"};
-    if (!finite(r.at) || r.at.cwiseAbs().maxCoeff() > 1e9)
-        return Problem{"The place of the part is not a number or beyond 1000 km.", "at"};
+    if (!inReach(r.at))
+        return Problem{"The place of the part is not a number or beyond " + say::bound(kLargest) + ".", "at"};
     if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
     const Vec3 near = mesh.box.min() + r.pick.cwiseProduct(mesh.box.sizes());
     bool closed = false;

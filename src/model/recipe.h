@@ -163,9 +163,9 @@ std::vector<Id> sourcesOf(const PathRecipe&);
 /// What a recipe gives.
 struct Built {
     Path path;
-    std::vector<std::string> remarks; ///< what was bridged, turned or left out, one sentence each
-    std::vector<OffsetPart> lost;     ///< parts of an offset that are not the path, to be shown
-    std::optional<WheelLoop> loop;    ///< contacts of a loop round wheels
+    std::vector<Words> remarks;    ///< what was bridged, turned or left out, one sentence each
+    std::vector<OffsetPart> lost;  ///< parts of an offset that are not the path, to be shown
+    std::optional<WheelLoop> loop; ///< contacts of a loop round wheels
 };
 /// The curve of a recipe. `sources`: the paths of sourcesOf(), in that order. Problems as Path::make and those of the
 /// shape; `field` is the key of the value that is wrong (describe()).

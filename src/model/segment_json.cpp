@@ -46,27 +46,27 @@ Segment segmentFromJson(const Json& j, const std::string& where) {
         const Json& a = j["arc"];
         return Arc{JsonReader::vector(JsonReader::member(a, where, "centre"), where),
                    JsonReader::vector(JsonReader::member(a, where, "x"), where),
-                   JsonReader::vector(JsonReader::member(a, where, "y"), where), JsonReader::number(a, where, "radius"),
-                   JsonReader::number(a, where, "sweep")};
+                   JsonReader::vector(JsonReader::member(a, where, "y"), where), JsonReader::finite(a, where, "radius"),
+                   JsonReader::finite(a, where, "sweep")};
     }
     if (j.contains("helix")) {
         const Json& h = j["helix"];
         return Helix{JsonReader::vector(JsonReader::member(h, where, "centre"), where),
                      JsonReader::vector(JsonReader::member(h, where, "x"), where),
                      JsonReader::vector(JsonReader::member(h, where, "y"), where),
-                     JsonReader::number(h, where, "r0"),
-                     JsonReader::number(h, where, "r1"),
-                     JsonReader::number(h, where, "sweep"),
-                     JsonReader::number(h, where, "rise")};
+                     JsonReader::finite(h, where, "r0"),
+                     JsonReader::finite(h, where, "r1"),
+                     JsonReader::finite(h, where, "sweep"),
+                     JsonReader::finite(h, where, "rise")};
     }
     if (j.contains("catenary")) {
         const Json& k = j["catenary"];
         return Catenary{JsonReader::vector(JsonReader::member(k, where, "low"), where),
                         JsonReader::vector(JsonReader::member(k, where, "along"), where),
                         JsonReader::vector(JsonReader::member(k, where, "up"), where),
-                        JsonReader::number(k, where, "a"),
-                        JsonReader::number(k, where, "from"),
-                        JsonReader::number(k, where, "to")};
+                        JsonReader::finite(k, where, "a"),
+                        JsonReader::finite(k, where, "from"),
+                        JsonReader::finite(k, where, "to")};
     }
     if (j.contains("nurbs")) {
         const Json& n = j["nurbs"];

@@ -13,7 +13,7 @@ namespace {
 struct CheckSizes : IgnoreValues {
     std::vector<const char*> mayBeZero;
     std::optional<Problem>* problem;
-    void refuse(const char* key, const std::string& text) const {
+    void refuse(const char* key, const Words& text) const {
         if (!*problem) *problem = Problem{text, key};
     }
     void length(const char* key, const char* label, const char*, double v) const {
@@ -22,7 +22,7 @@ struct CheckSizes : IgnoreValues {
         if (std::isfinite(v) && v <= 1e7 && (v >= 1e-3 || (zero && v == 0))) return;
         std::string name(label);
         name[0] = char(std::tolower(static_cast<unsigned char>(name[0])));
-        refuse(key, "The part's " + name + " is " + text::number(v, 6) + " mm; use 0.001 mm to 10 km" +
+        refuse(key, "The part's " + name + " is " + say::mm(v) + "; use " + say::mm(0.001) + " to " + say::bound(1e7) +
                         (zero ? ", or 0 for none." : "."));
     }
     void number(const char* key, const char* label, const char*, double v) const {
@@ -32,7 +32,7 @@ struct CheckSizes : IgnoreValues {
 };
 
 /// Refuses `wrong` with a sentence that says what works.
-void limit(std::optional<Problem>& p, bool wrong, const char* field, const std::string& text) {
+void limit(std::optional<Problem>& p, bool wrong, const char* field, const Words& text) {
     if (wrong && !p) p = Problem{text, field};
 }
 

@@ -8,6 +8,7 @@
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
@@ -16,7 +17,6 @@
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
-#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <BinTools.hxx>
@@ -250,8 +250,9 @@ Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) {
         if (box.isEmpty()) return Problem{"The body has no size.", "part"};
         Vec3 sizes = box.sizes();
         std::sort(sizes.data(), sizes.data() + 3);
-        const TopoDS_Shape& shape = solid.shape;
-        BRepTools::Clean(shape);
+        // Triangles are kept inside the shape: a copy of its topology takes them, since the solid is shared and
+        // constant.
+        const TopoDS_Shape shape = BRepBuilderAPI_Copy(solid.shape, false, false).Shape();
         BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false, 30 * kDegree, false);
         // One solid after the other: those that touch must not grow together where their points happen to meet.
         std::vector<Mesh> pieces;
@@ -355,7 +356,7 @@ SolidPtr together(std::span<const SolidPtr> all) {
 
 Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
     if (!std::isfinite(from) || !std::isfinite(to) || from > to || to - from > 1e7)
-        return Problem{"The height is " + text::number(to - from, 6) + " mm; use 0 (flat) to 10 km.", "height"};
+        return Problem{"The height is " + say::mm(to - from) + "; use 0 (flat) to " + say::bound(1e7) + ".", "height"};
     if (rings.empty()) return Problem{"There is no closed outline to make a part of.", "outline"};
     std::vector<Path> paths;
     std::vector<Span> all;
@@ -372,7 +373,8 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
     double size = 0;
     for (const auto& p : paths) size = std::max(size, p.bounds().diagonal().norm());
     const auto place = [](const Vec3& p) {
-        return "x " + text::number(p.x(), 3) + ", y " + text::number(p.y(), 3) + " mm";
+        return "x " + Words::length(p.x(), Words::Style::Decimals) + ", y " +
+               Words::length(p.y(), Words::Style::Decimals);
     };
     for (size_t i = 0; i < paths.size(); ++i)
         if (const auto c = crossingsInPlan(paths[i].spans(), true, size / 20000); !c.empty())
@@ -423,8 +425,7 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
 
 std::string toBinary(const Solid& s) {
     std::ostringstream out;
-    BRepTools::Clean(s.shape);
-    BinTools::Write(s.shape, out);
+    BinTools::Write(s.shape, out, false, false, BinTools_FormatVersion_CURRENT); // without triangles; it stays as it is
     const std::string body = out.str();
     return "body " + std::to_string(body.size()) + "\n" + body;
 }

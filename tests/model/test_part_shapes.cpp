@@ -138,7 +138,7 @@ void TestPartShapes::extrudedPathsFollowTheirPath() {
         PathItem p = *d.path(path);
         p.recipe = std::move(r);
         const auto x = evaluate(with(d, p), e);
-        return of(x, part).problem ? of(x, part).problem->text : std::string();
+        return of(x, part).problem ? of(x, part).problem->text : Words();
     };
     QVERIFY(says(PointsRecipe{{{{0, 0, 0}, false}, {{100, 0, 0}, false}, {{0, 90, 0}, false}}}).find("open") !=
             std::string::npos);

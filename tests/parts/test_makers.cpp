@@ -459,7 +459,7 @@ void TestMakers::extrudedOutlines() {
 void TestMakers::badOutlinesAreRefused() {
     const auto says = [](const std::vector<Ring>& rings, double from, double to) {
         const auto r = extruded(rings, from, to);
-        return r ? std::string() : r.problem().text;
+        return r ? Words() : r.problem().text;
     };
     const auto line = [](std::initializer_list<Vec3> p) {
         Ring out;
@@ -467,7 +467,7 @@ void TestMakers::badOutlinesAreRefused() {
         return out;
     };
     const Ring bow = line({{0, 0, 0}, {10, 10, 0}, {10, 0, 0}, {0, 10, 0}});
-    QVERIFY(says({bow}, 0, 5).find("crosses itself at x 5, y 5 mm") != std::string::npos);
+    QVERIFY(says({bow}, 0, 5).find("crosses itself at x 5 mm, y 5 mm") != std::string::npos);
     const Ring a = line({{0, 0, 0}, {10, 0, 0}, {10, 10, 0}, {0, 10, 0}}),
                b = line({{5, 5, 0}, {15, 5, 0}, {15, 15, 0}, {5, 15, 0}});
     QVERIFY(says({a, b}, 0, 5).find("Two outlines cross") != std::string::npos);
