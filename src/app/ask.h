@@ -12,9 +12,16 @@ enum class Unsaved { Save, Discard, Cancel };
 QString openFile(QWidget*, const QString& title, const QString& filter);
 QString saveFile(QWidget*, const QString& title, const QString& suggestion, const QString& filter);
 Unsaved unsaved(QWidget*, const QString& document);
+/// Whether to write over a file that is read-only or was changed meanwhile; `why` says which.
+bool saveAnyway(QWidget*, const QString& why);
+/// What to do with work that a program that ended badly left behind.
+enum class Recover { Open, Discard, Later };
+Recover recover(QWidget*, const QString& document, const QString& when);
 
 /// Answers for the next questions, in order (tests). Files are paths; an empty one cancels.
 void answerFile(const QString&);
 void answerUnsaved(Unsaved);
+void answerSaveAnyway(bool);
+void answerRecover(Recover);
 
 } // namespace vicinal::ask

@@ -1,5 +1,6 @@
 #pragma once
 #include "exchange/bring_in.h"
+#include "layout/text.h"
 #include <QString>
 #include <QtConcurrentRun>
 #include <functional>
@@ -24,7 +25,19 @@ bool waitFor(QWidget* parent, const QString& text, Job&, const std::function<boo
 /// on for a while then, and must heed the job's stop.
 template<class T> std::optional<T> inBackground(QWidget* parent, const QString& text, std::function<T(Job&)> work) {
     const auto job = std::make_shared<Job>();
-    auto future = QtConcurrent::run([job, work] { return work(*job); });
+    // No exception may cost more than a message: what the work would give as a problem, where it can.
+    auto future = QtConcurrent::run([job, work]() -> T {
+        if constexpr (std::is_constructible_v<T, Problem>) {
+            try {
+                return work(*job);
+            } catch (const std::bad_alloc&) {
+                return T(Problem{"There is not enough memory for this.", ""});
+            } catch (const std::exception& e) {
+                return T(Problem{"This cannot be done: " + text::quoted(e.what()) + ".", ""});
+            } catch (...) { return T(Problem{"This cannot be done: a library gave up without a reason.", ""}); }
+        } else
+            return work(*job);
+    });
     if (!waitFor(parent, text, *job, [&] { return future.isFinished(); })) return std::nullopt;
     return future.result();
 }

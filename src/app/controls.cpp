@@ -1,6 +1,7 @@
 #include "app/controls.h"
 #include "app/theme.h"
 #include <QAbstractButton>
+#include <QBoxLayout>
 #include <QDialog>
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
@@ -30,7 +31,9 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
         b->setStyleSheet("QPushButton { padding: 4px 2px; }");
         m_group->addButton(b, i);
         // As wide as their words in bold, which a button that is down shows.
-        row->addWidget(b, QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]) + 22);
+        const int words = QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]);
+        b->setMinimumWidth(words + 10); // never cut
+        row->addWidget(b, words + 22);
     }
     connect(m_group, &QButtonGroup::idClicked, this, &Segmented::picked);
 }
@@ -130,10 +133,19 @@ QDialogButtonBox* dialogButtons(QDialog* dialog, const QString& ok, const QStrin
 
 static QWidget* rowOf(const QString& text, std::initializer_list<QWidget*> fields) {
     auto* w = new QWidget;
-    auto* row = new QHBoxLayout(w);
+    // A choice whose words need the width stands below its label.
+    const auto* choice = qobject_cast<Segmented*>(*fields.begin());
+    const bool wide = choice && choice->layout()->minimumSize().width() > 165;
+    auto* row = new QBoxLayout(wide ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight, w);
     row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
+    row->setSpacing(wide ? 1 : 6);
     auto* label = new QLabel(text);
+    if (wide) {
+        label->setBuddy(*fields.begin());
+        row->addWidget(label);
+        row->addWidget(*fields.begin());
+        return w;
+    }
     label->setFixedWidth(106);
     label->setWordWrap(true);
     label->setBuddy(*fields.begin());

@@ -12,6 +12,7 @@
 int main(int argc, char** argv) {
     QElapsedTimer clock;
     clock.start();
+    vicinal::keepGoingOnFileSignals();
     QApplication app(argc, argv);
     std::setlocale(LC_NUMERIC, "C"); // files are read and written with a decimal point wherever we are
     QApplication::setApplicationName("Vicinal");
@@ -36,7 +37,10 @@ int main(int argc, char** argv) {
         const QString file = parser.positionalArguments().front();
         opened = parser.isSet(demo) ? window.openDemo(file, "Saltmarrow Quay") : window.openFile(file);
     }
+    if (!parser.isSet(picture)) window.restoreWindow();
     window.show();
+    if (!parser.isSet(picture) && !parser.isSet(timing))
+        QTimer::singleShot(0, &window, [&window] { window.offerJournals(); });
     if (parser.isSet(look)) {
         const QStringList names{"3d", "plan", "front", "side"};
         const int at = int(names.indexOf(parser.value(look)));

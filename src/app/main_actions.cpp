@@ -1,4 +1,5 @@
 #include "app/ask.h"
+#include "app/background.h"
 #include "app/dialogs.h"
 #include "app/main_window.h"
 #include "app/part_editor.h"
@@ -16,6 +17,9 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QSplitter>
+#include <QDateTime>
+#include <QLocale>
 #include <QSettings>
 
 namespace vicinal {
@@ -152,6 +156,19 @@ void MainWindow::buildMenus() {
         add(view, tr("&Curvature comb"), "comb", QKeySequence("K"),
             tr("Teeth that show how sharply the path in hand bends"), [this] { m_view->setComb(!m_view->comb()); });
     m_comb->setCheckable(true);
+    view->addSeparator();
+    const std::tuple<QString, QString, QString> panels[] = {
+        {tr("&Yard"), "showYard", tr("Show or hide the list of runs, paths and parts on the left")},
+        {tr("Run &sheet"), "showSheet", tr("Show or hide the rules on the right")},
+        {tr("Str&ip"), "showStrip", tr("Show or hide the path pulled straight at the bottom")}};
+    for (int i = 0; i < 3; ++i) {
+        const auto& [label, panel, tip] = panels[i];
+        m_panels[i] = add(view, label, panel, {}, tip, [this, i] { showPanel(i, m_panels[i]->isChecked()); });
+        m_panels[i]->setCheckable(true);
+        m_panels[i]->setChecked(true);
+    }
+    add(view, tr("Window as at &first"), "resetWindow", {}, tr("Shows all panels with the widths they had at first"),
+        [this] { resetWindow(); });
 
     auto* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
@@ -234,32 +251,95 @@ void MainWindow::open() {
 }
 
 bool MainWindow::openFile(const QString& path) {
-    if (const QString problem = m_store->open(path); !problem.isEmpty()) {
-        showMessage(problem);
-        return false;
-    }
+    if (!load(path, path, {})) return false;
     hideMessage();
     remember(path);
     return true;
 }
 
-bool MainWindow::openDemo(const QString& path, const QString& title) {
-    if (const QString problem = m_store->openCopy(path, title); !problem.isEmpty()) {
-        showMessage(problem);
+/// Reads and works out a document behind; the one that is there stays until that is done.
+bool MainWindow::load(const QString& path, const QString& file, const QString& title) {
+    auto opened = inBackground<Result<Store::Opened>>(this, tr("Opening %1\u2026").arg(QFileInfo(path).fileName()),
+                                                      [path](Job&) { return Store::read(path.toStdString()); });
+    if (!opened) return false; // given up
+    if (!*opened) {
+        showMessage(m_store->say(opened->problem().text));
         return false;
     }
+    if (file.isEmpty()) opened->value().stamp.reset();
+    m_store->take(std::move(opened->value()), file, title);
     return true;
+}
+
+void MainWindow::offerJournals() {
+    for (const auto& left : leftJournals(Store::journalPlace())) {
+        const QString name = left.facts.title.empty() ? tr("Untitled") : QString::fromStdString(left.facts.title);
+        const QString when = QLocale().toString(QDateTime::fromSecsSinceEpoch(left.facts.time), QLocale::ShortFormat);
+        switch (ask::recover(this, name, when)) {
+        case ask::Recover::Later: continue;
+        case ask::Recover::Discard: removeJournal(left); continue;
+        case ask::Recover::Open: break;
+        }
+        // This window, while nothing in it would be lost; else one of its own.
+        MainWindow* window = this;
+        if (!m_store->saved() || !m_store->document().paths.empty() || !m_store->document().parts.empty()) {
+            window = new MainWindow;
+            window->setAttribute(Qt::WA_DeleteOnClose);
+            window->show();
+        }
+        auto opened = inBackground<Result<Store::Opened>>(window, tr("Opening %1\u2026").arg(name), [left](Job&) {
+            auto d = openJournal(left, readBody);
+            if (!d) return Result<Store::Opened>(d.problem());
+            auto evaluation = evaluate(*d);
+            // What its file was like when it was edited is not known: saving asks when it is there.
+            return Result<Store::Opened>(Store::Opened{std::move(d).value(), std::move(evaluation), FileStamp{}});
+        });
+        if (!opened) continue;
+        if (!*opened) {
+            window->showMessage(m_store->say(opened->problem().text));
+            continue;
+        }
+        const QString file = QString::fromStdString(left.facts.file);
+        window->m_store->take(std::move(opened->value()), file, file.isEmpty() ? name : QString(), true);
+        window->m_store->flushJournal(); // it is on disk again before the old one goes
+        removeJournal(left);
+        window->showMessage(tr("This is %1 as it was on %2. It is not saved yet.").arg(name, when), false);
+    }
+}
+
+bool MainWindow::openDemo(const QString& path, const QString& title) {
+    return load(path, {}, title);
 }
 
 bool MainWindow::save() {
     const QString path = m_store->filePath();
     if (path.isEmpty() || path.endsWith(".json", Qt::CaseInsensitive))
         return saveAs(); // a bare document.json is only read
-    if (const QString problem = m_store->save(path); !problem.isEmpty()) {
-        showMessage(problem);
-        return false;
+    return saveTo(path);
+}
+
+bool MainWindow::saveTo(const QString& path) {
+    SaveOptions options = m_store->saveOptions(path);
+    while (true) {
+        const long serial = m_store->history().serial();
+        const auto problem = inBackground<std::optional<Problem>>(
+            this, tr("Saving %1\u2026").arg(QFileInfo(path).fileName()),
+            [document = m_store->document(), path, options](Job&) {
+                return saveDocument(document, path.toStdString(), options);
+            });
+        if (!problem) return false; // given up; the writing itself may still end well
+        if (!*problem) {
+            m_store->wasSaved(path, serial);
+            return true;
+        }
+        const bool changed = (*problem)->field == "changed", readOnly = (*problem)->field == "readOnly";
+        if ((!changed && !readOnly) || !ask::saveAnyway(this, m_store->say((*problem)->text))) {
+            showMessage(m_store->say((*problem)->text));
+            return false;
+        }
+        options.evenIfChanged |= changed;
+        options.evenIfReadOnly |= readOnly;
     }
-    return true;
 }
 
 bool MainWindow::saveAs() {
@@ -268,10 +348,7 @@ bool MainWindow::saveAs() {
     QString path = ask::saveFile(this, tr("Save the document"), suggestion, tr("Vicinal documents (*.vicinal)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".vicinal";
-    if (const QString problem = m_store->save(path); !problem.isEmpty()) {
-        showMessage(problem);
-        return false;
-    }
+    if (!saveTo(path)) return false;
     hideMessage();
     remember(path);
     return true;
@@ -316,7 +393,8 @@ void MainWindow::sendOut() {
     std::vector<std::string> names;
     if (dialog.onlyCurrent())
         if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
-    m_store->settle();
+    const auto job = std::make_shared<Job>(); // the newest edit must be worked out first
+    if (!waitFor(this, tr("Working out the newest state\u2026"), *job, [this] { return !m_store->evaluating(); })) return;
     const auto runs = chosenRuns(m_store->evaluation(), names);
     if (!runs) return showMessage(m_store->say(runs.problem().text));
     const QString extension = dialog.extension();
@@ -324,8 +402,11 @@ void MainWindow::sendOut() {
         ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
-    if (const auto problem = vicinal::sendOut(*runs, path.toStdString()))
-        return showMessage(m_store->say(problem->text));
+    const auto problem = inBackground<std::optional<Problem>>(
+        this, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
+        [runs = *runs, path](Job&) { return vicinal::sendOut(runs, path.toStdString()); });
+    if (!problem) return;
+    if (*problem) return showMessage(m_store->say((*problem)->text));
     int places = 0;
     for (const auto& r : *runs) places += r->places->present;
     showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size()))
@@ -364,7 +445,67 @@ void MainWindow::removeSelected() {
     if (s.kind != Selection::Kind::None && m_yard->hasFocus()) removeItem(s.id);
 }
 
-void MainWindow::closeEvent(QCloseEvent* e) { mayLeave() ? e->accept() : e->ignore(); }
+void MainWindow::closeEvent(QCloseEvent* e) {
+    if (!mayLeave()) return e->ignore();
+    rememberWindow();
+    e->accept();
+}
+
+/// A panel dragged shut counts as hidden: the menu brings it back.
+void MainWindow::showPanel(int which, bool shown) {
+    if (which == 2) {
+        m_stripWanted = shown;
+        m_strip->setVisible(shown && !m_seatView->isOpen());
+    } else {
+        const int at = which == 0 ? 0 : 2;
+        QList<int> sizes = m_middle->sizes();
+        if (sizes[at] > 0 && !shown) m_panelWidths[which] = sizes[at];
+        QWidget* panel = m_middle->widget(at);
+        panel->setVisible(shown);
+        if (shown) {
+            sizes = m_middle->sizes();
+            if (sizes[at] <= 0) {
+                sizes[1] = std::max(100, sizes[1] - m_panelWidths[which]);
+                sizes[at] = m_panelWidths[which];
+                m_middle->setSizes(sizes);
+            }
+        }
+    }
+    refreshPanels();
+}
+
+void MainWindow::refreshPanels() {
+    const QList<int> sizes = m_middle->sizes();
+    m_panels[0]->setChecked(!m_yard->isHidden() && sizes[0] > 0);
+    m_panels[1]->setChecked(!m_sheet->isHidden() && sizes[2] > 0);
+    m_panels[2]->setChecked(m_stripWanted);
+}
+
+void MainWindow::resetWindow() {
+    m_panelWidths = {kYardWidth, kSheetWidth};
+    for (int i = 0; i < 3; ++i) showPanel(i, true);
+    m_middle->setSizes({kYardWidth, std::max(100, m_middle->width() - kYardWidth - kSheetWidth), kSheetWidth});
+    refreshPanels();
+}
+
+void MainWindow::rememberWindow() {
+    QSettings settings;
+    settings.setValue("window/middle", m_middle->saveState());
+    settings.setValue("window/size", size());
+    settings.setValue("window/hidden", QStringList{QString::number(m_yard->isHidden()), QString::number(m_sheet->isHidden()),
+                                                   QString::number(!m_stripWanted)});
+}
+
+void MainWindow::restoreWindow() {
+    const QSettings settings;
+    const QSize size = settings.value("window/size").toSize();
+    if (size.isValid()) resize(size.expandedTo(minimumSize()));
+    m_middle->restoreState(settings.value("window/middle").toByteArray());
+    const QStringList hidden = settings.value("window/hidden").toStringList();
+    for (int i = 0; i < hidden.size() && i < 3; ++i)
+        if (hidden[i] == "1") showPanel(i, false);
+    refreshPanels();
+}
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     if (e->mimeData()->hasUrls()) e->acceptProposedAction();

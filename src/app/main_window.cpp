@@ -103,7 +103,8 @@ void MainWindow::buildToolRow(QWidget* row) {
 }
 
 QWidget* MainWindow::buildMiddle() {
-    auto* split = new QSplitter(Qt::Horizontal);
+    auto* split = m_middle = new QSplitter(Qt::Horizontal);
+    connect(split, &QSplitter::splitterMoved, this, &MainWindow::refreshPanels);
     split->setObjectName("middle");
     split->setHandleWidth(1);
     split->setStyleSheet(QString("QSplitter::handle { background: %1; }").arg(theme::line().name()));
@@ -137,9 +138,10 @@ QWidget* MainWindow::buildMiddle() {
     m_seatView = new SeatView(*m_store);
     box->addWidget(m_seatView, 1);
     connect(m_seatView, &SeatView::openChanged, this, [this] {
-        m_view->setVisible(!m_seatView->isOpen());
-        m_seatView->setVisible(m_seatView->isOpen());
-        m_strip->setVisible(!m_seatView->isOpen()); // a part has no stations: its room is for the part
+        // What goes is hidden first: both at once would squeeze the view, which then shows another stretch.
+        (m_seatView->isOpen() ? static_cast<QWidget*>(m_view) : m_seatView)->hide();
+        m_strip->setVisible(!m_seatView->isOpen() && m_stripWanted); // a part has no stations: its room is for the part
+        (m_seatView->isOpen() ? static_cast<QWidget*>(m_seatView) : m_view)->show();
         (m_seatView->isOpen() ? static_cast<QWidget*>(m_seatView) : m_view)->setFocus();
         refresh();
     });
@@ -153,7 +155,7 @@ QWidget* MainWindow::buildMiddle() {
     split->addWidget(centre);
     split->addWidget(m_sheet);
     split->setStretchFactor(1, 1);
-    split->setSizes({224, 726, 330});
+    split->setSizes({kYardWidth, 726, kSheetWidth});
     split->setCollapsible(1, false);
     return split;
 }

@@ -2,11 +2,14 @@
 #include "app/part_chooser.h"
 #include "app/store.h"
 #include <QMainWindow>
+#include <array>
 #include <functional>
 #include <optional>
 
 class QLabel;
 class QMenu;
+
+class QSplitter;
 
 namespace vicinal {
 
@@ -38,6 +41,10 @@ public:
     void showMessage(const QString&, bool wrong = true);
     void hideMessage();
     QString message() const;
+    /// Asks about work that a program that ended badly left behind.
+    void offerJournals();
+    /// Sizes and panels as they were when the window was closed last.
+    void restoreWindow();
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -59,6 +66,12 @@ private:
     void open();
     bool save();
     bool saveAs();
+    bool saveTo(const QString& path);
+    bool load(const QString& path, const QString& file, const QString& title);
+    void showPanel(int which, bool shown);
+    void refreshPanels();
+    void resetWindow();
+    void rememberWindow();
     bool mayLeave();
     void sendOut();
     void removeSelected();
@@ -92,7 +105,13 @@ private:
     void removeItem(Id);
     void copyItem(Id);
 
+    static constexpr int kYardWidth = 224, kSheetWidth = 330; ///< at first
+
     Store* m_store;
+    QSplitter* m_middle = nullptr;
+    std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip
+    std::array<int, 2> m_panelWidths{kYardWidth, kSheetWidth};
+    bool m_stripWanted = true;
     Viewport* m_view = nullptr;
     SeatView* m_seatView = nullptr;
     Strip* m_strip = nullptr;

@@ -15,6 +15,11 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
     const double power = std::pow(10, std::floor(std::log10(std::max(scale, 1e-3)))),
                  size = std::max(1.0, std::round(scale / power)) * power;
     const auto rounded = [&](const Vec3& v) { return Vec3((v / power).array().round() * power); };
+    /// One digit, of the value's own size: never nothing.
+    const auto round = [](double v) {
+        const double p = std::pow(10, std::floor(std::log10(std::max(v, 1e-2))));
+        return std::max(1e-2, std::round(v / p) * p);
+    };
     PathItem item;
     item.name = name.toStdString();
     if (auto* s = std::get_if<ShapeRecipe>(&recipe)) {
@@ -47,7 +52,7 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
         if (auto* d = std::get_if<DerivedRecipe>(&recipe)) {
             d->source = current->item->id;
             if (auto* x = std::get_if<OffsetOf>(&d->change))
-                x->distance = std::max(1e-3, std::round(L / 20 / power) * power);
+                x->distance = round(L / 20); // of the path's own size, however far the view is
             if (auto* x = std::get_if<StretchOf>(&d->change)) x->from = 0, x->to = L / 2;
             if (auto* x = std::get_if<StartMoved>(&d->change)) x->station = L / 4;
             if (auto* x = std::get_if<MirroredAt>(&d->change)) x->point = rounded(current->path->at(0).point);

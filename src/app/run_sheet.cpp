@@ -7,6 +7,7 @@
 #include "app/theme.h"
 #include "app/value_field.h"
 #include <QComboBox>
+#include <QFutureWatcher>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
@@ -14,6 +15,7 @@
 #include <QTableWidget>
 #include <QTimer>
 #include <QVBoxLayout>
+#include <QtConcurrentRun>
 
 namespace vicinal {
 namespace {
@@ -432,14 +434,36 @@ void RunSheet::refreshSpacing(const RunResult& run) {
 
 void RunSheet::refreshFits() {
     const auto run = m_store.currentRun();
-    const bool wanted = run && run->item->spacing.rule != SpacingRule::StepOff;
-    const auto rows = wanted ? fitsOf(*run) : Result<std::vector<Fit>>(Problem{});
-    m_fits->setVisible(wanted && bool(rows));
-    if (!wanted || !rows) return;
+    if (!run || run->item->spacing.rule == SpacingRule::StepOff) {
+        m_fitsOf.reset();
+        m_fits->hide();
+        return;
+    }
+    if (m_fitsOf == run) return; // being solved, or shown
+    m_fitsOf = run;
+    using Rows = std::shared_ptr<const Result<std::vector<Fit>>>;
+    auto* watcher = new QFutureWatcher<Rows>(this);
+    connect(watcher, &QFutureWatcher<Rows>::finished, this, [this, watcher, run] {
+        watcher->deleteLater();
+        if (m_fitsOf == run) showFits(*watcher->result()); // else another one is wanted by now
+    });
+    watcher->setFuture(QtConcurrent::run([run]() -> Rows {
+        try {
+            return std::make_shared<const Result<std::vector<Fit>>>(fitsOf(*run));
+        } catch (const std::exception&) { // no memory: no table
+            return std::make_shared<const Result<std::vector<Fit>>>(Problem{});
+        }
+    }));
+}
+
+void RunSheet::showFits(const Result<std::vector<Fit>>& rows_) {
+    const auto* rows = &rows_;
+    m_fits->setVisible(bool(*rows));
+    if (!*rows) return;
     const Unit unit = m_store.document().unit;
-    m_fits->setRowCount(int(rows->size()));
-    for (int r = 0; r < int(rows->size()); ++r) {
-        const Fit& f = (*rows)[r];
+    m_fits->setRowCount(int((*rows)->size()));
+    for (int r = 0; r < int((*rows)->size()); ++r) {
+        const Fit& f = (**rows)[size_t(r)];
         const QString mark = f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : QString();
         const QString cells[] = {QString::number(f.count),
                                  f.pitch > 0 ? lengthText(f.pitch, unit, false) : tr("\u2013"),
@@ -458,7 +482,7 @@ void RunSheet::refreshFits() {
             m_fits->setItem(r, c, item);
         }
     }
-    m_fits->setFixedHeight(22 * int(rows->size()) + m_fits->horizontalHeader()->sizeHint().height() + 4);
+    m_fits->setFixedHeight(22 * int((*rows)->size()) + m_fits->horizontalHeader()->sizeHint().height() + 4);
 }
 
 void RunSheet::takeFit(int row) {

@@ -45,9 +45,11 @@ private:
     ValueField* addField(const QString& name, int kind, const QString& label, const QString& tip,
                          std::function<void(RunItem&, std::optional<double>)> set);
     void change(const QString& name, const QString& merge, const std::function<void(RunItem&)>&);
+    void showFits(const Result<std::vector<Fit>>&);
     void takeFit(int row);
 
     Store& m_store;
+    std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
     QLineEdit* m_title;
     QLabel *m_sentence, *m_empty;
     QPushButton* m_emptyButton;

@@ -2,35 +2,104 @@
 #include "exchange/bring_in.h"
 #include "model/defects.h"
 #include "model/document_file.h"
-#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QFutureWatcher>
+#include <QSemaphore>
+#include <QStandardPaths>
+#include <QTimer>
 #include <QtConcurrentRun>
 
 namespace vicinal {
 
-Store::Store(QObject* parent) : QObject(parent), m_evaluation(evaluate(Document{})) {}
+namespace {
 
-void Store::refresh() {
-    if (m_slow || m_running) return evaluateBehind();
-    QElapsedTimer clock;
-    clock.start();
-    auto result = evaluate(m_history.now(), m_evaluation);
-    evaluated(std::move(result), double(clock.nsecsElapsed()) * 1e-6);
+constexpr int kJournalDelay = 400; ///< ms after an edit: with the writing it is on disk within a second
+
+struct Outcome {
+    std::shared_ptr<const Evaluation> evaluation;
+    QString problem;
+};
+/// Never throws: what one item cannot do is that item's problem; what is left is memory.
+Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& before) {
+    try {
+        return {evaluate(d, before), {}};
+    } catch (const std::exception& e) {
+        return {before, Store::tr("This cannot be worked out: %1. The last state is shown.").arg(e.what())};
+    }
 }
 
-void Store::evaluated(std::shared_ptr<const Evaluation> result, double milliseconds) {
+} // namespace
+
+Store::Store(QObject* parent)
+    : QObject(parent), m_evaluation(evaluate(Document{})), m_journal(std::make_shared<Journal>(journalPlace())),
+      m_journalTimer(new QTimer(this)) {
+    m_journalTimer->setSingleShot(true);
+    m_journalTimer->setInterval(kJournalDelay);
+    connect(m_journalTimer, &QTimer::timeout, this, &Store::writeJournal);
+    connect(this, &Store::documentChanged, this, &Store::keepJournal);
+    connect(this, &Store::fileChanged, this, &Store::keepJournal);
+}
+
+Store::~Store() { m_journalWork.waitForFinished(); }
+
+std::filesystem::path Store::journalPlace() {
+    return std::filesystem::path(
+               QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
+           "journal";
+}
+
+/// Every edit is on disk soon; what is saved needs no journal.
+void Store::keepJournal() {
+    if (m_history.saved()) {
+        m_journalTimer->stop();
+        if (m_journalled >= 0) {
+            m_journalWork.waitForFinished();
+            m_journal->clear();
+            m_journalled = -1;
+        }
+    } else if (m_journalled != m_history.serial() && !m_journalTimer->isActive()) {
+        m_journalTimer->start();
+    }
+}
+
+void Store::writeJournal() {
+    if (m_history.saved()) return;
+    if (m_journalWork.isRunning()) return m_journalTimer->start(); // the one before is still on its way
+    m_journalled = m_history.serial();
+    JournalFacts facts{m_file.toStdString(), title().toStdString()};
+    m_journalWork = QtConcurrent::run([journal = m_journal, document = document(), facts] {
+        const auto problem = journal->write(document, facts);
+        return problem ? QString::fromStdString(problem->text) : QString();
+    });
+    auto* watcher = new QFutureWatcher<QString>(this);
+    connect(watcher, &QFutureWatcher<QString>::finished, this, [this, watcher] {
+        watcher->deleteLater();
+        if (const QString why = watcher->result(); !why.isEmpty() && !m_journalTold) {
+            m_journalTold = true;
+            emit refused(tr("Unsaved work cannot be kept for a restart: %1").arg(why));
+        }
+        keepJournal(); // edits that came meanwhile
+    });
+    watcher->setFuture(m_journalWork);
+}
+
+void Store::flushJournal() {
+    m_journalTimer->stop();
+    m_journalWork.waitForFinished();
+    writeJournal();
+    m_journalWork.waitForFinished();
+}
+
+void Store::refresh() { evaluateBehind(); }
+
+void Store::evaluated(std::shared_ptr<const Evaluation> result) {
     m_evaluation = std::move(result);
-    size_t places = 0;
-    for (const auto& r : m_evaluation->runs) places += r->places ? r->places->count() : 0;
-    // More than half a frame: the next one behind. Few places never take that long; then the machine was busy.
-    m_slow = milliseconds > 8 && places > 20'000;
     trimSelection();
     emit documentChanged();
 }
 
-/// Works the newest document out on another thread. Edits that come meanwhile wait for one more round, whatever their
-/// number.
+/// Works the newest document out on another thread, and waits for it as long as nobody sees that. Edits that come
+/// meanwhile wait for one more round, whatever their number.
 void Store::evaluateBehind() {
     if (m_running) {
         m_again = true;
@@ -39,29 +108,36 @@ void Store::evaluateBehind() {
     m_running = true;
     m_again = false;
     const int generation = ++m_generation;
-    using Outcome = std::pair<std::shared_ptr<const Evaluation>, double>;
-    auto* watcher = new QFutureWatcher<Outcome>(this);
-    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [this, watcher, generation] {
-        watcher->deleteLater();
+    const auto ready = std::make_shared<QSemaphore>();
+    auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready] {
+        Outcome out = workOut(document, before);
+        ready->release();
+        return out;
+    });
+    const auto take = [this, generation](const Outcome& out) {
         if (generation != m_generation) return;
         m_running = false;
-        const auto [result, milliseconds] = watcher->result();
-        evaluated(result, milliseconds);
+        evaluated(out.evaluation);
+        if (!out.problem.isEmpty()) emit refused(out.problem);
         if (m_again) evaluateBehind();
+    };
+    if (ready->tryAcquire(1, m_patience)) {
+        take(future.result());
+        return;
+    }
+    auto* watcher = new QFutureWatcher<Outcome>(this);
+    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [watcher, take] {
+        watcher->deleteLater();
+        take(watcher->result());
     });
-    watcher->setFuture(QtConcurrent::run([document = m_history.now(), before = m_evaluation] {
-        QElapsedTimer clock;
-        clock.start();
-        auto result = evaluate(document, before);
-        return Outcome{std::move(result), double(clock.nsecsElapsed()) * 1e-6};
-    }));
+    watcher->setFuture(future);
 }
 
 void Store::settle() {
     if (!m_running) return;
     ++m_generation; // what is on its way is overtaken
     m_running = m_again = false;
-    evaluated(evaluate(m_history.now(), m_evaluation), 100);
+    evaluated(workOut(m_history.now(), m_evaluation).evaluation);
 }
 
 QString Store::say(const Words& words) const {
@@ -159,14 +235,27 @@ QString Store::title() const {
     return m_title.isEmpty() ? tr("Untitled") : m_title;
 }
 
-void Store::load(Document d, const QString& file) {
-    m_history = History(std::move(d));
+Result<Store::Opened> Store::read(const std::filesystem::path& path) {
+    const auto stamp = stampOf(path); // before: a change while it is read is noticed
+    auto d = openDocument(path, readBody);
+    if (!d) return d.problem();
+    auto evaluation = evaluate(*d);
+    return Opened{std::move(d).value(), std::move(evaluation), stamp};
+}
+
+void Store::take(Opened opened, const QString& file, const QString& name, bool recovered) {
+    m_history = History(std::move(opened.document));
+    if (recovered) m_history.markSaved(-1);
     ++m_generation;
-    m_running = m_again = m_slow = false;
-    m_evaluation = evaluate(m_history.now());
+    m_running = m_again = false;
+    m_evaluation = std::move(opened.evaluation);
     m_selection = {};
     m_file = file;
-    m_title.clear();
+    m_title = name;
+    m_stamp = opened.stamp;
+    m_journalWork.waitForFinished();
+    m_journal->clear(); // of what was there before
+    m_journalled = -1;
     if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1, {}};
     emit loaded();
     emit fileChanged();
@@ -174,28 +263,42 @@ void Store::load(Document d, const QString& file) {
     emit documentChanged();
 }
 
-void Store::newDocument() { load({}, {}); }
+void Store::newDocument() { take({{}, evaluate(Document{}), {}}, {}); }
 
 QString Store::open(const QString& path) {
-    auto d = openDocument(path.toStdString(), readBody);
-    if (!d) return QString::fromStdString(d.problem().text);
-    load(std::move(d).value(), path);
+    auto opened = read(path.toStdString());
+    if (!opened) return QString::fromStdString(opened.problem().text);
+    take(std::move(opened).value(), path);
     return {};
 }
 
 QString Store::openCopy(const QString& path, const QString& title) {
-    if (const QString problem = open(path); !problem.isEmpty()) return problem;
-    m_file.clear();
-    m_title = title;
-    emit fileChanged();
+    auto opened = read(path.toStdString());
+    if (!opened) return QString::fromStdString(opened.problem().text);
+    opened.value().stamp.reset();
+    take(std::move(opened).value(), {}, title);
     return {};
 }
 
-QString Store::save(const QString& path) {
-    if (const auto problem = saveDocument(document(), path.toStdString())) return QString::fromStdString(problem->text);
-    m_history.markSaved();
+SaveOptions Store::saveOptions(const QString& path) const {
+    SaveOptions out;
+    if (path == m_file) out.known = m_stamp; // another file was asked about by the dialog that named it
+    out.copies = journalPlace().parent_path() / "copies";
+    return out;
+}
+
+void Store::wasSaved(const QString& path, long serial) {
+    m_history.markSaved(serial);
     m_file = path;
+    m_stamp = stampOf(path.toStdString());
     emit fileChanged();
+}
+
+QString Store::save(const QString& path) {
+    const long serial = m_history.serial();
+    if (const auto problem = saveDocument(document(), path.toStdString(), saveOptions(path)))
+        return QString::fromStdString(problem->text);
+    wasSaved(path, serial);
     return {};
 }
 

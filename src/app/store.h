@@ -1,9 +1,13 @@
 #pragma once
 #include "model/evaluate.h"
 #include "model/history.h"
+#include "model/journal.h"
+#include <QFuture>
 #include <QObject>
 #include <QString>
 #include <set>
+
+class QTimer;
 
 namespace vicinal {
 
@@ -25,6 +29,7 @@ class Store : public QObject {
     Q_OBJECT
 public:
     explicit Store(QObject* parent = nullptr);
+    ~Store() override;
 
     const Document& document() const { return m_history.now(); }
     /// What is worked out. Follows document() at once while that takes a few milliseconds; beyond that it is worked out
@@ -69,6 +74,25 @@ public:
     /// Problem text, or empty. On failure nothing changes.
     QString open(const QString& path);
     QString save(const QString& path);
+    /// A document that was opened elsewhere (another thread), worked out already.
+    struct Opened {
+        Document document;
+        std::shared_ptr<const Evaluation> evaluation;
+        std::optional<FileStamp> stamp; ///< of its file
+    };
+    static Result<Opened> read(const std::filesystem::path&);
+    /// Takes it in place of what is there. `recovered`: it is the last state of a journal, so not saved.
+    void take(Opened, const QString& path, const QString& title = {}, bool recovered = false);
+    /// What is known of the file that save() would write over.
+    SaveOptions saveOptions(const QString& path) const;
+    /// The file was written with the document that had this serial in the history.
+    void wasSaved(const QString& path, long serial);
+    /// The journal's own trouble (a full disk): told once.
+    static std::filesystem::path journalPlace();
+    /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests).
+    void flushJournal();
+    /// How long an edit is waited for before it is worked out behind, ms.
+    void setPatience(int ms) { m_patience = ms; }
     /// Opens a file as a document without a name yet, so that saving asks where (the demo).
     QString openCopy(const QString& path, const QString& title);
 
@@ -107,15 +131,23 @@ signals:
     void loaded(); ///< another document is there
 
 private:
-    void load(Document, const QString& file);
+    void keepJournal();
+    void writeJournal();
     void refresh();
     void evaluateBehind();
-    void evaluated(std::shared_ptr<const Evaluation>, double milliseconds);
+    void evaluated(std::shared_ptr<const Evaluation>);
     void trimSelection();
 
     History m_history;
     std::shared_ptr<const Evaluation> m_evaluation;
-    bool m_slow = false, m_running = false, m_again = false;
+    bool m_running = false, m_again = false;
+    int m_patience = 12;
+    std::optional<FileStamp> m_stamp;
+    std::shared_ptr<Journal> m_journal;
+    QTimer* m_journalTimer;
+    QFuture<QString> m_journalWork;
+    long m_journalled = -1; ///< serial of the step that the journal holds
+    bool m_journalTold = false;
     int m_generation = 0; ///< results of an older one are dropped
     Selection m_selection;
     QString m_file, m_title;

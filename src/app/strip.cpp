@@ -124,11 +124,9 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
             p.setBrush(Qt::NoBrush);
             p.drawRect(bar.adjusted(0, 0, -1, -1));
         } else {
-            p.fillRect(bar, isSelected ? theme::accent() : plain);
-            if (bar.width() > 7 && b - a > 3) { // neighbours that touch stay countable
-                p.setPen(theme::paper());
-                p.drawLine(bar.topRight() - QPointF(1, 0), bar.bottomRight() - QPointF(1, 0));
-            }
+            // Whole pixels, the last one left free: neighbours that touch stay countable, without a loose sliver.
+            const double first = std::floor(a), last = std::max(first + 2, std::floor(b) - (b - a > 7 ? 1 : 0));
+            p.fillRect(QRectF(first, r.top(), last - first, r.height()), isSelected ? theme::accent() : plain);
         }
     }
     for (size_t i = 0; i < columns.size(); ++i)

@@ -167,6 +167,7 @@ private:
     int m_heldAxis = 0; ///< Qt key of the axis a drag is held to
     QString m_typed;
     int m_dragNumber = 0;
+    size_t m_stepAtPress = 0; ///< of the history, when a handle was pressed
     std::optional<Handle> m_hover;
     std::optional<Pick> m_hoverPlace;
 

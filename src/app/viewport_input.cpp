@@ -130,6 +130,7 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
         m_handle = *h;
         m_handleStart = h->at;
         ++m_dragNumber;
+        m_stepAtPress = m_store.history().index();
         beginMove();
         if (h->kind == Handle::Kind::Point || h->kind == Handle::Kind::Wheel) {
             Selection s = m_store.selection();
@@ -356,7 +357,8 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
     } else if (m_action == Action::Handle) {
         if (e->key() == Qt::Key_Escape) {
             const QString merge = QString("drag %1").arg(m_dragNumber);
-            const bool changed = m_dragged && m_store.history().canUndo();
+            // Only what this drag itself did is taken back: a value may have been typed and nothing moved yet.
+            const bool changed = m_store.history().index() > m_stepAtPress;
             endDrag();
             if (changed) m_store.undo();
             return;

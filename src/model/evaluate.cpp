@@ -1,10 +1,24 @@
 #include "model/evaluate.h"
+#include "layout/text.h"
 #include <algorithm>
 #include <unordered_map>
 #include <unordered_set>
 
 namespace vicinal {
 namespace {
+
+/// What a library throws, or no memory, is a problem of the one item it concerns.
+template<class T, class Work> Result<T> guarded(Work&& work) {
+    try {
+        return work();
+    } catch (const std::bad_alloc&) {
+        return Problem{"There is not enough memory for this. Make it simpler, or use fewer places.", ""};
+    } catch (const std::exception& e) {
+        return Problem{"This cannot be worked out: " + text::quoted(e.what()) + ".", ""};
+    } catch (...) { // OpenCASCADE's failures are no standard exceptions
+        return Problem{"This cannot be worked out: the modelling library gave up. Change a value a little.", ""};
+    }
+}
 
 /// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
 /// Without recursion: a chain of sources may be as long as the document.
@@ -158,7 +172,7 @@ private:
         out->sources = std::move(sources);
         out->body = std::move(body);
         if (!out->problem) {
-            if (auto built = build(item->recipe, paths, out->body.get())) {
+            if (auto built = guarded<Built>([&] { return build(item->recipe, paths, out->body.get()); })) {
                 out->path = built->path;
                 out->remarks = std::move(built.value().remarks);
                 out->lost = std::move(built.value().lost);
@@ -180,7 +194,8 @@ private:
         if (!out.problem && !(item.size >= 1e-6 && item.size <= 1e6))
             out.problem = Problem{"The part's size is not a factor from 0.000001 to 1000000.", "size"};
         if (!out.problem) {
-            auto shape = sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources);
+            auto shape = guarded<BodyPtr>(
+                [&] { return sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources); });
             if (shape) {
                 out.shape = *shape;
                 // What is the same stays the same object, so that views keep what they made of it.
@@ -233,7 +248,7 @@ std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem
     out->part = part;
     out->problem = firstProblem(*out);
     if (!out->problem) {
-        auto placed = place(*path->path, orderOf(*item, *part));
+        auto placed = guarded<Places>([&] { return place(*path->path, orderOf(*item, *part)); });
         if (placed) {
             out->places = std::make_shared<const Places>(std::move(placed).value());
             out->placedOn = path->path;

@@ -33,6 +33,9 @@ public:
     const std::string& nameAt(size_t step) const { return m_steps[step].name; }
 
     void markSaved() { m_saved = m_steps[m_at].serial; }
+    /// The step with this serial was saved (it need not be the present one any more); -1: none is.
+    void markSaved(long serial) { m_saved = serial; }
+    long serial() const { return m_steps[m_at].serial; }
     bool saved() const { return m_saved == m_steps[m_at].serial; }
 
 private:

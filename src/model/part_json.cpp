@@ -7,7 +7,8 @@ constexpr const char* kAxes[] = {"+x", "-x", "+y", "-y", "+z", "-z"};
 
 std::string assetName(const Brought& m) {
     std::uint64_t h = 1469598103934665603ull; // FNV-1a: a name by content, not a seal
-    for (unsigned char c : *m.bytes) h = (h ^ c) * 1099511628211ull;
+    if (m.bytes)
+        for (unsigned char c : *m.bytes) h = (h ^ c) * 1099511628211ull;
     char name[32];
     std::snprintf(name, sizeof name, "%016llx", static_cast<unsigned long long>(h));
     return std::string("assets/") + name + "." + m.extension;

@@ -45,6 +45,7 @@ private slots:
     void checkExitsOneWhenWrong();
     void badInputExitsTwoInOneLine_data();
     void badInputExitsTwoInOneLine();
+    void oneBadRunDoesNotHideTheOthers();
 };
 
 void TestCli::placesPrintsTheSchedule() {
@@ -165,7 +166,7 @@ void TestCli::badInputExitsTwoInOneLine_data() {
     QTest::addColumn<QString>("from");
     QTest::addColumn<QString>("to");
     QTest::addColumn<QString>("says");
-    const QStringList places{"places", "FILE"}, validate{"validate", "FILE"};
+    const QStringList places{"places", "FILE", "--run", "Ramp balustrade"}, validate{"validate", "FILE"};
     QTest::newRow("no file") << QStringList{"validate", "/no/such.vicinal"} << ""
                              << ""
                              << "There is no file";
@@ -221,6 +222,20 @@ void TestCli::badInputExitsTwoInOneLine() {
     QVERIFY(r.out.isEmpty());
     QVERIFY2(r.error.contains(says), qPrintable(r.error));
     QCOMPARE(r.error.trimmed().count('\n'), 0);
+}
+
+void TestCli::oneBadRunDoesNotHideTheOthers() {
+    QTemporaryDir dir;
+    QString text = QString::fromStdString(*readFile(kQuay.toStdString()));
+    text.replace(text.indexOf("\"insetStart\": 60.0"), 18, "\"insetStart\": 8000");
+    const QString file = quayWith(dir, "in.json", text.toStdString());
+    const Ran all = run({"places", file}), whole = run({"places", kQuay});
+    QCOMPARE(all.code, 1);
+    QVERIFY2(all.error.contains("Ramp balustrade") && all.error.contains("leave nothing"), qPrintable(all.error));
+    QStringList left;
+    for (const QString& line : QString(whole.out).split('\n'))
+        if (!line.startsWith("Ramp balustrade,")) left += line;
+    QCOMPARE(QString(all.out), left.join('\n'));
 }
 
 QTEST_APPLESS_MAIN(TestCli)

@@ -22,6 +22,7 @@ struct Driver {
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
 
     Driver() {
+        window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
         window->show();
         if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
         QApplication::setActiveWindow(window.get()); // there may be no window manager to do it

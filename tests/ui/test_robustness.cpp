@@ -1,0 +1,360 @@
+// What attack found in the window: steps taken back that nobody wanted undone, words cut, panels lost, work lost; and
+// what a monkey does to it.
+#include "app/ask.h"
+#include "app/seat_view.h"
+#include "model/journal.h"
+#include "ui/window_fixture.h"
+#include <QAbstractButton>
+#include <QAction>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMenuBar>
+#include <QSettings>
+#include <QSplitter>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+const QString kQuay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
+
+/// Visible controls whose words do not fit, by name.
+QStringList cutWords(QWidget& root) {
+    QStringList out;
+    for (auto* w : root.findChildren<QWidget*>()) {
+        if (!w->isVisible() || w->visibleRegion().isEmpty()) continue;
+        QString text;
+        int need = 0;
+        if (auto* b = qobject_cast<QAbstractButton*>(w)) {
+            text = b->text().remove('&');
+            need = b->fontMetrics().horizontalAdvance(text) + (b->icon().isNull() ? 0 : b->iconSize().width() + 2);
+        } else if (auto* l = qobject_cast<QLabel*>(w)) {
+            if (l->wordWrap() || l->sizePolicy().horizontalPolicy() == QSizePolicy::Ignored || l->text().contains('<'))
+                continue; // folds, or is cut on purpose with its whole text elsewhere
+            text = l->text();
+            need = l->fontMetrics().horizontalAdvance(text);
+        }
+        if (!text.isEmpty() && need > w->width())
+            out += QString("%1 \"%2\" needs %3 has %4").arg(w->objectName(), text).arg(need).arg(w->width());
+    }
+    return out;
+}
+
+QAction* action(Driver& d, const QString& name) {
+    auto* a = d.window->findChild<QAction*>(name);
+    if (!a) a = d.window->findChild<QAction*>("action." + name);
+    if (!a) qFatal("no action %s", qPrintable(name));
+    return a;
+}
+
+} // namespace
+
+class TestRobustness : public QObject {
+    Q_OBJECT
+private slots:
+    void initTestCase() { QSettings().clear(); }
+    void escTakesBackOnlyWhatTheDragDid();
+    void wordsFit_data();
+    void wordsFit();
+    void theSeatViewLeavesTheViewAsItWas();
+    void panelsComeBack();
+    void aSmallPathGetsAnOffsetOneCanSee();
+    void messagesSpeakTheDocumentsUnit();
+    void nothingThatIsNoNumberEntersTheDocument();
+    void savingAsksBeforeItWritesOverAnothersWork();
+    void workSurvivesAKill();
+    void aMonkeyDoesNotBringItDown();
+};
+
+void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const auto path = d.run()->path;
+    d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing.insetStart = 75; });
+    const size_t step = d.store().history().index();
+    d.view().frameSelection();
+    QTest::qWait(30);
+    // The triangle of the inset at the start: found by the very projection the view uses.
+    const auto at = d.view().camera().project(path->path->at(75).point);
+    QVERIFY(at);
+    bool pressed = false;
+    for (int dy = 0; dy < 30 && !pressed; dy += 2) {
+        const QPoint p(int(at->x()), int(at->y()) + dy);
+        QTest::mousePress(&d.view(), Qt::LeftButton, {}, p);
+        QTest::keyClicks(&d.view(), "12");
+        QTest::keyClick(&d.view(), Qt::Key_Escape);
+        pressed = d.store().history().index() == step;
+        QTest::mouseRelease(&d.view(), Qt::LeftButton, {}, p);
+        QCOMPARE(d.store().history().index(), step);
+        NEAR(d.run()->item->spacing.insetStart, 75, 1e-9);
+        if (dy > 20) break;
+    }
+}
+
+void TestRobustness::wordsFit_data() {
+    QTest::addColumn<int>("width");
+    for (int w : {1000, 1280, 1590}) QTest::newRow(qPrintable(QString::number(w))) << w;
+}
+
+void TestRobustness::wordsFit() {
+    QFETCH(int, width);
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.window->resize(width, 800);
+    QTest::qWait(50);
+    QStringList cut = cutWords(*d.window);
+    for (const char* section : {"path", "part", "spacing", "facing", "places"}) { // every section, one after the other
+        auto* fold = d.find<QAbstractButton>(QString("fold.") + section);
+        d.window->sheet().ensureWidgetVisible(fold);
+        QTest::qWait(5);
+        fold->click();
+        QTest::qWait(20);
+        cut += cutWords(*d.window);
+        fold->click();
+    }
+    for (const auto& p : d.store().document().paths) { // every kind of path
+        d.store().selectItem(Selection::Kind::Path, p->id);
+        QTest::qWait(5);
+        cut += cutWords(*d.window);
+    }
+    for (const auto& p : d.store().document().parts) {
+        d.store().selectItem(Selection::Kind::Part, p->id);
+        QTest::qWait(5);
+        cut += cutWords(*d.window);
+    }
+    cut.removeDuplicates();
+    QVERIFY2(cut.isEmpty(), qPrintable(cut.join('\n')));
+}
+
+void TestRobustness::theSeatViewLeavesTheViewAsItWas() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    d.view().frameSelection();
+    QTest::qWait(30);
+    const double distance = d.view().camera().distance, scale = d.view().camera().scale();
+    const Vec3 target = d.view().camera().target;
+    for (int i = 0; i < 4; ++i) {
+        d.window->seatView().open();
+        QTest::qWait(30);
+        d.window->seatView().leave();
+        QTest::qWait(30);
+        NEAR(d.view().camera().distance, distance, 1e-9);
+        NEAR(d.view().camera().scale(), scale, 1e-9);
+        NEAR((d.view().camera().target - target).norm(), 0, 1e-9);
+    }
+}
+
+void TestRobustness::panelsComeBack() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    auto* split = d.find<QSplitter>("middle");
+    split->setSizes({0, 900, 330}); // dragged shut
+    emit split->splitterMoved(0, 1);
+    auto* yard = action(d, "showYard");
+    QVERIFY(!yard->isChecked());
+    yard->trigger();
+    QTest::qWait(10);
+    QVERIFY(split->sizes()[0] > 100 && d.window->yard().isVisible());
+    auto* strip = action(d, "showStrip");
+    strip->trigger();
+    QVERIFY(!d.strip().isVisible());
+    d.window->seatView().open();
+    d.window->seatView().leave();
+    QVERIFY(!d.strip().isVisible()); // as the user wants it
+    action(d, "showSheet")->trigger();
+    QVERIFY(!d.window->sheet().isVisible());
+    action(d, "resetWindow")->trigger();
+    QTest::qWait(10);
+    QVERIFY(d.strip().isVisible() && d.window->sheet().isVisible() && d.window->yard().isVisible());
+    NEAR(split->sizes()[2], 330, 3);
+    // Remembered: another window opens as this one was closed.
+    action(d, "showStrip")->trigger();
+    d.window->close();
+    MainWindow again;
+    again.restoreWindow();
+    again.show();
+    QVERIFY(QTest::qWaitForWindowExposed(&again));
+    QVERIFY(!again.strip().isVisible());
+    QSettings().clear();
+}
+
+void TestRobustness::aSmallPathGetsAnOffsetOneCanSee() {
+    for (double size : {0.5, 4.0, 80.0, 60000.0}) {
+        Driver d;
+        Document doc;
+        ShapeRecipe r{CircleShape{size}};
+        doc = with(doc, PathItem{0, "ring", r});
+        d.store().edit(doc, "ring");
+        d.store().selectItem(Selection::Kind::Path, 1);
+        d.view().frameAll();
+        QTest::qWait(5);
+        action(d, "derive.offset")->trigger();
+        const auto made = d.store().document().paths.back();
+        const double distance =
+            std::get<OffsetOf>(std::get<DerivedRecipe>(made->recipe).change).distance;
+        QVERIFY2(distance > size / 10 && distance < size, qPrintable(QString("%1 of %2").arg(distance).arg(size)));
+    }
+}
+
+void TestRobustness::messagesSpeakTheDocumentsUnit() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    Document doc = d.store().document();
+    doc.unit = Unit::Inch;
+    d.store().edit(doc, "inches");
+    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) {
+        r.spacing.rule = SpacingRule::StepOff;
+        r.spacing.pitch = 254000;
+    });
+    QVERIFY(d.run()->problem);
+    const QString said = d.store().say(d.run()->problem->text);
+    QVERIFY2(said.contains("10000 in") && !said.contains("mm"), qPrintable(said));
+    QCOMPARE(QString::fromStdString(d.run()->problem->text).contains("254000 mm"), true); // the command line's words
+    QVERIFY2(d.find<QLabel>("error.pitch")->text().contains("10000 in"), qPrintable(d.find<QLabel>("error.pitch")->text()));
+    QVERIFY2(!d.store().say(d.run()->verdict.text).contains("mm"), "the verdict too");
+}
+
+void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const size_t steps = d.store().history().size();
+    const Id run = d.run()->item->id, part = d.run()->item->part;
+    for (double bad : {std::nan(""), 1e300, -std::numeric_limits<double>::infinity()}) {
+        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing.about = bad; });
+        QVERIFY2(d.window->message().contains("The pitch wanted"), qPrintable(d.window->message()));
+        d.store().changePart(part, "bad", {}, [&](PartItem& p) { p.seat.point = Vec3(0, bad, 0); });
+        QVERIFY2(d.window->message().contains("seat point"), qPrintable(d.window->message()));
+        QCOMPARE(d.store().history().size(), steps);
+    }
+}
+
+void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
+    QTemporaryDir dir;
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    const QString file = dir.filePath("mine.vicinal");
+    ask::answerFile(file);
+    action(d, "saveAs")->trigger();
+    QVERIFY(d.store().saved());
+    d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing.insetStart = 77; });
+    QVERIFY(!writeAtomically(file.toStdString(), "somebody else was here"));
+    ask::answerSaveAnyway(false);
+    action(d, "save")->trigger();
+    QVERIFY2(d.window->message().contains("changed by someone else"), qPrintable(d.window->message()));
+    QCOMPARE(*readFile(file.toStdString()), std::string("somebody else was here"));
+    QVERIFY(!d.store().saved());
+    ask::answerSaveAnyway(true);
+    action(d, "save")->trigger();
+    QVERIFY(d.store().saved());
+    NEAR(openDocument(file.toStdString(), readBody)->runs[0]->spacing.insetStart, 77, 0);
+    action(d, "save")->trigger(); // its own writing is no change
+    QVERIFY(d.store().saved());
+}
+
+void TestRobustness::workSurvivesAKill() {
+    namespace fs = std::filesystem;
+    fs::remove_all(Store::journalPlace());
+    Document edited;
+    {
+        Driver d;
+        QVERIFY(d.window->openFile(kQuay));
+        d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing.insetStart = 123.456; });
+        QTest::qWait(0);
+        // On its own, within a second.
+        const auto entry = [] {
+            for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))
+                if (e.path().filename() == "document.json") return true;
+            return false;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(fs::exists(Store::journalPlace()) && entry(), 3000);
+        d.store().flushJournal();
+        edited = d.store().document();
+        QVERIFY(leftJournals(Store::journalPlace()).empty()); // this program lives: it is nobody's left-over
+        for (const auto& e : fs::directory_iterator(Store::journalPlace())) { // what a kill would leave
+            fs::copy(e.path(), Store::journalPlace() / "killed", fs::copy_options::recursive);
+            break;
+        }
+    }
+    QCOMPARE(leftJournals(Store::journalPlace()).size(), size_t(1));
+    Driver d;
+    ask::answerRecover(ask::Recover::Later);
+    d.window->offerJournals();
+    QVERIFY(d.store().document().runs.empty());
+    ask::answerRecover(ask::Recover::Open);
+    d.window->offerJournals();
+    QVERIFY(!d.store().saved());
+    QCOMPARE(QString::fromStdString(toJson(d.store().document())), QString::fromStdString(toJson(edited)));
+    QCOMPARE(d.store().filePath(), kQuay);
+    QVERIFY(leftJournals(Store::journalPlace()).empty());
+    // Saved work needs none.
+    QTemporaryDir dir;
+    ask::answerFile(dir.filePath("a.vicinal"));
+    action(d, "saveAs")->trigger();
+    QVERIFY(d.store().saved());
+    size_t kept = 0;
+    for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))
+        kept += e.path().filename() == "document.json";
+    QCOMPARE(kept, size_t(0));
+}
+
+void TestRobustness::aMonkeyDoesNotBringItDown() {
+    Driver d;
+    QVERIFY(d.window->openFile(kQuay));
+    std::mt19937 random(20261126);
+    const auto roll = [&](int n) { return int(random() % unsigned(n)); };
+    const std::array<int, 14> keys{Qt::Key_Tab, Qt::Key_Return, Qt::Key_Escape, Qt::Key_Delete, Qt::Key_Up, Qt::Key_Down,
+                                   Qt::Key_1,   Qt::Key_2,      Qt::Key_F,      Qt::Key_A,      Qt::Key_S,  Qt::Key_P,
+                                   Qt::Key_7,   Qt::Key_K};
+    const QTimer* closer = [&] { // a dialog that opens is closed, as a monkey would not
+        auto* t = new QTimer(d.window.get());
+        t->setInterval(20);
+        QObject::connect(t, &QTimer::timeout, [] {
+            if (auto* w = QApplication::activeModalWidget()) w->close();
+            if (auto* p = QApplication::activePopupWidget()) p->close();
+        });
+        t->start();
+        return t;
+    }();
+    Q_UNUSED(closer);
+    for (int i = 0; i < 400; ++i) {
+        std::vector<QWidget*> shown;
+        for (auto* w : d.window->findChildren<QWidget*>())
+            if (w->isVisible() && w->isEnabled() && w->width() > 4 && w->height() > 4 && !w->inherits("QMenuBar") &&
+                w->objectName() != "tool.sendOut" && !w->objectName().startsWith("tool.bringIn"))
+                shown.push_back(w);
+        QWidget* w = shown[size_t(roll(int(shown.size())))];
+        const QPoint a(roll(w->width()), roll(w->height())), b(roll(w->width()), roll(w->height()));
+        switch (roll(5)) {
+        case 0: QTest::mouseClick(w, Qt::LeftButton, {}, a); break;
+        case 1:
+            QTest::mousePress(w, Qt::LeftButton, {}, a);
+            QTest::mouseMove(w, (a + b) / 2);
+            QTest::mouseMove(w, b);
+            QTest::mouseRelease(w, Qt::LeftButton, {}, b);
+            break;
+        case 2: QTest::mouseDClick(w, Qt::LeftButton, {}, a); break;
+        default: QTest::keyClick(w, Qt::Key(keys[size_t(roll(int(keys.size())))])); break;
+        }
+        if (roll(9) == 0) d.store().undo();
+        QCoreApplication::processEvents();
+    }
+    QVERIFY(d.window->isVisible());
+    QVERIFY(bool(packed(d.store().document()))); // and what is left can be saved and opened
+    const auto back = fromJson(
+        toJson(d.store().document()),
+        [&](const std::string& name) -> std::optional<std::string> {
+            for (const auto& [n, bytes] : assetsOf(d.store().document()))
+                if (n == name) return *bytes;
+            return std::nullopt;
+        },
+        readBody);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+}
+
+QTEST_MAIN(TestRobustness)
+#include "test_robustness.moc"
