@@ -74,10 +74,10 @@ bool saveAnyway(QWidget* parent, const QString& why) {
 
 Recover recover(QWidget* parent, const QString& document, const QString& when) {
     if (!recoveries().empty()) return next(recoveries());
-    QMessageBox box(QMessageBox::NoIcon, QObject::tr("Work that was not saved"),
-                    QObject::tr("Vicinal ended before %1 was saved. Its last state, of %2, is still there.")
-                        .arg(document, when),
-                    QMessageBox::NoButton, parent);
+    QMessageBox box(
+        QMessageBox::NoIcon, QObject::tr("Work that was not saved"),
+        QObject::tr("Vicinal ended before %1 was saved. Its last state, of %2, is still there.").arg(document, when),
+        QMessageBox::NoButton, parent);
     box.setObjectName("ask.recover");
     auto* open = box.addButton(QObject::tr("Open it"), QMessageBox::AcceptRole);
     auto* discard = box.addButton(QObject::tr("Throw it away"), QMessageBox::DestructiveRole);

@@ -34,7 +34,9 @@ template<class T> std::optional<T> inBackground(QWidget* parent, const QString& 
                 return T(Problem{"There is not enough memory for this.", ""});
             } catch (const std::exception& e) {
                 return T(Problem{"This cannot be done: " + text::quoted(e.what()) + ".", ""});
-            } catch (...) { return T(Problem{"This cannot be done: a library gave up without a reason.", ""}); }
+            } catch (...) {
+                return T(Problem{"This cannot be done: a library gave up without a reason.", ""});
+            }
         } else
             return work(*job);
     });

@@ -12,15 +12,15 @@
 #include "exchange/send_out.h"
 #include <QAction>
 #include <QCloseEvent>
+#include <QDateTime>
 #include <QFileInfo>
 #include <QLabel>
+#include <QLocale>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QSplitter>
-#include <QDateTime>
-#include <QLocale>
 #include <QSettings>
+#include <QSplitter>
 
 namespace vicinal {
 namespace {
@@ -307,9 +307,7 @@ void MainWindow::offerJournals() {
     }
 }
 
-bool MainWindow::openDemo(const QString& path, const QString& title) {
-    return load(path, {}, title);
-}
+bool MainWindow::openDemo(const QString& path, const QString& title) { return load(path, {}, title); }
 
 bool MainWindow::save() {
     const QString path = m_store->filePath();
@@ -322,11 +320,11 @@ bool MainWindow::saveTo(const QString& path) {
     SaveOptions options = m_store->saveOptions(path);
     while (true) {
         const long serial = m_store->history().serial();
-        const auto problem = inBackground<std::optional<Problem>>(
-            this, tr("Saving %1\u2026").arg(QFileInfo(path).fileName()),
-            [document = m_store->document(), path, options](Job&) {
-                return saveDocument(document, path.toStdString(), options);
-            });
+        const auto problem =
+            inBackground<std::optional<Problem>>(this, tr("Saving %1\u2026").arg(QFileInfo(path).fileName()),
+                                                 [document = m_store->document(), path, options](Job&) {
+                                                     return saveDocument(document, path.toStdString(), options);
+                                                 });
         if (!problem) return false; // given up; the writing itself may still end well
         if (!*problem) {
             m_store->wasSaved(path, serial);
@@ -394,7 +392,8 @@ void MainWindow::sendOut() {
     if (dialog.onlyCurrent())
         if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
     const auto job = std::make_shared<Job>(); // the newest edit must be worked out first
-    if (!waitFor(this, tr("Working out the newest state\u2026"), *job, [this] { return !m_store->evaluating(); })) return;
+    if (!waitFor(this, tr("Working out the newest state\u2026"), *job, [this] { return !m_store->evaluating(); }))
+        return;
     const auto runs = chosenRuns(m_store->evaluation(), names);
     if (!runs) return showMessage(m_store->say(runs.problem().text));
     const QString extension = dialog.extension();
@@ -492,8 +491,9 @@ void MainWindow::rememberWindow() {
     QSettings settings;
     settings.setValue("window/middle", m_middle->saveState());
     settings.setValue("window/size", size());
-    settings.setValue("window/hidden", QStringList{QString::number(m_yard->isHidden()), QString::number(m_sheet->isHidden()),
-                                                   QString::number(!m_stripWanted)});
+    settings.setValue("window/hidden",
+                      QStringList{QString::number(m_yard->isHidden()), QString::number(m_sheet->isHidden()),
+                                  QString::number(!m_stripWanted)});
 }
 
 void MainWindow::restoreWindow() {

@@ -43,8 +43,7 @@ Store::Store(QObject* parent)
 Store::~Store() { m_journalWork.waitForFinished(); }
 
 std::filesystem::path Store::journalPlace() {
-    return std::filesystem::path(
-               QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
+    return std::filesystem::path(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
            "journal";
 }
 

@@ -77,7 +77,7 @@ public:
         m_paperBlock = false;
     }
     /// Every pair of the file, before the library makes sense of it: what it keeps to itself.
-    void processCodeValuePair(unsigned int code, const std::string& value) override {
+    void pair(int code, const std::string& value) {
         if (code == 0) {
             m_last = std::move(m_now);
             m_now = {};
@@ -110,15 +110,15 @@ public:
     void addLine(const DL_LineData& d) override { add({Line{{d.x1, d.y1, d.z1}, {d.x2, d.y2, d.z2}}}, false); }
     void addArc(const DL_ArcData& d) override {
         const double from = std::fmod(d.angle1, 360) * kDegree;
-        add({arc({d.cx, d.cy, d.cz}, d.radius, from, turnFrom((d.angle2 - d.angle1) * kDegree))}, false);
+        add({arc({d.cx, d.cy, d.cz}, d.radius, from, turnFrom(std::fmod(d.angle2, 360) * kDegree - from))}, false);
     }
     void addCircle(const DL_CircleData& d) override { add({arc({d.cx, d.cy, d.cz}, d.radius, 0, 2 * kPi)}, true); }
     void addEllipse(const DL_EllipseData& d) override {
         const Vec3 major(d.mx, d.my, d.mz);
         const Vec3 z = extrusionDirection();
         const Vec3 minor = z.normalized().cross(major) * d.ratio;
-        double sweep = turnFrom(d.angle2 - d.angle1);
         const double t0 = std::fmod(d.angle1, 2 * kPi);
+        double sweep = turnFrom(std::fmod(d.angle2, 2 * kPi) - t0);
         const bool full = sweep > 2 * kPi - 1e-9;
         if (full) sweep = 2 * kPi;
         const double t1 = t0 + sweep;
@@ -358,28 +358,48 @@ private:
     Nurbs m_nurbs;
 };
 
+/// Calls `use(code, value, line of the value)` for every pair of a text DXF, until that says false.
+template<class Use> void eachPair(const std::string& bytes, Use&& use) {
+    size_t at = 0;
+    const auto line = [&]() -> std::optional<std::string> {
+        if (at >= bytes.size()) return std::nullopt;
+        size_t end = bytes.find('\n', at);
+        if (end == std::string::npos) end = bytes.size();
+        size_t from = at, to = end;
+        at = end + 1;
+        const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
+        while (from < to && blank(bytes[from])) ++from;
+        while (to > from && blank(bytes[to - 1])) --to;
+        return bytes.substr(from, to - from);
+    };
+    for (long n = 2;; n += 2) {
+        const auto code = line();
+        const auto value = code ? line() : std::nullopt;
+        if (!value || !use(std::atoi(code->c_str()), *value, n)) return;
+    }
+}
+
 /// Counts that a file states and cannot hold would make the library take that much memory.
 std::optional<Problem> statedTooMuch(const std::string& bytes, const std::string& name) {
-    std::istringstream in(bytes);
-    std::string code, value, entity;
-    for (long line = 2; std::getline(in, code) && std::getline(in, value); line += 2) {
-        const int group = std::atoi(code.c_str());
+    std::string entity;
+    std::optional<Problem> out;
+    eachPair(bytes, [&](int group, const std::string& value, long line) {
         if (group == 0) {
             entity = value;
-            while (!entity.empty() && std::isspace(static_cast<unsigned char>(entity.back()))) entity.pop_back();
-            continue;
+            return true;
         }
         const bool counts = (entity == "SPLINE" && group >= 72 && group <= 74) ||
                             (entity == "LWPOLYLINE" && group == 90) || (entity == "LEADER" && group == 76) ||
                             (entity == "HATCH" && (group == 91 || group == 93));
-        if (!counts) continue;
+        if (!counts) return true;
         const double n = std::strtod(value.c_str(), nullptr);
         if (!(n >= 0 && n <= double(bytes.size()) / 4))
-            return Problem{name + ", line " + std::to_string(line) + ": a " + entity + " of " + text::quoted(value) +
-                               " values does not fit into a file of this size. It is damaged; get it again.",
-                           "file"};
-    }
-    return std::nullopt;
+            out = Problem{name + ", line " + std::to_string(line) + ": a " + entity + " of " + text::quoted(value) +
+                              " values does not fit into a file of this size. It is damaged; get it again.",
+                          "file"};
+        return !out;
+    });
+    return out;
 }
 
 } // namespace
@@ -397,10 +417,17 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
     Collector collector;
     DL_Dxf dxf;
-    std::istringstream in(*bytes);
     collector.stop = stop;
     try {
-        if (!dxf.in(in, &collector)) return Problem{name + " cannot be read as a DXF.", "file"};
+        std::stringstream pair;
+        dxf.in(pair, &collector); // sets it up; the pairs are handed over one by one, each seen here first
+        eachPair(*bytes, [&](int code, const std::string& value, long) {
+            collector.pair(code, value);
+            pair.clear();
+            pair.str(std::to_string(code) + "\n" + value + "\n");
+            dxf.readDxfGroups(pair, &collector);
+            return true;
+        });
     } catch (const Collector::Stopped&) {
         return cancelled();
     }

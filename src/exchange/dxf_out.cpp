@@ -195,13 +195,26 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     dxf.writeAppid(*dw, "ACAD");
     dw->tableEnd();
     dxf.writeDimStyle(*dw, 1, 1, 1, 1, 1);
-    dxf.writeBlockRecord(*dw);
+    // By hand: the library's own records name layouts and a second paper space, which are not there.
+    dw->dxfString(0, "TABLE");
+    dw->dxfString(2, "BLOCK_RECORD");
+    dw->dxfHex(5, 1);
+    dw->dxfString(100, "AcDbSymbolTable");
+    dw->dxfInt(70, 1);
+    for (const auto& [space, handle] : {std::pair{"*Model_Space", 0x1F}, {"*Paper_Space", 0x1B}}) {
+        dw->dxfString(0, "BLOCK_RECORD");
+        dw->dxfHex(5, handle);
+        dw->dxfString(100, "AcDbSymbolTableRecord");
+        dw->dxfString(100, "AcDbBlockTableRecord");
+        dw->dxfString(2, space);
+        dw->dxfHex(340, 0);
+    }
     for (const auto& b : blocks) dxf.writeBlockRecord(*dw, b);
     dw->tableEnd();
     dw->sectionEnd();
     dw->sectionBlocks();
     const Writer out{dxf, *dw};
-    for (const char* space : {"*Model_Space", "*Paper_Space", "*Paper_Space0"}) {
+    for (const char* space : {"*Model_Space", "*Paper_Space"}) {
         dxf.writeBlock(*dw, DL_BlockData(space, 0, 0, 0, 0));
         dxf.writeEndBlock(*dw, space);
     }

@@ -371,7 +371,7 @@ Stations share(const Job& job, long count, std::vector<double> reuse = {}) {
     GapSharer sharer(job, budget);
     sharer.share(first, first + double(steps) * out.pitch, out.at);
     out.at.resize(count);
-    if (sharer.uneven) out.uneven.emplace(); // measured by the caller
+    if (sharer.uneven) out.uneven = Stations::Uneven{}; // measured by the caller
     return out;
 }
 

@@ -20,6 +20,12 @@ template<class T, class Work> Result<T> guarded(Work&& work) {
     }
 }
 
+/// A source's problem, by its name; along a long chain the first names are enough.
+Problem handedOn(const std::string& name, const Problem& p, const char* field) {
+    constexpr size_t kLong = 300;
+    return {p.text.size() < kLong ? name + ": " + p.text : p.text, field};
+}
+
 /// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
 /// Without recursion: a chain of sources may be as long as the document.
 class ItemEvaluation {
@@ -127,15 +133,14 @@ private:
             sources.emplace_back();
             if (const auto path = lookUp(m_out.paths, s)) {
                 out->paths.push_back(path);
-                if (path->problem && !out->problem)
-                    out->problem = Problem{path->item->name + ": " + path->problem->text, "path"};
+                if (path->problem && !out->problem) out->problem = handedOn(path->item->name, *path->problem, "path");
                 sources.back().path = path->path;
             } else if (frame.circle && !lookUp(m_out.parts, s)) { // one of the circle
             } else {
                 const auto part = lookUp(m_out.parts, s);
                 out->parts.push_back(part);
                 if (part && part->problem && !out->problem)
-                    out->problem = Problem{part->item->name + ": " + part->problem->text, "piece"};
+                    out->problem = handedOn(part->item->name, *part->problem, "piece");
                 if (part) sources.back().body = part->body;
             }
         }
@@ -165,7 +170,7 @@ private:
                                                           : "The path it follows was deleted. Choose another one.",
                                        "source"};
             else if (s->problem)
-                out->problem = Problem{s->item->name + ": " + s->problem->text, "source"};
+                out->problem = handedOn(s->item->name, *s->problem, "source");
             else
                 paths.push_back(*s->path);
         }
@@ -194,8 +199,8 @@ private:
         if (!out.problem && !(item.size >= 1e-6 && item.size <= 1e6))
             out.problem = Problem{"The part's size is not a factor from 0.000001 to 1000000.", "size"};
         if (!out.problem) {
-            auto shape = guarded<BodyPtr>(
-                [&] { return sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources); });
+            auto shape =
+                guarded<BodyPtr>([&] { return sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources); });
             if (shape) {
                 out.shape = *shape;
                 // What is the same stays the same object, so that views keep what they made of it.

@@ -50,10 +50,11 @@ std::optional<Problem> Journal::write(const Document& d, const JournalFacts& fac
                 fs::create_directories((m_folder / name).parent_path(), error);
                 if (auto p = writeAtomically(m_folder / name, *bytes)) return p;
             }
-        const nlohmann::ordered_json about = {
-            {"file", facts.file}, {"title", facts.title}, {"time", facts.time ? facts.time : std::int64_t(std::time(nullptr))}};
-        if (auto p = writeAtomically(m_folder / kFacts, about.dump(1, ' ', false,
-                                                                   nlohmann::ordered_json::error_handler_t::replace)))
+        const nlohmann::ordered_json about = {{"file", facts.file},
+                                              {"title", facts.title},
+                                              {"time", facts.time ? facts.time : std::int64_t(std::time(nullptr))}};
+        if (auto p = writeAtomically(m_folder / kFacts,
+                                     about.dump(1, ' ', false, nlohmann::ordered_json::error_handler_t::replace)))
             return p;
         return writeAtomically(m_folder / kDocument, toJson(d));
     } catch (const std::exception& e) {

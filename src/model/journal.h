@@ -8,14 +8,14 @@ namespace vicinal {
 
 /// What a journal says of its document.
 struct JournalFacts {
-    std::string file;     ///< the document's own file; empty when it has none yet
-    std::string title;    ///< as the window calls it
+    std::string file;      ///< the document's own file; empty when it has none yet
+    std::string title;     ///< as the window calls it
     std::int64_t time = 0; ///< of the last entry, seconds since 1970
 };
 
 /// The last state of one window's document, kept on disk beside the settings while it is not saved: a folder with
-/// document.json and its assets, held by a lock as long as the program lives. What a killed program leaves can be opened
-/// at the next start. One thread at a time.
+/// document.json and its assets, held by a lock as long as the program lives. What a killed program leaves can be
+/// opened at the next start. One thread at a time.
 class Journal {
 public:
     /// `place`: folder of all journals. Nothing is made before the first write.

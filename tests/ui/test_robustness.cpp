@@ -195,8 +195,7 @@ void TestRobustness::aSmallPathGetsAnOffsetOneCanSee() {
         QTest::qWait(5);
         action(d, "derive.offset")->trigger();
         const auto made = d.store().document().paths.back();
-        const double distance =
-            std::get<OffsetOf>(std::get<DerivedRecipe>(made->recipe).change).distance;
+        const double distance = std::get<OffsetOf>(std::get<DerivedRecipe>(made->recipe).change).distance;
         QVERIFY2(distance > size / 10 && distance < size, qPrintable(QString("%1 of %2").arg(distance).arg(size)));
     }
 }
@@ -215,7 +214,8 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
     const QString said = d.store().say(d.run()->problem->text);
     QVERIFY2(said.contains("10000 in") && !said.contains("mm"), qPrintable(said));
     QCOMPARE(QString::fromStdString(d.run()->problem->text).contains("254000 mm"), true); // the command line's words
-    QVERIFY2(d.find<QLabel>("error.pitch")->text().contains("10000 in"), qPrintable(d.find<QLabel>("error.pitch")->text()));
+    QVERIFY2(d.find<QLabel>("error.pitch")->text().contains("10000 in"),
+             qPrintable(d.find<QLabel>("error.pitch")->text()));
     QVERIFY2(!d.store().say(d.run()->verdict.text).contains("mm"), "the verdict too");
 }
 
@@ -307,9 +307,9 @@ void TestRobustness::aMonkeyDoesNotBringItDown() {
     QVERIFY(d.window->openFile(kQuay));
     std::mt19937 random(20261126);
     const auto roll = [&](int n) { return int(random() % unsigned(n)); };
-    const std::array<int, 14> keys{Qt::Key_Tab, Qt::Key_Return, Qt::Key_Escape, Qt::Key_Delete, Qt::Key_Up, Qt::Key_Down,
-                                   Qt::Key_1,   Qt::Key_2,      Qt::Key_F,      Qt::Key_A,      Qt::Key_S,  Qt::Key_P,
-                                   Qt::Key_7,   Qt::Key_K};
+    const std::array<int, 14> keys{Qt::Key_Tab,  Qt::Key_Return, Qt::Key_Escape, Qt::Key_Delete, Qt::Key_Up,
+                                   Qt::Key_Down, Qt::Key_1,      Qt::Key_2,      Qt::Key_F,      Qt::Key_A,
+                                   Qt::Key_S,    Qt::Key_P,      Qt::Key_7,      Qt::Key_K};
     const QTimer* closer = [&] { // a dialog that opens is closed, as a monkey would not
         auto* t = new QTimer(d.window.get());
         t->setInterval(20);
