@@ -1,0 +1,218 @@
+// Damaged foreign files by the hundred: each ends in a part, paths or a message, in time, and the program lives. The
+// mutations are drawn by a seed; what they hit in the libraries is a child's death, not ours.
+#include "exchange/bring_in.h"
+#include "exchange/foreign.h"
+#include "exchange/step_writer.h"
+#include "model/document_file.h"
+#include "model/documents.h"
+#include "parts/body.h"
+#include "support.h"
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+#include <sys/resource.h>
+#include <thread>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+const std::string kExamples = VICINAL_SOURCE "/examples/";
+
+/// Flips, cuts, doubles and puts large numbers in.
+std::string mutated(std::string s, std::mt19937& random) {
+    const auto at = [&] { return size_t(random() % std::max<size_t>(1, s.size())); };
+    for (int k = 1 + int(random() % 6); k > 0 && !s.empty(); --k) switch (random() % 5) {
+        case 0: s[at()] ^= char(1 << random() % 8); break;
+        case 1: s.erase(at(), 1 + random() % 40); break;
+        case 2: {
+            const size_t from = at();
+            s.insert(at(), s.substr(from, 1 + random() % 200));
+            break;
+        }
+        case 3: {
+            const size_t digit = s.find_first_of("0123456789", at());
+            if (digit != std::string::npos)
+                s.replace(digit, 1, std::array{"-1", "99999999", "1e300", "4294967295"}[random() % 4]);
+            break;
+        }
+        case 4: s.resize(s.size() - random() % (s.size() / 4 + 1)); break;
+        }
+    return s;
+}
+
+std::string plyBinary(int n) {
+    std::string out = "ply\nformat binary_little_endian 1.0\nelement vertex " + std::to_string(3 * n) +
+                      "\nproperty float x\nproperty float y\nproperty float z\nelement face " + std::to_string(n) +
+                      "\nproperty list uchar int vertex_indices\nend_header\n";
+    const auto put = [&](const auto& v) { out.append(reinterpret_cast<const char*>(&v), sizeof v); };
+    for (int i = 0; i < 3 * n; ++i)
+        for (float v : {float(i), float(i % 3), float(i % 2)}) put(v);
+    for (int i = 0; i < n; ++i) {
+        out += char(3);
+        for (int k = 0; k < 3; ++k) put(std::int32_t(3 * i + k));
+    }
+    return out;
+}
+
+int openFiles() {
+    int n = 0;
+    for ([[maybe_unused]] const auto& e : std::filesystem::directory_iterator("/proc/self/fd")) ++n;
+    return n;
+}
+
+} // namespace
+
+class TestHostile : public QObject {
+    Q_OBJECT
+private slots:
+    void mutatedFilesEndInAnAnswer_data();
+    void mutatedFilesEndInAnAnswer();
+    void wholeFilesComeThroughUnchanged();
+    void countsThatDoNotFitAreTold();
+    void insertsThatMultiplyAreBounded();
+    void cancelEndsTheChildAtOnce();
+    void aMissingReaderIsSaid();
+    void storedSolidsAreNotTrusted();
+};
+
+void TestHostile::mutatedFilesEndInAnAnswer_data() {
+    QTest::addColumn<QString>("kind");
+    QTest::addColumn<int>("rounds");
+    for (const auto& [kind, rounds] :
+         {std::pair{"dxf", 60}, {"ply", 60}, {"obj", 40}, {"stl", 40}, {"step", 25}, {"svg", 200}})
+        QTest::newRow(kind) << kind << rounds;
+}
+
+void TestHostile::mutatedFilesEndInAnAnswer() {
+    QFETCH(QString, kind);
+    QFETCH(int, rounds);
+    const std::string whole = kind == "dxf"    ? *readFile(kExamples + "quay-paths.dxf")
+                              : kind == "ply"  ? plyBinary(40)
+                              : kind == "obj"  ? *readFile(kExamples + "mooring-post.obj")
+                              : kind == "step" ? *readFile(kExamples + "winch-link.step")
+                              : kind == "svg"
+                                  ? *readFile(VICINAL_SOURCE "/tests/exchange/shapes.svg")
+                                  : std::string(80, ' ') + std::string("\x02\0\0\0", 4) + std::string(100, '\x3f');
+    QTemporaryDir dir;
+    std::mt19937 random(unsigned(kind.size()) * 7919u + unsigned(kind[0].unicode()));
+    const int before = openFiles();
+    int good = 0, refused = 0;
+    for (int i = 0; i < rounds; ++i) {
+        const std::string path = writeText(dir, ("m." + kind.toStdString()).c_str(), mutated(whole, random));
+        QElapsedTimer clock;
+        clock.start();
+        if (kind == "dxf" || kind == "svg") {
+            const auto r = readCurves(path);
+            r ? ++good : ++refused;
+            if (!r) QVERIFY2(!r.problem().text.empty() && r.problem().text.size() < 1500, r.problem().text.c_str());
+        } else {
+            const auto r = readPartFile(path);
+            r ? ++good : ++refused;
+            if (!r) QVERIFY2(!r.problem().text.empty() && r.problem().text.size() < 1500, r.problem().text.c_str());
+        }
+    }
+    QCOMPARE(good + refused, rounds);
+    QVERIFY(refused > 0);
+    QCOMPARE(openFiles(), before); // nothing left open, no child left
+}
+
+void TestHostile::wholeFilesComeThroughUnchanged() {
+    // Across the wire: every kind of segment a DXF has, to the last bit.
+    QTemporaryDir dir;
+    const auto f = readDxf(kExamples + "quay-paths.dxf");
+    QVERIFY(bool(f));
+    QCOMPARE(f->strands.size(), size_t(5));
+    const auto& spline = std::get<Nurbs>(f->strands[4].segments[0]);
+    QCOMPARE(spline.points[2].x(), 3500.0);
+    QCOMPARE(spline.knots.size(), size_t(9));
+    const auto& arc = std::get<Arc>(f->strands[2].segments[0]);
+    QCOMPARE(arc.radius, 1500.0);
+    // A mesh with what was found in it.
+    MeshReport report;
+    const auto mesh = readMesh(plyBinary(7), "ply", 2, &report);
+    QVERIFY(bool(mesh));
+    QCOMPARE((*mesh)->triangles.size(), size_t(7));
+    QVERIFY(report.open > 0);
+}
+
+void TestHostile::countsThatDoNotFitAreTold() {
+    QTemporaryDir dir;
+    const std::string spline =
+        "0\nSECTION\n2\nENTITIES\n0\nSPLINE\n8\nA\n70\n8\n71\n3\n72\n2000000000\n73\n5\n74\n0\n0\nENDSEC\n0\nEOF\n";
+    const auto r = readDxf(writeText(dir, "a.dxf", spline));
+    QVERIFY(!r);
+    QVERIFY2(r.problem().text.find("line 14") != std::string::npos &&
+                 r.problem().text.find("SPLINE") != std::string::npos,
+             r.problem().text.c_str());
+    std::string ply = plyBinary(3);
+    ply.replace(ply.find("vertex 9"), 8, "vertex 999999999");
+    QVERIFY(!readMesh(ply, "ply", 1));
+    rusage children{};
+    getrusage(RUSAGE_CHILDREN, &children);
+    QVERIFY2(children.ru_maxrss < 2'500'000, qPrintable(QString::number(children.ru_maxrss)));
+}
+
+void TestHostile::insertsThatMultiplyAreBounded() {
+    // Ten levels of ten inserts each: ten thousand million lines.
+    std::string text = "0\nSECTION\n2\nBLOCKS\n";
+    for (int level = 0; level < 10; ++level) {
+        text += "0\nBLOCK\n8\n0\n2\nB" + std::to_string(level) + "\n70\n0\n10\n0\n20\n0\n30\n0\n";
+        for (int i = 0; i < 10; ++i)
+            text += level == 0 ? "0\nLINE\n8\n0\n10\n0\n20\n0\n30\n0\n11\n1\n21\n0\n31\n0\n"
+                               : "0\nINSERT\n8\n0\n2\nB" + std::to_string(level - 1) + "\n10\n" + std::to_string(i) +
+                                     "\n20\n0\n30\n0\n";
+        text += "0\nENDBLK\n";
+    }
+    text += "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\n0\n2\nB9\n10\n0\n20\n0\n30\n0\n0\nENDSEC\n0\nEOF\n";
+    QTemporaryDir dir;
+    const auto r = readDxf(writeText(dir, "bomb.dxf", text));
+    if (r) {
+        bool said = false;
+        for (const auto& x : r->remarks) said = said || x.find("copies") != std::string::npos;
+        QVERIFY(said);
+    } else
+        QVERIFY(!r.problem().text.empty());
+}
+
+void TestHostile::cancelEndsTheChildAtOnce() {
+    // A STEP file large enough to take a while.
+    QTemporaryDir dir;
+    std::string text = *readFile(kExamples + "winch-link.step");
+    Stop stop = false;
+    std::thread later([&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(5)); // the child has not even started reading
+        stop = true;
+    });
+    const auto r = readStepBodies(writeText(dir, "a.step", text), &stop);
+    later.join();
+    QVERIFY(!r);
+    QCOMPARE(r.problem().text, cancelled().text);
+}
+
+void TestHostile::aMissingReaderIsSaid() {
+    // The child finds no file: its answer comes back as any problem does.
+    const auto r = readDxf("/nowhere/at/all.dxf");
+    QVERIFY(!r);
+    QVERIFY2(r.problem().text.find("There is no file") != std::string::npos, r.problem().text.c_str());
+}
+
+void TestHostile::storedSolidsAreNotTrusted() {
+    const auto solid = extruded(std::vector<Ring>{{Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 30, 2 * kPi}}}, 0, 9);
+    const std::string whole = toBinary(**solid);
+    const auto back = readStoredSolid(whole);
+    QVERIFY(bool(back));
+    NEAR(volumeOf(**back), kPi * 900 * 9, 1e-6);
+    std::mt19937 random(77);
+    for (int i = 0; i < 40; ++i) {
+        std::string bent = mutated(whole, random);
+        const size_t line = bent.find('\n');
+        if (line == std::string::npos) continue;
+        bent = "body " + std::to_string(bent.size() - line - 1) +
+               bent.substr(line);    // the length agrees: only the content is bad
+        (void)readStoredSolid(bent); // an answer, and we are still here
+    }
+}
+
+QTEST_GUILESS_MAIN(TestHostile)
+#include "test_hostile.moc"
