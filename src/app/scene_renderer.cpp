@@ -52,7 +52,7 @@ out vec4 tone;
 uniform float push;
 uniform float weight;
 void main() {
-    tone = colour.a < 0.01 ? vec4(colour.rgb, 1.0) : vec4(colour.rgb * 0.52, weight);
+    tone = vec4(colour.rgb * 0.52, colour.a < 0.01 ? 0.0 : weight); // what is left out is outlined over the picture
     gl_Position = camera * pose * vec4(position, 1.0);
     gl_Position.z -= push * gl_Position.w;
 }

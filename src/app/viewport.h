@@ -109,6 +109,7 @@ private:
     void paintOverlay(QPainter&) const;
     void paintPath(QPainter&, const PathResult&, const QColor&, double width) const;
     void paintHandles(QPainter&) const;
+    void paintLeftOut(QPainter&) const;
     void paintDrawing(QPainter&) const;
     void paintAxes(QPainter&) const;
     void paintPlaceLabel(QPainter&) const;

@@ -11,6 +11,26 @@ namespace {
 
 QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
 
+QPolygonF convexHull(QPolygonF points) {
+    std::sort(points.begin(), points.end(),
+              [](const QPointF& a, const QPointF& b) { return a.x() != b.x() ? a.x() < b.x() : a.y() < b.y(); });
+    QPolygonF hull;
+    for (int pass = 0; pass < 2; ++pass) {
+        const auto base = hull.size();
+        for (const QPointF& p : points) {
+            while (hull.size() >= base + 2) {
+                const QPointF u = hull.back() - hull[hull.size() - 2], v = p - hull.back();
+                if (u.x() * v.y() - u.y() * v.x() > 0) break;
+                hull.pop_back();
+            }
+            hull += p;
+        }
+        hull.pop_back();
+        std::reverse(points.begin(), points.end());
+    }
+    return hull;
+}
+
 } // namespace
 
 void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border,
@@ -57,6 +77,37 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
     p.setPen(stroke);
     p.setBrush(Qt::NoBrush);
     p.drawPath(line);
+}
+
+/// Where a part is left out: a dashed outline round the room it had, wide enough to be seen on the thinnest one, so that
+/// it does not look like a part that stands.
+void Viewport::paintLeftOut(QPainter& p) const {
+    int drawn = 0;
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh || run->places->present == int(run->places->count())) continue;
+        const bool current = m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
+        for (size_t i = 0; i < run->places->count() && drawn < 1000; ++i) {
+            if (!run->places->leftOut[i]) continue;
+            std::vector<Vec3> corners;
+            addCorners(run->places->poses[i], run->placedMesh->box, corners);
+            QPolygonF points;
+            for (const Vec3& c : corners)
+                if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)
+                    points += pixel(*at);
+            if (points.size() < 8) continue;
+            ++drawn;
+            const bool selected = current && m_store.selection().places.count(int(i));
+            QPainterPathStroker wider;
+            wider.setWidth(7);
+            wider.setJoinStyle(Qt::RoundJoin);
+            QPainterPath hull;
+            hull.addPolygon(convexHull(points));
+            hull.closeSubpath();
+            p.setPen(QPen(selected ? theme::accent() : theme::brick(), 1.3, Qt::DashLine));
+            p.setBrush(Qt::NoBrush);
+            p.drawPath(hull.united(wider.createStroke(hull)).simplified());
+        }
+    }
 }
 
 void Viewport::paintHandles(QPainter& p) const {
@@ -231,6 +282,7 @@ void Viewport::paintOverlay(QPainter& p) const {
         paintSoftReach(p, *current);
         paintPath(p, *current, theme::accent(), 2.2);
     }
+    paintLeftOut(p);
     paintHandles(p);
     paintPlaceLabel(p);
     paintAxes(p);

@@ -1,4 +1,5 @@
 #include "exchange/bring_in.h"
+#include "layout/text.h"
 #include "model/document_file.h"
 #include <charconv>
 #include <cmath>
@@ -60,7 +61,7 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
             double v = 0;
             const auto r = std::from_chars(cell.data(), cell.data() + cell.size(), v);
             if (r.ec != std::errc() || r.ptr != cell.data() + cell.size() || !std::isfinite(v)) {
-                if (bad.empty()) bad = cell.empty() ? "an empty cell" : "\"" + cell + "\"";
+                if (bad.empty()) bad = cell.empty() ? "an empty cell" : "\"" + text::quoted(cell) + "\"";
             }
             numbers.push_back(v);
         }
@@ -76,7 +77,9 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
             return Problem{"Line " + std::to_string(line) + " has " + std::to_string(numbers.size()) +
                                " value(s). A point is x, y and, if wanted, z.",
                            "file"};
-        out.push_back({numbers[0], numbers[1], numbers.size() > 2 ? numbers[2] : 0});
+        const Vec3 p(numbers[0], numbers[1], numbers.size() > 2 ? numbers[2] : 0);
+        if (!inReach(p)) return Problem{"Line " + std::to_string(line) + ": a coordinate is beyond 1e9.", "file"};
+        out.push_back(p);
     }
     if (out.size() < 2)
         return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
@@ -96,6 +99,8 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
             Vec3 p;
             if (!(cells >> p.x() >> p.y() >> p.z()) || !finite(p))
                 return Problem{name + ", line " + std::to_string(line) + ": a point needs three numbers.", "file"};
+            if (!inReach(p))
+                return Problem{name + ", line " + std::to_string(line) + ": a coordinate is beyond 1e9.", "file"};
             points.push_back(p);
         } else if (word == "l") {
             Strand s;
@@ -105,7 +110,7 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
                 long i = std::atol(cell.c_str());
                 if (i < 0) i += long(points.size()) + 1;
                 if (i < 1 || i > long(points.size()))
-                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " + cell + ".",
+                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " + text::quoted(cell) + ".",
                                    "file"};
                 const Vec3& p = points[size_t(i) - 1];
                 if (before && (p - *before).norm() > 0) s.segments.push_back(Line{*before, p});
