@@ -79,13 +79,14 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
     p.drawPath(line);
 }
 
-/// Where a part is left out: a dashed outline round the room it had, wide enough to be seen on the thinnest one, so that
-/// it does not look like a part that stands.
+/// Where a part is left out: a dashed outline round the room it had, wide enough to be seen on the thinnest one, so
+/// that it does not look like a part that stands.
 void Viewport::paintLeftOut(QPainter& p) const {
     int drawn = 0;
     for (const auto& run : m_store.evaluation().runs) {
         if (!run->places || !run->placedMesh || run->places->present == int(run->places->count())) continue;
-        const bool current = m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
+        const bool current =
+            m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
         for (size_t i = 0; i < run->places->count() && drawn < 1000; ++i) {
             if (!run->places->leftOut[i]) continue;
             std::vector<Vec3> corners;

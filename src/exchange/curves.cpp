@@ -110,7 +110,8 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
                 long i = std::atol(cell.c_str());
                 if (i < 0) i += long(points.size()) + 1;
                 if (i < 1 || i > long(points.size()))
-                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " + text::quoted(cell) + ".",
+                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " +
+                                       text::quoted(cell) + ".",
                                    "file"};
                 const Vec3& p = points[size_t(i) - 1];
                 if (before && (p - *before).norm() > 0) s.segments.push_back(Line{*before, p});

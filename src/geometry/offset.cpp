@@ -264,12 +264,38 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
 
 } // namespace
 
+namespace {
+
+/// A screw line of one radius round the normal: in plan its turns lie over each other, which is no crossing; beside it
+/// runs another screw line. Nothing for any other path.
+std::optional<Result<Offset>> besideScrew(const Path& path, double d, const Vec3& normal) {
+    if (path.segments().size() != 1) return std::nullopt;
+    const auto* h = std::get_if<Helix>(&path.segments()[0]);
+    if (!h || h->r0 != h->r1 || h->rise == 0) return std::nullopt;
+    const double along = h->xAxis.cross(h->yAxis).dot(normal);
+    if (std::abs(along) < 1 - 1e-12) return std::nullopt;
+    const double radius = h->r0 - (h->sweep * along > 0 ? d : -d); // to the left is inwards where it turns left
+    if (radius < tolerance::length)
+        return Result<Offset>(Problem{"At a distance of " + say::mm(std::abs(d)) +
+                                          " nothing of the path is left; the largest that works is less than " +
+                                          say::mm(h->r0) + ".",
+                                      "distance"});
+    Helix beside = *h;
+    beside.r0 = beside.r1 = radius;
+    Offset out;
+    out.curve.segments = {beside};
+    return Result<Offset>(std::move(out));
+}
+
+} // namespace
+
 Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec3& normal) {
     using say::mm;
     if (!std::isfinite(d) || std::abs(d) > 1e8)
         return Problem{"The distance is not a number or beyond 100 km.", "distance"};
     if (std::abs(d) < 1e-3)
         return Problem{"The distance is " + mm(d) + "; it must be at least " + mm(0.001) + " to one side.", "distance"};
+    if (auto screw = besideScrew(path, d, normal)) return *screw;
     const Quat turn = Quat::FromTwoVectors(normal, Vec3::UnitZ());
     const Mat3 R = turn.toRotationMatrix();
     std::vector<Segment> turned;

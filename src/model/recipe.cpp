@@ -242,7 +242,24 @@ std::vector<Segment> spline(const std::vector<Vec3>& points, bool smooth, bool c
     return throughPoints(points, std::span<const bool>(flags.get(), points.size()), closed);
 }
 
+/// Refuses what would take minutes or gigabytes: pieces of the source, where a quarter turn of a screw line counts as
+/// `quarter` pieces: it becomes many cubics, and in plan its turns lie over each other.
+std::optional<Problem> tooMuchWork(const Path& p, const char* what, long quarter) {
+    constexpr long kMost = 20'000;
+    long pieces = 0;
+    for (const auto& s : p.spans()) pieces += s.kind == Span::Kind::Helix ? quarter : 1;
+    if (pieces <= kMost) return std::nullopt;
+    return Problem{std::string(what) + " takes a path of at most " + std::to_string(kMost) + " pieces; this one has " +
+                       std::to_string(pieces) + ". Follow a stretch of it, or resample it first.",
+                   "source"};
+}
+
 Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
+    const auto* screw = p.segments().size() == 1 ? std::get_if<Helix>(&p.segments()[0]) : nullptr;
+    if (std::holds_alternative<OffsetOf>(r.change) && !(screw && screw->r0 == screw->r1 && screw->rise != 0))
+        if (auto problem = tooMuchWork(p, "An offset", 100)) return *problem;
+    if (std::holds_alternative<ProjectedTo>(r.change))
+        if (auto problem = tooMuchWork(p, "A projection", 10)) return *problem;
     using S = Result<std::vector<Segment>>;
     bool closed = p.closed();
     std::vector<OffsetPart> lost;

@@ -47,6 +47,7 @@ private slots:
     void hostileDocumentsEndInAMessage();
     void longChainsAreNoRecursion();
     void piecesThatMultiplyAreBounded();
+    void endlessWorkIsBounded();
     void noValueThatCannotBeReadAgain();
     void theLargestCoordinates();
     void journalsOfTheDead();
@@ -311,6 +312,40 @@ void TestFiles::piecesThatMultiplyAreBounded() {
     rusage use{};
     getrusage(RUSAGE_SELF, &use);
     QVERIFY2(use.ru_maxrss < 3'000'000, qPrintable(QString::number(use.ru_maxrss)));
+}
+
+void TestFiles::endlessWorkIsBounded() {
+    // Each ends in a path or a message within seconds; the sizes are those just below and far above the bounds.
+    const auto derived = [](PathRecipe source, Change change) {
+        return evaluate(with(with(Document{}, PathItem{0, "source", std::move(source)}),
+                             PathItem{0, "made", DerivedRecipe{1, change}}))
+            ->paths.at(2);
+    };
+    for (double turns : {9.0, 9999.0}) {
+        HelixShape helix, spiral;
+        helix.turns = spiral.turns = turns;
+        spiral.height = 0;
+        spiral.radiusTop = 2000;
+        for (const auto& [shape, change] : {std::pair{helix, Change(ProjectedTo{})}, {spiral, Change(OffsetOf{3})}}) {
+            const auto made = derived(ShapeRecipe{shape}, change);
+            QVERIFY2(made->path.has_value() == (turns < 100), made->problem ? made->problem->text.c_str() : "made");
+            if (!made->path)
+                QVERIFY2(made->problem->text.find("pieces") != std::string::npos, made->problem->text.c_str());
+        }
+        // Beside a screw line runs another one, however often it turns.
+        const auto beside = derived(ShapeRecipe{helix}, OffsetOf{30});
+        QVERIFY2(beside->path.has_value(), beside->problem ? beside->problem->text.c_str() : "");
+        NEAR(beside->path->length(), std::hypot(2 * kPi * 770 * turns, 2400), 1e-4);
+        NEAR(beside->path->at(0).point.x(), 770, 1e-9);
+    }
+    std::mt19937 random(1);
+    std::uniform_real_distribution<double> jag(-5, 5);
+    for (int n : {5'000, 200'000}) {
+        PointsRecipe r;
+        for (int i = 0; i < n; ++i) r.points.push_back({{double(i), jag(random), 0}, false});
+        const auto made = derived(r, OffsetOf{30});
+        QCOMPARE(made->path.has_value(), n < 10'000);
+    }
 }
 
 void TestFiles::noValueThatCannotBeReadAgain() {
