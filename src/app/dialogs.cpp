@@ -107,7 +107,7 @@ MoveDialog::MoveDialog(const PathItem& item, const Vec3& about, Unit unit, QWidg
             fields[i]->setUnit(unit);
             fields[i]->setSuffix(QString("xyz"[i]));
             fields[i]->setValue(value[i]);
-            line->addWidget(fields[i]);
+            line->addWidget(fields[i], 1, Qt::AlignTop);
             connect(fields[i], &ValueField::changed, this, &MoveDialog::tryIt);
         }
         box->addLayout(line);

@@ -59,7 +59,7 @@ PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWi
         m_wanted[size_t(i)] = new ValueField(
             ValueField::Kind::Length, name + QString(".wanted%1").arg(i), words[i],
             tr("%1 as it is seated. Another one changes the size of the whole part in proportion.").arg(words[i]));
-        row->addWidget(m_wanted[size_t(i)]);
+        row->addWidget(m_wanted[size_t(i)], 1, Qt::AlignTop);
         connect(m_wanted[size_t(i)], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
             if (!v || !m_part || !m_part->seated) return;
             const double now = m_part->seated->sizes()[i];

@@ -70,7 +70,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
         m_at[size_t(i)] = new ValueField(ValueField::Kind::Length, name + ".at" + axes[i], tr("Seat %1").arg(axes[i]),
                                          tr("Seat point in the part's own axes, %1").arg(axes[i]));
         m_at[size_t(i)]->setSuffix(axes[i]);
-        typed->addWidget(m_at[size_t(i)]);
+        typed->addWidget(m_at[size_t(i)], 1, Qt::AlignTop);
         connect(m_at[size_t(i)], &ValueField::changed, this, [this, i](std::optional<double> v, bool live) {
             if (!v || !m_part || !m_part->mesh) return;
             Vec3 at = seatPoint(m_part->item->seat, m_part->mesh->box);

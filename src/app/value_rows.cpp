@@ -74,7 +74,7 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
             auto* f = fields[size_t(axis)] =
                 new ValueField(kind, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
             f->setSuffix(QString("xyz"[axis]));
-            line->addWidget(f);
+            line->addWidget(f, 1, Qt::AlignTop);
             connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
                 if (x) set(*x, axis, live);
             });

