@@ -6,6 +6,7 @@
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array1OfPnt.hxx>
+#include <array>
 #include <benchmark/benchmark.h>
 #include <memory>
 #include <random>
@@ -112,6 +113,29 @@ void dragAPoint(benchmark::State& state) {
     }
 }
 BENCHMARK(dragAPoint)->Arg(10'000)->Unit(benchmark::kMillisecond);
+
+/// Equal clear gaps of plumb parts where the slope changes: 0 stepped off, 1 shared out, 2 evened out; 3 the fits.
+void clearGaps(benchmark::State& state) {
+    const Path path = *Path::make({Line{{0, 0, 0}, {1e6, 0, 0}}, Line{{1e6, 0, 0}, {1.1e7, 0, 2e6}}}, false);
+    const double pitch = path.length() / 1e5;
+    const Box3 box(Vec3(-pitch / 4, -pitch / 20, 0), Vec3(pitch / 4, pitch / 20, 1000));
+    Spacing s;
+    s.rule = state.range(0) == 3 ? SpacingRule::EvenOut
+                                 : std::array{SpacingRule::StepOff, SpacingRule::ShareOut,
+                                              SpacingRule::EvenOut}[size_t(state.range(0))];
+    s.measure = Measure::ClearGap;
+    s.pitch = s.about = pitch / 2;
+    s.count = 100'000;
+    s.leftOver = LeftOver::Both;
+    for (auto _ : state) {
+        const Occupancy part(path, {}, Mat3::Identity(), box); // its table anew each time
+        if (state.range(0) == 3)
+            benchmark::DoNotOptimize(fits(path, s, part)->size());
+        else
+            benchmark::DoNotOptimize(solveSpacing(path, s, part)->at.data());
+    }
+}
+BENCHMARK(clearGaps)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
 
 void openCascadeUniformAbscissa(benchmark::State& state) {
     const long n = state.range(0);

@@ -50,6 +50,7 @@ class TestBounds : public QObject {
 private slots:
     void circlesAndEllipses();
     void everyKind();
+    void beyondReachIsRefused();
 };
 
 void TestBounds::circlesAndEllipses() {
@@ -94,6 +95,32 @@ void TestBounds::everyKind() {
             }
         }
     }
+}
+
+void TestBounds::beyondReachIsRefused() {
+    // One coordinate of one point is enough, whichever it is.
+    const double far = 1.01 * kLargest;
+    for (int k = 0; k < 3; ++k) {
+        const Vec3 p = Vec3::Unit(k) * far, o(0, 0, 0), q(1, 2, 3);
+        const Nurbs curve{2, {0, 0, 0, 1, 1, 1}, {o, q, p}, {1, 1, 1}};
+        for (const Segment& s : std::initializer_list<Segment>{
+                 Line{o, p}, Line{p, o}, Bezier{{o, p, q, q}}, Bezier{{o, q, q, p}}, Bezier{{p, q, q, o}}, curve,
+                 Arc{p, Vec3::UnitX(), Vec3::UnitY(), 5, 1}, Arc{o, Vec3::UnitX(), Vec3::UnitY(), far, 1},
+                 Helix{p, Vec3::UnitX(), Vec3::UnitY(), 5, 5, 1, 1},
+                 Helix{o, Vec3::UnitX(), Vec3::UnitY(), 5, 5, 1, -far},
+                 Helix{o, Vec3::UnitX(), Vec3::UnitY(), 5, far, 1, 1},
+                 Catenary{p, Vec3::UnitX(), Vec3::UnitZ(), 50, -5, 5}}) {
+            QVERIFY2(!defectOf(s).empty(), qPrintable(QString("axis %1, kind %2").arg(k).arg(s.index())));
+            QVERIFY(!Path::make({s}, false));
+        }
+        const Vec3 near = Vec3::Unit(k) * (0.99 * kLargest);
+        QVERIFY(defectOf(Segment(Line{o, near})).empty() && defectOf(Segment(Bezier{{o, near, q, q}})).empty());
+    }
+    // A very flat arc has its centre far out, and is none the worse.
+    const Segment flat = arcThrough({0, 0, 0}, {500, 1e-3, 0}, {1000, 0, 0});
+    QVERIFY(defectOf(flat).empty());
+    Nurbs uneven{2, {0, 0, 0, 1, 1, 1}, {{0, 0, 0}, {1, 1, 0}, {2, 0, 0}}, {1, 1e-10, 1}};
+    QVERIFY(!defectOf(Segment(uneven)).empty());
 }
 
 QTEST_GUILESS_MAIN(TestBounds)

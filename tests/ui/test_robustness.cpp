@@ -7,6 +7,7 @@
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
+#include <QElapsedTimer>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -64,6 +65,7 @@ private slots:
     void theSeatViewLeavesTheViewAsItWas();
     void panelsComeBack();
     void aSmallPathGetsAnOffsetOneCanSee();
+    void tenThousandCurvesAreOneEdit();
     void messagesSpeakTheDocumentsUnit();
     void nothingThatIsNoNumberEntersTheDocument();
     void savingAsksBeforeItWritesOverAnothersWork();
@@ -198,6 +200,25 @@ void TestRobustness::aSmallPathGetsAnOffsetOneCanSee() {
         const double distance = std::get<OffsetOf>(std::get<DerivedRecipe>(made->recipe).change).distance;
         QVERIFY2(distance > size / 10 && distance < size, qPrintable(QString("%1 of %2").arg(distance).arg(size)));
     }
+}
+
+void TestRobustness::tenThousandCurvesAreOneEdit() {
+    Driver d;
+    std::vector<PathItem> items;
+    for (int i = 0; i < 10'000; ++i)
+        items.push_back({0, "KERB", BroughtCurve{{Line{{double(i), 0, 0}, {double(i), 500, 0}}}, false, "kerbs.dxf"}});
+    QElapsedTimer clock;
+    clock.start();
+    d.store().edit(with(d.store().document(), std::move(items)), "Bring in kerbs.dxf");
+    d.settle();
+    qInfo("10,000 curves in the window after %lld ms", static_cast<long long>(clock.elapsed()));
+    QCOMPARE(d.store().evaluation().paths.size(), size_t(10'000));
+    QCOMPARE(d.store().history().size(), size_t(2));
+    clock.restart();
+    d.store().undo();
+    d.settle();
+    qInfo("and gone after %lld ms", static_cast<long long>(clock.elapsed()));
+    QVERIFY(d.store().document().paths.empty());
 }
 
 void TestRobustness::messagesSpeakTheDocumentsUnit() {
