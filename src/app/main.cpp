@@ -9,11 +9,41 @@
 #include <clocale>
 #include <cstdio>
 
+namespace {
+
+/// No exception may cost more than a message: what a click or a timer throws is told, and the window goes on with what
+/// it had (the journal holds the last edit).
+class Application : public QApplication {
+public:
+    using QApplication::QApplication;
+    vicinal::MainWindow* window = nullptr;
+    bool notify(QObject* receiver, QEvent* event) override {
+        try {
+            return QApplication::notify(receiver, event);
+        } catch (const std::bad_alloc&) {
+            tell(tr("There is not enough memory for this. Save your work, and make it simpler."));
+        } catch (const std::exception& e) {
+            tell(tr("This cannot be done: %1.").arg(e.what()));
+        } catch (...) {
+            tell(tr("This cannot be done: a library gave up without a reason."));
+        }
+        return true;
+    }
+
+private:
+    void tell(const QString& text) const {
+        std::fprintf(stderr, "vicinal: %s\n", qPrintable(text));
+        if (window) window->showMessage(text);
+    }
+};
+
+} // namespace
+
 int main(int argc, char** argv) {
     QElapsedTimer clock;
     clock.start();
     vicinal::keepGoingOnFileSignals();
-    QApplication app(argc, argv);
+    Application app(argc, argv);
     std::setlocale(LC_NUMERIC, "C"); // files are read and written with a decimal point wherever we are
     QApplication::setApplicationName("Vicinal");
     QApplication::setOrganizationName("Vicinal");
@@ -32,6 +62,7 @@ int main(int argc, char** argv) {
 
     vicinal::theme::apply(app);
     vicinal::MainWindow window;
+    app.window = &window;
     bool opened = true;
     if (!parser.positionalArguments().isEmpty()) {
         const QString file = parser.positionalArguments().front();

@@ -3,6 +3,7 @@
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
@@ -89,6 +90,10 @@ NamedSolid sieve(int n) {
             rings.push_back({Arc{Vec3(i * step, k * step, 0), Vec3::UnitX(), Vec3::UnitY(), 3.0, 2 * kPi}});
     const auto solid = extruded(rings, 0, 4);
     return {"Sieve", solid ? *solid : nullptr};
+}
+
+SolidPtr asRational(const SolidPtr& s) {
+    return std::make_shared<const Solid>(Solid{BRepBuilderAPI_NurbsConvert(s->shape, true).Shape()});
 }
 
 } // namespace vicinal::test

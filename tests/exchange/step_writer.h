@@ -20,6 +20,9 @@ bool writeBodies(const std::string& file, const std::vector<NamedSolid>&, const 
 std::vector<NamedSolid> winchLink();
 std::vector<NamedSolid> fairlead();
 
+/// The same body with every face and edge as a rational spline.
+SolidPtr asRational(const SolidPtr&);
+
 /// A plate with n x n holes, each a face of its own.
 NamedSolid sieve(int n);
 

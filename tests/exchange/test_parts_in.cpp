@@ -64,6 +64,7 @@ class TestPartsIn : public QObject {
     Q_OBJECT
 private slots:
     void stepKeepsSolidsNamesAndUnits();
+    void stepWithRationalFacesIsMeasuredRight();
     void stepStopsAndTellsHowFarItIs();
     void pinsOfTheShippedLink();
     void oneBodyOrAll();
@@ -102,6 +103,29 @@ void TestPartsIn::stepKeepsSolidsNamesAndUnits() {
         QVERIFY2(word.find(std::string(unit) == "INCH" ? "nch" : "met") != std::string::npos || word == unit,
                  word.c_str());
     }
+}
+
+void TestPartsIn::stepWithRationalFacesIsMeasuredRight() {
+    const Ring ellipse{ellipseArc({10, 20, 0}, {80, 0, 0}, {0, 30, 0}, 0, 2 * kPi)};
+    const auto prism = extruded(std::vector<Ring>{ellipse}, 0, 50);
+    const auto disc = extruded(std::vector<Ring>{{Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 25, 2 * kPi}}}, 0, 8);
+    QVERIFY(prism && disc);
+    QTemporaryDir dir;
+    const std::string file = dir.filePath("rational.step").toStdString();
+    QVERIFY(writeBodies(file, {{"prism", *prism}, {"as splines", asRational(*prism)}, {"disc", asRational(*disc)}}));
+    const auto read = readStepBodies(file);
+    QVERIFY2(bool(read), read ? "" : read.problem().text.c_str());
+    QCOMPARE(read->bodies.size(), size_t(3));
+    for (size_t i : {0, 1}) {
+        const SolidMeasures m = measuresOf(*read->bodies[i].solid);
+        NEAR(m.volume, kPi * 80 * 30 * 50, 1e-3);
+        NEAR((m.centre - Vec3(10, 20, 25)).norm(), 0, 1e-6);
+        const Box3 box = boxOf(*read->bodies[i].solid);
+        NEAR((box.min() - Vec3(-70, -10, 0)).norm() + (box.max() - Vec3(90, 50, 50)).norm(), 0, 1e-6);
+    }
+    const SolidMeasures m = measuresOf(*read->bodies[2].solid);
+    NEAR(m.volume, kPi * 625 * 8, 1e-4);
+    NEAR(m.area, 2 * kPi * 625 + 2 * kPi * 25 * 8, 1e-4);
 }
 
 void TestPartsIn::stepStopsAndTellsHowFarItIs() {

@@ -67,6 +67,7 @@ private slots:
     void svgNegativeRadii();
     void joiningNeverLeadsThereAndBack();
     void joiningIsLinear();
+    void whatFuzzingFoundIsRefused();
     void aDrawingNeedsNoRepair();
     void namesAreNoFormulas();
 };
@@ -264,6 +265,18 @@ void TestStandards::joiningIsLinear() {
     seconds(2000);
     const double few = std::min(seconds(10'000), seconds(10'000)), many = seconds(100'000);
     QVERIFY2(many < 40 * few, qPrintable(QString("10 times as many take %1 times as long").arg(many / few)));
+}
+
+void TestStandards::whatFuzzingFoundIsRefused() {
+    int files = 0;
+    for (const auto& e : std::filesystem::directory_iterator(VICINAL_SOURCE "/fuzz/found/obj-lines")) {
+        const auto r = readObjLines(*readFile(e.path()), "found.obj");
+        QVERIFY2(!r && r.problem().text.find("line 3") != std::string::npos, e.path().c_str());
+        ++files;
+    }
+    QVERIFY(files > 0);
+    QVERIFY(!readPoints("0,0\n1,2e9\n"));
+    QVERIFY(bool(readPoints("0,0\n1,9e8\n")));
 }
 
 void TestStandards::aDrawingNeedsNoRepair() {
