@@ -24,7 +24,8 @@ struct Job {
         const double L = path.length();
         if (!closed) return std::clamp(s, 0.0, L);
         s = std::fmod(s, L);
-        return s < 0 ? s + L : s;
+        if (s < 0) s += L;
+        return L - s <= 10 * tolerance::station + 1e-14 * L ? 0 : s; // once round but for rounding is the seam itself
     }
     /// Length of path a part takes up: the same everywhere, or at the run's start.
     double partLength() const { return part.constant() ? part.at(0).total() : part.at(wrap(start)).total(); }

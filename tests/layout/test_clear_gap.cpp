@@ -83,6 +83,9 @@ private slots:
     void leftOverToBothIsEven();
     void steppedGapsAreExactOnEveryProfile();
     void tableAgreesWithTheExactOne();
+    void closedLoopsWithCorners();
+    void theWalkKnowsCorners();
+    void fitsBeginAtTheLeastCount();
 };
 
 void TestClearGap::theCountOfTheReport() {
@@ -248,6 +251,113 @@ void TestClearGap::tableAgreesWithTheExactOne() {
             NEAR(table.behind, exact.behind, 1e-8);
         }
         QVERIFY(occ.mean() > least && occ.mean() < most);
+    }
+}
+
+void TestClearGap::closedLoopsWithCorners() {
+    // Loops of straight legs that rise and fall, their seam a corner: every gap over the seam, too.
+    int even = 0;
+    for (unsigned seed = 0; seed < 20; ++seed) {
+        std::mt19937 random(seed);
+        std::uniform_real_distribution<double> radius(900, 1600), height(-500, 500);
+        const int n = 3 + int(seed % 4);
+        std::vector<Vec3> at;
+        for (int i = 0; i < n; ++i) {
+            const double a = 2 * kPi * i / n, r = radius(random);
+            at.push_back({r * std::cos(a), r * std::sin(a), height(random)});
+        }
+        std::vector<Segment> sides;
+        for (int i = 0; i < n; ++i) sides.push_back(Line{at[size_t(i)], at[size_t((i + 1) % n)]});
+        const Path p = pathOf(sides, true);
+        QCOMPARE(p.corners().size(), size_t(n));
+        const Occupancy occ = plumb(p, kBoard);
+        Spacing s = byGap(SpacingRule::EvenOut, 60);
+        s.slide = seed % 3 ? 137.0 : 0.0;
+        const auto r = solveSpacing(p, s, occ);
+        QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+        auto stations = r->at;
+        for (size_t i = 1; i < stations.size(); ++i) QVERIFY(stations[i] >= 0 && stations[i] <= p.length());
+        double least = 1e300, most = -1e300;
+        for (size_t i = 0; i < stations.size(); ++i) {
+            const double a = stations[i], b = stations[(i + 1) % stations.size()];
+            const double g = b - a + (b <= a ? p.length() : 0) - occ.at(a).ahead - occ.at(b).behind;
+            least = std::min(least, g);
+            most = std::max(most, g);
+        }
+        even += most - least < 1e-6;
+        QVERIFY2(most - least < 1e-6 || r->uneven,
+                 qPrintable(QString("seed %1: %2 to %3").arg(seed).arg(least).arg(most)));
+        // No other count is nearer: its mean gap is what is free, shared.
+        const auto mean = [&](long count) {
+            const auto shared = solveSpacing(
+                p,
+                [&] {
+                    Spacing q = s;
+                    q.rule = SpacingRule::ShareOut;
+                    q.count = count;
+                    return q;
+                }(),
+                occ);
+            double free = p.length();
+            for (double x : shared->at) free -= occ.at(x).total();
+            return free / double(count);
+        };
+        const long count = long(stations.size());
+        const double off = std::abs(mean(count) - 60);
+        QVERIFY2(off <= std::abs(mean(count + 1) - 60) + 2 && (count == 1 || off <= std::abs(mean(count - 1) - 60) + 2),
+                 qPrintable(QString("seed %1: %2 places, mean %3").arg(seed).arg(count).arg(mean(count))));
+        QVERIFY(count > 10);
+    }
+    QVERIFY2(even >= 10, qPrintable(QString::number(even)));
+}
+
+void TestClearGap::theWalkKnowsCorners() {
+    for (CornerRule rule : {CornerRule::Bisector, CornerRule::LegBefore, CornerRule::LegAfter}) {
+        Facing f;
+        f.corner = rule;
+        const Path p = legs(3, 5);
+        const Occupancy occ(p, f, Mat3::Identity(), kBoard);
+        GapWalk walk(occ);
+        for (const auto& c : p.corners())
+            for (double d : {-1e-3, -1e-5, -5e-7, 0.0, 5e-7, 1e-5, 1e-3}) {
+                const Occupied exact = occ.at(c.station + d), table = walk.start(c.station + d);
+                NEAR(table.ahead, exact.ahead, 1e-8);
+                NEAR(table.behind, exact.behind, 1e-8);
+            }
+        // On a closed path the seam is one as well, from either side of it.
+        const Path ring = pathOf(
+            {Line{{0, 0, 0}, {900, 0, 200}}, Line{{900, 0, 200}, {400, 700, -100}}, Line{{400, 700, -100}, {0, 0, 0}}},
+            true);
+        const Occupancy round(ring, f, Mat3::Identity(), kBoard);
+        GapWalk lap(round);
+        NEAR(lap.start(0).ahead, round.at(0).ahead, 1e-9);
+        NEAR(lap.start(ring.length()).ahead, round.at(0).ahead, 1e-9);
+        NEAR(lap.start(2 * ring.length()).ahead, round.at(0).ahead, 1e-9);
+    }
+    // Many laps in one step: the same as in many.
+    const Path ring = knot();
+    const Occupancy occ = plumb(ring, kBoard);
+    for (double gap : {3.4 * ring.length(), 1000.7 * ring.length()}) {
+        GapWalk walk(occ);
+        walk.start(55);
+        const double front = walk.front(), to = walk.step(gap);
+        const double at = std::fmod(to, ring.length());
+        NEAR(to - occ.at(at).behind - front, gap, 1e-5);
+        QVERIFY(to > 55 + gap && to < 55 + gap + 500);
+    }
+}
+
+void TestClearGap::fitsBeginAtTheLeastCount() {
+    const Path p = legs(4, 3);
+    const Occupancy occ = plumb(p, kBoard);
+    for (auto [rule, least] : {std::pair{SpacingRule::ShareOut, 1L}, {SpacingRule::EvenOut, 2L}}) {
+        Spacing s = byGap(rule, p.length(), 2);
+        const auto rows = fits(p, s, occ);
+        QVERIFY2(bool(rows), rows ? "" : rows.problem().text.c_str());
+        QCOMPARE(rows->front().count, least);
+        int used = 0;
+        for (const auto& row : *rows) used += row.inUse;
+        QCOMPARE(used, 1);
     }
 }
 
