@@ -48,6 +48,8 @@ private slots:
     void longChainsAreNoRecursion();
     void piecesThatMultiplyAreBounded();
     void endlessWorkIsBounded();
+    void resampledCountsHaveBounds();
+    void pathsThatGoOn();
     void noValueThatCannotBeReadAgain();
     void theLargestCoordinates();
     void journalsOfTheDead();
@@ -346,6 +348,43 @@ void TestFiles::endlessWorkIsBounded() {
         const auto made = derived(r, OffsetOf{30});
         QCOMPARE(made->path.has_value(), n < 10'000);
     }
+}
+
+void TestFiles::resampledCountsHaveBounds() {
+    const auto made = [](bool closed, long count) {
+        PathRecipe source =
+            closed ? PathRecipe(ShapeRecipe{CircleShape{100}}) : PathRecipe(ShapeRecipe{StraightShape{}});
+        Resampled r;
+        r.byCount = true;
+        r.count = count;
+        return evaluate(with(with(Document{}, PathItem{0, "source", source}), PathItem{0, "made", DerivedRecipe{1, r}}))
+            ->paths.at(2);
+    };
+    for (auto [closed, count, good] : {std::tuple{false, 1L, false},
+                                       {false, 2L, true},
+                                       {true, 2L, false},
+                                       {true, 3L, true},
+                                       {false, 100'000L, true},
+                                       {false, 100'001L, false},
+                                       {true, 0L, false},
+                                       {false, -5L, false}}) {
+        const auto p = made(closed, count);
+        QVERIFY2(p->path.has_value() == good, qPrintable(QString("%1 %2").arg(closed).arg(count)));
+        if (!good) QCOMPARE(p->problem->field, std::string("count"));
+    }
+}
+
+void TestFiles::pathsThatGoOn() {
+    // What lies at the end of a joined path, by either of its own ends, however many pieces it has.
+    const auto bent = [](Vec3 a, Vec3 b, Vec3 c) { return PointsRecipe{{{a, false}, {b, false}, {c, false}}}; };
+    Document d = with(Document{}, PathItem{0, "first", bent({0, 0, 0}, {50, 20, 0}, {100, 0, 0})});
+    d = with(d, PathItem{0, "by its start", bent({100, 0.5, 0}, {150, 60, 0}, {200, 90, 0})});
+    d = with(d, PathItem{0, "by its end", bent({400, 90, 0}, {300, 60, 0}, {100, -0.5, 0})});
+    d = with(d, PathItem{0, "by its middle", bent({100, 300, 0}, {100, 0, 0}, {100, -300, 0})});
+    d = with(d, PathItem{0, "joined", JoinedRecipe{{1}, 1}});
+    const auto e = evaluate(d);
+    const auto next = goingOn(*e, std::get<JoinedRecipe>(d.path(5)->recipe), *e->paths.at(5)->path);
+    QCOMPARE(next, (std::vector<Id>{2, 3}));
 }
 
 void TestFiles::noValueThatCannotBeReadAgain() {

@@ -7,6 +7,7 @@ using namespace vicinal;
 class TestQuantity : public QObject {
     Q_OBJECT
 private slots:
+    void unknownUnitsAreQuoted();
     void lengths_data();
     void lengths();
     void refusals_data();
@@ -97,6 +98,15 @@ void TestQuantity::shownLengthsReadBack() {
             NEAR(*parseLength(formatLength(mm, u) + " " + nameOf(u), Unit::Metre), mm,
                  0.002); // half a step of the last decimal shown
         }
+}
+
+void TestQuantity::unknownUnitsAreQuoted() {
+    for (const char* typed : {"3 furlongs + 2 mm", "furlongs", "2 mm + 7furlongs"}) {
+        const auto r = parseLength(typed, Unit::Millimetre);
+        QVERIFY(!r);
+        if (std::string(typed) != "furlongs")
+            QVERIFY2(r.problem().text.find("\"furlongs\"") != std::string::npos, r.problem().text.c_str());
+    }
 }
 
 QTEST_APPLESS_MAIN(TestQuantity)
