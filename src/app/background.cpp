@@ -21,7 +21,9 @@ bool waitFor(QWidget* parent, const QString& text, Job& job, const std::function
             box->setAutoClose(false);
             box->show();
         }
-        if (box) {
+        if (!box) // painting and what other threads report go on; clicks wait, since nothing shields the window yet
+            QCoreApplication::processEvents(QEventLoop::ExcludeUserInputEvents, 5);
+        else {
             if (job.progress > 0) { // readers that cannot say how far they are only show that they are at work
                 box->setMaximum(100);
                 box->setValue(std::min(99, int(job.progress * 100)));

@@ -19,12 +19,15 @@ struct Outcome {
     std::shared_ptr<const Evaluation> evaluation;
     QString problem;
 };
-/// Never throws: what one item cannot do is that item's problem; what is left is memory.
+/// Never throws, since nobody would hear that its answer is missing: what one item cannot do is that item's problem;
+/// what is left is memory.
 Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& before) {
     try {
         return {evaluate(d, before), {}};
     } catch (const std::exception& e) {
         return {before, Store::tr("This cannot be worked out: %1. The last state is shown.").arg(e.what())};
+    } catch (...) {
+        return {before, Store::tr("This cannot be worked out: a library gave up. The last state is shown.")};
     }
 }
 

@@ -9,7 +9,7 @@ namespace vicinal {
 std::optional<Problem> defectOf(const PathItem&);
 std::optional<Problem> defectOf(const PartItem&);
 std::optional<Problem> defectOf(const RunItem&);
-/// The first one; items that are the same objects as in `before` are not looked at again.
+/// The first one; items that stand in `before` at the same place are not looked at again.
 std::optional<Problem> defectOf(const Document&, const Document* before = nullptr);
 
 } // namespace vicinal

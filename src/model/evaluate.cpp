@@ -149,7 +149,9 @@ private:
             m_out.order.push_back(old);
             return;
         }
-        makePart(*out, sources, old.get());
+        // Seat, size and extents ask the modelling library, too.
+        const auto made = guarded<bool>([&] { return makePart(*out, sources, old.get()), Result<bool>(true); });
+        if (!made) out->problem = made.problem();
         m_out.parts[frame.id] = out;
         m_out.order.push_back(out);
     }
