@@ -87,7 +87,7 @@ public:
     SaveOptions saveOptions(const QString& path) const;
     /// The file was written with the document that had this serial in the history.
     void wasSaved(const QString& path, long serial);
-    /// The journal's own trouble (a full disk): told once.
+    /// Folder of all journals, beside the settings.
     static std::filesystem::path journalPlace();
     /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests).
     void flushJournal();

@@ -27,7 +27,6 @@ public:
         w.m_lengths.push_back({0, w.size(), mm, style});
         return w;
     }
-    bool hasLengths() const { return !m_lengths.empty(); }
 
     /// The message with its lengths in another unit.
     std::string in(double mmPerUnit, const char* unit) const {
