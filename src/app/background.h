@@ -1,5 +1,6 @@
 #pragma once
-#include "exchange/bring_in.h"
+#include "base/job.h"
+#include "geometry/result.h"
 #include "layout/text.h"
 #include <QString>
 #include <QtConcurrentRun>
@@ -12,11 +13,6 @@ class QWidget;
 
 namespace vicinal {
 
-/// What work in the background shares with the window.
-struct Job {
-    Stop stop = false;
-    Progress progress = 0; ///< 0..1; 0 where it cannot be said
-};
 /// Waits for a job while the window stays alive; after a moment a box with progress and a way to cancel stands over
 /// `parent`. False as soon as it was cancelled, even when the work takes a while to notice.
 bool waitFor(QWidget* parent, const QString& text, Job&, const std::function<bool()>& finished);

@@ -9,6 +9,7 @@
 #include "app/theme.h"
 #include "app/viewport.h"
 #include "app/yard.h"
+#include "exchange/bring_in.h"
 #include "exchange/send_out.h"
 #include <QAction>
 #include <QCloseEvent>
@@ -260,7 +261,7 @@ bool MainWindow::openFile(const QString& path) {
 /// Reads and works out a document behind; the one that is there stays until that is done.
 bool MainWindow::load(const QString& path, const QString& file, const QString& title) {
     auto opened = inBackground<Result<Store::Opened>>(this, tr("Opening %1\u2026").arg(QFileInfo(path).fileName()),
-                                                      [path](Job&) { return Store::read(path.toStdString()); });
+                                                      [path](Job& job) { return Store::read(path.toStdString(), &job); });
     if (!opened) return false; // given up
     if (!*opened) {
         showMessage(m_store->say(opened->problem().text));
@@ -287,10 +288,10 @@ void MainWindow::offerJournals() {
             window->setAttribute(Qt::WA_DeleteOnClose);
             window->show();
         }
-        auto opened = inBackground<Result<Store::Opened>>(window, tr("Opening %1\u2026").arg(name), [left](Job&) {
+        auto opened = inBackground<Result<Store::Opened>>(window, tr("Opening %1\u2026").arg(name), [left](Job& job) {
             auto d = openJournal(left, readBody);
             if (!d) return Result<Store::Opened>(d.problem());
-            auto evaluation = evaluate(*d);
+            auto evaluation = evaluate(*d, nullptr, &job);
             // What its file was like when it was edited is not known: saving asks when it is there.
             return Result<Store::Opened>(Store::Opened{std::move(d).value(), std::move(evaluation), FileStamp{}});
         });
@@ -385,15 +386,19 @@ void MainWindow::fillHistory() {
     }
 }
 
+/// The newest edit is worked out; false when the user did not wait for that.
+bool MainWindow::workedOut() {
+    Job job;
+    return waitFor(this, tr("Working out the newest state\u2026"), job, [this] { return !m_store->evaluating(); });
+}
+
 void MainWindow::sendOut() {
     SendOutDialog dialog(*m_store, this);
     if (dialog.exec() != QDialog::Accepted) return;
     std::vector<std::string> names;
     if (dialog.onlyCurrent())
         if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
-    const auto job = std::make_shared<Job>(); // the newest edit must be worked out first
-    if (!waitFor(this, tr("Working out the newest state\u2026"), *job, [this] { return !m_store->evaluating(); }))
-        return;
+    if (!workedOut()) return;
     const auto runs = chosenRuns(m_store->evaluation(), names);
     if (!runs) return showMessage(m_store->say(runs.problem().text));
     const QString extension = dialog.extension();

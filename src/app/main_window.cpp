@@ -11,11 +11,17 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
+#include <QProgressBar>
 #include <QPushButton>
 #include <QSplitter>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace vicinal {
+namespace {
+/// Work behind is shown when it lasts longer than this, ms.
+constexpr int kWorkShown = 400;
+} // namespace
 
 MainWindow::MainWindow() : m_store(new Store(this)) {
     setObjectName("mainWindow");
@@ -175,9 +181,46 @@ QWidget* MainWindow::buildStatus() {
     m_statusHint->setFont(theme::font(12));
     m_statusHint->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     m_statusHint->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_workBar = new QProgressBar;
+    m_workBar->setObjectName("status.progress");
+    m_workBar->setFixedSize(110, 8);
+    m_workBar->setTextVisible(false);
+    m_workButton = new QPushButton;
+    m_workButton->setObjectName("status.work");
+    m_workButton->setProperty("kind", "flat");
+    m_workButton->setFont(theme::font(12));
+    m_workButton->setCursor(Qt::PointingHandCursor);
+    m_workButton->setFocusPolicy(Qt::NoFocus); // what is typed goes on where it was
+    connect(m_workButton, &QPushButton::clicked, this,
+            [this] { m_store->evaluating() ? m_store->stopWork() : m_store->workOutAgain(); });
+    m_workDelay = new QTimer(this);
+    m_workDelay->setInterval(kWorkShown);
+    connect(m_workDelay, &QTimer::timeout, this, [this] { showWork(true); });
+    connect(m_store, &Store::workChanged, this, [this] {
+        if (!m_store->evaluating())
+            showWork(false);
+        else if (!m_workDelay->isActive())
+            m_workDelay->start();
+    });
     row->addWidget(m_status);
+    row->addWidget(m_workBar);
+    row->addWidget(m_workButton);
     row->addWidget(m_statusHint, 1);
+    showWork(false);
     return bar;
+}
+
+/// What is worked out behind, once it takes long: how far it is and a way to end it; then what was left by that.
+void MainWindow::showWork(bool running) {
+    if (!running) m_workDelay->stop();
+    const bool left = !running && m_store->evaluation().givenUp();
+    m_workBar->setVisible(running);
+    m_workButton->setVisible(running || left);
+    m_workBar->setMaximum(m_store->workProgress() > 0 ? 100 : 0); // unknown: only that it is at work
+    m_workBar->setValue(int(m_store->workProgress() * 100));
+    m_workButton->setText(running ? tr("Stop working it out") : tr("Work out what was stopped"));
+    m_workButton->setToolTip(running ? tr("Keeps the last state; Undo takes the change back")
+                                     : tr("Takes up again what was stopped before it was worked out"));
 }
 
 void MainWindow::showMessage(const QString& text, bool wrong) {

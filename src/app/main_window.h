@@ -8,7 +8,9 @@
 
 class QLabel;
 class QMenu;
-
+class QProgressBar;
+class QPushButton;
+class QTimer;
 class QSplitter;
 
 namespace vicinal {
@@ -74,6 +76,8 @@ private:
     void rememberWindow();
     bool mayLeave();
     void sendOut();
+    bool workedOut();
+    void showWork(bool running);
     void removeSelected();
     void remember(const QString& file);
     void fillRecent();
@@ -118,6 +122,9 @@ private:
     RunSheet* m_sheet = nullptr;
     Yard* m_yard = nullptr;
     QWidget* m_messageBar = nullptr;
+    QProgressBar* m_workBar = nullptr;
+    QPushButton* m_workButton = nullptr;
+    QTimer* m_workDelay = nullptr;
     QLabel *m_message = nullptr, *m_fileLabel = nullptr, *m_status = nullptr, *m_statusHint = nullptr;
     Segmented *m_looks = nullptr, *m_units = nullptr;
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;

@@ -124,7 +124,7 @@ void MainWindow::addPart(PartItem item, const QString& step) {
     const Id id = d.parts.back()->id;
     m_store->edit(d, step);
     m_store->selectItem(Selection::Kind::Part, id);
-    m_store->settle();
+    if (!workedOut()) return;
     const auto part = m_store->currentPart();
     if (!part || !part->mesh || std::holds_alternative<Pieces>(part->item->shape)) return;
     if (farOrigin(part->mesh->box) > 1) // said once: it does no harm
@@ -189,7 +189,7 @@ void MainWindow::newRun() {
     run.part = part;
     // A first spacing that shows something sensible: links meet at their pins, boards and tiles lie close, other things
     // keep a gap about as wide as they are long; at most 200 places.
-    m_store->settle();
+    if (!workedOut()) return;
     const auto worked = evaluate(d, m_store->sharedEvaluation());
     const auto path = worked->paths.at(run.path);
     const auto made = worked->parts.at(part);

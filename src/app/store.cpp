@@ -21,9 +21,9 @@ struct Outcome {
 };
 /// Never throws, since nobody would hear that its answer is missing: what one item cannot do is that item's problem;
 /// what is left is memory.
-Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& before) {
+Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& before, Job* job = nullptr) {
     try {
-        return {evaluate(d, before), {}};
+        return {evaluate(d, before, job), {}};
     } catch (const std::exception& e) {
         return {before, Store::tr("This cannot be worked out: %1. The last state is shown.").arg(e.what())};
     } catch (...) {
@@ -36,6 +36,7 @@ Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& befo
 Store::Store(QObject* parent)
     : QObject(parent), m_evaluation(evaluate(Document{})), m_journal(std::make_shared<Journal>(journalPlace())),
       m_journalTimer(new QTimer(this)) {
+    m_journalThread.setMaxThreadCount(1); // one after the other, in order
     m_journalTimer->setSingleShot(true);
     m_journalTimer->setInterval(kJournalDelay);
     connect(m_journalTimer, &QTimer::timeout, this, &Store::writeJournal);
@@ -54,14 +55,20 @@ std::filesystem::path Store::journalPlace() {
 void Store::keepJournal() {
     if (m_history.saved()) {
         m_journalTimer->stop();
-        if (m_journalled >= 0) {
-            m_journalWork.waitForFinished();
-            m_journal->clear();
-            m_journalled = -1;
-        }
+        clearJournal();
     } else if (m_journalled != m_history.serial() && !m_journalTimer->isActive()) {
         m_journalTimer->start();
     }
+}
+
+/// After what is being written, without waiting for it.
+void Store::clearJournal() {
+    if (m_journalled < 0) return;
+    m_journalled = -1;
+    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal] {
+        journal->clear();
+        return QString();
+    });
 }
 
 void Store::writeJournal() {
@@ -69,7 +76,7 @@ void Store::writeJournal() {
     if (m_journalWork.isRunning()) return m_journalTimer->start(); // the one before is still on its way
     m_journalled = m_history.serial();
     JournalFacts facts{m_file.toStdString(), title().toStdString()};
-    m_journalWork = QtConcurrent::run([journal = m_journal, document = document(), facts] {
+    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal, document = document(), facts] {
         const auto problem = journal->write(document, facts);
         return problem ? QString::fromStdString(problem->text) : QString();
     });
@@ -111,14 +118,17 @@ void Store::evaluateBehind() {
     m_again = false;
     const int generation = ++m_generation;
     const auto ready = std::make_shared<QSemaphore>();
-    auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready] {
-        Outcome out = workOut(document, before);
+    const auto job = std::make_shared<Job>();
+    job->stop = std::exchange(m_stopNext, false);
+    auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready, job] {
+        Outcome out = workOut(document, before, job.get());
         ready->release();
         return out;
     });
     const auto take = [this, generation](const Outcome& out) {
         if (generation != m_generation) return;
         m_running = false;
+        m_work.reset();
         evaluated(out.evaluation);
         if (!out.problem.isEmpty()) emit refused(out.problem);
         if (m_again) evaluateBehind();
@@ -128,18 +138,24 @@ void Store::evaluateBehind() {
         return;
     }
     auto* watcher = new QFutureWatcher<Outcome>(this);
-    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [watcher, take] {
+    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [this, watcher, take] {
         watcher->deleteLater();
         take(watcher->result());
+        emit workChanged();
     });
     watcher->setFuture(future);
+    m_work = job;
+    emit workChanged();
 }
 
-void Store::settle() {
-    if (!m_running) return;
-    ++m_generation; // what is on its way is overtaken
-    m_running = m_again = false;
-    evaluated(workOut(m_history.now(), m_evaluation).evaluation);
+void Store::stopWork() {
+    if (!m_work) return;
+    m_work->stop = true;
+    m_stopNext = m_again; // what was edited meanwhile is shown as it is, too
+}
+
+void Store::workOutAgain() {
+    if (m_evaluation->givenUp()) evaluateBehind();
 }
 
 QString Store::say(const Words& words) const {
@@ -237,11 +253,11 @@ QString Store::title() const {
     return m_title.isEmpty() ? tr("Untitled") : m_title;
 }
 
-Result<Store::Opened> Store::read(const std::filesystem::path& path) {
+Result<Store::Opened> Store::read(const std::filesystem::path& path, Job* job) {
     const auto stamp = stampOf(path); // before: a change while it is read is noticed
     auto d = openDocument(path, readBody);
     if (!d) return d.problem();
-    auto evaluation = evaluate(*d);
+    auto evaluation = evaluate(*d, nullptr, job);
     return Opened{std::move(d).value(), std::move(evaluation), stamp};
 }
 
@@ -249,15 +265,16 @@ void Store::take(Opened opened, const QString& file, const QString& name, bool r
     m_history = History(std::move(opened.document));
     if (recovered) m_history.markSaved(-1);
     ++m_generation;
-    m_running = m_again = false;
+    if (m_work) m_work->stop = true;
+    m_work.reset();
+    m_running = m_again = m_stopNext = false;
+    emit workChanged();
     m_evaluation = std::move(opened.evaluation);
     m_selection = {};
     m_file = file;
     m_title = name;
     m_stamp = opened.stamp;
-    m_journalWork.waitForFinished();
-    m_journal->clear(); // of what was there before
-    m_journalled = -1;
+    clearJournal(); // of what was there before
     if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1, {}};
     emit loaded();
     emit fileChanged();

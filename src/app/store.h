@@ -5,6 +5,7 @@
 #include <QFuture>
 #include <QObject>
 #include <QString>
+#include <QThreadPool>
 #include <set>
 
 class QTimer;
@@ -37,8 +38,12 @@ public:
     const Evaluation& evaluation() const { return *m_evaluation; }
     std::shared_ptr<const Evaluation> sharedEvaluation() const { return m_evaluation; }
     bool evaluating() const { return m_running; }
-    /// Waits until evaluation() is that of document(); before anything is sent out.
-    void settle();
+    /// How far the work behind is, 0 to 1; 0 where it cannot be said.
+    double workProgress() const { return m_work ? m_work->progress.load() : 0; }
+    /// Ends the work behind: what it did not reach keeps its last good state and says so.
+    void stopWork();
+    /// Takes up again what was stopped.
+    void workOutAgain();
     const History& history() const { return m_history; }
     const Selection& selection() const { return m_selection; }
 
@@ -80,7 +85,7 @@ public:
         std::shared_ptr<const Evaluation> evaluation;
         std::optional<FileStamp> stamp; ///< of its file
     };
-    static Result<Opened> read(const std::filesystem::path&);
+    static Result<Opened> read(const std::filesystem::path&, Job* = nullptr);
     /// Takes it in place of what is there. `recovered`: it is the last state of a journal, so not saved.
     void take(Opened, const QString& path, const QString& title = {}, bool recovered = false);
     /// What is known of the file that save() would write over.
@@ -92,6 +97,7 @@ public:
     /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests).
     void flushJournal();
     /// How long an edit is waited for before it is worked out behind, ms.
+    /// Precondition: 0 or more.
     void setPatience(int ms) { m_patience = ms; }
     /// Opens a file as a document without a name yet, so that saving asks where (the demo).
     QString openCopy(const QString& path, const QString& title);
@@ -126,6 +132,7 @@ signals:
     /// An edit was not taken: the document stays as it was.
     void refused(const QString& why);
     void documentChanged();
+    void workChanged(); ///< it began behind, or ended
     void selectionChanged();
     void fileChanged();
     void loaded(); ///< another document is there
@@ -133,6 +140,7 @@ signals:
 private:
     void keepJournal();
     void writeJournal();
+    void clearJournal();
     void refresh();
     void evaluateBehind();
     void evaluated(std::shared_ptr<const Evaluation>);
@@ -140,12 +148,14 @@ private:
 
     History m_history;
     std::shared_ptr<const Evaluation> m_evaluation;
-    bool m_running = false, m_again = false;
+    bool m_running = false, m_again = false, m_stopNext = false;
+    std::shared_ptr<Job> m_work; ///< what is worked out behind
     int m_patience = 12;
     std::optional<FileStamp> m_stamp;
     std::shared_ptr<Journal> m_journal;
     QTimer* m_journalTimer;
-    QFuture<QString> m_journalWork;
+    QThreadPool m_journalThread;
+    QFuture<QString> m_journalWork; ///< the last that was begun
     long m_journalled = -1; ///< serial of the step that the journal holds
     bool m_journalTold = false;
     int m_generation = 0; ///< results of an older one are dropped

@@ -1,8 +1,8 @@
 #pragma once
+#include "base/job.h"
 #include "geometry/chain.h"
 #include "geometry/result.h"
 #include "model/document.h"
-#include <atomic>
 #include <filesystem>
 #include <functional>
 
@@ -17,8 +17,7 @@ struct CurveFile {
     std::vector<std::string> remarks; ///< what was passed over, in plain words
 };
 
-/// Set by another thread to stop a reader; it then gives the Problem cancelled().
-using Stop = std::atomic<bool>;
+/// What a reader gives that was stopped.
 Problem cancelled();
 
 /// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF, also
@@ -60,8 +59,6 @@ struct StepFile {
     std::string unit;                 ///< of length as the file says: "millimetre", "inch"...
     std::vector<std::string> remarks; ///< what was passed over
 };
-/// How far a reader is, 0 to 1; read by another thread.
-using Progress = std::atomic<double>;
 
 /// Solids (and closed or open shells where there are no solids) of a STEP file with their names, each as often as the
 /// assembly places it. Problem: unreadable, cut off, of another kind, no body in it (field "body"), or cancelled.

@@ -69,7 +69,8 @@ struct Piece {
 
 } // namespace
 
-std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag) {
+std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag,
+                                      const Stop* stop) {
     std::vector<Piece> pieces;
     std::vector<double> cuts;
     double total = 0;
@@ -104,7 +105,7 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
     std::vector<int> seen(pieces.size(), -1);
     const size_t n = spans.size();
     const auto follows = [&](int a, int b) { return b == a + 1 || (closed && a == 0 && b == int(n) - 1); };
-    for (int i = 0; i < int(pieces.size()); ++i) {
+    for (int i = 0; i < int(pieces.size()) && !stopped(stop); ++i) {
         const Vec2 lo = pieces[i].p.cwiseMin(pieces[i].q).array() - sag,
                    hi = pieces[i].p.cwiseMax(pieces[i].q).array() + sag;
         for (long cx = long(std::floor(lo.x() / cell)); cx <= long(std::floor(hi.x() / cell)); ++cx)

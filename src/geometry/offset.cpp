@@ -154,8 +154,8 @@ struct Part {
     Segment segment() const { return segmentOf(span, t0, t1); }
 };
 
-/// Pieces between crossings stay when they keep the distance everywhere; nothing when none does.
-std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
+/// Pieces between crossings stay when they keep the distance everywhere; nothing when none does, or when stopped.
+std::optional<Offset> attempt(const Path& path, double d, CornerStyle style, const Stop* stop) {
     const auto raw = RawOffset(path, d, style).make();
     std::vector<Span> spans;
     for (size_t i = 0; i < raw.size(); ++i)
@@ -164,7 +164,7 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
     if (spans.empty()) return std::nullopt;
     const double size = path.length(), sag = std::min(std::abs(d) * 1e-2, size * 1e-3);
     std::vector<std::vector<double>> cuts(spans.size(), {0, 1});
-    for (const auto& c : crossingsInPlan(spans, path.closed(), sag)) {
+    for (const auto& c : crossingsInPlan(spans, path.closed(), sag, stop)) {
         cuts[c.a].push_back(c.ta);
         cuts[c.b].push_back(c.tb);
     }
@@ -172,6 +172,7 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style) {
     std::vector<Part> parts;
     std::vector<OffsetPart> vanished;
     for (size_t k = 0; k < spans.size(); ++k) {
+        if (stopped(stop)) return std::nullopt;
         auto& t = cuts[k];
         std::sort(t.begin(), t.end());
         for (size_t i = 1; i < t.size(); ++i) {
@@ -289,7 +290,7 @@ std::optional<Result<Offset>> besideScrew(const Path& path, double d, const Vec3
 
 } // namespace
 
-Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec3& normal) {
+Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec3& normal, const Stop* stop) {
     using say::mm;
     if (!std::isfinite(d) || std::abs(d) > 1e8)
         return Problem{"The distance is not a number or beyond 100 km.", "distance"};
@@ -302,13 +303,14 @@ Result<Offset> offsetOf(const Path& path, double d, CornerStyle style, const Vec
     for (const auto& s : path.segments()) turned.push_back(moved(s, R, Vec3::Zero()));
     const auto flat = Path::make(turned, path.closed(), 1e-3);
     if (!flat) return flat.problem();
-    auto made = attempt(*flat, d, style);
+    auto made = attempt(*flat, d, style, stop);
     if (!made) {
         double lo = 0, hi = std::abs(d); // the largest that leaves something
-        for (int i = 0; i < 14; ++i) {
+        for (int i = 0; i < 14 && !stopped(stop); ++i) {
             const double m = (lo + hi) / 2;
-            (m > 1e-3 && attempt(*flat, std::copysign(m, d), style) ? lo : hi) = m;
+            (m > 1e-3 && attempt(*flat, std::copysign(m, d), style, stop) ? lo : hi) = m;
         }
+        if (stopped(stop)) return Problem{"The offset was stopped.", ""};
         return Problem{"At a distance of " + mm(std::abs(d)) +
                            " nothing of the path is left; the largest that works is about " + mm(lo) + ".",
                        "distance"};

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/job.h"
 #include "geometry/shapes.h"
 
 namespace vicinal {
@@ -26,7 +27,9 @@ struct Offset {
 /// Loops nearer to the source than the distance are removed. Where the source turns sharper than the distance the rest
 /// is joined at their crossing.
 /// Problem ("distance"): zero, not a number, or so large that nothing is left (says the largest that works, to 1 %).
+/// Stopped: a problem, too.
 /// Source: Tiller, Hanson, "Offsets of two-dimensional profiles", IEEE CG&A 4(9), 1984, with a distance test.
-Result<Offset> offsetOf(const Path&, double distance, CornerStyle, const Vec3& normal = Vec3::UnitZ());
+Result<Offset> offsetOf(const Path&, double distance, CornerStyle, const Vec3& normal = Vec3::UnitZ(),
+                        const Stop* = nullptr);
 
 } // namespace vicinal

@@ -26,11 +26,36 @@ Problem handedOn(const std::string& name, const Problem& p, const char* field) {
     return {p.text.size() < kLong ? name + ": " + p.text : p.text, field};
 }
 
+/// The evaluation as a job: how far it is, and whether it was stopped.
+class Work {
+public:
+    Work(Job* job, size_t items) : m_job(job), m_items(items) {}
+    void step() {
+        if (m_job) m_job->progress = double(++m_done) / double(m_items);
+    }
+    const Stop* stop() const { return m_job ? &m_job->stop : nullptr; }
+
+    /// Works an item out, unless the job was stopped before or meanwhile: then that is its problem.
+    template<class Item, class Make> void run(Item& out, Make&& make) const {
+        if (!stopped(stop())) make();
+        if (!stopped(stop())) return;
+        out.givenUp = true;
+        out.problem = Problem{"This was stopped before it was worked out; the last state is shown. Work it out again, "
+                              "or undo the change.",
+                              ""};
+    }
+
+private:
+    Job* m_job;
+    size_t m_items, m_done = 0;
+};
+
 /// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
 /// Without recursion: a chain of sources may be as long as the document.
 class ItemEvaluation {
 public:
-    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out) : m_before(before), m_out(out) {
+    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out, Work& work)
+        : m_before(before), m_out(out), m_work(work) {
         for (const auto& p : doc.paths) m_pathItems[p->id] = p;
         for (const auto& p : doc.parts) m_partItems[p->id] = p;
     }
@@ -49,6 +74,7 @@ public:
                     finishPath(frame);
                 else
                     finishPart(frame);
+                m_work.step();
                 continue;
             }
             const Id source = top.sources[top.next++];
@@ -116,7 +142,8 @@ private:
         std::shared_ptr<const Mesh> body;
         if (const Id id = bodyOf(item->recipe))
             if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
-        const bool same = old && old->item == item && old->sources == sources && old->body == body && !frame.circle;
+        const bool same = old && !old->givenUp && old->item == item && old->sources == sources &&
+                          old->body == body && !frame.circle;
         const auto result = same ? old : makePath(item, std::move(sources), std::move(body), frame.circle, old.get());
         m_out.paths[frame.id] = result;
         m_out.order.push_back(result);
@@ -144,14 +171,22 @@ private:
                 if (part) sources.back().body = part->body;
             }
         }
-        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !out->problem) {
+        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !old->givenUp &&
+            !out->problem) {
             m_out.parts[frame.id] = old;
             m_out.order.push_back(old);
             return;
         }
         // Seat, size and extents ask the modelling library, too.
-        const auto made = guarded<bool>([&] { return makePart(*out, sources, old.get()), Result<bool>(true); });
-        if (!made) out->problem = made.problem();
+        m_work.run(*out, [&] {
+            const auto made = guarded<bool>([&] { return makePart(*out, sources, old.get()), Result<bool>(true); });
+            if (!made) out->problem = made.problem();
+        });
+        if (out->problem && old && !out->body) {
+            out->body = old->body;
+            out->shape = old->shape;
+        }
+        if (out->body) out->mesh = out->body->mesh;
         m_out.parts[frame.id] = out;
         m_out.order.push_back(out);
     }
@@ -178,15 +213,17 @@ private:
         }
         out->sources = std::move(sources);
         out->body = std::move(body);
-        if (!out->problem) {
-            if (auto built = guarded<Built>([&] { return build(item->recipe, paths, out->body.get()); })) {
+        m_work.run(*out, [&] {
+            if (out->problem) return;
+            if (auto built = guarded<Built>(
+                    [&] { return build(item->recipe, paths, out->body.get(), m_work.stop()); })) {
                 out->path = built->path;
                 out->remarks = std::move(built.value().remarks);
                 out->lost = std::move(built.value().lost);
                 out->loop = std::move(built.value().loop);
             } else
                 out->problem = built.problem();
-        }
+        });
         if (out->problem && old) {
             out->path = old->path;
             out->loop = old->loop;
@@ -218,11 +255,6 @@ private:
             } else
                 out.problem = shape.problem();
         }
-        if (out.problem && old && !out.body) {
-            out.body = old->body;
-            out.shape = old->shape;
-        }
-        if (out.body) out.mesh = out.body->mesh;
     }
 
     static bool alike(const Body& a, const Body& b) {
@@ -232,6 +264,7 @@ private:
 
     const Evaluation* m_before;
     Evaluation& m_out;
+    Work& m_work;
     std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
     std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
     std::vector<Frame> m_stack;
@@ -248,13 +281,14 @@ std::optional<Problem> firstProblem(const RunResult& r) {
 
 std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
                                              const std::shared_ptr<const PathResult>& path,
-                                             const std::shared_ptr<const PartResult>& part, const RunResult* before) {
+                                             const std::shared_ptr<const PartResult>& part, const RunResult* before, Work& work) {
     auto out = std::make_shared<RunResult>();
     out->item = item;
     out->path = path;
     out->part = part;
     out->problem = firstProblem(*out);
-    if (!out->problem) {
+    work.run(*out, [&] {
+        if (out->problem) return;
         auto placed = guarded<Places>([&] { return place(*path->path, orderOf(*item, *part)); });
         if (placed) {
             out->places = std::make_shared<const Places>(std::move(placed).value());
@@ -263,10 +297,10 @@ std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem
             out->placedBody = part->body;
             out->placedSeat = part->item->seat;
             out->verdict = judgeGaps(*out->places, item->spacing);
-            return out;
-        }
-        out->problem = placed.problem();
-    }
+        } else
+            out->problem = placed.problem();
+    });
+    if (!out->problem) return out;
     if (before) {
         out->places = before->places;
         out->placedOn = before->placedOn;
@@ -298,9 +332,18 @@ std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
     return it == runs.end() ? nullptr : *it;
 }
 
-std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before) {
+bool Evaluation::givenUp() const {
+    const auto stopped = [](const auto& r) { return r->givenUp; };
+    return std::any_of(paths.begin(), paths.end(), [&](const auto& p) { return stopped(p.second); }) ||
+           std::any_of(parts.begin(), parts.end(), [&](const auto& p) { return stopped(p.second); }) ||
+           std::any_of(runs.begin(), runs.end(), stopped);
+}
+
+std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before,
+                                           Job* job) {
     auto out = std::make_shared<Evaluation>();
-    ItemEvaluation items(doc, before.get(), *out);
+    Work work(job, doc.parts.size() + doc.paths.size() + doc.runs.size());
+    ItemEvaluation items(doc, before.get(), *out, work);
     for (const auto& item : doc.parts) items.workOut(item->id);
     for (const auto& item : doc.paths) items.workOut(item->id);
     std::unordered_map<Id, std::shared_ptr<const RunResult>> oldRuns;
@@ -311,8 +354,9 @@ std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::share
         const auto old = found == oldRuns.end() ? nullptr : found->second;
         const auto path = lookUp(out->paths, item->path);
         const auto part = lookUp(out->parts, item->part);
-        const bool same = old && old->item == item && old->path == path && old->part == part;
-        out->runs.push_back(same ? old : evaluateRun(item, path, part, old.get()));
+        const bool same = old && !old->givenUp && old->item == item && old->path == path && old->part == part;
+        out->runs.push_back(same ? old : evaluateRun(item, path, part, old.get(), work));
+        work.step();
     }
     return out;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/job.h"
 #include "checks/verdict.h"
 #include "model/document.h"
 #include <map>
@@ -11,6 +12,7 @@ struct PathResult {
     std::shared_ptr<const PathItem> item;
     std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
     std::optional<Problem> problem;
+    bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
     std::shared_ptr<const Mesh> body;                       ///< of the part whose edges it takes
     std::vector<Words> remarks;                             ///< as Built
@@ -25,6 +27,7 @@ struct PartResult {
     std::shared_ptr<const Mesh> mesh; ///< of the body
     std::optional<Box3> seated;       ///< true extents in seat axes; nothing while the seat is wrong
     std::optional<Problem> problem;
+    bool givenUp = false;             ///< as of a path
     std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
     std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
 };
@@ -39,6 +42,7 @@ struct RunResult {
     BodyPtr placedBody;                     ///< the same with its solid
     Seat placedSeat;
     std::optional<Problem> problem;
+    bool givenUp = false; ///< as of a path
     Verdict verdict;
     bool stale() const { return problem.has_value(); }
 };
@@ -56,11 +60,14 @@ struct Evaluation {
     ~Evaluation();
 
     std::shared_ptr<const RunResult> run(Id) const;
+    bool givenUp() const; ///< something in it was stopped
 };
 
 /// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the
-/// same inputs, keeps its result. Pure: the same arguments give the same answer on any thread.
-std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_ptr<const Evaluation>& before = nullptr);
+/// same inputs, keeps its result. Pure: the same arguments give the same answer on any thread. Stopped: what was not
+/// reached keeps its last good state and says so.
+std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_ptr<const Evaluation>& before = nullptr,
+                                           Job* = nullptr);
 
 /// Open paths, not members yet, that have an end within the joined recipe's gap of the end of `joined` (the path it
 /// gives).

@@ -254,7 +254,7 @@ std::optional<Problem> tooMuchWork(const Path& p, const char* what, long quarter
                    "source"};
 }
 
-Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
+Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Stop* stop) {
     const auto* screw = p.segments().size() == 1 ? std::get_if<Helix>(&p.segments()[0]) : nullptr;
     if (std::holds_alternative<OffsetOf>(r.change) && !(screw && screw->r0 == screw->r1 && screw->rise != 0))
         if (auto problem = tooMuchWork(p, "An offset", 100)) return *problem;
@@ -270,7 +270,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p) {
                        const PathPlane facts = planeOf(p);
                        const Vec3 n =
                            facts.planar && std::abs(facts.normal.z()) < 1 - 1e-9 ? facts.normal : Vec3(Vec3::UnitZ());
-                       auto o = offsetOf(p, c.distance, c.corners, n);
+                       auto o = offsetOf(p, c.distance, c.corners, n, stop);
                        if (!o) return o.problem();
                        closed = o->curve.closed;
                        lost = std::move(o.value().others);
@@ -401,7 +401,7 @@ std::vector<Id> sourcesOf(const PathRecipe& r) {
     return {};
 }
 
-Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, const Mesh* body) {
+Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, const Mesh* body, const Stop* stop) {
     return std::visit(
         Overloaded{[](const PointsRecipe& r) { return buildPoints(r); },
                    [](const BroughtCurve& c) { return built(c.segments, c.closed); },
@@ -409,7 +409,7 @@ Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, con
                    [&](const DerivedRecipe& r) -> Result<Built> {
                        if (sources.size() != 1)
                            return Problem{"The path it follows is missing. Choose another.", "source"};
-                       return buildDerived(r, sources[0]);
+                       return buildDerived(r, sources[0], stop);
                    },
                    [&](const JoinedRecipe& r) -> Result<Built> { return buildJoined(r, sources); },
                    [&](const EdgesRecipe& r) -> Result<Built> {

@@ -169,8 +169,9 @@ struct Built {
 };
 /// The curve of a recipe. `sources`: the paths of sourcesOf(), in that order. Problems as Path::make and those of the
 /// shape; `field` is the key of the value that is wrong (describe()).
-/// `body`: of the part of an EdgesRecipe.
-Result<Built> build(const PathRecipe&, std::span<const Path> sources = {}, const Mesh* body = nullptr);
+/// `body`: of the part of an EdgesRecipe. Stopped: a problem, where the work can take long.
+Result<Built> build(const PathRecipe&, std::span<const Path> sources = {}, const Mesh* body = nullptr,
+                    const Stop* = nullptr);
 
 /// The recipe moved by x -> about + size R(turn about z) (x - about) + by. Problem for paths that follow others (they
 /// move with those), and for upright shapes that would have to turn.

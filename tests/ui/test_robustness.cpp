@@ -66,6 +66,7 @@ private slots:
     void panelsComeBack();
     void aSmallPathGetsAnOffsetOneCanSee();
     void tenThousandCurvesAreOneEdit();
+    void slowWorkIsShownStoppedAndTakenUpAgain();
     void messagesSpeakTheDocumentsUnit();
     void nothingThatIsNoNumberEntersTheDocument();
     void savingAsksBeforeItWritesOverAnothersWork();
@@ -219,6 +220,43 @@ void TestRobustness::tenThousandCurvesAreOneEdit() {
     d.settle();
     qInfo("and gone after %lld ms", static_cast<long long>(clock.elapsed()));
     QVERIFY(d.store().document().paths.empty());
+}
+
+void TestRobustness::slowWorkIsShownStoppedAndTakenUpAgain() {
+    Driver d;
+    d.store().setPatience(12); // as in the program
+    Document slow;
+    PathItem saw;
+    saw.name = "Saw";
+    PointsRecipe points; // its offset is cut by thousands of corners
+    for (int i = 0; i < 19'000; ++i) points.points.push_back({{i * 1.0, i % 2 * 400.0, 0}, false});
+    saw.recipe = points;
+    slow = with(slow, saw);
+    d.store().edit(slow, "Saw");
+    QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 60'000);
+    QVERIFY(d.store().evaluation().paths.at(1)->path);
+    PathItem beside;
+    beside.name = "Beside";
+    beside.recipe = DerivedRecipe{1, OffsetOf{150, CornerStyle::Round}};
+    slow = with(slow, beside);
+    d.store().edit(slow, "Offset");
+    auto* button = d.find<QAbstractButton>("status.work");
+    QTRY_VERIFY_WITH_TIMEOUT(button->isVisible(), 10'000);
+    QVERIFY(d.store().evaluating());
+    QVERIFY(d.find<QWidget>("status.progress")->isVisible());
+    if (qEnvironmentVariableIsSet("SHOT")) d.window->grab().save(qEnvironmentVariable("SHOT"));
+    QTest::mouseClick(button, Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 1'000);
+    const auto stopped = d.store().evaluation().paths.at(2);
+    QVERIFY(stopped->givenUp && stopped->problem && !stopped->path);
+    QVERIFY(!d.find<QWidget>("status.progress")->isVisible());
+    QVERIFY(button->isVisible()); // offers to take it up again
+    // An edit of something else does so as well; here the button.
+    QTest::mouseClick(button, Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(d.store().evaluating(), 5'000);
+    QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 100'000);
+    QVERIFY(!d.store().evaluation().paths.at(2)->givenUp);
+    QTRY_VERIFY(!button->isVisible());
 }
 
 void TestRobustness::messagesSpeakTheDocumentsUnit() {
