@@ -260,8 +260,9 @@ bool MainWindow::openFile(const QString& path) {
 
 /// Reads and works out a document behind; the one that is there stays until that is done.
 bool MainWindow::load(const QString& path, const QString& file, const QString& title) {
-    auto opened = inBackground<Result<Store::Opened>>(this, tr("Opening %1\u2026").arg(QFileInfo(path).fileName()),
-                                                      [path](Job& job) { return Store::read(path.toStdString(), &job); });
+    auto opened =
+        inBackground<Result<Store::Opened>>(this, tr("Opening %1\u2026").arg(QFileInfo(path).fileName()),
+                                            [path](Job& job) { return Store::read(path.toStdString(), &job); });
     if (!opened) return false; // given up
     if (!*opened) {
         showMessage(m_store->say(opened->problem().text));

@@ -156,7 +156,7 @@ private:
     QTimer* m_journalTimer;
     QThreadPool m_journalThread;
     QFuture<QString> m_journalWork; ///< the last that was begun
-    long m_journalled = -1; ///< serial of the step that the journal holds
+    long m_journalled = -1;         ///< serial of the step that the journal holds
     bool m_journalTold = false;
     int m_generation = 0; ///< results of an older one are dropped
     Selection m_selection;

@@ -3,6 +3,7 @@
 #include "app/theme.h"
 #include "app/viewport.h"
 #include "geometry/edit.h"
+#include "geometry/hull.h"
 #include <QPainter>
 #include <QPainterPath>
 
@@ -10,26 +11,6 @@ namespace vicinal {
 namespace {
 
 QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
-
-QPolygonF convexHull(QPolygonF points) {
-    std::sort(points.begin(), points.end(),
-              [](const QPointF& a, const QPointF& b) { return a.x() != b.x() ? a.x() < b.x() : a.y() < b.y(); });
-    QPolygonF hull;
-    for (int pass = 0; pass < 2; ++pass) {
-        const auto base = hull.size();
-        for (const QPointF& p : points) {
-            while (hull.size() >= base + 2) {
-                const QPointF u = hull.back() - hull[hull.size() - 2], v = p - hull.back();
-                if (u.x() * v.y() - u.y() * v.x() > 0) break;
-                hull.pop_back();
-            }
-            hull += p;
-        }
-        hull.pop_back();
-        std::reverse(points.begin(), points.end());
-    }
-    return hull;
-}
 
 } // namespace
 
@@ -91,10 +72,10 @@ void Viewport::paintLeftOut(QPainter& p) const {
             if (!run->places->leftOut[i]) continue;
             std::vector<Vec3> corners;
             addCorners(run->places->poses[i], run->placedMesh->box, corners);
-            QPolygonF points;
+            std::vector<Vec2> points;
             for (const Vec3& c : corners)
                 if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)
-                    points += pixel(*at);
+                    points.push_back(at->head<2>());
             if (points.size() < 8) continue;
             ++drawn;
             const bool selected = current && m_store.selection().places.count(int(i));
@@ -102,7 +83,9 @@ void Viewport::paintLeftOut(QPainter& p) const {
             wider.setWidth(7);
             wider.setJoinStyle(Qt::RoundJoin);
             QPainterPath hull;
-            hull.addPolygon(convexHull(points));
+            QPolygonF outline;
+            for (size_t k : convexHull(points)) outline += {points[k].x(), points[k].y()};
+            hull.addPolygon(outline);
             hull.closeSubpath();
             p.setPen(QPen(selected ? theme::accent() : theme::brick(), 1.3, Qt::DashLine));
             p.setBrush(Qt::NoBrush);

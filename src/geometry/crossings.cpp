@@ -69,8 +69,7 @@ struct Piece {
 
 } // namespace
 
-std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag,
-                                      const Stop* stop) {
+std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag, const Stop* stop) {
     std::vector<Piece> pieces;
     std::vector<double> cuts;
     double total = 0;

@@ -15,8 +15,7 @@ struct Crossing {
 /// All points where spans cross each other or themselves in plan (x, y); ends that follow each other (a + 1 == b, and
 /// last to first when `closed`) do not count. Found on chords no farther than `sag` from the curve, then solved by
 /// Newton to 1e-10 mm: two that lie closer together than `sag` may both be missed. Stopped: those found so far.
-std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag,
-                                      const Stop* = nullptr);
+std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag, const Stop* = nullptr);
 
 /// Looks up the nearest of many spans quickly: a tree of boxes.
 class NearestSpan {

@@ -1,4 +1,5 @@
 #include "geometry/wheels.h"
+#include "geometry/hull.h"
 #include "geometry/say.h"
 #include <algorithm>
 #include <cmath>
@@ -153,33 +154,16 @@ Result<WheelLoop> loopRound(std::span<const WheelCircle> wheels, bool closed, bo
 
 std::vector<size_t> hullOrder(std::span<const WheelCircle> wheels) {
     const size_t n = wheels.size();
-    // Points on the circles, hulled (Andrew, "Another efficient algorithm for convex hulls in two dimensions", 1979).
-    struct P {
-        Vec2 p;
-        size_t wheel;
-    };
-    std::vector<P> points;
-    for (size_t i = 0; i < n; ++i)
-        for (int k = 0; k < 180; ++k) {
-            const double a = k * kPi / 90;
-            points.push_back({wheels[i].centre + wheels[i].radius * Vec2(std::cos(a), std::sin(a)), i});
+    constexpr size_t kSteps = 180; // points on each circle
+    std::vector<Vec2> points;
+    for (const auto& w : wheels)
+        for (size_t k = 0; k < kSteps; ++k) {
+            const double a = double(k) * 2 * kPi / kSteps;
+            points.push_back(w.centre + w.radius * Vec2(std::cos(a), std::sin(a)));
         }
-    std::sort(points.begin(), points.end(),
-              [](const P& a, const P& b) { return a.p.x() != b.p.x() ? a.p.x() < b.p.x() : a.p.y() < b.p.y(); });
-    std::vector<P> hull;
-    for (int pass = 0; pass < 2; ++pass) {
-        const size_t base = hull.size();
-        for (const P& p : points) {
-            while (hull.size() >= base + 2 && cross(hull.back().p - hull[hull.size() - 2].p, p.p - hull.back().p) <= 0)
-                hull.pop_back();
-            hull.push_back(p);
-        }
-        hull.pop_back();
-        std::reverse(points.begin(), points.end());
-    }
     std::vector<size_t> order;
-    for (const P& p : hull)
-        if (std::find(order.begin(), order.end(), p.wheel) == order.end()) order.push_back(p.wheel);
+    for (size_t k : convexHull(points))
+        if (std::find(order.begin(), order.end(), k / kSteps) == order.end()) order.push_back(k / kSteps);
     for (size_t i = 0; i < n; ++i) {
         if (std::find(order.begin(), order.end(), i) != order.end()) continue;
         size_t best = 0;

@@ -142,8 +142,8 @@ private:
         std::shared_ptr<const Mesh> body;
         if (const Id id = bodyOf(item->recipe))
             if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
-        const bool same = old && !old->givenUp && old->item == item && old->sources == sources &&
-                          old->body == body && !frame.circle;
+        const bool same =
+            old && !old->givenUp && old->item == item && old->sources == sources && old->body == body && !frame.circle;
         const auto result = same ? old : makePath(item, std::move(sources), std::move(body), frame.circle, old.get());
         m_out.paths[frame.id] = result;
         m_out.order.push_back(result);
@@ -215,8 +215,8 @@ private:
         out->body = std::move(body);
         m_work.run(*out, [&] {
             if (out->problem) return;
-            if (auto built = guarded<Built>(
-                    [&] { return build(item->recipe, paths, out->body.get(), m_work.stop()); })) {
+            if (auto built =
+                    guarded<Built>([&] { return build(item->recipe, paths, out->body.get(), m_work.stop()); })) {
                 out->path = built->path;
                 out->remarks = std::move(built.value().remarks);
                 out->lost = std::move(built.value().lost);
@@ -281,7 +281,8 @@ std::optional<Problem> firstProblem(const RunResult& r) {
 
 std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
                                              const std::shared_ptr<const PathResult>& path,
-                                             const std::shared_ptr<const PartResult>& part, const RunResult* before, Work& work) {
+                                             const std::shared_ptr<const PartResult>& part, const RunResult* before,
+                                             Work& work) {
     auto out = std::make_shared<RunResult>();
     out->item = item;
     out->path = path;

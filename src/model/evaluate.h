@@ -27,7 +27,7 @@ struct PartResult {
     std::shared_ptr<const Mesh> mesh; ///< of the body
     std::optional<Box3> seated;       ///< true extents in seat axes; nothing while the seat is wrong
     std::optional<Problem> problem;
-    bool givenUp = false;             ///< as of a path
+    bool givenUp = false;                                 ///< as of a path
     std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
     std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
 };

@@ -4,7 +4,7 @@
 #include "geometry/offset.h"
 #include "geometry/wheels.h"
 #include "layout/places.h"
-#include "support.h"
+#include "layout/rules.h"
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -12,16 +12,6 @@ using namespace vicinal::test;
 namespace {
 
 const Box3 kBox(Vec3(-10, -10, 0), Vec3(10, 10, 100));
-Path straight(double length) { return pathOf({Line{{0, 0, 0}, {length, 0, 0}}}); }
-Path roundPath(double length) {
-    return pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), length / (2 * kPi), 2 * kPi}}, true);
-}
-Spacing shareOut(long n) {
-    Spacing s;
-    s.rule = SpacingRule::ShareOut;
-    s.count = n;
-    return s;
-}
 Places placed(const Path& p, const Spacing& s, std::vector<int> leftOut = {}, Facing f = {}) {
     const auto r = place(p, {s, f, Seat{}, kBox, std::move(leftOut), Box3(Vec3(-10, -10, 0), Vec3(10, 10, 100))});
     if (!r) qFatal("%s", r.problem().text.c_str());

@@ -1,6 +1,5 @@
 // Spacing rules against arithmetic done by hand, and invariants over random paths.
-#include "layout/spacing.h"
-#include "support.h"
+#include "layout/rules.h"
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -9,10 +8,6 @@ namespace {
 
 const Box3 kBaluster(Vec3(-10, -10, 0), Vec3(10, 10, 1000));
 
-Path straight(double length) { return pathOf({Line{{0, 0, 0}, {length, 0, 0}}}); }
-Path circle(double length) {
-    return pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), length / (2 * kPi), 2 * kPi}}, true);
-}
 /// A ramp whose slope changes all along, so that plumb parts take up a varying length of it.
 Path ramp() { return spline({{0, 0, 0}, {2000, 100, 100}, {4000, 900, 700}, {5500, 2500, 800}, {7000, 2600, 1500}}); }
 
@@ -27,25 +22,6 @@ Result<Stations> solve(const Path& p, const Spacing& s) { return solveSpacing(p,
 std::string problem(const Path& p, const Spacing& s) {
     const auto r = solve(p, s);
     return r ? std::string() : r.problem().field + ": " + r.problem().text;
-}
-
-Spacing stepOff(double pitch, LeftOver left = LeftOver::AtEnd) {
-    Spacing s;
-    s.rule = SpacingRule::StepOff;
-    s.pitch = pitch;
-    s.leftOver = left;
-    return s;
-}
-Spacing shareOut(long count) {
-    Spacing s;
-    s.rule = SpacingRule::ShareOut;
-    s.count = count;
-    return s;
-}
-Spacing evenOut(double about) {
-    Spacing s;
-    s.about = about;
-    return s;
 }
 
 } // namespace
@@ -75,7 +51,7 @@ void TestSpacing::stepOffCountsExactFits() {
             QVERIFY(bool(r));
             QCOMPARE(long(r->at.size()), n + 1);
             NEAR(r->leftOver, 0, 1e-9);
-            const auto c = solve(circle(pitch * double(n)), stepOff(pitch));
+            const auto c = solve(roundPath(pitch * double(n)), stepOff(pitch));
             QCOMPARE(long(c->at.size()), n);
         }
 }
@@ -108,7 +84,7 @@ void TestSpacing::shareOutEnds() {
         NEAR(r->pitch, pitch, 1e-9);
         NEAR(r->at.back(), 1200 - first, 1e-9);
     }
-    NEAR(solve(circle(1200), s)->pitch, 300, 1e-9);
+    NEAR(solve(roundPath(1200), s)->pitch, 300, 1e-9);
 }
 
 void TestSpacing::evenOutTakesTheNearestPitchWithinLimits() {
@@ -201,13 +177,13 @@ void TestSpacing::closedPathsSlideAndWrap() {
     Spacing s = shareOut(10);
     s.slide = 950;
     s.insetStart = 400; // insets mean nothing on a closed path
-    const auto r = solve(circle(1000), s);
+    const auto r = solve(roundPath(1000), s);
     QCOMPARE(r->at.size(), size_t(10));
     NEAR(r->at[0], 950, 1e-9);
     NEAR(r->at[1], 50, 1e-9);
     s.slide = -50;
-    NEAR(solve(circle(1000), s)->at[0], 950, 1e-9);
-    NEAR(solve(circle(1000), stepOff(300))->leftOver, 100, 1e-9);
+    NEAR(solve(roundPath(1000), s)->at[0], 950, 1e-9);
+    NEAR(solve(roundPath(1000), stepOff(300))->leftOver, 100, 1e-9);
     // The same count and left over where equal gaps are stepped one by one: a loop that rises and falls, parts plumb.
     const Path p = knot();
     const Occupancy occ = occupancy(p);

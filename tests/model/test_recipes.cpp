@@ -37,6 +37,7 @@ private slots:
     void everyKindIsBuiltAndKept();
     void derivedPathsFollowTheirSource();
     void onlyWhatFollowsIsWorkedOutAgain();
+    void whatIsStoppedKeepsItsLastState();
     void circlesOfPathsAreRefused();
     void deletedSourcesGreyWhatFollows();
     void placementsTurnAndStand();
@@ -165,6 +166,45 @@ void TestRecipes::onlyWhatFollowsIsWorkedOutAgain() {
     const auto after = evaluate(with(d, moved), before);
     for (Id id : {a, offA, both}) QVERIFY(after->paths.at(id) != before->paths.at(id));
     for (Id id : {b, offB}) QCOMPARE(after->paths.at(id), before->paths.at(id));
+}
+
+void TestRecipes::whatIsStoppedKeepsItsLastState() {
+    Document d;
+    const Id lead = add(d, pointsOf({{0, 0, 0}, {1000, 0, 0}, {1000, 1000, 0}}, false), "Lead");
+    const Id beside = add(d, DerivedRecipe{lead, OffsetOf{100, CornerStyle::Round}}, "Beside");
+    const Id apart = add(d, pointsOf({{0, 0, 500}, {700, 0, 500}}), "Apart");
+    d = with(d, PartItem{0, "Post", Maker(Post{}), {}});
+    RunItem run;
+    run.path = beside;
+    run.part = d.parts.back()->id;
+    d = with(d, run);
+    const auto before = evaluate(d);
+    Document longer = d;
+    PathItem moved = *d.path(lead);
+    std::get<PointsRecipe>(moved.recipe).points[2].at = {1000, 3000, 0};
+    longer = with(longer, moved);
+    Job job;
+    job.stop = true;
+    const auto stopped = evaluate(longer, before, &job);
+    QVERIFY(stopped->givenUp() && !before->givenUp());
+    QCOMPARE(stopped->paths.at(apart).get(), before->paths.at(apart).get()); // untouched by it
+    for (Id id : {lead, beside}) {
+        const auto& p = *stopped->paths.at(id);
+        QVERIFY(p.givenUp && p.problem && p.path);
+        QCOMPARE(p.path->length(), before->paths.at(id)->path->length());
+    }
+    QVERIFY(stopped->runs[0]->stale() && stopped->runs[0]->givenUp);
+    QCOMPARE(stopped->runs[0]->places.get(), before->runs[0]->places.get());
+    // Taken up again it is what it would have been, and the progress ends at the whole.
+    job.stop = false;
+    const auto again = evaluate(longer, stopped, &job), fresh = evaluate(longer);
+    QVERIFY(!again->givenUp());
+    QCOMPARE(double(job.progress), 1.0);
+    QCOMPARE(again->paths.at(beside)->path->length(), fresh->paths.at(beside)->path->length());
+    QCOMPARE(again->runs[0]->places->stations, fresh->runs[0]->places->stations);
+    const Stop now = true; // within an item: where the work itself can be long
+    const auto offset = offsetOf(*fresh->paths.at(lead)->path, 50, CornerStyle::Round, Vec3::UnitZ(), &now);
+    QVERIFY(!offset && offset.problem().field.empty());
 }
 
 void TestRecipes::circlesOfPathsAreRefused() {

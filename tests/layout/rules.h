@@ -1,0 +1,32 @@
+#pragma once
+// Paths with one curvature and rules with one value, that several tests of spacing share.
+#include "layout/spacing.h"
+#include "support.h"
+
+namespace vicinal::test {
+
+inline Path straight(double length) { return pathOf({Line{{0, 0, 0}, {length, 0, 0}}}); }
+/// By its length, in plan about the origin.
+inline Path roundPath(double length) {
+    return pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), length / (2 * kPi), 2 * kPi}}, true);
+}
+inline Spacing stepOff(double pitch, LeftOver left = LeftOver::AtEnd) {
+    Spacing s;
+    s.rule = SpacingRule::StepOff;
+    s.pitch = pitch;
+    s.leftOver = left;
+    return s;
+}
+inline Spacing shareOut(long count) {
+    Spacing s;
+    s.rule = SpacingRule::ShareOut;
+    s.count = count;
+    return s;
+}
+inline Spacing evenOut(double about) {
+    Spacing s;
+    s.about = about;
+    return s;
+}
+
+} // namespace vicinal::test
