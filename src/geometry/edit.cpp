@@ -323,15 +323,20 @@ PathFacts factsOf(const Path& path) {
             return v2 > 1e-18 * s.length * s.length ? j.d1.cross(j.d2).norm() / (v2 * std::sqrt(v2)) : 0;
         };
         const int n = s.kind == Span::Kind::Arc ? 1 : 24;
+        std::vector<double> samples(size_t(n) + 1);
+        for (int i = 0; i <= n; ++i) samples[size_t(i)] = at(double(i) / n);
         for (int i = 0; i <= n; ++i) {
-            double t = double(i) / n, k = at(t);
-            if (k <= bend) continue;
-            double a = std::max(0.0, t - 1.0 / n), b = std::min(1.0, t + 1.0 / n); // the top near the best sample
+            double t = double(i) / n, k = samples[size_t(i)];
+            // A top may stand beside any sample that is no lower than its neighbours, be it lower than one elsewhere.
+            if (i > 0 && samples[size_t(i) - 1] > k) continue;
+            if (i < n && samples[size_t(i) + 1] > k) continue;
+            double a = std::max(0.0, t - 1.0 / n), b = std::min(1.0, t + 1.0 / n);
             for (int j = 0; j < 50 && n > 1; ++j) {
                 const double u = a + (b - a) * 0.382, v = a + (b - a) * 0.618;
                 (at(u) > at(v) ? b : a) = at(u) > at(v) ? v : u;
             }
             if (n > 1 && at((a + b) / 2) > k) t = (a + b) / 2, k = at(t);
+            if (k <= bend) continue;
             bend = k;
             out.sharpest = 1 / k;
             out.sharpestAt = s.start + lengthBetween(s, 0, t);

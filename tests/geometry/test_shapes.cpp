@@ -411,6 +411,22 @@ void TestShapes::factsAreRight() {
     QCOMPARE(factsOf(pathOf(tilted, true)).crossings, 1);
     QCOMPARE(factsOf(spline({{0, 0, 0}, {1000, 400, 90}, {1000, 0, 0}, {0, 400, 30}}, true)).crossings, 0);
     QVERIFY(std::isinf(factsOf(pathOf({Line{{0, 0, 0}, {1, 2, 3}}})).sharpest));
+    // The sharpest place of curves without symmetry, inside a piece, against a fine walk along them.
+    for (unsigned seed = 0; seed < 20; ++seed) {
+        const Path p = spline(randomPoints(seed, 6));
+        const auto facts = factsOf(p);
+        const auto stations = evenly(p.length(), 20'001);
+        const auto bends = curvatures(p, stations);
+        size_t most = 0;
+        for (size_t i = 0; i < bends.size(); ++i)
+            if (bends[i].norm() > bends[most].norm()) most = i;
+        QVERIFY(facts.sharpest * bends[most].norm() <= 1 + 1e-9); // the walk may step over the top, never above it
+        NEAR(facts.sharpest * bends[most].norm(), 1, 1e-3);
+        NEAR(facts.sharpestAt, stations[most], p.length() * 1e-4);
+        QVERIFY(p.bounds().contains(facts.middle));
+    }
+    const Path arch = spline({{0, 0, 0}, {500, 200, 0}, {900, -100, 0}});
+    QVERIFY(factsOf(arch).planar && arch.bounds().contains(factsOf(arch).middle));
     const std::vector<double> at{10, 100};
     for (const auto& k : curvatures(made(circle(250)), at)) NEAR(k.norm(), 1.0 / 250, 1e-12);
 }

@@ -351,6 +351,18 @@ void TestFiles::endlessWorkIsBounded() {
 }
 
 void TestFiles::resampledCountsHaveBounds() {
+    // A step longer than the path: the fewest points that make one.
+    for (bool closed : {false, true}) {
+        PathRecipe source =
+            closed ? PathRecipe(ShapeRecipe{CircleShape{100}}) : PathRecipe(ShapeRecipe{StraightShape{}});
+        Resampled r;
+        r.step = 100'000;
+        r.smooth = false;
+        const auto d = with(with(Document{}, PathItem{0, "source", source}), PathItem{0, "made", DerivedRecipe{1, r}});
+        const auto made = evaluate(d)->paths.at(2);
+        QVERIFY2(made->path.has_value(), made->problem ? made->problem->text.c_str() : "");
+        QCOMPARE(made->path->segments().size(), size_t(closed ? 3 : 1));
+    }
     const auto made = [](bool closed, long count) {
         PathRecipe source =
             closed ? PathRecipe(ShapeRecipe{CircleShape{100}}) : PathRecipe(ShapeRecipe{StraightShape{}});
