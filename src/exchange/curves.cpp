@@ -135,9 +135,9 @@ Result<CurveFile> readCurves(const std::filesystem::path& path, const Stop* stop
     if (extension == ".obj") {
         const auto text = readFile(path);
         if (!text) return text.problem();
-        return readObjLines(*text, path.filename().string());
+        return readObjLines(*text, text::quoted(path.filename().string()));
     }
-    return Problem{path.filename().string() +
+    return Problem{text::quoted(path.filename().string()) +
                        " is of a kind that holds no curves here. Bring in DXF, SVG, STEP, OBJ or CSV.",
                    "file"};
 }

@@ -468,17 +468,17 @@ template<class From> auto decoded(const Result<std::string>& bytes, const std::s
 } // namespace
 
 Result<CurveFile> readDxf(const std::filesystem::path& path, const Stop* stop) {
-    const std::string name = path.filename().string();
+    const std::string name = text::quoted(path.filename().string());
     return decoded(outcome("dxf", path.string(), name, "", 1, stop, nullptr), name, curvesFrom);
 }
 
 Result<CurveFile> readStepCurves(const std::filesystem::path& path, const Stop* stop) {
-    const std::string name = path.filename().string();
+    const std::string name = text::quoted(path.filename().string());
     return decoded(outcome("step-curves", path.string(), name, "", 1, stop, nullptr), name, curvesFrom);
 }
 
 Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* stop, Progress* progress) {
-    const std::string name = path.filename().string();
+    const std::string name = text::quoted(path.filename().string());
     return decoded(outcome("step-bodies", path.string(), name, "", 1, stop, progress), name, bodiesFrom);
 }
 

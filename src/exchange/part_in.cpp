@@ -87,7 +87,7 @@ Result<BodyPtr> readBody(const Brought& b, const std::optional<std::string>& rea
 }
 
 Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* stop, Progress* progress) {
-    const std::string extension = extensionOf(path), name = path.filename().string();
+    const std::string extension = extensionOf(path), name = text::quoted(path.filename().string());
     const auto said = [&](const Problem& p) {
         return p.text.find(name) != std::string::npos ? p : Problem{name + ": " + p.text, p.field};
     };

@@ -1,4 +1,5 @@
 #include "exchange/send_out.h"
+#include "layout/text.h"
 #include "model/document_file.h"
 #include <algorithm>
 
@@ -11,15 +12,20 @@ Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::str
         const auto it = std::find_if(evaluation.runs.begin(), evaluation.runs.end(),
                                      [&](const auto& r) { return r->item->name == name; });
         if (it == evaluation.runs.end()) {
-            std::string text = "There is no run \"" + name + "\". The document has:";
-            for (const auto& r : evaluation.runs) text += " \"" + r->item->name + "\"";
+            std::string text = "There is no run \"" + text::quoted(name) + "\". The document has:";
+            for (const auto& r : evaluation.runs) { // many are not all told
+                if (text.size() > 1000) return Problem{text + "...", "run"};
+                text += " \"" + text::quoted(r->item->name) + "\"";
+            }
             return Problem{text + ".", "run"};
         }
         out.push_back(*it);
     }
     if (out.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
     for (const auto& r : out)
-        if (r->problem) return Problem{"Run \"" + r->item->name + "\" cannot be sent out: " + r->problem->text, "run"};
+        if (r->problem)
+            return Problem{"Run \"" + text::quoted(r->item->name) + "\" cannot be sent out: " + r->problem->text,
+                           "run"};
     return out;
 }
 
@@ -28,7 +34,8 @@ Result<SoundRuns> soundRuns(const Evaluation& e) {
     SoundRuns out;
     for (const auto& r : e.runs)
         if (r->problem)
-            out.problems.push_back({"Run \"" + r->item->name + "\" is left out: " + r->problem->text, "run"});
+            out.problems.push_back(
+                {"Run \"" + text::quoted(r->item->name) + "\" is left out: " + r->problem->text, "run"});
         else
             out.runs.push_back(r);
     return out;
@@ -44,7 +51,8 @@ std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& pa
         const auto bytes = dxf(runs);
         return bytes ? writeAtomically(path, *bytes) : std::optional(bytes.problem());
     }
-    return Problem{"\"" + path.filename().string() + "\" does not say what to write. Use .csv, .json, .dxf or .glb.",
+    return Problem{"\"" + text::quoted(path.filename().string()) +
+                       "\" does not say what to write. Use .csv, .json, .dxf or .glb.",
                    "file"};
 }
 

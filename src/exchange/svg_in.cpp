@@ -442,7 +442,7 @@ private:
 } // namespace
 
 Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
-    const std::string name = path.filename().string();
+    const std::string name = text::quoted(path.filename().string());
     auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
     xmlResetLastError();

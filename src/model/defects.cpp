@@ -1,5 +1,6 @@
 #include "model/defects.h"
 #include "geometry/say.h"
+#include "layout/text.h"
 
 namespace vicinal {
 namespace {
@@ -58,7 +59,7 @@ std::optional<Problem> defectOf(const PathItem& p) {
     } else if (const auto* c = std::get_if<BroughtCurve>(&p.recipe)) {
         for (const auto& s : c->segments)
             if (const auto why = defectOf(s); !why.empty() && check.key.empty())
-                return Problem{"\"" + p.name + "\": " + why + ".", "path"};
+                return Problem{"\"" + text::quoted(p.name) + "\": " + why + ".", "path"};
     } else {
         describe(check.visitor(), p.recipe);
     }

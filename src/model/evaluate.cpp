@@ -23,7 +23,7 @@ template<class T, class Work> Result<T> guarded(Work&& work) {
 /// A source's problem, by its name; along a long chain the first names are enough.
 Problem handedOn(const std::string& name, const Problem& p, const char* field) {
     constexpr size_t kLong = 300;
-    return {p.text.size() < kLong ? name + ": " + p.text : p.text, field};
+    return {p.text.size() < kLong ? text::quoted(name) + ": " + p.text : p.text, field};
 }
 
 /// The evaluation as a job: how far it is, and whether it was stopped.
@@ -129,9 +129,9 @@ private:
                 text += "... ";
                 break;
             }
-            text += nameOf(at->id) + (m_partItems.count(at->id) ? " uses " : " follows ");
+            text += text::quoted(nameOf(at->id)) + (m_partItems.count(at->id) ? " uses " : " follows ");
         }
-        return {text + nameOf(source) + ". Let one of them be made from something else.", field};
+        return {text + text::quoted(nameOf(source)) + ". Let one of them be made from something else.", field};
     }
 
     void finishPath(const Frame& frame) {

@@ -96,8 +96,8 @@ Result<BodyPtr> build(const PartShape& shape, std::span<const ShapeSource> sourc
         for (size_t i = 0; i < p->list.size(); ++i) {
             const Piece& piece = p->list[i];
             const auto wrong = [&](const Problem& q) {
-                return Problem{"Piece " + std::to_string(i + 1) + (piece.name.empty() ? "" : " (" + piece.name + ")") +
-                                   ": " + q.text,
+                return Problem{"Piece " + std::to_string(i + 1) +
+                                   (piece.name.empty() ? "" : " (" + text::quoted(piece.name) + ")") + ": " + q.text,
                                "piece " + std::to_string(i + 1) + "." + q.field};
             };
             auto body = buildPiece(piece.shape, sources);

@@ -38,6 +38,7 @@ private slots:
     void derivedPathsFollowTheirSource();
     void onlyWhatFollowsIsWorkedOutAgain();
     void whatIsStoppedKeepsItsLastState();
+    void messagesQuoteLongNamesInPart();
     void circlesOfPathsAreRefused();
     void deletedSourcesGreyWhatFollows();
     void placementsTurnAndStand();
@@ -205,6 +206,33 @@ void TestRecipes::whatIsStoppedKeepsItsLastState() {
     const Stop now = true; // within an item: where the work itself can be long
     const auto offset = offsetOf(*fresh->paths.at(lead)->path, 50, CornerStyle::Round, Vec3::UnitZ(), &now);
     QVERIFY(!offset && offset.problem().field.empty());
+}
+
+void TestRecipes::messagesQuoteLongNamesInPart() {
+    const std::string name = std::string(5'000, 'n') + "\x1b[31m\n";
+    Document d;
+    const Id flat = add(d, ShapeRecipe{CircleShape{-1}}, name.c_str()); // a problem that is handed on
+    const Id a = add(d, DerivedRecipe{flat, BackwardsOf{}}, (name + "a").c_str());
+    add(d, DerivedRecipe{a, BackwardsOf{}}, (name + "b").c_str());
+    Pieces pieces;
+    pieces.list.push_back({name, Post{.width = -1}});
+    d = with(d, PartItem{0, name, pieces, {}});
+    RunItem run;
+    run.name = name;
+    run.path = a;
+    run.part = d.parts.back()->id;
+    d = with(d, run);
+    PathItem circle = *d.path(flat); // and one that goes round
+    circle.recipe = DerivedRecipe{a, BackwardsOf{}};
+    for (const auto& e : {evaluate(d), evaluate(with(d, circle))}) {
+        std::vector<std::string> texts{e->runs[0]->problem->text, e->runs[0]->verdict.text};
+        for (const auto& [id, p] : e->paths) texts.push_back(p->problem->text);
+        for (const auto& [id, p] : e->parts) texts.push_back(p->problem->text);
+        for (const auto& t : texts) {
+            QVERIFY2(t.size() < 1'000, t.c_str());
+            for (char c : t) QVERIFY2(std::uint8_t(c) >= 32, t.c_str());
+        }
+    }
 }
 
 void TestRecipes::circlesOfPathsAreRefused() {
