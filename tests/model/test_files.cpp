@@ -9,6 +9,7 @@
 #include <QProcess>
 #include <QTemporaryDir>
 #include <fcntl.h>
+#include <grp.h>
 #include <random>
 #include <sys/resource.h>
 #include <sys/stat.h>
@@ -39,6 +40,7 @@ private slots:
     void linksModesAndNamesStay();
     void onlyRegularFilesAreReplaced();
     void readOnlyAndChangedAreAsked();
+    void filesThatAreNotOursAreWrittenInPlace();
     void longNamesAndFullDisks();
     void leftOversAreSwept();
     void everyFlippedByteIsNoticed();
@@ -116,6 +118,71 @@ void TestFiles::readOnlyAndChangedAreAsked() {
     options.evenIfReadOnly = true;
     QVERIFY(!writeAtomically(file, "four", options));
     QCOMPARE(*readFile(file), std::string("four"));
+}
+
+/// Root may write everywhere: for a while the process is nobody, of no other group.
+struct AsNobody {
+    const bool wasRoot = geteuid() == 0;
+    std::vector<gid_t> groups;
+    AsNobody() {
+        if (!wasRoot) return;
+        groups.resize(size_t(getgroups(0, nullptr)));
+        if (getgroups(int(groups.size()), groups.data()) < 0 || setgroups(0, nullptr) || setegid(65534) ||
+            seteuid(65534))
+            qFatal("cannot become nobody");
+    }
+    ~AsNobody() {
+        if (wasRoot && (seteuid(0) || setegid(0) || setgroups(groups.size(), groups.data())))
+            qFatal("cannot become root again");
+    }
+};
+
+void TestFiles::filesThatAreNotOursAreWrittenInPlace() {
+    QTemporaryDir dir;
+    const fs::path base = dir.path().toStdString(), copies = base / "copies";
+    const bool root = geteuid() == 0;
+    chmod(base.c_str(), 0755);
+    fs::create_directory(copies);
+    chmod(copies.c_str(), 0777);
+    const auto made = [&](const char* name, mode_t folder, mode_t mode, int owner, int group) {
+        const fs::path place = base / name, file = place / "a.json";
+        fs::create_directory(place);
+        std::ofstream(file) << "the old bytes, which are longer";
+        chmod(file.c_str(), mode);
+        if (root && chown(file.c_str(), uid_t(owner), gid_t(group)) != 0) qFatal("chown");
+        chmod(place.c_str(), folder);
+        return file;
+    };
+    const auto closed = made("closed", 0555, 0666, 0, 0);         // its folder cannot be written
+    const auto shared = made("shared", 0777, 0666, 65534, 65533); // ours, but of a group we cannot give it to
+    const auto theirs = made("theirs", 0777, 0666, 65533, 65533); // somebody else's, writable
+    const auto locked = made("locked", 0555, 0444, 0, 0);
+    {
+        AsNobody nobody;
+        for (const auto& file : {closed, shared, theirs}) {
+            struct stat before {
+            }, after{};
+            stat(file.c_str(), &before);
+            const auto problem = writeAtomically(file, "new", {.copies = copies});
+            stat(file.c_str(), &after);
+            QVERIFY2(!problem, says(problem).c_str());
+            QCOMPARE(*readFile(file), std::string("new"));
+            QCOMPARE(after.st_uid, before.st_uid);
+            QCOMPARE(after.st_gid, before.st_gid);
+            QCOMPARE(after.st_mode, before.st_mode);
+            if (root || file == closed) QCOMPARE(after.st_ino, before.st_ino);
+        }
+        const auto problem = writeAtomically(locked, "new", {.evenIfReadOnly = true, .copies = copies});
+        QVERIFY(problem);
+        QCOMPARE(*readFile(locked), std::string("the old bytes, which are longer"));
+    }
+    QVERIFY(fs::is_empty(copies));
+    for (const char* name : {"closed", "shared", "theirs", "locked"}) {
+        chmod((base / name).c_str(), 0755); // so that it can be taken away
+        size_t files = 0;
+        for ([[maybe_unused]] const auto& e : fs::directory_iterator(base / name)) ++files;
+        QCOMPARE(files, size_t(1));
+    }
 }
 
 void TestFiles::longNamesAndFullDisks() {
