@@ -98,7 +98,10 @@ public:
     void flushJournal();
     /// How long an edit is waited for before it is worked out behind, ms.
     /// Precondition: 0 or more.
-    void setPatience(int ms) { m_patience = ms; }
+    void setPatience(int ms) {
+        assert(ms >= 0);
+        m_patience = ms;
+    }
     /// Opens a file as a document without a name yet, so that saving asks where (the demo).
     QString openCopy(const QString& path, const QString& title);
 

@@ -420,6 +420,7 @@ Path::Locus Path::locate(double station) const {
 }
 
 void Path::sample(std::span<const double> stations, bool carried, std::span<Sample> out) const {
+    assert(out.size() == stations.size());
     visit(stations, carried, [&](size_t i, const Sample& s) { out[i] = s; });
 }
 

@@ -117,6 +117,7 @@ template<class Use> void Path::Body::visit(const ArcTable& table, size_t k, std:
 
 template<class Use> void Path::visit(std::span<const double> stations, bool carried, Use&& use) const {
     if (stations.empty()) return;
+    assert(std::is_sorted(stations.begin(), stations.end()));
     const ArcTable& table = m_body->table();
     m_body->visit(table, m_body->find(table, stations.front()), stations, carried, use);
 }

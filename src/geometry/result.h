@@ -1,5 +1,6 @@
 #pragma once
 #include "geometry/words.h"
+#include <cassert>
 #include <string>
 #include <utility>
 #include <variant>
@@ -19,13 +20,22 @@ public:
     Result(Problem problem) : m_content(std::move(problem)) {}
     explicit operator bool() const { return std::holds_alternative<T>(m_content); }
     /// Precondition: there is a value.
-    const T& value() const& { return std::get<T>(m_content); }
-    T& value() & { return std::get<T>(m_content); }
-    T&& value() && { return std::get<T>(std::move(m_content)); }
-    const T* operator->() const { return &std::get<T>(m_content); }
-    const T& operator*() const { return std::get<T>(m_content); }
+    const T& value() const& {
+        assert(*this);
+        return *std::get_if<T>(&m_content);
+    }
+    T& value() & {
+        assert(*this);
+        return *std::get_if<T>(&m_content);
+    }
+    T&& value() && { return std::move(value()); }
+    const T* operator->() const { return &value(); }
+    const T& operator*() const { return value(); }
     /// Precondition: there is none.
-    const Problem& problem() const { return std::get<Problem>(m_content); }
+    const Problem& problem() const {
+        assert(!*this);
+        return *std::get_if<Problem>(&m_content);
+    }
 
 private:
     std::variant<T, Problem> m_content;

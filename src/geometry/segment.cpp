@@ -214,12 +214,14 @@ Segment mapped(const Segment& s, const Mat3& A, const Vec3& t) {
             return Arc{go(a->centre), x / r, y / r, a->radius * r, a->sweep};
         return ellipseArc(go(a->centre), a->radius * x, (a->sweep < 0 ? -1 : 1) * a->radius * y, 0, std::abs(a->sweep));
     }
+    assert(std::holds_alternative<Nurbs>(s));
     Nurbs c = std::get<Nurbs>(s);
     for (auto& p : c.points) p = go(p);
     return c;
 }
 
 std::pair<Segment, Segment> split(const Segment& s, double u) {
+    assert(u > 0 && u < 1);
     return std::visit(
         Overloaded{
             [&](const Line& l) -> std::pair<Segment, Segment> {

@@ -2,6 +2,7 @@
 // The vector types of the whole program, and the tolerances. Right-handed, z up, millimetres, radians.
 #include <Eigen/Core>
 #include <Eigen/Geometry>
+#include <cassert>
 
 namespace vicinal {
 
@@ -34,6 +35,7 @@ using Box3 = Eigen::AlignedBox3d;
 
 /// A unit vector square to `v`, the same for every call with the same `v`. Precondition: |v| > 0.
 inline Vec3 anyNormal(const Vec3& v) {
+    assert(v.squaredNorm() > 0);
     const Vec3 axis = std::abs(v.z()) < 0.9 * v.norm() ? Vec3::UnitZ() : Vec3::UnitX();
     return (axis - v * (v.dot(axis) / v.squaredNorm())).normalized();
 }

@@ -233,6 +233,7 @@ struct Occupancy::Lazy {
 Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box)
     : m_path(std::move(path)), m_facing(facing), m_partRotation(partRotation), m_box(box),
       m_lazy(std::make_shared<Lazy>()) {
+    assert(!box.isEmpty());
     const bool along = m_facing.nose == NoseRule::Along;
     const bool level = m_path.steepest() <= tolerance::angle;
     m_constant = along && (m_facing.crown != CrownRule::Plumb || level);

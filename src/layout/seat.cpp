@@ -51,6 +51,7 @@ Vec3 seatPoint(const Seat& seat, const Box3& box) {
 }
 
 Mat3 seatRotation(const Seat& seat) {
+    assert(!defectOf(seat));
     const Vec3 nose = seat.nose.v;
     Vec3 crown = seat.crown.v;
     if (const double lean = crown.dot(nose); lean != 0) crown = (crown - nose * lean).normalized();

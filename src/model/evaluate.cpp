@@ -378,6 +378,7 @@ std::vector<Id> goingOn(const Evaluation& e, const JoinedRecipe& r, const Path& 
 }
 
 PlaceOrder orderOf(const RunItem& run, const PartResult& part) {
+    assert(part.mesh && !defectOf(part.item->seat));
     return {run.spacing, run.facing, part.item->seat, part.mesh->box, run.leftOut, part.seated};
 }
 
