@@ -1,12 +1,12 @@
 // Parts: a maker's dimension changed with 5,000 places in a real window, a large mesh and a large STEP file brought in.
 // Needs a display (scripts/bench.sh starts one).
-#include "app/main_window.h"
-#include "app/part_chooser.h"
-#include "app/theme.h"
-#include "app/viewport.h"
-#include "exchange/bring_in.h"
+#include "app/window/main_window.h"
+#include "app/dialogs/part_chooser.h"
+#include "app/controls/theme.h"
+#include "app/view/viewport.h"
+#include "exchange/in/bring_in.h"
 #include "exchange/step_writer.h"
-#include "model/document_file.h"
+#include "model/file/document_file.h"
 #include <QApplication>
 #include <QOpenGLWidget>
 #include <benchmark/benchmark.h>

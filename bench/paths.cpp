@@ -1,8 +1,8 @@
 // Making paths: a loop round wheels, an offset of many segments.
-#include "exchange/bring_in.h"
-#include "geometry/offset.h"
-#include "geometry/wheels.h"
-#include "model/evaluate.h"
+#include "exchange/in/bring_in.h"
+#include "geometry/curves/offset.h"
+#include "geometry/curves/wheels.h"
+#include "model/evaluate/evaluate.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>
 #include <fstream>

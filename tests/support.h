@@ -1,6 +1,6 @@
 #pragma once
 // Paths and small checks that several tests share.
-#include "geometry/path.h"
+#include "geometry/path/path.h"
 #include <QTest>
 #include <functional>
 #include <random>

@@ -1,6 +1,6 @@
-#include "app/main_window.h"
-#include "app/theme.h"
-#include "app/viewport.h"
+#include "app/controls/theme.h"
+#include "app/view/viewport.h"
+#include "app/window/main_window.h"
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>

@@ -1,9 +1,9 @@
 #include "cli/commands.h"
-#include "exchange/bring_in.h"
-#include "exchange/send_out.h"
-#include "layout/text.h"
-#include "model/document_file.h"
-#include "parts/outline.h"
+#include "base/text.h"
+#include "exchange/in/bring_in.h"
+#include "exchange/out/send_out.h"
+#include "model/file/document_file.h"
+#include "parts/solid/outline.h"
 #include <cmath>
 #include <cstdio>
 

@@ -1,7 +1,7 @@
+#include "base/text.h"
 #include "cli/commands.h"
-#include "exchange/foreign.h"
-#include "layout/text.h"
-#include "model/files.h"
+#include "exchange/in/foreign.h"
+#include "model/file/files.h"
 #include <CLI/CLI.hpp>
 
 namespace {

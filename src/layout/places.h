@@ -1,5 +1,5 @@
 #pragma once
-#include "layout/spacing.h"
+#include "layout/spacing/spacing.h"
 
 namespace vicinal {
 

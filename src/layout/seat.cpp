@@ -1,5 +1,5 @@
 #include "layout/seat.h"
-#include "geometry/say.h"
+#include "base/say.h"
 
 namespace vicinal {
 

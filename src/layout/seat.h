@@ -1,6 +1,6 @@
 #pragma once
-#include "geometry/result.h"
-#include "geometry/vec.h"
+#include "base/result.h"
+#include "base/vec.h"
 #include <array>
 #include <optional>
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "layout/seat.h"
-#include "parts/maker.h"
+#include "parts/makers/maker.h"
 #include <span>
 
 namespace vicinal {

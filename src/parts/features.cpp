@@ -1,6 +1,6 @@
 // Holes, axes, faces and corners of a part: what a seat can be put on.
 #include "parts/body.h"
-#include "parts/solid_shape.h"
+#include "parts/solid/shape.h"
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>

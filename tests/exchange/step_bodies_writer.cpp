@@ -1,5 +1,5 @@
 #include "exchange/step_writer.h"
-#include "parts/solid_shape.h"
+#include "parts/solid/shape.h"
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>

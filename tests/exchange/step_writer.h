@@ -1,5 +1,5 @@
 #pragma once
-#include "parts/solid.h"
+#include "parts/solid/solid.h"
 #include <string>
 #include <vector>
 

@@ -1,10 +1,10 @@
 // Damaged foreign files by the hundred: each ends in a part, paths or a message, in time, and the program lives. The
 // mutations are drawn by a seed; what they hit in the libraries is a child's death, not ours.
-#include "exchange/bring_in.h"
-#include "exchange/foreign.h"
+#include "exchange/in/bring_in.h"
+#include "exchange/in/foreign.h"
 #include "exchange/step_writer.h"
-#include "model/document_file.h"
 #include "model/documents.h"
+#include "model/file/document_file.h"
 #include "parts/body.h"
 #include "support.h"
 #include <QElapsedTimer>

@@ -1,5 +1,5 @@
 // Parts from files: STEP by OpenCASCADE's own writer, meshes by assimp's exporters, outlines by ezdxf; and bad ones.
-#include "exchange/bring_in.h"
+#include "exchange/in/bring_in.h"
 #include "exchange/step_writer.h"
 #include "model/documents.h"
 #include <QProcess>

@@ -1,7 +1,7 @@
 // Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
-#include "exchange/send_out.h"
+#include "exchange/out/send_out.h"
 #include "model/documents.h"
-#include "parts/outline.h"
+#include "parts/solid/outline.h"
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>

@@ -1,11 +1,11 @@
 // DXF and SVG as their standards say it, where that is easily got wrong; joining of ends; what a drawing must be for
 // others to read it.
-#include "exchange/bring_in.h"
-#include "exchange/send_out.h"
-#include "geometry/chain.h"
-#include "layout/text.h"
-#include "model/document_file.h"
+#include "base/text.h"
+#include "exchange/in/bring_in.h"
+#include "exchange/out/send_out.h"
+#include "geometry/path/chain.h"
 #include "model/documents.h"
+#include "model/file/document_file.h"
 #include "support.h"
 #include <QElapsedTimer>
 #include <QProcess>

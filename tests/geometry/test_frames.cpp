@@ -1,5 +1,5 @@
 // Frames: least twist against the helix's torsion, seams, motion, reversal; headings that never flip.
-#include "layout/facing.h"
+#include "layout/facing/facing.h"
 #include "support.h"
 
 using namespace vicinal;

@@ -1,6 +1,6 @@
 // Curves of the trade against closed formulas: screw lines, hanging chains, fillets, arcs, and what is made of a path.
-#include "geometry/edit.h"
-#include "geometry/shapes.h"
+#include "geometry/curves/edit.h"
+#include "geometry/curves/shapes.h"
 #include "support.h"
 
 using namespace vicinal;

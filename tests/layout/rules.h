@@ -1,6 +1,6 @@
 #pragma once
 // Paths with one curvature and rules with one value, that several tests of spacing share.
-#include "layout/spacing.h"
+#include "layout/spacing/spacing.h"
 #include "support.h"
 
 namespace vicinal::test {

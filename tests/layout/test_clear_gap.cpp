@@ -1,6 +1,6 @@
 // Clear gaps where a part's length along the path varies, against a solver of our own here that knows no table: it
 // walks in small steps over exact occupancies.
-#include "layout/spacing.h"
+#include "layout/spacing/spacing.h"
 #include "support.h"
 
 using namespace vicinal;

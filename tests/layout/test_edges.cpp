@@ -1,8 +1,8 @@
 // The edges of rules: met exactly, one place, the last place, ties, and what is blamed. Each was once changed without a
 // test noticing.
 #include "checks/verdict.h"
-#include "geometry/offset.h"
-#include "geometry/wheels.h"
+#include "geometry/curves/offset.h"
+#include "geometry/curves/wheels.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 

@@ -1,8 +1,8 @@
 #pragma once
 // Small documents and a folder that goes away, for several tests.
-#include "exchange/bring_in.h"
-#include "model/document_file.h"
-#include "model/evaluate.h"
+#include "exchange/in/bring_in.h"
+#include "model/evaluate/evaluate.h"
+#include "model/file/document_file.h"
 #include "support.h"
 #include <QTemporaryDir>
 #include <fstream>

@@ -1,9 +1,9 @@
 // What scripts/kill_test.py kills: a program that saves, or that keeps a journal, as fast as it can.
 //   kill_victim save FILE | journal PLACE | check-save FILE | check-journal PLACE
 // The checks exit 0 when what is left opens and is one of the states that were saved, 3 when nothing was saved yet.
-#include "exchange/bring_in.h"
+#include "exchange/in/bring_in.h"
 #include "model/documents.h"
-#include "model/journal.h"
+#include "model/file/journal.h"
 #include <cstdio>
 
 using namespace vicinal;

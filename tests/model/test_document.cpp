@@ -1,6 +1,6 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
+#include "model/document/history.h"
 #include "model/documents.h"
-#include "model/history.h"
 #include <QFile>
 #include <QProcess>
 #include <sys/stat.h>

@@ -1,6 +1,6 @@
 // Random editing: hundreds of edits, good and bad, must leave undo, files and step-by-step evaluation in agreement.
+#include "model/document/history.h"
 #include "model/documents.h"
-#include "model/history.h"
 
 using namespace vicinal;
 using namespace vicinal::test;

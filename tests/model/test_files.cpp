@@ -1,9 +1,9 @@
 // Saving: what is at the name afterwards, whatever was there before; damaged and hostile documents; journals.
-#include "exchange/bring_in.h"
-#include "model/defects.h"
-#include "model/document_file.h"
+#include "exchange/in/bring_in.h"
+#include "model/document/defects.h"
 #include "model/documents.h"
-#include "model/journal.h"
+#include "model/file/document_file.h"
+#include "model/file/journal.h"
 #include "support.h"
 #include <QElapsedTimer>
 #include <QProcess>

@@ -1,6 +1,6 @@
 // Parts in a document: pieces that follow, circles that are refused, sizes, mirrors, replacing, and what deleting says.
 #include "model/documents.h"
-#include "model/evaluate.h"
+#include "model/evaluate/evaluate.h"
 #include "support.h"
 
 using namespace vicinal;

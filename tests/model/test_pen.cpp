@@ -1,6 +1,6 @@
 // What points catch on, and the pen a path is drawn with: without a window.
-#include "geometry/snap.h"
-#include "model/pen.h"
+#include "geometry/curves/snap.h"
+#include "model/edits/pen.h"
 #include "support.h"
 
 using namespace vicinal;

@@ -1,8 +1,8 @@
 // Every maker against closed formulas; seats, holes, measures and outlines against what they must be however the part's
 // own axes lie.
-#include "geometry/path.h"
-#include "parts/maker.h"
-#include "parts/outline.h"
+#include "geometry/path/path.h"
+#include "parts/makers/maker.h"
+#include "parts/solid/outline.h"
 #include "support.h"
 
 using namespace vicinal;

@@ -1,8 +1,8 @@
 // Volume, area, centre and box of exact bodies whose edges and faces are rational: closed formulas, and fine meshes by
 // OpenCASCADE's mesher as another witness.
 #include "parts/body.h"
-#include "parts/outline.h"
-#include "parts/solid_shape.h"
+#include "parts/solid/outline.h"
+#include "parts/solid/shape.h"
 #include "support.h"
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>

@@ -1,6 +1,6 @@
 // Part shapes against formulas, meshes that are repaired or refused, outlines seen from the crown, and verdicts.
 #include "checks/verdict.h"
-#include "parts/outline.h"
+#include "parts/solid/outline.h"
 #include "support.h"
 
 using namespace vicinal;

@@ -1,8 +1,8 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
-#include "app/bring_in_dialog.h"
-#include "app/controls.h"
-#include "app/part_in_dialog.h"
-#include "app/seat_view.h"
+#include "app/controls/controls.h"
+#include "app/dialogs/bring_in_dialog.h"
+#include "app/dialogs/part_in_dialog.h"
+#include "app/seat/seat_view.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QLabel>

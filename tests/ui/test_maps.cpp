@@ -1,6 +1,6 @@
 // Camera and strip as plain values.
-#include "app/camera.h"
-#include "app/strip_map.h"
+#include "app/strip/strip_map.h"
+#include "app/view/camera.h"
 #include "layout/places.h"
 #include "support.h"
 

@@ -1,11 +1,11 @@
 // Stories about parts in the real window: chosen by picture, changed live, put together, seated in the view, brought
 // in.
-#include "app/part_chooser.h"
-#include "app/part_editor.h"
-#include "app/part_picture.h"
-#include "app/seat_view.h"
+#include "app/dialogs/part_chooser.h"
+#include "app/render/part_picture.h"
+#include "app/seat/seat_view.h"
+#include "app/sheet/part_editor.h"
 #include "exchange/step_writer.h"
-#include "model/document_file.h"
+#include "model/file/document_file.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QCheckBox>

@@ -1,6 +1,6 @@
 // Stories about paths in the real window: drawing with what it catches on, shapes, wheels, derived paths, soft drag.
-#include "app/controls.h"
-#include "geometry/edit.h"
+#include "app/controls/controls.h"
+#include "geometry/curves/edit.h"
 #include "ui/window_fixture.h"
 #include <QComboBox>
 #include <QLabel>

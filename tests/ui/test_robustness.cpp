@@ -1,8 +1,8 @@
 // What attack found in the window: steps taken back that nobody wanted undone, words cut, panels lost, work lost; and
 // what a monkey does to it.
-#include "app/ask.h"
-#include "app/seat_view.h"
-#include "model/journal.h"
+#include "app/dialogs/ask.h"
+#include "app/seat/seat_view.h"
+#include "model/file/journal.h"
 #include "ui/window_fixture.h"
 #include <QAbstractButton>
 #include <QAction>

@@ -1,5 +1,5 @@
 // One real story per part of the window, with mouse and keyboard.
-#include "app/strip_map.h"
+#include "app/strip/strip_map.h"
 #include "ui/window_fixture.h"
 #include <QComboBox>
 #include <QContextMenuEvent>

@@ -1,13 +1,13 @@
 #pragma once
 // The real window on a display, driven by clicks, drags and keys.
-#include "app/ask.h"
-#include "app/main_window.h"
-#include "app/run_sheet.h"
-#include "app/strip.h"
-#include "app/theme.h"
-#include "app/value_field.h"
-#include "app/viewport.h"
-#include "app/yard.h"
+#include "app/controls/theme.h"
+#include "app/controls/value_field.h"
+#include "app/dialogs/ask.h"
+#include "app/sheet/run_sheet.h"
+#include "app/strip/strip.h"
+#include "app/view/viewport.h"
+#include "app/window/main_window.h"
+#include "app/yard/yard.h"
 #include "model/documents.h"
 #include <QApplication>
 #include <QDialog>

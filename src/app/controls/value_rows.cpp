@@ -1,0 +1,113 @@
+#include "app/controls/value_rows.h"
+#include "app/controls/controls.h"
+#include "app/controls/value_field.h"
+#include <QCheckBox>
+#include <QCoreApplication>
+#include <QLabel>
+#include <QVBoxLayout>
+#include <array>
+
+namespace vicinal {
+
+QString value_rows::word(const char* text) { return QCoreApplication::translate("Recipe", text); }
+
+ValueRows::ValueRows(Store& store, const QString& name, QWidget* parent)
+    : QWidget(parent), m_store(store), m_name(name) {
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(0, 0, 0, 0);
+}
+
+void ValueRows::show(const QString& of, const std::vector<ShownValue>& values, const std::optional<Problem>& problem) {
+    QString shape = of;
+    for (const auto& v : values) shape += QString(" ") + v.label;
+    if (shape != m_of) {
+        m_of = shape;
+        m_rows.clear();
+        delete m_body;
+        m_body = new QWidget;
+        auto* box = new QVBoxLayout(m_body);
+        box->setContentsMargins(0, 0, 0, 0);
+        box->setSpacing(7);
+        for (const auto& v : values) m_rows.emplace_back(v.key, add(v, box));
+        layout()->addWidget(m_body);
+    }
+    setVisible(!values.empty());
+    for (size_t i = 0; i < values.size(); ++i)
+        m_rows[i].second(values[i],
+                         problem && problem->field == values[i].key ? m_store.say(problem->text) : QString());
+}
+
+bool ValueRows::has(const std::string& key) const {
+    return std::any_of(m_rows.begin(), m_rows.end(), [&](const auto& r) { return r.first == key; });
+}
+
+ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
+    using Sort = ShownValue::Sort;
+    const std::string key = v.key;
+    const QString name = m_name + "." + v.key, label = value_rows::word(v.label), tip = value_rows::word(v.tip);
+    const auto set = [this, key, label](double value, int axis, bool live) {
+        emit changed(label, key, value, axis, live);
+    };
+    switch (v.sort) {
+    case Sort::Flag: {
+        auto* b = new QCheckBox(label);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        box->addWidget(b);
+        connect(b, &QCheckBox::clicked, this, [set](bool on) { set(on, 0, false); });
+        return [b](const ShownValue& x, const QString&) { b->setChecked(x.value.x() != 0); };
+    }
+    case Sort::Choice: {
+        auto* s = new Segmented(name, v.words, QStringList(v.words.size(), tip));
+        box->addWidget(labelled(label, s));
+        connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
+        return [s](const ShownValue& x, const QString&) { s->setCurrent(int(x.value.x())); };
+    }
+    case Sort::Point:
+    case Sort::Turn: {
+        const auto kind = v.sort == Sort::Turn ? ValueField::Kind::Angle : ValueField::Kind::Length;
+        auto* line = new QHBoxLayout;
+        line->setContentsMargins(0, 0, 0, 0);
+        line->setSpacing(4);
+        std::array<ValueField*, 3> fields;
+        for (int axis = 0; axis < 3; ++axis) {
+            auto* f = fields[size_t(axis)] =
+                new ValueField(kind, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
+            f->setSuffix(QString("xyz"[axis]));
+            line->addWidget(f, 1, Qt::AlignTop);
+            connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
+                if (x) set(*x, axis, live);
+            });
+            connect(f, &ValueField::finished, &m_store, &Store::seal);
+        }
+        box->addWidget(new QLabel(label));
+        box->addLayout(line);
+        return [this, fields](const ShownValue& x, const QString& problem) {
+            for (int axis = 0; axis < 3; ++axis) {
+                fields[size_t(axis)]->setUnit(m_store.document().unit);
+                fields[size_t(axis)]->setValue(x.value[axis]);
+            }
+            fields[0]->setProblem(problem);
+        };
+    }
+    default: break;
+    }
+    using Kind = ValueField::Kind;
+    const Kind kind = v.sort == Sort::Angle    ? Kind::Angle
+                      : v.sort == Sort::Count  ? Kind::Count
+                      : v.sort == Sort::Number ? Kind::Number
+                                               : Kind::Length;
+    auto* f = new ValueField(kind, name, label, tip);
+    box->addWidget(labelled(label, f));
+    connect(f, &ValueField::changed, this, [set](std::optional<double> x, bool live) {
+        if (x) set(*x, 0, live);
+    });
+    connect(f, &ValueField::finished, &m_store, &Store::seal);
+    return [this, f](const ShownValue& x, const QString& problem) {
+        f->setUnit(m_store.document().unit);
+        f->setValue(x.value.x());
+        f->setProblem(problem);
+    };
+}
+
+} // namespace vicinal

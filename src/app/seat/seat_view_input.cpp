@@ -1,0 +1,294 @@
+// What is clicked, dragged and typed in the seat view.
+#include "app/controls/format.h"
+#include "app/seat/seat_view.h"
+#include "app/sheet/seat_fields.h"
+#include "geometry/mesh/ray.h"
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <cmath>
+
+namespace vicinal {
+
+double SeatView::away(const QPointF& a, const QPointF& b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
+
+/// True when the part itself stands before a point.
+bool SeatView::hidden(const Vec3& world) const {
+    const auto at = m_camera.project(world);
+    if (!at) return true;
+    const auto [start, direction] = m_camera.ray(at->x(), at->y());
+    const Mat3 R = pose().topLeftCorner<3, 3>();
+    const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
+    const double there = (world - start).dot(direction);
+    const auto hit = hitMesh(*m_part->mesh, s, d, m_camera.parallel ? -1e300 : 0);
+    return hit && hit->distance < there - 2e-3 * reach() - 1.5 * m_camera.scale();
+}
+
+/// The mark under the pointer that suits, nearest first; for directions also the bare face.
+std::optional<SeatView::Pick> SeatView::pickAt(const QPointF& at, bool directions) const {
+    if (!m_part || !m_stub) return std::nullopt;
+    std::vector<std::pair<double, size_t>> near;
+    for (size_t i = 0; i < m_spots.size(); ++i) {
+        const Spot& s = m_spots[i];
+        if (directions && s.direction.isZero()) continue;
+        const auto p = pixelOf(s.at);
+        if (!p) continue;
+        if (const double d = away(*p, at); d < 11) near.emplace_back(d, i);
+    }
+    std::sort(near.begin(), near.end());
+    for (size_t k = 0; k < near.size() && k < 8; ++k) {
+        const Spot& s = m_spots[near[k].second];
+        const bool onSurface =
+            s.kind == Spot::Kind::Corner || s.kind == Spot::Kind::EdgeMiddle || s.kind == Spot::Kind::FaceCentre;
+        if (onSurface && hidden((pose() * s.at.homogeneous()).head<3>())) continue;
+        return Pick{s, s.at, s.direction};
+    }
+    if (!directions) return std::nullopt;
+    const auto [start, direction] = m_camera.ray(at.x(), at.y());
+    const Mat3 R = pose().topLeftCorner<3, 3>();
+    const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
+    const Mesh& mesh = *m_part->mesh;
+    const auto hit = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+    if (!hit) return std::nullopt;
+    const auto& t = mesh.triangles[hit->triangle];
+    Vec3 n = (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized();
+    if (n.dot(d) > 0) n = -n;
+    for (const Spot& spot : m_spots) // to the last digit, where the face is known
+        if (spot.kind == Spot::Kind::FaceCentre && spot.direction.dot(n) > 1 - 1e-9) n = spot.direction;
+    for (int k = 0; k < 6; ++k)
+        if (directionOf(Axis{k}).dot(n) > 1 - 1e-12) n = directionOf(Axis{k});
+    return Pick{std::nullopt, s + hit->distance * d, n};
+}
+
+void SeatView::change(const QString& step, const std::function<void(Seat&)>& how) {
+    m_message.clear();
+    if (m_part) m_store.changePart(m_id, step, {}, [&](PartItem& p) { how(p.seat); });
+    m_store.seal();
+}
+
+void SeatView::take(const Pick& pick, Tool tool) {
+    switch (tool) {
+    case Tool::Point: {
+        // A point of the box stays one, and follows when the part is changed.
+        std::variant<BoxPoint, Vec3> point = pick.at;
+        const Box3& box = m_part->mesh->box;
+        for (int k = 0; k < 27; ++k) {
+            Seat s;
+            s.point = BoxPoint{k % 3 - 1, k / 3 % 3 - 1, k / 9 - 1};
+            if ((seatPoint(s, box) - pick.at).norm() < 1e-9 * (1 + box.diagonal().norm())) point = s.point;
+        }
+        return change(tr("Seat point"), [&](Seat& s) { s.point = point; });
+    }
+    case Tool::Nose: return takeDirection(pick.direction, true);
+    case Tool::Crown: return takeDirection(pick.direction, false);
+    case Tool::FirstPin: return takePin(pick.at, 0);
+    case Tool::SecondPin: return takePin(pick.at, 1);
+    }
+}
+
+/// Edges and axes have two senses: the one nearer to what is there now; the same once more turns it round.
+void SeatView::takeDirection(const Vec3& direction, bool nose) {
+    if (direction.isZero()) return;
+    const Seat& now = m_part->item->seat;
+    const Direction& old = nose ? now.nose : now.crown;
+    Vec3 d = direction;
+    const bool faces = m_hover && (!m_hover->spot || m_hover->spot->kind == Spot::Kind::FaceCentre);
+    if (!faces && d.dot(old.v) < 0) d = -d;
+    if (d.dot(old.v) > 1 - 1e-12) d = -d;
+    Direction taken(d);
+    for (int k = 0; k < 6; ++k)
+        if (directionOf(Axis{k}).dot(taken.v) > 1 - 1e-12) taken = Axis{k};
+    change(nose ? tr("Nose") : tr("Crown"), [&](Seat& s) {
+        Direction& mine = nose ? s.nose : s.crown;
+        Direction& other = nose ? s.crown : s.nose;
+        if (std::abs(taken.v.dot(other.v)) > std::cos(kDegree)) other = mine; // gives way, so that one click is enough
+        mine = taken;
+    });
+}
+
+void SeatView::takePin(const Vec3& at, int which) {
+    const auto have = pinsOf(*m_part->body, m_part->item->seat);
+    m_pinBegun[size_t(which)] = at;
+    const auto other = m_pinBegun[size_t(1 - which)] ? m_pinBegun[size_t(1 - which)]
+                       : have                        ? std::optional((*have)[size_t(1 - which)])
+                                                     : std::nullopt;
+    const Tool next = which == 0 ? Tool::SecondPin : Tool::FirstPin;
+    if (!other) { // the first of two: the other one is asked for
+        const auto begun = m_pinBegun;
+        setTool(next);
+        m_pinBegun = begun;
+        return say(which == 0 ? tr("Now click where it meets the part ahead of it (pin 2).")
+                              : tr("Now click where it meets the part behind it (pin 1)."));
+    }
+    if ((*other - at).norm() < tolerance::length) {
+        m_pinBegun[size_t(which)].reset();
+        return say(tr("Both pins would be at the same point. Choose another one."));
+    }
+    const Pins pins = which == 0 ? Pins{at, *other} : Pins{*other, at};
+    m_pinBegun = {};
+    change(tr("Pin %1").arg(which + 1), [&](Seat& s) { s.pins = pins; });
+    if (which == 0 && !have) setTool(Tool::SecondPin);
+}
+
+void SeatView::say(const QString& text) {
+    m_message = text;
+    m_overlay->update();
+}
+
+QString SeatView::words(const Pick& p) const {
+    const Unit unit = m_store.document().unit;
+    const auto at = [&](const Vec3& v) {
+        return lengthText(v.x(), unit, false) + ", " + lengthText(v.y(), unit, false) + ", " + lengthText(v.z(), unit);
+    };
+    if (!p.spot) return tr("face, towards %1").arg(directionText(Direction(p.direction)));
+    QString what;
+    switch (p.spot->kind) {
+    case Spot::Kind::Corner: what = tr("corner"); break;
+    case Spot::Kind::EdgeMiddle: what = tr("edge middle, %1 long").arg(lengthText(p.spot->size, unit)); break;
+    case Spot::Kind::FaceCentre: what = tr("face centre"); break;
+    case Spot::Kind::HoleAxis: what = tr("hole \u2300 %1").arg(lengthText(p.spot->size, unit)); break;
+    case Spot::Kind::ShaftAxis: what = tr("shaft \u2300 %1").arg(lengthText(p.spot->size, unit)); break;
+    case Spot::Kind::VolumeCentre: what = tr("centre of volume"); break;
+    case Spot::Kind::BoxPoint: what = tr("box point"); break;
+    }
+    if (p.spot->error > 1e-6) what += tr(", fits to %1").arg(lengthText(p.spot->error, unit));
+    const bool direction =
+        m_action == Action::Nose || m_action == Action::Crown || m_tool == Tool::Nose || m_tool == Tool::Crown;
+    if (direction) return tr("%1 \u00b7 towards %2").arg(what, directionText(Direction(p.direction)));
+    return tr("%1 \u00b7 at %2").arg(what, at(p.at));
+}
+
+QString SeatView::hoverText() const { return m_hover ? words(*m_hover) : QString(); }
+
+bool SeatView::event(QEvent* e) {
+    if (e->type() == QEvent::ShortcutOverride) {
+        const auto* k = static_cast<QKeyEvent*>(e);
+        if (!(k->modifiers() & (Qt::ControlModifier | Qt::MetaModifier))) {
+            e->accept(); // letters and digits mean this view while it is open
+            return true;
+        }
+    }
+    return QWidget::event(e);
+}
+
+void SeatView::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    m_pressed = m_last = e->position();
+    m_dragged = false;
+    m_message.clear();
+    if (e->button() == Qt::MiddleButton || (e->button() == Qt::LeftButton && (e->modifiers() & Qt::AltModifier))) {
+        m_action = Action::Pan;
+        return;
+    }
+    if (e->button() != Qt::LeftButton) return;
+    const auto nose = noseTip(), crown = crownTip();
+    if (nose && away(*nose, e->position()) < 13)
+        m_action = Action::Nose;
+    else if (crown && away(*crown, e->position()) < 13)
+        m_action = Action::Crown;
+    else
+        m_action = Action::Orbit;
+}
+
+void SeatView::mouseMoveEvent(QMouseEvent* e) {
+    const QPointF at = e->position(), by = at - m_last;
+    m_last = at;
+    if (m_action != Action::None && away(at, m_pressed) > 4) m_dragged = true;
+    if (m_action == Action::Pan || (m_action == Action::Orbit && m_dragged)) {
+        m_action == Action::Pan || m_look != 0 ? m_camera.pan(by.x(), by.y()) : m_camera.orbit(by.x(), by.y());
+        m_hover.reset();
+        m_untouched = false;
+        return moved();
+    }
+    const bool directions =
+        m_action == Action::Nose || m_action == Action::Crown || m_tool == Tool::Nose || m_tool == Tool::Crown;
+    m_hover = pickAt(at, directions);
+    const auto nose = noseTip(), crown = crownTip();
+    const bool arrow = (nose && away(*nose, at) < 13) || (crown && away(*crown, at) < 13);
+    setCursor(m_hover ? Qt::PointingHandCursor : arrow ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    m_overlay->update();
+}
+
+void SeatView::mouseReleaseEvent(QMouseEvent* e) {
+    const Action action = m_action;
+    m_action = Action::None;
+    if (e->button() != Qt::LeftButton) return moved();
+    if (action == Action::Nose || action == Action::Crown) {
+        m_hover = pickAt(e->position(), true);
+        if (!m_dragged)
+            setTool(action == Action::Nose ? Tool::Nose : Tool::Crown);
+        else if (m_hover)
+            takeDirection(m_hover->direction, action == Action::Nose);
+        else
+            say(tr("Drop the arrow on a face, an edge or an axis of the part."));
+        m_hover.reset();
+        return moved();
+    }
+    if (action == Action::Orbit && !m_dragged) {
+        const bool directions = m_tool == Tool::Nose || m_tool == Tool::Crown;
+        m_hover = pickAt(e->position(), directions);
+        if (m_hover) {
+            const Pick pick = *m_hover;
+            take(pick, m_tool);
+        }
+        m_hover.reset();
+    }
+    moved();
+}
+
+void SeatView::wheelEvent(QWheelEvent* e) {
+    m_camera.zoom(std::pow(0.9985, e->angleDelta().y()), e->position().x(), e->position().y());
+    m_untouched = false;
+    moved();
+}
+
+void SeatView::leaveEvent(QEvent*) {
+    m_hover.reset();
+    m_overlay->update();
+}
+
+/// The keyboard's way over the marks: arrows go from one to the next, Enter takes it.
+void SeatView::step(int by) {
+    const bool directions = m_tool == Tool::Nose || m_tool == Tool::Crown;
+    const int n = int(m_spots.size());
+    for (int i = 1; i <= n; ++i) {
+        const int at = ((m_cursor < 0 && by < 0 ? 0 : m_cursor) + by * i + 2 * n) % n;
+        if (directions && m_spots[size_t(at)].direction.isZero()) continue;
+        m_cursor = at;
+        const Spot& s = m_spots[size_t(at)];
+        m_hover = Pick{s, s.at, s.direction};
+        break;
+    }
+    m_overlay->update();
+}
+
+void SeatView::keyPressEvent(QKeyEvent* e) {
+    switch (e->key()) {
+    case Qt::Key_Escape:
+        if (m_action != Action::None) {
+            m_action = Action::None;
+            m_hover.reset();
+            return moved();
+        }
+        return leave();
+    case Qt::Key_A: return frame(true);
+    case Qt::Key_F: return frame(false);
+    case Qt::Key_1: return setLook(0);
+    case Qt::Key_2: return setLook(1);
+    case Qt::Key_3: return setLook(2);
+    case Qt::Key_4: return setLook(3);
+    case Qt::Key_Right:
+    case Qt::Key_Down: return step(1);
+    case Qt::Key_Left:
+    case Qt::Key_Up: return step(-1);
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (m_hover) {
+            const Pick pick = *m_hover;
+            take(pick, m_tool);
+        }
+        return;
+    default: QWidget::keyPressEvent(e);
+    }
+}
+
+} // namespace vicinal

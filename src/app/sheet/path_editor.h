@@ -1,0 +1,56 @@
+#pragma once
+#include "app/state/store.h"
+#include <QWidget>
+#include <functional>
+
+class QCheckBox;
+class QLabel;
+class QPushButton;
+class QTableWidget;
+
+namespace vicinal {
+
+class RecipeEditor;
+class Segmented;
+class ValueField;
+
+/// A path's facts and points: typed, inserted, deleted, corner or smooth, closed. Shows Store::currentPath().
+class PathEditor : public QWidget {
+    Q_OBJECT
+public:
+    /// `name` keeps object names of several editors apart.
+    PathEditor(Store& store, const QString& name, QWidget* parent = nullptr);
+    void refresh();
+
+private:
+    void cellTyped(int row, int column);
+    void insertAfter();
+    void removePoint();
+    void selectRow();
+    QString factsText(const PathResult&) const;
+    void showTools(const PointsRecipe&);
+    void setLeg(int kind);
+    /// One edit of the selected points.
+    void changeSelected(const QString& name, const QString& merge, const std::function<void(PathPoint&)>& how);
+
+    Store& m_store;
+    QLabel* m_facts;
+    QLabel* m_error;
+    QTableWidget* m_table;
+    QPushButton *m_insert, *m_remove;
+    QCheckBox* m_closed;
+    Segmented* m_knotting;
+    QWidget* m_points;
+    RecipeEditor* m_recipe;
+    QWidget* m_tools; ///< for the selected point
+    ValueField *m_fillet, *m_soft;
+    QWidget* m_filletRow;
+    Segmented* m_leg;
+    QPushButton *m_unlock, *m_weld;
+    QLabel* m_remarks;
+    mutable std::shared_ptr<const PathResult> m_factsOf; ///< worked out once a result
+    mutable PathFacts m_pathFacts;
+    bool m_filling = false;
+};
+
+} // namespace vicinal

@@ -1,0 +1,10 @@
+#pragma once
+#include "app/state/store.h"
+
+namespace vicinal {
+
+/// The run as a sentence in rich text; every value is a link whose address is the field's name ("about",
+/// "insetStart"...).
+QString sentenceOf(const RunResult&, Unit);
+
+} // namespace vicinal

@@ -1,0 +1,347 @@
+#include "app/state/store.h"
+#include "exchange/in/bring_in.h"
+#include "model/document/defects.h"
+#include "model/file/document_file.h"
+#include <QFileInfo>
+#include <QFutureWatcher>
+#include <QSemaphore>
+#include <QStandardPaths>
+#include <QTimer>
+#include <QtConcurrentRun>
+
+namespace vicinal {
+
+namespace {
+
+constexpr int kJournalDelay = 400; ///< ms after an edit: with the writing it is on disk within a second
+
+struct Outcome {
+    std::shared_ptr<const Evaluation> evaluation;
+    QString problem;
+};
+/// Never throws, since nobody would hear that its answer is missing: what one item cannot do is that item's problem;
+/// what is left is memory.
+Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& before, Job* job = nullptr) {
+    try {
+        return {evaluate(d, before, job), {}};
+    } catch (const std::exception& e) {
+        return {before, Store::tr("This cannot be worked out: %1. The last state is shown.").arg(e.what())};
+    } catch (...) {
+        return {before, Store::tr("This cannot be worked out: a library gave up. The last state is shown.")};
+    }
+}
+
+} // namespace
+
+Store::Store(QObject* parent)
+    : QObject(parent), m_evaluation(evaluate(Document{})), m_journal(std::make_shared<Journal>(journalPlace())),
+      m_journalTimer(new QTimer(this)) {
+    m_journalThread.setMaxThreadCount(1); // one after the other, in order
+    m_journalTimer->setSingleShot(true);
+    m_journalTimer->setInterval(kJournalDelay);
+    connect(m_journalTimer, &QTimer::timeout, this, &Store::writeJournal);
+    connect(this, &Store::documentChanged, this, &Store::keepJournal);
+    connect(this, &Store::fileChanged, this, &Store::keepJournal);
+}
+
+Store::~Store() { m_journalWork.waitForFinished(); }
+
+std::filesystem::path Store::journalPlace() {
+    return std::filesystem::path(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
+           "journal";
+}
+
+/// Every edit is on disk soon; what is saved needs no journal.
+void Store::keepJournal() {
+    if (m_history.saved()) {
+        m_journalTimer->stop();
+        clearJournal();
+    } else if (m_journalled != m_history.serial() && !m_journalTimer->isActive()) {
+        m_journalTimer->start();
+    }
+}
+
+/// After what is being written, without waiting for it.
+void Store::clearJournal() {
+    if (m_journalled < 0) return;
+    m_journalled = -1;
+    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal] {
+        journal->clear();
+        return QString();
+    });
+}
+
+void Store::writeJournal() {
+    if (m_history.saved()) return;
+    if (m_journalWork.isRunning()) return m_journalTimer->start(); // the one before is still on its way
+    m_journalled = m_history.serial();
+    JournalFacts facts{m_file.toStdString(), title().toStdString()};
+    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal, document = document(), facts] {
+        const auto problem = journal->write(document, facts);
+        return problem ? QString::fromStdString(problem->text) : QString();
+    });
+    auto* watcher = new QFutureWatcher<QString>(this);
+    connect(watcher, &QFutureWatcher<QString>::finished, this, [this, watcher] {
+        watcher->deleteLater();
+        if (const QString why = watcher->result(); !why.isEmpty() && !m_journalTold) {
+            m_journalTold = true;
+            emit refused(tr("Unsaved work cannot be kept for a restart: %1").arg(why));
+        }
+        keepJournal(); // edits that came meanwhile
+    });
+    watcher->setFuture(m_journalWork);
+}
+
+void Store::flushJournal() {
+    m_journalTimer->stop();
+    m_journalWork.waitForFinished();
+    writeJournal();
+    m_journalWork.waitForFinished();
+}
+
+void Store::refresh() { evaluateBehind(); }
+
+void Store::evaluated(std::shared_ptr<const Evaluation> result) {
+    m_evaluation = std::move(result);
+    trimSelection();
+    emit documentChanged();
+}
+
+/// Works the newest document out on another thread, and waits for it as long as nobody sees that. Edits that come
+/// meanwhile wait for one more round, whatever their number.
+void Store::evaluateBehind() {
+    if (m_running) {
+        m_again = true;
+        return;
+    }
+    m_running = true;
+    m_again = false;
+    const int generation = ++m_generation;
+    const auto ready = std::make_shared<QSemaphore>();
+    const auto job = std::make_shared<Job>();
+    job->stop = std::exchange(m_stopNext, false);
+    auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready, job] {
+        Outcome out = workOut(document, before, job.get());
+        ready->release();
+        return out;
+    });
+    const auto take = [this, generation](const Outcome& out) {
+        if (generation != m_generation) return;
+        m_running = false;
+        m_work.reset();
+        evaluated(out.evaluation);
+        if (!out.problem.isEmpty()) emit refused(out.problem);
+        if (m_again) evaluateBehind();
+    };
+    if (ready->tryAcquire(1, m_patience)) {
+        take(future.result());
+        return;
+    }
+    auto* watcher = new QFutureWatcher<Outcome>(this);
+    connect(watcher, &QFutureWatcher<Outcome>::finished, this, [this, watcher, take] {
+        watcher->deleteLater();
+        take(watcher->result());
+        emit workChanged();
+    });
+    watcher->setFuture(future);
+    m_work = job;
+    emit workChanged();
+}
+
+void Store::stopWork() {
+    if (!m_work) return;
+    m_work->stop = true;
+    m_stopNext = m_again; // what was edited meanwhile is shown as it is, too
+}
+
+void Store::workOutAgain() {
+    if (m_evaluation->givenUp()) evaluateBehind();
+}
+
+QString Store::say(const Words& words) const {
+    const Unit unit = document().unit;
+    return QString::fromStdString(words.in(millimetresPer(unit), nameOf(unit)));
+}
+
+void Store::edit(Document document, const QString& name, const QString& merge) {
+    if (const auto wrong = defectOf(document, &m_history.now())) {
+        emit refused(say(wrong->text));
+        emit documentChanged(); // fields go back to what is there
+        return;
+    }
+    m_history.push(std::move(document), name.toStdString(), merge.toStdString());
+    refresh();
+}
+
+void Store::seal() { m_history.seal(); }
+
+void Store::undo() {
+    if (!m_history.canUndo()) return;
+    m_history.undo();
+    refresh();
+}
+
+void Store::redo() {
+    if (!m_history.canRedo()) return;
+    m_history.redo();
+    refresh();
+}
+
+void Store::goTo(int step) {
+    if (step < 0 || size_t(step) >= m_history.size()) return;
+    m_history.goTo(size_t(step));
+    refresh();
+}
+
+void Store::setSoftReach(double reach) {
+    m_softReach = reach;
+    emit selectionChanged();
+}
+
+void Store::select(Selection s) {
+    if (s == m_selection) return;
+    m_selection = std::move(s);
+    trimSelection();
+    emit selectionChanged();
+}
+
+/// What is selected must exist; a deleted item leaves nothing selected, a smaller run fewer places.
+void Store::trimSelection() {
+    const Document& d = document();
+    Selection s = m_selection;
+    const bool there = (s.kind == Selection::Kind::Run && d.run(s.id)) ||
+                       (s.kind == Selection::Kind::Path && d.path(s.id)) ||
+                       (s.kind == Selection::Kind::Part && d.part(s.id));
+    if (!there) s = {};
+    if (s.kind == Selection::Kind::Run) {
+        const auto run = m_evaluation->run(s.id);
+        const int n = run && run->places ? int(run->places->count()) : 0;
+        std::erase_if(s.places, [&](int i) { return i < 0 || i >= n; });
+    } else {
+        s.places.clear();
+    }
+    const auto path = currentPath();
+    const int points = path ? pointCount(path->item->recipe) : 0;
+    if (s.point >= points) s.point = -1;
+    std::erase_if(s.points, [&](int i) { return i < 0 || i >= points; });
+    if (s == m_selection) return;
+    m_selection = s;
+    emit selectionChanged();
+}
+
+std::shared_ptr<const RunResult> Store::currentRun() const {
+    if (m_selection.kind == Selection::Kind::Run) return m_evaluation->run(m_selection.id);
+    return nullptr;
+}
+
+std::shared_ptr<const PathResult> Store::currentPath() const {
+    const Id id = m_selection.kind == Selection::Kind::Path ? m_selection.id : 0;
+    const auto run = currentRun();
+    const auto it = m_evaluation->paths.find(id ? id : run ? run->item->path : 0);
+    return it == m_evaluation->paths.end() ? nullptr : it->second;
+}
+
+std::shared_ptr<const PartResult> Store::currentPart() const {
+    const Id id = m_selection.kind == Selection::Kind::Part ? m_selection.id : 0;
+    const auto run = currentRun();
+    const auto it = m_evaluation->parts.find(id ? id : run ? run->item->part : 0);
+    return it == m_evaluation->parts.end() ? nullptr : it->second;
+}
+
+QString Store::title() const {
+    if (!m_file.isEmpty()) return QFileInfo(m_file).fileName();
+    return m_title.isEmpty() ? tr("Untitled") : m_title;
+}
+
+Result<Store::Opened> Store::read(const std::filesystem::path& path, Job* job) {
+    const auto stamp = stampOf(path); // before: a change while it is read is noticed
+    auto d = openDocument(path, readBody);
+    if (!d) return d.problem();
+    auto evaluation = evaluate(*d, nullptr, job);
+    return Opened{std::move(d).value(), std::move(evaluation), stamp};
+}
+
+void Store::take(Opened opened, const QString& file, const QString& name, bool recovered) {
+    m_history = History(std::move(opened.document));
+    if (recovered) m_history.markSaved(-1);
+    ++m_generation;
+    if (m_work) m_work->stop = true;
+    m_work.reset();
+    m_running = m_again = m_stopNext = false;
+    emit workChanged();
+    m_evaluation = std::move(opened.evaluation);
+    m_selection = {};
+    m_file = file;
+    m_title = name;
+    m_stamp = opened.stamp;
+    clearJournal(); // of what was there before
+    if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1, {}};
+    emit loaded();
+    emit fileChanged();
+    emit selectionChanged();
+    emit documentChanged();
+}
+
+void Store::newDocument() { take({{}, evaluate(Document{}), {}}, {}); }
+
+QString Store::open(const QString& path) {
+    auto opened = read(path.toStdString());
+    if (!opened) return QString::fromStdString(opened.problem().text);
+    take(std::move(opened).value(), path);
+    return {};
+}
+
+QString Store::openCopy(const QString& path, const QString& title) {
+    auto opened = read(path.toStdString());
+    if (!opened) return QString::fromStdString(opened.problem().text);
+    opened.value().stamp.reset();
+    take(std::move(opened).value(), {}, title);
+    return {};
+}
+
+SaveOptions Store::saveOptions(const QString& path) const {
+    SaveOptions out;
+    if (path == m_file) out.known = m_stamp; // another file was asked about by the dialog that named it
+    out.copies = journalPlace().parent_path() / "copies";
+    return out;
+}
+
+void Store::wasSaved(const QString& path, long serial) {
+    m_history.markSaved(serial);
+    m_file = path;
+    m_stamp = stampOf(path.toStdString());
+    emit fileChanged();
+}
+
+QString Store::save(const QString& path) {
+    const long serial = m_history.serial();
+    if (const auto problem = saveDocument(document(), path.toStdString(), saveOptions(path)))
+        return QString::fromStdString(problem->text);
+    wasSaved(path, serial);
+    return {};
+}
+
+void Store::setLeftOut(bool out) {
+    const auto run = currentRun();
+    if (!run || m_selection.places.empty()) return;
+    const int n = int(m_selection.places.size());
+    const QString name = out ? tr("Leave out %n place(s)", nullptr, n) : tr("Bring back %n place(s)", nullptr, n);
+    const std::set<int> places = m_selection.places;
+    changeRun(run->item->id, name, {}, [&](RunItem& r) {
+        for (int i : places) {
+            std::erase(r.leftOut, i + 1);
+            if (out) r.leftOut.push_back(i + 1);
+        }
+    });
+}
+
+void Store::toggleLeftOut() {
+    const auto run = currentRun();
+    if (!run || !run->places) return;
+    const auto& left = run->places->leftOut;
+    bool all = true;
+    for (int i : m_selection.places) all = all && left[i];
+    setLeftOut(!all);
+}
+
+} // namespace vicinal

@@ -1,0 +1,92 @@
+#include "app/strip/strip_map.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+
+void StripMap::clamp() {
+    const double whole = length * 1.02 / std::max(1.0, width);
+    perPixel = std::clamp(perPixel, 1e-4, whole);
+    const double shown = perPixel * width, margin = length * 0.01;
+    from = std::clamp(from, -margin, std::max(-margin, length + margin - shown));
+}
+
+void StripMap::showAll() {
+    perPixel = 1e300;
+    from = -1e300;
+    clamp();
+}
+
+void StripMap::zoom(double factor, double px) {
+    const double s = station(px);
+    perPixel *= factor;
+    perPixel = std::clamp(perPixel, 1e-4, length * 1.02 / std::max(1.0, width));
+    from = s - (px - left) * perPixel;
+    clamp();
+}
+
+void StripMap::scroll(double byPixels) {
+    from += byPixels * perPixel;
+    clamp();
+}
+
+double StripMap::tickStep(double unit, double room) const {
+    const double want = room * perPixel / unit, power = std::pow(10, std::floor(std::log10(want)));
+    const double steps[] = {1, 2, 5, 10};
+    for (double s : steps)
+        if (s * power >= want) return s * power * unit;
+    return 10 * power * unit;
+}
+
+std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const std::optional<double>& atLeast,
+                                  const std::optional<double>& atMost) {
+    const int n = std::max(0, int(map.width));
+    std::vector<GapColumn> out(n);
+    const auto bad = [&](double v) {
+        return (atMost && v > *atMost + tolerance::length) || (atLeast && v < *atLeast - tolerance::length) ||
+               v < -tolerance::length;
+    };
+    const auto add = [&](int index, double start, double end) {
+        const double clear = places.gaps[index].clear();
+        if (end < start) std::swap(start, end); // an overlap still takes room
+        int a = int(std::floor((start - map.from) / map.perPixel)),
+            b = int(std::floor((end - map.from) / map.perPixel));
+        if (b < 0 || a >= n) return;
+        a = std::clamp(a, 0, n - 1);
+        b = std::clamp(b, a, n - 1);
+        for (int i = a; i <= b; ++i) {
+            GapColumn& c = out[i];
+            const bool first = !c.any;
+            c.least = first ? clear : std::min(c.least, clear);
+            c.most = first ? clear : std::max(c.most, clear);
+            const double known = first ? 0 : places.gaps[c.worst].clear();
+            if (first || (bad(clear) && !bad(known)) || (bad(clear) == bad(known) && clear < known)) c.worst = index;
+            c.any = true;
+            c.over = c.over || (atMost && clear > *atMost + tolerance::length);
+            c.under = c.under || (atLeast && clear < *atLeast - tolerance::length) || clear < -tolerance::length;
+        }
+    };
+    for (size_t i = 0; i < places.gaps.size(); ++i) {
+        const Gap& g = places.gaps[i];
+        add(int(i), g.start, g.end);
+        if (g.end > map.length)
+            add(int(i), g.start - map.length, g.end - map.length); // the gap at a closed path's seam
+    }
+    return out;
+}
+
+int placeAt(const StripMap& map, const Places& places, double px, double reach) {
+    int best = -1;
+    double nearest = reach;
+    for (size_t i = 0; i < places.count(); ++i) {
+        const Occupied& o = places.occupiedAt(i);
+        const double a = map.x(places.stations[i] - o.behind), b = map.x(places.stations[i] + o.ahead);
+        const double d = px < a ? a - px : px > b ? px - b : 0;
+        // Inside several (they overlap) the nearest seat point wins.
+        const double rank = d + std::abs(px - map.x(places.stations[i])) * 1e-6;
+        if (rank < nearest) nearest = rank, best = int(i);
+    }
+    return best;
+}
+
+} // namespace vicinal

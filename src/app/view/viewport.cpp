@@ -1,0 +1,220 @@
+#include "app/view/viewport.h"
+#include "app/controls/theme.h"
+#include "app/render/gl_canvas.h"
+#include "app/view/draw_bar.h"
+#include <QGuiApplication>
+#include <QPainter>
+#include <QResizeEvent>
+#include <QTimer>
+#include <cmath>
+
+namespace vicinal {
+
+Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
+    setObjectName("view");
+    setAccessibleName(tr("View"));
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setMinimumSize(240, 180);
+    if (QGuiApplication::platformName() == "offscreen")
+        m_noGl = tr("This screen cannot show OpenGL, so parts are not drawn. Everything else works.");
+    else {
+        m_canvas = new GlCanvas(this, "view.canvas");
+        m_canvas->failed = [this](const QString& why) {
+            m_noGl = why;
+            update();
+        };
+        m_canvas->shown = [this] { emit firstFrame(); };
+        m_canvas->paint = [this](SceneRenderer& renderer) {
+            if (m_sceneDirty) rebuildScene();
+            if (m_gridDirty) rebuildGrid();
+            renderer.draw(m_camera, drawnBounds(), m_moving);
+        };
+    }
+    m_overlay = new Overlay(this, "view.overlay", [this](QPainter& p) { paintOverlay(p); });
+    m_bar = new DrawBar(*this, this);
+    m_bar->hide();
+    m_settle = new QTimer(this);
+    m_settle->setSingleShot(true);
+    m_settle->setInterval(180);
+    connect(m_settle, &QTimer::timeout, this, [this] { moved(true); });
+    connect(&store, &Store::documentChanged, this, &Viewport::documentChanged);
+    connect(&store, &Store::selectionChanged, this, [this] {
+        m_sceneDirty = true;
+        moved(true);
+    });
+    connect(&store, &Store::loaded, this, [this] { m_framed = false; });
+}
+
+Viewport::~Viewport() { delete m_canvas; }
+
+void Viewport::documentChanged() {
+    m_sceneDirty = true;
+    m_bar->refresh(); // the unit may be another
+    measureContent();
+    if (!m_framed && !m_store.document().paths.empty()) frameAll();
+    moved(true);
+}
+
+/// `still`: the picture is drawn in full; while it moves it is drawn lighter and made good a moment later.
+void Viewport::moved(bool still) {
+    m_moving = !still;
+    if (!still) m_settle->start();
+    if (m_canvas) m_canvas->update();
+    m_overlay->update();
+}
+
+void Viewport::rebuildScene() {
+    m_sceneDirty = false;
+    const Box3 bounds = contentBounds();
+    if (!bounds.isEmpty()) m_origin = bounds.center();
+    std::vector<Batch> batches;
+    const Selection& selection = m_store.selection();
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh) continue;
+        Batch batch;
+        batch.mesh = run->placedMesh;
+        batch.poses = run->places->poses;
+        const bool current = selection.kind == Selection::Kind::Run && selection.id == run->item->id;
+        QColor base = theme::run(run->item->colour);
+        // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
+        base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
+        if (selection.kind == Selection::Kind::Part &&
+            selection.id == run->item->part) { // here the part in hand stands
+            const QColor a = theme::accent();
+            const auto mix = [](int x, int y) { return (65 * x + 35 * y) / 100; };
+            base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
+        }
+        if (run->stale()) base = QColor("#c3c2bd");
+        batch.colours.assign(run->places->count(), base.rgba());
+        for (size_t i = 0; i < batch.colours.size(); ++i)
+            if (run->places->leftOut[i]) batch.colours[i] = (theme::brick().rgb() & 0xffffff);
+        if (current)
+            for (int i : selection.places)
+                batch.colours[i] =
+                    run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+        batches.push_back(std::move(batch));
+    }
+    m_canvas->renderer().setScene(std::move(batches), m_origin);
+    m_gridDirty = true;
+}
+
+void Viewport::rebuildGrid() {
+    m_gridDirty = false;
+    // Lines at 1, 2 or 5 times a power of ten, about 90 pixels apart, in the plane that is looked at.
+    const double want = m_camera.scale() * 90, power = std::pow(10, std::floor(std::log10(want)));
+    m_gridStep = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;
+    const Vec3 n = planeNormal();
+    const Vec3 a = n.z() > 0.5 ? Vec3::UnitX() : n.y() < -0.5 ? Vec3::UnitX() : Vec3::UnitY();
+    const Vec3 b = n.cross(a);
+    const Vec3 foot = m_camera.target - n * m_camera.target.dot(n);
+    const double ca = std::round(foot.dot(a) / m_gridStep), cb = std::round(foot.dot(b) / m_gridStep);
+    std::vector<Vec3> ends;
+    const int count = 40;
+    for (int i = -count; i <= count; ++i) {
+        for (int k = -count; k < count; k += 10) { // in pieces, so that the fading shows
+            ends.push_back(a * (ca + i) * m_gridStep + b * (cb + k) * m_gridStep);
+            ends.push_back(a * (ca + i) * m_gridStep + b * (cb + k + 10) * m_gridStep);
+            ends.push_back(b * (cb + i) * m_gridStep + a * (ca + k) * m_gridStep);
+            ends.push_back(b * (cb + i) * m_gridStep + a * (ca + k + 10) * m_gridStep);
+        }
+    }
+    m_canvas->renderer().setGrid(ends, theme::gridLine(), m_gridStep * (m_look == Look::Free ? 26 : 40));
+}
+
+void Viewport::measureContent() {
+    m_points.clear();
+    for (const auto& [id, p] : m_store.evaluation().paths)
+        if (p->path)
+            for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh) continue;
+        const auto& poses = run->places->poses;
+        const size_t step = std::max<size_t>(1, poses.size() / 200);
+        for (size_t i = 0; i < poses.size(); i += step) addCorners(poses[i], run->placedMesh->box, m_points);
+    }
+    m_content = Box3();
+    for (const Vec3& v : m_points) m_content.extend(v);
+}
+
+Box3 Viewport::drawnBounds() const {
+    Box3 box = contentBounds();
+    if (box.isEmpty()) box.extend(m_camera.target);
+    const Vec3 reach = Vec3::Constant(m_gridStep * 20);
+    box.extend(Vec3(m_camera.target - Vec3(reach.x(), reach.y(), 0)));
+    box.extend(Vec3(m_camera.target + Vec3(reach.x(), reach.y(), 0)));
+    for (const auto& p : m_pen.points) box.extend(p.at);
+    const Vec3 margin = box.diagonal() * 0.02 + Vec3::Constant(1);
+    return Box3(box.min() - margin, box.max() + margin);
+}
+
+void Viewport::setLook(Look look) {
+    m_look = look;
+    m_camera.look(int(look));
+    frameAll();
+    emit lookChanged();
+}
+
+void Viewport::setParallel(bool on) {
+    m_camera.parallel = on;
+    m_gridDirty = true;
+    moved(true);
+    emit lookChanged();
+}
+
+void Viewport::setComb(bool on) {
+    m_comb = on;
+    moved(true);
+}
+
+void Viewport::frameAll() {
+    m_framed = true;
+    m_camera.frame(m_points);
+    m_gridDirty = true;
+    moved(true);
+}
+
+void Viewport::frameSelection() {
+    std::vector<Vec3> points;
+    const Selection& s = m_store.selection();
+    if (const auto run = m_store.currentRun(); run && run->places && run->placedMesh) {
+        const auto add = [&](int i) { addCorners(run->places->poses[i], run->placedMesh->box, points); };
+        if (s.places.empty())
+            for (int i = 0; i < int(run->places->count()); ++i) add(i);
+        else
+            for (int i : s.places) add(i);
+    } else if (s.kind == Selection::Kind::Part) { // where it stands
+        for (const auto& r : m_store.evaluation().runs) {
+            if (r->item->part != s.id || !r->places || !r->placedMesh) continue;
+            for (const Mat4& pose : r->places->poses) addCorners(pose, r->placedMesh->box, points);
+        }
+    } else if (const auto path = m_store.currentPath(); path && path->path) {
+        points = path->path->polyline(path->path->length() / 300);
+    }
+    if (points.empty()) return frameAll();
+    m_camera.frame(points);
+    m_gridDirty = true;
+    moved(true);
+}
+
+void Viewport::resizeEvent(QResizeEvent* e) {
+    if (m_canvas) m_canvas->setGeometry(rect());
+    m_overlay->setGeometry(rect());
+    m_bar->place();
+    m_camera.width = e->size().width();
+    m_camera.height = e->size().height();
+    if (!e->oldSize().isValid() || e->oldSize().width() < 50) frameAll();
+}
+
+void Viewport::paintEvent(QPaintEvent*) {
+    if (m_canvas && m_noGl.isEmpty()) return;
+    QPainter p(this);
+    QLinearGradient sky(0, 0, 0, height());
+    sky.setColorAt(0, theme::skyTop());
+    sky.setColorAt(1, theme::skyBottom());
+    p.fillRect(rect(), sky);
+    p.setPen(theme::muted());
+    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, m_noGl);
+}
+
+} // namespace vicinal

@@ -1,0 +1,169 @@
+// What can be dragged on a path: its points and their handles, the points of its recipe, wheels, insets.
+#include "app/controls/format.h"
+#include "app/view/viewport.h"
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+/// Points among a recipe's values, or one of them put back.
+struct PointValues : IgnoreValues {
+    std::vector<std::pair<const char*, Vec3>> all;
+    void point(const char*, const char* label, const char*, const Vec3& v) { all.push_back({label, v}); }
+};
+
+struct PutPoint : IgnoreValues {
+    int left;
+    Vec3 to;
+    PutPoint(int index, const Vec3& p) : left(index), to(p) {}
+    void point(const char*, const char*, const char*, Vec3& v) {
+        if (left-- == 0) v = to;
+    }
+};
+
+const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelShape>(&r->shape) : nullptr; }
+
+} // namespace
+
+std::vector<Viewport::Handle> Viewport::handles() const {
+    std::vector<Handle> out;
+    if (m_drawing) return out;
+    const auto path = m_store.currentPath();
+    if (!path) return out;
+    using Kind = Handle::Kind;
+    if (const auto* r = editablePoints(*path->item)) {
+        for (int i = 0; i < int(r->points.size()); ++i) {
+            const auto& q = r->points[size_t(i)];
+            if (q.via) out.push_back({Kind::Via, i, *q.via});
+            if (q.in) out.push_back({Kind::In, i, q.at + *q.in});
+            if (q.out) out.push_back({Kind::Out, i, q.at + *q.out});
+            out.push_back({Kind::Point, i, q.at});
+        }
+    } else {
+        PointValues values;
+        describe(values, path->item->recipe);
+        for (int i = 0; i < int(values.all.size()); ++i) out.push_back({Kind::Value, i, values.all[size_t(i)].second});
+        const auto* shape = std::get_if<ShapeRecipe>(&path->item->recipe);
+        if (const auto* w = wheelsOf(shape))
+            for (int i = 0; i < int(w->wheels.size()); ++i)
+                out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
+    }
+    const auto run = m_store.currentRun();
+    if (run && !run->stale() && path->path && !path->path->closed()) {
+        const double L = path->path->length();
+        out.push_back({Kind::InsetStart, 0, path->path->at(run->item->spacing.insetStart).point});
+        out.push_back({Kind::InsetEnd, 0, path->path->at(L - run->item->spacing.insetEnd).point});
+    }
+    return out;
+}
+
+QString Viewport::handleName(const Handle& h) const {
+    switch (h.kind) {
+    case Handle::Kind::Point: return QString("point %1").arg(h.index + 1);
+    case Handle::Kind::Via: return QString("via %1").arg(h.index + 1);
+    case Handle::Kind::In: return QString("in %1").arg(h.index + 1);
+    case Handle::Kind::Out: return QString("out %1").arg(h.index + 1);
+    case Handle::Kind::Value: return QString("value %1").arg(h.index + 1);
+    case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
+    case Handle::Kind::InsetStart: return "inset start";
+    case Handle::Kind::InsetEnd: return "inset end";
+    }
+    return {};
+}
+
+/// A wheel stays in its loop's plane; everything else moves in the plane that is looked at.
+Vec3 Viewport::dragNormal() const {
+    if (m_handle.kind == Handle::Kind::Wheel && m_recipeStart)
+        if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipeStart)) return frameOf(*s).col(2);
+    return planeNormal();
+}
+
+void Viewport::beginMove() {
+    m_recipeStart.reset();
+    m_pointStations.clear();
+    const auto path = m_store.currentPath();
+    if (!path) return;
+    m_recipeStart = path->item->recipe;
+    if (const auto* r = editablePoints(*m_recipeStart); r && path->path && m_store.softReach() > 0)
+        for (const auto& q : r->points) m_pointStations.push_back(path->path->closest(q.at));
+}
+
+/// The dragged handle put to a point; always worked out from how the recipe was when the drag began.
+void Viewport::moveHandle(const Vec3& to) {
+    const auto path = m_store.currentPath();
+    if (!path || !m_recipeStart) return;
+    const QString merge = QString("drag %1").arg(m_dragNumber);
+    PathRecipe recipe = *m_recipeStart;
+    const int i = m_handle.index;
+    QString name = tr("Move point %1").arg(i + 1);
+    using Kind = Handle::Kind;
+    if (auto* r = std::get_if<PointsRecipe>(&recipe)) {
+        auto& q = r->points[size_t(i)];
+        if (m_handle.kind == Kind::Via) {
+            q.via = to;
+            name = tr("Bend of leg %1").arg(i + 1);
+        } else if (m_handle.kind == Kind::In || m_handle.kind == Kind::Out) {
+            const bool out = m_handle.kind == Kind::Out;
+            (out ? q.out : q.in) = to - q.at;
+            if (auto& other = out ? q.in : q.out; other && q.smooth) // mirrored in direction at smooth points
+                other = -other->norm() * (to - q.at).stableNormalized();
+            name = tr("Handle of point %1").arg(i + 1);
+        } else {
+            const Vec3 by = to - q.at;
+            const auto& also = m_store.selection().points;
+            const double reach = m_store.softReach(), L = path->path ? path->path->length() : 0;
+            for (size_t k = 0; k < r->points.size(); ++k) {
+                double weight = int(k) == i || also.count(int(k)) ? 1 : 0;
+                if (weight == 0 && reach > 0 && k < m_pointStations.size()) {
+                    double d = std::abs(m_pointStations[k] - m_pointStations[size_t(i)]);
+                    if (r->closed) d = std::min(d, L - d);
+                    if (d < reach) weight = std::pow(1 - d * d / (reach * reach), 2);
+                }
+                r->points[k].at += weight * by;
+                if (r->points[k].via) *r->points[k].via += weight * by;
+            }
+            if (!also.empty()) name = tr("Move %1 points").arg(also.size());
+        }
+    } else if (m_handle.kind == Kind::Wheel) {
+        auto& s = std::get<ShapeRecipe>(recipe);
+        std::get<WheelShape>(s.shape).wheels[size_t(i)].centre = toPlane(s, to);
+        name = tr("Move a wheel");
+    } else {
+        describe(PutPoint(i, to), recipe);
+        PointValues values;
+        describe(values, recipe);
+        name = tr("Move \"%1\"").arg(tr(values.all[size_t(i)].first));
+    }
+    m_store.changePath(path->item->id, name, merge, [&](PathItem& p) { p.recipe = recipe; });
+}
+
+QString Viewport::handleText() const {
+    const Unit unit = m_store.document().unit;
+    if (m_handle.kind == Handle::Kind::InsetStart || m_handle.kind == Handle::Kind::InsetEnd) {
+        const auto run = m_store.currentRun();
+        if (!run) return {};
+        const bool start = m_handle.kind == Handle::Kind::InsetStart;
+        QString text = (start ? tr("in at start %1") : tr("in at end %1"))
+                           .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
+        if (run->places)
+            text += tr(" \u00b7 %1 places \u00b7 c/c %2")
+                        .arg(run->places->count())
+                        .arg(lengthText(run->places->pitch, unit, false));
+        return text;
+    }
+    for (const Handle& h : handles()) {
+        if (!(h == m_handle)) continue;
+        QString text = QString("%1, %2, %3")
+                           .arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false),
+                                lengthText(h.at.z(), unit, false));
+        const auto path = m_store.currentPath();
+        if (h.kind == Handle::Kind::Wheel && path && path->loop)
+            text += tr(" \u00b7 loop %1").arg(lengthText(path->loop->length, unit));
+        else if (path && path->path && h.kind != Handle::Kind::Point)
+            text += tr(" \u00b7 path %1").arg(longLengthText(path->path->length(), unit));
+        return text;
+    }
+    return {};
+}
+
+} // namespace vicinal

@@ -1,0 +1,309 @@
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/render/gl_canvas.h"
+#include "app/view/viewport.h"
+#include "geometry/curves/edit.h"
+#include "geometry/curves/hull.h"
+#include <QPainter>
+#include <QPainterPath>
+
+namespace vicinal {
+namespace {
+
+QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
+
+} // namespace
+
+void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border,
+                    const QColor& ink) const {
+    drawPill(p, rect(), at, text, border, ink);
+}
+
+QString Viewport::infoText() const {
+    const Unit unit = m_store.document().unit;
+    if (const auto run = m_store.currentRun()) {
+        if (!run->path || !run->places || run->places->count() == 0) return run->item->name.c_str();
+        const auto& s = run->places->stations;
+        const auto [lo, hi] = std::minmax_element(s.begin(), s.end());
+        const Unit u = unit == Unit::Millimetre ? Unit::Metre : unit;
+        const auto number = [&](double mm) { return QString::number(mm / millimetresPer(u), 'f', 3); };
+        return tr("%1 \u00b7 from %2 to %3 %4").arg(run->path->item->name.c_str(), number(*lo), number(*hi), nameOf(u));
+    }
+    if (const auto path = m_store.currentPath(); path && path->path)
+        return tr("%1 \u00b7 %2 \u00b7 %3")
+            .arg(path->item->name.c_str(), longLengthText(path->path->length(), unit),
+                 path->path->closed() ? tr("closed") : tr("open"));
+    return {};
+}
+
+void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& colour, double width) const {
+    if (!result.path) return;
+    const double sag = std::max(m_camera.scale() * 0.2, result.path->length() * 1e-6);
+    QPainterPath line;
+    bool pen = false;
+    for (const Vec3& v : result.path->polyline(sag)) {
+        const auto at = m_camera.project(v);
+        if (!at || std::abs(at->x()) > 1e5 || std::abs(at->y()) > 1e5) {
+            pen = false;
+            continue;
+        }
+        if (pen)
+            line.lineTo(pixel(*at));
+        else
+            line.moveTo(pixel(*at));
+        pen = true;
+    }
+    QPen stroke(result.problem ? QColor("#a9aaa6") : colour, width, result.problem ? Qt::DashLine : Qt::SolidLine,
+                Qt::RoundCap, Qt::RoundJoin);
+    p.setPen(stroke);
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(line);
+}
+
+/// Where a part is left out: a dashed outline round the room it had, wide enough to be seen on the thinnest one, so
+/// that it does not look like a part that stands.
+void Viewport::paintLeftOut(QPainter& p) const {
+    int drawn = 0;
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->places || !run->placedMesh || run->places->present == int(run->places->count())) continue;
+        const bool current =
+            m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
+        for (size_t i = 0; i < run->places->count() && drawn < 1000; ++i) {
+            if (!run->places->leftOut[i]) continue;
+            std::vector<Vec3> corners;
+            addCorners(run->places->poses[i], run->placedMesh->box, corners);
+            std::vector<Vec2> points;
+            for (const Vec3& c : corners)
+                if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)
+                    points.push_back(at->head<2>());
+            if (points.size() < 8) continue;
+            ++drawn;
+            const bool selected = current && m_store.selection().places.count(int(i));
+            QPainterPathStroker wider;
+            wider.setWidth(7);
+            wider.setJoinStyle(Qt::RoundJoin);
+            QPainterPath hull;
+            QPolygonF outline;
+            for (size_t k : convexHull(points)) outline += {points[k].x(), points[k].y()};
+            hull.addPolygon(outline);
+            hull.closeSubpath();
+            p.setPen(QPen(selected ? theme::accent() : theme::brick(), 1.3, Qt::DashLine));
+            p.setBrush(Qt::NoBrush);
+            p.drawPath(hull.united(wider.createStroke(hull)).simplified());
+        }
+    }
+}
+
+void Viewport::paintHandles(QPainter& p) const {
+    const auto path = m_store.currentPath();
+    const auto* points = path ? editablePoints(*path->item) : nullptr;
+    if (points && !m_drawing) // arms from a point to its handles
+        for (const auto& q : points->points)
+            for (const auto& arm : {q.in, q.out}) {
+                if (!arm) continue;
+                const auto a = m_camera.project(q.at), b = m_camera.project(q.at + *arm);
+                p.setPen(QPen(theme::accent(), 1));
+                if (a && b) p.drawLine(pixel(*a), pixel(*b));
+            }
+    for (const Handle& h : handles()) {
+        const auto at = m_camera.project(h.at);
+        if (!at) continue;
+        const bool active = (m_action == Action::Handle && m_handle == h) || (m_hover && *m_hover == h);
+        p.setPen(QPen(theme::accent(), active ? 2.4 : 1.6));
+        if (h.kind == Handle::Kind::Point) {
+            const bool selected = m_store.selection().point == h.index || m_store.selection().points.count(h.index);
+            p.setBrush(selected ? theme::accent() : theme::paper());
+            const QPointF c = pixel(*at);
+            if (points && !points->points[h.index].smooth) { // a corner stands on its point
+                QPolygonF diamond{c + QPointF(0, -5.5), c + QPointF(5.5, 0), c + QPointF(0, 5.5), c + QPointF(-5.5, 0)};
+                p.drawPolygon(diamond);
+            } else {
+                p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
+            }
+        } else if (h.kind != Handle::Kind::InsetStart && h.kind != Handle::Kind::InsetEnd) {
+            const bool selected = h.kind == Handle::Kind::Wheel && m_store.selection().point == h.index;
+            p.setBrush(selected ? theme::accent() : theme::paper());
+            if (h.kind == Handle::Kind::Value)
+                p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
+            else
+                p.drawEllipse(pixel(*at), 4.5, 4.5);
+        } else {
+            p.setBrush(theme::accent());
+            const QPointF c = pixel(*at) + QPointF(0, 6);
+            p.drawPolygon(QPolygonF{c, c + QPointF(6, 11), c + QPointF(-6, 11)});
+        }
+    }
+}
+
+/// Teeth as long as the curvature, towards the outside of the bend: a bump or a kink is seen at once.
+void Viewport::paintComb(QPainter& p, const Path& path) const {
+    const int n = std::clamp(width() / 3, 60, 600);
+    std::vector<double> stations;
+    for (int i = 0; i <= n; ++i) stations.push_back(path.length() * i / n);
+    const auto bend = curvatures(path, stations);
+    double most = 0;
+    for (const auto& k : bend) most = std::max(most, k.norm());
+    if (!(most > 1e-12)) return;
+    const double reach = m_camera.scale() * 70 / most; // the sharpest tooth is 70 pixels long
+    QPainterPath tips;
+    p.setPen(QPen(QColor(theme::ochre().red(), theme::ochre().green(), theme::ochre().blue(), 150), 1));
+    bool pen = false;
+    for (size_t i = 0; i < stations.size(); ++i) {
+        const Vec3 at = path.at(stations[i]).point;
+        const auto a = m_camera.project(at), b = m_camera.project(at - reach * bend[i]);
+        if (!a || !b) {
+            pen = false;
+            continue;
+        }
+        p.drawLine(pixel(*a), pixel(*b));
+        pen ? tips.lineTo(pixel(*b)) : tips.moveTo(pixel(*b));
+        pen = true;
+    }
+    p.setPen(QPen(theme::ochre(), 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(tips);
+}
+
+void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
+    const auto* recipe = std::get_if<ShapeRecipe>(&path.item->recipe);
+    const auto* shape = recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
+    if (!shape) return;
+    const auto circles = circlesOf(*shape);
+    p.setFont(theme::font(11, QFont::DemiBold));
+    for (size_t i = 0; i < circles.size(); ++i) {
+        const bool wrong = path.problem && path.problem->field == "wheel " + std::to_string(i + 1);
+        QPolygonF rim;
+        for (int k = 0; k < 96; ++k) {
+            const double a = k * kPi / 48;
+            if (const auto at = m_camera.project(
+                    toSpace(*recipe, circles[i].centre + circles[i].radius * Vec2(std::cos(a), std::sin(a)))))
+                rim << pixel(*at);
+        }
+        p.setPen(QPen(wrong ? theme::brick() : theme::muted(), wrong ? 2 : 1));
+        p.setBrush(QColor(214, 210, 197, 150));
+        p.drawPolygon(rim);
+        const auto middle = m_camera.project(toSpace(*recipe, circles[i].centre));
+        if (!middle) continue;
+        QString name = shape->wheels[i].name.c_str();
+        if (shape->wheels[i].teeth > 0) name += QString(" %1").arg(shape->wheels[i].teeth);
+        p.setPen(wrong ? theme::brick() : theme::ink());
+        p.drawText(QRectF(pixel(*middle) + QPointF(-60, 8), QSizeF(120, 18)), Qt::AlignCenter, name);
+    }
+}
+
+/// How far a soft drag reaches: the stretch that follows, thinning out.
+void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
+    const double reach = m_store.softReach();
+    const auto* points = editablePoints(*path.item);
+    const int index = m_store.selection().point;
+    if (!(reach > 0) || !points || index < 0 || index >= int(points->points.size()) || !path.path) return;
+    const double L = path.path->length(), s0 = path.path->closest(points->points[size_t(index)].at);
+    for (int i = -40; i < 40; ++i) {
+        double s = s0 + reach * (i + 0.5) / 40;
+        if (path.path->closed())
+            s = std::fmod(s + 2 * L, L);
+        else if (s < 0 || s > L)
+            continue;
+        const double x = (i + 0.5) / 40, w = (1 - x * x) * (1 - x * x);
+        if (const auto at = m_camera.project(path.path->at(s).point)) {
+            QColor c = theme::accent();
+            c.setAlphaF(float(0.45 * w));
+            p.setPen(Qt::NoPen);
+            p.setBrush(c);
+            p.drawEllipse(pixel(*at), 2 + 6 * w, 2 + 6 * w);
+        }
+    }
+}
+
+void Viewport::paintPlaceLabel(QPainter& p) const {
+    const auto run = m_store.currentRun();
+    const auto& places = m_store.selection().places;
+    if (!run || !run->places || places.empty() || m_action == Action::Handle) return;
+    const Places& all = *run->places;
+    const int first = *places.begin();
+    const auto at =
+        m_camera.project((all.poses[first] * seatPoint(run->placedSeat, run->placedMesh->box).homogeneous()).head<3>());
+    if (!at) return;
+    const Unit unit = m_store.document().unit;
+    QString text = tr("place %1").arg(first + 1);
+    if (places.size() > 1) text = tr("%1 places from %2").arg(places.size()).arg(first + 1);
+    if (all.leftOut[first]) text += tr(" \u00b7 left out");
+    if (all.count() > 1) text += tr(" \u00b7 c/c %1").arg(lengthText(all.pitch, unit, false));
+    for (const Gap& g : all.gaps)
+        if (g.from == first) text += tr(" \u00b7 clear %1").arg(lengthText(g.clear(), unit, false));
+    pill(p, pixel(*at) + QPointF(14, 22), text, theme::accent(), theme::accent());
+}
+
+void Viewport::paintAxes(QPainter& p) const {
+    const QPointF origin(46, height() - 44);
+    const std::pair<Vec3, QColor> axes[] = {
+        {Vec3::UnitX(), theme::brick()}, {Vec3::UnitY(), theme::moss()}, {Vec3::UnitZ(), QColor("#4a62ad")}};
+    const char* names[] = {"x", "y", "z"};
+    p.setFont(theme::font(12));
+    for (int i = 0; i < 3; ++i) {
+        const QPointF d(axes[i].first.dot(m_camera.right()), -axes[i].first.dot(m_camera.up()));
+        if (std::hypot(d.x(), d.y()) < 0.08) continue;
+        p.setPen(QPen(axes[i].second, 1.6));
+        p.drawLine(origin, origin + d * 28);
+        p.drawText(QRectF(origin + d * 37 - QPointF(8, 8), QSizeF(16, 16)), Qt::AlignCenter, names[i]);
+    }
+}
+
+void Viewport::paintOverlay(QPainter& p) const {
+    const auto current = m_store.currentPath();
+    for (const auto& [id, path] : m_store.evaluation().paths)
+        if (path != current) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
+    if (current) {
+        paintWheels(p, *current);
+        for (const auto& part : current->lost) // what the offset could not keep
+            if (const auto lost = Path::make(part.segments, part.closed, 1e-3)) {
+                PathResult grey;
+                grey.path = *lost;
+                grey.problem = Problem{};
+                paintPath(p, grey, theme::muted(), 1.4);
+            }
+        if (m_comb && current->path) paintComb(p, *current->path);
+        paintSoftReach(p, *current);
+        paintPath(p, *current, theme::accent(), 2.2);
+    }
+    paintLeftOut(p);
+    paintHandles(p);
+    paintPlaceLabel(p);
+    paintAxes(p);
+    const QString info = infoText();
+    if (m_drawing) {
+        paintDrawing(p);
+    } else if (m_pickEdge) {
+        pill(p, {12, 10}, tr("Click a part near the edge a path is to follow \u00b7 Esc gives up"), theme::accent(),
+             theme::ink());
+    } else if (!info.isEmpty()) {
+        pill(p, {12, 10}, info, theme::line(), theme::ink());
+    } else if (m_store.document().paths.empty()) {
+        p.setPen(theme::ink());
+        p.setFont(theme::font(18, QFont::DemiBold));
+        p.drawText(rect().adjusted(0, -60, 0, -60), Qt::AlignCenter, tr("Start with a path"));
+        p.setFont(theme::font(13));
+        p.setPen(theme::muted());
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   tr("Draw one on the ground, or bring in a DXF or a CSV of points.\nThen make a run: take a part and "
+                      "say how it is spaced."));
+    }
+    if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
+        const QString text = QString("\u2715  ") + m_store.say(run->problem->text);
+        pill(p, {12, 42}, text, theme::brick(), theme::brick());
+        if (run->places)
+            pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
+    } else if (current && current->problem && !m_drawing) {
+        pill(p, {12, 42}, QString("\u2715  ") + m_store.say(current->problem->text), theme::brick(), theme::brick());
+    }
+    if (m_action == Action::Handle && m_dragged) {
+        QString text;
+        if (!m_typed.isEmpty())
+            text = tr("%1 \u2014 Enter").arg(m_typed);
+        else
+            text = handleText();
+        pill(p, m_last + QPointF(16, 18), text, theme::accent(), theme::accent());
+    }
+}
+
+} // namespace vicinal

@@ -1,0 +1,137 @@
+#pragma once
+#include "app/dialogs/part_chooser.h"
+#include "app/state/store.h"
+#include <QMainWindow>
+#include <array>
+#include <functional>
+#include <optional>
+
+class QLabel;
+class QMenu;
+class QProgressBar;
+class QPushButton;
+class QTimer;
+class QSplitter;
+
+namespace vicinal {
+
+class RunSheet;
+class SeatView;
+class Segmented;
+class Strip;
+class Viewport;
+class Yard;
+
+/// The window: menus and one tool row; yard, view, run sheet; strip; status line.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    Store& store() { return *m_store; }
+    Viewport& view() { return *m_view; }
+    SeatView& seatView() { return *m_seatView; }
+    Strip& strip() { return *m_strip; }
+    RunSheet& sheet() { return *m_sheet; }
+    Yard& yard() { return *m_yard; }
+
+    /// Opens a document; on failure a message stands in the window and the old document stays.
+    bool openFile(const QString& path);
+    /// Opens a file under a title without taking it as the file to save to.
+    bool openDemo(const QString& path, const QString& title);
+    /// A message above the view until it is closed or replaced.
+    void showMessage(const QString&, bool wrong = true);
+    void hideMessage();
+    QString message() const;
+    /// Asks about work that a program that ended badly left behind.
+    void offerJournals();
+    /// Sizes and panels as they were when the window was closed last.
+    void restoreWindow();
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+
+private:
+    // main_window.cpp
+    void buildToolRow(QWidget*);
+    QWidget* buildMiddle();
+    QWidget* buildStatus();
+    void refresh();
+    void refreshStatus();
+    // main_actions.cpp
+    void buildMenus();
+    QAction* add(QMenu*, const QString& text, const QString& name, const QKeySequence&, const QString& tip,
+                 std::function<void()>);
+    void newDocument();
+    void open();
+    bool save();
+    bool saveAs();
+    bool saveTo(const QString& path);
+    bool load(const QString& path, const QString& file, const QString& title);
+    void showPanel(int which, bool shown);
+    void refreshPanels();
+    void resetWindow();
+    void rememberWindow();
+    bool mayLeave();
+    void sendOut();
+    bool workedOut();
+    void showWork(bool running);
+    void removeSelected();
+    void remember(const QString& file);
+    void fillRecent();
+    void fillHistory();
+    // path_actions.cpp
+    void newPath(const std::string& kind, const QString& name);
+    void breakPath();
+    void breakAt(double station);
+    void breakAtPoint(PointsRecipe, int point);
+    void movePath();
+    // part_actions.cpp
+    void buildPartMenu();
+    void bringIn();
+    void bringInFile(const QString& path);
+    bool bringInPaths(const QString& path, bool mayBePart, bool* other);
+    /// The part a file holds, asked for; nothing when that was given up. `other`: wanted as paths.
+    std::optional<PartItem> partOf(const QString& path, bool mayBePaths, bool* other);
+    std::optional<PartItem> askForPart(const QString& title, const QString& accept, const std::vector<Id>& offered,
+                                       Id* existing, bool* keepSeat = nullptr);
+    std::optional<PartItem> partFrom(bool file, const std::optional<PartChoice>&, Id* existing);
+    void addPart(PartItem, const QString& step);
+    void newRun();
+    void newPart();
+    void addPiece(Id part);
+    void mirrorPart(Id);
+    void replacePart(Id);
+    void raisePath();
+    void editSeat(Id part);
+    void removeItem(Id);
+    void copyItem(Id);
+
+    static constexpr int kYardWidth = 224, kSheetWidth = 330; ///< at first
+
+    Store* m_store;
+    QSplitter* m_middle = nullptr;
+    std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip
+    std::array<int, 2> m_panelWidths{kYardWidth, kSheetWidth};
+    bool m_stripWanted = true;
+    Viewport* m_view = nullptr;
+    SeatView* m_seatView = nullptr;
+    Strip* m_strip = nullptr;
+    RunSheet* m_sheet = nullptr;
+    Yard* m_yard = nullptr;
+    QWidget* m_messageBar = nullptr;
+    QProgressBar* m_workBar = nullptr;
+    QPushButton* m_workButton = nullptr;
+    QTimer* m_workDelay = nullptr;
+    QLabel *m_message = nullptr, *m_fileLabel = nullptr, *m_status = nullptr, *m_statusHint = nullptr;
+    Segmented *m_looks = nullptr, *m_units = nullptr;
+    QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
+    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr,
+            *m_newRun = nullptr, *m_comb = nullptr;
+    QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
+    QList<QAction*> m_needsPart; ///< the same for a part
+};
+
+} // namespace vicinal

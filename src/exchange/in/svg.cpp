@@ -1,0 +1,497 @@
+// XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
+#include "base/text.h"
+#include "exchange/in/bring_in.h"
+#include "model/file/document_file.h"
+#include <boost/array.hpp>
+#include <cmath>
+#include <cstring>
+#include <libxml/parser.h>
+#include <libxml/tree.h>
+#include <map>
+#include <sstream>
+#include <svgpp/parser/path_data.hpp>
+#include <svgpp/parser/transform_list.hpp>
+#include <svgpp/policy/error.hpp>
+#include <svgpp/policy/path.hpp>
+#include <svgpp/policy/transform.hpp>
+
+namespace vicinal {
+namespace {
+
+using Affine = Eigen::Matrix<double, 2, 3>;
+
+Affine times(const Affine& a, const Affine& b) {
+    Affine out;
+    out.leftCols<2>() = a.leftCols<2>() * b.leftCols<2>();
+    out.col(2) = a.leftCols<2>() * b.col(2) + a.col(2);
+    return out;
+}
+
+/// Collects what the grammar of path data finds, already transformed.
+class PathContext {
+public:
+    PathContext(const Affine& m, std::vector<Strand>& out, std::string layer)
+        : m_m(m), m_out(out), m_layer(std::move(layer)) {}
+
+    template<class C> void path_move_to(double x, double y, C) {
+        finish(false);
+        m_at = m_start = {x, y};
+    }
+    template<class C> void path_line_to(double x, double y, C) { line({x, y}); }
+    template<class C> void path_cubic_bezier_to(double x1, double y1, double x2, double y2, double x, double y, C) {
+        if (std::isfinite(x + y + x1 + y1 + x2 + y2))
+            m_segments.push_back(Bezier{{go(m_at), go({x1, y1}), go({x2, y2}), go({x, y})}});
+        m_at = {x, y};
+    }
+    template<class C>
+    void path_elliptical_arc_to(double rx, double ry, double rotation, bool large, bool sweep, double x, double y, C) {
+        arc(std::abs(rx), std::abs(ry), rotation * kDegree, large, sweep, {x, y});
+    }
+    void path_close_subpath() {
+        if ((m_at - m_start).norm() > 1e-9) line(m_start);
+        finish(true);
+        m_at = m_start;
+    }
+    void path_exit() { finish(false); }
+
+    void line(const Vec2& to) {
+        if ((to - m_at).norm() > 0) m_segments.push_back(Line{go(m_at), go(to)});
+        m_at = to;
+    }
+    /// Source: Scalable Vector Graphics 1.1, appendix F.6: from the ends of an arc to its centre.
+    void arc(double rx, double ry, double phi, bool large, bool sweep, const Vec2& to) {
+        if (!(rx > 0) || !(ry > 0)) return line(to);
+        if ((to - m_at).norm() == 0) return;
+        Eigen::Matrix2d R;
+        R << std::cos(phi), -std::sin(phi), std::sin(phi), std::cos(phi);
+        const Vec2 p = R.transpose() * (m_at - to) / 2;
+        const double grow = std::sqrt(p.x() * p.x() / (rx * rx) + p.y() * p.y() / (ry * ry));
+        if (grow > 1) rx *= grow, ry *= grow;
+        const double d = rx * rx * p.y() * p.y() + ry * ry * p.x() * p.x();
+        const double k = (large == sweep ? -1 : 1) * std::sqrt(std::max(0.0, (rx * rx * ry * ry - d) / d));
+        const Vec2 c(k * rx * p.y() / ry, -k * ry * p.x() / rx), middle = R * c + (m_at + to) / 2;
+        const double t0 = std::atan2((p.y() - c.y()) / ry, (p.x() - c.x()) / rx);
+        double turn = std::atan2((-p.y() - c.y()) / ry, (-p.x() - c.x()) / rx) - t0;
+        if (sweep && turn < 0) turn += 2 * kPi;
+        if (!sweep && turn > 0) turn -= 2 * kPi;
+        ellipse(middle, rx * R.col(0), ry * R.col(1), t0, turn);
+        m_at = to;
+    }
+    void ellipse(const Vec2& middle, const Vec2& major, const Vec2& minor, double t0, double turn) {
+        const Vec3 c = go(middle), x = go(middle + major) - c, y = go(middle + minor) - c;
+        const double r = x.norm();
+        if (std::abs(y.norm() - r) < 1e-9 * r && std::abs(x.dot(y)) < 1e-9 * r * r)
+            m_segments.push_back(
+                Arc{c, (std::cos(t0) * x + std::sin(t0) * y) / r, (-std::sin(t0) * x + std::cos(t0) * y) / r, r, turn});
+        else if (turn > 0)
+            m_segments.push_back(ellipseArc(c, x, y, t0, t0 + turn));
+        else
+            m_segments.push_back(ellipseArc(c, x, -y, -t0, -t0 - turn));
+    }
+    void finish(bool closed) {
+        std::erase_if(m_segments, [&](const Segment& s) {
+            const bool bad = !defectOf(s).empty();
+            m_unsound = m_unsound || bad;
+            return bad;
+        });
+        if (!m_segments.empty()) m_out.push_back({std::move(m_segments), closed, m_layer});
+        m_segments.clear();
+    }
+    void start(const Vec2& p) { m_at = m_start = p; }
+    bool unsound() const { return m_unsound; }
+
+private:
+    Vec3 go(const Vec2& p) const {
+        const Vec2 q = m_m.leftCols<2>() * p + m_m.col(2);
+        return {q.x(), -q.y(), 0}; // y downwards in the file
+    }
+    Affine m_m;
+    std::vector<Strand>& m_out;
+    std::string m_layer;
+    std::vector<Segment> m_segments;
+    Vec2 m_at = Vec2::Zero(), m_start = Vec2::Zero();
+    bool m_unsound = false;
+};
+
+struct TransformContext {
+    Affine matrix = Affine::Identity();
+    void transform_matrix(const boost::array<double, 6>& m) { matrix << m[0], m[2], m[4], m[1], m[3], m[5]; }
+};
+
+struct PathPolicy : svgpp::policy::path::no_shorthands {
+    static const bool quadratic_bezier_as_cubic = true;
+};
+
+std::string attribute(xmlNode* n, const char* name) {
+    xmlChar* v = xmlGetNoNsProp(n, reinterpret_cast<const xmlChar*>(name));
+    std::string out = v ? reinterpret_cast<const char*>(v) : "";
+    xmlFree(v);
+    return out;
+}
+
+/// A length in user units (px); mm, cm, in, pt, pc, Q at 96 px an inch. Nothing for percentages and words.
+std::optional<double> length(const std::string& text) {
+    char* end = nullptr;
+    const double v = std::strtod(text.c_str(), &end);
+    if (end == text.c_str() || !std::isfinite(v)) return std::nullopt;
+    std::string unit(end);
+    std::erase_if(unit, [](unsigned char c) { return std::isspace(c); });
+    const std::map<std::string, double> px{{"", 1},    {"px", 1},        {"mm", 96 / 25.4}, {"cm", 96 / 2.54},
+                                           {"in", 96}, {"pt", 96 / 72.}, {"pc", 16},        {"Q", 96 / 101.6}};
+    const auto it = px.find(unit);
+    return it == px.end() ? std::nullopt : std::optional(v * it->second);
+}
+
+std::vector<double> numbers(const std::string& text) {
+    std::vector<double> out;
+    const char* p = text.c_str();
+    while (*p) {
+        char* end = nullptr;
+        const double v = std::strtod(p, &end);
+        if (end == p) {
+            if (*p != ',' && !std::isspace(static_cast<unsigned char>(*p))) break;
+            ++p;
+            continue;
+        }
+        out.push_back(v);
+        p = end;
+    }
+    return out;
+}
+
+/// Value of a property in a style attribute ("display: none; transform: ..."); empty when it is not there.
+std::string styled(xmlNode* n, const std::string& property) {
+    const std::string style = attribute(n, "style");
+    for (size_t at = 0; at < style.size();) {
+        size_t end = style.find(';', at);
+        if (end == std::string::npos) end = style.size();
+        const std::string one = style.substr(at, end - at);
+        at = end + 1;
+        const size_t colon = one.find(':');
+        if (colon == std::string::npos) continue;
+        const auto trimmed = [](std::string s) {
+            s.erase(0, s.find_first_not_of(" \t\r\n"));
+            s.erase(s.find_last_not_of(" \t\r\n") + 1);
+            return s;
+        };
+        if (trimmed(one.substr(0, colon)) == property) return trimmed(one.substr(colon + 1));
+    }
+    return {};
+}
+
+/// A transform as style sheets write it ("rotate(30deg) translate(2mm, 1px)") as the attribute has it. Nothing when it
+/// uses a unit or a function the attribute does not know.
+std::optional<std::string> asAttribute(const std::string& css) {
+    std::string out;
+    for (size_t i = 0; i < css.size();) {
+        char* end = nullptr;
+        const double v = std::isalpha(static_cast<unsigned char>(css[i])) ? 0 : std::strtod(css.c_str() + i, &end);
+        if (!end || end == css.c_str() + i) {
+            out += css[i++];
+            continue;
+        }
+        i = size_t(end - css.c_str());
+        size_t unitEnd = i;
+        while (unitEnd < css.size() && (std::isalpha(static_cast<unsigned char>(css[unitEnd])) || css[unitEnd] == '%'))
+            ++unitEnd;
+        const std::string unit = css.substr(i, unitEnd - i);
+        i = unitEnd;
+        double k = 1;
+        if (unit == "rad")
+            k = 180 / kPi;
+        else if (unit == "turn")
+            k = 360;
+        else if (unit == "grad")
+            k = 0.9;
+        else if (!unit.empty() && unit != "deg") {
+            const auto px = length("1" + unit);
+            if (!px) return std::nullopt;
+            k = *px;
+        }
+        out += text::exact(v * k);
+    }
+    return out;
+}
+
+/// Arc radii below zero count as their size (Scalable Vector Graphics 2, 9.5.1); the grammar here refuses them.
+std::string withoutNegativeRadii(const std::string& d) {
+    std::string out;
+    bool inArc = false;
+    int argument = 0;
+    for (size_t i = 0; i < d.size();) {
+        const char c = d[i];
+        if (std::isalpha(static_cast<unsigned char>(c)) && c != 'e' && c != 'E') {
+            inArc = c == 'a' || c == 'A';
+            argument = 0;
+            out += d[i++];
+        } else if (!inArc || c == ',' || std::isspace(static_cast<unsigned char>(c))) {
+            out += d[i++];
+        } else if (argument % 7 == 3 || argument % 7 == 4) { // flags may stand without a space between
+            out += d[i++];
+            ++argument;
+        } else {
+            char* end = nullptr;
+            std::strtod(d.c_str() + i, &end);
+            const auto stop = size_t(end - d.c_str());
+            if (stop <= i) return out + d.substr(i); // the grammar will say what is wrong
+            const bool radius = argument % 7 < 2;
+            if (radius && d[i] == '-') {
+                out += ' ';
+                ++i;
+            }
+            out.append(d, i, stop - i);
+            i = stop;
+            ++argument;
+        }
+    }
+    return out;
+}
+
+/// How a viewBox is fitted into a viewport (preserveAspectRatio): scale and shift along x and y.
+struct BoxFit {
+    double sx = 1, sy = 1, tx = 0, ty = 0;
+};
+BoxFit fitted(const std::vector<double>& box, double width, double height, std::string how) {
+    BoxFit f{width / box[2], height / box[3]};
+    double alignX = 0.5, alignY = 0.5;
+    bool none = false, slice = false;
+    std::istringstream words(how);
+    for (std::string w; words >> w;) {
+        if (w == "none") none = true;
+        if (w == "slice") slice = true;
+        if (w.size() == 8 && w[0] == 'x' && w[4] == 'Y') {
+            const auto share = [](const std::string& s) { return s == "Min" ? 0.0 : s == "Max" ? 1.0 : 0.5; };
+            alignX = share(w.substr(1, 3));
+            alignY = share(w.substr(5, 3));
+        }
+    }
+    if (!none) f.sx = f.sy = slice ? std::max(f.sx, f.sy) : std::min(f.sx, f.sy);
+    f.tx = -box[0] * f.sx + (none ? 0 : alignX * (width - box[2] * f.sx));
+    f.ty = -box[1] * f.sy + (none ? 0 : alignY * (height - box[3] * f.sy));
+    return f;
+}
+
+class SvgReader {
+public:
+    explicit SvgReader(const Stop* stop) : m_stop(stop) {}
+
+    /// The inner size of the viewport that is walked through, for percentages.
+    Vec2 viewport = {0, 0};
+
+    void walk(xmlNode* n, const Affine& outer, const std::string& layer) {
+        for (; n; n = n->next) {
+            if (n->type != XML_ELEMENT_NODE) continue;
+            if (m_stop && *m_stop) throw cancelled();
+            const std::string name = reinterpret_cast<const char*>(n->name);
+            Affine m = outer;
+            if (attribute(n, "display") == "none" || styled(n, "display") == "none" ||
+                attribute(n, "visibility") == "hidden" || styled(n, "visibility") == "hidden") {
+                ++passedOver["hidden " + name];
+                continue;
+            }
+            std::string t = attribute(n, "transform");
+            if (const std::string css = styled(n, "transform"); !css.empty() && css != "none") {
+                const auto same = asAttribute(css); // a style goes before the attribute
+                if (!same) {
+                    remark(n, "the transform \"" + text::quoted(css.substr(0, 40)) +
+                                  "\" of the style cannot be read; it was passed over with what is in it");
+                    continue;
+                }
+                t = *same;
+            }
+            if (!t.empty()) {
+                TransformContext context;
+                try {
+                    svgpp::value_parser<svgpp::tag::type::transform_list,
+                                        svgpp::transform_policy<svgpp::policy::transform::matrix>>::
+                        parse(svgpp::tag::attribute::transform(), context, t, svgpp::tag::source::attribute());
+                    m = times(outer, context.matrix);
+                } catch (const std::exception&) {
+                    remark(n, "the transform \"" + text::quoted(t.substr(0, 40)) +
+                                  "\" cannot be read; it was passed over with what is in it");
+                    continue;
+                }
+            }
+            std::string label = attribute(n, "id");
+            if (name == "svg") {
+                nested(n, m, layer);
+            } else if (name == "g" || name == "a" || name == "switch") {
+                walk(n->children, m, name == "g" && !label.empty() ? label : layer);
+            } else if (name == "defs" || name == "symbol" || name == "clipPath" || name == "mask" ||
+                       name == "pattern" || name == "marker" || name == "metadata" || name == "style" ||
+                       name == "title" || name == "desc" || name == "namedview") {
+                if (name == "style") styleSheet(n);
+                continue; // not drawn
+            } else
+                shape(n, name, m, layer);
+        }
+    }
+
+    CurveFile file;
+    std::map<std::string, int> passedOver;
+
+    void remark(xmlNode* n, const std::string& what) {
+        if (file.remarks.size() < 50)
+            file.remarks.push_back("Line " + std::to_string(xmlGetLineNo(n)) + ": " + what + ".");
+    }
+
+private:
+    /// A drawing within the drawing: its own place, size, viewBox and how that fits.
+    void nested(xmlNode* n, const Affine& outer, const std::string& layer) {
+        const auto measure = [&](const char* name, double whole, double otherwise) {
+            const std::string t = attribute(n, name);
+            if (t.empty()) return otherwise;
+            if (t.back() == '%') return std::strtod(t.c_str(), nullptr) / 100 * whole;
+            return length(t).value_or(otherwise);
+        };
+        const double x = measure("x", viewport.x(), 0), y = measure("y", viewport.y(), 0);
+        const double w = measure("width", viewport.x(), viewport.x()),
+                     h = measure("height", viewport.y(), viewport.y());
+        const auto box = numbers(attribute(n, "viewBox"));
+        Affine own = Affine::Identity();
+        Vec2 inner(w, h);
+        if (box.size() == 4 && box[2] > 0 && box[3] > 0) {
+            if (!(w > 0) || !(h > 0)) return remark(n, "a drawing inside has no size; it was passed over");
+            const BoxFit f = fitted(box, w, h, attribute(n, "preserveAspectRatio"));
+            own << f.sx, 0, x + f.tx, 0, f.sy, y + f.ty;
+            inner = {box[2], box[3]};
+        } else {
+            own.col(2) = Vec2(x, y);
+        }
+        const Vec2 before = viewport;
+        viewport = inner;
+        walk(n->children, times(outer, own), layer);
+        viewport = before;
+    }
+
+    /// Rules of a style sheet are not applied: said where they would change where something lies or whether it shows.
+    void styleSheet(xmlNode* n) {
+        xmlChar* content = xmlNodeGetContent(n);
+        const std::string css = content ? reinterpret_cast<const char*>(content) : "";
+        xmlFree(content);
+        if (css.find("transform") != std::string::npos || css.find("display") != std::string::npos)
+            remark(n, "the style sheet moves or hides elements; only styles of the elements themselves are heeded");
+    }
+
+    double value(xmlNode* n, const char* name, double otherwise = 0) {
+        const std::string t = attribute(n, name);
+        if (t.empty()) return otherwise;
+        const auto v = length(t);
+        if (!v) remark(n, std::string(name) + " \"" + text::quoted(t) + "\" is not a length");
+        return v.value_or(otherwise);
+    }
+
+    void shape(xmlNode* n, const std::string& name, const Affine& m, const std::string& layer) {
+        PathContext c(m, file.strands, layer);
+        using At = svgpp::tag::coordinate::absolute;
+        if (name == "path") {
+            const std::string d = withoutNegativeRadii(attribute(n, "d"));
+            const size_t before = file.strands.size();
+            try {
+                svgpp::value_parser<svgpp::tag::type::path_data, svgpp::path_policy<PathPolicy>>::parse(
+                    svgpp::tag::attribute::d(), c, d, svgpp::tag::source::attribute());
+            } catch (const std::exception&) {
+                c.finish(false);
+                remark(n, file.strands.size() > before ? "the path data is broken; it was taken up to the fault"
+                                                       : "the path data cannot be read");
+            }
+        } else if (name == "line") {
+            c.start({value(n, "x1"), value(n, "y1")});
+            c.line({value(n, "x2"), value(n, "y2")});
+            c.finish(false);
+        } else if (name == "polyline" || name == "polygon") {
+            const auto v = numbers(attribute(n, "points"));
+            if (v.size() < 4) return remark(n, "a " + name + " has fewer than two points");
+            if (v.size() % 2) remark(n, "a " + name + " has an odd number of coordinates; the last was dropped");
+            c.path_move_to(v[0], v[1], At());
+            for (size_t i = 2; i + 1 < v.size(); i += 2) c.line({v[i], v[i + 1]});
+            name == "polygon" ? c.path_close_subpath() : c.finish(false);
+        } else if (name == "circle" || name == "ellipse") {
+            const Vec2 at(value(n, "cx"), value(n, "cy"));
+            const double rx = name == "circle" ? value(n, "r") : value(n, "rx"),
+                         ry = name == "circle" ? rx : value(n, "ry");
+            if (!(rx > 0) || !(ry > 0)) return remark(n, "a " + name + " has no radius");
+            c.ellipse(at, {rx, 0}, {0, ry}, 0, 2 * kPi);
+            c.finish(true);
+        } else if (name == "rect") {
+            const double x = value(n, "x"), y = value(n, "y"), w = value(n, "width"), h = value(n, "height");
+            if (!(w > 0) || !(h > 0)) return remark(n, "a rect has no size");
+            double rx = value(n, "rx", -1), ry = value(n, "ry", -1);
+            if (rx < 0) rx = ry;
+            if (ry < 0) ry = rx;
+            rx = std::clamp(rx, 0.0, w / 2);
+            ry = std::clamp(ry, 0.0, h / 2);
+            c.path_move_to(x + rx, y, At());
+            c.line({x + w - rx, y});
+            c.arc(rx, ry, 0, false, true, {x + w, y + ry});
+            c.line({x + w, y + h - ry});
+            c.arc(rx, ry, 0, false, true, {x + w - rx, y + h});
+            c.line({x + rx, y + h});
+            c.arc(rx, ry, 0, false, true, {x, y + h - ry});
+            c.line({x, y + ry});
+            c.arc(rx, ry, 0, false, true, {x + rx, y});
+            c.path_close_subpath();
+        } else
+            ++passedOver[name];
+        if (c.unsound()) remark(n, "a piece has a value that is not a number; it was dropped");
+    }
+
+    const Stop* m_stop;
+};
+
+} // namespace
+
+Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
+    const std::string name = text::quoted(path.filename().string());
+    auto bytes = readFile(path);
+    if (!bytes) return bytes.problem();
+    xmlResetLastError();
+    // No network, no entities from elsewhere; what is sound before a fault is kept.
+    std::unique_ptr<xmlDoc, decltype(&xmlFreeDoc)> doc(
+        xmlReadMemory(bytes->data(), int(bytes->size()), nullptr, nullptr,
+                      XML_PARSE_NONET | XML_PARSE_RECOVER | XML_PARSE_NOERROR | XML_PARSE_NOWARNING |
+                          XML_PARSE_BIG_LINES),
+        xmlFreeDoc);
+    xmlNode* root = doc ? xmlDocGetRootElement(doc.get()) : nullptr;
+    if (!root || std::strcmp(reinterpret_cast<const char*>(root->name), "svg") != 0)
+        return Problem{name + " is not an SVG: it has no svg element.", "file"};
+    SvgReader reader(stop);
+    if (const xmlError* e = xmlGetLastError(); e && e->level >= XML_ERR_ERROR) {
+        reader.file.remarks.push_back("Line " + std::to_string(e->line) +
+                                      ": the file is broken there; what is sound was taken.");
+        xmlResetLastError();
+    }
+    const auto width = length(attribute(root, "width")), height = length(attribute(root, "height"));
+    const auto box = numbers(attribute(root, "viewBox"));
+    double scale = 1; // px a user unit
+    if (box.size() == 4 && box[2] > 0 && box[3] > 0 && (width || height))
+        scale = width && height ? std::min(*width / box[2], *height / box[3])
+                : width         ? *width / box[2]
+                                : *height / box[3];
+    Affine whole = Affine::Identity();
+    if (box.size() == 4 && box[2] > 0 && box[3] > 0 && width && height) {
+        const BoxFit f = fitted(box, *width, *height, attribute(root, "preserveAspectRatio"));
+        scale = f.sx;
+        if (f.sy != f.sx) whole(1, 1) = f.sy / f.sx; // drawn out of proportion on purpose
+    }
+    reader.viewport = box.size() == 4 ? Vec2(box[2], box[3]) : Vec2(width.value_or(0), height.value_or(0));
+    reader.file.millimetresPerUnit = scale * 25.4 / 96;
+    if (!width && !height)
+        reader.file.remarks.push_back(
+            "The file does not say its size: 96 px are taken for an inch. Choose another unit if that is wrong.");
+    try {
+        reader.walk(root->children, whole, "");
+    } catch (const Problem& p) {
+        return p;
+    }
+    for (const auto& [what, n] : reader.passedOver)
+        reader.file.remarks.push_back(std::to_string(n) + " \"" + text::quoted(what) + "\" passed over.");
+    if (reader.file.strands.empty()) {
+        std::string text = name + " has no path or shape in it.";
+        for (const auto& r : reader.file.remarks) text += " " + r;
+        return Problem{text, "file"};
+    }
+    return std::move(reader.file);
+}
+
+} // namespace vicinal

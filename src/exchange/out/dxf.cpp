@@ -1,0 +1,276 @@
+#include "exchange/out/send_out.h"
+#include "geometry/curves/edit.h"
+#include "model/file/document_file.h"
+#include "parts/solid/outline.h"
+#include <cmath>
+#include <dxflib/dl_dxf.h>
+#include <map>
+#include <set>
+#include <unistd.h>
+
+namespace vicinal {
+namespace {
+
+/// Symbol names of old DXF readers: letters, digits, dash, underscore.
+std::string symbol(const std::string& name, std::set<std::string>& taken) {
+    std::string s;
+    for (unsigned char c : name) s += std::isalnum(c) || c == '-' ? char(std::toupper(c)) : '_';
+    if (s.empty()) s = "_";
+    std::string out = s;
+    for (int n = 2; !taken.insert(out).second; ++n) out = s + "_" + std::to_string(n);
+    return out;
+}
+
+struct Writer {
+    DL_Dxf& dxf;
+    DL_WriterA& dw;
+
+    void point(int code, const Vec3& p) const {
+        dw.dxfReal(code, p.x());
+        dw.dxfReal(code + 10, p.y());
+        dw.dxfReal(code + 20, p.z());
+    }
+    void begin(const char* entity, const std::string& layer, const char* subclass) const {
+        dw.entity(entity);
+        dw.dxfString(100, "AcDbEntity");
+        dw.dxfString(8, layer);
+        dw.dxfString(100, subclass);
+    }
+    /// Straight pieces and arcs as one polyline; what has other curves as fine straight pieces of them.
+    void outline(const Ring& ring) const {
+        struct Corner {
+            Vec3 at;
+            double bulge; ///< tangent of a quarter of the sweep that follows
+        };
+        std::vector<Corner> corners;
+        for (const auto& s : ring) {
+            if (const auto* a = std::get_if<Arc>(&s)) {
+                const int n = std::abs(a->sweep) > 1.5 * kPi ? 2 : 1; // a full circle has no start and end of its own
+                const double side = a->xAxis.cross(a->yAxis).z() < 0 ? -1 : 1;
+                for (int i = 0; i < n; ++i) {
+                    const double t = a->sweep * i / n;
+                    corners.push_back({a->centre + a->radius * (std::cos(t) * a->xAxis + std::sin(t) * a->yAxis),
+                                       side * std::tan(a->sweep / n / 4)});
+                }
+            } else if (const auto* l = std::get_if<Line>(&s)) {
+                corners.push_back({l->a, 0});
+            } else if (const auto path = vicinal::Path::make({s}, false)) {
+                auto line = path->polyline(1e-3);
+                line.pop_back();
+                for (const auto& p : line) corners.push_back({p, 0});
+            }
+        }
+        begin("LWPOLYLINE", "0", "AcDbPolyline");
+        dw.dxfInt(90, int(corners.size()));
+        dw.dxfInt(70, 1);
+        for (const auto& c : corners) {
+            dw.dxfReal(10, c.at.x());
+            dw.dxfReal(20, c.at.y());
+            if (c.bulge != 0) dw.dxfReal(42, c.bulge);
+        }
+    }
+    /// Any turn in space: the crown is the extrusion direction, the nose's angle in that plane the rotation.
+    void insert(const std::string& block, const std::string& layer, const Vec3& at, const Mat3& R) const {
+        Vec3 z = R.col(2);
+        if ((z - Vec3::UnitZ()).norm() < 1e-12) z = Vec3::UnitZ();
+        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
+                           .cross(z)
+                           .normalized();
+        const Vec3 y = z.cross(x);
+        begin("INSERT", layer, "AcDbBlockReference");
+        dw.dxfString(2, block);
+        point(10, Vec3(at.dot(x), at.dot(y), at.dot(z)));
+        double angle = std::atan2(R.col(0).dot(y), R.col(0).dot(x)) / kDegree;
+        if (angle < 0) angle += 360;
+        dw.dxfReal(50, angle);
+        point(210, z);
+    }
+    void spline(const Nurbs& c, const std::string& layer) const {
+        begin("SPLINE", layer, "AcDbSpline");
+        bool rational = false;
+        for (double w : c.weights) rational = rational || w != c.weights.front();
+        dw.dxfInt(70, 8 * 0 + (rational ? 4 : 0));
+        dw.dxfInt(71, c.degree);
+        dw.dxfInt(72, int(c.knots.size()));
+        dw.dxfInt(73, int(c.points.size()));
+        dw.dxfInt(74, 0);
+        for (double k : c.knots) dw.dxfReal(40, k);
+        if (rational)
+            for (double w : c.weights) dw.dxfReal(41, w);
+        for (const auto& p : c.points) point(10, p);
+    }
+    void arc(const Arc& a, const std::string& layer) const {
+        Vec3 z = a.xAxis.cross(a.yAxis) * (a.sweep < 0 ? -1 : 1);
+        const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
+                           .cross(z)
+                           .normalized();
+        const Vec3 y = z.cross(x);
+        const bool full = std::abs(a.sweep) > 2 * kPi - 1e-9;
+        begin(full ? "CIRCLE" : "ARC", layer, "AcDbCircle");
+        point(10, Vec3(a.centre.dot(x), a.centre.dot(y), a.centre.dot(z)));
+        dw.dxfReal(40, a.radius);
+        point(210, z);
+        if (full) return;
+        const double from = std::atan2(a.xAxis.dot(y), a.xAxis.dot(x));
+        const auto degrees = [](double r) { return std::fmod(r / kDegree + 720, 360); };
+        dw.dxfString(100, "AcDbArc");
+        dw.dxfReal(50, degrees(from));
+        dw.dxfReal(51, degrees(from + std::abs(a.sweep)));
+    }
+    void line(const Line& l, const std::string& layer) const {
+        begin("LINE", layer, "AcDbLine");
+        point(10, l.a);
+        point(11, l.b);
+    }
+    /// Neighbouring Bezier pieces become one spline; every other segment an entity of its own.
+    void path(const Path& source, const std::string& layer) const {
+        std::vector<Segment> segments;
+        for (const auto& s : source.segments()) {
+            if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s)) // a DXF has no such curves
+                for (auto& c : cubicsNear(s, 1e-5)) segments.push_back(std::move(c));
+            else
+                segments.push_back(s);
+        }
+        for (size_t i = 0; i < segments.size(); ++i) {
+            if (const auto* l = std::get_if<Line>(&segments[i]))
+                line(*l, layer);
+            else if (const auto* a = std::get_if<Arc>(&segments[i]))
+                arc(*a, layer);
+            else if (const auto* n = std::get_if<Nurbs>(&segments[i]))
+                spline(*n, layer);
+            else {
+                Nurbs c;
+                c.knots = {0, 0, 0, 0};
+                c.points = {std::get<Bezier>(segments[i]).p[0]};
+                double knot = 0;
+                for (; i < segments.size() && std::holds_alternative<Bezier>(segments[i]); ++i) {
+                    const auto& b = std::get<Bezier>(segments[i]).p;
+                    c.points.insert(c.points.end(), {b[1], b[2], b[3]});
+                    c.knots.insert(c.knots.end(), 3, ++knot);
+                }
+                c.knots.push_back(knot);
+                --i;
+                spline(c, layer);
+            }
+        }
+    }
+};
+
+std::optional<Problem> write(const Runs& runs, const std::string& file) {
+    DL_Dxf dxf;
+    const std::unique_ptr<DL_WriterA> dw(dxf.out(file.c_str(), DL_Codes::AC1015));
+    if (!dw) return Problem{"Cannot write a temporary file for the drawing.", ""};
+    std::set<std::string> layers{"0"}, blocks;
+    std::map<Id, std::string> layerOfPath, blockOfPart;
+    std::vector<std::string> layerOfRun;
+    for (const auto& r : runs) {
+        layerOfRun.push_back(symbol(r->item->name, layers));
+        if (!layerOfPath.count(r->path->item->id))
+            layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
+        if (!blockOfPart.count(r->part->item->id)) blockOfPart[r->part->item->id] = symbol(r->part->item->name, blocks);
+    }
+    dxf.writeHeader(*dw);
+    dw->dxfString(9, "$INSUNITS");
+    dw->dxfInt(70, 4); // millimetres
+    dw->dxfString(9, "$MEASUREMENT");
+    dw->dxfInt(70, 1);
+    dw->sectionEnd();
+    dw->sectionTables();
+    dxf.writeVPort(*dw);
+    dw->tableLinetypes(3);
+    for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
+        dxf.writeLinetype(*dw, DL_LinetypeData(type, type, 0, 0, 0.0));
+    dw->tableEnd();
+    dw->tableLayers(int(layers.size()));
+    for (const auto& l : layers)
+        dxf.writeLayer(*dw, DL_LayerData(l, 0),
+                       DL_Attributes("", l.starts_with("PATH-") ? 4 : 7, -1, "CONTINUOUS", 1.0));
+    dw->tableEnd();
+    dw->tableStyle(1);
+    dxf.writeStyle(*dw, DL_StyleData("Standard", 0, 0.0, 1.0, 0.0, 0, 2.5, "txt", ""));
+    dw->tableEnd();
+    dxf.writeView(*dw);
+    dxf.writeUcs(*dw);
+    dw->tableAppid(1);
+    dxf.writeAppid(*dw, "ACAD");
+    dw->tableEnd();
+    dxf.writeDimStyle(*dw, 1, 1, 1, 1, 1);
+    // By hand: the library's own records name layouts and a second paper space, which are not there.
+    dw->dxfString(0, "TABLE");
+    dw->dxfString(2, "BLOCK_RECORD");
+    dw->dxfHex(5, 1);
+    dw->dxfString(100, "AcDbSymbolTable");
+    dw->dxfInt(70, 1);
+    for (const auto& [space, handle] : {std::pair{"*Model_Space", 0x1F}, {"*Paper_Space", 0x1B}}) {
+        dw->dxfString(0, "BLOCK_RECORD");
+        dw->dxfHex(5, handle);
+        dw->dxfString(100, "AcDbSymbolTableRecord");
+        dw->dxfString(100, "AcDbBlockTableRecord");
+        dw->dxfString(2, space);
+        dw->dxfHex(340, 0);
+    }
+    for (const auto& b : blocks) dxf.writeBlockRecord(*dw, b);
+    dw->tableEnd();
+    dw->sectionEnd();
+    dw->sectionBlocks();
+    const Writer out{dxf, *dw};
+    for (const char* space : {"*Model_Space", "*Paper_Space"}) {
+        dxf.writeBlock(*dw, DL_BlockData(space, 0, 0, 0, 0));
+        dxf.writeEndBlock(*dw, space);
+    }
+    std::set<Id> written;
+    for (const auto& r : runs) {
+        if (!written.insert(r->part->item->id).second) continue;
+        const std::string& name = blockOfPart[r->part->item->id];
+        dxf.writeBlock(*dw, DL_BlockData(name, 0, 0, 0, 0));
+        for (const auto& ring : outlineOf(*r->placedBody, r->placedSeat).rings) out.outline(ring);
+        dxf.writeEndBlock(*dw, name);
+    }
+    dw->sectionEnd();
+    dw->sectionEntities();
+    std::set<Id> paths;
+    for (size_t k = 0; k < runs.size(); ++k) {
+        const auto& r = runs[k];
+        if (paths.insert(r->path->item->id).second) out.path(*r->placedOn, layerOfPath[r->path->item->id]);
+        const Vec3 seat = seatPoint(r->placedSeat, r->placedMesh->box);
+        for (size_t i = 0; i < r->places->count(); ++i) {
+            if (r->places->leftOut[i]) continue;
+            const Mat4& pose = r->places->poses[i];
+            out.insert(blockOfPart[r->part->item->id], layerOfRun[k], (pose * seat.homogeneous()).head<3>(),
+                       seatToWorld(pose, r->placedSeat));
+        }
+    }
+    dw->sectionEnd();
+    // The library's own objects name no owners, which readers repair in silence: the root and its one entry are enough.
+    dw->section("OBJECTS");
+    const auto dictionary = [&](const char* handle, const char* owner) {
+        dw->dxfString(0, "DICTIONARY");
+        dw->dxfString(5, handle);
+        dw->dxfString(330, owner);
+        dw->dxfString(100, "AcDbDictionary");
+        dw->dxfInt(281, 1);
+    };
+    dictionary("C", "0");
+    dw->dxfString(3, "ACAD_GROUP");
+    dw->dxfString(350, "D");
+    dictionary("D", "C");
+    dw->sectionEnd();
+    dw->dxfEOF();
+    dw->close();
+    return std::nullopt;
+}
+
+} // namespace
+
+Result<std::string> dxf(const Runs& runs) {
+    std::string name = (std::filesystem::temp_directory_path() / "vicinal-XXXXXX").string();
+    const int handle = mkstemp(name.data());
+    if (handle < 0) return Problem{"Cannot write a temporary file for the drawing.", ""};
+    close(handle);
+    const auto problem = write(runs, name);
+    auto bytes = problem ? Result<std::string>(*problem) : readFile(name);
+    unlink(name.c_str());
+    return bytes;
+}
+
+} // namespace vicinal

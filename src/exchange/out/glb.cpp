@@ -1,0 +1,128 @@
+#include "exchange/out/send_out.h"
+#include <cstring>
+#include <map>
+#include <nlohmann/json.hpp>
+
+// Written here and not by the mesh library: node translations stay double, names stay, and a place costs one line.
+namespace vicinal {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// z up, millimetres -> y up, metres.
+Vec3 turned(const Vec3& v) { return Vec3(v.x(), v.z(), -v.y()); }
+
+void append(std::string& bytes, const void* data, size_t n) { bytes.append(static_cast<const char*>(data), n); }
+
+void appendWord(std::string& bytes, std::uint32_t v) { append(bytes, &v, 4); }
+
+struct Buffers {
+    std::string bytes;
+    Json views = Json::array(), accessors = Json::array();
+
+    int add(const std::string& data, int target, int componentType, size_t count, const char* type,
+            const Json& bounds = {}) {
+        while (bytes.size() % 4) bytes += '\0';
+        views.push_back({{"buffer", 0}, {"byteOffset", bytes.size()}, {"byteLength", data.size()}, {"target", target}});
+        bytes += data;
+        Json a = {{"bufferView", views.size() - 1}, {"componentType", componentType}, {"count", count}, {"type", type}};
+        for (const auto& [key, value] : bounds.items()) a[key] = value;
+        accessors.push_back(a);
+        return int(accessors.size()) - 1;
+    }
+};
+
+/// Flat-shaded triangles from the seat point, in metres.
+Json primitive(const Mesh& mesh, const Vec3& seat, int material, Buffers& buffers) {
+    std::string positions, normals;
+    float lo[3] = {1e30f, 1e30f, 1e30f}, hi[3] = {-1e30f, -1e30f, -1e30f};
+    size_t count = 0;
+    for (const auto& t : mesh.triangles) {
+        const Vec3 a = mesh.points[t[0]], b = mesh.points[t[1]], c = mesh.points[t[2]];
+        const Vec3 cross = (b - a).cross(c - a);
+        if (cross.norm() < 1e-12) continue;
+        const Vec3 n = turned(cross.normalized());
+        for (const Vec3& p : {a, b, c}) {
+            const Vec3 m = turned(p - seat) / 1000;
+            for (int i = 0; i < 3; ++i) {
+                const float v = float(m[i]), w = float(n[i]);
+                lo[i] = std::min(lo[i], v);
+                hi[i] = std::max(hi[i], v);
+                append(positions, &v, 4);
+                append(normals, &w, 4);
+            }
+            ++count;
+        }
+    }
+    const int p = buffers.add(positions, 34962, 5126, count, "VEC3",
+                              {{"min", {lo[0], lo[1], lo[2]}}, {"max", {hi[0], hi[1], hi[2]}}});
+    const int n = buffers.add(normals, 34962, 5126, count, "VEC3");
+    return {{"attributes", {{"POSITION", p}, {"NORMAL", n}}}, {"material", material}};
+}
+
+} // namespace
+
+std::string glb(const Runs& runs) {
+    Buffers buffers;
+    Json nodes = Json::array(), meshes = Json::array(), materials = Json::array(), roots = Json::array();
+    std::map<Id, int> meshOfPart;
+    for (const auto& run : runs) {
+        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
+        const Id part = run->part->item->id;
+        if (!meshOfPart.count(part)) {
+            const double grey = 0.35 + 0.12 * double(meshOfPart.size() % 4);
+            materials.push_back(
+                {{"name", run->part->item->name},
+                 {"pbrMetallicRoughness",
+                  {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
+            meshes.push_back(
+                {{"name", run->part->item->name},
+                 {"primitives", Json::array({primitive(*run->placedMesh, seat, int(materials.size()) - 1, buffers)})}});
+            meshOfPart[part] = int(meshes.size()) - 1;
+        }
+        Json children = Json::array();
+        const Places& p = *run->places;
+        for (size_t i = 0; i < p.count(); ++i) {
+            if (p.leftOut[i]) continue;
+            const Mat4& pose = p.poses[i];
+            const Vec3 at = turned((pose * seat.homogeneous()).head<3>()) / 1000;
+            const Quat q(Mat3(pose.topLeftCorner<3, 3>()));
+            const Vec3 v = turned(q.vec());
+            nodes.push_back({{"name", run->item->name + " " + std::to_string(i + 1)},
+                             {"mesh", meshOfPart[part]},
+                             {"translation", {at.x(), at.y(), at.z()}},
+                             {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
+            children.push_back(nodes.size() - 1);
+        }
+        Json node = {{"name", run->item->name}};
+        if (!children.empty()) node["children"] = children;
+        nodes.push_back(node);
+        roots.push_back(nodes.size() - 1);
+    }
+    while (buffers.bytes.size() % 4) buffers.bytes += '\0';
+    Json root = {{"asset", {{"version", "2.0"}, {"generator", "Vicinal"}}},
+                 {"scene", 0},
+                 {"scenes", {{{"name", "Vicinal"}, {"nodes", roots}}}},
+                 {"nodes", nodes}};
+    if (!meshes.empty()) {
+        root["meshes"] = meshes;
+        root["materials"] = materials;
+        root["accessors"] = buffers.accessors;
+        root["bufferViews"] = buffers.views;
+        root["buffers"] = {{{"byteLength", buffers.bytes.size()}}};
+    }
+    std::string json = root.dump(-1, ' ', false, Json::error_handler_t::replace);
+    while (json.size() % 4) json += ' ';
+    std::string out = "glTF";
+    appendWord(out, 2);
+    appendWord(out, std::uint32_t(12 + 8 + json.size() + (meshes.empty() ? 0 : 8 + buffers.bytes.size())));
+    appendWord(out, std::uint32_t(json.size()));
+    out += "JSON" + json;
+    if (!meshes.empty()) {
+        appendWord(out, std::uint32_t(buffers.bytes.size()));
+        out += std::string("BIN\0", 4) + buffers.bytes;
+    }
+    return out;
+}
+
+} // namespace vicinal

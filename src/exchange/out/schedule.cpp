@@ -1,0 +1,83 @@
+#include "base/text.h"
+#include "exchange/out/send_out.h"
+#include <nlohmann/json.hpp>
+
+namespace vicinal {
+namespace {
+
+struct Row {
+    int place = 0;
+    double station = 0;
+    Vec3 at;
+    Angles angles;
+    Quat q;
+};
+
+/// Calls `use(run, row)` for every place that is not left out.
+template<class Use> void eachRow(const Runs& runs, Use&& use) {
+    for (const auto& run : runs) {
+        const Places& p = *run->places;
+        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
+        for (size_t i = 0; i < p.count(); ++i) {
+            if (p.leftOut[i]) continue;
+            const Mat3 R = seatToWorld(p.poses[i], run->placedSeat);
+            Row row;
+            row.place = int(i) + 1;
+            row.station = p.stations[i];
+            row.at = (p.poses[i] * seat.homogeneous()).head<3>();
+            row.angles = anglesOf(R);
+            row.q = Quat(R);
+            if (row.q.w() < 0) row.q.coeffs() *= -1;
+            use(*run, row);
+        }
+    }
+}
+
+/// A cell. A name that a table program would take for a formula is led by an apostrophe, which it takes for text.
+std::string quoted(std::string s) {
+    if (!s.empty() && std::string("=+-@\t\r").find(s[0]) != std::string::npos) s.insert(0, "'");
+    if (s.find_first_of(",\"\n\r") == std::string::npos) return s;
+    std::string out = "\"";
+    for (char c : s) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+} // namespace
+
+std::string scheduleCsv(const Runs& runs) {
+    std::string out = std::string(kScheduleColumns) + "\n";
+    eachRow(runs, [&](const RunResult& run, const Row& r) {
+        out += quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(run.part->item->name);
+        for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
+                         r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), 1.0})
+            out += "," + text::fixed(v, 6);
+        out += "\n";
+    });
+    return out;
+}
+
+std::string scheduleJson(const Runs& runs) {
+    using Json = nlohmann::ordered_json;
+    Json places = Json::array();
+    eachRow(runs, [&](const RunResult& run, const Row& r) {
+        places.push_back({{"run", run.item->name},
+                          {"place", r.place},
+                          {"part", run.part->item->name},
+                          {"station", r.station},
+                          {"x", r.at.x()},
+                          {"y", r.at.y()},
+                          {"z", r.at.z()},
+                          {"heading", r.angles.heading / kDegree},
+                          {"slope", r.angles.slope / kDegree},
+                          {"roll", r.angles.roll / kDegree},
+                          {"qw", r.q.w()},
+                          {"qx", r.q.x()},
+                          {"qy", r.q.y()},
+                          {"qz", r.q.z()},
+                          {"size", 1.0}});
+    });
+    const Json out = {{"units", "mm"}, {"angles", "degrees"}, {"places", places}};
+    return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+} // namespace vicinal

@@ -1,0 +1,59 @@
+#include "exchange/out/send_out.h"
+#include "base/text.h"
+#include "model/file/document_file.h"
+#include <algorithm>
+
+namespace vicinal {
+
+Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::string>& names) {
+    Runs out;
+    if (names.empty()) out = evaluation.runs;
+    for (const auto& name : names) {
+        const auto it = std::find_if(evaluation.runs.begin(), evaluation.runs.end(),
+                                     [&](const auto& r) { return r->item->name == name; });
+        if (it == evaluation.runs.end()) {
+            std::string text = "There is no run \"" + text::quoted(name) + "\". The document has:";
+            for (const auto& r : evaluation.runs) { // many are not all told
+                if (text.size() > 1000) return Problem{text + "...", "run"};
+                text += " \"" + text::quoted(r->item->name) + "\"";
+            }
+            return Problem{text + ".", "run"};
+        }
+        out.push_back(*it);
+    }
+    if (out.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
+    for (const auto& r : out)
+        if (r->problem)
+            return Problem{"Run \"" + text::quoted(r->item->name) + "\" cannot be sent out: " + r->problem->text,
+                           "run"};
+    return out;
+}
+
+Result<SoundRuns> soundRuns(const Evaluation& e) {
+    if (e.runs.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
+    SoundRuns out;
+    for (const auto& r : e.runs)
+        if (r->problem)
+            out.problems.push_back(
+                {"Run \"" + text::quoted(r->item->name) + "\" is left out: " + r->problem->text, "run"});
+        else
+            out.runs.push_back(r);
+    return out;
+}
+
+std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path) {
+    std::string kind = path.extension().string();
+    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    if (kind == ".csv") return writeAtomically(path, scheduleCsv(runs));
+    if (kind == ".json") return writeAtomically(path, scheduleJson(runs));
+    if (kind == ".glb") return writeAtomically(path, glb(runs));
+    if (kind == ".dxf") {
+        const auto bytes = dxf(runs);
+        return bytes ? writeAtomically(path, *bytes) : std::optional(bytes.problem());
+    }
+    return Problem{"\"" + text::quoted(path.filename().string()) +
+                       "\" does not say what to write. Use .csv, .json, .dxf or .glb.",
+                   "file"};
+}
+
+} // namespace vicinal

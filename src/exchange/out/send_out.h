@@ -1,0 +1,41 @@
+#pragma once
+#include "model/evaluate/evaluate.h"
+#include <filesystem>
+
+namespace vicinal {
+
+/// The columns of the setting-out schedule, in order.
+inline constexpr const char* kScheduleColumns = "run,place,part,station,x,y,z,heading,slope,roll,qw,qx,qy,qz,size";
+
+/// The runs to send out: all, or those named. Problem when one is not there, or has nothing sound to send.
+Result<std::vector<std::shared_ptr<const RunResult>>> chosenRuns(const Evaluation&,
+                                                                 const std::vector<std::string>& names = {});
+
+/// Those of all runs that have something sound to send, and what is wrong with the others. Problem when there is no
+/// run.
+struct SoundRuns {
+    std::vector<std::shared_ptr<const RunResult>> runs;
+    std::vector<Problem> problems;
+};
+Result<SoundRuns> soundRuns(const Evaluation&);
+
+using Runs = std::vector<std::shared_ptr<const RunResult>>;
+
+/// Setting-out schedule, mm and degrees; the quaternion turns part axes after seating. CSV: 6 decimals, LF, quoted
+/// names.
+std::string scheduleCsv(const Runs&);
+/// The same as a JSON object {"units", "angles", "places": [...]}, numbers with 17 significant digits.
+std::string scheduleJson(const Runs&);
+
+/// Binary glTF 2.0: metres, y up; one mesh per part (origin at its seat point), one node per place under a node per
+/// run.
+std::string glb(const Runs&);
+
+/// DXF (text, release AC1015): a block per part with its outline seen from its crown, one insert per place turned as
+/// it stands, each path on a layer of its own.
+Result<std::string> dxf(const Runs&);
+
+/// Writes a file of the kind its extension says (.csv, .json, .dxf, .glb), atomically.
+std::optional<Problem> sendOut(const Runs&, const std::filesystem::path&);
+
+} // namespace vicinal

@@ -1,0 +1,423 @@
+#include "geometry/mesh/mesh.h"
+#include <algorithm>
+#include <map>
+#include <meshoptimizer.h>
+
+namespace vicinal {
+namespace {
+
+/// Numbers points so that those in the same cell of the tolerance grid get the same number.
+class PointIndex {
+public:
+    PointIndex(const Vec3& origin, size_t expected) : m_origin(origin) {
+        size_t size = 64;
+        while (size < expected * 2) size *= 2;
+        m_slots.assign(size, ~0u);
+    }
+    std::uint32_t of(const Vec3& p, std::vector<Vec3>& points) {
+        // The box corner is the grid's origin, so far-off meshes keep their digits.
+        const Vec3 d = (p - m_origin) / tolerance::length;
+        if (!(d.cwiseAbs().maxCoeff() < 9e18)) {
+            points.push_back(p);
+            m_keys.push_back({});
+            return std::uint32_t(points.size() - 1);
+        }
+        const std::array<std::int64_t, 3> key{std::llround(d.x()), std::llround(d.y()), std::llround(d.z())};
+        std::uint64_t h = 0;
+        for (auto k : key) {
+            h = (h ^ std::uint64_t(k)) * 0x9e3779b97f4a7c15ull;
+            h ^= h >> 29;
+        }
+        for (size_t i = h & (m_slots.size() - 1);; i = (i + 1) & (m_slots.size() - 1)) {
+            if (m_slots[i] == ~0u) {
+                m_slots[i] = std::uint32_t(points.size());
+                points.push_back(p);
+                m_keys.push_back(key);
+                return m_slots[i];
+            }
+            if (m_keys[m_slots[i]] == key) return m_slots[i];
+        }
+    }
+
+private:
+    Vec3 m_origin;
+    std::vector<std::uint32_t> m_slots;
+    std::vector<std::array<std::int64_t, 3>> m_keys;
+};
+
+/// Turns triangles so that neighbours agree, and closed shells so that they face outwards.
+void orient(Mesh& mesh, MeshReport& report) {
+    const MeshEdges all = edgesOf(mesh);
+    const size_t n = mesh.triangles.size();
+    std::vector<std::array<std::uint32_t, 3>> beside(n, {~0u, ~0u, ~0u}); // neighbour over the edge from corner i
+    const auto corner = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) {
+        for (int i = 0; i < 3; ++i) {
+            const auto p = mesh.triangles[t][size_t(i)], q = mesh.triangles[t][size_t((i + 1) % 3)];
+            if ((p == a && q == b) || (p == b && q == a)) return i;
+        }
+        return 0;
+    };
+    std::vector<char> openShell(n, 0);
+    for (const auto& e : all.edges) {
+        if (e.triangles == 1) ++report.open, openShell[all.triangles[e.first]] = 1;
+        if (e.triangles > 2) {
+            ++report.nonManifold;
+            for (std::uint32_t k = 0; k < e.triangles; ++k) openShell[all.triangles[e.first + k]] = 1;
+        }
+        if (e.triangles != 2) continue;
+        const auto s = all.triangles[e.first], t = all.triangles[e.first + 1];
+        beside[s][size_t(corner(s, e.a, e.b))] = t;
+        beside[t][size_t(corner(t, e.a, e.b))] = s;
+    }
+    std::vector<char> seen(n, 0), turn(n, 0);
+    std::vector<std::uint32_t> shell;
+    const auto runs = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) { // from a to b, as it is stored
+        for (size_t i = 0; i < 3; ++i)
+            if (mesh.triangles[t][i] == a && mesh.triangles[t][(i + 1) % 3] == b) return true;
+        return false;
+    };
+    for (std::uint32_t seed = 0; seed < n; ++seed) {
+        if (seen[seed]) continue;
+        shell.assign(1, seed);
+        seen[seed] = 1;
+        bool open = false;
+        for (size_t k = 0; k < shell.size(); ++k) {
+            const auto t = shell[k];
+            open |= openShell[t] != 0;
+            for (size_t i = 0; i < 3; ++i) {
+                const auto o = beside[t][i];
+                if (o == ~0u || seen[o]) continue;
+                seen[o] = 1;
+                const auto a = mesh.triangles[t][i], b = mesh.triangles[t][(i + 1) % 3];
+                turn[o] = char(turn[t] ^ (runs(o, a, b) ? 1 : 0));
+                shell.push_back(o);
+            }
+        }
+        double volume = 0;
+        const Vec3 origin = mesh.points[mesh.triangles[seed][0]];
+        size_t turned = 0;
+        for (const auto t : shell) {
+            const auto& c = mesh.triangles[t];
+            const double v =
+                (mesh.points[c[0]] - origin).dot((mesh.points[c[1]] - origin).cross(mesh.points[c[2]] - origin));
+            volume += turn[t] ? -v : v;
+            turned += size_t(turn[t]);
+        }
+        // A closed shell faces outwards; of an open one the larger part keeps the way it came.
+        const bool over = open ? turned * 2 > shell.size() : volume < 0;
+        for (const auto t : shell)
+            if ((turn[t] != 0) != over) {
+                std::swap(mesh.triangles[t][1], mesh.triangles[t][2]);
+                ++report.turned;
+            }
+    }
+}
+
+} // namespace
+
+std::vector<std::string> MeshReport::remarks() const {
+    std::vector<std::string> out;
+    const auto say = [&](size_t n, const char* one, const char* many, const std::string& then) {
+        if (n > 0) out.push_back((n == 1 ? std::string("1 ") + one : std::to_string(n) + " " + many) + then);
+    };
+    say(open, "edge is open", "edges are open",
+        ": the mesh does not enclose a volume; its volume is not to be trusted.");
+    say(nonManifold, "edge has", "edges have", " more than two triangles: faces lie inside the body or on each other.");
+    say(turned, "triangle faced", "triangles faced", " the wrong way and was turned over.");
+    say(dropped, "triangle without area was", "triangles without area were", " left out.");
+    return out;
+}
+
+Result<Mesh> cleaned(Mesh in, MeshReport* report) {
+    MeshReport own;
+    MeshReport& r = report ? *report : own;
+    r = {};
+    if (in.triangles.empty())
+        return Problem{"The mesh has no triangles. Bring in a file with faces, not only points or lines.", "part"};
+    Box3 all;
+    for (const auto& t : in.triangles)
+        for (auto i : t) {
+            if (i >= in.points.size())
+                return Problem{"A triangle of the mesh refers to a point that is not there.", "part"};
+            if (!finite(in.points[i])) return Problem{"The mesh has a coordinate that is not a number.", "part"};
+            all.extend(in.points[i]);
+        }
+    PointIndex known(all.min(), in.points.size());
+    std::vector<std::uint32_t> to(in.points.size(), ~0u);
+    Mesh out;
+    out.triangles.reserve(in.triangles.size());
+    size_t used = 0;
+    const auto index = [&](std::uint32_t i) {
+        if (to[i] == ~0u) to[i] = known.of(in.points[i], out.points), ++used;
+        return to[i];
+    };
+    for (const auto& t : in.triangles) {
+        const std::array<std::uint32_t, 3> n{index(t[0]), index(t[1]), index(t[2])};
+        if (n[0] == n[1] || n[1] == n[2] || n[2] == n[0]) {
+            ++r.dropped;
+            continue;
+        }
+        out.triangles.push_back(n);
+        for (auto i : n) out.box.extend(out.points[i]);
+    }
+    r.joined = used - out.points.size();
+    if (out.triangles.empty())
+        return Problem{"All triangles of the mesh are without area. Check the units and the file.", "part"};
+    orient(out, r);
+    return out;
+}
+
+MeshEdges edgesOf(const Mesh& mesh) {
+    struct Side {
+        std::uint64_t key;
+        std::uint32_t triangle;
+    };
+    std::vector<Side> sides;
+    sides.reserve(mesh.triangles.size() * 3);
+    for (std::uint32_t t = 0; t < mesh.triangles.size(); ++t)
+        for (size_t i = 0; i < 3; ++i) {
+            const auto a = mesh.triangles[t][i], b = mesh.triangles[t][(i + 1) % 3];
+            sides.push_back({std::uint64_t(std::min(a, b)) << 32 | std::max(a, b), t});
+        }
+    std::sort(sides.begin(), sides.end(),
+              [](const Side& x, const Side& y) { return x.key != y.key ? x.key < y.key : x.triangle < y.triangle; });
+    MeshEdges out;
+    out.triangles.reserve(sides.size());
+    out.edges.reserve(sides.size() / 2);
+    for (size_t i = 0; i < sides.size(); ++i) {
+        if (i == 0 || sides[i].key != sides[i - 1].key)
+            out.edges.push_back({std::uint32_t(sides[i].key >> 32), std::uint32_t(sides[i].key), std::uint32_t(i), 0});
+        ++out.edges.back().triangles;
+        out.triangles.push_back(sides[i].triangle);
+    }
+    return out;
+}
+
+std::vector<Vec3> normalsOf(const Mesh& mesh) {
+    std::vector<Vec3> out;
+    out.reserve(mesh.triangles.size());
+    for (const auto& t : mesh.triangles)
+        out.push_back(
+            (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized());
+    return out;
+}
+
+std::vector<std::array<std::uint32_t, 2>> featureEdges(const Mesh& mesh, double angle) {
+    const MeshEdges all = edgesOf(mesh);
+    const auto normals = normalsOf(mesh);
+    const double least = std::cos(angle);
+    std::vector<std::array<std::uint32_t, 2>> out;
+    for (const auto& e : all.edges)
+        if (e.triangles != 2 || normals[all.triangles[e.first]].dot(normals[all.triangles[e.first + 1]]) < least)
+            out.push_back({e.a, e.b});
+    return out;
+}
+
+std::vector<Vec3> cornerNormals(const Mesh& mesh, double crease) {
+    const auto faces = normalsOf(mesh);
+    // Triangles round each point, one after the other.
+    std::vector<std::uint32_t> first(mesh.points.size() + 1, 0), round(mesh.triangles.size() * 3);
+    for (const auto& t : mesh.triangles)
+        for (auto p : t) ++first[p + 1];
+    for (size_t i = 1; i < first.size(); ++i) first[i] += first[i - 1];
+    auto at = first;
+    for (std::uint32_t t = 0; t < mesh.triangles.size(); ++t)
+        for (auto p : mesh.triangles[t]) round[at[p]++] = t;
+    std::vector<Vec3> out(mesh.triangles.size() * 3);
+    const double least = std::cos(crease);
+    std::vector<char> in;
+    std::vector<std::uint32_t> todo;
+    for (std::uint32_t p = 0; p + 1 < first.size(); ++p) {
+        const std::uint32_t n = first[p + 1] - first[p];
+        const auto* fan = round.data() + first[p];
+        const auto place = [&](std::uint32_t t) {
+            const auto& c = mesh.triangles[t];
+            return c[0] == p ? 0u : c[1] == p ? 1u : 2u;
+        };
+        const auto shares = [&](std::uint32_t s, std::uint32_t t) { // an edge from p
+            const auto &a = mesh.triangles[s], &b = mesh.triangles[t];
+            for (auto x : a)
+                for (auto y : b)
+                    if (x == y && x != p) return true;
+            return false;
+        };
+        in.assign(n, 0);
+        for (std::uint32_t k = 0; k < n; ++k) {
+            if (in[k]) continue;
+            todo.assign(1, k);
+            in[k] = 1;
+            Vec3 sum = Vec3::Zero();
+            for (size_t j = 0; j < todo.size(); ++j) {
+                const auto t = fan[todo[j]];
+                const auto i = place(t);
+                const Vec3 o = mesh.points[p], u = mesh.points[mesh.triangles[t][(i + 1) % 3]] - o,
+                           v = mesh.points[mesh.triangles[t][(i + 2) % 3]] - o;
+                sum += std::atan2(u.cross(v).norm(), u.dot(v)) * faces[t];
+                // Fans are short: looking at all of it is quicker than a map.
+                for (std::uint32_t m = 0; m < n && n <= 64; ++m)
+                    if (!in[m] && faces[t].dot(faces[fan[m]]) > least && shares(t, fan[m]))
+                        in[m] = 1, todo.push_back(m);
+            }
+            const Vec3 normal = sum.squaredNorm() > 0 ? Vec3(sum.normalized()) : faces[fan[k]];
+            for (auto j : todo) {
+                const auto t = fan[j];
+                // A wide fan bends slowly all the way round: what turned away too far keeps its own face's normal.
+                out[t * 3 + place(t)] = normal.dot(faces[t]) > 0.5 ? normal : faces[t];
+            }
+        }
+    }
+    return out;
+}
+
+std::vector<Vec3> edgeChain(const Mesh& mesh, const Vec3& near, bool loop, const Vec3& up, bool* closed) {
+    *closed = false;
+    struct Edge {
+        std::uint32_t a, b;
+        std::vector<Vec3> normals; ///< of the faces beside it
+    };
+    std::vector<Edge> edges;
+    std::map<std::array<std::uint32_t, 2>, size_t> index;
+    for (const auto& e : featureEdges(mesh)) {
+        index[e] = edges.size();
+        edges.push_back({e[0], e[1], {}});
+    }
+    if (edges.empty()) return {};
+    const auto normals = normalsOf(mesh);
+    for (size_t k = 0; k < normals.size(); ++k) {
+        const auto& t = mesh.triangles[k];
+        const Vec3& n = normals[k];
+        for (int i = 0; i < 3; ++i)
+            if (const auto it = index.find({std::min(t[i], t[(i + 1) % 3]), std::max(t[i], t[(i + 1) % 3])});
+                it != index.end())
+                edges[it->second].normals.push_back(n);
+    }
+    std::map<std::uint32_t, std::vector<size_t>> at;
+    size_t first = 0;
+    double nearest = 1e300;
+    for (size_t i = 0; i < edges.size(); ++i) {
+        at[edges[i].a].push_back(i);
+        at[edges[i].b].push_back(i);
+        const Vec3 a = mesh.points[edges[i].a], ab = mesh.points[edges[i].b] - a;
+        const double f = std::clamp((near - a).dot(ab) / ab.squaredNorm(), 0.0, 1.0), d = (near - a - f * ab).norm();
+        if (d < nearest) nearest = d, first = i;
+    }
+    Vec3 face = edges[first].normals.front();
+    for (const auto& n : edges[first].normals)
+        if (n.dot(up) > face.dot(up)) face = n;
+    const auto walk = [&](std::uint32_t from, std::uint32_t to, std::vector<std::uint32_t>& out) {
+        std::vector<char> used(edges.size(), 0);
+        used[first] = 1;
+        Vec3 normal = face;
+        while (true) {
+            out.push_back(to);
+            const Vec3 along = (mesh.points[to] - mesh.points[from]).normalized();
+            int best = -1;
+            double least = loop ? -1 : std::cos(30 * kDegree);
+            for (size_t k : at[to]) {
+                if (used[k]) continue;
+                const std::uint32_t next = edges[k].a == to ? edges[k].b : edges[k].a;
+                double fit = along.dot((mesh.points[next] - mesh.points[to]).normalized());
+                if (loop) { // stays beside the same face
+                    fit = -2;
+                    for (const auto& n : edges[k].normals) fit = std::max(fit, n.dot(normal));
+                    if (fit < std::cos(20 * kDegree)) continue;
+                }
+                if (fit > least) least = fit, best = int(k);
+            }
+            if (best < 0) return false;
+            used[size_t(best)] = 1;
+            for (const auto& n : edges[size_t(best)].normals)
+                if (loop && n.dot(normal) > std::cos(20 * kDegree)) normal = n;
+            from = to;
+            to = edges[size_t(best)].a == to ? edges[size_t(best)].b : edges[size_t(best)].a;
+            if (to == out.front()) return true;
+        }
+    };
+    std::vector<std::uint32_t> chain{edges[first].a};
+    std::vector<std::uint32_t> forward;
+    forward.push_back(edges[first].a);
+    *closed = walk(edges[first].a, edges[first].b, forward);
+    chain = forward;
+    if (!*closed && !loop) { // the other way too
+        std::vector<std::uint32_t> back;
+        walk(edges[first].b, edges[first].a, back);
+        chain.assign(back.rbegin(), back.rend());
+        chain.insert(chain.end(), forward.begin() + 1, forward.end());
+    }
+    std::vector<Vec3> out;
+    for (auto i : chain) out.push_back(mesh.points[i]);
+    return out;
+}
+
+Mesh simplified(const Mesh& mesh, size_t triangles, double error) {
+    std::vector<float> points; // from the middle: the library works in single precision
+    const Vec3 centre = mesh.box.center();
+    points.reserve(mesh.points.size() * 3);
+    for (const Vec3& p : mesh.points)
+        for (int i = 0; i < 3; ++i) points.push_back(float(p[i] - centre[i]));
+    std::vector<unsigned> from, to(mesh.triangles.size() * 3);
+    from.reserve(mesh.triangles.size() * 3);
+    for (const auto& t : mesh.triangles) from.insert(from.end(), t.begin(), t.end());
+    const double size = mesh.box.sizes().maxCoeff();
+    const float share = size > 0 ? float(error / size) : 1e-2f;
+    size_t n = meshopt_simplify(to.data(), from.data(), from.size(), points.data(), mesh.points.size(), 12,
+                                triangles * 3, share, 0, nullptr);
+    if (n > triangles * 6) // holds on to its seams: here a rough likeness is enough
+        n = meshopt_simplifySloppy(to.data(), from.data(), from.size(), points.data(), mesh.points.size(), 12,
+                                   triangles * 3, share * 4, nullptr);
+    Mesh out;
+    std::vector<std::uint32_t> index(mesh.points.size(), ~0u);
+    for (size_t i = 0; i + 2 < n; i += 3) {
+        std::array<std::uint32_t, 3> t{};
+        for (size_t k = 0; k < 3; ++k) {
+            auto& at = index[to[i + k]];
+            if (at == ~0u) at = std::uint32_t(out.points.size()), out.points.push_back(mesh.points[to[i + k]]);
+            t[k] = at;
+        }
+        out.triangles.push_back(t);
+    }
+    out.box = mesh.box;
+    return out;
+}
+
+Mesh boxMesh(const Box3& box) {
+    Mesh m;
+    m.box = box;
+    for (int i = 0; i < 8; ++i) m.points.push_back(box.corner(Box3::CornerType(i)));
+    m.triangles = {{0, 2, 1}, {1, 2, 3}, {4, 5, 6}, {5, 7, 6}, {0, 1, 4}, {1, 5, 4},
+                   {2, 6, 3}, {3, 6, 7}, {0, 4, 2}, {2, 4, 6}, {1, 3, 5}, {3, 7, 5}};
+    return m;
+}
+
+double volumeOf(const Mesh& mesh) {
+    double sum = 0;
+    const Vec3 o = mesh.box.min();
+    for (const auto& t : mesh.triangles)
+        sum += (mesh.points[t[0]] - o).dot((mesh.points[t[1]] - o).cross(mesh.points[t[2]] - o)) / 6;
+    return sum;
+}
+
+double areaOf(const Mesh& mesh) {
+    double sum = 0;
+    for (const auto& t : mesh.triangles)
+        sum += (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).norm() / 2;
+    return sum;
+}
+
+Vec3 centreOf(const Mesh& mesh) {
+    const Vec3 o = mesh.box.center(), sizes = mesh.box.sizes();
+    Vec3 solid = Vec3::Zero(), sheet = Vec3::Zero();
+    double volume = 0, area = 0;
+    for (const auto& t : mesh.triangles) {
+        const Vec3 a = mesh.points[t[0]] - o, b = mesh.points[t[1]] - o, c = mesh.points[t[2]] - o;
+        const double v = a.dot(b.cross(c)) / 6, s = (b - a).cross(c - a).norm() / 2;
+        solid += v * (a + b + c) / 4;
+        sheet += s * (a + b + c) / 3;
+        volume += v;
+        area += s;
+    }
+    if (std::abs(volume) > 1e-9 * std::pow(sizes.maxCoeff(), 3)) return o + solid / volume;
+    return area > 0 ? Vec3(o + sheet / area) : o;
+}
+
+} // namespace vicinal

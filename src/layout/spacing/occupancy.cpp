@@ -1,0 +1,349 @@
+#include "layout/spacing/occupancy.h"
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <mutex>
+
+namespace vicinal {
+namespace {
+
+constexpr int kTerms = 8;
+/// A table larger than this is no gain; what is left is taken as it is (only wild curves come near it).
+constexpr size_t kMostPieces = 400'000;
+/// A part within tolerance::length of a corner faces as on it; the table keeps clear of that.
+constexpr double kCornerReach = 1.5 * tolerance::length;
+
+/// Chebyshev nodes of a piece and the matrix from values at them to powers of x in -1..1.
+struct Fitting {
+    std::array<double, kTerms> x;                           // rising
+    std::array<std::array<double, kTerms>, kTerms> toPower; // power <- node
+    Fitting() {
+        for (int k = 0; k < kTerms; ++k) x[k] = -std::cos((2 * k + 1) * kPi / (2 * kTerms));
+        std::array<std::array<double, kTerms>, kTerms> cheb{}; // Chebyshev polynomial -> powers
+        cheb[0][0] = 1;
+        cheb[1][1] = 1;
+        for (int n = 2; n < kTerms; ++n)
+            for (int p = 0; p < kTerms; ++p) cheb[n][p] = (p > 0 ? 2 * cheb[n - 1][p - 1] : 0) - cheb[n - 2][p];
+        for (int p = 0; p < kTerms; ++p)
+            for (int k = 0; k < kTerms; ++k) {
+                double sum = 0;
+                for (int n = 0; n < kTerms; ++n)
+                    sum += cheb[n][p] * (n == 0 ? 1.0 : 2.0) / kTerms * std::cos(n * std::acos(x[k]));
+                toPower[p][k] = sum;
+            }
+    }
+};
+
+const Fitting& fitting() {
+    static const Fitting f;
+    return f;
+}
+
+double horner(const double* c, double x) {
+    double v = c[kTerms - 1];
+    for (int i = kTerms - 2; i >= 0; --i) v = v * x + c[i];
+    return v;
+}
+
+/// A stretch over which the occupancy is smooth.
+struct Piece {
+    double s0 = 0, s1 = 0;
+    double ahead[kTerms] = {}, behind[kTerms] = {};
+    int corner = -1;     ///< the one just behind its end
+    bool rising = true;  ///< the back edge only goes forward over it
+    double backMost = 0; ///< farthest that the back edge comes
+    double x(double s) const { return s1 > s0 ? std::clamp((2 * s - s0 - s1) / (s1 - s0), -1.0, 1.0) : 0; }
+    Occupied at(double s) const {
+        const double u = x(s);
+        return {horner(ahead, u), horner(behind, u)};
+    }
+    double back(double s) const { return s - horner(behind, x(s)); }
+};
+
+} // namespace
+
+class OccupancyTable {
+public:
+    /// In order. Next to a corner they leave a little room: a part so near to it faces as on it.
+    std::vector<Piece> pieces;
+    std::vector<std::pair<double, Occupied>> corners; ///< stations of corners and what a part takes up just there
+    double mean = 0, leastBehind = 0;
+
+    size_t find(double s) const {
+        const auto it =
+            std::upper_bound(pieces.begin(), pieces.end(), s, [](double v, const Piece& p) { return v < p.s0; });
+        return it == pieces.begin() ? 0 : size_t(it - pieces.begin()) - 1;
+    }
+    /// The corner at a station, if there is one.
+    const Occupied* cornerAt(double s) const {
+        const auto it = std::lower_bound(corners.begin(), corners.end(), s - kCornerReach,
+                                         [](const auto& c, double v) { return c.first < v; });
+        return it != corners.end() && it->first <= s + kCornerReach ? &it->second : nullptr;
+    }
+};
+
+namespace {
+
+class TableMaker {
+public:
+    TableMaker(const Occupancy& part, const Box3& box) : m_part(part), m_path(part.path()) {
+        // no finer than the path's own stations
+        m_allowed = tolerance::station + 1e-13 * box.sizes().maxCoeff() + 4e-15 * m_path.length();
+    }
+
+    OccupancyTable make() {
+        std::vector<double> stations;
+        for (const auto& c : m_path.corners()) stations.push_back(c.station);
+        const auto there = m_part.at(stations);
+        for (size_t i = 0; i < stations.size(); ++i) m_out.corners.emplace_back(stations[i], there[i]);
+        if (m_path.closed() && !stations.empty() && stations.front() == 0)
+            m_out.corners.emplace_back(m_path.length(), there.front());
+        std::vector<double> breaks{0, m_path.length()};
+        for (const auto& s : m_path.spans()) breaks.push_back(s.start);
+        for (const auto& z : m_path.steepStretches())
+            for (double s : {z.start, z.end})
+                if (s > 0 && s < m_path.length()) breaks.push_back(s);
+        std::sort(breaks.begin(), breaks.end());
+        breaks.erase(std::unique(breaks.begin(), breaks.end()), breaks.end());
+        size_t c = 0; // corners are always between spans
+        for (size_t i = 1; i < breaks.size(); ++i) {
+            double from = breaks[i - 1], to = breaks[i];
+            while (c < m_out.corners.size() && m_out.corners[c].first < from - tolerance::length) ++c;
+            const auto isCorner = [&](size_t k, double s) {
+                return k < m_out.corners.size() && std::abs(m_out.corners[k].first - s) <= tolerance::length;
+            };
+            if (isCorner(c, from)) {
+                from += kCornerReach;
+                ++c;
+            }
+            const bool ends = isCorner(c, to);
+            if (ends) to -= kCornerReach;
+            if (to > from) cut(from, to);
+            if (ends && !m_out.pieces.empty()) m_out.pieces.back().corner = int(c);
+        }
+        m_out.mean /= m_path.length();
+        return std::move(m_out);
+    }
+
+private:
+    void cut(double from, double to) {
+        struct Todo {
+            double from, to;
+        };
+        std::vector<Todo> todo{{from, to}};
+        const auto& f = fitting();
+        constexpr std::array<double, 4> checks{-0.999, -0.41, 0.27, 0.999};
+        std::array<double, kTerms + 4> stations;
+        while (!todo.empty()) {
+            const auto [a, b] = todo.back();
+            todo.pop_back();
+            const auto at = [&, a = a, b = b](double x) { return std::clamp((a + b + x * (b - a)) / 2, a, b); };
+            // Nodes and checks in rising order: the sweep wants that.
+            std::array<std::pair<double, int>, kTerms + 4> order;
+            for (int k = 0; k < kTerms; ++k) order[k] = {f.x[k], k};
+            for (int k = 0; k < 4; ++k) order[kTerms + k] = {checks[k], kTerms + k};
+            std::sort(order.begin(), order.end());
+            for (size_t i = 0; i < order.size(); ++i) stations[i] = at(order[i].first);
+            const bool tiny = b - a < 1e-7; // across a jump: half and half
+            const auto values = tiny ? std::vector<Occupied>(stations.size(), m_part.at((a + b) / 2))
+                                     : m_part.at(std::span<const double>(stations));
+            Piece p;
+            p.s0 = a;
+            p.s1 = b;
+            std::array<Occupied, kTerms + 4> byIndex;
+            for (size_t i = 0; i < order.size(); ++i) byIndex[order[i].second] = values[i];
+            for (int q = 0; q < kTerms; ++q)
+                for (int k = 0; k < kTerms; ++k) {
+                    p.ahead[q] += f.toPower[q][k] * byIndex[k].ahead;
+                    p.behind[q] += f.toPower[q][k] * byIndex[k].behind;
+                }
+            double miss = 0;
+            for (int k = 0; k < 4; ++k) {
+                const Occupied is = p.at(at(checks[k]));
+                miss = std::max({miss, std::abs(is.ahead - byIndex[kTerms + k].ahead),
+                                 std::abs(is.behind - byIndex[kTerms + k].behind)});
+            }
+            if (!(miss <= m_allowed) && !tiny && m_out.pieces.size() + todo.size() < kMostPieces) {
+                todo.push_back({(a + b) / 2, b});
+                todo.push_back({a, (a + b) / 2});
+                continue;
+            }
+            finish(p);
+        }
+    }
+
+    void finish(Piece& p) {
+        const double h = p.s1 - p.s0;
+        double before = p.back(p.s0);
+        p.backMost = before;
+        constexpr int n = 8;
+        for (int i = 0; i <= n; ++i) {
+            const double s = p.s0 + h * i / n, back = p.back(s), total = p.at(s).total();
+            if (back < before) p.rising = false;
+            before = back;
+            p.backMost = std::max(p.backMost, back);
+            m_out.leastBehind = std::min(m_out.leastBehind, p.at(s).behind);
+            m_out.mean += total * h / (n + 1);
+        }
+        if (!p.rising) p.backMost = std::max(p.backMost, p.s1 - p.at(p.s1).behind) + h; // never skipped unseen
+        m_out.pieces.push_back(p);
+    }
+
+    const Occupancy& m_part;
+    const Path& m_path;
+    double m_allowed;
+    OccupancyTable m_out;
+};
+
+/// Where the back edge comes to F within a piece over which it only rises; it is below F at lo and not at hi.
+double onlyOne(const Piece& p, double F, double lo, double hi) {
+    double a = lo, b = hi, s = std::clamp(F + horner(p.behind, p.x(lo)), a, b);
+    double s1 = lo, f1 = p.back(lo) - F;
+    for (int i = 0; i < 60; ++i) { // secant, kept inside by bisection
+        const double f = p.back(s) - F;
+        (f < 0 ? a : b) = s;
+        if (std::abs(f) < 1e-11 || b - a < 1e-12) break;
+        const double slope = s != s1 ? (f - f1) / (s - s1) : 1;
+        s1 = s, f1 = f;
+        s -= f / (slope > 0.01 ? slope : 1);
+        if (!(s > a && s < b)) s = (a + b) / 2;
+    }
+    return s;
+}
+
+/// The first station at which the back edge comes to F in a piece where it also goes backwards; NaN when it never does.
+double firstOf(const Piece& p, double F, double lo, double hi) {
+    constexpr int n = 32;
+    for (int i = 0; i < n; ++i) {
+        double a = lo + (hi - lo) * i / n, b = lo + (hi - lo) * (i + 1) / n;
+        if (p.back(b) < F) continue;
+        for (int k = 0; k < 60; ++k) (p.back((a + b) / 2) < F ? a : b) = (a + b) / 2;
+        return b;
+    }
+    return std::numeric_limits<double>::quiet_NaN();
+}
+
+} // namespace
+
+struct Occupancy::Lazy {
+    std::once_flag once;
+    OccupancyTable table;
+};
+
+Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box)
+    : m_path(std::move(path)), m_facing(facing), m_partRotation(partRotation), m_box(box),
+      m_lazy(std::make_shared<Lazy>()) {
+    assert(!box.isEmpty());
+    const bool along = m_facing.nose == NoseRule::Along;
+    const bool level = m_path.steepest() <= tolerance::angle;
+    m_constant = along && (m_facing.crown != CrownRule::Plumb || level);
+    if (m_constant) m_fixed = of(Vec3::UnitX(), extraTurn(m_facing));
+}
+
+const OccupancyTable& Occupancy::table() const {
+    std::call_once(m_lazy->once, [&] { m_lazy->table = TableMaker(*this, m_box).make(); });
+    return m_lazy->table;
+}
+
+double Occupancy::mean() const { return m_constant ? m_fixed.total() : table().mean; }
+
+Occupied Occupancy::of(const Vec3& tangent, const Mat3& R) const {
+    Occupied best;
+    double least = std::numeric_limits<double>::infinity();
+    for (int a = 0; a < 3; ++a) {
+        const double c = tangent.dot(R.col(a)), lo = m_box.min()[a], hi = m_box.max()[a];
+        if (std::abs(c) * least <= (hi - lo) || std::abs(c) < tolerance::angle) continue;
+        least = (hi - lo) / std::abs(c);
+        best = c > 0 ? Occupied{hi / c, -lo / c} : Occupied{lo / c, -hi / c};
+    }
+    return best;
+}
+
+Occupied Occupancy::at(double station) const {
+    if (m_constant) return m_fixed;
+    Occupied out;
+    faceAt(m_path, std::span(&station, 1), m_facing, m_partRotation,
+           [&](size_t, const Vec3&, const Vec3& t, const Mat3& R) { out = of(t, R); });
+    return out;
+}
+
+std::vector<Occupied> Occupancy::at(std::span<const double> stations) const {
+    std::vector<Occupied> out(stations.size(), m_fixed);
+    if (m_constant) return out;
+    const auto wrap = size_t(std::is_sorted_until(stations.begin(), stations.end()) - stations.begin());
+    for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, stations.size() - wrap}})
+        faceAt(m_path, stations.subspan(from, count), m_facing, m_partRotation,
+               [&, first = from](size_t i, const Vec3&, const Vec3& t, const Mat3& R) { out[first + i] = of(t, R); });
+    return out;
+}
+
+GapWalk::GapWalk(const Occupancy& part)
+    : m_part(part), m_table(part.constant() ? nullptr : &part.table()), m_length(part.path().length()),
+      m_closed(part.path().closed()) {}
+
+double GapWalk::lapOf(double station) const {
+    if (!m_closed || (station >= 0 && station < m_length)) return 0;
+    return std::floor(station / m_length) * m_length;
+}
+
+Occupied GapWalk::start(double station) {
+    m_station = station;
+    if (!m_table) return m_occupied = m_part.at(0);
+    m_lap = lapOf(station);
+    const double s = std::clamp(station - m_lap, 0.0, m_length);
+    m_piece = m_table->find(s);
+    const Occupied* corner = m_table->cornerAt(s);
+    return m_occupied = corner ? *corner : m_table->pieces[m_piece].at(s);
+}
+
+bool GapWalk::stand(size_t k, double F) {
+    const auto& [station, occupied] = m_table->corners[k];
+    if (!(station + m_lap > m_station + tolerance::length && station - occupied.behind >= F - 1e-9)) return false;
+    m_station = station + m_lap;
+    m_occupied = occupied;
+    return true;
+}
+
+double GapWalk::step(double gap) {
+    const double edge = front() + gap; // where the next part's back has to be
+    if (!m_table) {
+        m_station = std::max(m_station, edge + m_occupied.behind);
+        return m_station;
+    }
+    const auto& pieces = m_table->pieces;
+    if (m_closed) { // whole laps that are passed in any case (a part longer than the loop)
+        const double laps = std::floor((edge + m_table->leastBehind - m_station) / m_length) - 1;
+        if (laps > 0) m_lap += laps * m_length;
+    }
+    while (true) {
+        const Piece& p = pieces[m_piece];
+        const double F = edge - m_lap, lo = std::max(m_station - m_lap, p.s0), hi = p.s1;
+        if (lo <= hi && p.backMost >= F) {
+            double at = std::numeric_limits<double>::quiet_NaN();
+            if (p.back(lo) >= F)
+                at = lo;
+            else if (!p.rising)
+                at = firstOf(p, F, lo, hi);
+            else if (p.back(hi) >= F)
+                at = onlyOne(p, F, lo, hi);
+            if (!std::isnan(at)) {
+                m_station = at + m_lap;
+                m_occupied = p.at(at);
+                return m_station;
+            }
+        }
+        if (p.corner >= 0 && stand(size_t(p.corner), F)) return m_station;
+        if (m_piece + 1 < pieces.size()) {
+            ++m_piece;
+        } else if (m_closed) {
+            m_piece = 0;
+            m_lap += m_length;
+        } else { // beyond the end
+            m_occupied = p.at(hi);
+            m_station = std::max(m_station, edge + m_occupied.behind);
+            return m_station;
+        }
+    }
+}
+
+} // namespace vicinal

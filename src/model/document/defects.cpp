@@ -1,0 +1,121 @@
+#include "model/document/defects.h"
+#include "base/say.h"
+#include "base/text.h"
+
+namespace vicinal {
+namespace {
+
+/// Looks at everything that describe() hands out; keeps the first value that is wrong.
+struct ValueCheck : IgnoreValues {
+    std::string& wrong; ///< key
+    std::string& label;
+    ValueCheck(std::string& key, std::string& words) : wrong(key), label(words) {}
+    void note(bool good, const char* key, const char* name) const {
+        if (good || !wrong.empty()) return;
+        wrong = key;
+        label = name;
+    }
+    void length(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
+    void angle(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
+    void number(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
+    void point(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
+    void wheels(const char* key, const std::vector<Wheel>& wheels) const {
+        for (const auto& w : wheels)
+            note(inReach(w.centre.x()) && inReach(w.centre.y()) && inReach(w.radius), key, "Wheels");
+    }
+};
+
+Problem refusal(const std::string& item, const std::string& label, const std::string& key) {
+    return {"\"" + item + "\": " + label + " is not a number, or beyond " + say::bound(kLargest) +
+                ". Type another value.",
+            key};
+}
+
+struct Check {
+    std::string key, label;
+    ValueCheck visitor() { return {key, label}; }
+    void note(bool good, const char* k, const char* l) { visitor().note(good, k, l); }
+};
+
+void look(Check& check, const PieceShape& shape) {
+    if (const auto* m = std::get_if<Maker>(&shape)) describe(check.visitor(), *m);
+    if (const auto* b = std::get_if<Brought>(&shape)) check.note(b->scale > 0 && inReach(b->scale), "unit", "Unit");
+    if (const auto* f = std::get_if<FlatOutline>(&shape)) check.note(inReach(f->thickness), "thickness", "Thickness");
+    if (const auto* e = std::get_if<ExtrudedPath>(&shape)) check.note(inReach(e->height), "height", "Height");
+}
+
+} // namespace
+
+std::optional<Problem> defectOf(const PathItem& p) {
+    Check check;
+    if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
+        for (size_t i = 0; i < r->points.size(); ++i) {
+            const PathPoint& q = r->points[i];
+            const std::string name = "Point " + std::to_string(i + 1);
+            const bool good = inReach(q.at) && inReach(q.fillet) && (!q.in || inReach(*q.in)) &&
+                              (!q.out || inReach(*q.out)) && (!q.via || inReach(*q.via));
+            check.note(good, "points", name.c_str());
+        }
+    } else if (const auto* c = std::get_if<BroughtCurve>(&p.recipe)) {
+        for (const auto& s : c->segments)
+            if (const auto why = defectOf(s); !why.empty() && check.key.empty())
+                return Problem{"\"" + text::quoted(p.name) + "\": " + why + ".", "path"};
+    } else {
+        describe(check.visitor(), p.recipe);
+    }
+    if (check.key.empty()) return std::nullopt;
+    return refusal(p.name, check.label, check.key);
+}
+
+std::optional<Problem> defectOf(const PartItem& p) {
+    Check check;
+    if (const auto* pieces = std::get_if<Pieces>(&p.shape)) {
+        for (const auto& piece : pieces->list) {
+            look(check, piece.shape);
+            check.note(inReach(piece.at), "at", "A piece's place");
+            check.note(inReach(piece.turn), "turn", "A piece's turn");
+            check.note(inReach(piece.size), "size", "A piece's size");
+        }
+    } else {
+        look(check, asPiece(p.shape, 0));
+    }
+    if (const auto* point = std::get_if<Vec3>(&p.seat.point))
+        check.note(inReach(*point), "seatPoint", "The seat point");
+    check.note(inReach(p.seat.nose.v), "nose", "The nose");
+    check.note(inReach(p.seat.crown.v), "crown", "The crown");
+    if (p.seat.pins) check.note(inReach((*p.seat.pins)[0]) && inReach((*p.seat.pins)[1]), "pins", "A pin");
+    check.note(inReach(p.size), "size", "The size");
+    check.note(inReach(p.density), "density", "The density");
+    if (check.key.empty()) return std::nullopt;
+    return refusal(p.name, check.label, check.key);
+}
+
+std::optional<Problem> defectOf(const RunItem& r) {
+    Check check;
+    const Spacing& s = r.spacing;
+    check.note(inReach(s.pitch), "pitch", "The pitch");
+    check.note(inReach(s.about), "about", "The pitch wanted");
+    check.note(!s.gapAtLeast || inReach(*s.gapAtLeast), "gapAtLeast", "The least clear gap");
+    check.note(!s.gapAtMost || inReach(*s.gapAtMost), "gapAtMost", "The most clear gap");
+    check.note(inReach(s.insetStart), "insetStart", "The inset at the start");
+    check.note(inReach(s.insetEnd), "insetEnd", "The inset at the end");
+    check.note(inReach(s.slide), "slide", "The slide");
+    check.note(inReach(r.facing.turn), "turn", "The extra turn");
+    if (check.key.empty()) return std::nullopt;
+    return refusal(r.name, check.label, check.key);
+}
+
+std::optional<Problem> defectOf(const Document& d, const Document* before) {
+    const auto first = [](const auto& items, const auto* old) -> std::optional<Problem> {
+        // By their place in the list: every edit of a drag comes through here, and changes one of thousands.
+        for (size_t i = 0; i < items.size(); ++i)
+            if (!old || i >= old->size() || (*old)[i] != items[i])
+                if (auto p = defectOf(*items[i])) return p;
+        return std::nullopt;
+    };
+    if (auto p = first(d.paths, before ? &before->paths : nullptr)) return p;
+    if (auto p = first(d.parts, before ? &before->parts : nullptr)) return p;
+    return first(d.runs, before ? &before->runs : nullptr);
+}
+
+} // namespace vicinal

@@ -1,0 +1,160 @@
+#include "model/document/document.h"
+#include <algorithm>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace vicinal {
+namespace {
+
+template<class T> std::shared_ptr<const T> find(const std::vector<std::shared_ptr<const T>>& items, Id id) {
+    const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i->id == id; });
+    return it == items.end() ? nullptr : *it;
+}
+
+template<class T>
+std::string freeName(const std::vector<std::shared_ptr<const T>>& items, const T& item, const char* fallback) {
+    const auto taken = [&](const std::string& n) {
+        return std::any_of(items.begin(), items.end(), [&](const auto& i) { return i->id != item.id && i->name == n; });
+    };
+    if (!item.name.empty() && !taken(item.name)) return item.name;
+    const std::string stem = item.name.empty() ? fallback : item.name;
+    for (int n = item.name.empty() ? 1 : 2;; ++n)
+        if (std::string name = stem + " " + std::to_string(n); !taken(name)) return name;
+}
+
+template<class T> void put(std::vector<std::shared_ptr<const T>>& items, Id& nextId, T item, const char* fallback) {
+    item.name = freeName(items, item, fallback);
+    const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i->id == item.id; });
+    if (it != items.end()) {
+        *it = std::make_shared<const T>(std::move(item));
+        return;
+    }
+    if (item.id == 0) item.id = nextId;
+    nextId = std::max(nextId, item.id + 1);
+    items.push_back(std::make_shared<const T>(std::move(item)));
+}
+
+} // namespace
+
+std::shared_ptr<const PathItem> Document::path(Id id) const { return find(paths, id); }
+std::shared_ptr<const PartItem> Document::part(Id id) const { return find(parts, id); }
+std::shared_ptr<const RunItem> Document::run(Id id) const { return find(runs, id); }
+
+std::shared_ptr<const RunItem> Document::run(const std::string& name) const {
+    const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->name == name; });
+    return it == runs.end() ? nullptr : *it;
+}
+
+Document with(Document d, PathItem item) {
+    put(d.paths, d.nextId, std::move(item), "Path");
+    return d;
+}
+Document with(Document d, std::vector<PathItem> items) {
+    std::unordered_set<std::string> taken;
+    for (const auto& p : d.paths) taken.insert(p->name);
+    std::unordered_map<std::string, int> next; // by stem: ten thousand of one layer must not count from 2 each
+    for (auto& item : items) {
+        const bool unnamed = item.name.empty();
+        const std::string stem = unnamed ? "Path" : item.name;
+        if (unnamed || taken.contains(item.name)) {
+            int& n = next.try_emplace(stem, unnamed ? 1 : 2).first->second;
+            do item.name = stem + " " + std::to_string(n++);
+            while (taken.contains(item.name));
+        }
+        taken.insert(item.name);
+        item.id = d.nextId++;
+        d.paths.push_back(std::make_shared<const PathItem>(std::move(item)));
+    }
+    return d;
+}
+Document with(Document d, PartItem item) {
+    put(d.parts, d.nextId, std::move(item), "Part");
+    return d;
+}
+Document with(Document d, RunItem item) {
+    std::sort(item.leftOut.begin(), item.leftOut.end());
+    item.leftOut.erase(std::unique(item.leftOut.begin(), item.leftOut.end()), item.leftOut.end());
+    put(d.runs, d.nextId, std::move(item), "Run");
+    return d;
+}
+
+Document without(Document d, Id id) {
+    const auto is = [&](const auto& i) { return i->id == id; };
+    std::erase_if(d.paths, is);
+    std::erase_if(d.parts, is);
+    std::erase_if(d.runs, is);
+    return d;
+}
+
+namespace {
+
+/// What an item is made from.
+std::vector<Id> sourcesOfItem(const Document& d, Id id) {
+    std::vector<Id> out;
+    if (const auto p = d.path(id)) {
+        out = sourcesOf(p->recipe);
+        if (const Id body = bodyOf(p->recipe)) out.push_back(body);
+    } else if (const auto q = d.part(id)) {
+        out = sourcesOf(q->shape);
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<std::string> usersOf(const Document& d, Id id) {
+    std::vector<std::string> out;
+    for (const auto& r : d.runs)
+        if (r->path == id || r->part == id) out.push_back(r->name);
+    const auto add = [&](const auto& items) {
+        for (const auto& i : items) {
+            const auto sources = sourcesOfItem(d, i->id);
+            if (std::find(sources.begin(), sources.end(), id) != sources.end()) out.push_back(i->name);
+        }
+    };
+    add(d.paths);
+    add(d.parts);
+    return out;
+}
+
+bool follows(const Document& d, Id source, Id item) {
+    std::vector<Id> todo{source};
+    std::unordered_set<Id> seen;
+    while (!todo.empty()) {
+        const Id id = todo.back();
+        todo.pop_back();
+        if (id == item) return true;
+        if (!seen.insert(id).second) continue;
+        for (Id s : sourcesOfItem(d, id)) todo.push_back(s);
+    }
+    return false;
+}
+
+PartItem resized(PartItem part, double size) {
+    const double k = size / part.size;
+    part.size = size;
+    if (auto* p = std::get_if<Vec3>(&part.seat.point)) *p *= k;
+    if (part.seat.pins)
+        for (Vec3& p : *part.seat.pins) p *= k;
+    return part;
+}
+
+Document replaced(Document d, Id old, Id by, bool keepSeat) {
+    const auto from = d.part(old), to = d.part(by);
+    if (!from || !to) return d;
+    const auto runs = d.runs;
+    for (const auto& r : runs) {
+        if (r->part != old) continue;
+        RunItem run = *r;
+        run.part = by;
+        d = with(std::move(d), std::move(run));
+    }
+    if (keepSeat) {
+        PartItem part = *to;
+        part.seat = from->seat;
+        d = with(std::move(d), std::move(part));
+    }
+    return d;
+}
+
+} // namespace vicinal

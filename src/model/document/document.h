@@ -1,0 +1,79 @@
+#pragma once
+#include "base/quantity.h"
+#include "layout/places.h"
+#include "model/recipes/part_shape.h"
+#include "model/recipes/recipe.h"
+#include <memory>
+#include <vector>
+
+namespace vicinal {
+
+struct PathItem {
+    Id id = 0;
+    std::string name;
+    PathRecipe recipe;
+};
+
+struct PartItem {
+    Id id = 0;
+    std::string name;
+    PartShape shape;
+    Seat seat;
+    double size = 1;    ///< uniform factor on the shape; the seat is in the axes after it
+    double density = 0; ///< kg/m^3; 0: not known
+};
+
+struct RunItem {
+    Id id = 0;
+    std::string name;
+    int colour = 0; ///< index into the colours of runs
+    Id path = 0, part = 0;
+    Spacing spacing;
+    Facing facing;
+    std::vector<int> leftOut; ///< place numbers from 1, rising
+};
+
+/// A document is a value: items are shared between versions and never change.
+struct Document {
+    Unit unit = Unit::Millimetre; ///< for showing and typing; everything inside is mm
+    std::vector<std::shared_ptr<const PathItem>> paths;
+    std::vector<std::shared_ptr<const PartItem>> parts;
+    std::vector<std::shared_ptr<const RunItem>> runs;
+    Id nextId = 1;
+
+    std::shared_ptr<const PathItem> path(Id) const; ///< null when there is none
+    std::shared_ptr<const PartItem> part(Id) const;
+    std::shared_ptr<const RunItem> run(Id) const;
+    std::shared_ptr<const RunItem> run(const std::string& name) const;
+};
+
+/// The document with this item added (id 0: a new id is given) or put in place of the one with its id.
+/// An empty or used name gets a number: "Path 2".
+Document with(Document, PathItem);
+/// Many new paths at once.
+Document with(Document, std::vector<PathItem>);
+Document with(Document, PartItem);
+Document with(Document, RunItem);
+/// The document without the item. Runs that used a removed path or part stay and say so when evaluated.
+Document without(Document, Id);
+
+/// Id of the item added last.
+inline Id lastId(const Document& d) { return d.nextId - 1; }
+
+/// Names of the runs and paths that use a path or part.
+std::vector<std::string> usersOf(const Document&, Id pathOrPart);
+
+/// True when `source` is `item` itself or is made from it (paths and parts, however many steps), so that `item` cannot
+/// be made from `source`.
+bool follows(const Document&, Id source, Id item);
+
+/// The part at another size, its typed seat point and pins carried along.
+PartItem resized(PartItem, double size);
+
+/// Every run that uses `old` uses `by` instead. `keepSeat`: `by` gets the seat of `old`.
+Document replaced(Document, Id old, Id by, bool keepSeat);
+
+/// True when the recipe's points can be edited one by one.
+inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }
+
+} // namespace vicinal

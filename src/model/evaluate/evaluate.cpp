@@ -1,0 +1,396 @@
+#include "model/evaluate/evaluate.h"
+#include "base/text.h"
+#include <algorithm>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace vicinal {
+namespace {
+
+/// What a library throws, or no memory, is a problem of the one item it concerns.
+template<class T, class Work> Result<T> guarded(Work&& work) {
+    try {
+        return work();
+    } catch (const std::bad_alloc&) {
+        return Problem{"There is not enough memory for this. Make it simpler, or use fewer places.", ""};
+    } catch (const std::exception& e) {
+        return Problem{"This cannot be worked out: " + text::quoted(e.what()) + ".", ""};
+    } catch (...) { // OpenCASCADE's failures are no standard exceptions
+        return Problem{"This cannot be worked out: the modelling library gave up. Change a value a little.", ""};
+    }
+}
+
+/// A source's problem, by its name; along a long chain the first names are enough.
+Problem handedOn(const std::string& name, const Problem& p, const char* field) {
+    constexpr size_t kLong = 300;
+    return {p.text.size() < kLong ? text::quoted(name) + ": " + p.text : p.text, field};
+}
+
+/// The evaluation as a job: how far it is, and whether it was stopped.
+class Work {
+public:
+    Work(Job* job, size_t items) : m_job(job), m_items(items) {}
+    void step() {
+        if (m_job) m_job->progress = double(++m_done) / double(m_items);
+    }
+    const Stop* stop() const { return m_job ? &m_job->stop : nullptr; }
+
+    /// Works an item out, unless the job was stopped before or meanwhile: then that is its problem.
+    template<class Item, class Make> void run(Item& out, Make&& make) const {
+        if (!stopped(stop())) make();
+        if (!stopped(stop())) return;
+        out.givenUp = true;
+        out.problem = Problem{"This was stopped before it was worked out; the last state is shown. Work it out again, "
+                              "or undo the change.",
+                              ""};
+    }
+
+private:
+    Job* m_job;
+    size_t m_items, m_done = 0;
+};
+
+/// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
+/// Without recursion: a chain of sources may be as long as the document.
+class ItemEvaluation {
+public:
+    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out, Work& work)
+        : m_before(before), m_out(out), m_work(work) {
+        for (const auto& p : doc.paths) m_pathItems[p->id] = p;
+        for (const auto& p : doc.parts) m_partItems[p->id] = p;
+    }
+
+    /// Works out an item and all it is made from.
+    void workOut(Id id) {
+        if (!exists(id) || done(id)) return;
+        open(id);
+        while (!m_stack.empty()) {
+            Frame& top = m_stack.back();
+            if (top.next == top.sources.size()) {
+                const Frame frame = std::move(top);
+                m_stack.pop_back();
+                m_open.erase(frame.id);
+                if (m_pathItems.count(frame.id))
+                    finishPath(frame);
+                else
+                    finishPart(frame);
+                m_work.step();
+                continue;
+            }
+            const Id source = top.sources[top.next++];
+            if (m_open.count(source))
+                top.circle = circleTo(source, top.id);
+            else if (exists(source) && !done(source))
+                open(source);
+        }
+    }
+
+private:
+    struct Frame {
+        Id id;
+        std::vector<Id> sources;
+        size_t next = 0;
+        std::optional<Problem> circle{};
+    };
+
+    bool exists(Id id) const { return m_pathItems.count(id) || m_partItems.count(id); }
+    bool done(Id id) const { return m_out.paths.count(id) || m_out.parts.count(id); }
+    void open(Id id) {
+        Frame frame{id, {}};
+        if (const auto path = lookUp(m_pathItems, id)) {
+            frame.sources = sourcesOf(path->recipe);
+            if (const Id body = bodyOf(path->recipe)) frame.sources.push_back(body);
+        } else {
+            frame.sources = sourcesOf(lookUp(m_partItems, id)->shape);
+        }
+        m_open.insert(id);
+        m_stack.push_back(std::move(frame));
+    }
+
+    template<class Map> static typename Map::mapped_type lookUp(const Map& map, Id id) {
+        const auto it = map.find(id);
+        return it == map.end() ? nullptr : it->second;
+    }
+    std::string nameOf(Id id) const {
+        if (const auto p = lookUp(m_pathItems, id)) return p->name;
+        const auto q = lookUp(m_partItems, id);
+        return q ? q->name : std::string();
+    }
+
+    /// The problem of a source that is being worked out already.
+    Problem circleTo(Id source, Id from) const {
+        const bool isPath = m_pathItems.count(from);
+        const char* field = !isPath ? "piece" : m_partItems.count(source) ? "part" : "source";
+        if (source == from && !isPath) return {"This part contains itself. Take that piece out.", field};
+        std::string text = std::string("This ") + (isPath ? "path" : "part") + " goes round in a circle: ";
+        auto at = std::find_if(m_stack.begin(), m_stack.end(), [&](const Frame& f) { return f.id == source; });
+        for (int n = 0; at != m_stack.end(); ++at, ++n) {
+            if (n == 6) {
+                text += "... ";
+                break;
+            }
+            text += text::quoted(nameOf(at->id)) + (m_partItems.count(at->id) ? " uses " : " follows ");
+        }
+        return {text + text::quoted(nameOf(source)) + ". Let one of them be made from something else.", field};
+    }
+
+    void finishPath(const Frame& frame) {
+        const auto item = m_pathItems.at(frame.id);
+        const auto old = m_before ? lookUp(m_before->paths, frame.id) : nullptr;
+        std::vector<std::shared_ptr<const PathResult>> sources;
+        for (Id s : sourcesOf(item->recipe)) sources.push_back(lookUp(m_out.paths, s));
+        std::shared_ptr<const Mesh> body;
+        if (const Id id = bodyOf(item->recipe))
+            if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
+        const bool same =
+            old && !old->givenUp && old->item == item && old->sources == sources && old->body == body && !frame.circle;
+        const auto result = same ? old : makePath(item, std::move(sources), std::move(body), frame.circle, old.get());
+        m_out.paths[frame.id] = result;
+        m_out.order.push_back(result);
+    }
+
+    void finishPart(const Frame& frame) {
+        const auto item = m_partItems.at(frame.id);
+        const auto old = m_before ? lookUp(m_before->parts, frame.id) : nullptr;
+        auto out = std::make_shared<PartResult>();
+        out->item = item;
+        out->problem = frame.circle;
+        std::vector<ShapeSource> sources;
+        for (Id s : sourcesOf(item->shape)) {
+            sources.emplace_back();
+            if (const auto path = lookUp(m_out.paths, s)) {
+                out->paths.push_back(path);
+                if (path->problem && !out->problem) out->problem = handedOn(path->item->name, *path->problem, "path");
+                sources.back().path = path->path;
+            } else if (frame.circle && !lookUp(m_out.parts, s)) { // one of the circle
+            } else {
+                const auto part = lookUp(m_out.parts, s);
+                out->parts.push_back(part);
+                if (part && part->problem && !out->problem)
+                    out->problem = handedOn(part->item->name, *part->problem, "piece");
+                if (part) sources.back().body = part->body;
+            }
+        }
+        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !old->givenUp &&
+            !out->problem) {
+            m_out.parts[frame.id] = old;
+            m_out.order.push_back(old);
+            return;
+        }
+        // Seat, size and extents ask the modelling library, too.
+        m_work.run(*out, [&] {
+            const auto made = guarded<bool>([&] { return makePart(*out, sources, old.get()), Result<bool>(true); });
+            if (!made) out->problem = made.problem();
+        });
+        if (out->problem && old && !out->body) {
+            out->body = old->body;
+            out->shape = old->shape;
+        }
+        if (out->body) out->mesh = out->body->mesh;
+        m_out.parts[frame.id] = out;
+        m_out.order.push_back(out);
+    }
+
+    std::shared_ptr<const PathResult> makePath(const std::shared_ptr<const PathItem>& item,
+                                               std::vector<std::shared_ptr<const PathResult>> sources,
+                                               std::shared_ptr<const Mesh> body, const std::optional<Problem>& circle,
+                                               const PathResult* old) const {
+        auto out = std::make_shared<PathResult>();
+        out->item = item;
+        out->problem = circle;
+        std::vector<Path> paths;
+        for (size_t i = 0; i < sources.size() && !out->problem; ++i) {
+            const auto& s = sources[i];
+            if (!s)
+                out->problem = Problem{sources.size() > 1 ? "Member " + std::to_string(i + 1) +
+                                                                " was deleted. Take it out of the list."
+                                                          : "The path it follows was deleted. Choose another one.",
+                                       "source"};
+            else if (s->problem)
+                out->problem = handedOn(s->item->name, *s->problem, "source");
+            else
+                paths.push_back(*s->path);
+        }
+        out->sources = std::move(sources);
+        out->body = std::move(body);
+        m_work.run(*out, [&] {
+            if (out->problem) return;
+            if (auto built =
+                    guarded<Built>([&] { return build(item->recipe, paths, out->body.get(), m_work.stop()); })) {
+                out->path = built->path;
+                out->remarks = std::move(built.value().remarks);
+                out->lost = std::move(built.value().lost);
+                out->loop = std::move(built.value().loop);
+            } else
+                out->problem = built.problem();
+        });
+        if (out->problem && old) {
+            out->path = old->path;
+            out->loop = old->loop;
+        }
+        return out;
+    }
+
+    static void makePart(PartResult& out, const std::vector<ShapeSource>& sources, const PartResult* old) {
+        const PartItem& item = *out.item;
+        const bool sameShape = old && !old->problem && old->shape && old->parts == out.parts &&
+                               old->paths == out.paths && old->item->shape == item.shape;
+        if (!out.problem && !(item.size >= 1e-6 && item.size <= 1e6))
+            out.problem = Problem{"The part's size is not a factor from 0.000001 to 1000000.", "size"};
+        if (!out.problem) {
+            auto shape =
+                guarded<BodyPtr>([&] { return sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources); });
+            if (shape) {
+                out.shape = *shape;
+                // What is the same stays the same object, so that views keep what they made of it.
+                if (sameShape && old->item->size == item.size)
+                    out.body = old->body;
+                else if (old && !old->problem && old->item->size == item.size && old->shape &&
+                         alike(*old->shape, *out.shape))
+                    out.shape = old->shape, out.body = old->body;
+                else
+                    out.body = moved(out.shape, Mat3::Identity(), Vec3::Zero(), item.size);
+                out.problem = defectOf(item.seat);
+                if (!out.problem) out.seated = extents(*out.body, item.seat);
+            } else
+                out.problem = shape.problem();
+        }
+    }
+
+    static bool alike(const Body& a, const Body& b) {
+        return a.mesh->points == b.mesh->points && a.mesh->triangles == b.mesh->triangles &&
+               (a.mesh->box.min() == b.mesh->box.min() && a.mesh->box.max() == b.mesh->box.max()) && a.pins == b.pins;
+    }
+
+    const Evaluation* m_before;
+    Evaluation& m_out;
+    Work& m_work;
+    std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
+    std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
+    std::vector<Frame> m_stack;
+    std::unordered_set<Id> m_open; ///< what stands on the stack
+};
+
+std::optional<Problem> firstProblem(const RunResult& r) {
+    if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
+    if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
+    if (r.path->problem) return Problem{r.path->problem->text, "path"};
+    if (r.part->problem) return r.part->problem;
+    return std::nullopt;
+}
+
+std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
+                                             const std::shared_ptr<const PathResult>& path,
+                                             const std::shared_ptr<const PartResult>& part, const RunResult* before,
+                                             Work& work) {
+    auto out = std::make_shared<RunResult>();
+    out->item = item;
+    out->path = path;
+    out->part = part;
+    out->problem = firstProblem(*out);
+    work.run(*out, [&] {
+        if (out->problem) return;
+        auto placed = guarded<Places>([&] { return place(*path->path, orderOf(*item, *part)); });
+        if (placed) {
+            out->places = std::make_shared<const Places>(std::move(placed).value());
+            out->placedOn = path->path;
+            out->placedMesh = part->mesh;
+            out->placedBody = part->body;
+            out->placedSeat = part->item->seat;
+            out->verdict = judgeGaps(*out->places, item->spacing);
+        } else
+            out->problem = placed.problem();
+    });
+    if (!out->problem) return out;
+    if (before) {
+        out->places = before->places;
+        out->placedOn = before->placedOn;
+        out->placedMesh = before->placedMesh;
+        out->placedBody = before->placedBody;
+        out->placedSeat = before->placedSeat;
+    }
+    out->verdict = {Mark::Wrong, out->problem->text, -1};
+    return out;
+}
+
+template<class Map> typename Map::mapped_type lookUp(const Map& map, Id id) {
+    const auto it = map.find(id);
+    return it == map.end() ? nullptr : it->second;
+}
+
+} // namespace
+
+Evaluation::~Evaluation() {
+    // What follows others goes first: else a long chain of sources would end in as deep a recursion.
+    paths.clear();
+    parts.clear();
+    runs.clear();
+    while (!order.empty()) order.pop_back();
+}
+
+std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
+    const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->item->id == id; });
+    return it == runs.end() ? nullptr : *it;
+}
+
+bool Evaluation::givenUp() const {
+    const auto stopped = [](const auto& r) { return r->givenUp; };
+    return std::any_of(paths.begin(), paths.end(), [&](const auto& p) { return stopped(p.second); }) ||
+           std::any_of(parts.begin(), parts.end(), [&](const auto& p) { return stopped(p.second); }) ||
+           std::any_of(runs.begin(), runs.end(), stopped);
+}
+
+std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before,
+                                           Job* job) {
+    auto out = std::make_shared<Evaluation>();
+    Work work(job, doc.parts.size() + doc.paths.size() + doc.runs.size());
+    ItemEvaluation items(doc, before.get(), *out, work);
+    for (const auto& item : doc.parts) items.workOut(item->id);
+    for (const auto& item : doc.paths) items.workOut(item->id);
+    std::unordered_map<Id, std::shared_ptr<const RunResult>> oldRuns;
+    if (before)
+        for (const auto& r : before->runs) oldRuns[r->item->id] = r;
+    for (const auto& item : doc.runs) {
+        const auto found = oldRuns.find(item->id);
+        const auto old = found == oldRuns.end() ? nullptr : found->second;
+        const auto path = lookUp(out->paths, item->path);
+        const auto part = lookUp(out->parts, item->part);
+        const bool same = old && !old->givenUp && old->item == item && old->path == path && old->part == part;
+        out->runs.push_back(same ? old : evaluateRun(item, path, part, old.get(), work));
+        work.step();
+    }
+    return out;
+}
+
+std::vector<Id> goingOn(const Evaluation& e, const JoinedRecipe& r, const Path& joined) {
+    std::vector<Id> out;
+    const Vec3 end = joined.spans().back().point(1);
+    const double reach = std::max(r.gap, 1e-4);
+    for (const auto& [id, p] : e.paths) {
+        if (!p->path || p->problem || p->path->closed() || &*p->path == &joined) continue;
+        if (std::find(r.members.begin(), r.members.end(), id) != r.members.end()) continue;
+        if (const auto* own = std::get_if<JoinedRecipe>(&p->item->recipe); own && own->members == r.members)
+            continue; // itself
+        const Vec3 a = p->path->spans().front().point(0), b = p->path->spans().back().point(1);
+        if (std::min((a - end).norm(), (b - end).norm()) <= reach) out.push_back(id);
+    }
+    return out;
+}
+
+PlaceOrder orderOf(const RunItem& run, const PartResult& part) {
+    assert(part.mesh && !defectOf(part.item->seat));
+    return {run.spacing, run.facing, part.item->seat, part.mesh->box, run.leftOut, part.seated};
+}
+
+Result<std::vector<Fit>> fitsOf(const RunResult& r) {
+    if (auto p = firstProblem(r)) return *p;
+    const Occupancy occupancy(*r.path->path, r.item->facing, seatRotation(r.part->item->seat), *r.part->seated);
+    return fits(*r.path->path, r.item->spacing, occupancy);
+}
+
+double partLength(const RunResult& r) {
+    if (firstProblem(r)) return 0;
+    return Occupancy(*r.path->path, r.item->facing, seatRotation(r.part->item->seat), *r.part->seated).at(0).total();
+}
+
+} // namespace vicinal

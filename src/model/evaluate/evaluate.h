@@ -1,0 +1,85 @@
+#pragma once
+#include "base/job.h"
+#include "checks/verdict.h"
+#include "model/document/document.h"
+#include <map>
+
+namespace vicinal {
+
+struct PartResult;
+
+struct PathResult {
+    std::shared_ptr<const PathItem> item;
+    std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
+    std::optional<Problem> problem;
+    bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
+    std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
+    std::shared_ptr<const Mesh> body;                       ///< of the part whose edges it takes
+    std::vector<Words> remarks;                             ///< as Built
+    std::vector<OffsetPart> lost;
+    std::optional<WheelLoop> loop; ///< the last good one
+};
+
+struct PartResult {
+    std::shared_ptr<const PartItem> item;
+    BodyPtr body;                     ///< the last good one when `problem` is set; may be null
+    BodyPtr shape;                    ///< the same before the part's own size
+    std::shared_ptr<const Mesh> mesh; ///< of the body
+    std::optional<Box3> seated;       ///< true extents in seat axes; nothing while the seat is wrong
+    std::optional<Problem> problem;
+    bool givenUp = false;                                 ///< as of a path
+    std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
+    std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
+};
+
+struct RunResult {
+    std::shared_ptr<const RunItem> item;
+    std::shared_ptr<const PathResult> path; ///< null when the document has no such path
+    std::shared_ptr<const PartResult> part;
+    std::shared_ptr<const Places> places;   ///< the last good ones when `problem` is set; may be null
+    std::optional<Path> placedOn;           ///< the path the places were set on
+    std::shared_ptr<const Mesh> placedMesh; ///< the part's mesh they were set with
+    BodyPtr placedBody;                     ///< the same with its solid
+    Seat placedSeat;
+    std::optional<Problem> problem;
+    bool givenUp = false; ///< as of a path
+    Verdict verdict;
+    bool stale() const { return problem.has_value(); }
+};
+
+/// Everything a document says, worked out. Shared and immutable like the document.
+struct Evaluation {
+    std::map<Id, std::shared_ptr<const PathResult>> paths;
+    std::map<Id, std::shared_ptr<const PartResult>> parts;
+    std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
+    std::vector<std::shared_ptr<const void>> order;     ///< paths and parts, each behind what it is made from
+
+    Evaluation() = default;
+    Evaluation(const Evaluation&) = delete;
+    Evaluation& operator=(const Evaluation&) = delete;
+    ~Evaluation();
+
+    std::shared_ptr<const RunResult> run(Id) const;
+    bool givenUp() const; ///< something in it was stopped
+};
+
+/// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the
+/// same inputs, keeps its result. Pure: the same arguments give the same answer on any thread. Stopped: what was not
+/// reached keeps its last good state and says so.
+std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_ptr<const Evaluation>& before = nullptr,
+                                           Job* = nullptr);
+
+/// Open paths, not members yet, that have an end within the joined recipe's gap of the end of `joined` (the path it
+/// gives).
+std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
+
+/// The order of a run as the layout layer takes it. Precondition: the part has a body and its seat no defect.
+PlaceOrder orderOf(const RunItem&, const PartResult&);
+
+/// The table of counts for a run. Problem when its path or part is missing or wrong.
+Result<std::vector<Fit>> fitsOf(const RunResult&);
+
+/// Length, mm, of path a run's part takes up at the path's start; 0 when it cannot be placed.
+double partLength(const RunResult&);
+
+} // namespace vicinal

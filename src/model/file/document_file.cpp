@@ -1,0 +1,126 @@
+#include "model/file/document_file.h"
+#include "base/text.h"
+#include "model/document/defects.h"
+#include <cstring>
+#include <zip.h>
+
+namespace vicinal {
+
+namespace {
+
+/// Unpacked, all entries together: what a small archive may not grow to.
+constexpr zip_uint64_t kLargestUnpacked = 512u << 20;
+
+struct ZipCloser {
+    void operator()(zip_t* z) const { zip_discard(z); }
+};
+using Zip = std::unique_ptr<zip_t, ZipCloser>;
+
+/// An entry's bytes; nothing when it is not there. `left`: how much may still be unpacked. Throws Problem when the
+/// entry is damaged: the library compares checksums only when it is read to its end, so one byte more is asked for.
+std::optional<std::string> entry(zip_t* zip, const std::string& name, zip_uint64_t& left) {
+    zip_stat_t stat;
+    if (zip_stat(zip, name.c_str(), 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE)) return std::nullopt;
+    if (stat.size > left)
+        throw Problem{"it unpacks to more than " + std::to_string(kLargestUnpacked >> 20) + " MiB", ""};
+    left -= stat.size;
+    zip_file_t* file = zip_fopen(zip, name.c_str(), 0);
+    if (!file) return std::nullopt;
+    std::string bytes(stat.size + 1, '\0');
+    zip_uint64_t done = 0;
+    zip_int64_t n = 0;
+    while (done < bytes.size() && (n = zip_fread(file, bytes.data() + done, bytes.size() - done)) > 0)
+        done += zip_uint64_t(n);
+    zip_fclose(file);
+    if (n < 0 || done != stat.size)
+        throw Problem{"\"" + text::quoted(name) + "\" in it does not match its checksum", ""};
+    bytes.resize(stat.size);
+    return bytes;
+}
+
+} // namespace
+
+Result<Document> openDocument(const std::filesystem::path& path, const BodyReader& body) {
+    const std::string name = text::quoted(path.filename().string());
+    try {
+        auto bytes = readFile(path);
+        if (!bytes) return bytes.problem();
+        if (bytes->starts_with("{") || path.extension() == ".json")
+            return fromJson(
+                *bytes,
+                [&](const std::string& asset) -> std::optional<std::string> {
+                    auto file = readBelow(path.parent_path(), asset);
+                    return file ? std::optional(std::move(file).value()) : std::nullopt;
+                },
+                body);
+        zip_error_t error;
+        zip_error_init(&error);
+        zip_source_t* source = zip_source_buffer_create(bytes->data(), bytes->size(), 0, &error);
+        Zip zip(source ? zip_open_from_source(source, ZIP_RDONLY, &error) : nullptr);
+        if (!zip) {
+            if (source) zip_source_free(source);
+            return Problem{name + " is not a Vicinal document, or it is cut off: " + zip_error_strerror(&error) + ".",
+                           ""};
+        }
+        zip_uint64_t left = kLargestUnpacked;
+        const auto json = entry(zip.get(), "document.json", left);
+        if (!json) return Problem{name + " is not a Vicinal document: it holds no readable document.json.", ""};
+        return fromJson(
+            *json, [&](const std::string& asset) { return entry(zip.get(), asset, left); }, body);
+    } catch (const Problem& p) {
+        return Problem{name + " is damaged: " + p.text + ". Get it again, or open an earlier copy.", p.field};
+    } catch (const std::bad_alloc&) {
+        return Problem{name + " needs more memory than there is.", ""};
+    } catch (const std::exception& e) {
+        return Problem{name + " cannot be opened: " + text::quoted(e.what()) + ".", ""};
+    }
+}
+
+Result<std::string> packed(const Document& d) {
+    if (auto p = defectOf(d)) return *p;
+    const std::string json = toJson(d);
+    zip_error_t error;
+    zip_error_init(&error);
+    zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
+    if (!target) return Problem{"Cannot pack the document: " + std::string(zip_error_strerror(&error)) + ".", ""};
+    zip_source_keep(target);
+    zip_t* zip = zip_open_from_source(target, ZIP_TRUNCATE, &error);
+    if (!zip) return Problem{"Cannot pack the document: " + std::string(zip_error_strerror(&error)) + ".", ""};
+    const auto assets = assetsOf(d); // must outlive zip_close
+    const auto add = [&](const std::string& name, const std::string& bytes) {
+        zip_source_t* s = zip_source_buffer(zip, bytes.data(), bytes.size(), 0);
+        const auto index = zip_file_add(zip, name.c_str(), s, ZIP_FL_ENC_UTF_8);
+        if (index >= 0)
+            zip_file_set_mtime(zip, zip_uint64_t(index), 946684800, 0); // the same document gives the same bytes
+    };
+    add("document.json", json);
+    for (const auto& [name, bytes] : assets) add(name, *bytes);
+    if (zip_close(zip) != 0) {
+        const Problem p{"Cannot pack the document: " + std::string(zip_strerror(zip)) + ".", ""};
+        zip_discard(zip);
+        zip_source_free(target);
+        return p;
+    }
+    zip_stat_t stat;
+    zip_source_stat(target, &stat);
+    std::string bytes(stat.size, '\0');
+    zip_source_open(target);
+    zip_source_read(target, bytes.data(), bytes.size());
+    zip_source_close(target);
+    zip_source_free(target);
+    return bytes;
+}
+
+std::optional<Problem> saveDocument(const Document& d, const std::filesystem::path& path, const SaveOptions& options) {
+    try {
+        const auto bytes = packed(d);
+        if (!bytes) return bytes.problem();
+        return writeAtomically(path, *bytes, options);
+    } catch (const std::bad_alloc&) {
+        return Problem{"There is not enough memory to save the document. The old file is untouched.", ""};
+    } catch (const std::exception& e) {
+        return Problem{"The document cannot be saved: " + text::quoted(e.what()) + ". The old file is untouched.", ""};
+    }
+}
+
+} // namespace vicinal

@@ -1,0 +1,263 @@
+#include "model/file/document_json.h"
+#include "base/text.h"
+#include "model/document/defects.h"
+#include <set>
+
+namespace vicinal {
+namespace {
+
+constexpr int kVersion = 3; // 1 had only points and curves, 2 only balusters, planks and meshes; both read as they are
+
+// Words of the file, in the order of their enumerations.
+constexpr const char* kRules[] = {"step off", "share out", "even out"};
+constexpr const char* kMeasures[] = {"c/c", "clear gap"};
+constexpr const char* kLeftOver[] = {"end", "start", "both"};
+constexpr const char* kEnds[] = {"at ends", "half a pitch in", "a pitch in"};
+constexpr const char* kNoses[] = {"along", "as drawn"};
+constexpr const char* kCrowns[] = {"plumb", "upright", "carried"};
+constexpr const char* kCorners[] = {"bisector", "leg before", "leg after"};
+constexpr const char* kKnottings[] = {"centripetal", "chord length"};
+
+Json pathJson(const PathItem& p) {
+    Json j = {{"id", p.id}, {"name", p.name}};
+    if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
+        j["closed"] = r->closed;
+        j["knotting"] = kKnottings[int(r->knotting)];
+        j["points"] = Json::array();
+        for (const auto& q : r->points) {
+            Json point = {{"at", vec(q.at)}, {"smooth", q.smooth}};
+            if (q.fillet > 0) point["fillet"] = q.fillet;
+            if (q.in) point["in"] = vec(*q.in);
+            if (q.out) point["out"] = vec(*q.out);
+            if (q.via) point["via"] = vec(*q.via);
+            j["points"].push_back(std::move(point));
+        }
+    } else if (const auto* c = std::get_if<BroughtCurve>(&p.recipe)) {
+        j["closed"] = c->closed;
+        j["source"] = c->source;
+        j["segments"] = Json::array();
+        for (const auto& s : c->segments) j["segments"].push_back(segmentJson(s));
+    } else {
+        Json recipe = {{"kind", kindOf(p.recipe)}};
+        if (const auto* d = std::get_if<DerivedRecipe>(&p.recipe)) recipe["source"] = d->source;
+        if (const auto* m = std::get_if<JoinedRecipe>(&p.recipe)) recipe["members"] = m->members;
+        if (const auto* e = std::get_if<EdgesRecipe>(&p.recipe)) recipe["part"] = e->part;
+        describe(JsonWriter{recipe}, p.recipe);
+        j["recipe"] = std::move(recipe);
+    }
+    return j;
+}
+
+Json runJson(const RunItem& r) {
+    const Spacing& s = r.spacing;
+    Json spacing = {{"rule", kRules[int(s.rule)]},
+                    {"measure", kMeasures[int(s.measure)]},
+                    {"pitch", s.pitch},
+                    {"leftOver", kLeftOver[int(s.leftOver)]},
+                    {"count", s.count},
+                    {"ends", kEnds[int(s.ends)]},
+                    {"about", s.about},
+                    {"insetStart", s.insetStart},
+                    {"insetEnd", s.insetEnd},
+                    {"slide", s.slide}};
+    if (s.gapAtLeast) spacing["gapAtLeast"] = *s.gapAtLeast;
+    if (s.gapAtMost) spacing["gapAtMost"] = *s.gapAtMost;
+    return {{"id", r.id},
+            {"name", r.name},
+            {"colour", r.colour},
+            {"path", r.path},
+            {"part", r.part},
+            {"spacing", spacing},
+            {"facing",
+             {{"nose", kNoses[int(r.facing.nose)]},
+              {"crown", kCrowns[int(r.facing.crown)]},
+              {"corner", kCorners[int(r.facing.corner)]},
+              {"turn", vec(r.facing.turn)}}},
+            {"leftOut", r.leftOut}};
+}
+
+/// Reading throws Problem (caught at the top) so that every value can say where it stands.
+struct Reader : JsonReader {
+    const PartContext& parts;
+
+    PathItem path(const Json& j, const std::string& where) const {
+        PathItem p;
+        p.id = JsonReader::id(j, where, "id");
+        p.name = word(j, where, "name");
+        if (j.contains("recipe")) {
+            const Json& r = j["recipe"];
+            const std::string kind = word(r, where, "kind");
+            auto recipe = recipeOf(kind);
+            if (!recipe || kind == "points" || kind == "curve")
+                fail(where, "has a recipe \"" + kind + "\", which is not known");
+            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = JsonReader::id(r, where, "source");
+            if (auto* e = std::get_if<EdgesRecipe>(&*recipe)) e->part = JsonReader::id(r, where, "part");
+            if (auto* m = std::get_if<JoinedRecipe>(&*recipe))
+                for (const auto& id : list(r, where, "members")) {
+                    if (!id.is_number_integer()) fail(where, "needs whole numbers for \"members\"");
+                    const auto member = id.get<long>();
+                    if (member < 0 || member > kLargestId) fail(where, "has a number out of range in \"members\"");
+                    m->members.push_back(int(member));
+                }
+            describe(JsonValues{r, where}, *recipe);
+            p.recipe = std::move(*recipe);
+            return p;
+        }
+        const bool closed = member(j, where, "closed").is_boolean() && j["closed"].get<bool>();
+        if (j.contains("points")) {
+            PointsRecipe r;
+            r.closed = closed;
+            r.knotting = Knotting(choice(j, where, "knotting", kKnottings));
+            for (const auto& q : list(j, where, "points")) {
+                const Json& smooth = member(q, where, "smooth");
+                PathPoint point{vector(member(q, where, "at"), where), smooth.is_boolean() && smooth.get<bool>()};
+                if (q.contains("fillet")) point.fillet = number(q, where, "fillet");
+                if (q.contains("in")) point.in = vector(q["in"], where);
+                if (q.contains("out")) point.out = vector(q["out"], where);
+                if (q.contains("via")) point.via = vector(q["via"], where);
+                r.points.push_back(point);
+            }
+            p.recipe = std::move(r);
+        } else {
+            BroughtCurve c;
+            c.closed = closed;
+            c.source = word(j, where, "source");
+            for (const auto& s : list(j, where, "segments")) c.segments.push_back(segmentFromJson(s, where));
+            p.recipe = std::move(c);
+        }
+        return p;
+    }
+
+    RunItem run(const Json& j, const std::string& where) const {
+        RunItem r;
+        r.id = JsonReader::id(j, where, "id");
+        r.name = word(j, where, "name");
+        r.colour = JsonReader::id(j, where, "colour");
+        r.path = JsonReader::id(j, where, "path");
+        r.part = JsonReader::id(j, where, "part");
+        const Json& s = member(j, where, "spacing");
+        Spacing& o = r.spacing;
+        o.rule = SpacingRule(choice(s, where, "rule", kRules));
+        o.measure = Measure(choice(s, where, "measure", kMeasures));
+        o.pitch = number(s, where, "pitch");
+        o.leftOver = LeftOver(choice(s, where, "leftOver", kLeftOver));
+        o.count = whole(s, where, "count");
+        o.ends = ShareEnds(choice(s, where, "ends", kEnds));
+        o.about = number(s, where, "about");
+        o.insetStart = number(s, where, "insetStart");
+        o.insetEnd = number(s, where, "insetEnd");
+        o.slide = number(s, where, "slide");
+        if (s.contains("gapAtLeast")) o.gapAtLeast = number(s, where, "gapAtLeast");
+        if (s.contains("gapAtMost")) o.gapAtMost = number(s, where, "gapAtMost");
+        const Json& f = member(j, where, "facing");
+        r.facing = {NoseRule(choice(f, where, "nose", kNoses)), CrownRule(choice(f, where, "crown", kCrowns)),
+                    CornerRule(choice(f, where, "corner", kCorners)), vector(member(f, where, "turn"), where)};
+        for (const auto& n : list(j, where, "leftOut")) {
+            if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");
+            const auto number = n.get<long>();
+            if (number < 1 || number > kLargestId) fail(where, "has a number out of range in \"leftOut\"");
+            r.leftOut.push_back(int(number));
+        }
+        return r;
+    }
+};
+
+} // namespace
+
+std::string toJson(const Document& d) {
+    Json paths = Json::array(), parts = Json::array(), runs = Json::array();
+    for (const auto& p : d.paths) paths.push_back(pathJson(*p));
+    for (const auto& p : d.parts) parts.push_back(partJson(*p));
+    for (const auto& r : d.runs) runs.push_back(runJson(*r));
+    const Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},
+                      {"nextId", d.nextId},  {"paths", paths},      {"parts", parts}, {"runs", runs}};
+    return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+namespace {
+
+/// What would cost memory or depth out of all proportion is told before it is taken apart.
+std::optional<Problem> tooMuch(const std::string& text) {
+    constexpr int kDeepest = 64;
+    constexpr size_t kMostValues = 8'000'000;
+    int depth = 0;
+    size_t values = 0;
+    bool inText = false;
+    for (size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (inText) {
+            if (c == '\\')
+                ++i;
+            else if (c == '"')
+                inText = false;
+        } else if (c == '"') {
+            inText = true;
+        } else if (c == '[' || c == '{') {
+            if (++depth > kDeepest)
+                return Problem{"The document is damaged: its values are nested deeper than any Vicinal writes.", ""};
+        } else if (c == ']' || c == '}') {
+            --depth;
+        } else if (c == ',' && ++values > kMostValues) {
+            return Problem{"The document holds more than " + std::to_string(kMostValues) +
+                               " values, more than can be opened. Split it.",
+                           ""};
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
+Result<Document> fromJson(const std::string& text, const AssetSource& asset, const BodyReader& body) {
+    if (auto p = tooMuch(text)) return *p;
+    try {
+        const Json j = Json::parse(text);
+        if (!j.is_object() || !j.contains("format") || j["format"] != "vicinal")
+            return Problem{"This is not a Vicinal document: it does not say \"format\": \"vicinal\".", ""};
+        const long version = Reader::whole(j, "the document", "version");
+        if (version > kVersion)
+            return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) +
+                               "; this one reads up to " + std::to_string(kVersion) +
+                               "). Open it there, or update this program.",
+                           ""};
+        const PartContext parts{asset, body, version};
+        const Reader reader{{}, parts};
+        Document d;
+        const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
+        if (!unit) return unit.problem();
+        d.unit = *unit;
+        d.nextId = Reader::id(j, "the document", "nextId");
+        std::set<Id> ids;
+        const auto each = [&](const char* key, auto&& add) {
+            int n = 0;
+            for (const auto& item : Reader::list(j, "the document", key)) {
+                const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
+                const Id id = Reader::id(item, where, "id");
+                if (id < 1 || id >= d.nextId || !ids.insert(id).second)
+                    Reader::fail(where, "has an id that is out of range or used twice");
+                add(item, where);
+            }
+        };
+        each("paths", [&](const Json& i, const std::string& w) {
+            d.paths.push_back(std::make_shared<const PathItem>(reader.path(i, w)));
+        });
+        each("parts", [&](const Json& i, const std::string& w) {
+            d.parts.push_back(std::make_shared<const PartItem>(partFromJson(i, w, parts)));
+        });
+        each("runs", [&](const Json& i, const std::string& w) {
+            d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
+        });
+        if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};
+        return d;
+    } catch (const Problem& p) {
+        return p;
+    } catch (const Json::exception& e) {
+        return Problem{"The document is cut off or not JSON: " + text::quoted(e.what()) + ".", ""};
+    } catch (const std::bad_alloc&) {
+        return Problem{"The document needs more memory than there is.", ""};
+    } catch (const std::exception& e) {
+        return Problem{"The document cannot be read: " + text::quoted(e.what()) + ".", ""};
+    }
+}
+
+} // namespace vicinal

@@ -1,0 +1,175 @@
+#pragma once
+// Shared by the files that write and read document.json. Heavy: not for other headers.
+#include "model/file/document_file.h"
+#include <nlohmann/json.hpp>
+
+namespace vicinal {
+
+using Json = nlohmann::ordered_json;
+
+inline constexpr long kLargestId = 1'000'000'000;
+
+inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
+
+Json segmentJson(const Segment&);
+Segment segmentFromJson(const Json&, const std::string& where);
+
+/// Writes what describe() hands out.
+struct JsonWriter {
+    Json& j;
+    void length(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void angle(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void number(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void count(const char* key, const char*, const char*, long v) const { j[key] = v; }
+    void flag(const char* key, const char*, const char*, bool v) const { j[key] = v; }
+    void point(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
+    template<class E>
+    void choice(const char* key, const char*, const char*, E v, std::initializer_list<const char*> words) const {
+        j[key] = words.begin()[int(v)];
+    }
+    void wheels(const char* key, const std::vector<Wheel>& wheels) const {
+        j[key] = Json::array();
+        for (const auto& w : wheels)
+            j[key].push_back({{"name", w.name},
+                              {"centre", {w.centre.x(), w.centre.y()}},
+                              {"radius", w.radius},
+                              {"teeth", w.teeth},
+                              {"inside", w.inside}});
+    }
+};
+
+/// Reading throws Problem (caught at the top) so that every value can say where it stands.
+struct JsonReader {
+    [[noreturn]] static void fail(const std::string& where, const std::string& what) {
+        throw Problem{"The file is damaged: " + where + " " + what + ".", ""};
+    }
+    static const Json& member(const Json& j, const std::string& where, const char* key) {
+        if (!j.is_object() || !j.contains(key)) fail(where, std::string("has no \"") + key + "\"");
+        return j.at(key);
+    }
+    static double number(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_number()) fail(where, std::string("needs a number for \"") + key + "\"");
+        if (!inReach(v.get<double>())) fail(where, std::string("needs a number up to 1e9 for \"") + key + "\"");
+        return v.get<double>();
+    }
+    /// Also beyond the largest length: a very flat arc has its centre far out.
+    static double finite(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_number() || !std::isfinite(v.get<double>()))
+            fail(where, std::string("needs a number for \"") + key + "\"");
+        return v.get<double>();
+    }
+    static int id(const Json& j, const std::string& where, const char* key) {
+        const long v = whole(j, where, key);
+        if (v < 0 || v > kLargestId) fail(where, std::string("has a number out of range for \"") + key + "\"");
+        return int(v);
+    }
+    static long whole(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_number_integer()) fail(where, std::string("needs a whole number for \"") + key + "\"");
+        return v.get<long>();
+    }
+    static std::string word(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_string()) fail(where, std::string("needs a text for \"") + key + "\"");
+        return v.get<std::string>();
+    }
+    template<size_t N>
+    static int choice(const Json& j, const std::string& where, const char* key, const char* const (&words)[N]) {
+        const std::string w = word(j, where, key);
+        for (size_t i = 0; i < N; ++i)
+            if (w == words[i]) return int(i);
+        fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
+    }
+    static Vec3 vector(const Json& j, const std::string& where) {
+        if (!j.is_array() || j.size() != 3) fail(where, "needs three numbers for a point");
+        Vec3 v;
+        for (int i = 0; i < 3; ++i) {
+            if (!j[i].is_number() || !std::isfinite(j[i].get<double>())) fail(where, "needs three numbers for a point");
+            v[i] = j[i].get<double>();
+        }
+        return v;
+    }
+    static std::vector<double> numbers(const Json& j, const std::string& where) {
+        if (!j.is_array()) fail(where, "needs a list of numbers");
+        std::vector<double> out;
+        for (const auto& v : j) {
+            if (!v.is_number() || !std::isfinite(v.get<double>())) fail(where, "needs a list of numbers");
+            out.push_back(v.get<double>());
+        }
+        return out;
+    }
+    static const Json& list(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_array()) fail(where, std::string("needs a list for \"") + key + "\"");
+        return v;
+    }
+};
+
+/// Reads what describe() hands out.
+struct JsonValues {
+    const Json& j;
+    const std::string& where;
+    bool lenient = false; ///< a value that is not there keeps what it has (files of older versions)
+    JsonValues(const Json& from, const std::string& place, bool mayMiss = false)
+        : j(from), where(place), lenient(mayMiss) {}
+    bool skips(const char* key) const { return lenient && j.is_object() && !j.contains(key); }
+    void length(const char* key, const char*, const char*, double& v) const {
+        if (!skips(key)) v = JsonReader::number(j, where, key);
+    }
+    void angle(const char* key, const char*, const char*, double& v) const {
+        if (!skips(key)) v = JsonReader::number(j, where, key);
+    }
+    void number(const char* key, const char*, const char*, double& v) const {
+        if (!skips(key)) v = JsonReader::number(j, where, key);
+    }
+    void count(const char* key, const char*, const char*, long& v) const {
+        if (!skips(key)) v = JsonReader::whole(j, where, key);
+    }
+    void flag(const char* key, const char*, const char*, bool& v) const {
+        if (skips(key)) return;
+        const Json& b = JsonReader::member(j, where, key);
+        if (!b.is_boolean()) JsonReader::fail(where, std::string("needs true or false for \"") + key + "\"");
+        v = b.get<bool>();
+    }
+    void point(const char* key, const char*, const char*, Vec3& v) const {
+        v = JsonReader::vector(JsonReader::member(j, where, key), where);
+    }
+    template<class E>
+    void choice(const char* key, const char*, const char*, E& v, std::initializer_list<const char*> words) const {
+        if (skips(key)) return;
+        const std::string w = JsonReader::word(j, where, key);
+        for (size_t i = 0; i < words.size(); ++i)
+            if (w == words.begin()[i]) {
+                v = E(i);
+                return;
+            }
+        JsonReader::fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
+    }
+    void wheels(const char* key, std::vector<Wheel>& out) const {
+        out.clear();
+        for (const auto& w : JsonReader::list(j, where, key)) {
+            Wheel wheel;
+            wheel.name = JsonReader::word(w, where, "name");
+            const auto c = JsonReader::numbers(JsonReader::member(w, where, "centre"), where);
+            if (c.size() != 2) JsonReader::fail(where, "needs two numbers for a wheel's centre");
+            wheel.centre = {c[0], c[1]};
+            wheel.radius = JsonReader::number(w, where, "radius");
+            wheel.teeth = JsonReader::whole(w, where, "teeth");
+            wheel.inside = JsonReader::member(w, where, "inside").is_boolean() && w["inside"].get<bool>();
+            out.push_back(std::move(wheel));
+        }
+    }
+};
+
+/// What reading parts needs besides their text.
+struct PartContext {
+    const AssetSource& asset;
+    const BodyReader& body;
+    long version;
+};
+Json partJson(const PartItem&);
+PartItem partFromJson(const Json&, const std::string& where, const PartContext&);
+
+} // namespace vicinal

@@ -1,0 +1,113 @@
+// Typed values: units, arithmetic, what is refused and how it is said.
+#include "base/quantity.h"
+#include "support.h"
+
+using namespace vicinal;
+
+class TestQuantity : public QObject {
+    Q_OBJECT
+private slots:
+    void unknownUnitsAreQuoted();
+    void lengths_data();
+    void lengths();
+    void refusals_data();
+    void refusals();
+    void anglesAndCounts();
+    void shownLengthsReadBack();
+};
+
+void TestQuantity::lengths_data() {
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<int>("unit");
+    QTest::addColumn<double>("mm");
+    const int mm = int(Unit::Millimetre), in = int(Unit::Inch), m = int(Unit::Metre);
+    const std::tuple<const char*, int, double> rows[] = {{"2.4 m", mm, 2400},
+                                                         {"3/4 in", mm, 19.05},
+                                                         {"6ft 2in", mm, 6 * 304.8 + 2 * 25.4},
+                                                         {"1200/7", mm, 1200.0 / 7},
+                                                         {"120", m, 120000},
+                                                         {"120", in, 3048},
+                                                         {"6' 2\"", mm, 1879.6},
+                                                         {"2 1/2 in", mm, 63.5},
+                                                         {"(3 + 1/8) in", mm, 79.375},
+                                                         {"2*60 mm + 5 cm", mm, 170},
+                                                         {"-12", mm, -12},
+                                                         {"1e3", mm, 1000},
+                                                         {"1,5 m", mm, 1500},
+                                                         {".5m", mm, 500},
+                                                         {"10 m / 4", mm, 2500},
+                                                         {"3 * 2 m", mm, 6000},
+                                                         {"2 * (3 in)", mm, 152.4},
+                                                         {"1 yd", mm, 914.4},
+                                                         {"5 \u00d7 2 mm", mm, 10},
+                                                         {"6ft2in", mm, 1879.6},
+                                                         {"100 - 3/4", mm, 99.25},
+                                                         {"+7", mm, 7},
+                                                         {"1/8", in, 3.175},
+                                                         {"0", mm, 0},
+                                                         {"2 - -3", mm, 5}};
+    for (const auto& [text, unit, value] : rows) QTest::newRow(text) << QString::fromUtf8(text) << unit << value;
+}
+
+void TestQuantity::lengths() {
+    QFETCH(QString, text);
+    QFETCH(int, unit);
+    QFETCH(double, mm);
+    const auto v = parseLength(text.toStdString(), Unit(unit));
+    QVERIFY2(bool(v), v ? "" : v.problem().text.c_str());
+    NEAR(*v, mm, 1e-9 * std::max(1.0, std::abs(mm)));
+}
+
+void TestQuantity::refusals_data() {
+    QTest::addColumn<QString>("says");
+    const std::pair<const char*, const char*> rows[] = {
+        {"", "Nothing is typed"},      {"abc", "not a number"},    {"12 furlongs", "not a unit"},
+        {"3 m * 2 m", "not a length"}, {"1/0", "divides by zero"}, {"6 ft 2", "no unit"},
+        {"4 / 2 mm + 3", "no unit"},   {"(2", "bracket"},          {"2)", "not understood"},
+        {"1.2.3", "decimal"},          {"1e999", "out of range"},  {"10 m / 4 m", "divided by a length"},
+        {"5 mm m", "not understood"},  {"nan", "not a number"},    {"3 mmm", "not a unit"},
+        {"2 +", "ends too early"}};
+    for (const auto& [text, says] : rows) QTest::newRow(text) << QString(says);
+}
+
+void TestQuantity::refusals() {
+    QFETCH(QString, says);
+    const auto v = parseLength(QTest::currentDataTag(), Unit::Millimetre);
+    QVERIFY2(!v, QTest::currentDataTag());
+    QVERIFY2(v.problem().text.find(says.toStdString()) != std::string::npos, v.problem().text.c_str());
+}
+
+void TestQuantity::anglesAndCounts() {
+    NEAR(*parseAngle("90"), kPi / 2, 1e-15);
+    NEAR(*parseAngle("1/8 turn"), kPi / 4, 1e-15);
+    NEAR(*parseAngle("0.5 rad"), 0.5, 1e-15);
+    NEAR(*parseAngle("45\u00b0"), kPi / 4, 1e-15);
+    QVERIFY(!parseAngle("3 mm"));
+    QCOMPARE(*parseCount("6*10", 1, 100), 60L);
+    QVERIFY(parseCount("2.5", 1, 100).problem().text.find("whole") != std::string::npos);
+    QVERIFY(parseCount("101", 1, 100).problem().text.find("1 to 100") != std::string::npos);
+    QVERIFY(!parseNumber(std::string(5000, '('))); // deep nesting is refused, not a crash
+}
+
+void TestQuantity::shownLengthsReadBack() {
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> value(-1e5, 1e5);
+    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Foot})
+        for (int i = 0; i < 100; ++i) {
+            const double mm = value(random);
+            NEAR(*parseLength(formatLength(mm, u) + " " + nameOf(u), Unit::Metre), mm,
+                 0.002); // half a step of the last decimal shown
+        }
+}
+
+void TestQuantity::unknownUnitsAreQuoted() {
+    for (const char* typed : {"3 furlongs + 2 mm", "furlongs", "2 mm + 7furlongs"}) {
+        const auto r = parseLength(typed, Unit::Millimetre);
+        QVERIFY(!r);
+        if (std::string(typed) != "furlongs")
+            QVERIFY2(r.problem().text.find("\"furlongs\"") != std::string::npos, r.problem().text.c_str());
+    }
+}
+
+QTEST_APPLESS_MAIN(TestQuantity)
+#include "test_quantity.moc"
