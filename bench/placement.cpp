@@ -84,14 +84,16 @@ void placeCarried(benchmark::State& state) {
     const auto seg = segments(controlPoints());
     const Path path = *Path::make(seg, false);
     const PlaceOrder o = order(n);
-    Places places = *place(path, o); // first touch of fresh memory is the kernel's time, not ours
+    auto laid = std::make_shared<Laid>(*lay(path, o)); // first touch of fresh memory is the kernel's time, not ours
+    Places places = placesOf(laid, {}, path);
     for (auto _ : state) {
-        places = std::move(place(path, o, std::move(places))).value();
-        benchmark::DoNotOptimize(places.poses.data());
+        *laid = std::move(lay(path, o, std::move(*laid))).value();
+        places = placesOf(laid, {}, path, std::move(places));
+        benchmark::DoNotOptimize(places.gaps.data());
     }
     const Vec3 seat = seatPoint(o.seat, o.partBox);
-    const double error = worstError(path, places.stations, [&](size_t i) {
-        return Vec3((places.poses[i] * Vec4(seat.x(), seat.y(), seat.z(), 1)).head<3>());
+    const double error = worstError(path, places.stations(), [&](size_t i) {
+        return Vec3((places.pose(i) * Vec4(seat.x(), seat.y(), seat.z(), 1)).head<3>());
     });
     state.counters["ns_per_place"] = benchmark::Counter(
         double(n) * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
@@ -103,13 +105,15 @@ BENCHMARK(placeCarried)->Arg(1'000)->Arg(10'000)->Arg(100'000)->Arg(1'000'000)->
 void dragAPoint(benchmark::State& state) {
     auto points = controlPoints();
     const PlaceOrder o = order(state.range(0));
+    auto laid = std::make_shared<Laid>();
     Places places;
     double z = 0;
     for (auto _ : state) {
         points[90].z() = z += 0.5;
         const Path path = *Path::make(segments(points), false);
-        places = std::move(place(path, o, std::move(places))).value();
-        benchmark::DoNotOptimize(places.poses.data());
+        *laid = std::move(lay(path, o, std::move(*laid))).value();
+        places = placesOf(laid, {}, path, std::move(places));
+        benchmark::DoNotOptimize(places.gaps.data());
     }
 }
 BENCHMARK(dragAPoint)->Arg(10'000)->Unit(benchmark::kMillisecond);

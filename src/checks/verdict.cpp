@@ -37,9 +37,10 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "The clear gap is " + mm(least.clear()) + at(least) + ", under the limit of " + mm(*limits.gapAtLeast) +
                     ".",
                 least.to};
-    if (p.uneven)
+    if (p.laid->uneven)
         return {Mark::Doubtful,
-                "The clear gaps cannot be equal: they are " + mm(p.uneven->least) + " to " + mm(p.uneven->most) +
+                "The clear gaps cannot be equal: they are " + mm(p.laid->uneven->least) + " to " +
+                    mm(p.laid->uneven->most) +
                     ", since a part would have to stand where its length along the path jumps (a corner).",
                 most.to};
     if (!p.staleLeftOut.empty())

@@ -1,7 +1,57 @@
 #pragma once
 #include "layout/spacing/spacing.h"
+#include <cstdint>
 
 namespace vicinal {
+
+/// A value a place: one for all of them, or one each.
+template<class T> class Column {
+public:
+    Column() = default;
+    Column(T forAll) : m_values{std::move(forAll)} {}
+    Column(std::vector<T> each) : m_values(std::move(each)) {}
+    const T& operator[](size_t i) const { return m_values.size() == 1 ? m_values[0] : m_values[i]; }
+    bool same() const { return m_values.size() == 1; } ///< one for all
+    /// To be written; the values of before are lost.
+    std::vector<T>& each(size_t n) {
+        m_values.resize(n);
+        return m_values;
+    }
+
+private:
+    std::vector<T> m_values;
+};
+
+/// Where a place stands: rigid, whatever part stands on it.
+struct Frame {
+    Mat3 axes; ///< columns: nose, side, crown in the world, the extra turn included
+    Vec3 seat; ///< the seat point, on the path
+};
+
+/// One part of a run with its seat folded in: part axes to frame axes is x -> turn x + origin.
+struct Slot {
+    Mat3 turn = Mat3::Identity();
+    Vec3 origin = Vec3::Zero(); ///< of the part's own axes, mm
+    Box3 seated;                ///< true extents in seat axes
+};
+/// Precondition: the seat has no defect. `seated`: as extents() knows it; else that of the box.
+Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated = {});
+
+/// Places as rule and path lay them out, before anything is left out.
+struct Laid {
+    std::vector<double> stations;
+    std::vector<Frame> frames;
+    std::vector<Slot> slots;                ///< the parts that stand there
+    Column<std::uint16_t> slot = 0;         ///< which of them
+    Column<double> size = 1;                ///< factor, about the seat point
+    Column<Occupied> occupied;              ///< length of path taken up
+    double pitch = 0, leftOver = 0;         ///< mm
+    std::optional<Stations::Uneven> uneven; ///< gaps that were to be equal and cannot be
+
+    size_t count() const { return stations.size(); }
+    /// Part axes to world.
+    Mat4 pose(size_t i) const;
+};
 
 /// The free stretch between two neighbours that are really there.
 struct Gap {
@@ -12,20 +62,21 @@ struct Gap {
     double clear() const { return end - start; }
 };
 
-/// All places of a run, as flat arrays.
+/// All places of a run: as they were laid out, which are there, and the gaps between those.
 struct Places {
-    std::vector<double> stations;
-    std::vector<Mat4> poses;        ///< part axes to world, column-major: place = frame * extra turn * inverse(seat)
-    std::vector<Occupied> occupied; ///< length of path taken up by each; one entry for all when it is the same for all
-    std::vector<char> leftOut;      ///< 1 where the place is an exception
-    std::vector<Gap> gaps;          ///< between present neighbours, in order
-    double pitch = 0, leftOver = 0; ///< mm
-    std::optional<Stations::Uneven> uneven; ///< gaps that were to be equal and cannot be
-    int present = 0;                        ///< places less those left out
+    std::shared_ptr<const Laid> laid; ///< never null
+    static constexpr std::uint8_t kLeftOut = 1;
+    Column<std::uint8_t> flags = std::uint8_t(0);
+    std::vector<Gap> gaps;         ///< between present neighbours, in order
+    int present = 0;               ///< places less those left out
     std::vector<int> staleLeftOut; ///< exceptions (place numbers) beyond the last place: kept, listed, without effect
 
-    size_t count() const { return stations.size(); }
-    const Occupied& occupiedAt(size_t i) const { return occupied.size() == 1 ? occupied[0] : occupied[i]; }
+    size_t count() const { return laid->count(); }
+    const std::vector<double>& stations() const { return laid->stations; }
+    bool leftOut(size_t i) const { return flags[i] & kLeftOut; }
+    const Frame& frame(size_t i) const { return laid->frames[i]; }
+    Mat4 pose(size_t i) const { return laid->pose(i); }
+    const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
 
 /// What a run asks for.
@@ -38,15 +89,12 @@ struct PlaceOrder {
     std::optional<Box3> seated{}; ///< its true extents in seat axes; else those of its box
 };
 
-/// Places of a run along a path. The seat point of every place is on the path within 1e-9 mm, however far the part's
-/// own origin is from it. `reuse`: an earlier result whose memory is taken over.
-Result<Places> place(const Path&, const PlaceOrder&, Places reuse = {});
-
-/// Angles and quaternion of a place, turning seat axes to world.
-Mat3 seatToWorld(const Mat4& pose, const Seat&);
-
-/// Marks left-out places and works out the gaps between those that remain. Called by place(); on its own it is enough
-/// when only exceptions changed.
-void applyExceptions(Places&, const std::vector<int>& leftOut, const Path&);
+/// First stages: stations and frames. The seat point of every place is on the path within 1e-9 mm, however far the
+/// part's own origin is from it. `reuse`: an earlier result whose memory is taken over.
+Result<Laid> lay(const Path&, const PlaceOrder&, Laid reuse = {});
+/// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of lay().
+Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
+/// Both.
+Result<Places> place(const Path&, const PlaceOrder&);
 
 } // namespace vicinal

@@ -57,10 +57,10 @@ void TestCli::placesPrintsTheSchedule() {
     const auto e = evaluate(*d);
     QCOMPARE(all.out.count('\n'), [&] {
         size_t rows = 1;
-        for (const auto& r : e->runs) rows += r->places->count();
+        for (const auto& r : e->runs) rows += r->placed->count();
         return int(rows);
     }());
-    QCOMPARE(one.out.count('\n'), int(1 + e->runs[0]->places->count()));
+    QCOMPARE(one.out.count('\n'), int(1 + e->runs[0]->placed->count()));
     const QStringList first = one.out.split('\n')[1].split(',');
     NEAR(first[3].toDouble(), 60, 1e-6); // the inset
     NEAR(first[10].toDouble(), std::cos(first[7].toDouble() * kDegree / 2),

@@ -39,7 +39,7 @@ void TestDocument::namesAndIdsStayUnique() {
 void TestDocument::evaluationSharesWhatDidNotChange() {
     const Document a = fullDocument();
     const auto before = evaluate(a);
-    QVERIFY(before->runs[0]->places && before->runs[1]->places && before->runs[2]->places);
+    QVERIFY(before->runs[0]->placed && before->runs[1]->placed && before->runs[2]->placed);
     RunItem r = *a.runs[1];
     r.spacing.count = 20;
     const Document b = with(a, r);
@@ -47,8 +47,8 @@ void TestDocument::evaluationSharesWhatDidNotChange() {
     QCOMPARE(after->runs[0], before->runs[0]); // the very same objects
     QCOMPARE(after->paths.at(1), before->paths.at(1));
     QVERIFY(after->runs[1] != before->runs[1]);
-    QCOMPARE(after->runs[1]->places->count(), size_t(20));
-    QCOMPARE(before->runs[1]->places->count(), size_t(8)); // the old value still says what it said
+    QCOMPARE(after->runs[1]->placed->count(), size_t(20));
+    QCOMPARE(before->runs[1]->placed->count(), size_t(8)); // the old value still says what it said
     QCOMPARE(b.paths[0].get(), a.paths[0].get());
     // A part's size changes its runs and nothing else.
     PartItem part = *a.parts[0];
@@ -66,15 +66,15 @@ void TestDocument::lastGoodResultStays() {
     const auto bad = evaluate(with(a, r), good);
     QVERIFY(bad->runs[0]->stale());
     QCOMPARE(bad->runs[0]->problem->field, std::string("pitch"));
-    QCOMPARE(bad->runs[0]->places, good->runs[0]->places);
+    QCOMPARE(bad->runs[0]->placed, good->runs[0]->placed);
     const auto orphan = evaluate(without(a, 1), good);
     QCOMPARE(orphan->runs[0]->problem->field, std::string("path"));
-    QVERIFY(orphan->runs[0]->places);
+    QVERIFY(orphan->runs[0]->placed);
     PathItem path = *a.paths[0];
     for (auto& p : std::get<PointsRecipe>(path.recipe).points) p.at = Vec3(1, 1, 1);
     const auto flat = evaluate(with(a, path), good);
     QVERIFY(flat->paths.at(1)->problem && flat->paths.at(1)->path);
-    QVERIFY(flat->runs[0]->stale() && flat->runs[0]->places);
+    QVERIFY(flat->runs[0]->stale() && flat->runs[0]->placed);
 }
 
 void TestDocument::historyMergesADragAndForgetsTheUndone() {
@@ -113,8 +113,9 @@ void TestDocument::fileRoundTripIsExact() {
     QCOMPARE(toJson(*back), toJson(d)); // every number to the last bit
     const auto a = evaluate(d), b = evaluate(*back);
     for (int i = 0; i < 3; ++i) {
-        QCOMPARE(a->runs[i]->places->stations, b->runs[i]->places->stations);
-        QVERIFY(a->runs[i]->places->poses == b->runs[i]->places->poses);
+        QCOMPARE(a->runs[i]->placed->stations(), b->runs[i]->placed->stations());
+        for (size_t k = 0; k < a->runs[i]->placed->count(); ++k)
+            QVERIFY(a->runs[i]->placed->pose(k) == b->runs[i]->placed->pose(k));
     }
     // The same document saves to the same bytes, and another reader of zip files sees the parts.
     const std::string again = dir.filePath("again.vicinal").toStdString();

@@ -61,7 +61,8 @@ void TestPartShapes::onePartEditedMovesEveryPlaceOfEveryRun() {
     const Document e = with(d, thicker);
     const auto after = evaluate(e, before);
     NEAR(of(after, unit).mesh->box.sizes().x(), 34 + 62, 1e-9); // both of its pieces
-    for (const auto& r : after->runs) QVERIFY(r->placedMesh != before->run(r->item->id)->placedMesh);
+    for (const auto& r : after->runs)
+        QVERIFY(r->placed->parts[0].mesh != before->run(r->item->id)->placed->parts[0].mesh);
     // What asks for it: two runs by themselves, and the pair.
     QCOMPARE(usersOf(e, link).size(), size_t(2));
     QCOMPARE(usersOf(e, unit).size(), size_t(2));

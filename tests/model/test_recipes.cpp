@@ -195,14 +195,14 @@ void TestRecipes::whatIsStoppedKeepsItsLastState() {
         QCOMPARE(p.path->length(), before->paths.at(id)->path->length());
     }
     QVERIFY(stopped->runs[0]->stale() && stopped->runs[0]->givenUp);
-    QCOMPARE(stopped->runs[0]->places.get(), before->runs[0]->places.get());
+    QCOMPARE(stopped->runs[0]->placed.get(), before->runs[0]->placed.get());
     // Taken up again it is what it would have been, and the progress ends at the whole.
     job.stop = false;
     const auto again = evaluate(longer, stopped, &job), fresh = evaluate(longer);
     QVERIFY(!again->givenUp());
     QCOMPARE(double(job.progress), 1.0);
     QCOMPARE(again->paths.at(beside)->path->length(), fresh->paths.at(beside)->path->length());
-    QCOMPARE(again->runs[0]->places->stations, fresh->runs[0]->places->stations);
+    QCOMPARE(again->runs[0]->placed->stations(), fresh->runs[0]->placed->stations());
     const Stop now = true; // within an item: where the work itself can be long
     const auto offset = offsetOf(*fresh->paths.at(lead)->path, 50, CornerStyle::Round, Vec3::UnitZ(), &now);
     QVERIFY(!offset && offset.problem().field.empty());
@@ -272,7 +272,7 @@ void TestRecipes::deletedSourcesGreyWhatFollows() {
     const auto good = evaluate(d);
     const auto e = evaluate(without(d, a), good);
     QVERIFY(e->paths.at(b)->problem->text.find("deleted") != std::string::npos);
-    QVERIFY(e->runs[0]->stale() && e->runs[0]->places);
+    QVERIFY(e->runs[0]->stale() && e->runs[0]->placed);
     const auto undone = evaluate(d, e);
     QVERIFY(!undone->runs[0]->stale());
 }

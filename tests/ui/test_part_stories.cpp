@@ -155,13 +155,13 @@ void TestPartStories::linksAreChosenAndMeetAtTheirPins() {
         Driver::clickIn(dialog, "newRun.ok");
     });
     d.click("tool.newRun");
-    QVERIFY(d.run() && d.run()->places);
+    QVERIFY(d.run() && d.run()->placed);
     QCOMPARE(d.run()->part->item->name, std::string("Tread plate"));
-    NEAR(d.run()->places->pitch, 120, 1e-9); // its pins
-    const Places& p = *d.run()->places;
-    const Pins pins = *pinsOf(*d.run()->placedBody, d.run()->placedSeat);
+    NEAR(d.run()->placed->laid->pitch, 120, 1e-9); // its pins
+    const Places& p = *d.run()->placed;
+    const Pins pins = *pinsOf(*d.run()->placed->parts[0].body, d.run()->placed->parts[0].seat);
     for (size_t i = 0; i + 1 < p.count(); ++i) // each front eye is where the next one's rear eye is
-        NEAR(((p.poses[i] * pins[1].homogeneous()) - (p.poses[i + 1] * pins[0].homogeneous())).norm(), 0, 1e-9);
+        NEAR(((p.pose(i) * pins[1].homogeneous()) - (p.pose(i + 1) * pins[0].homogeneous())).norm(), 0, 1e-9);
     // The part's picture stands in the yard.
     const Id id = d.run()->part->item->id;
     QTRY_VERIFY(!d.window->yard().rowOf(id)->data(Qt::UserRole + 6).value<QPixmap>().isNull());
@@ -210,12 +210,12 @@ void TestPartStories::dimensionsAreLiveAndSayWhatWorks() {
     d.settle();
     const auto run = [&] { return d.store().evaluation().runs[0]; };
     d.type("sheet.part.insideLength", "1 1/2 in");
-    NEAR(run()->placedMesh->box.sizes().x(), 38.1 + 20, 1e-9); // every place at once: they share it
-    NEAR((*pinsOf(*run()->placedBody, run()->placedSeat))[1].x(), 19.05, 1e-12);
+    NEAR(run()->placed->parts[0].mesh->box.sizes().x(), 38.1 + 20, 1e-9); // every place at once: they share it
+    NEAR((*pinsOf(*run()->placed->parts[0].body, run()->placed->parts[0].seat))[1].x(), 19.05, 1e-12);
     d.type("sheet.part.bar", "40");
     QVERIFY2(d.errorAt("sheet.part.bar").contains("14"), qPrintable(d.errorAt("sheet.part.bar"))); // the largest
     QVERIFY(run()->stale());
-    NEAR(run()->placedMesh->box.sizes().x(), 58.1, 1e-9); // the last good one stays
+    NEAR(run()->placed->parts[0].mesh->box.sizes().x(), 58.1, 1e-9); // the last good one stays
     d.type("sheet.part.bar", "-3");
     QVERIFY(!d.errorAt("sheet.part.bar").isEmpty());
     d.type("sheet.part.bar", "12");
@@ -272,9 +272,9 @@ void TestPartStories::seatIsPickedInTheView() {
         return std::shared_ptr<const RunResult>();
     };
     const auto onPath = [&](const Vec3& point) { // every place sits there
-        for (size_t i = 0; i < run()->places->count(); ++i)
-            if (((run()->places->poses[i] * point.homogeneous()).head<3>() -
-                 run()->placedOn->at(run()->places->stations[i]).point)
+        for (size_t i = 0; i < run()->placed->count(); ++i)
+            if (((run()->placed->pose(i) * point.homogeneous()).head<3>() -
+                 run()->placed->path.at(run()->placed->stations()[i]).point)
                     .norm() > 1e-9)
                 return false;
         return true;
@@ -347,8 +347,8 @@ void TestPartStories::noseIsDraggedOntoAFace() {
     QVERIFY(axisOf(seat().nose) == Axis::MinusY);
     QVERIFY(axisOf(seat().crown) == Axis::PlusZ);
     // The run turned with it: the part's -y faces along the path, +x.
-    const auto poses = d.store().evaluation().runs[0]->places->poses;
-    NEAR(((poses[2].topLeftCorner<3, 3>() * -Vec3::UnitY()) - Vec3::UnitX()).norm(), 0, 1e-12);
+    const Mat4 third = d.store().evaluation().runs[0]->placed->pose(2);
+    NEAR(((third.topLeftCorner<3, 3>() * -Vec3::UnitY()) - Vec3::UnitX()).norm(), 0, 1e-12);
     // Dropped beside the part it changes nothing, and says what to do.
     const size_t steps = d.store().history().size();
     d.drag(&view, *view.noseTip(), QPointF(view.width() - 8, view.height() - 80));
@@ -395,7 +395,7 @@ void TestPartStories::noseTakesEdgesAndAxes() {
             if (!taken) continue;
             QVERIFY(!part(d, id)->problem);
             // The run's places face that way: along +x.
-            const Mat3 R = d.store().evaluation().runs[0]->places->poses[1].topLeftCorner<3, 3>();
+            const Mat3 R = d.store().evaluation().runs[0]->placed->pose(1).topLeftCorner<3, 3>();
             NEAR((R * now.nose.v - Vec3::UnitX()).norm(), 0, 1e-12);
             QTest::qWait(150);
             d.clickAt(&view, *view.pixelOf(s.at)); // once more: the other way round
@@ -500,7 +500,7 @@ void TestPartStories::piecesMoveAsOne() {
     NEAR(part(d, id)->mesh->box.min().z(), -40, 1e-9);
     NEAR(part(d, id)->mesh->box.max().x(), reach, 1e-6);
     // Every place follows.
-    NEAR(d.store().evaluation().runs[0]->placedMesh->box.max().x(), reach, 1e-6);
+    NEAR(d.store().evaluation().runs[0]->placed->parts[0].mesh->box.max().x(), reach, 1e-6);
     // The first piece keeps its maker's fields.
     list->setCurrentRow(0);
     d.type("sheet.part.pieces.height", "1.2 m");
@@ -565,7 +565,7 @@ void TestPartStories::mirroredReplacedDeleted() {
     trigger(d, "replacePart");
     const auto run = d.store().evaluation().runs[0];
     QCOMPARE(run->part->item->name, std::string("Cylinder"));
-    NEAR((std::get<Vec3>(run->placedSeat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
+    NEAR((std::get<Vec3>(run->placed->parts[0].seat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
     QVERIFY(d.window->message().contains("Cylinder"));
     // By a part that another run uses with its own seat: that run is left alone.
     Document doc = with(d.store().document(), PartItem{0, "Stone", SteppingStone{}, {}});
@@ -584,8 +584,8 @@ void TestPartStories::mirroredReplacedDeleted() {
     trigger(d, "replacePart");
     QVERIFY2(d.window->message().contains("copy"), qPrintable(d.window->message()));
     const auto both = d.store().evaluation().runs;
-    NEAR((std::get<Vec3>(both[0]->placedSeat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
-    QVERIFY(both[1]->placedSeat == Seat{} && both[0]->item->part != both[1]->item->part);
+    NEAR((std::get<Vec3>(both[0]->placed->parts[0].seat.point) - Vec3(10, 5, 0)).norm(), 0, 0);
+    QVERIFY(both[1]->placed->parts[0].seat == Seat{} && both[0]->item->part != both[1]->item->part);
     trigger(d, "undo");
     trigger(d, "undo");
     d.store().selectItem(Selection::Kind::Part, run->part->item->id);

@@ -189,8 +189,8 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     act(q, "drawPath");
     q.click("draw.plane.3");
     QVERIFY(q.view().picksFace());
-    const auto& places = *q.store().evaluation().run(6)->places;
-    const Vec3 on = (places.poses[20] * Vec4(0, 300, 28, 1)).head<3>();
+    const auto& places = *q.store().evaluation().run(6)->placed;
+    const Vec3 on = (places.pose(20) * Vec4(0, 300, 28, 1)).head<3>();
     const auto pixel = *q.view().camera().project(on);
     q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
     QVERIFY(!q.view().picksFace());
@@ -286,10 +286,10 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
 void TestPaths::derivedPathsFollowInTheWindow() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
-    const double lamps = d.store().evaluation().run(15)->placedOn->length();
+    const double lamps = d.store().evaluation().run(15)->placed->path.length();
     d.store().selectItem(Selection::Kind::Path, 8); // the lamp line, offset from the quay's edge
     d.type("sheet.path.recipe.distance", "500");
-    QVERIFY(d.store().evaluation().run(15)->placedOn->length() < lamps - 1);
+    QVERIFY(d.store().evaluation().run(15)->placed->path.length() < lamps - 1);
     d.type("sheet.path.recipe.distance", "9 m"); // nothing of it would be left
     QVERIFY2(current(d).problem ? current(d).problem->field == "distance" : !current(d).remarks.empty(),
              "an offset beyond the bends says so");
@@ -460,7 +460,7 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
     emit d.window->yard().removeWanted(7); // the quay's edge, which the lamp line follows
     QVERIFY2(d.window->message().contains("Lamp line"), qPrintable(d.window->message()));
     QVERIFY(d.store().evaluation().run(15)->stale());
-    QVERIFY(d.store().evaluation().run(15)->places);
+    QVERIFY(d.store().evaluation().run(15)->placed);
     d.store().undo();
     QVERIFY(!d.store().evaluation().run(15)->stale());
 }
@@ -509,8 +509,8 @@ void TestPaths::edgesArePickedOnAPart() {
     d.view().frameSelection();
     act(d, "shape.edges");
     QVERIFY(d.view().picksEdge());
-    const auto& places = *d.store().evaluation().run(6)->places;
-    const auto pixel = *d.view().camera().project((places.poses[30] * Vec4(60, 200, 28, 1)).head<3>());
+    const auto& places = *d.store().evaluation().run(6)->placed;
+    const auto pixel = *d.view().camera().project((places.pose(30) * Vec4(60, 200, 28, 1)).head<3>());
     d.clickAt(&d.view(), QPointF(pixel.x(), pixel.y()));
     QCOMPARE(kindOf(current(d).item->recipe), std::string("edges"));
     QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");

@@ -69,7 +69,7 @@ void TestWindow::drawAPathAndMakeARun() {
     d.whenDialog("newRun", [&](QDialog* dialog) { Driver::clickIn(dialog, "newRun.ok"); });
     d.click("tool.newRun");
     QVERIFY(d.run());
-    QVERIFY(d.run()->places && d.run()->places->count() > 5);
+    QVERIFY(d.run()->placed && d.run()->placed->count() > 5);
     QCOMPARE(d.store().history().size(), size_t(3)); // draw, run
     QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
     QVERIFY(d.store().document().runs.empty());
@@ -113,25 +113,25 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
              qPrintable(sentence()));
     d.type("about", "150");
     QVERIFY(sentence().contains("no clear gap over 99 mm")); // the limit still rules: fewer would be wider
-    QCOMPARE(d.run()->places->count(), size_t(62));
+    QCOMPARE(d.run()->placed->count(), size_t(62));
     d.type("gapAtMost", "");
     QVERIFY(sentence().contains("about 150 mm"));
-    QCOMPARE(d.run()->places->count(), size_t(49));
+    QCOMPARE(d.run()->placed->count(), size_t(49));
     d.click("run.rule.1");
     QVERIFY(sentence().contains("49 places shared out evenly")); // going over keeps what is there
     d.type("count", "6*10");
-    QCOMPARE(d.run()->places->count(), size_t(60));
+    QCOMPARE(d.run()->placed->count(), size_t(60));
     QVERIFY2(status().startsWith("60 places"), qPrintable(status()));
     d.click("run.rule.0");
     d.type("pitch", "1/2 m");
     QVERIFY2(sentence().contains("stepped off at 500 mm centre to centre, what is left over at the end"),
              qPrintable(sentence()));
-    const Places& p = *d.run()->places;
-    NEAR(p.pitch, 500, 1e-9);
+    const Places& p = *d.run()->placed;
+    NEAR(p.laid->pitch, 500, 1e-9);
     d.click("run.leftOver.2");
-    NEAR(d.run()->places->stations[0], 60 + d.run()->places->leftOver / 2, 1e-9);
+    NEAR(d.run()->placed->stations()[0], 60 + d.run()->placed->laid->leftOver / 2, 1e-9);
     d.click("run.measure.1");
-    NEAR(d.run()->places->gaps[3].clear(), 500, 1e-6);
+    NEAR(d.run()->placed->gaps[3].clear(), 500, 1e-6);
     QVERIFY(sentence().contains("500 mm clear"));
     // A word of the sentence leads to its field.
     emit d.find<QLabel>("sheet.sentence")->linkActivated("insetStart");
@@ -142,18 +142,18 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
 void TestWindow::wrongValuesStandAtTheirField() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
-    const auto before = d.run()->places;
+    const auto before = d.run()->placed;
     d.type("about", "abc");
     QVERIFY(d.errorAt("about").contains("not a number"));
-    QCOMPARE(d.run()->places, before); // nothing was lost
+    QCOMPARE(d.run()->placed, before); // nothing was lost
     d.type("about", "120");
     QVERIFY(d.errorAt("about").isEmpty());
     d.click("run.rule.0");
-    const auto good = d.run()->places;
+    const auto good = d.run()->placed;
     d.type("pitch", "0");
     QVERIFY2(d.errorAt("pitch").contains("above zero"), qPrintable(d.errorAt("pitch")));
     QVERIFY(d.run()->stale());
-    QCOMPARE(d.run()->places, good); // the last good result stays
+    QCOMPARE(d.run()->placed, good); // the last good result stays
     d.type("pitch", "9 m");
     QVERIFY2(d.errorAt("pitch").contains("The longest that works is"), qPrintable(d.errorAt("pitch")));
     d.type("pitch", "120");
@@ -166,7 +166,7 @@ void TestWindow::wrongValuesStandAtTheirField() {
     d.type("count", "0");
     QVERIFY(d.errorAt("count").contains("at least 1"));
     d.type("count", "1");
-    QCOMPARE(d.run()->places->count(), size_t(1));
+    QCOMPARE(d.run()->placed->count(), size_t(1));
     d.type("insetStart", "20 m");
     QVERIFY2(d.errorAt("insetStart").contains("leave nothing"), qPrintable(d.errorAt("insetStart")));
 }
@@ -199,7 +199,7 @@ void TestWindow::selectionIsOneEverywhere() {
     d.view().frameSelection();
     QTest::qWait(30);
     const auto middle = [&](int i) {
-        const Mat4& pose = d.run()->places->poses[i];
+        const Mat4& pose = d.run()->placed->pose(i);
         const auto p = *d.view().camera().project((pose * Vec3(0, 0, 500).homogeneous()).head<3>());
         return QPointF(p.x(), p.y());
     };
@@ -208,15 +208,15 @@ void TestWindow::selectionIsOneEverywhere() {
     QCOMPARE(d.store().selection().places, std::set<int>{10});
     // In the strip, adding to it.
     const auto& map = d.strip().map();
-    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[12]), d.strip().placesY()), Qt::ControlModifier);
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->placed->stations()[12]), d.strip().placesY()), Qt::ControlModifier);
     QCOMPARE(d.store().selection().places, (std::set<int>{10, 12}));
-    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[20]), d.strip().placesY()), Qt::ShiftModifier);
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->placed->stations()[20]), d.strip().placesY()), Qt::ShiftModifier);
     QCOMPARE(d.store().selection().places.size(), size_t(11));
     // A plank of the other run: the run changes with it, in the yard too.
     d.view().setLook(Viewport::Look::Plan);
     QTest::qWait(30);
     const auto planks = d.store().evaluation().runs[1];
-    const auto p = *d.view().camera().project((planks->places->poses[40] * Vec3(0, 300, 20).homogeneous()).head<3>());
+    const auto p = *d.view().camera().project((planks->placed->pose(40) * Vec3(0, 300, 20).homogeneous()).head<3>());
     d.clickAt(&d.view(), {p.x(), p.y()});
     QCOMPARE(d.store().selection().id, planks->item->id);
     QCOMPARE(d.store().selection().places, std::set<int>{40});
@@ -230,27 +230,27 @@ void TestWindow::placesAreLeftOutAndComeBack() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     const auto& map = d.strip().map();
-    d.clickAt(&d.strip(), QPointF(map.x(d.run()->places->stations[7]), d.strip().placesY()));
+    d.clickAt(&d.strip(), QPointF(map.x(d.run()->placed->stations()[7]), d.strip().placesY()));
     QTest::keyClick(&d.strip(), Qt::Key_Delete);
     QCOMPARE(d.run()->item->leftOut, std::vector<int>{8});
-    QCOMPARE(d.run()->places->present, 61);
+    QCOMPARE(d.run()->placed->present, 61);
     QCOMPARE(int(d.run()->verdict.mark), int(Mark::Wrong)); // the gap is over its limit now, and says so
     QVERIFY(d.find<QLabel>("status")->text().contains("1 left out"));
     QTest::keyClick(&d.strip(), Qt::Key_Delete);
     QVERIFY(d.run()->item->leftOut.empty());
     d.window->sheet().goTo("leftOut");
     d.click("places.toggle");
-    QCOMPARE(d.run()->places->present, 61);
+    QCOMPARE(d.run()->placed->present, 61);
     d.type("about", "400"); // far fewer places; the exception stays with its number
     d.type("gapAtMost", "");
     QCOMPARE(d.run()->item->leftOut, std::vector<int>{8});
     d.type("about", "2000");
-    QCOMPARE(d.run()->places->staleLeftOut, std::vector<int>{8});
+    QCOMPARE(d.run()->placed->staleLeftOut, std::vector<int>{8});
     QVERIFY(d.find<QLabel>("places.leftOut")->text().contains("no longer there"));
     d.click("places.bringAllBack");
     QVERIFY(d.run()->item->leftOut.empty());
     // By the context menu, in the strip.
-    const QPointF at(map.x(d.run()->places->stations[1]), d.strip().placesY());
+    const QPointF at(map.x(d.run()->placed->stations()[1]), d.strip().placesY());
     QTimer::singleShot(100, [] {
         auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
         QVERIFY(menu);
@@ -285,10 +285,10 @@ void TestWindow::handlesMovePointsAndInsets() {
     d.store().seal();
     // The inset follows the path under the pointer.
     const QPointF inset = *d.view().handleAt("inset start");
-    const auto target = *d.view().camera().project(d.run()->placedOn->at(500).point);
+    const auto target = *d.view().camera().project(d.run()->placed->path.at(500).point);
     d.drag(&d.view(), inset, QPointF(target.x(), target.y() + 12));
     NEAR(d.run()->item->spacing.insetStart, 500, 3 * scale);
-    NEAR(d.run()->places->stations[0], d.run()->item->spacing.insetStart, 1e-9);
+    NEAR(d.run()->placed->stations()[0], d.run()->item->spacing.insetStart, 1e-9);
     // Esc in the middle of a drag puts everything back.
     const double was = d.run()->item->spacing.insetEnd;
     const QPointF end = *d.view().handleAt("inset end");
@@ -326,15 +326,15 @@ void TestWindow::stripSlidesAndChangesInsets() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     const auto& map = d.strip().map();
-    const auto before = d.run()->places;
+    const auto before = d.run()->placed;
     const size_t steps = d.store().history().size();
     const QPointF at(map.x(before->stations[30]), d.strip().placesY());
     d.drag(&d.strip(), at, at + QPointF(5, 0));
-    const double by = d.run()->places->stations[0] - before->stations[0];
+    const double by = d.run()->placed->stations()[0] - before->stations[0];
     NEAR(by, 5 * map.perPixel, map.perPixel);
     QVERIFY(by > 0);
-    QCOMPARE(d.run()->places->count(), before->count());
-    NEAR(d.run()->places->pitch, before->pitch, 1e-9);
+    QCOMPARE(d.run()->placed->count(), before->count());
+    NEAR(d.run()->placed->laid->pitch, before->pitch, 1e-9);
     QCOMPARE(d.store().history().size(), steps + 1);
     const QPointF handle(map.x(map.length - d.run()->item->spacing.insetEnd), d.strip().placesY() + 27);
     const double inset = d.run()->item->spacing.insetEnd;
@@ -357,8 +357,8 @@ void TestWindow::fitsAreTakenByAClick() {
     const QRect cell = fits->visualItemRect(fits->item(3, 0));
     QTest::mouseClick(fits->viewport(), Qt::LeftButton, {}, cell.center());
     QTest::qWait(30);
-    QCOMPARE(d.run()->places->count(), size_t(63));
-    QCOMPARE(QString::number(d.run()->places->pitch, 'f', 2), pitch);
+    QCOMPARE(d.run()->placed->count(), size_t(63));
+    QCOMPARE(QString::number(d.run()->placed->laid->pitch, 'f', 2), pitch);
     QTRY_COMPARE(fits->item(2, 0)->text(), QString("63"));
 }
 
@@ -395,17 +395,18 @@ void TestWindow::seatAndPartAreEdited() {
     d.settle();
     d.type("sheet.part.width", "3/4 in");
     const auto run = [&] { return d.store().evaluation().runs[0]; };
-    NEAR(run()->places->gaps[0].clear(), run()->places->pitch - 19.05, 0.2); // 20 mm became 19.05, on a slight slope
-    d.click("sheet.part.boxz.2");                                            // hang it by its top
-    NEAR((run()->places->poses[5] * Vec3(0, 0, 1000).homogeneous()).head<3>().z(),
-         run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    NEAR(run()->placed->gaps[0].clear(), run()->placed->laid->pitch - 19.05,
+         0.2);                    // 20 mm became 19.05, on a slight slope
+    d.click("sheet.part.boxz.2"); // hang it by its top
+    NEAR((run()->placed->pose(5) * Vec3(0, 0, 1000).homogeneous()).head<3>().z(),
+         run()->placed->path.at(run()->placed->stations()[5]).point.z(), 1e-9);
     d.click("sheet.part.seat.2");
     d.type("sheet.part.atz", "500");
-    NEAR((run()->places->poses[5] * Vec3(0, 0, 500).homogeneous()).head<3>().z(),
-         run()->placedOn->at(run()->places->stations[5]).point.z(), 1e-9);
+    NEAR((run()->placed->pose(5) * Vec3(0, 0, 500).homogeneous()).head<3>().z(),
+         run()->placed->path.at(run()->placed->stations()[5]).point.z(), 1e-9);
     d.type("sheet.part.height", "-4");
     QVERIFY2(d.errorAt("sheet.part.height").contains("eight"), qPrintable(d.errorAt("sheet.part.height")));
-    QVERIFY(run()->stale() && run()->places);
+    QVERIFY(run()->stale() && run()->placed);
 }
 
 void TestWindow::bringInAsksWhatItMust() {
@@ -537,7 +538,7 @@ void TestWindow::deletingAPathGreysItsRun() {
     QVERIFY(!d.store().document().path(1));
     QVERIFY(d.window->message().contains("Ramp balustrade"));
     d.store().selectItem(Selection::Kind::Run, 5);
-    QVERIFY(d.run()->stale() && d.run()->places);
+    QVERIFY(d.run()->stale() && d.run()->placed);
     QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
     QVERIFY(!d.run()->stale());
 }
@@ -566,23 +567,23 @@ void TestWindow::manyPlacesAreWorkedOutBehind() {
     };
     count(200'000);
     d.store().setPatience(0); // from here on behind
-    QCOMPARE(d.run()->places->count(), size_t(200'000));
+    QCOMPARE(d.run()->placed->count(), size_t(200'000));
     QSignalSpy rounds(&d.store(), &Store::documentChanged);
     for (long n = 150'001; n <= 150'009; ++n) count(n);
     QVERIFY(d.store().evaluating());
-    QCOMPARE(d.run()->places->count(), size_t(200'000)); // the last good picture meanwhile
+    QCOMPARE(d.run()->placed->count(), size_t(200'000)); // the last good picture meanwhile
     QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 20'000);
-    QCOMPARE(d.run()->places->count(), size_t(150'009)); // the newest won
+    QCOMPARE(d.run()->placed->count(), size_t(150'009)); // the newest won
     QVERIFY(rounds.count() <= 3);                        // and those between were never worked out
     count(150'020);
-    QTRY_COMPARE_WITH_TIMEOUT(d.run()->places->count(), size_t(150'020), 20'000);
+    QTRY_COMPARE_WITH_TIMEOUT(d.run()->placed->count(), size_t(150'020), 20'000);
     count(50); // one more behind
-    QTRY_COMPARE_WITH_TIMEOUT(d.run()->places->count(), size_t(50), 20'000);
+    QTRY_COMPARE_WITH_TIMEOUT(d.run()->placed->count(), size_t(50), 20'000);
     d.store().setPatience(5000); // quick again
     count(51);
-    QCOMPARE(d.run()->places->count(), size_t(51));
+    QCOMPARE(d.run()->placed->count(), size_t(51));
     QTest::keyClick(d.window.get(), Qt::Key_Z, Qt::ControlModifier);
-    QCOMPARE(d.run()->places->count(), size_t(50));
+    QCOMPARE(d.run()->placed->count(), size_t(50));
 }
 
 QTEST_MAIN(TestWindow)

@@ -413,7 +413,7 @@ void MainWindow::sendOut() {
     if (!problem) return;
     if (*problem) return showMessage(m_store->say((*problem)->text));
     int places = 0;
-    for (const auto& r : *runs) places += r->places->present;
+    for (const auto& r : *runs) places += r->placed->present;
     showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size()))
                     .arg(QFileInfo(path).fileName())
                     .arg(places),

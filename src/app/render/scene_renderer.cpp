@@ -282,9 +282,9 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
         auto d = std::make_unique<Drawn>();
         d->mesh = batch.mesh;
         const Vec3 centre = batch.mesh->box.center();
-        d->instances.resize(batch.poses.size() * kFloats);
-        for (size_t i = 0; i < batch.poses.size(); ++i) {
-            const Mat4& m = batch.poses[i];
+        d->instances.resize(batch.colours.size() * kFloats);
+        for (size_t i = 0; i < batch.colours.size(); ++i) {
+            const Mat4 m = batch.pose(i);
             float* f = d->instances.data() + i * kFloats;
             for (int c = 0; c < 3; ++c)
                 for (int r = 0; r < 4; ++r) f[4 * c + r] = float(m(r, c));
@@ -314,8 +314,9 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             const float* f = d->instances.data() + i;
             const Vec3 p = Vec3(f[12], f[13], f[14]) - eye;
             const double depth = -p.dot(back), half = camera.parallel ? camera.distance * t : depth * t;
-            if (!camera.parallel && depth < -b.radius) continue;
-            const double margin = b.radius * 1.6;
+            const double radius = b.radius * std::sqrt(f[0] * f[0] + f[1] * f[1] + f[2] * f[2]); // with its size
+            if (!camera.parallel && depth < -radius) continue;
+            const double margin = radius * 1.6;
             if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up)) > half + margin) continue;
             // Neighbours that fall into the same half pixel and look the same are one: nobody can tell, and a million
             // places stay quick. What is selected or left out has another colour and is always drawn.
@@ -326,7 +327,7 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             last = f;
             lastX = x;
             lastY = y;
-            const double pixels = 2 * b.radius * camera.height / (2 * std::max(half, 1e-9));
+            const double pixels = 2 * radius * camera.height / (2 * std::max(half, 1e-9));
             const bool simple = b.simpleVertices > 0 && pixels < (light ? 500 : 160);
             auto& list = pixels < 2                                                           ? d->dots
                          : fine && pixels < (light ? 40 : 14)                                 ? d->far

@@ -3,20 +3,20 @@
 #include "geometry/mesh/mesh.h"
 #include <QColor>
 #include <QMatrix4x4>
+#include <functional>
 #include <map>
 #include <memory>
-#include <span>
 
 class QOpenGLFunctions_3_3_Core;
 class QOpenGLShaderProgram;
 
 namespace vicinal {
 
-/// Places of one run as the picture wants them.
+/// Places with the same part as the picture wants them.
 struct Batch {
     std::shared_ptr<const Mesh> mesh;
-    std::span<const Mat4> poses; ///< part axes to world; read only within setScene()
-    std::vector<QRgb> colours;   ///< one a place; alpha 0: only its edges are drawn
+    std::function<Mat4(size_t)> pose; ///< part axes to world, sizes allowed; asked only within setScene()
+    std::vector<QRgb> colours;        ///< one a place; alpha 0: only its edges are drawn
 };
 
 /// Draws batches as instances with OpenGL 3.3: faces with soft light, edges, culling, boxes and dots for what is small.

@@ -270,7 +270,7 @@ double SeatView::pitch() const {
 /// The pitch of the run in hand, else of the first that uses the part; else the pins' or a little more than the part.
 double SeatView::spacing() const {
     const auto of = [&](const RunResult& r) {
-        return r.item->part == m_id && r.places && r.places->count() > 1 ? r.places->pitch : 0.0;
+        return r.item->part == m_id && r.placed && r.placed->count() > 1 ? r.placed->laid->pitch : 0.0;
     };
     if (const auto run = m_store.currentRun())
         if (const double p = of(*run); p > 0) return p;
@@ -281,18 +281,16 @@ double SeatView::spacing() const {
     return std::max(m_part->seated->sizes().x() * 1.25, m_part->mesh->box.diagonal().norm() * 0.05);
 }
 
-const Mat4& SeatView::pose() const { return m_stub->places.poses[Stub::kMiddle]; }
+Mat4 SeatView::pose() const { return m_stub->places.pose(Stub::kMiddle); }
 double SeatView::reach() const { return m_part->mesh->box.diagonal().norm() / 2; }
 
 void SeatView::build() {
     m_sceneDirty = false;
     std::vector<Batch> batches;
-    std::vector<Mat4> middle, others;
     if (m_part && m_stub) {
-        for (size_t i = 0; i < m_stub->places.count(); ++i)
-            (i == Stub::kMiddle ? middle : others).push_back(m_stub->places.poses[i]);
-        batches.push_back({m_part->mesh, middle, {theme::steel().rgba()}});
-        batches.push_back({m_part->mesh, others, std::vector<QRgb>(others.size(), QColor("#dfe3e1").rgba())});
+        std::vector<QRgb> colours(m_stub->places.count(), QColor("#dfe3e1").rgba());
+        colours[Stub::kMiddle] = theme::steel().rgba();
+        batches.push_back({m_part->mesh, [this](size_t i) { return m_stub->places.pose(i); }, std::move(colours)});
     }
     m_canvas->renderer().setScene(std::move(batches), Vec3(0, 0, 0));
     // A quiet ground a little below what is lowest, so that height can be told.
@@ -315,7 +313,7 @@ std::vector<Vec3> SeatView::corners(bool neighbours) const {
     std::vector<Vec3> out;
     if (!m_part || !m_stub) return out;
     for (size_t i = 0; i < m_stub->places.count(); ++i)
-        if (neighbours || i == Stub::kMiddle) addCorners(m_stub->places.poses[i], m_part->mesh->box, out);
+        if (neighbours || i == Stub::kMiddle) addCorners(m_stub->places.pose(i), m_part->mesh->box, out);
     return out;
 }
 
@@ -359,7 +357,7 @@ std::optional<QPointF> SeatView::pixelOf(const Vec3& p) const {
 
 /// Tips of the arrows, world: the stub runs along +x through the origin, and so do the nose and its crown.
 Vec3 SeatView::tip(bool nose) const {
-    const Mat3 R = seatToWorld(pose(), m_part->item->seat);
+    const Mat3& R = m_stub->places.frame(Stub::kMiddle).axes;
     const Vec3 d = R.col(nose ? 0 : 2);
     const Box3& s = *m_part->seated;
     const double out = nose ? std::max(s.max().x(), 0.0) : std::max(s.max().z(), 0.0);

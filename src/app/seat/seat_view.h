@@ -81,7 +81,7 @@ private:
     void moved();
     double spacing() const;
     double pitch() const;
-    const Mat4& pose() const;
+    Mat4 pose() const;
     double reach() const;
     std::vector<Vec3> corners(bool neighbours) const; ///< of the boxes of what is shown, world
     Vec3 tip(bool nose) const;

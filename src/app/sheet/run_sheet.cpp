@@ -147,13 +147,13 @@ QWidget* RunSheet::buildSpacing() {
     connect(m_rule, &Segmented::picked, this, [this](int k) {
         const QString names[] = {tr("Step off"), tr("Share out"), tr("Even out")};
         const auto run = m_store.currentRun();
-        const auto places = run ? run->places : nullptr;
+        const auto places = run ? run->placed : nullptr;
         change(names[k], {}, [&](RunItem& r) {
             // Going over from one rule to another starts from what is there now, so that nothing jumps.
             if (places && !run->stale() && SpacingRule(k) != r.spacing.rule && places->count() > 1) {
                 const double value = r.spacing.measure == Measure::ClearGap
-                                         ? places->pitch - places->occupiedAt(0).total()
-                                         : places->pitch;
+                                         ? places->laid->pitch - places->occupied(0).total()
+                                         : places->laid->pitch;
                 if (SpacingRule(k) == SpacingRule::ShareOut) r.spacing.count = long(places->count());
                 if (SpacingRule(k) == SpacingRule::StepOff) r.spacing.pitch = std::floor(value * 1000) / 1000;
                 if (SpacingRule(k) == SpacingRule::EvenOut && r.spacing.rule == SpacingRule::StepOff)
@@ -303,8 +303,8 @@ QWidget* RunSheet::buildPlaces() {
             [this] { change(tr("Bring all back"), {}, [](RunItem& r) { r.leftOut.clear(); }); });
     connect(m_forget, &QPushButton::clicked, this, [this] {
         const auto run = m_store.currentRun();
-        if (!run || !run->places) return;
-        const auto stale = run->places->staleLeftOut;
+        if (!run || !run->placed) return;
+        const auto stale = run->placed->staleLeftOut;
         change(tr("Forget left-out places"), {}, [&](RunItem& r) {
             for (int n : stale) std::erase(r.leftOut, n);
         });
@@ -425,9 +425,9 @@ void RunSheet::refreshSpacing(const RunResult& run) {
     m_spacingError->setVisible(run.problem && !placed);
     const QString rules[] = {tr("stepped off"), tr("shared out"), tr("evened out")};
     QString line = rules[int(s.rule)];
-    if (run.places && !run.stale())
-        line += " \u00b7 " + tr("%1 places").arg(run.places->count()) + " \u00b7 " +
-                tr("c/c %1").arg(lengthText(run.places->pitch, unit));
+    if (run.placed && !run.stale())
+        line += " \u00b7 " + tr("%1 places").arg(run.placed->count()) + " \u00b7 " +
+                tr("c/c %1").arg(lengthText(run.placed->laid->pitch, unit));
     m_spacingSection->setSummary(line);
     m_fitsTimer->start(); // not within a drag's own event: the newest state is solved once
 }
@@ -512,7 +512,7 @@ void RunSheet::refreshFacing(const RunResult& run) {
 }
 
 void RunSheet::refreshPlaces(const RunResult& run) {
-    if (!run.places) {
+    if (!run.placed) {
         m_placeFacts->setText(tr("No places yet."));
         for (QWidget* w : {static_cast<QWidget*>(m_toggle), static_cast<QWidget*>(m_leftOut),
                            static_cast<QWidget*>(m_bringBack), static_cast<QWidget*>(m_forget)})
@@ -521,25 +521,25 @@ void RunSheet::refreshPlaces(const RunResult& run) {
         return;
     }
     const Unit unit = m_store.document().unit;
-    const Places& p = *run.places;
+    const Places& p = *run.placed;
     const auto& selected = m_store.selection().places;
     const bool stale = run.stale();
     if (selected.empty())
         m_placeFacts->setText(tr("Select places in the strip or the view to leave them out."));
     else if (selected.size() == 1) {
         const int i = *selected.begin();
-        const Angles a = anglesOf(seatToWorld(p.poses[i], run.placedSeat));
+        const Angles a = anglesOf(p.frame(size_t(i)).axes);
         m_placeFacts->setText(tr("Place %1 at station %2: heading %3\u00b0, slope %4\u00b0, roll %5\u00b0%6")
                                   .arg(i + 1)
-                                  .arg(lengthText(p.stations[i], unit))
+                                  .arg(lengthText(p.stations()[size_t(i)], unit))
                                   .arg(a.heading / kDegree, 0, 'f', 2)
                                   .arg(a.slope / kDegree, 0, 'f', 2)
                                   .arg(a.roll / kDegree, 0, 'f', 2)
-                                  .arg(p.leftOut[i] ? tr(" (left out)") : QString()));
+                                  .arg(p.leftOut(size_t(i)) ? tr(" (left out)") : QString()));
     } else
         m_placeFacts->setText(tr("%n place(s) selected", nullptr, int(selected.size())));
     bool all = !selected.empty();
-    for (int i : selected) all = all && p.leftOut[i];
+    for (int i : selected) all = all && p.leftOut(size_t(i));
     m_toggle->setVisible(!selected.empty());
     m_toggle->setEnabled(!stale);
     m_toggle->setText(all ? tr("Bring back") : tr("Leave out"));

@@ -215,7 +215,7 @@ void Store::trimSelection() {
     if (!there) s = {};
     if (s.kind == Selection::Kind::Run) {
         const auto run = m_evaluation->run(s.id);
-        const int n = run && run->places ? int(run->places->count()) : 0;
+        const int n = run && run->placed ? int(run->placed->count()) : 0;
         std::erase_if(s.places, [&](int i) { return i < 0 || i >= n; });
     } else {
         s.places.clear();
@@ -337,8 +337,8 @@ void Store::setLeftOut(bool out) {
 
 void Store::toggleLeftOut() {
     const auto run = currentRun();
-    if (!run || !run->places) return;
-    const auto& left = run->places->leftOut;
+    if (!run || !run->placed) return;
+    const auto& left = run->placed->leftOut;
     bool all = true;
     for (int i : m_selection.places) all = all && left[i];
     setLeftOut(!all);

@@ -90,13 +90,13 @@ void Strip::paintRuler(QPainter& p) const {
 }
 
 void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
-    const Places& all = *run.places;
+    const Places& all = *run.placed;
     const QRectF r = lane(1).adjusted(0, 10, 0, -10);
     const bool stale = run.stale();
     const QColor plain = stale ? QColor("#c3c2bd") : QColor("#8095a0");
     const auto& selected = m_store.selection().places;
     const Spacing& rule = run.item->spacing;
-    if (!run.placedOn->closed()) { // what the insets keep empty
+    if (!run.placed->path.closed()) { // what the insets keep empty
         p.fillRect(QRectF(QPointF(m_map.x(0), lane(1).top()), QPointF(m_map.x(rule.insetStart), lane(1).bottom())),
                    theme::accentTint());
         p.fillRect(QRectF(QPointF(m_map.x(m_map.length - rule.insetEnd), lane(1).top()),
@@ -105,15 +105,15 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     }
     p.setRenderHint(QPainter::Antialiasing, false);
     // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
-    const bool dense = all.count() > 1 && all.pitch / m_map.perPixel < 2;
+    const bool dense = all.count() > 1 && all.laid->pitch / m_map.perPixel < 2;
     std::vector<char> columns(dense ? size_t(m_map.width) + 2 : 0);
     for (size_t i = 0; i < all.count(); ++i) {
-        const Occupied& o = all.occupiedAt(i);
-        double a = m_map.x(all.stations[i] - o.behind), b = m_map.x(all.stations[i] + o.ahead);
+        const Occupied& o = all.occupied(i);
+        double a = m_map.x(all.stations()[i] - o.behind), b = m_map.x(all.stations()[i] + o.ahead);
         if (b < m_map.left - 20 || a > r.right()) continue;
-        const bool isSelected = selected.count(int(i)) > 0, out = all.leftOut[i];
+        const bool isSelected = selected.count(int(i)) > 0, out = all.leftOut(i);
         if (dense) {
-            const auto column = size_t(std::clamp(m_map.x(all.stations[i]) - m_map.left, 0.0, m_map.width));
+            const auto column = size_t(std::clamp(m_map.x(all.stations()[i]) - m_map.left, 0.0, m_map.width));
             columns[column] = std::max(columns[column], char(isSelected ? 3 : out ? 2 : 1));
             continue;
         }
@@ -135,7 +135,7 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
                                                                                : columns[i] == 2 ? theme::brick()
                                                                                                  : plain);
     p.setRenderHint(QPainter::Antialiasing);
-    if (!stale && !run.placedOn->closed()) {
+    if (!stale && !run.placed->path.closed()) {
         p.setPen(Qt::NoPen);
         p.setBrush(theme::accent());
         for (double s : {rule.insetStart, m_map.length - rule.insetEnd}) {
@@ -148,11 +148,11 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
 void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     const Spacing& rule = run.item->spacing;
     const QRectF r = lane(2).adjusted(0, 8, 0, -6);
-    const auto columns = gapColumns(m_map, *run.places, rule.gapAtLeast, rule.gapAtMost);
+    const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost);
     double top = 0;
-    for (const Gap& g : run.places->gaps) top = std::max(top, g.clear());
+    for (const Gap& g : run.placed->gaps) top = std::max(top, g.clear());
     if (rule.gapAtMost) top = std::max(top, std::min(*rule.gapAtMost, top * 3 + 1));
-    const int worst = tightestGap(*run.places);
+    const int worst = tightestGap(*run.placed);
     top = std::max(top * 1.12, 1e-6);
     const auto height = [&](double v) { return std::clamp(v / top, 0.03, 1.0) * r.height(); };
     p.setRenderHint(QPainter::Antialiasing, false);
@@ -160,7 +160,7 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     for (size_t i = 0; i < columns.size(); ++i) {
         const GapColumn& c = columns[i];
         if (!c.any) continue;
-        const Gap& g = run.places->gaps[c.worst];
+        const Gap& g = run.placed->gaps[c.worst];
         // Seen from afar a column is as tall as its largest gap when that is too large, else as its smallest.
         const double v = c.over ? c.most : c.least;
         QColor colour = run.stale() ? QColor("#d3d2cd") : c.over || c.under ? theme::brick() : theme::mossTint();
@@ -174,7 +174,7 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
         p.drawLine(QPointF(m_map.left, y), QPointF(m_map.x(m_map.length), y));
     }
     p.setRenderHint(QPainter::Antialiasing);
-    if (worst >= 0 && run.places->gaps[worst].clear() < -tolerance::length) {
+    if (worst >= 0 && run.placed->gaps[worst].clear() < -tolerance::length) {
         p.setPen(theme::brick());
         p.setFont(theme::font(11, QFont::DemiBold));
         p.drawText(lane(2).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft, tr("\u2715 parts overlap"));
@@ -257,7 +257,7 @@ void Strip::paintEvent(QPaintEvent*) {
     paintRuler(p);
     paintTightness(p);
     const auto run = m_store.currentRun();
-    if (run && run->places && run->placedOn) {
+    if (run && run->placed) {
         paintPlaces(p, *run);
         paintGaps(p, *run);
         if (m_drag == Drag::Band && m_dragged) {
@@ -277,13 +277,13 @@ void Strip::paintEvent(QPaintEvent*) {
 
 Strip::Drag Strip::under(const QPointF& at) const {
     const auto run = m_store.currentRun();
-    if (!run || !run->places || run->stale() || !lane(1).adjusted(0, 0, 0, 2).contains(at))
+    if (!run || !run->placed || run->stale() || !lane(1).adjusted(0, 0, 0, 2).contains(at))
         return at.y() < kRuler ? Drag::Scroll : Drag::None;
-    if (!run->placedOn->closed() && at.y() > lane(1).bottom() - 11) {
+    if (!run->placed->path.closed() && at.y() > lane(1).bottom() - 11) {
         if (std::abs(at.x() - m_map.x(run->item->spacing.insetStart)) < 8) return Drag::InsetStart;
         if (std::abs(at.x() - m_map.x(m_map.length - run->item->spacing.insetEnd)) < 8) return Drag::InsetEnd;
     }
-    return placeAt(m_map, *run->places, at.x(), 3) >= 0 ? Drag::Slide : Drag::Band;
+    return placeAt(m_map, *run->placed, at.x(), 3) >= 0 ? Drag::Slide : Drag::Band;
 }
 
 void Strip::mousePressEvent(QMouseEvent* e) {
@@ -295,7 +295,7 @@ void Strip::mousePressEvent(QMouseEvent* e) {
     ++m_dragNumber;
     if (const auto run = m_store.currentRun()) {
         m_before = run->item->spacing;
-        m_leftOverBefore = run->places ? run->places->leftOver : 0;
+        m_leftOverBefore = run->placed ? run->placed->laid->leftOver : 0;
     }
 }
 
@@ -360,17 +360,17 @@ void Strip::mouseReleaseEvent(QMouseEvent* e) {
         return;
     }
     const auto run = m_store.currentRun();
-    if (!run || !run->places || (drag != Drag::Slide && drag != Drag::Band)) return;
+    if (!run || !run->placed || (drag != Drag::Slide && drag != Drag::Band)) return;
     Selection s = m_store.selection();
     s.point = -1;
     if (drag == Drag::Band && m_dragged) {
         if (!(e->modifiers() & Qt::ControlModifier)) s.places.clear();
         const double a = std::min(m_map.station(m_pressed.x()), m_map.station(e->position().x()));
         const double b = std::max(m_map.station(m_pressed.x()), m_map.station(e->position().x()));
-        for (size_t i = 0; i < run->places->count(); ++i)
-            if (run->places->stations[i] >= a && run->places->stations[i] <= b) s.places.insert(int(i));
+        for (size_t i = 0; i < run->placed->count(); ++i)
+            if (run->placed->stations()[i] >= a && run->placed->stations()[i] <= b) s.places.insert(int(i));
     } else {
-        const int place = placeAt(m_map, *run->places, e->position().x(), 6);
+        const int place = placeAt(m_map, *run->placed, e->position().x(), 6);
         if (place < 0)
             s.places.clear();
         else if (e->modifiers() & Qt::ControlModifier) {
@@ -396,9 +396,9 @@ void Strip::wheelEvent(QWheelEvent* e) {
 void Strip::keyPressEvent(QKeyEvent* e) {
     const auto run = m_store.currentRun();
     const int step = e->key() == Qt::Key_Right ? 1 : e->key() == Qt::Key_Left ? -1 : 0;
-    if (!run || !run->places || step == 0 || run->places->count() == 0) return QWidget::keyPressEvent(e);
+    if (!run || !run->placed || step == 0 || run->placed->count() == 0) return QWidget::keyPressEvent(e);
     Selection s = m_store.selection();
-    const int n = int(run->places->count());
+    const int n = int(run->placed->count());
     const int from = s.places.empty() ? (step > 0 ? -1 : n) : step > 0 ? *s.places.rbegin() : *s.places.begin();
     const int to = std::clamp(from + step, 0, n - 1);
     if (!(e->modifiers() & Qt::ShiftModifier)) s.places.clear();
@@ -410,13 +410,13 @@ void Strip::keyPressEvent(QKeyEvent* e) {
 void Strip::contextMenuEvent(QContextMenuEvent* e) {
     const auto run = m_store.currentRun();
     QMenu menu(this);
-    if (run && run->places && !run->stale()) {
-        const int place = placeAt(m_map, *run->places, e->pos().x(), 6);
+    if (run && run->placed && !run->stale()) {
+        const int place = placeAt(m_map, *run->placed, e->pos().x(), 6);
         if (place >= 0 && !m_store.selection().places.count(place))
             m_store.select({Selection::Kind::Run, run->item->id, {place}, -1, {}});
         if (!m_store.selection().places.empty()) {
             const int first = place >= 0 ? place : *m_store.selection().places.begin();
-            const bool out = run->places->leftOut[first];
+            const bool out = run->placed->leftOut(first);
             menu.addAction(out ? tr("Bring back") : tr("Leave out"), this, [this, out] { m_store.setLeftOut(!out); });
             menu.addAction(tr("Show in the view"), this, &Strip::showSelection);
             menu.addSeparator();
@@ -434,24 +434,25 @@ bool Strip::event(QEvent* e) {
         QString text = tr("Click a place to select it, Ctrl or Shift for several; drag it to slide the run; drag a "
                           "triangle to change an inset. "
                           "The wheel zooms, Shift and the wheel scroll. Delete leaves out.");
-        if (run && run->places && lane(2).contains(help->pos())) {
+        if (run && run->placed && lane(2).contains(help->pos())) {
             text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");
             const auto columns =
-                gapColumns(m_map, *run->places, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
+                gapColumns(m_map, *run->placed, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
             if (i < columns.size() && columns[i].any) {
-                const Gap& g = run->places->gaps[columns[i].worst];
+                const Gap& g = run->placed->gaps[columns[i].worst];
                 text = tr("clear gap %1 between places %2 and %3")
                            .arg(lengthText(g.clear(), unit))
                            .arg(g.from + 1)
                            .arg(g.to + 1) +
                        "\n" + text;
             }
-        } else if (run && run->places && lane(1).contains(help->pos())) {
-            if (const int place = placeAt(m_map, *run->places, help->pos().x(), 3); place >= 0)
-                text = tr("place %1 at station %2").arg(place + 1).arg(lengthText(run->places->stations[place], unit)) +
-                       (run->places->leftOut[place] ? tr(", left out") : QString()) + "\n" + text;
+        } else if (run && run->placed && lane(1).contains(help->pos())) {
+            if (const int place = placeAt(m_map, *run->placed, help->pos().x(), 3); place >= 0)
+                text =
+                    tr("place %1 at station %2").arg(place + 1).arg(lengthText(run->placed->stations()[place], unit)) +
+                    (run->placed->leftOut(place) ? tr(", left out") : QString()) + "\n" + text;
         }
         QToolTip::showText(help->globalPos(), "<p>" + text.toHtmlEscaped().replace("\n", "<br>") + "</p>", this);
         return true;

@@ -79,11 +79,11 @@ int placeAt(const StripMap& map, const Places& places, double px, double reach) 
     int best = -1;
     double nearest = reach;
     for (size_t i = 0; i < places.count(); ++i) {
-        const Occupied& o = places.occupiedAt(i);
-        const double a = map.x(places.stations[i] - o.behind), b = map.x(places.stations[i] + o.ahead);
+        const Occupied& o = places.occupied(i);
+        const double a = map.x(places.stations()[i] - o.behind), b = map.x(places.stations()[i] + o.ahead);
         const double d = px < a ? a - px : px > b ? px - b : 0;
         // Inside several (they overlap) the nearest seat point wins.
-        const double rank = d + std::abs(px - map.x(places.stations[i])) * 1e-6;
+        const double rank = d + std::abs(px - map.x(places.stations()[i])) * 1e-6;
         if (rank < nearest) nearest = rank, best = int(i);
     }
     return best;

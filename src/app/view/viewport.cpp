@@ -57,6 +57,10 @@ void Viewport::documentChanged() {
 }
 
 /// `still`: the picture is drawn in full; while it moves it is drawn lighter and made good a moment later.
+void addCorners(const Placed& placed, size_t place, std::vector<Vec3>& to) {
+    addCorners(placed.pose(place), placed.part(place).mesh->box, to);
+}
+
 void Viewport::moved(bool still) {
     m_moving = !still;
     if (!still) m_settle->start();
@@ -71,10 +75,8 @@ void Viewport::rebuildScene() {
     std::vector<Batch> batches;
     const Selection& selection = m_store.selection();
     for (const auto& run : m_store.evaluation().runs) {
-        if (!run->places || !run->placedMesh) continue;
-        Batch batch;
-        batch.mesh = run->placedMesh;
-        batch.poses = run->places->poses;
+        if (!run->placed) continue;
+        const Placed& placed = *run->placed;
         const bool current = selection.kind == Selection::Kind::Run && selection.id == run->item->id;
         QColor base = theme::run(run->item->colour);
         // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
@@ -86,14 +88,26 @@ void Viewport::rebuildScene() {
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
         }
         if (run->stale()) base = QColor("#c3c2bd");
-        batch.colours.assign(run->places->count(), base.rgba());
-        for (size_t i = 0; i < batch.colours.size(); ++i)
-            if (run->places->leftOut[i]) batch.colours[i] = (theme::brick().rgb() & 0xffffff);
+        std::vector<QRgb> colours(placed.count(), base.rgba());
+        for (size_t i = 0; i < colours.size(); ++i)
+            if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
         if (current)
             for (int i : selection.places)
-                batch.colours[i] =
-                    run->places->leftOut[i] ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
-        batches.push_back(std::move(batch));
+                colours[size_t(i)] =
+                    placed.leftOut(size_t(i)) ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+        if (placed.parts.size() == 1) {
+            batches.push_back({placed.parts[0].mesh, [&](size_t i) { return placed.pose(i); }, std::move(colours)});
+            continue;
+        }
+        for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
+            std::vector<size_t> which;
+            std::vector<QRgb> tones;
+            for (size_t i = 0; i < placed.count(); ++i)
+                if (placed.laid->slot[i] == slot) which.push_back(i), tones.push_back(colours[i]);
+            batches.push_back({placed.parts[slot].mesh,
+                               [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
+                               std::move(tones)});
+        }
     }
     m_canvas->renderer().setScene(std::move(batches), m_origin);
     m_gridDirty = true;
@@ -128,10 +142,9 @@ void Viewport::measureContent() {
         if (p->path)
             for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
     for (const auto& run : m_store.evaluation().runs) {
-        if (!run->places || !run->placedMesh) continue;
-        const auto& poses = run->places->poses;
-        const size_t step = std::max<size_t>(1, poses.size() / 200);
-        for (size_t i = 0; i < poses.size(); i += step) addCorners(poses[i], run->placedMesh->box, m_points);
+        if (!run->placed) continue;
+        const size_t step = std::max<size_t>(1, run->placed->count() / 200);
+        for (size_t i = 0; i < run->placed->count(); i += step) addCorners(*run->placed, i, m_points);
     }
     m_content = Box3();
     for (const Vec3& v : m_points) m_content.extend(v);
@@ -177,16 +190,16 @@ void Viewport::frameAll() {
 void Viewport::frameSelection() {
     std::vector<Vec3> points;
     const Selection& s = m_store.selection();
-    if (const auto run = m_store.currentRun(); run && run->places && run->placedMesh) {
-        const auto add = [&](int i) { addCorners(run->places->poses[i], run->placedMesh->box, points); };
+    if (const auto run = m_store.currentRun(); run && run->placed) {
         if (s.places.empty())
-            for (int i = 0; i < int(run->places->count()); ++i) add(i);
+            for (size_t i = 0; i < run->placed->count(); ++i) addCorners(*run->placed, i, points);
         else
-            for (int i : s.places) add(i);
+            for (int i : s.places) addCorners(*run->placed, size_t(i), points);
     } else if (s.kind == Selection::Kind::Part) { // where it stands
         for (const auto& r : m_store.evaluation().runs) {
-            if (r->item->part != s.id || !r->places || !r->placedMesh) continue;
-            for (const Mat4& pose : r->places->poses) addCorners(pose, r->placedMesh->box, points);
+            if (!r->placed) continue;
+            for (size_t i = 0; i < r->placed->count(); ++i)
+                if (r->placed->part(i).id == s.id) addCorners(*r->placed, i, points);
         }
     } else if (const auto path = m_store.currentPath(); path && path->path) {
         points = path->path->polyline(path->path->length() / 300);

@@ -8,6 +8,9 @@
 
 namespace vicinal {
 
+/// The corners of the box of the part on a place, added to `to`.
+void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
+
 class DrawBar;
 class GlCanvas;
 

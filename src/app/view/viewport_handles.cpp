@@ -145,10 +145,10 @@ QString Viewport::handleText() const {
         const bool start = m_handle.kind == Handle::Kind::InsetStart;
         QString text = (start ? tr("in at start %1") : tr("in at end %1"))
                            .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
-        if (run->places)
+        if (run->placed)
             text += tr(" \u00b7 %1 places \u00b7 c/c %2")
-                        .arg(run->places->count())
-                        .arg(lengthText(run->places->pitch, unit, false));
+                        .arg(run->placed->count())
+                        .arg(lengthText(run->placed->laid->pitch, unit, false));
         return text;
     }
     for (const Handle& h : handles()) {

@@ -52,20 +52,21 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         Vec3 a, b, c;
     } struck;
     for (const auto& run : m_store.evaluation().runs) {
-        if (!run->places || !run->placedMesh) continue;
-        const Mesh& mesh = *run->placedMesh;
-        const Vec3 centre = mesh.box.center();
-        const double radius = mesh.box.diagonal().norm() / 2;
+        if (!run->placed) continue;
+        const Placed& placed = *run->placed;
         const double slack = m_camera.scale() * 2; // thin parts can still be hit
-        for (size_t i = 0; i < run->places->count(); ++i) {
-            const Mat4& pose = run->places->poses[i];
-            const Vec3 middle = (pose * centre.homogeneous()).head<3>();
+        for (size_t i = 0; i < placed.count(); ++i) {
+            const Mesh& mesh = *placed.part(i).mesh;
+            const double size = placed.laid->size[i], radius = size * mesh.box.diagonal().norm() / 2 + slack;
+            const Mat4 pose = placed.pose(i);
+            const Vec3 centre = mesh.box.center(), middle = (pose * centre.homogeneous()).head<3>();
             const Vec3 to = middle - start;
             const double along = to.dot(direction);
-            if ((to - along * direction).squaredNorm() > (radius + slack) * (radius + slack)) continue;
-            const Mat3 R = pose.topLeftCorner<3, 3>();
-            const Vec3 s = R.transpose() * (start - middle) + centre, d = R.transpose() * direction;
-            const auto x = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+            if ((to - along * direction).squaredNorm() > radius * radius) continue;
+            const Mat3 R = pose.topLeftCorner<3, 3>() / size;
+            const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
+            auto x = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+            if (x) x->distance *= size;
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];
             nearest = x->distance;
@@ -270,12 +271,15 @@ void Viewport::mouseReleaseEvent(QMouseEvent* e) {
         m_pickEdge = false;
         setCursor(Qt::ArrowCursor);
         const auto run = m_store.evaluation().run(pick->run);
-        const Mat4& pose = run->places->poses[size_t(pick->place)];
-        const Mat3 R = pose.topLeftCorner<3, 3>();
-        const Box3& box = run->placedMesh->box;
+        const Placed& placed = *run->placed;
+        const size_t place = size_t(pick->place);
+        const Mat4 pose = placed.pose(place);
+        const double size = placed.laid->size[place];
+        const Mat3 R = pose.topLeftCorner<3, 3>() / size;
+        const Box3& box = placed.part(place).mesh->box;
         EdgesRecipe edges;
-        edges.part = run->part->item->id;
-        const Vec3 local = R.transpose() * (face.at - pose.topRightCorner<3, 1>()) - box.min();
+        edges.part = placed.part(place).id;
+        const Vec3 local = R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size - box.min();
         for (int i = 0; i < 3; ++i) edges.pick[i] = box.sizes()[i] > 0 ? local[i] / box.sizes()[i] : 0;
         edges.at = pose.topRightCorner<3, 1>();
         edges.turn = std::atan2(R(1, 0), R(0, 0));
@@ -414,7 +418,7 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
         const Selection& s = m_store.selection();
         if (s.kind != Selection::Kind::Run || s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
         const auto run = m_store.currentRun();
-        const bool out = run->places->leftOut[pick->place];
+        const bool out = run->placed->leftOut(pick->place);
         menu.addAction(out ? tr("Bring back") : tr("Leave out"), this, [=, this] { m_store.setLeftOut(!out); });
         menu.addAction(tr("Show in the view"), this, &Viewport::frameSelection);
     } else {

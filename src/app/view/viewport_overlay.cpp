@@ -22,8 +22,8 @@ void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const Q
 QString Viewport::infoText() const {
     const Unit unit = m_store.document().unit;
     if (const auto run = m_store.currentRun()) {
-        if (!run->path || !run->places || run->places->count() == 0) return run->item->name.c_str();
-        const auto& s = run->places->stations;
+        if (!run->path || !run->placed || run->placed->count() == 0) return run->item->name.c_str();
+        const auto& s = run->placed->stations();
         const auto [lo, hi] = std::minmax_element(s.begin(), s.end());
         const Unit u = unit == Unit::Millimetre ? Unit::Metre : unit;
         const auto number = [&](double mm) { return QString::number(mm / millimetresPer(u), 'f', 3); };
@@ -65,13 +65,13 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
 void Viewport::paintLeftOut(QPainter& p) const {
     int drawn = 0;
     for (const auto& run : m_store.evaluation().runs) {
-        if (!run->places || !run->placedMesh || run->places->present == int(run->places->count())) continue;
+        if (!run->placed || run->placed->present == int(run->placed->count())) continue;
         const bool current =
             m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
-        for (size_t i = 0; i < run->places->count() && drawn < 1000; ++i) {
-            if (!run->places->leftOut[i]) continue;
+        for (size_t i = 0; i < run->placed->count() && drawn < 1000; ++i) {
+            if (!run->placed->leftOut(i)) continue;
             std::vector<Vec3> corners;
-            addCorners(run->places->poses[i], run->placedMesh->box, corners);
+            addCorners(*run->placed, i, corners);
             std::vector<Vec2> points;
             for (const Vec3& c : corners)
                 if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)
@@ -218,17 +218,16 @@ void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
 void Viewport::paintPlaceLabel(QPainter& p) const {
     const auto run = m_store.currentRun();
     const auto& places = m_store.selection().places;
-    if (!run || !run->places || places.empty() || m_action == Action::Handle) return;
-    const Places& all = *run->places;
+    if (!run || !run->placed || places.empty() || m_action == Action::Handle) return;
+    const Places& all = *run->placed;
     const int first = *places.begin();
-    const auto at =
-        m_camera.project((all.poses[first] * seatPoint(run->placedSeat, run->placedMesh->box).homogeneous()).head<3>());
+    const auto at = m_camera.project(all.frame(size_t(first)).seat);
     if (!at) return;
     const Unit unit = m_store.document().unit;
     QString text = tr("place %1").arg(first + 1);
     if (places.size() > 1) text = tr("%1 places from %2").arg(places.size()).arg(first + 1);
-    if (all.leftOut[first]) text += tr(" \u00b7 left out");
-    if (all.count() > 1) text += tr(" \u00b7 c/c %1").arg(lengthText(all.pitch, unit, false));
+    if (all.leftOut(size_t(first))) text += tr(" \u00b7 left out");
+    if (all.count() > 1) text += tr(" \u00b7 c/c %1").arg(lengthText(all.laid->pitch, unit, false));
     for (const Gap& g : all.gaps)
         if (g.from == first) text += tr(" \u00b7 clear %1").arg(lengthText(g.clear(), unit, false));
     pill(p, pixel(*at) + QPointF(14, 22), text, theme::accent(), theme::accent());
@@ -291,7 +290,7 @@ void Viewport::paintOverlay(QPainter& p) const {
     if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
         const QString text = QString("\u2715  ") + m_store.say(run->problem->text);
         pill(p, {12, 42}, text, theme::brick(), theme::brick());
-        if (run->places)
+        if (run->placed)
             pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
     } else if (current && current->problem && !m_drawing) {
         pill(p, {12, 42}, QString("\u2715  ") + m_store.say(current->problem->text), theme::brick(), theme::brick());

@@ -279,16 +279,16 @@ void MainWindow::refreshStatus() {
         if (!text.isEmpty()) text += "&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;";
         text += label + (label.isEmpty() ? "" : " ") + "<b>" + value + "</b>" + more;
     };
-    if (run && run->places) {
-        const Places& p = *run->places;
+    if (run && run->placed) {
+        const Places& p = *run->placed;
         fact({}, QString::number(p.present),
              " " + tr("places") +
                  (p.present < int(p.count()) ? tr(", %1 left out").arg(p.count() - size_t(p.present)) : QString()));
-        if (p.count() > 1) fact(tr("c/c"), lengthText(p.pitch, unit));
+        if (p.count() > 1) fact(tr("c/c"), lengthText(p.laid->pitch, unit));
         if (const int g = tightestGap(p); g >= 0)
             fact(tr("tightest clear gap"), lengthText(p.gaps[g].clear(), unit),
                  " " + tr("after %1").arg(p.gaps[g].from + 1));
-        fact(tr("left over"), lengthText(p.leftOver, unit));
+        fact(tr("left over"), lengthText(p.laid->leftOver, unit));
         if (run->stale())
             text += "&nbsp;&nbsp;&nbsp;&nbsp;<span style='color:" + theme::brick().name() + "'>" +
                     tr("\u2715 the last result that worked") + "</span>";

@@ -191,7 +191,7 @@ void Yard::refresh() {
         const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " +
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
         rows.push_back({RunRow, run->item->id, run->item->name.c_str(), sub,
-                        QString::number(run->places ? run->places->present : 0), run->verdict.mark, run->item->colour,
+                        QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
                         m_store.say(run->verdict.text)});
     }
     rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click + to draw a path")});
@@ -212,7 +212,7 @@ void Yard::refresh() {
     for (const auto& p : d.parts) {
         int used = 0;
         for (const auto& run : m_store.evaluation().runs)
-            if (run->item->part == p->id && run->places) used += run->places->present;
+            if (run->item->part == p->id && run->placed) used += run->placed->present;
         const auto found = m_store.evaluation().parts.find(p->id);
         if (found == m_store.evaluation().parts.end()) continue;
         const auto& result = found->second;

@@ -70,7 +70,9 @@ struct Writer {
         }
     }
     /// Any turn in space: the crown is the extrusion direction, the nose's angle in that plane the rotation.
-    void insert(const std::string& block, const std::string& layer, const Vec3& at, const Mat3& R) const {
+    void insert(const std::string& block, const std::string& layer, const Frame& frame, double size) const {
+        const Mat3& R = frame.axes;
+        const Vec3& at = frame.seat;
         Vec3 z = R.col(2);
         if ((z - Vec3::UnitZ()).norm() < 1e-12) z = Vec3::UnitZ();
         const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
@@ -82,6 +84,8 @@ struct Writer {
         point(10, Vec3(at.dot(x), at.dot(y), at.dot(z)));
         double angle = std::atan2(R.col(0).dot(y), R.col(0).dot(x)) / kDegree;
         if (angle < 0) angle += 360;
+        if (size != 1)
+            for (int code : {41, 42, 43}) dw.dxfReal(code, size);
         dw.dxfReal(50, angle);
         point(210, z);
     }
@@ -167,7 +171,8 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         layerOfRun.push_back(symbol(r->item->name, layers));
         if (!layerOfPath.count(r->path->item->id))
             layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
-        if (!blockOfPart.count(r->part->item->id)) blockOfPart[r->part->item->id] = symbol(r->part->item->name, blocks);
+        for (const auto& part : r->placed->parts)
+            if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
     }
     dxf.writeHeader(*dw);
     dw->dxfString(9, "$INSUNITS");
@@ -219,26 +224,23 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         dxf.writeEndBlock(*dw, space);
     }
     std::set<Id> written;
-    for (const auto& r : runs) {
-        if (!written.insert(r->part->item->id).second) continue;
-        const std::string& name = blockOfPart[r->part->item->id];
-        dxf.writeBlock(*dw, DL_BlockData(name, 0, 0, 0, 0));
-        for (const auto& ring : outlineOf(*r->placedBody, r->placedSeat).rings) out.outline(ring);
-        dxf.writeEndBlock(*dw, name);
-    }
+    for (const auto& r : runs)
+        for (const auto& part : r->placed->parts) {
+            if (!written.insert(part.id).second) continue;
+            dxf.writeBlock(*dw, DL_BlockData(blockOfPart[part.id], 0, 0, 0, 0));
+            for (const auto& ring : outlineOf(*part.body, part.seat).rings) out.outline(ring);
+            dxf.writeEndBlock(*dw, blockOfPart[part.id]);
+        }
     dw->sectionEnd();
     dw->sectionEntities();
     std::set<Id> paths;
     for (size_t k = 0; k < runs.size(); ++k) {
         const auto& r = runs[k];
-        if (paths.insert(r->path->item->id).second) out.path(*r->placedOn, layerOfPath[r->path->item->id]);
-        const Vec3 seat = seatPoint(r->placedSeat, r->placedMesh->box);
-        for (size_t i = 0; i < r->places->count(); ++i) {
-            if (r->places->leftOut[i]) continue;
-            const Mat4& pose = r->places->poses[i];
-            out.insert(blockOfPart[r->part->item->id], layerOfRun[k], (pose * seat.homogeneous()).head<3>(),
-                       seatToWorld(pose, r->placedSeat));
-        }
+        const Placed& placed = *r->placed;
+        if (paths.insert(r->path->item->id).second) out.path(placed.path, layerOfPath[r->path->item->id]);
+        for (size_t i = 0; i < placed.count(); ++i)
+            if (!placed.leftOut(i))
+                out.insert(blockOfPart[placed.part(i).id], layerOfRun[k], placed.frame(i), placed.laid->size[i]);
     }
     dw->sectionEnd();
     // The library's own objects name no owners, which readers repair in silence: the root and its one entry are enough.

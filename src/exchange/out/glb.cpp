@@ -67,31 +67,32 @@ std::string glb(const Runs& runs) {
     Json nodes = Json::array(), meshes = Json::array(), materials = Json::array(), roots = Json::array();
     std::map<Id, int> meshOfPart;
     for (const auto& run : runs) {
-        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
-        const Id part = run->part->item->id;
-        if (!meshOfPart.count(part)) {
+        const Placed& p = *run->placed;
+        for (const auto& part : p.parts) {
+            if (meshOfPart.count(part.id)) continue;
             const double grey = 0.35 + 0.12 * double(meshOfPart.size() % 4);
             materials.push_back(
-                {{"name", run->part->item->name},
+                {{"name", part.name},
                  {"pbrMetallicRoughness",
                   {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
+            const Vec3 seat = seatPoint(part.seat, part.mesh->box);
             meshes.push_back(
-                {{"name", run->part->item->name},
-                 {"primitives", Json::array({primitive(*run->placedMesh, seat, int(materials.size()) - 1, buffers)})}});
-            meshOfPart[part] = int(meshes.size()) - 1;
+                {{"name", part.name},
+                 {"primitives", Json::array({primitive(*part.mesh, seat, int(materials.size()) - 1, buffers)})}});
+            meshOfPart[part.id] = int(meshes.size()) - 1;
         }
         Json children = Json::array();
-        const Places& p = *run->places;
         for (size_t i = 0; i < p.count(); ++i) {
-            if (p.leftOut[i]) continue;
-            const Mat4& pose = p.poses[i];
-            const Vec3 at = turned((pose * seat.homogeneous()).head<3>()) / 1000;
-            const Quat q(Mat3(pose.topLeftCorner<3, 3>()));
+            if (p.leftOut(i)) continue;
+            const Vec3 at = turned(p.frame(i).seat) / 1000;
+            const Quat q(Mat3(p.frame(i).axes * p.laid->slots[p.laid->slot[i]].turn));
+            const double size = p.laid->size[i];
             const Vec3 v = turned(q.vec());
             nodes.push_back({{"name", run->item->name + " " + std::to_string(i + 1)},
-                             {"mesh", meshOfPart[part]},
+                             {"mesh", meshOfPart[p.part(i).id]},
                              {"translation", {at.x(), at.y(), at.z()}},
                              {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
+            if (size != 1) nodes.back()["scale"] = {size, size, size};
             children.push_back(nodes.size() - 1);
         }
         Json node = {{"name", run->item->name}};

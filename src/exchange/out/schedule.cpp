@@ -7,7 +7,8 @@ namespace {
 
 struct Row {
     int place = 0;
-    double station = 0;
+    const std::string* part = nullptr;
+    double station = 0, size = 1;
     Vec3 at;
     Angles angles;
     Quat q;
@@ -16,15 +17,16 @@ struct Row {
 /// Calls `use(run, row)` for every place that is not left out.
 template<class Use> void eachRow(const Runs& runs, Use&& use) {
     for (const auto& run : runs) {
-        const Places& p = *run->places;
-        const Vec3 seat = seatPoint(run->placedSeat, run->placedMesh->box);
+        const Placed& p = *run->placed;
         for (size_t i = 0; i < p.count(); ++i) {
-            if (p.leftOut[i]) continue;
-            const Mat3 R = seatToWorld(p.poses[i], run->placedSeat);
+            if (p.leftOut(i)) continue;
+            const Mat3& R = p.frame(i).axes;
             Row row;
             row.place = int(i) + 1;
-            row.station = p.stations[i];
-            row.at = (p.poses[i] * seat.homogeneous()).head<3>();
+            row.part = &p.part(i).name;
+            row.size = p.laid->size[i];
+            row.station = p.stations()[i];
+            row.at = p.frame(i).seat;
             row.angles = anglesOf(R);
             row.q = Quat(R);
             if (row.q.w() < 0) row.q.coeffs() *= -1;
@@ -45,11 +47,12 @@ std::string quoted(std::string s) {
 } // namespace
 
 std::string scheduleCsv(const Runs& runs) {
-    std::string out = std::string(kScheduleColumns) + "\n";
+    std::string out(kScheduleColumns);
+    out += "\n";
     eachRow(runs, [&](const RunResult& run, const Row& r) {
-        out += quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(run.part->item->name);
+        out += quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(*r.part);
         for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
-                         r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), 1.0})
+                         r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);
         out += "\n";
     });
@@ -62,7 +65,7 @@ std::string scheduleJson(const Runs& runs) {
     eachRow(runs, [&](const RunResult& run, const Row& r) {
         places.push_back({{"run", run.item->name},
                           {"place", r.place},
-                          {"part", run.part->item->name},
+                          {"part", *r.part},
                           {"station", r.station},
                           {"x", r.at.x()},
                           {"y", r.at.y()},
@@ -74,7 +77,7 @@ std::string scheduleJson(const Runs& runs) {
                           {"qx", r.q.x()},
                           {"qy", r.q.y()},
                           {"qz", r.q.z()},
-                          {"size", 1.0}});
+                          {"size", r.size}});
     });
     const Json out = {{"units", "mm"}, {"angles", "degrees"}, {"places", places}};
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -23,6 +23,8 @@ struct Facing {
     /// Extra turn after that, radians, about nose (x), side (y) and crown (z): Rz(crown) Ry(side) Rx(nose),
     /// right-handed.
     Vec3 turn = Vec3::Zero();
+
+    bool operator==(const Facing&) const = default;
 };
 
 Mat3 extraTurn(const Facing&);

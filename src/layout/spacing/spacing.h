@@ -31,6 +31,8 @@ struct Spacing {
     std::optional<double> gapAtLeast, gapAtMost; ///< limits; EvenOut keeps them, for the others they are only checked
     double insetStart = 0, insetEnd = 0;         ///< open paths: from the path's ends to the first and last seat point
     double slide = 0;                            ///< closed paths: station of the first place
+
+    bool operator==(const Spacing&) const = default;
 };
 
 /// Where the places go.

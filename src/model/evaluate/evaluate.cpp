@@ -288,27 +288,30 @@ std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem
     out->path = path;
     out->part = part;
     out->problem = firstProblem(*out);
+    const Placed* old = before ? before->placed.get() : nullptr;
     work.run(*out, [&] {
         if (out->problem) return;
-        auto placed = guarded<Places>([&] { return place(*path->path, orderOf(*item, *part)); });
+        const bool sameLaid = before && !before->problem && before->path == path && before->part == part &&
+                              before->item->spacing == item->spacing && before->item->facing == item->facing;
+        auto placed = guarded<Placed>([&]() -> Result<Placed> {
+            std::shared_ptr<const Laid> laid = sameLaid ? old->laid : nullptr;
+            if (!laid) {
+                auto made = lay(*path->path, orderOf(*item, *part));
+                if (!made) return made.problem();
+                laid = std::make_shared<const Laid>(std::move(made).value());
+            }
+            return Placed{placesOf(std::move(laid), item->leftOut, *path->path),
+                          *path->path,
+                          {{item->part, part->item->name, part->mesh, part->body, part->item->seat}}};
+        });
         if (placed) {
-            out->places = std::make_shared<const Places>(std::move(placed).value());
-            out->placedOn = path->path;
-            out->placedMesh = part->mesh;
-            out->placedBody = part->body;
-            out->placedSeat = part->item->seat;
-            out->verdict = judgeGaps(*out->places, item->spacing);
+            out->placed = std::make_shared<const Placed>(std::move(placed).value());
+            out->verdict = judgeGaps(*out->placed, item->spacing);
         } else
             out->problem = placed.problem();
     });
     if (!out->problem) return out;
-    if (before) {
-        out->places = before->places;
-        out->placedOn = before->placedOn;
-        out->placedMesh = before->placedMesh;
-        out->placedBody = before->placedBody;
-        out->placedSeat = before->placedSeat;
-    }
+    if (before) out->placed = before->placed;
     out->verdict = {Mark::Wrong, out->problem->text, -1};
     return out;
 }

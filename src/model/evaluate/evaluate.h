@@ -32,15 +32,27 @@ struct PartResult {
     std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
 };
 
+/// One of the parts that stand on a run's places, as it was when they were set.
+struct PlacedPart {
+    Id id = 0;
+    std::string name;
+    std::shared_ptr<const Mesh> mesh;
+    BodyPtr body;
+    Seat seat;
+};
+/// The places of a run with all they were made from. Shared and immutable.
+struct Placed : Places {
+    Path path;
+    std::vector<PlacedPart> parts; ///< as the slots
+
+    const PlacedPart& part(size_t place) const { return parts[laid->slot[place]]; }
+};
+
 struct RunResult {
     std::shared_ptr<const RunItem> item;
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
-    std::shared_ptr<const Places> places;   ///< the last good ones when `problem` is set; may be null
-    std::optional<Path> placedOn;           ///< the path the places were set on
-    std::shared_ptr<const Mesh> placedMesh; ///< the part's mesh they were set with
-    BodyPtr placedBody;                     ///< the same with its solid
-    Seat placedSeat;
+    std::shared_ptr<const Placed> placed; ///< the last good ones when `problem` is set; may be null
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
