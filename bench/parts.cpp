@@ -37,8 +37,7 @@ Document places(const Maker& maker) {
     RunItem run;
     run.path = d.paths[0]->id;
     run.part = d.parts[0]->id;
-    run.spacing.rule = SpacingRule::ShareOut;
-    run.spacing.count = 5000;
+    run.spacing.rule = ShareOut{5000};
     return with(d, run);
 }
 
@@ -141,7 +140,7 @@ void millionTriangles(benchmark::State& state) {
         item.id = d.parts[0]->id;
         d = with(d, std::move(item));
         RunItem run = *d.runs[0];
-        run.spacing.count = 12;
+        run.spacing.rule = ShareOut{12};
         window().store().newDocument();
         window().store().edit(with(d, run), "bench");
         window().view().frameAll();

@@ -60,8 +60,7 @@ void dragWithFiveFollowers(benchmark::State& state) {
         RunItem run;
         run.path = p;
         run.part = d.parts[0]->id;
-        run.spacing.rule = SpacingRule::ShareOut;
-        run.spacing.count = 1000;
+        run.spacing.rule = ShareOut{1000};
         d = with(d, run);
     }
     auto e = evaluate(d);

@@ -33,9 +33,8 @@ std::vector<Segment> segments(const std::vector<Vec3>& p) {
 PlaceOrder order(long count) {
     PlaceOrder o;
     o.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    o.spacing.rule = SpacingRule::ShareOut;
-    o.spacing.count = count;
-    o.facing.crown = CrownRule::Carried;
+    o.spacing.rule = ShareOut{count};
+    o.facing.crown = CrownRule(Carried{});
     return o;
 }
 
@@ -124,13 +123,10 @@ void clearGaps(benchmark::State& state) {
     const double pitch = path.length() / 1e5;
     const Box3 box(Vec3(-pitch / 4, -pitch / 20, 0), Vec3(pitch / 4, pitch / 20, 1000));
     Spacing s;
-    s.rule = state.range(0) == 3 ? SpacingRule::EvenOut
-                                 : std::array{SpacingRule::StepOff, SpacingRule::ShareOut,
-                                              SpacingRule::EvenOut}[size_t(state.range(0))];
+    const SpacingRule rules[] = {StepOff{pitch / 2, LeftOver::Both}, ShareOut{100'000}, EvenOut{pitch / 2},
+                                 EvenOut{pitch / 2}};
+    s.rule = rules[state.range(0)];
     s.measure = Measure::ClearGap;
-    s.pitch = s.about = pitch / 2;
-    s.count = 100'000;
-    s.leftOver = LeftOver::Both;
     for (auto _ : state) {
         const Occupancy part(path, {}, Mat3::Identity(), box); // its table anew each time
         if (state.range(0) == 3)

@@ -17,7 +17,7 @@ def put(kind, name, data):
 
 quay = (here / "examples/saltmarrow-quay.json").read_text()
 put("document", "quay.json", quay)
-put("document", "empty.json", '{"format":"vicinal","version":3,"units":"mm","shownIn":"mm","nextId":1,"paths":[],"parts":[],"runs":[]}')
+put("document", "empty.json", '{"format":"vicinal","version":4,"units":"mm","shownIn":"mm","nextId":1,"paths":[],"parts":[],"runs":[]}')
 out.joinpath("document").mkdir(parents=True, exist_ok=True)
 with zipfile.ZipFile(out / "document/empty.vicinal", "w") as z:
     z.writestr("document.json", (out / "document/empty.json").read_text())

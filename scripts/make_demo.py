@@ -47,10 +47,8 @@ def wheel(name, x, y, radius, teeth, inside=True):
 
 
 def run(number, name, colour, path, part, spacing, facing):
-    base = {"rule": "even out", "measure": "c/c", "pitch": 120.0, "leftOver": "end", "count": 12, "ends": "at ends", "about": 120.0,
-            "insetStart": 0.0, "insetEnd": 0.0, "slide": 0.0}
-    return {"id": number, "name": name, "colour": colour, "path": path, "part": part, "spacing": {**base, **spacing},
-            "facing": {"nose": "along", "crown": "plumb", "corner": "bisector", "turn": [0.0, 0.0, 0.0], **facing}, "leftOut": []}
+    out = {"id": number, "name": name, "colour": colour, "path": path, "part": part, "spacing": spacing}
+    return {**out, "facing": facing} if facing else out  # what is left out takes its default
 
 
 def seat(box, nose="+x", crown="+z"):
@@ -66,7 +64,7 @@ def piece(name, shape, x=0.0, y=0.0, z=0.0):
 
 
 document = {
-    "format": "vicinal", "version": 3, "units": "mm", "shownIn": "mm", "nextId": 21,
+    "format": "vicinal", "version": 4, "units": "mm", "shownIn": "mm", "nextId": 21,
     "paths": [
         {"id": 1, "name": "Ramp edge", "closed": False, "knotting": "centripetal", "points": points(ramp)},
         {"id": 2, "name": "Boardwalk line", "closed": False, "knotting": "centripetal", "points": points(boardwalk)},

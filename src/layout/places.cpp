@@ -13,7 +13,7 @@ Slot slotOf(const Seat& seat, const Box3& box, const std::optional<Box3>& seated
 
 Mat4 Laid::pose(size_t i) const {
     const Frame& f = frames[i];
-    const Slot& s = slots[slot[i]];
+    const Slot& s = usedSlots[slot[i]];
     const double k = size[i];
     Mat4 m;
     m.topLeftCorner<3, 3>().noalias() = f.axes * s.turn;
@@ -75,11 +75,11 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     if (order.partBox.isEmpty())
         return Problem{"The part has no size. Give it dimensions or bring in a mesh with triangles.", "part"};
     if (!order.facing.turn.allFinite()) return Problem{"The extra turn is not a number. Type an angle.", "turn"};
-    out.slots = {slotOf(order.seat, order.partBox, order.seated)};
+    out.usedSlots = {slotOf(order.seat, order.partBox, order.seated)};
     out.slot = 0;
     out.size = 1;
-    const Mat3 R_SP = out.slots[0].turn;
-    const Occupancy occupancy(path, order.facing, R_SP, out.slots[0].seated);
+    const Mat3 R_SP = out.usedSlots[0].turn;
+    const Occupancy occupancy(path, order.facing, R_SP, out.usedSlots[0].seated);
     auto solved = solveSpacing(path, order.spacing, occupancy, std::move(out.stations));
     if (!solved) return solved.problem();
     out.stations = std::move(solved.value().at);

@@ -41,7 +41,7 @@ Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated 
 struct Laid {
     std::vector<double> stations;
     std::vector<Frame> frames;
-    std::vector<Slot> slots;                ///< the parts that stand there
+    std::vector<Slot> usedSlots;            ///< the parts that stand there
     Column<std::uint16_t> slot = 0;         ///< which of them
     Column<double> size = 1;                ///< factor, about the seat point
     Column<Occupied> occupied;              ///< length of path taken up
@@ -64,7 +64,7 @@ struct Gap {
 
 /// All places of a run: as they were laid out, which are there, and the gaps between those.
 struct Places {
-    std::shared_ptr<const Laid> laid; ///< never null
+    std::shared_ptr<const Laid> laid = std::make_shared<const Laid>(); ///< never null
     static constexpr std::uint8_t kLeftOut = 1;
     Column<std::uint8_t> flags = std::uint8_t(0);
     std::vector<Gap> gaps;         ///< between present neighbours, in order

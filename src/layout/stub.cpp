@@ -17,8 +17,7 @@ Result<Stub> stubOf(PlaceOrder order, double pitch) {
     auto path = Path::make({bend, Line{Vec3(0, 0, 0), Vec3(end, 0, 0)}}, false);
     if (!path) return path.problem();
     order.spacing = Spacing{};
-    order.spacing.rule = SpacingRule::StepOff;
-    order.spacing.pitch = pitch;
+    order.spacing.rule = StepOff{pitch};
     order.spacing.insetStart = room;
     order.spacing.insetEnd = room / 2; // so that rounding never costs the last place
     order.leftOut.clear();

@@ -37,7 +37,7 @@ Document tilted() {
     const auto runs = d.runs; // held: d is replaced within
     for (const auto& run : runs) {
         RunItem r = *run;
-        r.facing.nose = NoseRule::Along;
+        r.facing.nose = NoseRule(AlongPath{});
         d = with(d, r);
     }
     return d;
@@ -208,8 +208,7 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
         RunItem run;
         run.path = d.paths[0]->id;
         run.part = d.parts.back()->id;
-        run.spacing.rule = SpacingRule::StepOff;
-        run.spacing.pitch = 800;
+        run.spacing.rule = StepOff{800};
         d = with(d, run);
     }
     const auto runs = chosenRuns(*evaluate(d));
@@ -306,7 +305,7 @@ void TestSendOut::severalPartsAndSizesInOneRun() {
     auto placed = std::make_shared<Placed>(*mixed->placed);
     auto laid = std::make_shared<Laid>(*placed->laid);
     const size_t n = laid->count();
-    laid->slots.push_back(other.laid->slots[0]);
+    laid->usedSlots.push_back(other.laid->usedSlots[0]);
     auto& slot = laid->slot.each(n);
     auto& size = laid->size.each(n);
     for (size_t i = 0; i < n; ++i) slot[i] = i % 2, size[i] = 1 + 0.25 * double(i % 3);
@@ -365,7 +364,7 @@ void TestSendOut::whatCannotBeSentIsNamed() {
     QVERIFY(chosenRuns(*evaluate(Document{})).problem().text.find("no run") != std::string::npos);
     QVERIFY(chosenRuns(*evaluate(d), {"Nope"}).problem().text.find("\"Run 1\"") != std::string::npos);
     RunItem r = *d.runs[0];
-    r.spacing.pitch = 0;
+    r.spacing.rule = StepOff{0};
     d = with(d, r);
     QVERIFY(chosenRuns(*evaluate(d)).problem().text.find("Run \"Run 1\" cannot be sent out") != std::string::npos);
     const auto good = evaluate(fullDocument());

@@ -12,20 +12,17 @@ inline Path roundPath(double length) {
 }
 inline Spacing stepOff(double pitch, LeftOver left = LeftOver::AtEnd) {
     Spacing s;
-    s.rule = SpacingRule::StepOff;
-    s.pitch = pitch;
-    s.leftOver = left;
+    s.rule = StepOff{pitch, left};
     return s;
 }
-inline Spacing shareOut(long count) {
+inline Spacing shareOut(long count, ShareEnds ends = ShareEnds::AtEnds) {
     Spacing s;
-    s.rule = SpacingRule::ShareOut;
-    s.count = count;
+    s.rule = ShareOut{count, ends};
     return s;
 }
 inline Spacing evenOut(double about) {
     Spacing s;
-    s.about = about;
+    s.rule = EvenOut{about};
     return s;
 }
 

@@ -62,12 +62,10 @@ std::pair<double, bool> bruteGap(const Occupancy& occ, int count) {
     return {(lo + hi) / 2, std::abs(miss(lo)) < 1e-6};
 }
 
-Spacing byGap(SpacingRule rule, double gap, long count = 2) {
+Spacing byGap(SpacingRule rule) {
     Spacing s;
     s.rule = rule;
     s.measure = Measure::ClearGap;
-    s.pitch = s.about = gap;
-    s.count = count;
     return s;
 }
 
@@ -91,7 +89,7 @@ private slots:
 void TestClearGap::theCountOfTheReport() {
     const Path p =
         pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {15142.135623730952, 0, 14142.13562373095}}});
-    const auto r = solveSpacing(p, byGap(SpacingRule::EvenOut, 20), plumb(p, kBoard));
+    const auto r = solveSpacing(p, byGap(EvenOut{20}), plumb(p, kBoard));
     QVERIFY(bool(r));
     QCOMPARE(r->at.size(), size_t(133));
     const auto [least, most] = gapRange(plumb(p, kBoard), r->at);
@@ -106,7 +104,7 @@ void TestClearGap::evenOutAgreesWithBruteForce() {
         const Path p = curved ? spline(randomPoints(seed, 8, 500)) : legs(seed, 2 + int(seed % 5));
         const Occupancy occ = plumb(p, kBoard);
         const double about = 15 + 11 * (seed % 7);
-        const auto r = solveSpacing(p, byGap(SpacingRule::EvenOut, about), occ);
+        const auto r = solveSpacing(p, byGap(EvenOut{about}), occ);
         QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
         const int n = int(r->at.size());
         NEAR(r->at.front(), 0, 1e-9);
@@ -138,15 +136,14 @@ void TestClearGap::limitsAgreeWithBruteForce() {
     for (unsigned seed = 100; seed < 115; ++seed) {
         const Path p = legs(seed, 3);
         const Occupancy occ = plumb(p, kBoard);
-        Spacing s = byGap(SpacingRule::EvenOut, 20);
+        Spacing s = byGap(EvenOut{20});
         (seed % 2 ? s.gapAtMost : s.gapAtLeast) = seed % 2 ? 12.0 : 35.0;
         const auto r = solveSpacing(p, s, occ);
         QVERIFY(bool(r));
         const auto [least, most] = gapRange(occ, r->at);
         QVERIFY(seed % 2 ? most <= 12 + 1e-6 : least >= 35 - 1e-6);
         // One fewer (or more) would be nearer, and breaks the limit.
-        const auto next =
-            solveSpacing(p, byGap(SpacingRule::ShareOut, 0, long(r->at.size()) + (seed % 2 ? -1 : 1)), occ);
+        const auto next = solveSpacing(p, byGap(ShareOut{long(r->at.size()) + (seed % 2 ? -1 : 1)}), occ);
         const auto [l2, m2] = gapRange(occ, next->at);
         QVERIFY2(seed % 2 ? m2 > 12 : l2 < 35, qPrintable(QString("seed %1").arg(seed)));
     }
@@ -158,7 +155,7 @@ void TestClearGap::whatCannotBeEqualIsSaidAndSpread() {
         const Path p = legs(seed, 4, 300, 900, 2.5); // few places and sharp changes: often no equal gap exists
         const Occupancy occ = plumb(p, kBoard);
         for (long count = 4; count < 9; ++count) {
-            const auto r = solveSpacing(p, byGap(SpacingRule::ShareOut, 0, count), occ);
+            const auto r = solveSpacing(p, byGap(ShareOut{count}), occ);
             QVERIFY(bool(r));
             QCOMPARE(long(r->at.size()), count);
             const auto [least, most] = gapRange(occ, r->at);
@@ -194,8 +191,7 @@ void TestClearGap::leftOverToBothIsEven() {
     for (unsigned seed = 0; seed < 40; ++seed) {
         const Path p = seed % 2 ? spline(randomPoints(seed, 7, 500)) : legs(seed, 3);
         const Occupancy occ = plumb(p, kBoard);
-        Spacing s = byGap(SpacingRule::StepOff, 73);
-        s.leftOver = LeftOver::Both;
+        Spacing s = byGap(StepOff{73, LeftOver::Both});
         const auto r = solveSpacing(p, s, occ);
         QVERIFY(bool(r));
         QVERIFY(r->at.front() >= 0 && r->at.back() <= p.length() + 1e-6);
@@ -204,7 +200,7 @@ void TestClearGap::leftOverToBothIsEven() {
         even += off < 1e-6;
         if (off < 1e-6) continue;
         // A corner is in the way: then no first station does it, whatever is tried.
-        s.leftOver = LeftOver::AtEnd;
+        s.rule = StepOff{73};
         const double room = r->leftOver;
         for (int i = 0; i < 400; ++i) {
             s.insetStart = room * i / 400;
@@ -224,7 +220,7 @@ void TestClearGap::steppedGapsAreExactOnEveryProfile() {
         const Path p = seed % 2 ? spline(randomPoints(seed, 9, 700)) : legs(seed, 6);
         const Box3 box(Vec3(-20 - 10 * int(seed % 3), -5, seed % 5 ? 0 : -700), Vec3(60, 5, 900));
         const Occupancy occ = plumb(p, box);
-        const auto r = solveSpacing(p, byGap(SpacingRule::StepOff, 40), occ);
+        const auto r = solveSpacing(p, byGap(StepOff{40}), occ);
         QVERIFY2(bool(r), r ? "" : qPrintable(QString("seed %1: ").arg(seed) + r.problem().text.c_str()));
         for (size_t i = 1; i < r->at.size(); ++i) {
             const double g = gapBetween(occ, r->at[i - 1], r->at[i]);
@@ -271,7 +267,7 @@ void TestClearGap::closedLoopsWithCorners() {
         const Path p = pathOf(sides, true);
         QCOMPARE(p.corners().size(), size_t(n));
         const Occupancy occ = plumb(p, kBoard);
-        Spacing s = byGap(SpacingRule::EvenOut, 60);
+        Spacing s = byGap(EvenOut{60});
         s.slide = seed % 3 ? 137.0 : 0.0;
         const auto r = solveSpacing(p, s, occ);
         QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
@@ -293,8 +289,7 @@ void TestClearGap::closedLoopsWithCorners() {
                 p,
                 [&] {
                     Spacing q = s;
-                    q.rule = SpacingRule::ShareOut;
-                    q.count = count;
+                    q.rule = ShareOut{count};
                     return q;
                 }(),
                 occ);
@@ -350,8 +345,8 @@ void TestClearGap::theWalkKnowsCorners() {
 void TestClearGap::fitsBeginAtTheLeastCount() {
     const Path p = legs(4, 3);
     const Occupancy occ = plumb(p, kBoard);
-    for (auto [rule, least] : {std::pair{SpacingRule::ShareOut, 1L}, {SpacingRule::EvenOut, 2L}}) {
-        Spacing s = byGap(rule, p.length(), 2);
+    for (auto [rule, least] : {std::pair{SpacingRule(ShareOut{2}), 1L}, {SpacingRule(EvenOut{p.length()}), 2L}}) {
+        const Spacing s = byGap(rule);
         const auto rows = fits(p, s, occ);
         QVERIFY2(bool(rows), rows ? "" : rows.problem().text.c_str());
         QCOMPARE(rows->front().count, least);

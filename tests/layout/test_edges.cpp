@@ -60,7 +60,7 @@ void TestEdges::firstAndLastPlaceCanBeLeftOut() {
     for (int n : {1, 4}) {
         const Places all = placed(p, shareOut(4), {n});
         QCOMPARE(all.present, 3);
-        QVERIFY(all.leftOut[size_t(n) - 1]);
+        QVERIFY(all.leftOut(size_t(n) - 1));
         QCOMPARE(all.gaps.size(), size_t(2));
         QVERIFY(all.staleLeftOut.empty());
     }
@@ -77,7 +77,7 @@ void TestEdges::onePlaceOnAClosedPath() {
     QCOMPARE(one.gaps.size(), size_t(1)); // it is its own neighbour
     NEAR(one.gaps[0].clear(), 980, 1e-9);
     QCOMPARE(placed(straight(1000), shareOut(1)).gaps.size(), size_t(0));
-    NEAR(placed(straight(1000), shareOut(1)).stations[0], 500, 1e-9);
+    NEAR(placed(straight(1000), shareOut(1)).stations()[0], 500, 1e-9);
 }
 
 void TestEdges::gapsOverTheSeam() {
@@ -105,8 +105,7 @@ void TestEdges::limitsMetExactly() {
     s.gapAtLeast = 80.1;
     QCOMPARE(int(judgeGaps(placed(straight(1000), s), s).mark), int(Mark::Wrong));
     // Even out keeps a limit that its wanted count meets exactly.
-    Spacing even;
-    even.about = 100;
+    Spacing even = evenOut(100);
     even.gapAtMost = 80;
     QCOMPARE(placed(straight(1000), even).count(), size_t(11));
     even.gapAtMost.reset();
@@ -119,13 +118,12 @@ void TestEdges::limitsMetExactly() {
 }
 
 void TestEdges::ties() {
-    Spacing s; // 1200 in 2 or 3: 600 and 400 are as far from 500; the fewer parts win
-    s.about = 500;
+    Spacing s = evenOut(500); // 1200 in 2 or 3: 600 and 400 are as far from 500; the fewer parts win
     QCOMPARE(placed(straight(1200), s).count(), size_t(3));
     QCOMPARE(placed(roundPath(1200), s).count(), size_t(2));
-    s.about = 499.9;
+    s = evenOut(499.9);
     QCOMPARE(placed(straight(1200), s).count(), size_t(4));
-    s.about = 500.1;
+    s = evenOut(500.1);
     QCOMPARE(placed(straight(1200), s).count(), size_t(3));
 }
 
@@ -146,23 +144,20 @@ void TestEdges::blamedInsets() {
 }
 
 void TestEdges::lastPlaceOnTheEnd() {
-    Spacing s;
-    s.rule = SpacingRule::StepOff;
     for (double pitch : {0.1, 1.0 / 3, 7.0, 123.456}) {
-        s.pitch = pitch;
-        const Places p = placed(straight(pitch * 20), s);
+        const Places p = placed(straight(pitch * 20), stepOff(pitch));
         QCOMPARE(p.count(), size_t(21));
-        QVERIFY(p.stations.back() <= pitch * 20); // never a hair beyond the end
-        NEAR(p.stations.back(), pitch * 20, 1e-9);
-        NEAR(p.leftOver, 0, 1e-9);
+        QVERIFY(p.stations().back() <= pitch * 20); // never a hair beyond the end
+        NEAR(p.stations().back(), pitch * 20, 1e-9);
+        NEAR(p.laid->leftOver, 0, 1e-9);
     }
-    s.pitch = 100;
+    Spacing s = stepOff(100);
     QCOMPARE(placed(straight(99.9999999999), s).count(), size_t(2)); // a pitch as long as the path
     QCOMPARE(placed(straight(1999), s).count(), size_t(20));
-    s.leftOver = LeftOver::AtStart;
-    NEAR(placed(straight(1999), s).stations.front(), 99, 1e-9);
-    s.leftOver = LeftOver::Both;
-    NEAR(placed(straight(1999), s).stations.front(), 49.5, 1e-9);
+    s = stepOff(100, LeftOver::AtStart);
+    NEAR(placed(straight(1999), s).stations().front(), 99, 1e-9);
+    s = stepOff(100, LeftOver::Both);
+    NEAR(placed(straight(1999), s).stations().front(), 49.5, 1e-9);
 }
 
 void TestEdges::verdictNamesThePlace() {
@@ -215,13 +210,13 @@ void TestEdges::steepStretchesBlend() {
     NEAR(z.to, kPi / 2, 0.02);
     for (double x : {0.0, 0.25, 0.5, 0.9, 1.0}) {
         const double s = z.start + x * (z.end - z.start), heading = z.from + (z.to - z.from) * x * x * (3 - 2 * x);
-        for (CrownRule rule : {CrownRule::Plumb, CrownRule::Upright}) {
+        for (CrownRule rule : {CrownRule(Plumb{}), CrownRule(Upright{})}) {
             Facing f;
             f.crown = rule;
             const Mat3 R = frameAt(p, s, f);
             const Vec3 side = R.col(1);
             NEAR((side - Vec3(-std::sin(heading), std::cos(heading), 0)).norm(), 0,
-                 rule == CrownRule::Plumb ? 1e-6 : 0.02);
+                 rule == CrownRule(Plumb{}) ? 1e-6 : 0.02);
             NEAR((R.transpose() * R - Mat3::Identity()).norm(), 0, 1e-9);
         }
     }
@@ -382,8 +377,8 @@ void TestEdges::slidesWrap() {
     for (double slide : {0.0, 1000.0, -1000.0, 2000.0, 1e-12, -1e-12}) {
         s.slide = slide;
         const Places p = placed(roundPath(1000), s);
-        for (double at : p.stations) QVERIFY(at >= 0 && at <= 1000);
-        NEAR(std::remainder(p.stations[0], 1000), 0, 1e-9);
+        for (double at : p.stations()) QVERIFY(at >= 0 && at <= 1000);
+        NEAR(std::remainder(p.stations()[0], 1000), 0, 1e-9);
     }
     const Spacing moved = slid(roundPath(1000), s, {}, -300);
     NEAR(moved.slide, 700, 1e-9);

@@ -23,10 +23,9 @@ void TestPlaces::seatPointIsOnThePathFromAKilometreAway() {
     const Path path = knot();
     PlaceOrder order;
     order.partBox = Box3(Vec3(1e6, -1e6, 5e5), Vec3(1e6 + 40, -1e6 + 25, 5e5 + 900));
-    order.spacing.rule = SpacingRule::ShareOut;
-    order.spacing.count = 2000;
+    order.spacing.rule = ShareOut{2000};
     order.spacing.slide = 1234; // wraps
-    for (CrownRule crown : {CrownRule::Plumb, CrownRule::Upright, CrownRule::Carried}) {
+    for (CrownRule crown : {CrownRule(Plumb{}), CrownRule(Upright{}), CrownRule(Carried{})}) {
         order.facing.crown = crown;
         order.facing.turn = Vec3(0.3, -0.2, 1.1);
         order.seat.nose = Axis::MinusY;
@@ -84,7 +83,7 @@ void TestPlaces::asDrawnKeepsThePartsOwnAxes() {
     order.partBox = Box3(Vec3(-1, -1, 0), Vec3(1, 1, 5));
     order.seat.nose = Axis::PlusY;
     order.seat.crown = Axis::MinusX;
-    order.facing.nose = NoseRule::AsDrawn;
+    order.facing.nose = NoseRule(AsDrawn{});
     const auto places = place(knot(), order);
     for (size_t i = 0; i < places->count(); ++i)
         NEAR((places->pose(i).topLeftCorner<3, 3>() - Mat3::Identity()).norm(), 0, 1e-12);
@@ -94,8 +93,7 @@ void TestPlaces::leftOutPlacesOpenTheGap() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    order.spacing.rule = SpacingRule::ShareOut;
-    order.spacing.count = 11;
+    order.spacing.rule = ShareOut{11};
     order.leftOut = {4, 5, 40};
     auto places = place(path, order);
     QCOMPARE(places->present, 9);
@@ -111,8 +109,7 @@ void TestPlaces::closedRunCountsTheGapAtTheSeam() {
     const Path path = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000 / (2 * kPi), 2 * kPi}}, true);
     PlaceOrder order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    order.spacing.rule = SpacingRule::StepOff;
-    order.spacing.pitch = 300;
+    order.spacing.rule = StepOff{300};
     order.spacing.slide = 500;
     const auto places = place(path, order);
     QCOMPARE(places->gaps.size(), size_t(3));
@@ -125,8 +122,7 @@ void TestPlaces::turnedPartsTakeUpTheirTurnedLength() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(0, -60, 0), Vec3(20, 60, 900)); // 20 along, 120 across; seat at the middle below
-    order.spacing.rule = SpacingRule::ShareOut;
-    order.spacing.count = 6;
+    order.spacing.rule = ShareOut{6};
     NEAR(place(path, order)->gaps[0].clear(), 180, 1e-9);
     order.facing.turn.z() = kPi / 2;
     NEAR(place(path, order)->gaps[0].clear(), 80, 1e-9);

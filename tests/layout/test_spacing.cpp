@@ -11,7 +11,7 @@ const Box3 kBaluster(Vec3(-10, -10, 0), Vec3(10, 10, 1000));
 /// A ramp whose slope changes all along, so that plumb parts take up a varying length of it.
 Path ramp() { return spline({{0, 0, 0}, {2000, 100, 100}, {4000, 900, 700}, {5500, 2500, 800}, {7000, 2600, 1500}}); }
 
-Occupancy occupancy(const Path& p, CrownRule crown = CrownRule::Plumb) {
+Occupancy occupancy(const Path& p, CrownRule crown = CrownRule(Plumb{})) {
     Facing f;
     f.crown = crown;
     return {p, f, Mat3::Identity(), kBaluster};
@@ -63,7 +63,7 @@ void TestSpacing::stepOffLeftOverGoesWhereToldTo() {
     const Path p = straight(1000);
     for (auto [where, first] :
          {std::pair{LeftOver::AtEnd, 50.0}, {LeftOver::AtStart, 300.0}, {LeftOver::Both, 175.0}}) {
-        s.leftOver = where;
+        s.rule = StepOff{300, where};
         const auto r = solve(p, s);
         QCOMPARE(r->at.size(), size_t(3));
         NEAR(r->leftOver, 250, 1e-9);
@@ -78,7 +78,7 @@ void TestSpacing::shareOutEnds() {
     for (auto [ends, first, pitch] : {std::tuple{ShareEnds::AtEnds, 0.0, 400.0},
                                       {ShareEnds::HalfPitchIn, 150.0, 300.0},
                                       {ShareEnds::PitchIn, 240.0, 240.0}}) {
-        s.ends = ends;
+        s = shareOut(4, ends);
         const auto r = solve(p, s);
         NEAR(r->at.front(), first, 1e-9);
         NEAR(r->pitch, pitch, 1e-9);
@@ -128,27 +128,23 @@ void TestSpacing::clearGapIsEqualOnAVaryingSlope() {
     const Path p = ramp();
     const Occupancy occ = occupancy(p);
     QVERIFY(!occ.constant());
-    for (auto [rule, left] : {std::pair{SpacingRule::StepOff, LeftOver::AtEnd},
-                              {SpacingRule::StepOff, LeftOver::AtStart},
-                              {SpacingRule::StepOff, LeftOver::Both},
-                              {SpacingRule::ShareOut, LeftOver::AtEnd},
-                              {SpacingRule::EvenOut, LeftOver::AtEnd}}) {
+    for (const SpacingRule& rule :
+         {SpacingRule(StepOff{90}), SpacingRule(StepOff{90, LeftOver::AtStart}),
+          SpacingRule(StepOff{90, LeftOver::Both}), SpacingRule(ShareOut{70}), SpacingRule(EvenOut{90})}) {
+        const auto* steps = std::get_if<StepOff>(&rule);
         Spacing s;
         s.rule = rule;
-        s.leftOver = left;
         s.measure = Measure::ClearGap;
-        s.pitch = s.about = 90;
-        s.count = 70;
         const auto r = solveSpacing(p, s, occ);
         QVERIFY(bool(r));
         double gap = 90;
         for (size_t i = 1; i < r->at.size(); ++i) {
             const double g = r->at[i] - r->at[i - 1] - occ.at(r->at[i - 1]).ahead - occ.at(r->at[i]).behind;
-            if (i == 1 && rule != SpacingRule::StepOff) gap = g;
+            if (i == 1 && !steps) gap = g;
             NEAR(g, gap, 1e-7);
         }
-        if (rule != SpacingRule::StepOff || left == LeftOver::AtStart) NEAR(r->at.back(), p.length(), 1e-8);
-        if (left == LeftOver::Both) NEAR(r->at.front(), p.length() - r->at.back(), 1e-8);
+        if (!steps || steps->leftOver == LeftOver::AtStart) NEAR(r->at.back(), p.length(), 1e-8);
+        if (steps && steps->leftOver == LeftOver::Both) NEAR(r->at.front(), p.length() - r->at.back(), 1e-8);
     }
 }
 
@@ -210,8 +206,7 @@ void TestSpacing::fitsAreAllSolved() {
     QCOMPARE((*rows)[2].count, long(solveSpacing(p, s, occ)->at.size()));
     for (const auto& row : *rows) {
         Spacing one = s;
-        one.rule = SpacingRule::ShareOut;
-        one.count = row.count;
+        one.rule = ShareOut{row.count};
         const auto r = solveSpacing(p, one, occ);
         NEAR(r->pitch, row.pitch, 1e-9);
         double least = 1e9, most = 0;

@@ -61,17 +61,15 @@ inline Document fullDocument() {
         r.path = 1;
         r.part = 3 + i;
         r.colour = i;
-        r.spacing.rule = SpacingRule(i);
+        r.spacing.kept = {StepOff{100.0 / 3, LeftOver(i)}, ShareOut{7 + i, ShareEnds(i)}, EvenOut{123.456}};
+        r.spacing.rule = r.spacing.kept[size_t(i)];
+        r.spacing.kept.erase(r.spacing.kept.begin() + i);
         r.spacing.measure = Measure(i % 2);
-        r.spacing.pitch = 100.0 / 3;
-        r.spacing.leftOver = LeftOver(i);
-        r.spacing.ends = ShareEnds(i);
-        r.spacing.count = 7 + i;
-        r.spacing.about = 123.456;
         if (i == 1) r.spacing.gapAtLeast = 1.5;
         if (i == 2) r.spacing.gapAtMost = 1e4;
         r.spacing.insetStart = i * 10;
-        r.facing = {i == 2 ? NoseRule::AsDrawn : NoseRule::Along, CrownRule(i), CornerRule(i), Vec3(0.1 * i, 0.2, 0.3)};
+        r.facing = {i == 2 ? NoseRule(AsDrawn{}) : NoseRule(AlongPath{}), alternative<CrownRule>(size_t(i)),
+                    CornerRule(i), Vec3(0.1 * i, 0.2, 0.3)};
         r.leftOut = {2, 5};
         d = with(d, r);
     }

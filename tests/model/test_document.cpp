@@ -1,6 +1,8 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
+#include "exchange/out/send_out.h"
 #include "model/document/history.h"
 #include "model/documents.h"
+#include "model/file/schema.h"
 #include <QFile>
 #include <QProcess>
 #include <sys/stat.h>
@@ -18,6 +20,11 @@ private slots:
     void historyMergesADragAndForgetsTheUndone();
     void fileRoundTripIsExact();
     void bareJsonOpensWithItsAssets();
+    void frozenFilesOfEveryVersion_data();
+    void frozenFilesOfEveryVersion();
+    void whatIsLeftOutTakesItsDefault();
+    void rulesNotInUseKeepTheirNumbers();
+    void schemaIsTheOneInTheDocs();
     void schemaAcceptsWhatIsWritten();
     void damagedFilesAreNamed_data();
     void damagedFilesAreNamed();
@@ -41,7 +48,7 @@ void TestDocument::evaluationSharesWhatDidNotChange() {
     const auto before = evaluate(a);
     QVERIFY(before->runs[0]->placed && before->runs[1]->placed && before->runs[2]->placed);
     RunItem r = *a.runs[1];
-    r.spacing.count = 20;
+    r.spacing.rule = ShareOut{20, ShareEnds::HalfPitchIn};
     const Document b = with(a, r);
     const auto after = evaluate(b, before);
     QCOMPARE(after->runs[0], before->runs[0]); // the very same objects
@@ -62,7 +69,7 @@ void TestDocument::lastGoodResultStays() {
     const Document a = fullDocument();
     const auto good = evaluate(a);
     RunItem r = *a.runs[0];
-    r.spacing.pitch = -1;
+    r.spacing.rule = StepOff{-1};
     const auto bad = evaluate(with(a, r), good);
     QVERIFY(bad->runs[0]->stale());
     QCOMPARE(bad->runs[0]->problem->field, std::string("pitch"));
@@ -147,10 +154,94 @@ void TestDocument::bareJsonOpensWithItsAssets() {
     line.recipe = PointsRecipe{{{{0, 0, 0}}, {{100, 0, 0}, false}}, false, Knotting::Centripetal};
     const std::string now = toJson(with(Document{}, line));
     std::string old = now;
-    old.replace(old.find("\"version\": 3"), 12, "\"version\": 1");
+    old.replace(old.find("\"version\": 4"), 12, "\"version\": 1");
     const auto first = openDocument(writeText(dir, "first.json", old), readBody);
     QVERIFY2(bool(first), first ? "" : first.problem().text.c_str());
     QCOMPARE(toJson(*first), now);
+}
+
+void TestDocument::frozenFilesOfEveryVersion_data() {
+    QTest::addColumn<QString>("file");
+    for (const char* file : {"v1.json", "v2.json", "v3.vicinal"}) QTest::newRow(file) << file;
+}
+
+/// Documents as earlier versions shipped or wrote them, with the places their program gave: the same to the last digit.
+void TestDocument::frozenFilesOfEveryVersion() {
+    QFETCH(QString, file);
+    const std::string folder = VICINAL_SOURCE "/tests/model/frozen/";
+    const auto d = openDocument(folder + file.toStdString(), readBody);
+    QVERIFY2(bool(d), d ? "" : d.problem().text.c_str());
+    const auto e = evaluate(*d);
+    for (const auto& r : e->runs) QVERIFY2(!r->problem, r->problem ? r->problem->text.c_str() : "");
+    QCOMPARE(scheduleCsv(e->runs), *readFile(folder + file.section('.', 0, 0).toStdString() + "-places.csv"));
+    // Saved as of today it is the same document.
+    const auto again = fromJson(
+        toJson(*d),
+        [&](const std::string& name) -> std::optional<std::string> {
+            for (const auto& [asset, bytes] : assetsOf(*d))
+                if (asset == name) return *bytes;
+            return std::nullopt;
+        },
+        readBody);
+    QVERIFY2(bool(again), again ? "" : again.problem().text.c_str());
+    QCOMPARE(toJson(*again), toJson(*d));
+    for (size_t i = 0; i < d->runs.size(); ++i) QVERIFY(again->runs[i]->spacing == d->runs[i]->spacing);
+}
+
+void TestDocument::whatIsLeftOutTakesItsDefault() {
+    const auto d = fromJson(R"({"format": "vicinal", "version": 4,
+        "paths": [{"id": 1, "name": "Line", "points": [{"at": [0, 0, 0]}, {"at": [2000, 0, 0], "smooth": false}]},
+                  {"id": 2, "name": "Ring", "recipe": {"kind": "circle"}}],
+        "parts": [{"id": 7, "name": "Post", "shape": {"kind": "post", "height": 900}}],
+        "runs": [{"id": 4, "name": "Fence", "path": 1, "part": 7},
+                 {"id": 5, "name": "Steps", "path": 2, "part": 7, "spacing": {"rule": "step off", "pitch": 250}}]})",
+                            nullptr, nullptr);
+    QVERIFY2(bool(d), d ? "" : d.problem().text.c_str());
+    QCOMPARE(d->nextId, 8);
+    QVERIFY(d->unit == Unit::Millimetre);
+    QVERIFY(d->runs[0]->spacing == Spacing{} && d->runs[0]->facing == Facing{} && d->runs[0]->leftOut.empty());
+    QVERIFY(std::get<StepOff>(d->runs[1]->spacing.rule) == (StepOff{250}));
+    const auto& post = std::get<Post>(std::get<Maker>(d->parts[0]->shape));
+    QVERIFY(post == (Post{.height = 900}));
+    QVERIFY(d->parts[0]->seat == Seat{});
+    const auto e = evaluate(*d);
+    QCOMPARE(e->runs[0]->placed->count(), size_t(21));
+    QCOMPARE(e->runs[1]->placed->count(), size_t(12));
+    // In files of earlier versions a value that is missing is damage.
+    const auto old = fromJson(R"({"format": "vicinal", "version": 3, "units": "mm", "shownIn": "mm", "nextId": 3,
+        "paths": [{"id": 1, "name": "Line", "points": [{"at": [0, 0, 0]}, {"at": [2000, 0, 0]}]}], "parts": [], "runs": []})",
+                              nullptr, nullptr);
+    QVERIFY(!old);
+}
+
+void TestDocument::rulesNotInUseKeepTheirNumbers() {
+    Spacing s;
+    s.rule = StepOff{77, LeftOver::Both};
+    const Spacing there = switched(s, 1);
+    QVERIFY(std::holds_alternative<ShareOut>(there.rule) && there.kept.size() == 1);
+    QVERIFY(switched(there, 0).rule == s.rule); // as it was left
+    QVERIFY(switched(s, 0) == s);
+    Document d = fullDocument();
+    RunItem r = *d.runs[0];
+    r.spacing = switched(there, 2);
+    QCOMPARE(r.spacing.kept.size(), size_t(2));
+    d = with(d, r);
+    const auto back = fromJson(
+        toJson(d), [](const std::string&) { return wedgeObj(); }, readBody);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QVERIFY(back->runs[0]->spacing == r.spacing);
+    std::string twice = toJson(d);
+    const size_t at = twice.find("\"rule\": \"step off\"");
+    twice.replace(at, 18, "\"rule\": \"even out\""); // the one in use
+    const auto bad = fromJson(
+        twice, [](const std::string&) { return wedgeObj(); }, readBody);
+    QVERIFY(!bad && bad.problem().text.find("twice") != std::string::npos);
+}
+
+void TestDocument::schemaIsTheOneInTheDocs() {
+    // vicinal-cli schema > docs/format/document.schema.json
+    QCOMPARE(QString::fromStdString(documentSchema()),
+             QString::fromStdString(*readFile(VICINAL_SOURCE "/docs/format/document.schema.json")));
 }
 
 void TestDocument::schemaAcceptsWhatIsWritten() {
@@ -182,7 +273,7 @@ void TestDocument::damagedFilesAreNamed_data() {
     QTest::newRow("foreign") << "\"vicinal\""
                              << "\"other\""
                              << "not a Vicinal document";
-    QTest::newRow("newer") << "\"version\": 3"
+    QTest::newRow("newer") << "\"version\": 4"
                            << "\"version\": 7"
                            << "newer Vicinal (format 7";
     QTest::newRow("word") << "\"plumb\""

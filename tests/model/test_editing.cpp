@@ -28,7 +28,7 @@ Document randomEdit(const Document& d, std::mt19937& random) {
         RunItem r;
         if (!d.paths.empty()) r.path = d.paths[pick(int(d.paths.size()))]->id;
         if (!d.parts.empty()) r.part = d.parts[pick(int(d.parts.size()))]->id;
-        r.spacing.rule = SpacingRule(pick(3));
+        r.spacing.rule = alternative<SpacingRule>(size_t(pick(3)));
         return with(d, r);
     }
     case 3:
@@ -52,11 +52,11 @@ Document randomEdit(const Document& d, std::mt19937& random) {
         if (d.runs.empty()) break;
         RunItem r = *d.runs[pick(int(d.runs.size()))];
         switch (pick(6)) {
-        case 0: r.spacing.pitch = bad ? -number(0, 9) : number(20, 900); break;
-        case 1: r.spacing.count = bad ? pick(2) * 20'000'000L : 2 + pick(90); break;
+        case 0: r.spacing.rule = StepOff{bad ? -number(0, 9) : number(20, 900)}; break;
+        case 1: r.spacing.rule = ShareOut{bad ? pick(2) * 20'000'000L : 2 + pick(90)}; break;
         case 2: r.spacing.insetStart = bad ? 1e6 : number(0, 90); break;
-        case 3: r.facing.crown = CrownRule(pick(3)); break;
-        case 4: r.spacing.rule = SpacingRule(pick(3)), r.spacing.measure = Measure(pick(2)); break;
+        case 3: r.facing.crown = alternative<CrownRule>(size_t(pick(3))); break;
+        case 4: r.spacing = switched(r.spacing, size_t(pick(3))), r.spacing.measure = Measure(pick(2)); break;
         case 5: r.leftOut = {1 + pick(5), 7 + pick(200)}; break;
         }
         return with(d, r);
@@ -133,9 +133,9 @@ void TestEditing::stepByStepAgreesWithAllAtOnce() {
                     continue; // what is kept is the last good result: the fresh one has none
                 }
                 QVERIFY(a.placed->stations() == b.placed->stations());
-                for (size_t i = 0; i < a.placed->count(); ++i) {
-                    QVERIFY(a.placed->pose(i) == b.placed->pose(i));
-                    QVERIFY(a.placed->pose(i).allFinite());
+                for (size_t n = 0; n < a.placed->count(); ++n) {
+                    QVERIFY(a.placed->pose(n) == b.placed->pose(n));
+                    QVERIFY(a.placed->pose(n).allFinite());
                 }
                 QCOMPARE(a.placed->present, b.placed->present);
                 QCOMPARE(a.verdict.text, b.verdict.text);

@@ -487,8 +487,14 @@ void TestFiles::noValueThatCannotBeReadAgain() {
         for (const auto& r : quay.runs)
             for (int k = 0; k < 6; ++k) {
                 RunItem item = *r;
-                double* const values[] = {&item.spacing.pitch,    &item.spacing.about, &item.spacing.insetStart,
-                                          &item.spacing.insetEnd, &item.spacing.slide, &item.facing.turn.y()};
+                item.spacing.rule = StepOff{};
+                item.spacing.kept = {EvenOut{}}; // not in use, but it comes back
+                double* const values[] = {&std::get<StepOff>(item.spacing.rule).pitch,
+                                          &std::get<EvenOut>(item.spacing.kept[0]).about,
+                                          &item.spacing.insetStart,
+                                          &item.spacing.insetEnd,
+                                          &item.spacing.slide,
+                                          &item.facing.turn.y()};
                 const char* const names[] = {"pitch", "about", "insetStart", "insetEnd", "slide", "turn"};
                 *values[k] = bad;
                 const auto wrong = defectOf(item);

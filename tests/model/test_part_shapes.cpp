@@ -48,8 +48,7 @@ void TestPartShapes::onePartEditedMovesEveryPlaceOfEveryRun() {
         RunItem r;
         r.path = path;
         r.part = part;
-        r.spacing.rule = SpacingRule::StepOff;
-        r.spacing.pitch = 100;
+        r.spacing.rule = StepOff{100};
         d = with(d, r);
     }
     const auto before = evaluate(d);

@@ -9,6 +9,7 @@
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "model/edits/run_edits.h"
 #include "model/file/document_file.h"
 #include <QAction>
 #include <QFileInfo>
@@ -187,25 +188,11 @@ void MainWindow::newRun() {
     run.colour = int(d.runs.size());
     run.path = dialog.path();
     run.part = part;
-    // A first spacing that shows something sensible: links meet at their pins, boards and tiles lie close, other things
-    // keep a gap about as wide as they are long; at most 200 places.
     if (!workedOut()) return;
     const auto worked = evaluate(d, m_store->sharedEvaluation());
     const auto path = worked->paths.at(run.path);
     const auto made = worked->parts.at(part);
-    if (made->seated && path->path) {
-        const double length = made->seated->sizes().x(), L = path->path->length();
-        const auto pins = pinsOf(*made->body, made->item->seat);
-        const auto* maker = std::get_if<Maker>(&made->item->shape);
-        const bool close = maker && (std::holds_alternative<Plank>(*maker) || std::holds_alternative<Tile>(*maker));
-        double about = std::clamp(close ? length + 6 : std::max(length * 2, 100.0), L / 200, L);
-        run.spacing.about = about >= 10 ? std::round(about) : about;
-        run.spacing.pitch = std::min(run.spacing.about, L);
-        if (const double pitch = pins ? ((*pins)[1] - (*pins)[0]).norm() : 0; pitch > L / 20'000 && pitch < L) {
-            run.spacing.rule = SpacingRule::StepOff;
-            run.spacing.pitch = run.spacing.about = pitch;
-        }
-    }
+    if (made->seated && path->path) run.spacing = firstSpacing(*made, *path->path);
     d = with(d, std::move(run));
     const Id id = d.runs.back()->id;
     m_store->edit(d, tr("New run"));

@@ -58,7 +58,12 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         return [b](const ShownValue& x, const QString&) { b->setChecked(x.value.x() != 0); };
     }
     case Sort::Choice: {
-        auto* s = new Segmented(name, v.words, QStringList(v.words.size(), tip));
+        QStringList words, tips;
+        for (const ChoiceWord& w : v.words) {
+            words += value_rows::word(w.screen);
+            tips += *w.tip ? value_rows::word(w.tip) : tip;
+        }
+        auto* s = new Segmented(name, words, tips);
         box->addWidget(labelled(label, s));
         connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
         return [s](const ShownValue& x, const QString&) { s->setCurrent(int(x.value.x())); };

@@ -1,5 +1,5 @@
 #pragma once
-// Fields for whatever hands out its values by describe() (geometry/describe.h): path recipes and makers of parts.
+// Fields for whatever hands out its values by describe() (base/describe.h): path recipes and makers of parts.
 #include "app/state/store.h"
 #include "base/describe.h"
 #include "geometry/curves/wheels.h"
@@ -13,10 +13,11 @@ class QVBoxLayout;
 namespace vicinal {
 
 struct ShownValue {
-    enum class Sort { Length, Angle, Number, Count, Flag, Choice, Point, Turn } sort = Sort::Length;
+    enum class Sort { Length, Limit, Angle, Number, Count, Flag, Choice, Point, Turn } sort = Sort::Length;
     const char *key = "", *label = "", *tip = "";
-    Vec3 value = Vec3::Zero(); ///< x alone unless it is a point or a turn (three angles)
-    QStringList words = {};    ///< of a choice
+    Vec3 value = Vec3::Zero();          ///< x alone unless it is a point or a turn (three angles)
+    std::vector<ChoiceWord> words = {}; ///< of a choice
+    bool none = false;                  ///< a limit that is not set
 };
 
 namespace value_rows {
@@ -39,19 +40,29 @@ struct Collector : IgnoreValues {
     void point(const char* k, const char* l, const char* t, const Vec3& v) const {
         out.push_back({Sort::Point, k, l, t, v});
     }
-    template<class E>
-    void choice(const char* k, const char* l, const char* t, E v, std::initializer_list<const char*> words) const {
+    template<class E> void choice(const char* k, const char* l, const char* t, E v, ChoiceWords words) const {
         add(Sort::Choice, k, l, t, double(int(v)));
-        for (const char* w : words) out.back().words += word(w);
+        for (const ChoiceWord& w : words) out.back().words.push_back(w);
+    }
+    void limit(const char* k, const char* l, const char* t, const std::optional<double>& v) const {
+        add(Sort::Limit, k, l, t, v.value_or(0));
+        out.back().none = !v;
+    }
+    void turn(const char* k, const char* l, const char* t, const Vec3& v) const {
+        out.push_back({Sort::Turn, k, l, t, v});
     }
 };
 
 /// Puts one value back.
 struct Setter : IgnoreValues {
     const std::string& key;
-    double v;
+    double v; ///< not a number: none
     int axis;
     Setter(const std::string& k, double value, int a) : key(k), v(value), axis(a) {}
+    void limit(const char* k, const char*, const char*, std::optional<double>& x) const {
+        if (mine(k)) x = std::isnan(v) ? std::nullopt : std::optional(v);
+    }
+    void turn(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
     bool mine(const char* k) const { return key == k; }
     void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
     void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
@@ -59,8 +70,7 @@ struct Setter : IgnoreValues {
     void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
     void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
     void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    template<class E>
-    void choice(const char* k, const char*, const char*, E& x, std::initializer_list<const char*>) const {
+    template<class E> void choice(const char* k, const char*, const char*, E& x, ChoiceWords) const {
         mine(k) ? void(x = E(int(v))) : void();
     }
 };

@@ -4,6 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
 #include "app/state/background.h"
+#include "exchange/in/path_items.h"
 #include "model/file/document_file.h"
 #include <QCheckBox>
 #include <QComboBox>
@@ -198,25 +199,16 @@ void BringInDialog::read() {
 
 std::vector<PathItem> BringInDialog::paths() const {
     std::vector<PathItem> out;
-    const std::string source = QFileInfo(m_file).fileName().toStdString(),
-                      stem = QFileInfo(m_file).completeBaseName().toStdString();
     const double unit = this->unit();
-    for (int i = 0; i < int(m_strands.size()); ++i) {
-        if (!shown(i) || m_list->item(i)->checkState() != Qt::Checked) continue;
-        PathItem item;
-        item.name = m_strands[i].layer.empty() || m_strands[i].layer == "0" ? stem : m_strands[i].layer;
-        BroughtCurve curve{m_strands[i].segments, m_strands[i].closed, source};
-        if (auto points = asPoints(curve))
-            item.recipe = std::move(*points); // straight legs stay editable
-        else
-            item.recipe = std::move(curve);
-        out.push_back(std::move(item));
-    }
+    std::vector<Strand> ticked;
+    for (int i = 0; i < int(m_strands.size()); ++i)
+        if (shown(i) && m_list->item(i)->checkState() == Qt::Checked) ticked.push_back(m_strands[size_t(i)]);
+    out = pathItems(ticked, m_file.toStdString());
     if (m_csv && unit > 0) {
         PointsRecipe recipe;
         recipe.closed = m_closed->isChecked();
         for (const auto& p : m_points) recipe.points.push_back({p * unit, m_smooth->isChecked()});
-        out.push_back({0, stem, recipe});
+        out.push_back({0, QFileInfo(m_file).completeBaseName().toStdString(), recipe});
     }
     return out;
 }

@@ -1,7 +1,10 @@
 #include "app/sheet/sentence.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/controls/value_rows.h"
 #include <QCoreApplication>
+#include <QRegularExpression>
+#include <map>
 
 namespace vicinal {
 namespace {
@@ -17,32 +20,48 @@ QString length(const QString& field, double mm, Unit unit) {
     return link(field, QString::fromStdString(formatLength(mm, unit)) + " " + nameOf(unit));
 }
 
+/// The values of spacing as words of the sentence, by key; empty where the sentence leaves them out.
+std::map<QString, QString> wordsIn(const Spacing& s, Unit unit) {
+    using Sort = ShownValue::Sort;
+    std::map<QString, QString> out;
+    for (const auto& v : value_rows::valuesOf(s)) {
+        QString& text = out[v.key];
+        if (v.sort == Sort::Choice) {
+            const char* phrase = v.words[size_t(v.value.x())].phrase;
+            if (*phrase) text = link(v.key, value_rows::word(phrase));
+        } else if (v.sort == Sort::Count) {
+            text = link(v.key, QString::number(long(v.value.x())) + " " + value_rows::word(v.label).toLower());
+        } else if (v.sort == Sort::Length) {
+            text = length(v.key, v.value.x(), unit);
+        }
+    }
+    return out;
+}
+
+/// A rule's phrase with its values; a part in [open:...] stands only on open paths, and only when it says something.
+QString filled(QString phrase, const std::map<QString, QString>& values, bool closed) {
+    static const QRegularExpression part("\\[open:([^\\]]*)\\]"), value("\\{(\\w+)\\}");
+    for (auto m = part.match(phrase); m.hasMatch(); m = part.match(phrase)) {
+        bool says = !closed;
+        for (auto i = value.globalMatch(m.captured(1)); i.hasNext();)
+            says = says && !values.at(i.next().captured(1)).isEmpty();
+        phrase.replace(m.capturedStart(), m.capturedLength(), says ? m.captured(1) : QString());
+    }
+    for (auto m = value.match(phrase); m.hasMatch(); m = value.match(phrase))
+        phrase.replace(m.capturedStart(), m.capturedLength(), values.at(m.captured(1)));
+    return phrase;
+}
+
 } // namespace
 
 QString sentenceOf(const RunResult& run, Unit unit) {
     const Spacing& s = run.item->spacing;
     const Facing& f = run.item->facing;
     const bool closed = run.path && run.path->path && run.path->path->closed();
-    const QString measure = link("measure", s.measure == Measure::ClearGap ? tr("clear") : tr("centre to centre"));
     QString out = tr("Set %1 along %2, ")
                       .arg(link("part", run.part ? QString(run.part->item->name.c_str()) : tr("a missing part")),
                            link("path", run.path ? QString(run.path->item->name.c_str()) : tr("a missing path")));
-    switch (s.rule) {
-    case SpacingRule::StepOff:
-        out += tr("stepped off at %1 %2").arg(length("pitch", s.pitch, unit), measure);
-        if (!closed) {
-            const QString where[] = {tr("at the end"), tr("at the start"), tr("shared by both ends")};
-            out += tr(", what is left over %1").arg(link("leftOver", where[int(s.leftOver)]));
-        }
-        break;
-    case SpacingRule::ShareOut:
-        out += tr("%1 shared out evenly").arg(link("count", tr("%1 places").arg(s.count)));
-        if (!closed && s.ends != ShareEnds::AtEnds)
-            out += ", " + link("ends", s.ends == ShareEnds::HalfPitchIn ? tr("half a pitch in from the ends")
-                                                                        : tr("a pitch in from the ends"));
-        break;
-    case SpacingRule::EvenOut: out += tr("evened to about %1 %2").arg(length("about", s.about, unit), measure); break;
-    }
+    out += filled(value_rows::word(wordsOf(s.rule).phrase), wordsIn(s, unit), closed);
     if (s.gapAtMost && s.gapAtLeast)
         out += tr(" with clear gaps of %1 to %2")
                    .arg(length("gapAtLeast", *s.gapAtLeast, unit), length("gapAtMost", *s.gapAtMost, unit));
@@ -58,12 +77,11 @@ QString sentenceOf(const RunResult& run, Unit unit) {
         out += tr("; %1 in at the start and %2 at the end")
                    .arg(length("insetStart", s.insetStart, unit), length("insetEnd", s.insetEnd, unit));
     }
-    const QString crowns[] = {tr("plumb"), tr("upright"), tr("carried")};
-    if (f.nose == NoseRule::AsDrawn)
-        out += tr("; facing %1").arg(link("nose", tr("as drawn")));
+    const QString nose = link("nose", value_rows::word(wordsOf(f.nose).phrase));
+    if (std::holds_alternative<AlongPath>(f.nose))
+        out += tr("; standing %1, nose %2").arg(link("crown", value_rows::word(wordsOf(f.crown).phrase)), nose);
     else
-        out +=
-            tr("; standing %1, nose %2").arg(link("crown", crowns[int(f.crown)]), link("nose", tr("along the path")));
+        out += tr("; facing %1").arg(nose);
     if (!f.turn.isZero(0)) {
         QStringList turns;
         const QString axes[] = {tr("nose"), tr("side"), tr("crown")};

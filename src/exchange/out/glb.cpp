@@ -85,7 +85,7 @@ std::string glb(const Runs& runs) {
         for (size_t i = 0; i < p.count(); ++i) {
             if (p.leftOut(i)) continue;
             const Vec3 at = turned(p.frame(i).seat) / 1000;
-            const Quat q(Mat3(p.frame(i).axes * p.laid->slots[p.laid->slot[i]].turn));
+            const Quat q(Mat3(p.frame(i).axes * p.laid->usedSlots[p.laid->slot[i]].turn));
             const double size = p.laid->size[i];
             const Vec3 v = turned(q.vec());
             nodes.push_back({{"name", run->item->name + " " + std::to_string(i + 1)},

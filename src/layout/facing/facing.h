@@ -1,31 +1,9 @@
 #pragma once
 #include "geometry/path/path.h"
+#include "layout/facing/rules.h"
 #include "layout/seat.h"
 
 namespace vicinal {
-
-enum class NoseRule {
-    Along,   ///< the nose follows the path
-    AsDrawn, ///< the part keeps the direction it was drawn in
-};
-enum class CrownRule {
-    Plumb,   ///< the crown stays vertical, whatever the slope: the nose is the tangent's heading in plan
-    Upright, ///< square to the path, as near vertical as it goes
-    Carried, ///< least twist from the path's start; on a closed path spread so that the seam matches
-};
-enum class CornerRule { Bisector, LegBefore, LegAfter }; ///< which way a part faces that stands exactly on a corner
-
-/// How each part is turned.
-struct Facing {
-    NoseRule nose = NoseRule::Along;
-    CrownRule crown = CrownRule::Plumb;
-    CornerRule corner = CornerRule::Bisector;
-    /// Extra turn after that, radians, about nose (x), side (y) and crown (z): Rz(crown) Ry(side) Rx(nose),
-    /// right-handed.
-    Vec3 turn = Vec3::Zero();
-
-    bool operator==(const Facing&) const = default;
-};
 
 Mat3 extraTurn(const Facing&);
 
@@ -45,60 +23,66 @@ Angles anglesOf(const Mat3& R);
 
 namespace detail {
 double steepHeading(const Path&, double station);
+inline Vec3 facingOnCorner(const Corner& c, CornerRule rule) {
+    const Vec3 sum = c.before + c.after;
+    if (rule == CornerRule::LegBefore) return c.before;
+    return rule == CornerRule::LegAfter || sum.norm() < 1e-6 ? c.after : Vec3(sum.normalized());
+}
+/// Points and tangents alone.
+template<class Use> void tangentsAt(const Path& path, std::span<const double> stations, CornerRule rule, Use&& use) {
+    const auto& corners = path.corners();
+    size_t corner = 0;
+    path.visit(stations, false, [&](size_t i, const Sample& sample) {
+        const double s = stations[i];
+        while (corner < corners.size() && corners[corner].station < s - tolerance::length) ++corner;
+        const bool on = corner < corners.size() && corners[corner].station <= s + tolerance::length;
+        use(i, sample.point, on ? facingOnCorner(corners[corner], rule) : sample.tangent);
+    });
+}
 } // namespace detail
 
-template<class Use> void faceAt(const Path& path, std::span<const double> stations, const Facing& facing,
-                                const Mat3& partRotation, Use&& use) {
+namespace detail {
+/// One loop a crown rule: it is chosen once a run.
+template<class C, class Use>
+void faceAlong(const Path& path, std::span<const double> stations, const Facing& facing, Use&& use) {
     const Mat3 turn = extraTurn(facing);
     const bool turned = !facing.turn.isZero(0);
-    const bool asDrawn = facing.nose == NoseRule::AsDrawn;
-    const CrownRule rule = facing.crown;
-    const Mat3 drawn = partRotation.transpose() * turn;
     const auto& corners = path.corners();
     size_t corner = 0;
     path.visit(
-        stations,
-        !asDrawn && rule == CrownRule::Carried, [&](size_t i, const Sample& sample) __attribute__((always_inline)) {
+        stations, std::is_same_v<C, Carried>, [&](size_t i, const Sample& sample) __attribute__((always_inline)) {
             Vec3 t = sample.tangent, crown = sample.carried;
             const double s = stations[i];
             while (corner < corners.size() && corners[corner].station < s - tolerance::length) ++corner;
             if (corner < corners.size() && corners[corner].station <= s + tolerance::length) {
-                const Corner& c = corners[corner];
-                const Vec3 sum = c.before + c.after;
-                t = facing.corner == CornerRule::LegBefore                       ? c.before
-                    : facing.corner == CornerRule::LegAfter || sum.norm() < 1e-6 ? c.after
-                                                                                 : Vec3(sum.normalized());
+                t = facingOnCorner(corners[corner], facing.corner);
                 crown = carry(sample.point, sample.tangent, crown, sample.point, t);
             }
             Mat3 R;
-            if (asDrawn) {
-                use(i, sample.point, t, drawn);
-                return;
-            }
-            if (rule == CrownRule::Carried) {
+            if constexpr (std::is_same_v<C, Carried>) {
                 R.col(0) = t;
                 R.col(1) = crown.cross(t);
                 R.col(2) = crown;
             } else {
                 const double flat2 = t.x() * t.x() + t.y() * t.y();
+                const bool steep = flat2 <= tolerance::steep * tolerance::steep;
                 double cx, cy; // heading as cosine and sine
-                if (flat2 > tolerance::steep * tolerance::steep) {
+                if (!steep) {
                     const double f = 1 / std::sqrt(flat2);
                     cx = t.x() * f;
                     cy = t.y() * f;
                 } else {
-                    const double h = detail::steepHeading(path, s);
+                    const double h = steepHeading(path, s);
                     cx = std::cos(h);
                     cy = std::sin(h);
                 }
-                if (rule == CrownRule::Plumb) {
+                if constexpr (std::is_same_v<C, Plumb>) {
                     R.col(0) = Vec3(cx, cy, 0);
                     R.col(1) = Vec3(-cy, cx, 0);
                     R.col(2) = Vec3::UnitZ();
                 } else {
                     Vec3 up = t.cross(Vec3(-cy, cx, 0));
-                    if (flat2 <= tolerance::steep * tolerance::steep)
-                        up.normalize(); // blended side is not quite square
+                    if (steep) up.normalize(); // blended side is not quite square
                     R.col(0) = t;
                     R.col(1) = up.cross(t);
                     R.col(2) = up;
@@ -106,6 +90,20 @@ template<class Use> void faceAt(const Path& path, std::span<const double> statio
             }
             use(i, sample.point, t, turned ? Mat3(R * turn) : R);
         });
+}
+} // namespace detail
+
+template<class Use> void faceAt(const Path& path, std::span<const double> stations, const Facing& facing,
+                                const Mat3& partRotation, Use&& use) {
+    if (std::holds_alternative<AsDrawn>(facing.nose)) {
+        const Mat3 drawn = partRotation.transpose() * extraTurn(facing);
+        detail::tangentsAt(path, stations, facing.corner,
+                           [&](size_t i, const Vec3& point, const Vec3& t) { use(i, point, t, drawn); });
+        return;
+    }
+    std::visit(
+        [&](const auto& crown) { detail::faceAlong<std::decay_t<decltype(crown)>>(path, stations, facing, use); },
+        facing.crown);
 }
 
 } // namespace vicinal

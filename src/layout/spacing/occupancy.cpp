@@ -234,9 +234,9 @@ Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const B
     : m_path(std::move(path)), m_facing(facing), m_partRotation(partRotation), m_box(box),
       m_lazy(std::make_shared<Lazy>()) {
     assert(!box.isEmpty());
-    const bool along = m_facing.nose == NoseRule::Along;
+    const bool along = std::holds_alternative<AlongPath>(m_facing.nose);
     const bool level = m_path.steepest() <= tolerance::angle;
-    m_constant = along && (m_facing.crown != CrownRule::Plumb || level);
+    m_constant = along && (!std::holds_alternative<Plumb>(m_facing.crown) || level);
     if (m_constant) m_fixed = of(Vec3::UnitX(), extraTurn(m_facing));
 }
 

@@ -1,39 +1,12 @@
 #pragma once
 #include "geometry/path/path.h"
 #include "layout/spacing/occupancy.h"
+#include "layout/spacing/rules.h"
 
 namespace vicinal {
 
 /// More places than this are refused with a message.
 inline constexpr long kMostPlaces = 1'000'000;
-
-enum class SpacingRule {
-    StepOff,  ///< a fixed pitch, as many as go in
-    ShareOut, ///< a count, shared equally
-    EvenOut,  ///< about a pitch, made even so that nothing is left over
-};
-enum class Measure {
-    CentreToCentre, ///< from seat point to seat point along the path
-    ClearGap,       ///< from one part's front to the next one's back along the path
-};
-enum class LeftOver { AtEnd, AtStart, Both };
-enum class ShareEnds { AtEnds, HalfPitchIn, PitchIn };
-
-/// All the numbers of spacing, mm. The rules not in use keep their values, so that going back finds them.
-struct Spacing {
-    SpacingRule rule = SpacingRule::EvenOut;
-    Measure measure = Measure::CentreToCentre;
-    double pitch = 100;                          ///< StepOff: c/c or clear gap
-    LeftOver leftOver = LeftOver::AtEnd;         ///< StepOff on open paths
-    long count = 10;                             ///< ShareOut
-    ShareEnds ends = ShareEnds::AtEnds;          ///< ShareOut on open paths
-    double about = 100;                          ///< EvenOut: c/c or clear gap
-    std::optional<double> gapAtLeast, gapAtMost; ///< limits; EvenOut keeps them, for the others they are only checked
-    double insetStart = 0, insetEnd = 0;         ///< open paths: from the path's ends to the first and last seat point
-    double slide = 0;                            ///< closed paths: station of the first place
-
-    bool operator==(const Spacing&) const = default;
-};
 
 /// Where the places go.
 struct Stations {

@@ -16,7 +16,11 @@ struct ValueCheck : IgnoreValues {
         label = name;
     }
     void length(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
+    void limit(const char* key, const char* name, const char*, const std::optional<double>& v) const {
+        note(!v || inReach(*v), key, name);
+    }
     void angle(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
+    void turn(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
     void number(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
     void point(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
     void wheels(const char* key, const std::vector<Wheel>& wheels) const {
@@ -92,15 +96,9 @@ std::optional<Problem> defectOf(const PartItem& p) {
 
 std::optional<Problem> defectOf(const RunItem& r) {
     Check check;
-    const Spacing& s = r.spacing;
-    check.note(inReach(s.pitch), "pitch", "The pitch");
-    check.note(inReach(s.about), "about", "The pitch wanted");
-    check.note(!s.gapAtLeast || inReach(*s.gapAtLeast), "gapAtLeast", "The least clear gap");
-    check.note(!s.gapAtMost || inReach(*s.gapAtMost), "gapAtMost", "The most clear gap");
-    check.note(inReach(s.insetStart), "insetStart", "The inset at the start");
-    check.note(inReach(s.insetEnd), "insetEnd", "The inset at the end");
-    check.note(inReach(s.slide), "slide", "The slide");
-    check.note(inReach(r.facing.turn), "turn", "The extra turn");
+    describe(check.visitor(), r.spacing);
+    for (const auto& rule : r.spacing.kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
+    describe(check.visitor(), r.facing);
     if (check.key.empty()) return std::nullopt;
     return refusal(r.name, check.label, check.key);
 }

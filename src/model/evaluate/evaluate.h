@@ -43,7 +43,7 @@ struct PlacedPart {
 /// The places of a run with all they were made from. Shared and immutable.
 struct Placed : Places {
     Path path;
-    std::vector<PlacedPart> parts; ///< as the slots
+    std::vector<PlacedPart> parts; ///< as laid->usedSlots
 
     const PlacedPart& part(size_t place) const { return parts[laid->slot[place]]; }
 };

@@ -6,16 +6,10 @@
 namespace vicinal {
 namespace {
 
-constexpr int kVersion = 3; // 1 had only points and curves, 2 only balusters, planks and meshes; both read as they are
+// 1 had only points and curves; 2 only balusters, planks and meshes; 3 held the numbers of all spacing rules side by
+// side. All are read as they are. Since 4 a value that is left out takes its default.
+constexpr int kVersion = 4;
 
-// Words of the file, in the order of their enumerations.
-constexpr const char* kRules[] = {"step off", "share out", "even out"};
-constexpr const char* kMeasures[] = {"c/c", "clear gap"};
-constexpr const char* kLeftOver[] = {"end", "start", "both"};
-constexpr const char* kEnds[] = {"at ends", "half a pitch in", "a pitch in"};
-constexpr const char* kNoses[] = {"along", "as drawn"};
-constexpr const char* kCrowns[] = {"plumb", "upright", "carried"};
-constexpr const char* kCorners[] = {"bisector", "leg before", "leg after"};
 constexpr const char* kKnottings[] = {"centripetal", "chord length"};
 
 Json pathJson(const PathItem& p) {
@@ -48,37 +42,36 @@ Json pathJson(const PathItem& p) {
     return j;
 }
 
+template<class Rule> Json ruleJson(const Rule& rule) {
+    Json j = {{"rule", wordsOf(rule).file}};
+    std::visit([&](const auto& r) { describe(JsonWriter{j}, r); }, rule);
+    return j;
+}
+
 Json runJson(const RunItem& r) {
-    const Spacing& s = r.spacing;
-    Json spacing = {{"rule", kRules[int(s.rule)]},
-                    {"measure", kMeasures[int(s.measure)]},
-                    {"pitch", s.pitch},
-                    {"leftOver", kLeftOver[int(s.leftOver)]},
-                    {"count", s.count},
-                    {"ends", kEnds[int(s.ends)]},
-                    {"about", s.about},
-                    {"insetStart", s.insetStart},
-                    {"insetEnd", s.insetEnd},
-                    {"slide", s.slide}};
-    if (s.gapAtLeast) spacing["gapAtLeast"] = *s.gapAtLeast;
-    if (s.gapAtMost) spacing["gapAtMost"] = *s.gapAtMost;
-    return {{"id", r.id},
-            {"name", r.name},
-            {"colour", r.colour},
-            {"path", r.path},
-            {"part", r.part},
-            {"spacing", spacing},
-            {"facing",
-             {{"nose", kNoses[int(r.facing.nose)]},
-              {"crown", kCrowns[int(r.facing.crown)]},
-              {"corner", kCorners[int(r.facing.corner)]},
-              {"turn", vec(r.facing.turn)}}},
-            {"leftOut", r.leftOut}};
+    Json spacing = ruleJson(r.spacing.rule);
+    describeShared(JsonWriter{spacing}, r.spacing);
+    for (const auto& rule : r.spacing.kept)
+        if (rule.index() != r.spacing.rule.index()) spacing["kept"].push_back(ruleJson(rule));
+    Json facing = {{"nose", wordsOf(r.facing.nose).file}, {"crown", wordsOf(r.facing.crown).file}};
+    describe(JsonWriter{facing}, r.facing);
+    return {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
+            {"part", r.part}, {"spacing", spacing}, {"facing", facing},   {"leftOut", r.leftOut}};
 }
 
 /// Reading throws Problem (caught at the top) so that every value can say where it stands.
 struct Reader : JsonReader {
     const PartContext& parts;
+    bool lenient() const { return parts.version >= 4; }
+    bool leftOut(const Json& j, const char* key) const { return lenient() && j.is_object() && !j.contains(key); }
+    template<class Rule>
+    Rule rule(const Json& j, const std::string& where, const char* key, const Rule& otherwise) const {
+        if (leftOut(j, key)) return otherwise;
+        const std::string w = word(j, where, key);
+        auto found = ruleNamed<Rule>(w);
+        if (!found) fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
+        return *found;
+    }
 
     PathItem path(const Json& j, const std::string& where) const {
         PathItem p;
@@ -99,18 +92,22 @@ struct Reader : JsonReader {
                     if (member < 0 || member > kLargestId) fail(where, "has a number out of range in \"members\"");
                     m->members.push_back(int(member));
                 }
-            describe(JsonValues{r, where}, *recipe);
+            describe(JsonValues(r, where, lenient()), *recipe);
             p.recipe = std::move(*recipe);
             return p;
         }
-        const bool closed = member(j, where, "closed").is_boolean() && j["closed"].get<bool>();
+        const auto yes = [&](const Json& from, const char* key, bool otherwise) {
+            if (leftOut(from, key)) return otherwise;
+            const Json& v = member(from, where, key);
+            return v.is_boolean() && v.get<bool>();
+        };
+        const bool closed = yes(j, "closed", false);
         if (j.contains("points")) {
             PointsRecipe r;
             r.closed = closed;
-            r.knotting = Knotting(choice(j, where, "knotting", kKnottings));
+            if (!leftOut(j, "knotting")) r.knotting = Knotting(choice(j, where, "knotting", kKnottings));
             for (const auto& q : list(j, where, "points")) {
-                const Json& smooth = member(q, where, "smooth");
-                PathPoint point{vector(member(q, where, "at"), where), smooth.is_boolean() && smooth.get<bool>()};
+                PathPoint point{vector(member(q, where, "at"), where), yes(q, "smooth", true)};
                 if (q.contains("fillet")) point.fillet = number(q, where, "fillet");
                 if (q.contains("in")) point.in = vector(q["in"], where);
                 if (q.contains("out")) point.out = vector(q["out"], where);
@@ -121,7 +118,7 @@ struct Reader : JsonReader {
         } else {
             BroughtCurve c;
             c.closed = closed;
-            c.source = word(j, where, "source");
+            if (!leftOut(j, "source")) c.source = word(j, where, "source");
             for (const auto& s : list(j, where, "segments")) c.segments.push_back(segmentFromJson(s, where));
             p.recipe = std::move(c);
         }
@@ -132,26 +129,35 @@ struct Reader : JsonReader {
         RunItem r;
         r.id = JsonReader::id(j, where, "id");
         r.name = word(j, where, "name");
-        r.colour = JsonReader::id(j, where, "colour");
+        if (!leftOut(j, "colour")) r.colour = JsonReader::id(j, where, "colour");
         r.path = JsonReader::id(j, where, "path");
         r.part = JsonReader::id(j, where, "part");
-        const Json& s = member(j, where, "spacing");
-        Spacing& o = r.spacing;
-        o.rule = SpacingRule(choice(s, where, "rule", kRules));
-        o.measure = Measure(choice(s, where, "measure", kMeasures));
-        o.pitch = number(s, where, "pitch");
-        o.leftOver = LeftOver(choice(s, where, "leftOver", kLeftOver));
-        o.count = whole(s, where, "count");
-        o.ends = ShareEnds(choice(s, where, "ends", kEnds));
-        o.about = number(s, where, "about");
-        o.insetStart = number(s, where, "insetStart");
-        o.insetEnd = number(s, where, "insetEnd");
-        o.slide = number(s, where, "slide");
-        if (s.contains("gapAtLeast")) o.gapAtLeast = number(s, where, "gapAtLeast");
-        if (s.contains("gapAtMost")) o.gapAtMost = number(s, where, "gapAtMost");
-        const Json& f = member(j, where, "facing");
-        r.facing = {NoseRule(choice(f, where, "nose", kNoses)), CrownRule(choice(f, where, "crown", kCrowns)),
-                    CornerRule(choice(f, where, "corner", kCorners)), vector(member(f, where, "turn"), where)};
+        static const Json nothing = Json::object();
+        const Json& s = leftOut(j, "spacing") ? nothing : member(j, where, "spacing");
+        r.spacing.rule = rule<SpacingRule>(s, where, "rule", Spacing{}.rule);
+        const auto read = [&](const Json& from, auto& into) {
+            std::visit([&](auto& values) { describe(JsonValues(from, where, lenient()), values); }, into);
+        };
+        read(s, r.spacing.rule);
+        describeShared(JsonValues(s, where, lenient()), r.spacing);
+        if (!lenient()) { // the numbers of all rules stood side by side
+            for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
+                if (i != r.spacing.rule.index()) read(s, r.spacing.kept.emplace_back(alternative<SpacingRule>(i)));
+        } else if (s.contains("kept")) {
+            for (const auto& k : list(s, where, "kept")) {
+                SpacingRule other = rule<SpacingRule>(k, where, "rule", Spacing{}.rule);
+                const auto same = [&](const auto& x) { return x.index() == other.index(); };
+                if (same(r.spacing.rule) || std::any_of(r.spacing.kept.begin(), r.spacing.kept.end(), same))
+                    fail(where, "has a rule of spacing twice");
+                read(k, other);
+                r.spacing.kept.push_back(std::move(other));
+            }
+        }
+        const Json& f = leftOut(j, "facing") ? nothing : member(j, where, "facing");
+        r.facing.nose = rule<NoseRule>(f, where, "nose", {});
+        r.facing.crown = rule<CrownRule>(f, where, "crown", {});
+        describe(JsonValues(f, where, lenient()), r.facing);
+        if (leftOut(j, "leftOut")) return r;
         for (const auto& n : list(j, where, "leftOut")) {
             if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");
             const auto number = n.get<long>();
@@ -223,13 +229,17 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         const PartContext parts{asset, body, version};
         const Reader reader{{}, parts};
         Document d;
-        const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
-        if (!unit) return unit.problem();
-        d.unit = *unit;
-        d.nextId = Reader::id(j, "the document", "nextId");
+        if (!reader.leftOut(j, "shownIn")) {
+            const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
+            if (!unit) return unit.problem();
+            d.unit = *unit;
+        }
+        const bool counted = reader.leftOut(j, "nextId");
+        d.nextId = counted ? Id(kLargestId) : Reader::id(j, "the document", "nextId");
         std::set<Id> ids;
         const auto each = [&](const char* key, auto&& add) {
             int n = 0;
+            if (reader.leftOut(j, key)) return;
             for (const auto& item : Reader::list(j, "the document", key)) {
                 const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
                 const Id id = Reader::id(item, where, "id");
@@ -247,6 +257,7 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         each("runs", [&](const Json& i, const std::string& w) {
             d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
         });
+        if (counted) d.nextId = ids.empty() ? 1 : *ids.rbegin() + 1;
         if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};
         return d;
     } catch (const Problem& p) {

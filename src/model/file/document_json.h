@@ -18,14 +18,17 @@ Segment segmentFromJson(const Json&, const std::string& where);
 struct JsonWriter {
     Json& j;
     void length(const char* key, const char*, const char*, double v) const { j[key] = v; }
+    void limit(const char* key, const char*, const char*, const std::optional<double>& v) const {
+        if (v) j[key] = *v;
+    }
     void angle(const char* key, const char*, const char*, double v) const { j[key] = v; }
     void number(const char* key, const char*, const char*, double v) const { j[key] = v; }
     void count(const char* key, const char*, const char*, long v) const { j[key] = v; }
     void flag(const char* key, const char*, const char*, bool v) const { j[key] = v; }
     void point(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
-    template<class E>
-    void choice(const char* key, const char*, const char*, E v, std::initializer_list<const char*> words) const {
-        j[key] = words.begin()[int(v)];
+    void turn(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
+    template<class E> void choice(const char* key, const char*, const char*, E v, ChoiceWords words) const {
+        j[key] = words.begin()[int(v)].file;
     }
     void wheels(const char* key, const std::vector<Wheel>& wheels) const {
         j[key] = Json::array();
@@ -111,12 +114,15 @@ struct JsonReader {
 struct JsonValues {
     const Json& j;
     const std::string& where;
-    bool lenient = false; ///< a value that is not there keeps what it has (files of older versions)
+    bool lenient = false; ///< a value that is not there keeps what it has: its default
     JsonValues(const Json& from, const std::string& place, bool mayMiss = false)
         : j(from), where(place), lenient(mayMiss) {}
     bool skips(const char* key) const { return lenient && j.is_object() && !j.contains(key); }
     void length(const char* key, const char*, const char*, double& v) const {
         if (!skips(key)) v = JsonReader::number(j, where, key);
+    }
+    void limit(const char* key, const char*, const char*, std::optional<double>& v) const {
+        if (j.is_object() && j.contains(key)) v = JsonReader::number(j, where, key);
     }
     void angle(const char* key, const char*, const char*, double& v) const {
         if (!skips(key)) v = JsonReader::number(j, where, key);
@@ -134,20 +140,21 @@ struct JsonValues {
         v = b.get<bool>();
     }
     void point(const char* key, const char*, const char*, Vec3& v) const {
-        v = JsonReader::vector(JsonReader::member(j, where, key), where);
+        if (!skips(key)) v = JsonReader::vector(JsonReader::member(j, where, key), where);
     }
-    template<class E>
-    void choice(const char* key, const char*, const char*, E& v, std::initializer_list<const char*> words) const {
+    void turn(const char* key, const char* label, const char* tip, Vec3& v) const { point(key, label, tip, v); }
+    template<class E> void choice(const char* key, const char*, const char*, E& v, ChoiceWords words) const {
         if (skips(key)) return;
         const std::string w = JsonReader::word(j, where, key);
         for (size_t i = 0; i < words.size(); ++i)
-            if (w == words.begin()[i]) {
+            if (w == words.begin()[i].file) {
                 v = E(i);
                 return;
             }
         JsonReader::fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
     }
     void wheels(const char* key, std::vector<Wheel>& out) const {
+        if (skips(key)) return;
         out.clear();
         for (const auto& w : JsonReader::list(j, where, key)) {
             Wheel wheel;

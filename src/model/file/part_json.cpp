@@ -79,7 +79,7 @@ Direction directionFrom(const Json& j, const std::string& where, const char* key
 PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& context) {
     const std::string kind = R::word(j, where, "kind");
     if (auto maker = makerOf(kind)) {
-        describe(JsonValues(j, where, context.version < 3), *maker);
+        describe(JsonValues(j, where, context.version != 3), *maker); // 2 had fewer values
         return *maker;
     }
     if (kind == "mesh" || kind == "solid") {
@@ -167,6 +167,7 @@ PartItem partFromJson(const Json& j, const std::string& where, const PartContext
     p.shape = shapeFrom(R::member(j, where, "shape"), where, context);
     if (j.contains("size")) p.size = R::number(j, where, "size");
     if (j.contains("density")) p.density = R::number(j, where, "density");
+    if (context.version >= 4 && !j.contains("seat")) return p;
     const Json& seat = R::member(j, where, "seat");
     const Json& point = R::member(seat, where, "point");
     if (point.contains("box")) {

@@ -1,0 +1,53 @@
+#include "app/sheet/facing_section.h"
+#include "app/controls/controls.h"
+
+namespace vicinal {
+
+using value_rows::valuesOf;
+using value_rows::word;
+
+namespace {
+
+void put(RunItem& r, const std::string& key, double value, int axis) {
+    value_rows::setValue(r.facing, key, value, axis);
+}
+
+template<class Rule> std::pair<QStringList, QStringList> wordsAndTips() {
+    QStringList labels, tips;
+    for (const RuleWords& w : wordsOfAll<Rule>()) labels += word(w.label), tips += word(w.tip);
+    return {labels, tips};
+}
+
+} // namespace
+
+FacingSection::FacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
+    const auto nose = wordsAndTips<NoseRule>(), crown = wordsAndTips<CrownRule>();
+    addChoice("nose", tr("Nose"), nose.first, nose.second, [this](int k) {
+        change(tr("Nose"), {}, [&](RunItem& r) { r.facing.nose = alternative<NoseRule>(size_t(k)); });
+    });
+    addChoice("crown", tr("Crown"), crown.first, crown.second, [this](int k) {
+        change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = alternative<CrownRule>(size_t(k)); });
+    });
+    for (const auto& v : valuesOf(Facing{})) addRow(v, put);
+}
+
+void FacingSection::refresh(const RunResult& run) {
+    const Facing& f = run.item->facing;
+    m_choices.at("nose")->setCurrent(int(f.nose.index()));
+    m_choices.at("crown")->setCurrent(int(f.crown.index()));
+    const bool along = std::holds_alternative<AlongPath>(f.nose);
+    showRow("crown", along);
+    showRow("corner", along);
+    showValues(valuesOf(f));
+    showProblem(run.problem);
+}
+
+QString FacingSection::summary(const RunResult& run) const {
+    const Facing& f = run.item->facing;
+    QString line = word(wordsOf(f.nose).summary);
+    if (std::holds_alternative<AlongPath>(f.nose)) line = word(wordsOf(f.crown).summary) + " \u00b7 " + line;
+    if (!f.turn.isZero(0)) line += " \u00b7 " + tr("turned");
+    return line;
+}
+
+} // namespace vicinal

@@ -1,0 +1,15 @@
+#pragma once
+#include "app/sheet/run_section.h"
+
+namespace vicinal {
+
+/// The rules of nose and crown, and the extra turn.
+class FacingSection : public RunSection {
+    Q_OBJECT
+public:
+    explicit FacingSection(Store&, QWidget* parent = nullptr);
+    void refresh(const RunResult&) override;
+    QString summary(const RunResult&) const override;
+};
+
+} // namespace vicinal

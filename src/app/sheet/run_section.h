@@ -1,0 +1,52 @@
+#pragma once
+#include "app/controls/value_rows.h"
+#include "app/state/store.h"
+#include <QWidget>
+#include <map>
+
+class QVBoxLayout;
+
+namespace vicinal {
+
+class Segmented;
+class ValueField;
+
+/// A section of the run sheet: rows for values that a run describes.
+class RunSection : public QWidget {
+    Q_OBJECT
+public:
+    explicit RunSection(Store&, QWidget* parent = nullptr);
+    /// Shows a run.
+    virtual void refresh(const RunResult&) = 0;
+    /// What the section says when it is folded.
+    virtual QString summary(const RunResult&) const = 0;
+    /// What shows a value and takes the keyboard for it; null when nothing here does.
+    virtual QWidget* target(const QString& key) const;
+
+protected:
+    /// Writes a value that describe() hands out into a run; `axis` of a turn; not a number: none.
+    using Put = void (*)(RunItem&, const std::string& key, double value, int axis);
+    void change(const QString& name, const QString& merge, const std::function<void(RunItem&)>&);
+    /// The field or buttons of a value, named by its key; without a row yet.
+    QWidget* makeControl(const ShownValue&, Put);
+    /// A row of its own, kept under its key.
+    void addRow(const ShownValue&, Put);
+    /// A row for two values, kept under the first one's key.
+    void addRow(const QString& label, const ShownValue&, const ShownValue&, Put);
+    Segmented* addChoice(const QString& key, const QString& label, const QStringList& words, const QStringList& tips,
+                         std::function<void(int)> picked);
+    /// Puts values into their controls.
+    void showValues(const std::vector<ShownValue>&);
+    void showRow(const std::string& key, bool);
+    ValueField* field(const std::string& key) const { return m_fields.at(key); }
+    /// Shows a run's problem at the visible field it belongs to; false when there is none here.
+    bool showProblem(const std::optional<Problem>&);
+
+    Store& m_store;
+    QVBoxLayout* m_box;
+    std::map<std::string, ValueField*> m_fields;
+    std::map<std::string, Segmented*> m_choices;
+    std::map<std::string, QWidget*> m_rows;
+};
+
+} // namespace vicinal

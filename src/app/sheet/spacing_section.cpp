@@ -1,0 +1,182 @@
+#include "app/sheet/spacing_section.h"
+#include "app/controls/controls.h"
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/controls/value_field.h"
+#include "model/edits/run_edits.h"
+#include <QFutureWatcher>
+#include <QHeaderView>
+#include <QLabel>
+#include <QTableWidget>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <QtConcurrentRun>
+
+namespace vicinal {
+
+using value_rows::valuesOf;
+using value_rows::word;
+
+namespace {
+
+void put(RunItem& r, const std::string& key, double value, int axis) {
+    value_rows::setValue(r.spacing, key, value, axis);
+}
+
+std::vector<ShownValue> sharedValues(const Spacing& s) {
+    std::vector<ShownValue> out;
+    describeShared(value_rows::Collector(out), s);
+    return out;
+}
+
+std::vector<ShownValue> ruleValues(const SpacingRule& rule) {
+    return std::visit([](const auto& r) { return valuesOf(r); }, rule);
+}
+
+} // namespace
+
+SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
+    QStringList labels, tips;
+    for (const RuleWords& w : wordsOfAll<SpacingRule>()) labels += word(w.label), tips += word(w.tip);
+    addChoice("rule", {}, labels, tips, [this](int k) { switchTo(k); });
+    for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
+        for (const auto& v : ruleValues(alternative<SpacingRule>(i))) addRow(v, put);
+    // Ends of one thing share a row.
+    const std::map<std::string, QString> pairs = {{"gapAtLeast", tr("Gap from / to")},
+                                                  {"insetStart", tr("In at start / end")}};
+    const auto shared = sharedValues(Spacing{});
+    for (size_t i = 0; i < shared.size(); ++i) {
+        const auto pair = pairs.find(shared[i].key);
+        if (pair == pairs.end())
+            addRow(shared[i], put);
+        else
+            addRow(pair->second, shared[i], shared[i + 1], put), ++i;
+    }
+    m_error = new QLabel;
+    m_error->setObjectName("error.spacing");
+    m_error->setProperty("role", "error");
+    m_error->setWordWrap(true);
+    m_box->addWidget(m_error);
+    buildFits();
+    m_fitsTimer = new QTimer(this);
+    m_fitsTimer->setSingleShot(true);
+    m_fitsTimer->setInterval(0);
+    connect(m_fitsTimer, &QTimer::timeout, this, &SpacingSection::refreshFits);
+}
+
+void SpacingSection::switchTo(int rule) {
+    const auto run = m_store.currentRun();
+    if (!run) return;
+    const Spacing next = switchedFrom(*run, size_t(rule));
+    change(word(wordsOf(next.rule).label), {}, [&](RunItem& r) { r.spacing = next; });
+}
+
+void SpacingSection::buildFits() {
+    m_fits = new QTableWidget(0, 4);
+    m_fits->setObjectName("fits");
+    m_fits->setAccessibleName(tr("Fits: counts that work"));
+    m_fits->setToolTip(tr("Counts around the best one, each worked out. Click one to take it."));
+    m_fits->setHorizontalHeaderLabels({tr("places"), tr("c/c"), tr("clear"), tr("left over")});
+    m_fits->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_fits->verticalHeader()->hide();
+    m_fits->verticalHeader()->setDefaultSectionSize(22);
+    m_fits->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_fits->setSelectionMode(QAbstractItemView::NoSelection);
+    m_fits->setFocusPolicy(Qt::StrongFocus);
+    m_fits->setShowGrid(false);
+    m_fits->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_fits->setFont(theme::font(12));
+    m_box->addWidget(m_fits);
+    connect(m_fits, &QTableWidget::cellClicked, this, &SpacingSection::takeFit);
+    connect(m_fits, &QTableWidget::cellActivated, this, &SpacingSection::takeFit);
+}
+
+void SpacingSection::refresh(const RunResult& run) {
+    const Spacing& s = run.item->spacing;
+    const bool closed = run.path && run.path->path && run.path->path->closed();
+    m_choices.at("rule")->setCurrent(int(s.rule.index()));
+    for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
+        for (const auto& v : ruleValues(alternative<SpacingRule>(i)))
+            showRow(v.key, i == s.rule.index() && countsOn(v.key, closed));
+    for (const auto& v : sharedValues(s)) showRow(v.key, countsOn(v.key, closed));
+    const QString suffix = s.measure == Measure::ClearGap ? tr("clear") : tr("c/c");
+    for (const auto& v : ruleValues(s.rule)) // a rule's own lengths count as it is measured
+        if (v.sort == ShownValue::Sort::Length) field(v.key)->setSuffix(suffix);
+    showValues(valuesOf(s));
+    // A problem stands at its own field; one that has no visible field stands below them all.
+    const bool placed = showProblem(run.problem);
+    m_error->setText(run.problem && !placed ? m_store.say(run.problem->text) : QString());
+    m_error->setVisible(run.problem && !placed);
+    m_fitsTimer->start(); // not within a drag's own event: the newest state is solved once
+}
+
+QString SpacingSection::summary(const RunResult& run) const {
+    QString line = word(wordsOf(run.item->spacing.rule).summary);
+    if (run.placed && !run.stale())
+        line += " \u00b7 " + tr("%1 places").arg(run.placed->count()) + " \u00b7 " +
+                tr("c/c %1").arg(lengthText(run.placed->laid->pitch, m_store.document().unit));
+    return line;
+}
+
+void SpacingSection::refreshFits() {
+    const auto run = m_store.currentRun();
+    if (!run || std::holds_alternative<StepOff>(run->item->spacing.rule)) {
+        m_fitsOf.reset();
+        m_fits->hide();
+        return;
+    }
+    if (m_fitsOf == run) return; // being solved, or shown
+    m_fitsOf = run;
+    using Rows = std::shared_ptr<const Result<std::vector<Fit>>>;
+    auto* watcher = new QFutureWatcher<Rows>(this);
+    connect(watcher, &QFutureWatcher<Rows>::finished, this, [this, watcher, run] {
+        watcher->deleteLater();
+        if (m_fitsOf == run) showFits(*watcher->result()); // else another one is wanted by now
+    });
+    watcher->setFuture(QtConcurrent::run([run]() -> Rows {
+        try {
+            return std::make_shared<const Result<std::vector<Fit>>>(fitsOf(*run));
+        } catch (const std::exception&) { // no memory: no table
+            return std::make_shared<const Result<std::vector<Fit>>>(Problem{});
+        }
+    }));
+}
+
+void SpacingSection::showFits(const Result<std::vector<Fit>>& rows_) {
+    const auto* rows = &rows_;
+    m_fits->setVisible(bool(*rows));
+    if (!*rows) return;
+    const Unit unit = m_store.document().unit;
+    m_fits->setRowCount(int((*rows)->size()));
+    for (int r = 0; r < int((*rows)->size()); ++r) {
+        const Fit& f = (**rows)[size_t(r)];
+        const QString mark = f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : QString();
+        const QString cells[] = {QString::number(f.count),
+                                 f.pitch > 0 ? lengthText(f.pitch, unit, false) : tr("\u2013"),
+                                 lengthText(f.over ? f.gapMost : f.gapLeast, unit, false),
+                                 mark.isEmpty() ? lengthText(f.leftOver, unit, false) : mark};
+        for (int c = 0; c < 4; ++c) {
+            auto* item = new QTableWidgetItem(cells[c]);
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            if (f.inUse) item->setBackground(theme::accentTint());
+            if (c == 3)
+                item->setForeground(f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted());
+            item->setToolTip(tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
+                                 .arg(f.count)
+                                 .arg(lengthText(f.pitch, unit), lengthText(f.gapLeast, unit),
+                                      lengthText(f.gapMost, unit), lengthText(f.leftOver, unit)));
+            m_fits->setItem(r, c, item);
+        }
+    }
+    m_fits->setFixedHeight(22 * int((*rows)->size()) + m_fits->horizontalHeader()->sizeHint().height() + 4);
+}
+
+void SpacingSection::takeFit(int row) {
+    const auto* item = m_fits->item(row, 0);
+    const auto run = m_store.currentRun();
+    if (!item || !run) return;
+    const long count = item->text().toLong();
+    change(tr("Take %1 places").arg(count), {}, [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
+}
+
+} // namespace vicinal

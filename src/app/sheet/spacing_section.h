@@ -1,0 +1,31 @@
+#pragma once
+#include "app/sheet/run_section.h"
+
+class QLabel;
+class QTableWidget;
+class QTimer;
+
+namespace vicinal {
+
+/// The rule of spacing with its values, what all rules share, and the table of counts that fit.
+class SpacingSection : public RunSection {
+    Q_OBJECT
+public:
+    explicit SpacingSection(Store&, QWidget* parent = nullptr);
+    void refresh(const RunResult&) override;
+    QString summary(const RunResult&) const override;
+
+private:
+    void switchTo(int rule);
+    void buildFits();
+    void refreshFits();
+    void showFits(const Result<std::vector<Fit>>&);
+    void takeFit(int row);
+
+    std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
+    QTableWidget* m_fits;
+    QLabel* m_error;
+    QTimer* m_fitsTimer;
+};
+
+} // namespace vicinal

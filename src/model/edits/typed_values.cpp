@@ -1,0 +1,199 @@
+#include "model/edits/typed_values.h"
+#include "base/text.h"
+#include "model/document/defects.h"
+#include <algorithm>
+#include <sstream>
+
+namespace vicinal {
+namespace {
+
+std::vector<std::string> parts(const std::string& text) {
+    std::vector<std::string> out;
+    std::stringstream all(text);
+    for (std::string one; std::getline(all, one, ',');) out.push_back(one);
+    return out;
+}
+
+/// Reads one value of a description; remembers what it could not.
+struct Typed {
+    const std::string &key, &text;
+    Unit unit;
+    bool& found;
+    std::optional<Problem>& problem;
+    std::string& known; ///< all keys that were seen
+
+    bool mine(const char* k) const {
+        known += (known.empty() ? "" : ", ") + std::string(k);
+        if (key != k || found) return false;
+        return found = true;
+    }
+    template<class T, class V> void take(Result<T> read, V& into) const {
+        if (read)
+            into = *read;
+        else
+            problem = Problem{key + ": " + read.problem().text, key};
+    }
+    void length(const char* k, const char*, const char*, double& v) const {
+        if (mine(k)) take(parseLength(text, unit), v);
+    }
+    void limit(const char* k, const char*, const char*, std::optional<double>& v) const {
+        if (!mine(k)) return;
+        if (text.empty() || text == "none")
+            v.reset();
+        else
+            take(parseLength(text, unit), v);
+    }
+    void angle(const char* k, const char*, const char*, double& v) const {
+        if (mine(k)) take(parseAngle(text), v);
+    }
+    void number(const char* k, const char*, const char*, double& v) const {
+        if (mine(k)) take(parseNumber(text), v);
+    }
+    void count(const char* k, const char*, const char*, long& v) const {
+        if (mine(k)) take(parseCount(text, -1'000'000'000, 1'000'000'000), v);
+    }
+    void flag(const char* k, const char*, const char*, bool& v) const {
+        if (!mine(k)) return;
+        if (text == "yes" || text == "true" || text == "1" || text == "no" || text == "false" || text == "0")
+            v = text == "yes" || text == "true" || text == "1";
+        else
+            problem = Problem{key + ": \"" + text::quoted(text) + "\" is neither yes nor no.", key};
+    }
+    template<class Read> void three(Vec3& v, Read&& read) const {
+        const auto all = parts(text);
+        if (all.size() != 3) {
+            problem = Problem{key + ": needs three values with commas between.", key};
+            return;
+        }
+        for (int i = 0; i < 3 && !problem; ++i) take(read(all[size_t(i)]), v[i]);
+    }
+    void point(const char* k, const char*, const char*, Vec3& v) const {
+        if (mine(k)) three(v, [&](const std::string& t) { return parseLength(t, unit); });
+    }
+    void turn(const char* k, const char*, const char*, Vec3& v) const {
+        if (mine(k)) three(v, [](const std::string& t) { return parseAngle(t); });
+    }
+    template<class E> void choice(const char* k, const char*, const char*, E& v, ChoiceWords words) const {
+        if (!mine(k)) return;
+        std::string all;
+        for (size_t i = 0; i < words.size(); ++i) {
+            const char* word = words.begin()[i].file;
+            if (text == word) {
+                v = E(i);
+                return;
+            }
+            all += (i ? ", " : "") + std::string(word);
+        }
+        problem = Problem{key + ": \"" + text::quoted(text) + "\" is not one of " + all + ".", key};
+    }
+    void wheels(const char*, std::vector<Wheel>&) const {}
+};
+
+/// One attempt to set a key of one item.
+class Setting {
+public:
+    Setting(const std::string& key, const std::string& text, Unit unit) : m_key(key), m_text(text), m_unit(unit) {}
+    Typed visitor() { return {m_key, m_text, m_unit, m_found, m_problem, m_known}; }
+    bool is(const char* key) { return visitor().mine(key); }
+    const std::string& text() const { return m_text; }
+    void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
+
+    template<class Rule> std::optional<Rule> rule() {
+        auto found = ruleNamed<Rule>(m_text);
+        std::string all;
+        for (const auto& w : wordsOfAll<Rule>()) all += (all.empty() ? "" : ", ") + std::string(w.file);
+        if (!found) fail("\"" + text::quoted(m_text) + "\" is not one of " + all + ".");
+        return found;
+    }
+    template<class Items> std::optional<Id> named(const Items& items) {
+        for (const auto& i : items)
+            if (i->name == m_text) return i->id;
+        fail("there is nothing named \"" + text::quoted(m_text) + "\".");
+        return std::nullopt;
+    }
+    /// Nothing when the key was set and the item is sound.
+    template<class Item> std::optional<Problem> finish(Item& item, Item changed) {
+        if (!m_found && !m_problem)
+            return Problem{"There is no value \"" + text::quoted(m_key) + "\" here. There are: " + m_known + ".",
+                           m_key};
+        if (m_problem) return m_problem;
+        if (auto defect = defectOf(changed)) return defect;
+        item = std::move(changed);
+        return std::nullopt;
+    }
+
+private:
+    const std::string &m_key, &m_text;
+    Unit m_unit;
+    bool m_found = false;
+    std::optional<Problem> m_problem;
+    std::string m_known;
+};
+
+void setName(Setting& set, std::string& name) {
+    if (!set.is("name")) return;
+    if (set.text().empty())
+        set.fail("a name cannot be empty.");
+    else
+        name = set.text();
+}
+
+} // namespace
+
+std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::string& key, const std::string& text) {
+    RunItem r = item;
+    Setting set(key, text, d.unit);
+    setName(set, r.name);
+    if (set.is("path"))
+        if (const auto id = set.named(d.paths)) r.path = *id;
+    if (set.is("part"))
+        if (const auto id = set.named(d.parts)) r.part = *id;
+    if (set.is("rule"))
+        if (const auto rule = set.rule<SpacingRule>()) r.spacing = switched(r.spacing, rule->index());
+    describe(set.visitor(), r.spacing);
+    if (set.is("nose"))
+        if (const auto nose = set.rule<NoseRule>()) r.facing.nose = *nose;
+    if (set.is("crown"))
+        if (const auto crown = set.rule<CrownRule>()) r.facing.crown = *crown;
+    describe(set.visitor(), r.facing);
+    if (set.is("colour")) {
+        const auto n = parseCount(text, 0, 1000);
+        if (n)
+            r.colour = int(*n);
+        else
+            set.fail(n.problem().text);
+    }
+    if (set.is("leftOut")) {
+        r.leftOut.clear();
+        for (const auto& one : parts(text)) {
+            const auto n = parseCount(one, 1, 1'000'000'000);
+            if (n)
+                r.leftOut.push_back(int(*n));
+            else
+                set.fail(n.problem().text);
+        }
+        std::sort(r.leftOut.begin(), r.leftOut.end());
+        r.leftOut.erase(std::unique(r.leftOut.begin(), r.leftOut.end()), r.leftOut.end());
+    }
+    return set.finish(item, std::move(r));
+}
+
+std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::string& key, const std::string& text) {
+    PathItem p = item;
+    Setting set(key, text, d.unit);
+    setName(set, p.name);
+    describe(set.visitor(), p.recipe);
+    return set.finish(item, std::move(p));
+}
+
+std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::string& key, const std::string& text) {
+    PartItem p = item;
+    Setting set(key, text, d.unit);
+    setName(set, p.name);
+    if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
+    set.visitor().number("size", "", "", p.size);
+    set.visitor().number("density", "", "", p.density);
+    return set.finish(item, std::move(p));
+}
+
+} // namespace vicinal

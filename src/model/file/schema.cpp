@@ -1,0 +1,168 @@
+#include "model/file/schema.h"
+#include "model/file/document_json.h"
+
+namespace vicinal {
+namespace {
+
+const char* const kFrame =
+#include "model/file/schema_frame.inc"
+    ;
+
+/// One property a value: type, words, default, what it is.
+struct SchemaWriter {
+    Json& properties;
+    void put(const char* key, Json type, const char* tip) const {
+        if (*tip) type["description"] = tip;
+        properties[key] = std::move(type);
+    }
+    void length(const char* key, const char*, const char* tip, double v) const {
+        put(key, {{"type", "number"}, {"default", v}}, tip);
+    }
+    void limit(const char* key, const char*, const char* tip, const std::optional<double>&) const {
+        put(key, {{"type", "number"}}, tip);
+    }
+    void angle(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
+    void number(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
+    void count(const char* key, const char*, const char* tip, long v) const {
+        put(key, {{"type", "integer"}, {"default", v}}, tip);
+    }
+    void flag(const char* key, const char*, const char* tip, bool v) const {
+        put(key, {{"type", "boolean"}, {"default", v}}, tip);
+    }
+    void point(const char* key, const char*, const char* tip, const Vec3& v) const {
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/point"}}})}, {"default", vec(v)}}, tip);
+    }
+    void turn(const char* key, const char* label, const char* tip, const Vec3& v) const { point(key, label, tip, v); }
+    template<class E> void choice(const char* key, const char*, const char* tip, E v, ChoiceWords words) const {
+        Json all = Json::array();
+        for (const ChoiceWord& w : words) all.push_back(w.file);
+        const Json standard = all[size_t(v)];
+        put(key, {{"enum", all}, {"default", standard}}, tip);
+    }
+    void wheels(const char* key, const std::vector<Wheel>&) const {
+        put(key, {{"type", "array"}, {"items", {{"$ref", "#/definitions/wheel"}}}}, "");
+    }
+};
+
+/// Turns one choice or flag to each of its settings: some values are only handed out then.
+struct Turner : IgnoreValues {
+    int &at, which, to; ///< counts choices and flags; the one to turn
+    Turner(int& counter, int one, int setting) : at(counter), which(one), to(setting) {}
+    void flag(const char*, const char*, const char*, bool& v) const {
+        if (at++ == which) v = to % 2;
+    }
+    template<class E> void choice(const char*, const char*, const char*, E& v, ChoiceWords words) const {
+        if (at++ == which) v = E(size_t(to) % words.size());
+    }
+};
+
+/// All values that a description can hand out, those of its defaults first.
+template<class T> Json allValues(const T& described) {
+    Json out = Json::object(), more = Json::object();
+    describe(SchemaWriter{out}, described);
+    int choices = 0;
+    T counted = described;
+    describe(Turner(choices, -1, 0), counted);
+    for (int which = 0; which < choices; ++which)
+        for (int to = 0; to < 4; ++to) {
+            T turned = described;
+            int at = 0;
+            describe(Turner(at, which, to), turned);
+            describe(SchemaWriter{more}, turned);
+        }
+    for (const auto& [key, value] : more.items())
+        if (!out.contains(key)) out[key] = value;
+    return out;
+}
+
+Json kindOnly(const std::string& word, Json values, std::initializer_list<const char*> needed,
+              Json first = Json::object()) {
+    Json properties = {{"kind", {{"const", word}}}};
+    properties.update(first);
+    properties.update(values);
+    Json required = {"kind"};
+    for (const char* n : needed) required.push_back(n);
+    return {{"type", "object"}, {"required", required}, {"additionalProperties", false}, {"properties", properties}};
+}
+
+Json recipeDefinitions() {
+    Json out = Json::array();
+    const Json id = {{"$ref", "#/definitions/id"}};
+    const auto each = [&]<class V>(V, auto&& use) {
+        for (size_t i = 0; i < std::variant_size_v<V>; ++i) use(alternative<V>(i));
+    };
+    each(Shape(), [&](const Shape& s) {
+        const PathRecipe r = ShapeRecipe{s};
+        out.push_back(kindOnly(kindOf(r), allValues(r), {}));
+    });
+    each(Change(), [&](const Change& c) {
+        const PathRecipe r = DerivedRecipe{0, c};
+        out.push_back(kindOnly(kindOf(r), allValues(r), {"source"}, {{"source", id}}));
+    });
+    const PathRecipe joined = JoinedRecipe{}, edges = EdgesRecipe{};
+    out.push_back(
+        kindOnly(kindOf(joined), allValues(joined), {"members"}, {{"members", {{"type", "array"}, {"items", id}}}}));
+    out.push_back(kindOnly(kindOf(edges), allValues(edges), {"part"}, {{"part", id}}));
+    return out;
+}
+
+template<class Rules> Json words() {
+    Json out = Json::array();
+    for (const auto& w : wordsOfAll<Rules>()) out.push_back(w.file);
+    return out;
+}
+
+/// One object a rule; with what all share, or bare as it is kept.
+Json spacingDefinition(bool whole) {
+    Json out = {{"oneOf", Json::array()}};
+    for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i) {
+        const auto rule = alternative<SpacingRule>(i);
+        const bool standard = i == Spacing{}.rule.index();
+        Json properties = {{"rule", {{"const", wordsOf(rule).file}}}};
+        if (standard && whole) properties["rule"]["description"] = "the rule when none is given";
+        properties.update(std::visit([](const auto& r) { return allValues(r); }, rule));
+        Json required = Json::array();
+        if (!standard || !whole) required.push_back("rule");
+        if (whole) {
+            const Spacing standardSpacing;
+            describeShared(SchemaWriter{properties}, standardSpacing);
+            properties["kept"] = {
+                {"type", "array"},
+                {"items", {{"$ref", "#/definitions/keptRule"}}},
+                {"description", "numbers of rules that are not in use, so that going back finds them"}};
+        }
+        out["oneOf"].push_back(
+            {{"type", "object"}, {"required", required}, {"additionalProperties", false}, {"properties", properties}});
+    }
+    return out;
+}
+
+Json facingDefinition() {
+    Json properties = {{"nose", {{"enum", words<NoseRule>()}, {"default", wordsOf(NoseRule()).file}}},
+                       {"crown", {{"enum", words<CrownRule>()}, {"default", wordsOf(CrownRule()).file}}}};
+    properties.update(allValues(Facing{}));
+    return {{"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
+}
+
+} // namespace
+
+std::string documentSchema() {
+    Json schema = Json::parse(kFrame);
+    Json& d = schema["definitions"];
+    d["recipe"] = {{"description", "How a path is made; what is left out takes its default."},
+                   {"oneOf", recipeDefinitions()}};
+    Json shapes = Json::array();
+    for (size_t i = 0; i < std::variant_size_v<Maker>; ++i) {
+        const Maker maker = alternative<Maker>(i);
+        shapes.push_back(kindOnly(kindOf(PartShape(maker)), allValues(maker), {}));
+    }
+    for (const auto& other : d["shape"]["oneOf"])
+        if (other.is_object()) shapes.push_back(other);
+    d["shape"]["oneOf"] = shapes;
+    d["spacing"] = spacingDefinition(true);
+    d["keptRule"] = spacingDefinition(false);
+    d["facing"] = facingDefinition();
+    return schema.dump(1, ' ') + "\n";
+}
+
+} // namespace vicinal
