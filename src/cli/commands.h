@@ -18,4 +18,25 @@ int validate(const std::string& file);
 int check(const std::string& file);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to);
 
+/// Whose described values are set: exactly one of run, path and part.
+struct SetOrder {
+    std::string file, run, path, part;
+    std::vector<std::string> values; ///< key=value
+    std::string to;                  ///< empty: the file itself
+};
+/// Saves nothing when a value is wrong or the result cannot be worked out.
+int set(const SetOrder&);
+
+struct BringInOrder {
+    std::string file, to;    ///< what is brought in; the document, made when it is not there
+    std::string unit, layer; ///< empty: as the file says; all layers
+    double join = 0;         ///< mm; ends closer than this are joined
+    bool asPart = false;
+    double thickness = 0; ///< mm, of a part from an outline
+};
+int bringIn(const BringInOrder&);
+
+/// The JSON schema of document.json.
+int schema();
+
 } // namespace vicinal::cli

@@ -59,6 +59,33 @@ int run(int argc, char** argv) {
     out->add_option("--run", runs, "Only this run (may be given several times)");
     out->callback([&] { code = cli::sendOut(file, runs, to); });
 
+    cli::SetOrder order;
+    auto* set = app.add_subcommand("set", "Change described values of a run, a path or a part");
+    set->add_option("file", order.file, "A .vicinal document")->required();
+    set->add_option("values", order.values,
+                    "key=value, as in document.json; lengths as typed (1/2 m), angles in degrees")
+        ->required();
+    set->add_option("--run", order.run, "Of this run");
+    set->add_option("--path", order.path, "Of this path");
+    set->add_option("--part", order.part, "Of this part");
+    set->add_option("--to", order.to, "Target: .vicinal; else the file itself");
+    set->callback([&] { code = cli::set(order); });
+
+    cli::BringInOrder bring;
+    auto* in = app.add_subcommand("bring-in", "Bring curves in as paths, or a body or outline as a part");
+    in->add_option("file", bring.file, "Curves: .dxf .svg .obj .step; parts: these and .stl .ply .glb .gltf")
+        ->required();
+    in->add_option("--to", bring.to, "The document (.vicinal); made when it is not there")->required();
+    in->add_option("--unit", bring.unit, "Unit of the file: mm, cm, m, in, ft");
+    in->add_option("--layer", bring.layer, "Only this layer");
+    in->add_option("--join", bring.join, "Ends closer than this are joined, mm")->check(CLI::NonNegativeNumber);
+    in->add_flag("--as-part", bring.asPart, "As a part");
+    in->add_option("--thickness", bring.thickness, "Of a part from an outline, mm")->check(CLI::NonNegativeNumber);
+    in->callback([&] { code = cli::bringIn(bring); });
+
+    auto* schema = app.add_subcommand("schema", "Print the JSON schema of document.json");
+    schema->callback([&] { code = cli::schema(); });
+
     try {
         app.parse(argc, argv);
     } catch (const CLI::CallForHelp& e) {

@@ -1,0 +1,70 @@
+#include "cli/commands.h"
+#include "cli/common.h"
+#include "exchange/in/path_items.h"
+#include "model/document/defects.h"
+#include "model/file/document_file.h"
+#include <cstdio>
+
+namespace vicinal::cli {
+
+namespace {
+
+double factorOf(const BringInOrder& order, double known, std::optional<Problem>& problem) {
+    if (order.unit.empty()) {
+        if (!(known > 0))
+            problem = Problem{order.file + " does not say its unit. Say it with --unit mm, cm, m, in or ft.", "unit"};
+        return known;
+    }
+    const auto unit = unitNamed(order.unit);
+    if (!unit) {
+        problem = unit.problem();
+        return 0;
+    }
+    return millimetresPer(*unit);
+}
+
+Result<Document> withPaths(Document d, const BringInOrder& order) {
+    auto file = readCurves(order.file);
+    if (!file) return file.problem();
+    std::optional<Problem> problem;
+    const double factor = factorOf(order, file->millimetresPerUnit, problem);
+    if (problem) return *problem;
+    auto strands = pathsOf(file.value(), factor, order.join);
+    if (!strands) return strands.problem();
+    if (!order.layer.empty()) std::erase_if(strands.value(), [&](const Strand& s) { return s.layer != order.layer; });
+    if (strands->empty()) return Problem{order.file + " has no curve on the layer \"" + order.layer + "\".", "layer"};
+    for (const auto& remark : file->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", remark.c_str());
+    return with(std::move(d), pathItems(*strands, order.file));
+}
+
+Result<Document> withPart(Document d, const BringInOrder& order) {
+    auto file = readPartFile(order.file);
+    if (!file) return file.problem();
+    if (!order.layer.empty())
+        std::erase_if(file.value().outlines, [&](const Strand& s) { return s.layer != order.layer; });
+    std::optional<Problem> problem;
+    const double factor = factorOf(order, file->millimetresPerUnit, problem);
+    if (problem) return *problem;
+    auto shape = shapeOf(*file, factor, {}, order.thickness);
+    if (!shape) return shape.problem();
+    for (const auto& remark : file->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", remark.c_str());
+    return with(std::move(d), PartItem{0, std::filesystem::path(order.file).stem().string(), *shape, {}});
+}
+
+} // namespace
+
+int bringIn(const BringInOrder& order) {
+    Document d;
+    std::error_code error;
+    if (std::filesystem::exists(order.to, error)) {
+        auto before = openDocument(order.to, readBody);
+        if (!before) return fail({order.to + ": " + before.problem().text, ""});
+        d = std::move(before).value();
+    }
+    auto next = order.asPart ? withPart(std::move(d), order) : withPaths(std::move(d), order);
+    if (!next) return fail(next.problem());
+    if (auto wrong = defectOf(*next)) return fail(*wrong);
+    return save(*next, order.to);
+}
+
+} // namespace vicinal::cli

@@ -1,0 +1,35 @@
+#pragma once
+// What the commands share.
+#include "exchange/in/bring_in.h"
+#include "model/evaluate/evaluate.h"
+
+namespace vicinal::cli {
+
+/// One line on standard error; exit code 2.
+int fail(const Problem&);
+/// On standard output; 0, or fail() when it cannot be written.
+int print(const std::string&);
+
+struct Opened {
+    Document document;
+    std::shared_ptr<const Evaluation> evaluation;
+};
+Result<Opened> open(const std::string& file);
+
+/// Saves a changed document; exit code.
+int save(const Document&, const std::string& to);
+
+/// The item of a name, or a problem that lists the names there are. `what`: "path", "part", "run".
+template<class Items> Result<typename Items::value_type> named(const Items& items, const std::string& name,
+                                                               const std::string& file, const char* what) {
+    std::string names;
+    for (const auto& item : items) {
+        if (item->name == name) return item;
+        if (names.size() < 1000) names += (names.empty() ? "\"" : ", \"") + item->name + "\"";
+    }
+    return Problem{file + ": there is no " + what + " \"" + name +
+                       "\". There are: " + (names.empty() ? "none" : names) + ".",
+                   what};
+}
+
+} // namespace vicinal::cli

@@ -1,0 +1,16 @@
+#include "cli/commands.h"
+#include "cli/common.h"
+#include "exchange/out/send_out.h"
+
+namespace vicinal::cli {
+
+int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto runs = chosenRuns(*opened->evaluation, names);
+    if (!runs) return fail(runs.problem());
+    if (const auto problem = vicinal::sendOut(*runs, to)) return fail(*problem);
+    return 0;
+}
+
+} // namespace vicinal::cli
