@@ -12,6 +12,8 @@ class TestMaps : public QObject {
 private slots:
     void raysGoBackThroughTheirPixel();
     void zoomKeepsWhatIsUnderThePointer();
+    void plumbLooksPlumb();
+    void turningKeepsThePointUnderThePointer();
     void framingShowsEverything();
     void matrixAgreesWithProject();
     void stripGoesThereAndBack();
@@ -54,6 +56,57 @@ void TestMaps::zoomKeepsWhatIsUnderThePointer() {
         NEAR(after.x(), 600, 1e-6);
         NEAR(after.y(), 100, 1e-6);
     }
+}
+
+void TestMaps::plumbLooksPlumb() {
+    for (double pitch : {0.0, 10.0, 30.0, 45.0, -30.0}) // 30 is the first view
+        for (auto [w, h] : {std::pair{726., 530.}, {1300., 700.}, {500., 600.}}) {
+            Camera c = someCamera(false);
+            c.look(0);
+            c.pitch = pitch * kDegree;
+            c.width = w, c.height = h;
+            c.frame({Vec3(-4000, -3000, 0), Vec3(9000, 5000, 1200)});
+            const auto middle = *c.project(c.target);
+            NEAR(middle.x(), w / 2, 1e-6);
+            NEAR(middle.y(), h / 2, 1e-6);
+            for (double x : {1.0, w / 2, w - 1})
+                for (double y : {1.0, h / 2, h - 1}) {
+                    const auto [start, ray] = c.ray(x, y);
+                    const Vec3 foot = start + c.distance * ray;
+                    const auto a = *c.project(foot), b = *c.project(foot + Vec3(0, 0, 50));
+                    const double lean = std::atan2(std::abs(b.x() - a.x()), std::abs(b.y() - a.y()));
+                    QVERIFY2(lean < 2 * kDegree,
+                             qPrintable(QString("%1 degrees at %2, %3").arg(lean / kDegree).arg(x).arg(y)));
+                    // What is level and far away stands level.
+                    const Vec3 far = c.eye() + 1e7 * Vec3(ray.x(), ray.y(), 0).normalized();
+                    const auto p = c.project(far), q = c.project(far + 1e4 * c.right());
+                    if (p && q) NEAR(p->y(), q->y(), 0.1);
+                }
+        }
+    double before = 0; // turning over the top has no jump
+    for (int k = 0; k <= 900; ++k) {
+        Camera c = someCamera(false);
+        c.pitch = k * 0.1 * kDegree;
+        if (k > 0) NEAR(c.pitch - c.shift(), before, 0.5 * kDegree);
+        before = c.pitch - c.shift();
+    }
+    NEAR(before, kPi / 2, 1e-9); // from above the picture plane is level
+}
+
+void TestMaps::turningKeepsThePointUnderThePointer() {
+    for (bool parallel : {false, true})
+        for (double pitch : {0.1, 0.6, 1.3}) {
+            Camera c = someCamera(parallel);
+            c.pitch = pitch;
+            const Vec3 pivot(1800, -900, 350);
+            const auto before = *c.project(pivot);
+            for (int i = 0; i < 20; ++i) c.orbitAbout(pivot, 7, i % 2 ? 5 : -4);
+            const auto after = *c.project(pivot);
+            NEAR(after.x(), before.x(), 1e-6);
+            NEAR(after.y(), before.y(), 1e-6);
+            NEAR(after.z(), before.z(), 1e-6);
+            QVERIFY(std::abs(c.yaw - 0.8) > 0.5);
+        }
 }
 
 void TestMaps::framingShowsEverything() {
@@ -108,8 +161,7 @@ void TestMaps::columnsNeverHideTheWorst() {
     const Path path = pathOf({Line{{0, 0, 0}, {500000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(-2, -2, 0), Vec3(2, 2, 10));
-    order.spacing.rule = SpacingRule::ShareOut;
-    order.spacing.count = 50'001;
+    order.spacing.rule = ShareOut{50'001};
     order.leftOut = {12345};
     auto places = *place(path, order);
     places.gaps[30000].start += 5.5; // as an unlucky neighbour would
@@ -121,9 +173,9 @@ void TestMaps::columnsNeverHideTheWorst() {
     QCOMPARE(int(std::count_if(columns.begin(), columns.end(), [](const auto& c) { return c.over; })), 1);
     QCOMPARE(int(std::count_if(columns.begin(), columns.end(), [](const auto& c) { return c.under; })), 1);
     const auto over = std::find_if(columns.begin(), columns.end(), [](const auto& c) { return c.over; });
-    NEAR(m.station(m.left + double(over - columns.begin())), places.stations[12344], 2 * m.perPixel);
+    NEAR(m.station(m.left + double(over - columns.begin())), places.stations()[12344], 2 * m.perPixel);
     QCOMPARE(over->worst, 12343);
-    QCOMPARE(placeAt(m, places, m.x(places.stations[777]), 3), 777);
+    QCOMPARE(placeAt(m, places, m.x(places.stations()[777]), 3), 777);
 }
 
 QTEST_APPLESS_MAIN(TestMaps)

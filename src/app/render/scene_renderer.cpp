@@ -301,6 +301,8 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
 void SceneRenderer::sort(const Camera& camera, bool light) {
     const Vec3 eye = camera.eye() - m_origin, back = camera.back(), right = camera.right(), up = camera.up();
     const double t = std::tan(Camera::kFieldOfView / 2), aspect = camera.width / camera.height;
+    const double rise = camera.parallel ? 0 : std::tan(camera.shift());
+    const double stretch = 1 / std::cos(camera.shift()); // off the axis of the lens everything is larger
     for (auto& d : m_drawn) {
         const MeshBuffers& b = buffersOf(d->mesh);
         d->near.clear();
@@ -317,17 +319,18 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             const double radius = b.radius * std::sqrt(f[0] * f[0] + f[1] * f[1] + f[2] * f[2]); // with its size
             if (!camera.parallel && depth < -radius) continue;
             const double margin = radius * 1.6;
-            if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up)) > half + margin) continue;
+            if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up) + rise * depth) > half + margin)
+                continue;
             // Neighbours that fall into the same half pixel and look the same are one: nobody can tell, and a million
             // places stay quick. What is selected or left out has another colour and is always drawn.
             const double perPixel = 2 * std::max(half, 1e-9) / camera.height, x = p.dot(right) / perPixel,
-                         y = p.dot(up) / perPixel;
+                         y = (p.dot(up) + rise * depth) / perPixel;
             if (last && std::abs(x - lastX) + std::abs(y - lastY) < 0.5 && std::equal(last + 16, last + 20, f + 16))
                 continue;
             last = f;
             lastX = x;
             lastY = y;
-            const double pixels = 2 * radius * camera.height / (2 * std::max(half, 1e-9));
+            const double pixels = stretch * 2 * radius * camera.height / (2 * std::max(half, 1e-9));
             const bool simple = b.simpleVertices > 0 && pixels < (light ? 500 : 160);
             auto& list = pixels < 2                                                           ? d->dots
                          : fine && pixels < (light ? 40 : 14)                                 ? d->far

@@ -4,13 +4,30 @@
 
 namespace vicinal {
 
-Vec3 Camera::back() const {
+namespace {
+Vec3 towards(double yaw, double pitch) {
     return {std::cos(pitch) * std::cos(yaw), std::cos(pitch) * std::sin(yaw), std::sin(pitch)};
 }
+} // namespace
+
+double Camera::shift() const {
+    if (parallel) return 0;
+    // A vertical line at the picture's edge, x from its middle, leans by about x tan(tilt of the picture plane).
+    const double edge = std::tan(kFieldOfView / 2) * std::max(1.0, width / std::max(1.0, height));
+    const double tilt = std::atan(std::tan(kLean) / edge), p = std::abs(pitch);
+    const double whole = std::max(0.0, std::min(p, kUpright) - tilt);
+    const double fades =
+        p <= kUpright ? 1 : (kPi / 2 - p) / (kPi / 2 - kUpright); // from above there is nothing to keep
+    return std::copysign(whole * fades, pitch);
+}
+Vec3 Camera::toEye() const { return towards(yaw, pitch); }
+Vec3 Camera::back() const { return towards(yaw, pitch - shift()); }
 Vec3 Camera::right() const { return {-std::sin(yaw), std::cos(yaw), 0}; }
 Vec3 Camera::up() const { return back().cross(right()); }
 
-double Camera::scale() const { return 2 * distance * std::tan(kFieldOfView / 2) / std::max(1.0, height); }
+double Camera::scale() const {
+    return 2 * distance * std::cos(shift()) * std::tan(kFieldOfView / 2) / std::max(1.0, height);
+}
 
 Mat4 Camera::matrix(const Vec3& origin, const Box3& scene) const {
     Mat4 view = Mat4::Identity();
@@ -42,6 +59,7 @@ Mat4 Camera::matrix(const Vec3& origin, const Box3& scene) const {
     } else {
         p(0, 0) = 1 / (t * aspect);
         p(1, 1) = 1 / t;
+        p(1, 2) = -std::tan(shift()) / t;
         p(2, 2) = -(farthest + nearest) / (farthest - nearest);
         p(2, 3) = -2 * farthest * nearest / (farthest - nearest);
         p(3, 2) = -1;
@@ -54,13 +72,14 @@ std::optional<Vec3> Camera::project(const Vec3& p) const {
     const double depth = -d.dot(back());
     const double perPixel = parallel ? scale() : 2 * depth * std::tan(kFieldOfView / 2) / height;
     if (!parallel && depth < distance * 1e-4) return std::nullopt;
-    return Vec3(width / 2 + d.dot(right()) / perPixel, height / 2 - d.dot(up()) / perPixel, depth);
+    return Vec3(width / 2 + d.dot(right()) / perPixel,
+                height / 2 - (d.dot(up()) + depth * std::tan(shift())) / perPixel, depth);
 }
 
 std::pair<Vec3, Vec3> Camera::ray(double x, double y) const {
     const Vec3 offset = ((x - width / 2) * right() + (height / 2 - y) * up()) * scale();
     if (parallel) return {eye() + offset, -back()};
-    return {eye(), (offset - distance * back()).normalized()};
+    return {eye(), (offset - distance * toEye()).normalized()};
 }
 
 std::optional<Vec3> Camera::onPlane(double x, double y, const Vec3& point, const Vec3& n) const {
@@ -75,6 +94,14 @@ std::optional<Vec3> Camera::onPlane(double x, double y, const Vec3& point, const
 void Camera::orbit(double dx, double dy) {
     yaw = std::remainder(yaw - dx * 0.008, 2 * kPi);
     pitch = std::clamp(pitch + dy * 0.008, -kPi / 2, kPi / 2);
+}
+
+void Camera::orbitAbout(const Vec3& pivot, double dx, double dy) {
+    const Vec3 d = pivot - eye();
+    const double x = d.dot(right()), depth = -d.dot(back()), y = d.dot(up()) + depth * std::tan(shift());
+    orbit(dx, dy);
+    const double v = y - depth * std::tan(shift());
+    target = pivot - x * right() - v * up() + depth * back() - distance * toEye();
 }
 
 void Camera::pan(double dx, double dy) { target += (-dx * right() + dy * up()) * scale(); }
@@ -93,23 +120,27 @@ void Camera::frame(const std::vector<Vec3>& points) {
     for (const Vec3& p : points) box.extend(p);
     target = box.center();
     const Vec3 r = right(), u = up(), b = back();
+    const double across = std::tan(shift()), along = std::cos(shift());
     // Centre what is seen, then stand off until it fits; perspective makes each depend on the other, so a few rounds.
     for (int round = 0; round < 8; ++round) {
         double need = 1;
         for (const Vec3& p : points) {
             const Vec3 d = p - target;
-            need = std::max(need, std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(d.dot(u)) / t) / room +
-                                      (parallel ? 0 : d.dot(b)));
+            const double near = d.dot(b), y = d.dot(u) - across * near;
+            need = std::max(
+                need,
+                (std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(y) / t) / room + (parallel ? 0 : near)) / along);
         }
         distance = need;
         double lo[2] = {1e300, 1e300}, hi[2] = {-1e300, -1e300};
         for (const Vec3& p : points) {
             const Vec3 d = p - target;
-            const double depth = parallel ? distance : std::max(distance - d.dot(b), distance * 1e-3);
-            const double seen[2] = {d.dot(r) / depth, d.dot(u) / depth};
+            const double near = d.dot(b);
+            const double depth = parallel ? distance : std::max(distance * along - near, distance * 1e-3);
+            const double seen[2] = {d.dot(r) / depth, (d.dot(u) - across * near) / depth};
             for (int i = 0; i < 2; ++i) lo[i] = std::min(lo[i], seen[i]), hi[i] = std::max(hi[i], seen[i]);
         }
-        target += (r * (lo[0] + hi[0]) + u * (lo[1] + hi[1])) * (distance / 2);
+        target += (r * (lo[0] + hi[0]) + u * (lo[1] + hi[1])) * (distance * along / 2);
     }
     distance = std::max(distance, 10.0);
 }
