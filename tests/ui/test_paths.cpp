@@ -390,18 +390,53 @@ void TestPaths::severalPointsAtOnce() {
     NEAR((after[3].at - before[3].at).norm(), 0, 1e-12);
     act(d, "delete"); // both, in one step
     QCOMPARE(points(d).points.size(), before.size() - 2);
-    // A drag held to an axis.
+    // Held to the nearest direction with Ctrl, pressed once the drag has begun: an axis, or the way the path runs.
     d.store().undo();
-    const QPointF p = *d.view().handleAt("point 4");
+    QPointF p = *d.view().handleAt("point 4");
     const Vec3 start = points(d).points[3].at;
-    d.press(&d.view(), p);
-    QTest::keyPress(&d.view(), Qt::Key_X);
+    const auto seen = [&](const Vec3& shift) {
+        const auto pixel = *d.view().camera().project(start + shift);
+        return QPointF(pixel.x(), pixel.y());
+    };
+    const auto draggedBy = [&](const Vec3& shift, const QPointF& aside) {
+        const size_t steps = d.store().history().index();
+        d.press(&d.view(), p);
+        QTest::mouseMove(&d.view(), (p + QPointF(6, 2)).toPoint());
+        QTest::keyPress(&d.view(), Qt::Key_Control);
+        const QPointF to = seen(shift) + aside;
+        for (int i = 1; i <= 6; ++i) QTest::mouseMove(&d.view(), (p + (to - p) * i / 6).toPoint());
+        const QImage shot = d.view().grab().toImage(); // the line it is held to is drawn
+        d.release(&d.view(), to);
+        QTest::keyRelease(&d.view(), Qt::Key_Control);
+        const Vec3 moved = points(d).points[3].at - start;
+        while (d.store().history().index() > steps) d.store().undo();
+        return moved;
+    };
+    const auto keepsTo = [&](int axis) {
+        Vec3 shift = Vec3::Zero();
+        shift[axis] = 400;
+        const Vec3 moved = draggedBy(shift, QPointF(3, 3));
+        return moved[axis] > 200 && std::abs(moved.norm() - moved[axis]) < 1e-9;
+    };
+    QVERIFY(keepsTo(0));
+    QVERIFY(keepsTo(1));
+    const auto& path = *current(d).path;
+    const Vec3 tangent = path.at(path.closest(start)).tangent;
+    const Vec3 along = draggedBy(500 * tangent, QPointF(1, 1));
+    QVERIFY(along.norm() > 200);
+    NEAR(along.normalized().cross(tangent).norm(), 0, 1e-6);
+    // Ctrl with the click is for several at once: the drag stays free.
+    d.press(&d.view(), p, Qt::ControlModifier);
     for (int i = 1; i <= 6; ++i) QTest::mouseMove(&d.view(), (p + QPointF(8, 7) * i).toPoint());
     d.release(&d.view(), p + QPointF(48, 42));
-    QTest::keyRelease(&d.view(), Qt::Key_X);
-    const Vec3 end = points(d).points[3].at;
-    QVERIFY(end.x() > start.x() + 10);
-    NEAR(end.y(), start.y(), 1e-9);
+    const Vec3 both = points(d).points[3].at - start;
+    QVERIFY(std::abs(both.x()) > 1 && std::abs(both.y()) > 1);
+    d.store().undo();
+    d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
+    d.view().setLook(Viewport::Look::Free); // where up is to be seen
+    d.view().frameSelection();
+    p = *d.view().handleAt("point 4");
+    QVERIFY(keepsTo(2));
 }
 
 void TestPaths::legsFilletsAndHandlesOfAPoint() {

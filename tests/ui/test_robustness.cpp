@@ -265,10 +265,7 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
     Document doc = d.store().document();
     doc.unit = Unit::Inch;
     d.store().edit(doc, "inches");
-    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) {
-        r.spacing.rule = SpacingRule::StepOff;
-        r.spacing.pitch = 254000;
-    });
+    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) { r.spacing.rule = StepOff{254000}; });
     QVERIFY(d.run()->problem);
     const QString said = d.store().say(d.run()->problem->text);
     QVERIFY2(said.contains("10000 in") && !said.contains("mm"), qPrintable(said));
@@ -284,8 +281,8 @@ void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
     const size_t steps = d.store().history().size();
     const Id run = d.run()->item->id, part = d.run()->item->part;
     for (double bad : {std::nan(""), 1e300, -std::numeric_limits<double>::infinity()}) {
-        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing.about = bad; });
-        QVERIFY2(d.window->message().contains("The pitch wanted"), qPrintable(d.window->message()));
+        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing.rule = EvenOut{bad}; });
+        QVERIFY2(d.window->message().contains("About"), qPrintable(d.window->message()));
         d.store().changePart(part, "bad", {}, [&](PartItem& p) { p.seat.point = Vec3(0, bad, 0); });
         QVERIFY2(d.window->message().contains("seat point"), qPrintable(d.window->message()));
         QCOMPARE(d.store().history().size(), steps);
@@ -367,7 +364,7 @@ void TestRobustness::aMonkeyDoesNotBringItDown() {
     std::mt19937 random(20261126);
     const auto roll = [&](int n) { return int(random() % unsigned(n)); };
     const std::array<int, 14> keys{Qt::Key_Tab,  Qt::Key_Return, Qt::Key_Escape, Qt::Key_Delete, Qt::Key_Up,
-                                   Qt::Key_Down, Qt::Key_1,      Qt::Key_2,      Qt::Key_F,      Qt::Key_A,
+                                   Qt::Key_Down, Qt::Key_1,      Qt::Key_2,      Qt::Key_5,      Qt::Key_0,
                                    Qt::Key_S,    Qt::Key_P,      Qt::Key_7,      Qt::Key_K};
     const QTimer* closer = [&] { // a dialog that opens is closed, as a monkey would not
         auto* t = new QTimer(d.window.get());

@@ -270,8 +270,8 @@ void SeatView::keyPressEvent(QKeyEvent* e) {
             return moved();
         }
         return leave();
-    case Qt::Key_A: return frame(true);
-    case Qt::Key_F: return frame(false);
+    case Qt::Key_0: return frame(true);
+    case Qt::Key_5: return frame(false);
     case Qt::Key_1: return setLook(0);
     case Qt::Key_2: return setLook(1);
     case Qt::Key_3: return setLook(2);

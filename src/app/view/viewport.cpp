@@ -62,6 +62,10 @@ void addCorners(const Placed& placed, size_t place, std::vector<Vec3>& to) {
 }
 
 void Viewport::moved(bool still) {
+    if (m_drawing || m_previewed) {
+        m_previewed = m_drawing;
+        emit previewChanged();
+    }
     m_moving = !still;
     if (!still) m_settle->start();
     if (m_canvas) m_canvas->update();

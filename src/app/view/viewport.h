@@ -36,6 +36,8 @@ public:
     /// Esc.
     void startDrawing();
     Unit unit() const { return m_store.document().unit; } ///< values are shown and typed in it
+    /// What is being drawn, up to the pointer; nothing while that is no path.
+    std::optional<Path> drawnPath() const;
     bool drawing() const { return m_drawing; }
     /// The pen a path is drawn with; `freehand`: strokes instead of clicks.
     const PathPen& pen() const { return m_pen; }
@@ -73,6 +75,7 @@ public:
 signals:
     void lookChanged();
     void drawingChanged();
+    void previewChanged(); ///< the path being drawn leads elsewhere, or is none any more
     void firstFrame();
     void failed(const QString&);
     void edgePicked(const EdgesRecipe&);
@@ -140,6 +143,8 @@ private:
     std::optional<Vec3> drawPoint(const QPointF&, bool snap);
     Vec3 drawNormal() const;
     Result<Vec3> typedPoint() const;
+    void setTyped(const QString&);
+    std::optional<Vec3> nextPoint() const;
     void dragTo(const QPointF&, Qt::KeyboardModifiers);
     void applyTyped();
     void endDrag();
@@ -168,22 +173,34 @@ private:
     std::optional<PathRecipe> m_recipeStart; ///< as it was when the drag began
     std::vector<double> m_pointStations;     ///< of its points then
     bool m_comb = false;
-    int m_heldAxis = 0; ///< Qt key of the axis a drag is held to
+    struct Guide {
+        Vec3 direction;
+        QString name;
+    };
+    std::vector<Guide> guides() const;
+    std::optional<Guide> guideUnder(const QPointF&) const;
+    double along(const Guide&, const QPointF&) const;
+    Vec3 pivotUnder(const QPointF&) const;
+    std::optional<Guide> m_guide; ///< a drag is held to
+    bool m_mayGuide = false;      ///< Ctrl means that, not several at once
+    bool m_ctrl = false;          ///< pressed during the drag
+    Vec3 m_guideTangent = Vec3::Zero(), m_pivot = Vec3::Zero();
     QString m_typed;
     int m_dragNumber = 0;
     size_t m_stepAtPress = 0; ///< of the history, when a handle was pressed
     std::optional<Handle> m_hover;
     std::optional<Pick> m_hoverPlace;
 
+    bool m_previewed = false; ///< drawing when previewChanged() was said last
     bool m_drawing = false, m_freehand = false, m_pickFace = false, m_pickEdge = false;
     PathPen m_pen;
     double m_drawLevel = 0;
     std::optional<Face> m_drawFace; ///< the plane of a face that was picked
     std::set<SnapKind> m_snapOff;
     std::optional<Snap> m_caught;
-    std::vector<Vec3> m_trace;  ///< of a stroke under way
-    std::optional<Vec3> m_pull; ///< where a point was set whose handle is pulled out
-    std::optional<Vec3> m_drawPointer;
+    std::vector<Vec3> m_trace;                         ///< of a stroke under way
+    std::optional<Vec3> m_pull;                        ///< where a point was set whose handle is pulled out
+    std::optional<Vec3> m_drawPointer, m_typedPointer; ///< under the pointer; as it is being typed
     QString m_drawTyped;
     DrawBar* m_bar = nullptr;
     class QTimer* m_settle = nullptr;

@@ -94,6 +94,7 @@ void Viewport::drawPress(QMouseEvent* e) {
 
 bool Viewport::drawMove(const QPointF& at, Qt::KeyboardModifiers keys, Qt::MouseButtons buttons) {
     m_drawTyped.clear();
+    m_typedPointer.reset();
     if (m_action == Action::Stroke) {
         if (const auto p = drawPoint(at, false)) m_trace.push_back(*p);
         moved(true);
@@ -146,17 +147,26 @@ void Viewport::drawRelease(QMouseEvent* e) {
     setPoint(*p);
 }
 
+/// What is typed stands in the picture at once, as soon as it can be read.
+void Viewport::setTyped(const QString& text) {
+    m_drawTyped = text;
+    m_typedPointer.reset();
+    if (!text.isEmpty())
+        if (const auto p = typedPoint()) m_typedPointer = *p;
+    emit drawingChanged();
+    moved(true);
+}
+
 bool Viewport::drawKey(QKeyEvent* e) {
     const QString typed = e->text();
     switch (e->key()) {
     case Qt::Key_Escape:
         if (m_drawTyped.isEmpty()) return cancelDrawing(), true;
-        m_drawTyped.clear();
-        moved(true);
+        setTyped({});
         return true;
     case Qt::Key_Backspace:
         if (!m_drawTyped.isEmpty())
-            m_drawTyped.chop(1);
+            setTyped(m_drawTyped.chopped(1));
         else
             m_pen.takeBack();
         emit drawingChanged();
@@ -166,7 +176,7 @@ bool Viewport::drawKey(QKeyEvent* e) {
     case Qt::Key_Enter:
         if (m_drawTyped.isEmpty()) return finishDrawing(false), true;
         if (const auto p = typedPoint()) {
-            m_drawTyped.clear();
+            setTyped({});
             setPoint(*p);
         } else
             emit failed(m_store.say(p.problem().text));
@@ -180,26 +190,33 @@ bool Viewport::drawKey(QKeyEvent* e) {
     }
     if (!typed.isEmpty() && typed[0].isPrint()) {
         if (!m_drawPointer) m_drawPointer = m_pen.points.empty() ? Vec3(Vec3::Zero()) : m_pen.points.back().at;
-        m_drawTyped += typed;
-        moved(true);
+        setTyped(m_drawTyped + typed);
         return true;
     }
     return false;
 }
 
+/// Where the next point would be, as far as it is known.
+std::optional<Vec3> Viewport::nextPoint() const {
+    if (m_freehand || (m_action == Action::Pull && m_pull)) return std::nullopt;
+    return m_typedPointer ? m_typedPointer : m_drawPointer;
+}
+
+std::optional<Path> Viewport::drawnPath() const {
+    if (!m_drawing) return std::nullopt;
+    PathPen shown = m_pen;
+    if (m_action == Action::Pull && m_pull && m_dragged && m_drawPointer) shown.add(*m_pull, *m_drawPointer - *m_pull);
+    if (m_trace.size() > 1) shown.stroke(m_trace, 2.5 * m_camera.scale());
+    const auto built = build(shown.preview(nextPoint()));
+    return built ? std::optional(built->path) : std::nullopt;
+}
+
 void Viewport::paintDrawing(QPainter& p) const {
     const auto pixel = [](const Vec3& v) { return QPointF(v.x(), v.y()); };
     const Unit unit = m_store.document().unit;
-    PathPen shown = m_pen;
-    std::optional<Vec3> pointer = m_freehand ? std::nullopt : m_drawPointer;
-    if (m_action == Action::Pull && m_pull) {
-        if (m_dragged && m_drawPointer) shown.add(*m_pull, *m_drawPointer - *m_pull);
-        pointer.reset();
-    }
-    if (m_trace.size() > 1) shown.stroke(m_trace, 2.5 * m_camera.scale());
+    const std::optional<Vec3> pointer = nextPoint();
     PathResult preview;
-    const auto recipe = shown.preview(pointer);
-    if (auto built = build(recipe)) preview.path = built->path;
+    preview.path = drawnPath();
     paintPath(p, preview, theme::accent(), 2);
     for (size_t i = 0; i < m_pen.points.size(); ++i) {
         const auto at = m_camera.project(m_pen.points[i].at);
@@ -219,9 +236,9 @@ void Viewport::paintDrawing(QPainter& p) const {
                          "takes back \u00b7 Esc cancels"),
          theme::accent(), theme::ink());
     if (!m_drawPointer) return;
-    const auto at = m_camera.project(*m_drawPointer);
+    const auto at = m_camera.project(pointer ? *pointer : *m_drawPointer);
     if (!at) return;
-    if (m_caught && m_caught->kind != SnapKind::Grid) { // where it catches, and on what
+    if (m_caught && !m_typedPointer && m_caught->kind != SnapKind::Grid) { // where it catches, and on what
         p.setPen(QPen(theme::ochre(), 1.8));
         p.setBrush(Qt::NoBrush);
         p.drawEllipse(pixel(*at), 8, 8);
@@ -255,6 +272,7 @@ void Viewport::startDrawing() {
     m_drawing = true;
     m_pen.clear();
     m_drawTyped.clear();
+    m_typedPointer.reset();
     m_drawFace.reset();
     m_pickFace = false;
     m_store.select({});
@@ -323,6 +341,7 @@ void Viewport::cancelDrawing() {
     m_pen.clear();
     m_trace.clear();
     m_drawTyped.clear();
+    m_typedPointer.reset();
     m_drawPointer.reset();
     m_caught.reset();
     setCursor(Qt::ArrowCursor);

@@ -132,6 +132,11 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
         m_handleStart = h->at;
         ++m_dragNumber;
         m_stepAtPress = m_store.history().index();
+        m_mayGuide = !(e->modifiers() & Qt::ControlModifier); // with the click it adds to the selection
+        m_guide.reset();
+        m_guideTangent.setZero();
+        if (const auto path = m_store.currentPath(); path && path->path)
+            m_guideTangent = path->path->at(path->path->closest(m_handleStart)).tangent;
         beginMove();
         if (h->kind == Handle::Kind::Point || h->kind == Handle::Kind::Wheel) {
             Selection s = m_store.selection();
@@ -146,6 +151,20 @@ void Viewport::mousePressEvent(QMouseEvent* e) {
         return;
     }
     m_action = Action::Orbit;
+    m_pivot = pivotUnder(e->position());
+}
+
+/// What the view is turned about: the point under the pointer, on a part, else on the ground near what is there.
+Vec3 Viewport::pivotUnder(const QPointF& at) const {
+    Face face;
+    if (pickPlace(at, &face)) return face.at;
+    Box3 near = contentBounds();
+    if (near.isEmpty()) return m_camera.target;
+    const Vec3 room = near.sizes() / 2;
+    near.extend(Vec3(near.min() - room));
+    near.extend(Vec3(near.max() + room));
+    const auto ground = m_camera.onPlane(at.x(), at.y(), m_camera.target, Vec3::UnitZ());
+    return ground && near.contains(*ground) ? *ground : m_camera.target;
 }
 
 void Viewport::mouseMoveEvent(QMouseEvent* e) {
@@ -159,7 +178,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* e) {
         if (m_look != Look::Free) { // a drawing view is moved, not turned
             m_camera.pan(step.x(), step.y());
         } else {
-            m_camera.orbit(step.x(), step.y());
+            m_camera.orbitAbout(m_pivot, step.x(), step.y());
         }
         m_gridDirty = true;
         moved();
@@ -170,7 +189,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* e) {
         moved();
         return;
     case Action::Handle:
-        if (m_dragged && m_typed.isEmpty()) dragTo(at, e->modifiers());
+        if (m_dragged && m_typed.isEmpty())
+            dragTo(at, e->modifiers() | (m_ctrl ? Qt::ControlModifier : Qt::NoModifier));
         return;
     case Action::None:
     case Action::Stroke:
@@ -182,6 +202,45 @@ void Viewport::mouseMoveEvent(QMouseEvent* e) {
         setCursor(m_drawing ? Qt::CrossCursor : hover ? Qt::SizeAllCursor : Qt::ArrowCursor);
         m_overlay->update();
     }
+}
+
+/// Lines a point can be dragged along: the axes, the way the path runs there, and across it.
+std::vector<Viewport::Guide> Viewport::guides() const {
+    std::vector<Guide> out{{Vec3::UnitX(), tr("x")}, {Vec3::UnitY(), tr("y")}, {Vec3::UnitZ(), tr("z")}};
+    const auto path = m_store.currentPath();
+    if (!m_guideTangent.isZero() && path) {
+        out.push_back({m_guideTangent, tr("along the path")});
+        const Vec3 across = Vec3::UnitZ().cross(m_guideTangent);
+        if (across.norm() > 1e-6) out.push_back({across.normalized(), tr("across the path")});
+    }
+    return out;
+}
+
+/// Of those the one nearest to the pointer, as it is seen; one that is seen end on cannot be meant.
+std::optional<Viewport::Guide> Viewport::guideUnder(const QPointF& at) const {
+    const auto from = m_camera.project(m_handleStart);
+    if (!from) return std::nullopt;
+    const Vec2 pull(at.x() - from->x(), at.y() - from->y());
+    std::optional<Guide> best;
+    double most = -1;
+    for (const Guide& g : guides()) {
+        const auto to = m_camera.project(m_handleStart + 100 * m_camera.scale() * g.direction);
+        if (!to) continue;
+        const Vec2 seen = to->head<2>() - from->head<2>();
+        if (seen.norm() < 15) continue;
+        // The axes come first: of two that look the same the pointer cannot choose.
+        if (const double nearness = std::abs(pull.dot(seen)) / seen.norm(); nearness > most + 1e-6)
+            most = nearness, best = g;
+    }
+    return best;
+}
+
+/// How far along a guide the pointer is: where its line comes nearest to the ray, mm.
+double Viewport::along(const Guide& g, const QPointF& at) const {
+    const auto [start, ray] = m_camera.ray(at.x(), at.y());
+    const Vec3 w = m_handleStart - start;
+    const double b = g.direction.dot(ray), denominator = 1 - b * b;
+    return denominator < 1e-9 ? 0 : (b * ray.dot(w) - g.direction.dot(w)) / denominator;
 }
 
 void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
@@ -205,11 +264,9 @@ void Viewport::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
         const Vec3 target = (*to / round).array().round() * round;
         Vec3 kept = upright ? Vec3(m_handleStart.x(), m_handleStart.y(), target.z())
                             : Vec3(target - n * target.dot(n) + n * m_handleStart.dot(n));
-        const struct { int key, axis; } axes[] = {{Qt::Key_X, 0}, {Qt::Key_Y, 1}, {Qt::Key_Z, 2}};
-        for (const auto& a : axes) // held: along that axis only
-            if (m_heldAxis == a.key)
-                for (int i = 0; i < 3; ++i)
-                    if (i != a.axis) kept[i] = m_handleStart[i];
+        m_guide.reset();
+        if (m_mayGuide && (keys & Qt::ControlModifier)) m_guide = guideUnder(at);
+        if (m_guide) kept = m_handleStart + std::round(along(*m_guide, at) / round) * round * m_guide->direction;
         moveHandle(kept);
         return;
     }
@@ -248,7 +305,8 @@ void Viewport::applyTyped() {
 
 void Viewport::endDrag() {
     m_action = Action::None;
-    m_heldAxis = 0;
+    m_ctrl = false;
+    m_guide.reset();
     m_recipeStart.reset();
     m_typed.clear();
     m_store.seal();
@@ -368,9 +426,9 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
             return;
         }
         if (e->key() == Qt::Key_Backspace) return m_typed.chop(1), m_overlay->update();
-        if (m_typed.isEmpty() && (e->key() == Qt::Key_X || e->key() == Qt::Key_Y || e->key() == Qt::Key_Z)) {
-            m_heldAxis = e->key();
-            return m_overlay->update();
+        if (e->key() == Qt::Key_Control && m_mayGuide && m_dragged && m_typed.isEmpty() && !e->isAutoRepeat()) {
+            m_ctrl = true;
+            return dragTo(m_last, e->modifiers() | Qt::ControlModifier);
         }
         if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
             if (!m_typed.isEmpty()) applyTyped();
@@ -386,7 +444,11 @@ void Viewport::keyPressEvent(QKeyEvent* e) {
 }
 
 void Viewport::keyReleaseEvent(QKeyEvent* e) {
-    if (e->key() == m_heldAxis && !e->isAutoRepeat()) m_heldAxis = 0;
+    if (e->key() == Qt::Key_Control && !e->isAutoRepeat() && m_action == Action::Handle) {
+        m_ctrl = false;
+        m_mayGuide = true; // let go of once: the next press is meant for the drag
+        if (m_dragged && m_typed.isEmpty()) dragTo(m_last, e->modifiers() & ~Qt::ControlModifier);
+    }
     QWidget::keyReleaseEvent(e);
 }
 
@@ -420,7 +482,7 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
         const auto run = m_store.currentRun();
         const bool out = run->placed->leftOut(pick->place);
         menu.addAction(out ? tr("Bring back") : tr("Leave out"), this, [=, this] { m_store.setLeftOut(!out); });
-        menu.addAction(tr("Show in the view"), this, &Viewport::frameSelection);
+        menu.addAction(tr("Go to it"), this, &Viewport::frameSelection);
     } else {
         const auto path = m_store.currentPath();
         double away = 1e9;
@@ -429,7 +491,7 @@ void Viewport::contextMenuEvent(QContextMenuEvent* e) {
             menu.addAction(tr("Insert a point here"), this, [=, this] { insertPointAt(at); });
             menu.addAction(tr("Break the path here"), this, [=, this] { emit breakWanted(station); });
         }
-        menu.addAction(tr("Show all"), this, &Viewport::frameAll);
+        menu.addAction(tr("Whole site"), this, &Viewport::frameAll);
     }
     menu.exec(e->globalPos());
 }

@@ -240,7 +240,9 @@ void Viewport::paintAxes(QPainter& p) const {
     const char* names[] = {"x", "y", "z"};
     p.setFont(theme::font(12));
     for (int i = 0; i < 3; ++i) {
-        const QPointF d(axes[i].first.dot(m_camera.right()), -axes[i].first.dot(m_camera.up()));
+        const Vec3& axis = axes[i].first; // as the shifted lens shows it
+        const QPointF d(axis.dot(m_camera.right()),
+                        std::tan(m_camera.shift()) * axis.dot(m_camera.back()) - axis.dot(m_camera.up()));
         if (std::hypot(d.x(), d.y()) < 0.08) continue;
         p.setPen(QPen(axes[i].second, 1.6));
         p.drawLine(origin, origin + d * 28);
@@ -277,15 +279,6 @@ void Viewport::paintOverlay(QPainter& p) const {
              theme::ink());
     } else if (!info.isEmpty()) {
         pill(p, {12, 10}, info, theme::line(), theme::ink());
-    } else if (m_store.document().paths.empty()) {
-        p.setPen(theme::ink());
-        p.setFont(theme::font(18, QFont::DemiBold));
-        p.drawText(rect().adjusted(0, -60, 0, -60), Qt::AlignCenter, tr("Start with a path"));
-        p.setFont(theme::font(13));
-        p.setPen(theme::muted());
-        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   tr("Draw one on the ground, or bring in a DXF or a CSV of points.\nThen make a run: take a part and "
-                      "say how it is spaced."));
     }
     if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
         const QString text = QString("\u2715  ") + m_store.say(run->problem->text);
@@ -294,6 +287,17 @@ void Viewport::paintOverlay(QPainter& p) const {
             pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
     } else if (current && current->problem && !m_drawing) {
         pill(p, {12, 42}, QString("\u2715  ") + m_store.say(current->problem->text), theme::brick(), theme::brick());
+    }
+    if (m_action == Action::Handle && m_dragged && m_guide) { // the line it is held to, with its name
+        const double reach = 2 * m_camera.scale() * (width() + height());
+        std::vector<QPointF> line; // in pieces: an end may lie behind the eye
+        for (int i = -50; i <= 50; ++i)
+            if (const auto at = m_camera.project(m_handleStart + i / 50.0 * reach * m_guide->direction))
+                line.push_back(pixel(*at));
+        p.setPen(QPen(theme::ochre(), 1.2, Qt::DashLine));
+        p.drawPolyline(line.data(), int(line.size()));
+        if (const auto at = m_camera.project(m_handleStart))
+            pill(p, pixel(*at) + QPointF(12, -30), m_guide->name, theme::ochre(), theme::ink());
     }
     if (m_action == Action::Handle && m_dragged) {
         QString text;
