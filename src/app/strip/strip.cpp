@@ -2,11 +2,13 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "geometry/curves/edit.h"
+#include <QComboBox>
 #include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QToolButton>
 #include <QToolTip>
 #include <cmath>
 
@@ -23,10 +25,106 @@ Strip::Strip(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
     setAccessibleName(tr("Strip: the path pulled straight"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setMinimumHeight(int(kRuler + kPlaces + kGaps + kBend) + 1);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    m_fold = new QToolButton(this);
+    m_fold->setObjectName("strip.fold");
+    m_fold->setProperty("kind", "flat");
+    m_fold->setArrowType(Qt::DownArrow);
+    m_fold->setAccessibleName(tr("Fold the strip to its ruler"));
+    m_fold->setFocusPolicy(Qt::NoFocus);
+    m_fold->setGeometry(int(kLabels) - 26, 6, 22, 22);
+    connect(m_fold, &QToolButton::clicked, this, [this] { setFolded(!m_folded); });
+    m_choice = new QComboBox(this);
+    m_choice->setObjectName("strip.run");
+    m_choice->setToolTip(tr("Which run on this path is shown"));
+    m_choice->setAccessibleName(tr("Run that is shown"));
+    m_choice->setFont(theme::font(11));
+    m_choice->setGeometry(6, int(kRuler + kPlaces) - 24, int(kLabels) - 12, 22);
+    m_choice->hide();
+    connect(m_choice, &QComboBox::activated, this, [this](int i) {
+        m_chosen = m_choice->itemData(i).toInt();
+        refit();
+        update();
+    });
+    setFolded(false);
     connect(&store, &Store::documentChanged, this, [this] { refit(), update(); });
     connect(&store, &Store::selectionChanged, this, [this] { refit(), update(); });
+}
+
+QSize Strip::sizeHint() const { return {800, int(m_folded ? kRuler : kRuler + kPlaces + kGaps + kBend) + 1}; }
+
+void Strip::setFolded(bool folded) {
+    m_folded = folded;
+    m_fold->setArrowType(folded ? Qt::UpArrow : Qt::DownArrow);
+    m_fold->setToolTip(folded ? tr("Show places, gaps and tightness, too") : tr("Fold to the ruler"));
+    setMinimumHeight(sizeHint().height());
+    updateGeometry();
+    refit();
+    update();
+}
+
+void Strip::showDrawn(std::optional<Path> path) {
+    if (!path && !m_drawn) return;
+    m_drawn = std::move(path);
+    refit();
+    update();
+}
+
+/// The run that is shown: the selected one; one on the selected path; one of the selected part; else the last one.
+std::shared_ptr<const RunResult> Strip::run() const {
+    if (m_drawn) return nullptr;
+    const Selection& s = m_store.selection();
+    const auto& runs = m_store.evaluation().runs;
+    const auto first = [&](auto&& fits) -> std::shared_ptr<const RunResult> {
+        std::shared_ptr<const RunResult> found;
+        for (const auto& r : runs)
+            if (fits(*r) && (!found || r->item->id == m_chosen)) found = r;
+        return found;
+    };
+    switch (s.kind) {
+    case Selection::Kind::Run: return m_store.evaluation().run(s.id);
+    case Selection::Kind::Path: return first([&](const RunResult& r) { return r.item->path == s.id; });
+    case Selection::Kind::Part:
+        if (auto r = first([&](const RunResult& x) { return x.item->part == s.id; })) return r;
+        break;
+    case Selection::Kind::None: break;
+    }
+    return first([&](const RunResult&) { return true; });
+}
+
+Id Strip::idOfPath() const {
+    const Selection& s = m_store.selection();
+    if (s.kind == Selection::Kind::Path) return s.id;
+    const auto r = run();
+    if (r) return r->item->path;
+    return m_store.document().paths.empty() ? 0 : m_store.document().paths.front()->id;
+}
+
+std::optional<Path> Strip::path() const {
+    if (m_drawn) return m_drawn;
+    const auto it = m_store.evaluation().paths.find(idOfPath());
+    return it == m_store.evaluation().paths.end() ? std::nullopt : it->second->path;
+}
+
+/// Several runs on the selected path: the user chooses which is shown. What was shown last is remembered.
+void Strip::refreshChoice() {
+    const Selection& s = m_store.selection();
+    if (const auto shown = run()) m_chosen = shown->item->id;
+    m_choice->clear();
+    if (s.kind == Selection::Kind::Path && !m_drawn)
+        for (const auto& r : m_store.evaluation().runs)
+            if (r->item->path == s.id) m_choice->addItem(r->item->name.c_str(), r->item->id);
+    const auto shown = run();
+    m_choice->setCurrentIndex(shown ? m_choice->findData(shown->item->id) : -1);
+    m_choice->setVisible(!m_folded && m_choice->count() > 1);
+}
+
+/// The selection as it is when its run is the one shown; else that run with nothing selected in it.
+Selection Strip::selectionOf(const RunResult& run) const {
+    Selection s = m_store.selection();
+    if (s.kind != Selection::Kind::Run || s.id != run.item->id) s = {Selection::Kind::Run, run.item->id, {}, -1, {}};
+    s.point = -1;
+    return s;
 }
 
 QRectF Strip::lane(int index) const {
@@ -38,17 +136,19 @@ QRectF Strip::lane(int index) const {
 double Strip::placesY() const { return lane(1).center().y(); }
 
 void Strip::refit() {
-    const auto path = m_store.currentPath();
+    const auto path = this->path();
     m_map.left = kLabels + 14;
     m_map.width = std::max(10.0, width() - kLabels - 28);
-    if (!path || !path->path) {
+    refreshChoice();
+    if (!path) {
         m_shown = 0;
         return;
     }
-    const bool whole = m_shown != path->item->id || m_map.perPixel * m_map.width >= m_shownLength * 1.0199;
-    m_map.length = path->path->length();
+    const Id shown = m_drawn ? -1 : idOfPath();
+    const bool whole = m_shown != shown || m_map.perPixel * m_map.width >= m_shownLength * 1.0199;
+    m_map.length = path->length();
     m_shownLength = m_map.length;
-    m_shown = path->item->id;
+    m_shown = shown;
     if (whole)
         m_map.showAll();
     else
@@ -94,7 +194,7 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     const QRectF r = lane(1).adjusted(0, 10, 0, -10);
     const bool stale = run.stale();
     const QColor plain = stale ? QColor("#c3c2bd") : QColor("#8095a0");
-    const auto& selected = m_store.selection().places;
+    const auto& selected = selectionOf(run).places;
     const Spacing& rule = run.item->spacing;
     if (!run.placed->path.closed()) { // what the insets keep empty
         p.fillRect(QRectF(QPointF(m_map.x(0), lane(1).top()), QPointF(m_map.x(rule.insetStart), lane(1).bottom())),
@@ -156,7 +256,7 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     top = std::max(top * 1.12, 1e-6);
     const auto height = [&](double v) { return std::clamp(v / top, 0.03, 1.0) * r.height(); };
     p.setRenderHint(QPainter::Antialiasing, false);
-    const auto& selected = m_store.selection().places;
+    const auto& selected = selectionOf(run).places;
     for (size_t i = 0; i < columns.size(); ++i) {
         const GapColumn& c = columns[i];
         if (!c.any) continue;
@@ -184,18 +284,19 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
 /// How far the path bends away under a part as long as the run's: the mid-ordinate, length^2 * curvature / 8. Each
 /// pixel shows the worst of its stretch.
 void Strip::paintTightness(QPainter& p) {
-    const auto path = m_store.currentPath();
-    if (!path || !path->path) return;
-    const auto run = m_store.currentRun();
+    const auto path = this->path();
+    if (!path) return;
+    const auto run = this->run();
     const double part = run ? partLength(*run) : 0;
-    if (m_bendOf != path || m_bendMap != std::array{m_map.from, m_map.perPixel, m_map.width}) {
+    if (!m_bendOf || m_bendOf->spans().data() != path->spans().data() ||
+        m_bendMap != std::array{m_map.from, m_map.perPixel, m_map.width}) {
         m_bendOf = path;
         m_bendMap = {m_map.from, m_map.perPixel, m_map.width};
         const int n = int(m_map.width);
         std::vector<double> stations;
         for (int i = 0; i <= 2 * n; ++i)
             stations.push_back(std::clamp(m_map.station(m_map.left + i / 2.0), 0.0, m_map.length));
-        const auto all = curvatures(*path->path, stations);
+        const auto all = curvatures(*path, stations);
         m_bend.assign(size_t(n), 0);
         for (int i = 0; i < n; ++i)
             for (int k = 2 * i; k <= 2 * i + 2; ++k)
@@ -236,7 +337,7 @@ void Strip::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme::paper());
     const QString names[] = {tr("station"), tr("places"), tr("clear gap"), tr("tightness")};
-    for (int i = 0; i < 4; ++i) {
+    for (int i = 0; i < (m_folded ? 1 : 4); ++i) {
         p.setPen(QPen(theme::line(), 1));
         p.drawLine(QPointF(0, lane(i).bottom()), QPointF(width(), lane(i).bottom()));
         p.setPen(theme::muted());
@@ -251,12 +352,13 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     if (!m_shown) {
         p.setPen(theme::muted());
-        p.drawText(lane(1), Qt::AlignCenter, tr("Select a run or a path to see it pulled straight."));
+        p.drawText(m_folded ? lane(0) : lane(1), Qt::AlignCenter, tr("There is no path yet."));
         return;
     }
     paintRuler(p);
+    if (m_folded) return;
     paintTightness(p);
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
     if (run && run->placed) {
         paintPlaces(p, *run);
         paintGaps(p, *run);
@@ -271,12 +373,13 @@ void Strip::paintEvent(QPaintEvent*) {
     } else {
         p.setPen(theme::muted());
         p.drawText(QRectF(kLabels, kRuler, width() - kLabels, kPlaces), Qt::AlignCenter,
-                   tr("No run is selected on this path."));
+                   m_drawn ? tr("The path that is being drawn") : tr("No run follows this path yet."));
     }
 }
 
 Strip::Drag Strip::under(const QPointF& at) const {
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
+    if (m_folded) return Drag::Scroll;
     if (!run || !run->placed || run->stale() || !lane(1).adjusted(0, 0, 0, 2).contains(at))
         return at.y() < kRuler ? Drag::Scroll : Drag::None;
     if (!run->placed->path.closed() && at.y() > lane(1).bottom() - 11) {
@@ -293,7 +396,7 @@ void Strip::mousePressEvent(QMouseEvent* e) {
     m_dragged = false;
     m_drag = e->button() == Qt::MiddleButton ? Drag::Scroll : under(e->position());
     ++m_dragNumber;
-    if (const auto run = m_store.currentRun()) {
+    if (const auto run = this->run()) {
         m_before = run->item->spacing;
         m_leftOverBefore = run->placed ? run->placed->laid->leftOver : 0;
     }
@@ -319,7 +422,7 @@ void Strip::dragTo(const QPointF& at) {
         return update();
     }
     if (m_drag == Drag::Band) return update();
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
     if (!run || !run->path || !run->path->path) return;
     const Path& path = *run->path->path;
     const double round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
@@ -339,7 +442,7 @@ void Strip::dragTo(const QPointF& at) {
         m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
                           [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
     }
-    const auto after = m_store.currentRun();
+    const auto after = this->run();
     if (!after) return;
     const Unit unit = m_store.document().unit;
     const Spacing& s = after->item->spacing;
@@ -359,10 +462,9 @@ void Strip::mouseReleaseEvent(QMouseEvent* e) {
         m_store.seal();
         return;
     }
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
     if (!run || !run->placed || (drag != Drag::Slide && drag != Drag::Band)) return;
-    Selection s = m_store.selection();
-    s.point = -1;
+    Selection s = selectionOf(*run);
     if (drag == Drag::Band && m_dragged) {
         if (!(e->modifiers() & Qt::ControlModifier)) s.places.clear();
         const double a = std::min(m_map.station(m_pressed.x()), m_map.station(e->position().x()));
@@ -394,10 +496,10 @@ void Strip::wheelEvent(QWheelEvent* e) {
 }
 
 void Strip::keyPressEvent(QKeyEvent* e) {
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
     const int step = e->key() == Qt::Key_Right ? 1 : e->key() == Qt::Key_Left ? -1 : 0;
     if (!run || !run->placed || step == 0 || run->placed->count() == 0) return QWidget::keyPressEvent(e);
-    Selection s = m_store.selection();
+    Selection s = selectionOf(*run);
     const int n = int(run->placed->count());
     const int from = s.places.empty() ? (step > 0 ? -1 : n) : step > 0 ? *s.places.rbegin() : *s.places.begin();
     const int to = std::clamp(from + step, 0, n - 1);
@@ -408,7 +510,7 @@ void Strip::keyPressEvent(QKeyEvent* e) {
 }
 
 void Strip::contextMenuEvent(QContextMenuEvent* e) {
-    const auto run = m_store.currentRun();
+    const auto run = this->run();
     QMenu menu(this);
     if (run && run->placed && !run->stale()) {
         const int place = placeAt(m_map, *run->placed, e->pos().x(), 6);
@@ -418,7 +520,7 @@ void Strip::contextMenuEvent(QContextMenuEvent* e) {
             const int first = place >= 0 ? place : *m_store.selection().places.begin();
             const bool out = run->placed->leftOut(first);
             menu.addAction(out ? tr("Bring back") : tr("Leave out"), this, [this, out] { m_store.setLeftOut(!out); });
-            menu.addAction(tr("Show in the view"), this, &Strip::showSelection);
+            menu.addAction(tr("Go to it"), this, &Strip::showSelection);
             menu.addSeparator();
         }
     }
@@ -429,7 +531,7 @@ void Strip::contextMenuEvent(QContextMenuEvent* e) {
 bool Strip::event(QEvent* e) {
     if (e->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(e);
-        const auto run = m_store.currentRun();
+        const auto run = this->run();
         const Unit unit = m_store.document().unit;
         QString text = tr("Click a place to select it, Ctrl or Shift for several; drag it to slide the run; drag a "
                           "triangle to change an inset. "

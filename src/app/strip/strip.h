@@ -4,6 +4,9 @@
 #include <QWidget>
 #include <array>
 
+class QComboBox;
+class QToolButton;
+
 namespace vicinal {
 
 /// The path pulled straight: ruler, places to scale, clear gaps against their limits. Selects, slides the run, drags
@@ -12,7 +15,12 @@ class Strip : public QWidget {
     Q_OBJECT
 public:
     explicit Strip(Store& store, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {800, 183}; }
+    QSize sizeHint() const override;
+    /// Only its ruler, or all lanes.
+    void setFolded(bool);
+    bool folded() const { return m_folded; }
+    /// The path that is being drawn, shown instead of what is selected; nothing ends that.
+    void showDrawn(std::optional<Path>);
     const StripMap& map() const { return m_map; }
     /// Middle of the place lane, for tests and guides.
     double placesY() const;
@@ -33,6 +41,11 @@ protected:
 
 private:
     enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band };
+    std::shared_ptr<const RunResult> run() const;
+    std::optional<Path> path() const;
+    Id idOfPath() const;
+    Selection selectionOf(const RunResult&) const;
+    void refreshChoice();
     void refit();
     void paintRuler(QPainter&) const;
     void paintPlaces(QPainter&, const RunResult&) const;
@@ -44,10 +57,15 @@ private:
 
     Store& m_store;
     StripMap m_map;
-    std::shared_ptr<const PathResult> m_bendOf; ///< what m_bend was worked out for
+    std::optional<Path> m_bendOf; ///< what m_bend was worked out for
     std::array<double, 3> m_bendMap{};
     std::vector<double> m_bend; ///< curvature, 1/mm, the worst of each pixel
-    Id m_shown = 0;
+    std::optional<Path> m_drawn;
+    QToolButton* m_fold;
+    QComboBox* m_choice;
+    bool m_folded = false;
+    Id m_chosen = 0; ///< run that was shown last
+    Id m_shown = 0;  ///< path; -1: the drawn one
     double m_shownLength = 0;
     Drag m_drag = Drag::None;
     QPointF m_pressed, m_last;
