@@ -60,8 +60,7 @@ void straightRun(Driver& d, const PartItem& item, double pitch) {
     RunItem run;
     run.path = doc.paths[0]->id;
     run.part = doc.parts[0]->id;
-    run.spacing.rule = SpacingRule::StepOff;
-    run.spacing.pitch = pitch;
+    run.spacing.rule = StepOff{pitch};
     doc = with(doc, run);
     d.store().edit(doc, "a run");
 }

@@ -1,6 +1,9 @@
 // One real story per part of the window, with mouse and keyboard.
+#include "app/dialogs/ask.h"
 #include "app/strip/strip_map.h"
+#include "app/yard/yard.h"
 #include "ui/window_fixture.h"
+#include <QAction>
 #include <QComboBox>
 #include <QContextMenuEvent>
 #include <QFile>
@@ -8,6 +11,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QRegularExpression>
+#include <QSet>
 #include <QSignalSpy>
 #include <QTableWidget>
 #include <cmath>
@@ -45,6 +49,8 @@ private slots:
     void sendOutWritesWhatIsShown();
     void deletingAPathGreysItsRun();
     void unitsChangeEveryField();
+    void theStripIsNeverEmpty();
+    void theYardFoldsAndTheStartOffersThreeWays();
     void manyPlacesAreWorkedOutBehind();
 };
 
@@ -180,7 +186,7 @@ void TestWindow::stepsAndDragsAreLiveAndOneStepEach() {
     edit->setFocus();
     for (int i = 0; i < 3; ++i) QTest::keyClick(edit, Qt::Key_Up);
     QTest::keyClick(edit, Qt::Key_Up, Qt::ShiftModifier);
-    QCOMPARE(d.run()->item->spacing.count, 62L + 13);
+    QCOMPARE(std::get<ShareOut>(d.run()->item->spacing.rule).count, 62L + 13);
     QCOMPARE(d.store().history().size(), steps + 4); // each key is a step of its own
     const size_t now = d.store().history().size();
     QSignalSpy live(&d.store(), &Store::documentChanged);
@@ -328,13 +334,13 @@ void TestWindow::stripSlidesAndChangesInsets() {
     const auto& map = d.strip().map();
     const auto before = d.run()->placed;
     const size_t steps = d.store().history().size();
-    const QPointF at(map.x(before->stations[30]), d.strip().placesY());
+    const QPointF at(map.x(before->stations()[30]), d.strip().placesY());
     d.drag(&d.strip(), at, at + QPointF(5, 0));
-    const double by = d.run()->placed->stations()[0] - before->stations[0];
+    const double by = d.run()->placed->stations()[0] - before->stations()[0];
     NEAR(by, 5 * map.perPixel, map.perPixel);
     QVERIFY(by > 0);
     QCOMPARE(d.run()->placed->count(), before->count());
-    NEAR(d.run()->placed->laid->pitch, before->pitch, 1e-9);
+    NEAR(d.run()->placed->laid->pitch, before->laid->pitch, 1e-9);
     QCOMPARE(d.store().history().size(), steps + 1);
     const QPointF handle(map.x(map.length - d.run()->item->spacing.insetEnd), d.strip().placesY() + 27);
     const double inset = d.run()->item->spacing.insetEnd;
@@ -490,12 +496,12 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     ask::answerUnsaved(ask::Unsaved::Discard);
     ask::answerFile(file);
     QTest::keyClick(d.window.get(), Qt::Key_O, Qt::ControlModifier);
-    NEAR(d.run()->item->spacing.about, 130, 0);
+    NEAR(std::get<EvenOut>(d.run()->item->spacing.rule).about, 130, 0);
     d.type("about", "150");
     ask::answerUnsaved(ask::Unsaved::Save); // saves to the known file without another question
     QTest::keyClick(d.window.get(), Qt::Key_N, Qt::ControlModifier);
     QVERIFY(d.store().document().runs.empty());
-    NEAR(openDocument(file.toStdString(), readBody)->runs[0]->spacing.about, 150, 0);
+    NEAR(std::get<EvenOut>(openDocument(file.toStdString(), readBody)->runs[0]->spacing.rule).about, 150, 0);
     // A folder that cannot be written: a message, and the work stays unsaved, not lost.
     d.click("tool.drawPath");
     QTest::keyClick(&d.view(), Qt::Key_Escape);
@@ -505,7 +511,7 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     QTest::keyClick(d.window.get(), Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(d.window->message().contains("Choose another folder"));
     QVERIFY(!d.store().saved());
-    NEAR(d.run()->item->spacing.about, 160, 0);
+    NEAR(std::get<EvenOut>(d.run()->item->spacing.rule).about, 160, 0);
 }
 
 void TestWindow::sendOutWritesWhatIsShown() {
@@ -554,15 +560,101 @@ void TestWindow::unitsChangeEveryField() {
     QCOMPARE(d.find<QLineEdit>("edit.insetStart")->text(), QString("0.0635"));
 }
 
+void TestWindow::theStripIsNeverEmpty() {
+    Driver d;
+    auto& strip = d.strip();
+    const auto shows = [&](const char* path) {
+        for (const auto& [id, p] : d.store().evaluation().paths)
+            if (p->item->name == path) return std::abs(strip.map().length - p->path->length()) < 1e-9;
+        return false;
+    };
+    QVERIFY(d.window->openFile(kQuay));
+    d.store().selectItem(Selection::Kind::Path, 2); // a path shows the run on it
+    QVERIFY(shows("Boardwalk line"));
+    auto* choice = d.find<QComboBox>("strip.run");
+    QVERIFY(!choice->isVisible());                   // only one
+    d.store().selectItem(Selection::Kind::Part, 19); // a part the run that uses it
+    QVERIFY(shows("Quay edge"));
+    d.store().select({}); // nothing: the last run
+    QVERIFY(shows("Quay edge"));
+    // Several runs on one path: one is chosen.
+    RunItem second = *d.store().document().run(5);
+    second.id = 0;
+    second.name = "Second";
+    d.store().edit(with(d.store().document(), second), "second");
+    d.store().selectItem(Selection::Kind::Path, 1);
+    QTRY_VERIFY(choice->isVisible());
+    QCOMPARE(choice->count(), 2);
+    choice->setCurrentIndex(1);
+    emit choice->activated(1);
+    d.clickAt(&strip,
+              QPointF(strip.map().x(d.store().evaluation().runs.back()->placed->stations()[3]), strip.placesY()));
+    QCOMPARE(d.run()->item->name, std::string("Second")); // a click there selects that run's place
+    QCOMPARE(d.store().selection().places, std::set<int>{3});
+    // While a path is drawn it is the one in the strip.
+    d.find<QAction>("action.drawPath")->trigger();
+    d.clickAt(&d.view(), d.ground(0, 0));
+    QTest::keyClicks(&d.view(), "1500, 0");
+    QTRY_VERIFY(std::abs(strip.map().length - 1500) < 40); // what is typed stands there before Enter
+    QVERIFY(d.view().drawnPath().has_value());
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+    QVERIFY(!d.view().drawing());
+    QTRY_VERIFY(shows("Ramp edge"));
+    const int whole = strip.height();
+    d.click("strip.fold");
+    QTRY_VERIFY(strip.height() < 40);
+    d.click("strip.fold");
+    QTRY_COMPARE(strip.height(), whole);
+}
+
+void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
+    QTemporaryDir dir;
+    const QString file = dir.filePath("kept.vicinal");
+    {
+        Driver d;
+        auto* start = d.find<QWidget>("start");
+        QVERIFY(start->isVisible());
+        QVERIFY(d.find<QAbstractButton>("start.demo")->isVisible());
+        d.click("start.demo");
+        QTRY_VERIFY(!start->isVisible() && d.store().document().runs.size() == 5);
+        QVERIFY(d.store().filePath().isEmpty()); // saving asks for a name
+        auto& yard = d.window->yard();
+        auto* run = yard.rowOf(5);
+        QVERIFY(!run->isHidden());
+        d.clickAt(yard.viewport(), yard.visualItemRect(yard.item(0)).center() - QPoint(40, 0));
+        QVERIFY(run->isHidden() && !yard.rowOf(2)->isHidden());
+        d.clickAt(yard.viewport(), yard.visualItemRect(yard.item(0)).center() - QPoint(40, 0));
+        QVERIFY(!run->isHidden());
+        ask::answerFile(file);
+        d.find<QAction>("action.saveAs")->trigger();
+        QTRY_COMPARE(d.store().filePath(), file);
+    } // closing keeps its picture
+    Driver d;
+    auto* recent = d.find<QAbstractButton>("start.recent.0");
+    QVERIFY(recent->isVisible() && recent->toolTip() == file);
+    const QImage picture = recent->icon().pixmap(150, 94).toImage();
+    QSet<QRgb> colours; // not a plain patch
+    for (int x = 0; x < picture.width(); x += 3)
+        for (int y = 0; y < picture.height(); y += 3) colours.insert(picture.pixel(x, y));
+    QVERIFY(colours.size() > 10);
+    d.click("start.recent.0");
+    QTRY_COMPARE(d.store().filePath(), file);
+    d.find<QAction>("action.new")->trigger();
+    QTRY_VERIFY(d.find<QWidget>("start")->isVisible());
+    d.click("start.draw");
+    QVERIFY(d.view().drawing() && !d.find<QWidget>("start")->isVisible());
+    QTest::keyClick(&d.view(), Qt::Key_Escape);
+}
+
 void TestWindow::manyPlacesAreWorkedOutBehind() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     d.store().changePart(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
     const auto count = [&](long n) {
         d.store().changeRun(5, "count", {}, [&](RunItem& r) {
-            r.spacing.rule = SpacingRule::ShareOut;
+            r.spacing.rule = ShareOut{n};
             r.spacing.gapAtMost.reset();
-            r.spacing.count = n;
         });
     };
     count(200'000);

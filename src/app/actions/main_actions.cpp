@@ -8,6 +8,7 @@
 #include "app/strip/strip.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
+#include "app/window/start_panel.h"
 #include "app/yard/yard.h"
 #include "exchange/in/bring_in.h"
 #include "exchange/out/send_out.h"
@@ -22,6 +23,7 @@
 #include <QMimeData>
 #include <QSettings>
 #include <QSplitter>
+#include <QTimer>
 
 namespace vicinal {
 namespace {
@@ -148,9 +150,9 @@ void MainWindow::buildMenus() {
     m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"),
                      [this] { m_view->setParallel(!m_view->parallel()); });
     m_parallel->setCheckable(true);
-    add(view, tr("Frame &all"), "frameAll", QKeySequence("A"), tr("Show everything"),
+    add(view, tr("&Whole site"), "wholeSite", QKeySequence("0"), tr("Everything there is"),
         [this] { m_seatView->isOpen() ? m_seatView->frame(true) : m_view->frameAll(); });
-    add(view, tr("Frame s&election"), "frameSelection", QKeySequence("F"), tr("Show what is selected"),
+    add(view, tr("&Go to it"), "goToIt", QKeySequence("5"), tr("To what is selected"),
         [this] { m_seatView->isOpen() ? m_seatView->frame(false) : m_view->frameSelection(); });
 
     m_comb =
@@ -180,9 +182,9 @@ void MainWindow::buildMenus() {
                "moves, the wheel zooms to the pointer. "
                "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
                "point (Shift: up and down), a triangle to "
-               "change an inset; type a value while dragging and press Enter for an exact one, or hold X, Y or "
-               "Z to keep to an axis; "
-               "Ctrl selects several. Double-click on "
+               "change an inset; type a value while dragging and press Enter for an exact one, or hold Ctrl to "
+               "keep to x, y, z, the way the path runs or across it. Ctrl with the click selects several. "
+               "Double-click on "
                "the path inserts a point.</p>"
                "<p><b>Seat of a part</b>: S opens it. Click a mark, or go over the marks with the arrow keys and "
                "press Enter; drag the nose or the crown onto a face, an edge or an axis.</p>"
@@ -190,7 +192,8 @@ void MainWindow::buildMenus() {
                "empty room to select; the wheel zooms.</p>"
                "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
                "a tenth; drag the unit sideways.</p>"
-               "<p><b>Keys</b>: 1 to 4 views, A all, F selection, P parallel, Delete leaves out.</p>"));
+               "<p><b>Keys</b>: 1 to 4 views, 0 the whole site, 5 to what is selected, P parallel, Delete leaves "
+               "out.</p>"));
         box.exec();
     });
     add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
@@ -361,6 +364,14 @@ void MainWindow::remember(const QString& file) {
     list.removeAll(absolute);
     list.prepend(absolute);
     settings.setValue("recent", QStringList(list.mid(0, 8)));
+    QTimer::singleShot(1500, this, &MainWindow::keepPicture); // once it stands in the view
+}
+
+/// A picture of the document for the list of documents of late.
+void MainWindow::keepPicture() {
+    const QString file = m_store->filePath();
+    if (file.isEmpty() || m_store->document().paths.empty() || m_view->isHidden()) return;
+    StartPanel::keepPicture(file, m_view->grab().toImage());
 }
 
 void MainWindow::fillRecent() {
@@ -452,6 +463,7 @@ void MainWindow::removeSelected() {
 
 void MainWindow::closeEvent(QCloseEvent* e) {
     if (!mayLeave()) return e->ignore();
+    keepPicture();
     rememberWindow();
     e->accept();
 }

@@ -338,9 +338,8 @@ void Store::setLeftOut(bool out) {
 void Store::toggleLeftOut() {
     const auto run = currentRun();
     if (!run || !run->placed) return;
-    const auto& left = run->placed->leftOut;
     bool all = true;
-    for (int i : m_selection.places) all = all && left[i];
+    for (int i : m_selection.places) all = all && run->placed->leftOut(size_t(i));
     setLeftOut(!all);
 }
 

@@ -6,6 +6,7 @@
 #include "app/sheet/run_sheet.h"
 #include "app/strip/strip.h"
 #include "app/view/viewport.h"
+#include "app/window/start_panel.h"
 #include "app/yard/yard.h"
 #include <QAction>
 #include <QHBoxLayout>
@@ -13,6 +14,7 @@
 #include <QMenuBar>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
 #include <QSplitter>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -52,6 +54,15 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
     connect(m_store, &Store::selectionChanged, this, &MainWindow::refresh);
     connect(m_store, &Store::fileChanged, this, &MainWindow::refresh);
     connect(m_store, &Store::refused, this, [this](const QString& why) { showMessage(why); });
+    m_start = new StartPanel(m_view);
+    connect(m_start, &StartPanel::drawWanted, findChild<QAction*>("action.drawPath"), &QAction::trigger);
+    connect(m_start, &StartPanel::bringInWanted, findChild<QAction*>("action.bringIn"), &QAction::trigger);
+    connect(m_start, &StartPanel::demoWanted, this, [this] {
+        if (mayLeave()) openDemo(StartPanel::demoFile(), tr("Saltmarrow Quay"));
+    });
+    connect(m_start, &StartPanel::openWanted, this, [this](const QString& file) {
+        if (mayLeave()) openFile(file);
+    });
     refresh();
 }
 
@@ -91,7 +102,7 @@ void MainWindow::buildToolRow(QWidget* row) {
     connect(m_looks, &Segmented::picked, this,
             [this](int k) { m_seatView->isOpen() ? m_seatView->setLook(k) : m_view->setLook(Viewport::Look(k)); });
     box->addWidget(m_looks);
-    button(findChild<QAction*>("action.frameAll"), tr("Frame all"), "tool.frameAll");
+    button(findChild<QAction*>("action.wholeSite"), tr("Whole site"), "tool.wholeSite");
     box->addStretch(1);
     m_units = new Segmented("tool.units", {tr("mm"), tr("m"), tr("in")},
                             {tr("Show and type millimetres"), tr("Show and type metres"), tr("Show and type inches")});
@@ -152,6 +163,7 @@ QWidget* MainWindow::buildMiddle() {
         refresh();
     });
     connect(m_seatView, &SeatView::lookChanged, this, &MainWindow::refresh);
+    connect(m_view, &Viewport::previewChanged, this, [this] { m_strip->showDrawn(m_view->drawnPath()); });
     connect(m_view, &Viewport::drawingChanged, this, [this] {
         if (m_view->drawing()) m_seatView->leave(); // a path is drawn in the main view
     });
@@ -235,7 +247,17 @@ void MainWindow::showMessage(const QString& text, bool wrong) {
 void MainWindow::hideMessage() { m_messageBar->hide(); }
 QString MainWindow::message() const { return m_messageBar->isHidden() ? QString() : m_message->text(); }
 
+/// The start panel stands while there is nothing; the documents of late are looked up when it comes.
+void MainWindow::refreshStart() {
+    const Document& d = m_store->document();
+    const bool empty = d.paths.empty() && d.parts.empty() && !m_view->drawing();
+    if (empty && !m_started) m_start->showRecent(QSettings().value("recent").toStringList());
+    m_started = empty;
+    m_start->setVisible(empty);
+}
+
 void MainWindow::refresh() {
+    refreshStart();
     const History& h = m_store->history();
     m_undo->setEnabled(h.canUndo());
     m_undo->setText(h.canUndo() ? tr("&Undo: %1").arg(h.undoName().c_str()) : tr("&Undo"));

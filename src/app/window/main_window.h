@@ -17,6 +17,7 @@ namespace vicinal {
 
 class RunSheet;
 class SeatView;
+class StartPanel;
 class Segmented;
 class Strip;
 class Viewport;
@@ -77,6 +78,8 @@ private:
     bool mayLeave();
     void sendOut();
     bool workedOut();
+    void refreshStart();
+    void keepPicture();
     void showWork(bool running);
     void removeSelected();
     void remember(const QString& file);
@@ -122,6 +125,8 @@ private:
     RunSheet* m_sheet = nullptr;
     Yard* m_yard = nullptr;
     QWidget* m_messageBar = nullptr;
+    StartPanel* m_start = nullptr;
+    bool m_started = false; ///< it stands
     QProgressBar* m_workBar = nullptr;
     QPushButton* m_workButton = nullptr;
     QTimer* m_workDelay = nullptr;

@@ -9,6 +9,7 @@
 #include <QPainterPath>
 #include <QStyledItemDelegate>
 #include <QTimer>
+#include <array>
 
 namespace vicinal {
 namespace {
@@ -46,7 +47,17 @@ public:
             f.setLetterSpacing(QFont::AbsoluteSpacing, 0.8);
             p->setFont(f);
             p->setPen(theme::muted());
-            p->drawText(r.adjusted(10, 8, -30, 0), Qt::AlignVCenter, name.toUpper());
+            const QString count = i.data(ValueRole).toString(); // of a folded list
+            p->drawText(r.adjusted(24, 8, -30, 0), Qt::AlignVCenter,
+                        count.isEmpty() ? name.toUpper() : name.toUpper() + "  " + count);
+            const QPointF fold(r.left() + 14, r.center().y() + 4);
+            QPolygonF sign; // points down over an open list, right at a folded one
+            for (const QPointF& q : count.isEmpty() ? std::array{QPointF(-4, -2), QPointF(4, -2), QPointF(0, 3)}
+                                                    : std::array{QPointF(-2, -4), QPointF(-2, 4), QPointF(3, 0)})
+                sign += fold + q;
+            p->setPen(Qt::NoPen);
+            p->setBrush(theme::muted());
+            p->drawPolygon(sign);
             p->setPen(QPen(theme::accent(), 1.6));
             const QPointF c(r.right() - 17, r.center().y() + 4);
             p->drawLine(c - QPointF(4, 0), c + QPointF(4, 0));
@@ -186,7 +197,7 @@ void Yard::refresh() {
     std::vector<Row> rows;
     const Document& d = m_store.document();
     const Unit unit = d.unit;
-    rows.push_back({Heading, 1, tr("Runs"), {}, {}, Mark::Good, 0, tr("Click + to make a run")});
+    rows.push_back({Heading, 1, tr("Runs"), {}, {}, Mark::Good, 0, tr("Click to fold, + to make a run")});
     for (const auto& run : m_store.evaluation().runs) {
         const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " +
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
@@ -194,7 +205,7 @@ void Yard::refresh() {
                         QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
                         m_store.say(run->verdict.text)});
     }
-    rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click + to draw a path")});
+    rows.push_back({Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click to fold, + to draw a path")});
     for (const auto& p : d.paths) {
         const auto found = m_store.evaluation().paths.find(p->id);
         if (found == m_store.evaluation().paths.end()) continue; // being worked out
@@ -208,7 +219,7 @@ void Yard::refresh() {
                         0,
                         result->problem ? m_store.say(result->problem->text) : QString()});
     }
-    rows.push_back({Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click + for a new part")});
+    rows.push_back({Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click to fold, + for a new part")});
     for (const auto& p : d.parts) {
         int used = 0;
         for (const auto& run : m_store.evaluation().runs)
@@ -225,6 +236,12 @@ void Yard::refresh() {
                         0,
                         result->problem ? m_store.say(result->problem->text) : QString()});
     }
+    const auto listOf = [](RowKind k) { return k == RunRow ? 0 : k == PathRow ? 1 : 2; };
+    std::array<int, 3> counts{};
+    for (const Row& r : rows)
+        if (r.kind != Heading) ++counts[size_t(listOf(r.kind))];
+    for (Row& r : rows)
+        if (r.kind == Heading && m_folded[size_t(r.id) - 1]) r.value = QString::number(counts[size_t(r.id) - 1]);
     while (count() > int(rows.size())) delete takeItem(count() - 1);
     while (count() < int(rows.size())) addItem(new QListWidgetItem);
     int current = -1;
@@ -246,12 +263,18 @@ void Yard::refresh() {
         const Qt::ItemFlags flags =
             r.kind == Heading ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
         if (it->flags() != flags) it->setFlags(flags);
+        it->setHidden(r.kind != Heading && m_folded[size_t(listOf(r.kind))]);
         if (r.kind != Heading && r.id == m_store.selection().id && m_store.selection().kind != Selection::Kind::None)
             current = i;
     }
     if (current != currentRow()) setCurrentRow(current);
     if (current < 0) clearSelection();
     m_filling = false;
+}
+
+void Yard::fold(int list, bool folded) {
+    m_folded[size_t(list)] = folded;
+    refresh();
 }
 
 void Yard::mousePressEvent(QMouseEvent* e) {
@@ -264,6 +287,8 @@ void Yard::mousePressEvent(QMouseEvent* e) {
                 emit newPathWanted();
             else
                 emit newPartWanted();
+        } else if (e->button() == Qt::LeftButton) {
+            fold(it->data(IdRole).toInt() - 1, !m_folded[size_t(it->data(IdRole).toInt()) - 1]);
         }
         return;
     }

@@ -2,6 +2,7 @@
 #include "app/render/part_picture.h"
 #include "app/state/store.h"
 #include <QListWidget>
+#include <array>
 
 namespace vicinal {
 
@@ -12,6 +13,8 @@ public:
     explicit Yard(Store& store, QWidget* parent = nullptr);
     /// The row of an item, for tests; null when there is none.
     QListWidgetItem* rowOf(Id id) const;
+    /// Folds or unfolds the runs (0), paths (1) or parts (2); a folded list shows how many it holds.
+    void fold(int list, bool);
 
 signals:
     void newRunWanted();
@@ -34,6 +37,7 @@ private:
     PartPictures m_pictures;
     class QTimer* m_later;
     bool m_filling = false;
+    std::array<bool, 3> m_folded{};
 };
 
 } // namespace vicinal
