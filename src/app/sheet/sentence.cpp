@@ -43,8 +43,10 @@ QString filled(QString phrase, const std::map<QString, QString>& values, bool cl
     static const QRegularExpression part("\\[open:([^\\]]*)\\]"), value("\\{(\\w+)\\}");
     for (auto m = part.match(phrase); m.hasMatch(); m = part.match(phrase)) {
         bool says = !closed;
-        for (auto i = value.globalMatch(m.captured(1)); i.hasNext();)
-            says = says && !values.at(i.next().captured(1)).isEmpty();
+        for (auto i = value.globalMatch(m.captured(1)); i.hasNext();) {
+            const QString key = i.next().captured(1);
+            says = says && !values.at(key).isEmpty();
+        }
         phrase.replace(m.capturedStart(), m.capturedLength(), says ? m.captured(1) : QString());
     }
     for (auto m = value.match(phrase); m.hasMatch(); m = value.match(phrase))
