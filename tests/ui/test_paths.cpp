@@ -595,10 +595,10 @@ void TestPaths::combAndTightnessAreShown() {
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
-    QTest::qWait(250);
+    idle();
     const QImage without = d.view().grab().toImage();
     act(d, "comb");
-    QTest::qWait(250);
+    idle();
     QVERIFY(d.view().comb());
     const QImage with = d.view().grab().toImage();
     QVERIFY(without != with);

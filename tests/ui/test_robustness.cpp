@@ -81,7 +81,7 @@ void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
     d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing.insetStart = 75; });
     const size_t step = d.store().history().index();
     d.view().frameSelection();
-    QTest::qWait(30);
+    idle();
     // The triangle of the inset at the start: found by the very projection the view uses.
     const auto at = d.view().camera().project(path->path->at(75).point);
     QVERIFY(at);
@@ -109,25 +109,25 @@ void TestRobustness::wordsFit() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     d.window->resize(width, 800);
-    QTest::qWait(50);
+    idle();
     QStringList cut = cutWords(*d.window);
     for (const char* section : {"path", "part", "spacing", "facing", "places"}) { // every section, one after the other
         auto* fold = d.find<QAbstractButton>(QString("fold.") + section);
         d.window->sheet().ensureWidgetVisible(fold);
-        QTest::qWait(5);
+        idle();
         fold->click();
-        QTest::qWait(20);
+        idle();
         cut += cutWords(*d.window);
         fold->click();
     }
     for (const auto& p : d.store().document().paths) { // every kind of path
         d.store().selectItem(Selection::Kind::Path, p->id);
-        QTest::qWait(5);
+        idle();
         cut += cutWords(*d.window);
     }
     for (const auto& p : d.store().document().parts) {
         d.store().selectItem(Selection::Kind::Part, p->id);
-        QTest::qWait(5);
+        idle();
         cut += cutWords(*d.window);
     }
     cut.removeDuplicates();
@@ -138,14 +138,14 @@ void TestRobustness::theSeatViewLeavesTheViewAsItWas() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     d.view().frameSelection();
-    QTest::qWait(30);
+    idle();
     const double distance = d.view().camera().distance, scale = d.view().camera().scale();
     const Vec3 target = d.view().camera().target;
     for (int i = 0; i < 4; ++i) {
         d.window->seatView().open();
-        QTest::qWait(30);
+        idle();
         d.window->seatView().leave();
-        QTest::qWait(30);
+        idle();
         NEAR(d.view().camera().distance, distance, 1e-9);
         NEAR(d.view().camera().scale(), scale, 1e-9);
         NEAR((d.view().camera().target - target).norm(), 0, 1e-9);
@@ -161,7 +161,7 @@ void TestRobustness::panelsComeBack() {
     auto* yard = action(d, "showYard");
     QVERIFY(!yard->isChecked());
     yard->trigger();
-    QTest::qWait(10);
+    idle();
     QVERIFY(split->sizes()[0] > 100 && d.window->yard().isVisible());
     auto* strip = action(d, "showStrip");
     strip->trigger();
@@ -172,7 +172,7 @@ void TestRobustness::panelsComeBack() {
     action(d, "showSheet")->trigger();
     QVERIFY(!d.window->sheet().isVisible());
     action(d, "resetWindow")->trigger();
-    QTest::qWait(10);
+    idle();
     QVERIFY(d.strip().isVisible() && d.window->sheet().isVisible() && d.window->yard().isVisible());
     NEAR(split->sizes()[2], 330, 3);
     // Remembered: another window opens as this one was closed.
@@ -195,7 +195,7 @@ void TestRobustness::aSmallPathGetsAnOffsetOneCanSee() {
         d.store().edit(doc, "ring");
         d.store().selectItem(Selection::Kind::Path, 1);
         d.view().frameAll();
-        QTest::qWait(5);
+        idle();
         action(d, "derive.offset")->trigger();
         const auto made = d.store().document().paths.back();
         const double distance = std::get<OffsetOf>(std::get<DerivedRecipe>(made->recipe).change).distance;
@@ -320,7 +320,7 @@ void TestRobustness::workSurvivesAKill() {
         Driver d;
         QVERIFY(d.window->openFile(kQuay));
         d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing.insetStart = 123.456; });
-        QTest::qWait(0);
+        idle();
         // On its own, within a second.
         const auto entry = [] {
             for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))

@@ -18,6 +18,15 @@
 
 namespace vicinal::test {
 
+/// Everything that was asked for is done: events, layouts, timers that are due, and what the display server had to say.
+inline void idle() {
+    for (int round = 0; round < 4; ++round) {
+        QCoreApplication::sendPostedEvents();
+        QCoreApplication::processEvents();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    }
+}
+
 struct Driver {
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
 
@@ -26,7 +35,9 @@ struct Driver {
         window->show();
         if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
         QApplication::setActiveWindow(window.get()); // there may be no window manager to do it
-        QTest::qWait(50);
+        if (!QTest::qWaitFor([this] { return QApplication::activeWindow() == window.get(); }, 10'000))
+            qFatal("the window did not become active");
+        settle();
     }
     ~Driver() {
         if (!store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
@@ -54,7 +65,7 @@ struct Driver {
         return w->inherits("QPushButton") || !w->inherits("QAbstractButton") ? w->rect().center()
                                                                              : QPoint(12, w->height() / 2);
     }
-    void settle() { QTest::qWait(5); }
+    void settle() { idle(); }
     /// Types into a value field as a user does and presses Enter.
     void type(const QString& field, const QString& text) {
         auto* edit = find<QLineEdit>("edit." + field);
