@@ -50,14 +50,62 @@ private:
     size_t m_items, m_done = 0;
 };
 
-/// Paths and parts in the order their sources ask for, each once; a circle of sources is a problem of all in it.
+std::optional<Problem> firstProblem(const RunResult& r) {
+    if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
+    if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
+    if (r.path->problem) return Problem{r.path->problem->text, "path"};
+    if (r.part->problem) return r.part->problem;
+    return std::nullopt;
+}
+
+std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
+                                             const std::shared_ptr<const PathResult>& path,
+                                             const std::shared_ptr<const PartResult>& part, const RunResult* before,
+                                             Work& work) {
+    auto out = std::make_shared<RunResult>();
+    out->item = item;
+    out->path = path;
+    out->part = part;
+    out->problem = firstProblem(*out);
+    const Placed* old = before ? before->placed.get() : nullptr;
+    work.run(*out, [&] {
+        if (out->problem) return;
+        const bool sameLaid = before && !before->problem && before->path == path && before->part == part &&
+                              before->item->spacing == item->spacing && before->item->facing == item->facing;
+        auto placed = guarded<Placed>([&]() -> Result<Placed> {
+            std::shared_ptr<const Laid> laid = sameLaid ? old->laid : nullptr;
+            if (!laid) {
+                auto made = lay(*path->path, orderOf(*item, *part));
+                if (!made) return made.problem();
+                laid = std::make_shared<const Laid>(std::move(made).value());
+            }
+            return Placed{placesOf(std::move(laid), item->leftOut, *path->path),
+                          *path->path,
+                          {{item->part, part->item->name, part->mesh, part->body, part->item->seat}}};
+        });
+        if (placed) {
+            out->placed = std::make_shared<const Placed>(std::move(placed).value());
+            out->verdict = judgeGaps(*out->placed, item->spacing);
+        } else
+            out->problem = placed.problem();
+    });
+    if (!out->problem) return out;
+    if (before) out->placed = before->placed;
+    out->verdict = {Mark::Wrong, out->problem->text, -1};
+    return out;
+}
+
+/// Paths, parts and runs in the order their sources ask for, each once; a circle of sources is a problem of all in it.
 /// Without recursion: a chain of sources may be as long as the document.
-class ItemEvaluation {
+class Graph {
 public:
-    ItemEvaluation(const Document& doc, const Evaluation* before, Evaluation& out, Work& work)
+    Graph(const Document& doc, const Evaluation* before, Evaluation& out, Work& work)
         : m_before(before), m_out(out), m_work(work) {
         for (const auto& p : doc.paths) m_pathItems[p->id] = p;
         for (const auto& p : doc.parts) m_partItems[p->id] = p;
+        for (const auto& r : doc.runs) m_runItems[r->id] = r;
+        if (before)
+            for (const auto& r : before->runs) m_runsBefore[r->item->id] = r;
     }
 
     /// Works out an item and all it is made from.
@@ -72,8 +120,10 @@ public:
                 m_open.erase(frame.id);
                 if (m_pathItems.count(frame.id))
                     finishPath(frame);
-                else
+                else if (m_partItems.count(frame.id))
                     finishPart(frame);
+                else
+                    finishRun(frame);
                 m_work.step();
                 continue;
             }
@@ -85,6 +135,8 @@ public:
         }
     }
 
+    const std::shared_ptr<const RunResult>& run(Id id) const { return m_runs.at(id); }
+
 private:
     struct Frame {
         Id id;
@@ -93,15 +145,18 @@ private:
         std::optional<Problem> circle{};
     };
 
-    bool exists(Id id) const { return m_pathItems.count(id) || m_partItems.count(id); }
-    bool done(Id id) const { return m_out.paths.count(id) || m_out.parts.count(id); }
+    bool exists(Id id) const { return m_pathItems.count(id) || m_partItems.count(id) || m_runItems.count(id); }
+    bool done(Id id) const { return m_out.paths.count(id) || m_out.parts.count(id) || m_runs.count(id); }
     void open(Id id) {
         Frame frame{id, {}};
         if (const auto path = lookUp(m_pathItems, id)) {
             frame.sources = sourcesOf(path->recipe);
             if (const Id body = bodyOf(path->recipe)) frame.sources.push_back(body);
+        } else if (const auto part = lookUp(m_partItems, id)) {
+            frame.sources = sourcesOf(part->shape);
         } else {
-            frame.sources = sourcesOf(lookUp(m_partItems, id)->shape);
+            const auto r = lookUp(m_runItems, id);
+            frame.sources = {r->path, r->part};
         }
         m_open.insert(id);
         m_stack.push_back(std::move(frame));
@@ -191,6 +246,15 @@ private:
         m_out.order.push_back(out);
     }
 
+    void finishRun(const Frame& frame) {
+        const auto item = m_runItems.at(frame.id);
+        const auto old = lookUp(m_runsBefore, frame.id);
+        const auto path = lookUp(m_out.paths, item->path);
+        const auto part = lookUp(m_out.parts, item->part);
+        const bool same = old && !old->givenUp && old->item == item && old->path == path && old->part == part;
+        m_runs[frame.id] = same ? old : evaluateRun(item, path, part, old.get(), m_work);
+    }
+
     std::shared_ptr<const PathResult> makePath(const std::shared_ptr<const PathItem>& item,
                                                std::vector<std::shared_ptr<const PathResult>> sources,
                                                std::shared_ptr<const Mesh> body, const std::optional<Problem>& circle,
@@ -267,59 +331,11 @@ private:
     Work& m_work;
     std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
     std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
+    std::unordered_map<Id, std::shared_ptr<const RunItem>> m_runItems;
+    std::unordered_map<Id, std::shared_ptr<const RunResult>> m_runsBefore, m_runs;
     std::vector<Frame> m_stack;
     std::unordered_set<Id> m_open; ///< what stands on the stack
 };
-
-std::optional<Problem> firstProblem(const RunResult& r) {
-    if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
-    if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
-    if (r.path->problem) return Problem{r.path->problem->text, "path"};
-    if (r.part->problem) return r.part->problem;
-    return std::nullopt;
-}
-
-std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
-                                             const std::shared_ptr<const PathResult>& path,
-                                             const std::shared_ptr<const PartResult>& part, const RunResult* before,
-                                             Work& work) {
-    auto out = std::make_shared<RunResult>();
-    out->item = item;
-    out->path = path;
-    out->part = part;
-    out->problem = firstProblem(*out);
-    const Placed* old = before ? before->placed.get() : nullptr;
-    work.run(*out, [&] {
-        if (out->problem) return;
-        const bool sameLaid = before && !before->problem && before->path == path && before->part == part &&
-                              before->item->spacing == item->spacing && before->item->facing == item->facing;
-        auto placed = guarded<Placed>([&]() -> Result<Placed> {
-            std::shared_ptr<const Laid> laid = sameLaid ? old->laid : nullptr;
-            if (!laid) {
-                auto made = lay(*path->path, orderOf(*item, *part));
-                if (!made) return made.problem();
-                laid = std::make_shared<const Laid>(std::move(made).value());
-            }
-            return Placed{placesOf(std::move(laid), item->leftOut, *path->path),
-                          *path->path,
-                          {{item->part, part->item->name, part->mesh, part->body, part->item->seat}}};
-        });
-        if (placed) {
-            out->placed = std::make_shared<const Placed>(std::move(placed).value());
-            out->verdict = judgeGaps(*out->placed, item->spacing);
-        } else
-            out->problem = placed.problem();
-    });
-    if (!out->problem) return out;
-    if (before) out->placed = before->placed;
-    out->verdict = {Mark::Wrong, out->problem->text, -1};
-    return out;
-}
-
-template<class Map> typename Map::mapped_type lookUp(const Map& map, Id id) {
-    const auto it = map.find(id);
-    return it == map.end() ? nullptr : it->second;
-}
 
 } // namespace
 
@@ -347,20 +363,12 @@ std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::share
                                            Job* job) {
     auto out = std::make_shared<Evaluation>();
     Work work(job, doc.parts.size() + doc.paths.size() + doc.runs.size());
-    ItemEvaluation items(doc, before.get(), *out, work);
-    for (const auto& item : doc.parts) items.workOut(item->id);
-    for (const auto& item : doc.paths) items.workOut(item->id);
-    std::unordered_map<Id, std::shared_ptr<const RunResult>> oldRuns;
-    if (before)
-        for (const auto& r : before->runs) oldRuns[r->item->id] = r;
+    Graph graph(doc, before.get(), *out, work);
+    for (const auto& item : doc.parts) graph.workOut(item->id);
+    for (const auto& item : doc.paths) graph.workOut(item->id);
     for (const auto& item : doc.runs) {
-        const auto found = oldRuns.find(item->id);
-        const auto old = found == oldRuns.end() ? nullptr : found->second;
-        const auto path = lookUp(out->paths, item->path);
-        const auto part = lookUp(out->parts, item->part);
-        const bool same = old && !old->givenUp && old->item == item && old->path == path && old->part == part;
-        out->runs.push_back(same ? old : evaluateRun(item, path, part, old.get(), work));
-        work.step();
+        graph.workOut(item->id);
+        out->runs.push_back(graph.run(item->id));
     }
     return out;
 }
