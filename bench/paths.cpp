@@ -76,6 +76,43 @@ void dragWithFiveFollowers(benchmark::State& state) {
 }
 BENCHMARK(dragWithFiveFollowers)->Unit(benchmark::kMillisecond);
 
+/// 100,000 lines that all start in one point, and as many in a row from behind.
+void joinEnds(benchmark::State& state) {
+    std::vector<Strand> star, row;
+    for (int i = 0; i < 100'000; ++i) {
+        star.push_back({{Line{{0, 0, 0}, {std::cos(i * 0.1) * (i + 1), std::sin(i * 0.1) * (i + 1), 0}}}, false, ""});
+        row.push_back({{Line{{1e5 - i, 0, 5}, {1e5 - i + 1.0, 0, 5}}}, false, ""});
+    }
+    for (auto _ : state) benchmark::DoNotOptimize(chainByEnds(star, 0.01).size() + chainByEnds(row, 0.01).size());
+}
+BENCHMARK(joinEnds)->Unit(benchmark::kMillisecond);
+
+/// One place of 100,000 left out and brought back: only the stages after the frames run.
+void leaveOneOut(benchmark::State& state) {
+    PathItem line;
+    line.recipe = PointsRecipe{{{{0, 0, 0}}, {{4e6, 9e5, 2e5}}, {{9e6, 0, 0}}, {{2e7, 4e6, 3e5}}}};
+    Document d = with(Document{}, line);
+    d = with(d, PartItem{0, "", Baluster{}, {}});
+    RunItem run;
+    run.path = 1;
+    run.part = 2;
+    run.spacing.rule = ShareOut{100'000};
+    d = with(d, run);
+    auto e = evaluate(d);
+    for (auto _ : state) {
+        RunItem next = *d.runs[0];
+        if (next.leftOut.empty())
+            next.leftOut = {50'000};
+        else
+            next.leftOut.clear();
+        d = with(d, next);
+        e = evaluate(d, e);
+        if (e->runs[0]->problem) state.SkipWithError("a problem");
+        benchmark::DoNotOptimize(e->runs[0]->verdict.place);
+    }
+}
+BENCHMARK(leaveOneOut)->Unit(benchmark::kMillisecond);
+
 /// A drawing of 50,000 lines, arcs and polylines on 20 layers, read and joined into paths.
 void bringInDxf(benchmark::State& state) {
     const auto file = std::filesystem::temp_directory_path() / "vicinal-bench.dxf";

@@ -137,6 +137,24 @@ void clearGaps(benchmark::State& state) {
 }
 BENCHMARK(clearGaps)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
 
+/// 10,000 plumb balusters shared out by equal clear gaps over 200 spans that rise and fall: path given, table anew.
+void plumbGapsIn3d(benchmark::State& state) {
+    auto points = controlPoints();
+    for (size_t i = 0; i < points.size(); ++i) points[i].z() *= 3; // slopes to 60 degrees
+    const Path path = *Path::make(segments(points), false);
+    const Box3 box(Vec3(-0.5, -0.5, 0), Vec3(0.5, 0.5, 900));
+    Spacing s;
+    s.rule = ShareOut{10'000};
+    s.measure = Measure::ClearGap;
+    for (auto _ : state) {
+        const Occupancy part(path, {}, Mat3::Identity(), box);
+        const auto r = solveSpacing(path, s, part);
+        if (!r || r->at.size() != 10'000) state.SkipWithError("not solved");
+        benchmark::DoNotOptimize(r->at.data());
+    }
+}
+BENCHMARK(plumbGapsIn3d)->Unit(benchmark::kMillisecond);
+
 void openCascadeUniformAbscissa(benchmark::State& state) {
     const long n = state.range(0);
     const auto seg = segments(controlPoints());

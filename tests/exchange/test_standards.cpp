@@ -7,7 +7,6 @@
 #include "model/documents.h"
 #include "model/file/document_file.h"
 #include "support.h"
-#include <QElapsedTimer>
 #include <QProcess>
 #include <QTemporaryDir>
 
@@ -66,7 +65,7 @@ private slots:
     void svgStylesAndHidden();
     void svgNegativeRadii();
     void joiningNeverLeadsThereAndBack();
-    void joiningIsLinear();
+    void joiningTakesManyEnds();
     void whatFuzzingFoundIsRefused();
     void aDrawingNeedsNoRepair();
     void namesAreNoFormulas();
@@ -143,8 +142,6 @@ void TestStandards::dxfFitSplinesKeepTheirEndTangents() {
 }
 
 void TestStandards::dxfAnglesOfAnySize() {
-    QElapsedTimer clock;
-    clock.start();
     const auto f = dxf("0 ARC 8 A 10 0 20 0 30 0 40 10 50 1e17 51 90 0 ARC 8 A 10 0 20 0 30 0 40 10 50 -350 51 100 "
                        "0 ELLIPSE 8 A 10 0 20 0 30 0 11 9 21 0 31 0 40 0.5 41 -1e15 42 1");
     QCOMPARE(f.strands.size(), size_t(3));
@@ -241,30 +238,23 @@ void TestStandards::joiningNeverLeadsThereAndBack() {
     QVERIFY(ring[0].closed && ring[0].segments.size() == 5);
 }
 
-void TestStandards::joiningIsLinear() {
-    const auto seconds = [](int n) { // n lines that all start in one point, and as many in a row
-        std::vector<Strand> star, row;
-        for (int i = 0; i < n; ++i) {
-            star.push_back(
-                {{Line{{0, 0, 0}, {std::cos(i * 0.1) * (i + 1), std::sin(i * 0.1) * (i + 1), 0}}}, false, ""});
-            row.push_back({{Line{{double(i), 0, 5}, {i + 1.0, 0, 5}}}, false, ""});
-        }
-        std::reverse(row.begin(), row.end());
-        QElapsedTimer clock;
-        clock.start();
-        if (chainByEnds(star, 0.01).size() != size_t(n)) qFatal("joined where there is a choice");
-        if (chainByEnds(row, 0.01).size() != 1) qFatal("not joined");
-        Document d;
-        std::vector<PathItem> items;
-        for (int i = 0; i < n / 10; ++i)
-            items.push_back({0, "KERB", BroughtCurve{{Line{{0, 0, 0}, {1, 0, 0}}}, false, ""}});
-        d = with(std::move(d), std::move(items));
-        if (d.paths.back()->name != "KERB " + std::to_string(n / 10)) qFatal("%s", d.paths.back()->name.c_str());
-        return double(clock.nsecsElapsed());
-    };
-    seconds(2000);
-    const double few = std::min(seconds(10'000), seconds(10'000)), many = seconds(100'000);
-    QVERIFY2(many < 40 * few, qPrintable(QString("10 times as many take %1 times as long").arg(many / few)));
+void TestStandards::joiningTakesManyEnds() {
+    // n lines that all start in one point, and as many in a row. A way that is quadratic in them would run into the
+    // test's time limit; how long it takes is measured in bench/paths.cpp.
+    constexpr int n = 200'000;
+    std::vector<Strand> star, row;
+    for (int i = 0; i < n; ++i) {
+        star.push_back({{Line{{0, 0, 0}, {std::cos(i * 0.1) * (i + 1), std::sin(i * 0.1) * (i + 1), 0}}}, false, ""});
+        row.push_back({{Line{{double(i), 0, 5}, {i + 1.0, 0, 5}}}, false, ""});
+    }
+    std::reverse(row.begin(), row.end());
+    QCOMPARE(chainByEnds(star, 0.01).size(), size_t(n)); // where there is a choice nothing is joined
+    QCOMPARE(chainByEnds(row, 0.01).size(), size_t(1));
+    std::vector<PathItem> items;
+    for (int i = 0; i < n / 10; ++i)
+        items.push_back({0, "KERB", BroughtCurve{{Line{{0, 0, 0}, {1, 0, 0}}}, false, ""}});
+    const Document d = with(Document{}, std::move(items));
+    QCOMPARE(d.paths.back()->name, "KERB " + std::to_string(n / 10));
 }
 
 void TestStandards::whatFuzzingFoundIsRefused() {

@@ -5,7 +5,6 @@
 #include "model/file/document_file.h"
 #include "model/file/journal.h"
 #include "support.h"
-#include <QElapsedTimer>
 #include <QProcess>
 #include <QTemporaryDir>
 #include <fcntl.h>
@@ -372,8 +371,6 @@ void TestFiles::piecesThatMultiplyAreBounded() {
         Pieces two{{Piece{"", PartUse{i}}, Piece{"", PartUse{i}, {500.0 * i, 0, 0}}}};
         d = with(d, PartItem{0, "p", two, {}});
     }
-    QElapsedTimer clock;
-    clock.start();
     const auto e = evaluate(d);
     const auto& last = e->parts.at(23);
     QVERIFY2(last->problem && last->problem->text.find("triangles") != std::string::npos,
@@ -527,8 +524,6 @@ void TestFiles::noValueThatCannotBeReadAgain() {
 
 void TestFiles::theLargestCoordinates() {
     // At the stated size things still work; a hair beyond they are refused; nothing hangs.
-    QElapsedTimer clock;
-    clock.start();
     const auto evaluated = [](PathRecipe r) {
         return evaluate(with(Document{}, PathItem{0, "p", std::move(r)}))->paths.at(1);
     };
