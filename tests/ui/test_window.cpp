@@ -601,6 +601,9 @@ void TestWindow::theStripIsNeverEmpty() {
     // While a path is drawn it is the one in the strip.
     d.find<QAction>("action.drawPath")->trigger();
     d.clickAt(&d.view(), d.ground(0, 0));
+    QTest::mouseMove(&d.view(), d.ground(2200, 700).toPoint());
+    QTRY_VERIFY(d.view().drawnPath() && d.view().drawnPath()->length() > 2000); // up to the pointer
+    QTRY_VERIFY(std::abs(strip.map().length - d.view().drawnPath()->length()) < 1e-9);
     QTest::keyClicks(&d.view(), "1500, 0");
     QTRY_VERIFY(std::abs(strip.map().length - 1500) < 40); // what is typed stands there before Enter
     QVERIFY(d.view().drawnPath().has_value());

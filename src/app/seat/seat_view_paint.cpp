@@ -202,7 +202,7 @@ void SeatView::paintOver(QPainter& p) {
          theme::line(), theme::ink());
     pill(
         {12, height() - 33.0},
-        tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 A shows all, F the part")
+        tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 0 shows all, 5 the part")
             .arg(directionText(seat.nose), directionText(seat.crown),
                  pitch() < spacing()
                      ? tr("neighbours drawn nearer, at %1 instead of %2").arg(len(pitch()), lengthText(spacing(), unit))

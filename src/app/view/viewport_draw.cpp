@@ -108,8 +108,10 @@ bool Viewport::drawMove(const QPointF& at, Qt::KeyboardModifiers keys, Qt::Mouse
     }
     if (m_action == Action::None && (buttons & Qt::LeftButton) && (at - m_pressed).manhattanLength() > 6) {
         m_action = Action::Orbit; // a drag turns the view, a click sets a point
+        m_pivot = pivotUnder(m_pressed);
         m_dragged = true;
     }
+    emit previewChanged();
     return false;
 }
 
