@@ -360,6 +360,18 @@ print(json.dumps([[i.dxf.name, [list(i.matrix44().transform(v)) for v in (Vec3(0
 }
 
 void TestSendOut::whatCannotBeSentIsNamed() {
+    QTemporaryDir dir;
+    const auto sound = evaluate(fullDocument());
+    for (const char* kind : {"csv", "json", "glb", "dxf"}) { // cancelled: the old file stays
+        const std::string file = dir.filePath("old.").toStdString() + kind;
+        QVERIFY(!writeAtomically(file, "the old one"));
+        const Stop cancel = true;
+        const auto problem = sendOut(sound->runs, file, &cancel);
+        QVERIFY(problem && problem->text.find("cancelled") != std::string::npos);
+        QCOMPARE(*readFile(file), std::string("the old one"));
+        QVERIFY(!sendOut(sound->runs, file));
+        QVERIFY(*readFile(file) != "the old one");
+    }
     Document d = fullDocument();
     QVERIFY(chosenRuns(*evaluate(Document{})).problem().text.find("no run") != std::string::npos);
     QVERIFY(chosenRuns(*evaluate(d), {"Nope"}).problem().text.find("\"Run 1\"") != std::string::npos);

@@ -420,7 +420,7 @@ void MainWindow::sendOut() {
     if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
     const auto problem = inBackground<std::optional<Problem>>(
         this, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
-        [runs = *runs, path](Job&) { return vicinal::sendOut(runs, path.toStdString()); });
+        [runs = *runs, path](Job& job) { return vicinal::sendOut(runs, path.toStdString(), &job.stop); });
     if (!problem) return;
     if (*problem) return showMessage(m_store->say((*problem)->text));
     int places = 0;

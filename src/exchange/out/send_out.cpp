@@ -41,15 +41,19 @@ Result<SoundRuns> soundRuns(const Evaluation& e) {
     return out;
 }
 
-std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path) {
+std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path, const Stop* stop) {
     std::string kind = path.extension().string();
     for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
-    if (kind == ".csv") return writeAtomically(path, scheduleCsv(runs));
-    if (kind == ".json") return writeAtomically(path, scheduleJson(runs));
-    if (kind == ".glb") return writeAtomically(path, glb(runs));
+    const auto write = [&](const std::string& bytes) -> std::optional<Problem> {
+        if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
+        return writeAtomically(path, bytes);
+    };
+    if (kind == ".csv") return write(scheduleCsv(runs));
+    if (kind == ".json") return write(scheduleJson(runs));
+    if (kind == ".glb") return write(glb(runs));
     if (kind == ".dxf") {
         const auto bytes = dxf(runs);
-        return bytes ? writeAtomically(path, *bytes) : std::optional(bytes.problem());
+        return bytes ? write(*bytes) : std::optional(bytes.problem());
     }
     return Problem{"\"" + text::quoted(path.filename().string()) +
                        "\" does not say what to write. Use .csv, .json, .dxf or .glb.",

@@ -36,6 +36,7 @@ std::string glb(const Runs&);
 Result<std::string> dxf(const Runs&);
 
 /// Writes a file of the kind its extension says (.csv, .json, .dxf, .glb), atomically.
-std::optional<Problem> sendOut(const Runs&, const std::filesystem::path&);
+/// Stopped before the file is put in place: a problem, and the old file stays.
+std::optional<Problem> sendOut(const Runs&, const std::filesystem::path&, const Stop* = nullptr);
 
 } // namespace vicinal
