@@ -327,10 +327,12 @@ bool MainWindow::saveTo(const QString& path) {
         const long serial = m_store->history().serial();
         const auto problem =
             inBackground<std::optional<Problem>>(this, tr("Saving %1\u2026").arg(QFileInfo(path).fileName()),
-                                                 [document = m_store->document(), path, options](Job&) {
-                                                     return saveDocument(document, path.toStdString(), options);
+                                                 [document = m_store->document(), path, options](Job& job) {
+                                                     SaveOptions stoppable = options;
+                                                     stoppable.stop = &job.stop;
+                                                     return saveDocument(document, path.toStdString(), stoppable);
                                                  });
-        if (!problem) return false; // given up; the writing itself may still end well
+        if (!problem) return false; // given up: the old file stays
         if (!*problem) {
             m_store->wasSaved(path, serial);
             return true;

@@ -229,6 +229,10 @@ std::optional<Problem> writeAtomically(const fs::path& wanted, const std::string
     }
     if (!writeAll(file.get(), bytes)) return giveUp("write");
     if (!file.close()) return giveUp("write");
+    if (stopped(options.stop)) {
+        unlink(temporary.c_str());
+        return Problem{"Saving was cancelled; " + shown(path) + " is as it was.", ""};
+    }
     if (rename(temporary.c_str(), path.c_str()) != 0) return giveUp("replace");
     syncFolder(folder);
     return std::nullopt;

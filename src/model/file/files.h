@@ -1,4 +1,5 @@
 #pragma once
+#include "base/job.h"
 #include "base/result.h"
 #include <cstdint>
 #include <filesystem>
@@ -29,6 +30,7 @@ struct SaveOptions {
     /// Where a copy of the old file is kept while a file is written in place (its folder cannot be written, or it has
     /// several names); the temporary folder when empty.
     std::filesystem::path copies{};
+    const Stop* stop = nullptr; ///< set before the file is put in place: a problem, and it stays as it was
 };
 /// Writes a file so that at every moment the old or the new one is there whole: beside it, synced, then put in its
 /// place. Its owner, mode and other names stay; of a link the target is written. New files get the umask's mode.
