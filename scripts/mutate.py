@@ -18,7 +18,7 @@ LAYERS = {
     "geometry": (["segment", "span", "bounds", "shapes", "wheels", "chain", "spline", "edit"],
                  ["test_frames", "test_spline", "test_bounds", "test_shapes", "test_wheels", "test_arc_length", "test_edges", "test_standards"]),
     "base": (["quantity"], ["test_quantity"]),
-    "layout": (["spacing", "places", "facing", "seat", "occupancy"], ["test_spacing", "test_clear_gap", "test_places", "test_edges"]),
+    "layout": (["step_off", "share_out", "even_out", "fits", "ruler", "spacing", "places", "facing", "seat", "occupancy"], ["test_spacing", "test_clear_gap", "test_places", "test_edges"]),
     "checks": (["verdict"], ["test_edges", "test_parts"]),
     "model": (["document", "evaluate", "history", "defects", "files", "document_json", "recipe"],
               ["test_document", "test_files", "test_recipes", "test_editing", "test_part_shapes"]),
