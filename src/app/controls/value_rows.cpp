@@ -11,6 +11,25 @@ namespace vicinal {
 
 QString value_rows::word(const char* text) { return QCoreApplication::translate("Recipe", text); }
 
+Segmented* value_rows::makeChoice(const QString& name, const ShownValue& v) {
+    QStringList words, tips;
+    for (const ChoiceWord& w : v.words) words += word(w.screen), tips += word(*w.tip ? w.tip : v.tip);
+    return new Segmented(name, words, tips);
+}
+
+ValueField* value_rows::makeField(const QString& name, const QString& label, const ShownValue& v) {
+    using Sort = ShownValue::Sort;
+    using Kind = ValueField::Kind;
+    const Kind kind = v.sort == Sort::Limit                           ? Kind::OptionalLength
+                      : v.sort == Sort::Angle || v.sort == Sort::Turn ? Kind::Angle
+                      : v.sort == Sort::Count                         ? Kind::Count
+                      : v.sort == Sort::Number                        ? Kind::Number
+                                                                      : Kind::Length;
+    auto* f = new ValueField(kind, name, label, word(v.tip));
+    if (v.sort == Sort::Limit) f->setPlaceholder(QCoreApplication::translate("Recipe", "none"));
+    return f;
+}
+
 ValueRows::ValueRows(Store& store, const QString& name, QWidget* parent)
     : QWidget(parent), m_store(store), m_name(name) {
     auto* box = new QVBoxLayout(this);
@@ -58,26 +77,20 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         return [b](const ShownValue& x, const QString&) { b->setChecked(x.value.x() != 0); };
     }
     case Sort::Choice: {
-        QStringList words, tips;
-        for (const ChoiceWord& w : v.words) {
-            words += value_rows::word(w.screen);
-            tips += *w.tip ? value_rows::word(w.tip) : tip;
-        }
-        auto* s = new Segmented(name, words, tips);
+        auto* s = value_rows::makeChoice(name, v);
         box->addWidget(labelled(label, s));
         connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
         return [s](const ShownValue& x, const QString&) { s->setCurrent(int(x.value.x())); };
     }
     case Sort::Point:
     case Sort::Turn: {
-        const auto kind = v.sort == Sort::Turn ? ValueField::Kind::Angle : ValueField::Kind::Length;
         auto* line = new QHBoxLayout;
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(4);
         std::array<ValueField*, 3> fields;
         for (int axis = 0; axis < 3; ++axis) {
             auto* f = fields[size_t(axis)] =
-                new ValueField(kind, name + "." + "xyz"[axis], label + " " + "xyz"[axis], tip);
+                value_rows::makeField(name + "." + "xyz"[axis], label + " " + "xyz"[axis], v);
             f->setSuffix(QString("xyz"[axis]));
             line->addWidget(f, 1, Qt::AlignTop);
             connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
@@ -97,12 +110,7 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
     }
     default: break;
     }
-    using Kind = ValueField::Kind;
-    const Kind kind = v.sort == Sort::Angle    ? Kind::Angle
-                      : v.sort == Sort::Count  ? Kind::Count
-                      : v.sort == Sort::Number ? Kind::Number
-                                               : Kind::Length;
-    auto* f = new ValueField(kind, name, label, tip);
+    auto* f = value_rows::makeField(name, label, v);
     box->addWidget(labelled(label, f));
     connect(f, &ValueField::changed, this, [set](std::optional<double> x, bool live) {
         if (x) set(*x, 0, live);

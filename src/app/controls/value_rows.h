@@ -12,6 +12,9 @@ class QVBoxLayout;
 
 namespace vicinal {
 
+class Segmented;
+class ValueField;
+
 struct ShownValue {
     enum class Sort { Length, Limit, Angle, Number, Count, Flag, Choice, Point, Turn } sort = Sort::Length;
     const char *key = "", *label = "", *tip = "";
@@ -23,6 +26,10 @@ struct ShownValue {
 namespace value_rows {
 
 QString word(const char*); ///< labels are written where the values are, and translated here
+
+/// The buttons of a choice, the field of any other value that is one number (or one of a point's or turn's three).
+Segmented* makeChoice(const QString& name, const ShownValue&);
+ValueField* makeField(const QString& name, const QString& label, const ShownValue&);
 
 /// Takes all values of something.
 struct Collector : IgnoreValues {

@@ -12,20 +12,13 @@ void put(RunItem& r, const std::string& key, double value, int axis) {
     value_rows::setValue(r.facing, key, value, axis);
 }
 
-template<class Rule> std::pair<QStringList, QStringList> wordsAndTips() {
-    QStringList labels, tips;
-    for (const RuleWords& w : wordsOfAll<Rule>()) labels += word(w.label), tips += word(w.tip);
-    return {labels, tips};
-}
-
 } // namespace
 
 FacingSection::FacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    const auto nose = wordsAndTips<NoseRule>(), crown = wordsAndTips<CrownRule>();
-    addChoice("nose", tr("Nose"), nose.first, nose.second, [this](int k) {
+    addRules<NoseRule>("nose", tr("Nose"), [this](int k) {
         change(tr("Nose"), {}, [&](RunItem& r) { r.facing.nose = alternative<NoseRule>(size_t(k)); });
     });
-    addChoice("crown", tr("Crown"), crown.first, crown.second, [this](int k) {
+    addRules<CrownRule>("crown", tr("Crown"), [this](int k) {
         change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = alternative<CrownRule>(size_t(k)); });
     });
     for (const auto& v : valuesOf(Facing{})) addRow(v, put);

@@ -29,27 +29,17 @@ void RunSection::change(const QString& name, const QString& merge, const std::fu
 
 QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
     using Sort = ShownValue::Sort;
-    using Kind = ValueField::Kind;
     const std::string key = v.key;
-    const QString label = word(v.label), tip = word(v.tip);
+    const QString label = word(v.label);
     if (v.sort == Sort::Choice) {
-        QStringList words, tips;
-        for (const ChoiceWord& w : v.words) words += word(w.screen), tips += *w.tip ? word(w.tip) : tip;
-        auto* s = new Segmented("run." + QString(v.key), words, tips);
+        auto* s = value_rows::makeChoice("run." + QString(v.key), v);
         connect(s, &Segmented::picked, this,
                 [=, this](int k) { change(label, {}, [&](RunItem& r) { put(r, key, k, 0); }); });
         m_choices[key] = s;
         return s;
     }
-    const Kind kind = v.sort == Sort::Limit    ? Kind::OptionalLength
-                      : v.sort == Sort::Angle  ? Kind::Angle
-                      : v.sort == Sort::Turn   ? Kind::Angle
-                      : v.sort == Sort::Count  ? Kind::Count
-                      : v.sort == Sort::Number ? Kind::Number
-                                               : Kind::Length;
     const auto make = [&](const std::string& name, const QString& says, int axis) {
-        auto* f = new ValueField(kind, QString::fromStdString(name), says, tip);
-        if (v.sort == Sort::Limit) f->setPlaceholder(tr("none"));
+        auto* f = value_rows::makeField(QString::fromStdString(name), says, v);
         connect(f, &ValueField::changed, this, [=, this](std::optional<double> x, bool live) {
             change(says, live ? QString::fromStdString("field " + name) : QString(),
                    [&](RunItem& r) { put(r, key, x.value_or(std::numeric_limits<double>::quiet_NaN()), axis); });
@@ -79,15 +69,14 @@ void RunSection::addRow(const QString& label, const ShownValue& a, const ShownVa
     m_box->addWidget(m_rows[a.key] = labelled(label, makeControl(a, put), makeControl(b, put)));
 }
 
-Segmented* RunSection::addChoice(const QString& key, const QString& label, const QStringList& words,
-                                 const QStringList& tips, std::function<void(int)> picked) {
+void RunSection::addChoice(const QString& key, const QString& label, const QStringList& words, const QStringList& tips,
+                           std::function<void(int)> picked) {
     auto* s = new Segmented("run." + key, words, tips);
     m_choices[key.toStdString()] = s;
     QWidget* row = label.isEmpty() ? s : labelled(label, s);
     m_rows[key.toStdString()] = row;
     m_box->addWidget(row);
     connect(s, &Segmented::picked, this, std::move(picked));
-    return s;
 }
 
 void RunSection::showValues(const std::vector<ShownValue>& values) {

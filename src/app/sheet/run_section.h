@@ -33,8 +33,15 @@ protected:
     void addRow(const ShownValue&, Put);
     /// A row for two values, kept under the first one's key.
     void addRow(const QString& label, const ShownValue&, const ShownValue&, Put);
-    Segmented* addChoice(const QString& key, const QString& label, const QStringList& words, const QStringList& tips,
-                         std::function<void(int)> picked);
+    /// Buttons for the alternatives of a variant of rules.
+    template<class Rules> void addRules(const QString& key, const QString& label, std::function<void(int)> picked) {
+        QStringList words, tips;
+        for (const RuleWords& w : wordsOfAll<Rules>())
+            words += value_rows::word(w.label), tips += value_rows::word(w.tip);
+        addChoice(key, label, words, tips, std::move(picked));
+    }
+    void addChoice(const QString& key, const QString& label, const QStringList& words, const QStringList& tips,
+                   std::function<void(int)> picked);
     /// Puts values into their controls.
     void showValues(const std::vector<ShownValue>&);
     void showRow(const std::string& key, bool);

@@ -36,9 +36,7 @@ std::vector<ShownValue> ruleValues(const SpacingRule& rule) {
 } // namespace
 
 SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    QStringList labels, tips;
-    for (const RuleWords& w : wordsOfAll<SpacingRule>()) labels += word(w.label), tips += word(w.tip);
-    addChoice("rule", {}, labels, tips, [this](int k) { switchTo(k); });
+    addRules<SpacingRule>("rule", {}, [this](int k) { switchTo(k); });
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
         for (const auto& v : ruleValues(alternative<SpacingRule>(i))) addRow(v, put);
     // Ends of one thing share a row.
