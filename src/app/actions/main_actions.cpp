@@ -24,6 +24,7 @@
 #include <QSettings>
 #include <QSplitter>
 #include <QTimer>
+#include <QtConcurrentRun>
 
 namespace vicinal {
 namespace {
@@ -366,14 +367,16 @@ void MainWindow::remember(const QString& file) {
     list.removeAll(absolute);
     list.prepend(absolute);
     settings.setValue("recent", QStringList(list.mid(0, 8)));
-    QTimer::singleShot(1500, this, &MainWindow::keepPicture); // once it stands in the view
+    QTimer::singleShot(1500, this, [this] { // once it stands in the view; scaled and written behind
+        if (const QImage image = picture(); !image.isNull())
+            (void)QtConcurrent::run([file = m_store->filePath(), image] { StartPanel::keepPicture(file, image); });
+    });
 }
 
-/// A picture of the document for the list of documents of late.
-void MainWindow::keepPicture() {
-    const QString file = m_store->filePath();
-    if (file.isEmpty() || m_store->document().paths.empty() || m_view->isHidden()) return;
-    StartPanel::keepPicture(file, m_view->grab().toImage());
+/// A picture of the document for the list of documents of late; null when it has no file or nothing is to be seen.
+QImage MainWindow::picture() {
+    if (m_store->filePath().isEmpty() || m_store->document().paths.empty() || m_view->isHidden()) return {};
+    return m_view->grab().toImage();
 }
 
 void MainWindow::fillRecent() {
@@ -465,7 +468,7 @@ void MainWindow::removeSelected() {
 
 void MainWindow::closeEvent(QCloseEvent* e) {
     if (!mayLeave()) return e->ignore();
-    keepPicture();
+    StartPanel::keepPicture(m_store->filePath(), picture());
     rememberWindow();
     e->accept();
 }

@@ -14,7 +14,6 @@
 #include <QMenuBar>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QSettings>
 #include <QSplitter>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -247,17 +246,8 @@ void MainWindow::showMessage(const QString& text, bool wrong) {
 void MainWindow::hideMessage() { m_messageBar->hide(); }
 QString MainWindow::message() const { return m_messageBar->isHidden() ? QString() : m_message->text(); }
 
-/// The start panel stands while there is nothing; the documents of late are looked up when it comes.
-void MainWindow::refreshStart() {
-    const Document& d = m_store->document();
-    const bool empty = d.paths.empty() && d.parts.empty() && !m_view->drawing();
-    if (empty && !m_started) m_start->showRecent(QSettings().value("recent").toStringList());
-    m_started = empty;
-    m_start->setVisible(empty);
-}
-
 void MainWindow::refresh() {
-    refreshStart();
+    m_start->setVisible(m_store->document().paths.empty() && m_store->document().parts.empty() && !m_view->drawing());
     const History& h = m_store->history();
     m_undo->setEnabled(h.canUndo());
     m_undo->setText(h.canUndo() ? tr("&Undo: %1").arg(h.undoName().c_str()) : tr("&Undo"));

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/dialogs/part_chooser.h"
 #include "app/state/store.h"
+#include <QImage>
 #include <QMainWindow>
 #include <array>
 #include <functional>
@@ -78,8 +79,7 @@ private:
     bool mayLeave();
     void sendOut();
     bool workedOut();
-    void refreshStart();
-    void keepPicture();
+    QImage picture();
     void showWork(bool running);
     void removeSelected();
     void remember(const QString& file);
@@ -126,7 +126,6 @@ private:
     Yard* m_yard = nullptr;
     QWidget* m_messageBar = nullptr;
     StartPanel* m_start = nullptr;
-    bool m_started = false; ///< it stands
     QProgressBar* m_workBar = nullptr;
     QPushButton* m_workButton = nullptr;
     QTimer* m_workDelay = nullptr;

@@ -8,6 +8,7 @@
 #include <QImage>
 #include <QLabel>
 #include <QPushButton>
+#include <QSettings>
 #include <QStandardPaths>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -60,7 +61,6 @@ StartPanel::StartPanel(QWidget* view) : QWidget(view) {
     m_recent->setSpacing(10);
     box->addLayout(m_recent);
     view->installEventFilter(this);
-    showRecent({});
 }
 
 void StartPanel::showRecent(const QStringList& files) {
@@ -122,6 +122,9 @@ bool StartPanel::eventFilter(QObject* o, QEvent* e) {
     if (o == parent() && e->type() == QEvent::Resize) place();
     return QWidget::eventFilter(o, e);
 }
+
+/// Only now: a window that opens a document at once never looks for the others.
+void StartPanel::showEvent(QShowEvent*) { showRecent(QSettings().value("recent").toStringList()); }
 
 void StartPanel::place() {
     adjustSize();

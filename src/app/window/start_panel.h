@@ -13,9 +13,7 @@ class StartPanel : public QWidget {
     Q_OBJECT
 public:
     explicit StartPanel(QWidget* view);
-    /// Documents of late, newest first; those that are gone are left out.
-    void showRecent(const QStringList& files);
-    /// Keeps a picture of a document for the list, beside the settings.
+    /// Keeps a picture of a document for the list, beside the settings. On any thread.
     static void keepPicture(const QString& file, const QImage&);
     /// The demo document that comes with the program; empty when it is not there.
     static QString demoFile();
@@ -28,8 +26,11 @@ signals:
 
 protected:
     bool eventFilter(QObject*, QEvent*) override;
+    void showEvent(QShowEvent*) override;
 
 private:
+    /// Documents of late, newest first; those that are gone are left out.
+    void showRecent(const QStringList& files);
     static QString pictureOf(const QString& file);
     void place();
     QBoxLayout* m_recent;
