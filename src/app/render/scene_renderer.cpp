@@ -132,6 +132,7 @@ struct SceneRenderer::MeshBuffers {
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
+    bool sized = false;                         ///< some are larger or smaller than the part
     std::vector<float> instances;               ///< all, relative to the origin
     std::vector<float> near, medium, far, dots; ///< those in sight, by size on the screen
 };
@@ -288,6 +289,7 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
             float* f = d->instances.data() + i * kFloats;
             for (int c = 0; c < 3; ++c)
                 for (int r = 0; r < 4; ++r) f[4 * c + r] = float(m(r, c));
+            d->sized = d->sized || std::abs(m.col(0).squaredNorm() - 1) > 1e-6;
             const Vec3 at = (m * centre.homogeneous()).head<3>() - origin;
             f[12] = float(at.x()), f[13] = float(at.y()), f[14] = float(at.z()), f[15] = 1;
             const QRgb rgb = batch.colours[i];
@@ -316,7 +318,7 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
             const float* f = d->instances.data() + i;
             const Vec3 p = Vec3(f[12], f[13], f[14]) - eye;
             const double depth = -p.dot(back), half = camera.parallel ? camera.distance * t : depth * t;
-            const double radius = b.radius * std::sqrt(f[0] * f[0] + f[1] * f[1] + f[2] * f[2]); // with its size
+            const double radius = d->sized ? b.radius * Vec3(f[0], f[1], f[2]).norm() : b.radius;
             if (!camera.parallel && depth < -radius) continue;
             const double margin = radius * 1.6;
             if (std::abs(p.dot(right)) > half * aspect + margin || std::abs(p.dot(up) + rise * depth) > half + margin)
