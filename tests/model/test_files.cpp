@@ -190,6 +190,8 @@ void TestFiles::longNamesAndFullDisks() {
     const Stop cancel = true; // given up before it is put in place: as it was, and nothing is left beside it
     QVERIFY(!writeAtomically(base / "kept", "before"));
     QVERIFY(says(writeAtomically(base / "kept", "after", {.stop = &cancel})).find("cancelled") != std::string::npos);
+    fs::create_hard_link(base / "kept", base / "second"); // written in place
+    QVERIFY(says(writeAtomically(base / "kept", "after", {.stop = &cancel})).find("cancelled") != std::string::npos);
     QCOMPARE(*readFile(base / "kept"), std::string("before"));
     QVERIFY(!writeAtomically(base / std::string(255, 'n'), "x"));
     QVERIFY2(says(writeAtomically(base / std::string(256, 'n'), "x")).find("255 bytes") != std::string::npos, "");

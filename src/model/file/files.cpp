@@ -78,11 +78,14 @@ Problem cannot(const char* what, const fs::path& path, const std::string& why) {
     return {std::string("Cannot ") + what + " " + shown(path) + ": " + why + ". The old file is untouched.", ""};
 }
 
+Problem cancelled(const fs::path& path) { return {"Saving was cancelled; " + shown(path) + " is as it was.", ""}; }
+
 /// Over the old bytes, which are kept elsewhere meanwhile.
 std::optional<Problem> writeInPlace(const fs::path& path, const std::string& bytes, const SaveOptions& options) {
     std::error_code error;
     const auto old = readFile(path);
     if (!old) return old.problem();
+    if (stopped(options.stop)) return cancelled(path);
     const fs::path folder = options.copies.empty() ? fs::temp_directory_path(error) : options.copies;
     fs::create_directories(folder, error);
     const fs::path copy = temporaryIn(folder);
@@ -231,7 +234,7 @@ std::optional<Problem> writeAtomically(const fs::path& wanted, const std::string
     if (!file.close()) return giveUp("write");
     if (stopped(options.stop)) {
         unlink(temporary.c_str());
-        return Problem{"Saving was cancelled; " + shown(path) + " is as it was.", ""};
+        return cancelled(path);
     }
     if (rename(temporary.c_str(), path.c_str()) != 0) return giveUp("replace");
     syncFolder(folder);
