@@ -34,9 +34,14 @@ struct Driver {
         window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
         window->show();
         if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
-        QApplication::setActiveWindow(window.get()); // there may be no window manager to do it
-        if (!QTest::qWaitFor([this] { return QApplication::activeWindow() == window.get(); }, 10'000))
-            qFatal("the window did not become active");
+        // Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
+        // before this one takes the keyboard away in the middle of a test.
+        window->activateWindow();
+        const auto active = [this] {
+            return QGuiApplication::focusWindow() == window->windowHandle() &&
+                   QApplication::activeWindow() == window.get();
+        };
+        if (!QTest::qWaitFor(active, 10'000)) qFatal("the window did not become active");
         settle();
     }
     ~Driver() {
