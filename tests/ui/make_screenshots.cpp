@@ -66,7 +66,7 @@ int main(int argc, char** argv) {
     d.store().setSoftReach(2500);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
-    const QPointF pulled = *d.view().handleAt("point 4");
+    const QPointF pulled = *d.view().edit().handleAt("point 4");
     d.press(&d.view(), pulled);
     for (int i = 1; i <= 8; ++i) QTest::mouseMove(&d.view(), (pulled + QPointF(3, 9) * i).toPoint());
     shoot(d.window.get(), "soft-drag.png");
@@ -126,7 +126,7 @@ int main(int argc, char** argv) {
     QTest::mouseMove(&d.view(), d.ground(-800, -6000).toPoint());
     QTest::mouseMove(&d.view(), d.ground(-890, -6480).toPoint());
     shoot(d.window.get(), "drawing.png");
-    d.view().cancelDrawing();
+    d.view().draw().cancel();
 
     BringInDialog dialog(BringInDialog::load(VICINAL_SOURCE "/examples/quay-paths.dxf", d.window.get()),
                          Unit::Millimetre, true, d.window.get());

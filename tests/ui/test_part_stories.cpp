@@ -473,7 +473,7 @@ void TestPartStories::keysWalkOverTheMarks() {
     d.click("sheet.part.seatView");
     d.click("tool.drawPath"); // a path is drawn in the main view
     QVERIFY(d.view().isVisible() && !view.isVisible() && d.view().drawing());
-    d.view().cancelDrawing();
+    d.view().draw().cancel();
 }
 
 void TestPartStories::piecesMoveAsOne() {

@@ -102,26 +102,26 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
             for (const QPointF& way : {QPointF(40, 40), QPointF(0, 0)}) // two moves, as a hand does
                 QTest::mouseMove(&d.view(), (d.ground(x, y) + QPointF(px, py) + way).toPoint());
             d.settle();
-            if (d.view().caught()) break;
+            if (d.view().draw().caught()) break;
         }
-        return d.view().caught();
+        return d.view().draw().caught();
     };
     const auto end = hover(1000, 0, 5, -4);
     QVERIFY2(end && end->kind == SnapKind::End, end ? nameOf(end->kind) : "nothing");
-    NEAR((d.view().caught()->at - Vec3(1000, 0, 0)).norm(), 0, 1e-9);
-    QVERIFY(hover(0, 0, 4, 4) && d.view().caught()->kind == SnapKind::Middle);
-    QVERIFY(hover(500, 0, 0, 5) && d.view().caught()->kind == SnapKind::OnPath);
+    NEAR((d.view().draw().caught()->at - Vec3(1000, 0, 0)).norm(), 0, 1e-9);
+    QVERIFY(hover(0, 0, 4, 4) && d.view().draw().caught()->kind == SnapKind::Middle);
+    QVERIFY(hover(500, 0, 0, 5) && d.view().draw().caught()->kind == SnapKind::OnPath);
     d.clickAt(&d.view(), d.ground(330, 400)); // a grid point; then square down onto the line
-    const Vec3 from = d.view().pen().points[0].at;
-    QVERIFY(hover(from.x(), 0, 6, 5) && d.view().caught()->kind == SnapKind::Perpendicular);
-    NEAR((d.view().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
+    const Vec3 from = d.view().draw().pen().points[0].at;
+    QVERIFY(hover(from.x(), 0, 6, 5) && d.view().draw().caught()->kind == SnapKind::Perpendicular);
+    NEAR((d.view().draw().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
     const auto up = hover(from.x(), from.y() - 150, 3, 0);
     QVERIFY2(up && up->kind == SnapKind::Axis, up ? nameOf(up->kind) : "nothing");
-    NEAR(d.view().caught()->at.x(), from.x(), 1e-9);
+    NEAR(d.view().draw().caught()->at.x(), from.x(), 1e-9);
     // Switched off it lets go.
     d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
     hover(from.x(), 0, 6, 5);
-    QVERIFY(d.view().caught()->kind != SnapKind::Perpendicular);
+    QVERIFY(d.view().draw().caught()->kind != SnapKind::Perpendicular);
     d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
     QTest::keyClick(&d.view(), Qt::Key_Escape);
 }
@@ -138,14 +138,14 @@ void TestPaths::lengthAndAngleAreTyped() {
     type("100,200");
     type("1.5 m at 30");
     QTest::mouseMove(&d.view(), d.ground(-500, 950).toPoint());
-    const Vec3 before = d.view().pen().points[1].at;
+    const Vec3 before = d.view().draw().pen().points[1].at;
     NEAR((before - Vec3(100 + 1500 * std::cos(kPi / 6), 200 + 750, 0)).norm(), 0, 1e-6);
     type("800"); // towards the pointer
-    QCOMPARE(d.view().pen().points.size(), size_t(3));
-    NEAR((d.view().pen().points[2].at - before).norm(), 800, 1e-6);
-    QVERIFY(d.view().pen().points[2].at.x() < before.x() - 700);
+    QCOMPARE(d.view().draw().pen().points.size(), size_t(3));
+    NEAR((d.view().draw().pen().points[2].at - before).norm(), 800, 1e-6);
+    QVERIFY(d.view().draw().pen().points[2].at.x() < before.x() - 700);
     type("nonsense at 4");
-    QCOMPARE(d.view().pen().points.size(), size_t(3)); // nothing is lost
+    QCOMPARE(d.view().draw().pen().points.size(), size_t(3)); // nothing is lost
     QVERIFY(d.window->message().size() > 5);
     QTest::keyClick(&d.view(), Qt::Key_Escape); // the typed text
     d.click("draw.close");
@@ -196,8 +196,8 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     QVERIFY(!q.view().picksFace());
     q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
     q.clickAt(&q.view(), QPointF(pixel.x() + 90, pixel.y() + 40));
-    for (const auto& p : q.view().pen().points) NEAR(p.at.z(), 28, 1e-6);
-    q.view().cancelDrawing();
+    for (const auto& p : q.view().draw().pen().points) NEAR(p.at.z(), 28, 1e-6);
+    q.view().draw().cancel();
 }
 
 void TestPaths::shapesAreMadeAndTheirNumbersStay() {
@@ -228,7 +228,7 @@ void TestPaths::shapesAreMadeAndTheirNumbersStay() {
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
     const Vec3 to = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
-    const QPointF end = *d.view().handleAt("value 2"); // an end is dragged
+    const QPointF end = *d.view().edit().handleAt("value 2"); // an end is dragged
     d.drag(&d.view(), end, end + QPointF(-30, -40));
     const Vec3 now = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
     QVERIFY(now.z() > to.z() && now.x() < to.x());
@@ -245,7 +245,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
         return std::get<WheelShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).wheels;
     };
     const double before = current(d).path->length();
-    const QPointF idler = *d.view().handleAt("wheel 3");
+    const QPointF idler = *d.view().edit().handleAt("wheel 3");
     d.drag(&d.view(), idler, idler + QPointF(0, -40));
     QVERIFY(current(d).path->length() > before + 5); // the loop follows
     NEAR(current(d).loop->length, current(d).path->length(), 1e-6);
@@ -313,7 +313,7 @@ void TestPaths::derivedPathsFollowInTheWindow() {
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
-    const QPointF at = *d.view().handleAt("point 2");
+    const QPointF at = *d.view().edit().handleAt("point 2");
     const size_t steps = d.store().history().size();
     d.drag(&d.view(), at, at + QPointF(0, -60));
     QCOMPARE(d.store().history().size(), steps + 1);
@@ -359,7 +359,7 @@ void TestPaths::softDragMovesNeighbours() {
     d.view().frameSelection();
     d.type("sheet.path.soft", "6 m");
     const auto before = points(d).points;
-    const QPointF at = *d.view().handleAt("point 4");
+    const QPointF at = *d.view().edit().handleAt("point 4");
     d.drag(&d.view(), at, at + QPointF(0, -50));
     const auto& after = points(d).points;
     const auto moved = [&](size_t i) { return (after[i].at - before[i].at).norm(); };
@@ -378,10 +378,10 @@ void TestPaths::severalPointsAtOnce() {
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     const auto before = points(d).points;
-    d.clickAt(&d.view(), *d.view().handleAt("point 2"));
-    d.clickAt(&d.view(), *d.view().handleAt("point 3"), Qt::ControlModifier);
+    d.clickAt(&d.view(), *d.view().edit().handleAt("point 2"));
+    d.clickAt(&d.view(), *d.view().edit().handleAt("point 3"), Qt::ControlModifier);
     QCOMPARE(d.store().selection().points, (std::set<int>{1, 2}));
-    const QPointF at = *d.view().handleAt("point 3");
+    const QPointF at = *d.view().edit().handleAt("point 3");
     d.drag(&d.view(), at, at + QPointF(20, -30));
     const auto& after = points(d).points;
     const Vec3 by = after[2].at - before[2].at;
@@ -392,7 +392,7 @@ void TestPaths::severalPointsAtOnce() {
     QCOMPARE(points(d).points.size(), before.size() - 2);
     // Held to the nearest direction with Ctrl, pressed once the drag has begun: an axis, or the way the path runs.
     d.store().undo();
-    QPointF p = *d.view().handleAt("point 4");
+    QPointF p = *d.view().edit().handleAt("point 4");
     const Vec3 start = points(d).points[3].at;
     const auto seen = [&](const Vec3& shift) {
         const auto pixel = *d.view().camera().project(start + shift);
@@ -444,7 +444,7 @@ void TestPaths::severalPointsAtOnce() {
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     d.view().setLook(Viewport::Look::Free); // where up is to be seen
     d.view().frameSelection();
-    p = *d.view().handleAt("point 4");
+    p = *d.view().edit().handleAt("point 4");
     QVERIFY(keepsTo(2));
 }
 
@@ -466,14 +466,14 @@ void TestPaths::legsFilletsAndHandlesOfAPoint() {
     d.type("sheet.path.fillet", "0");
     d.click("sheet.path.leg.1"); // an arc to the next point
     QVERIFY(points(d).points[1].via);
-    const QPointF via = *d.view().handleAt("via 2");
+    const QPointF via = *d.view().edit().handleAt("via 2");
     d.drag(&d.view(), via, via + QPointF(30, 0));
     const Vec3 on = *points(d).points[1].via;
     NEAR((current(d).path->at(current(d).path->closest(on)).point - on).norm(), 0, 1e-6);
     d.click("sheet.path.leg.2"); // handles
     QVERIFY(points(d).points[1].out && points(d).points[2].in && !points(d).points[1].via);
     const double before = current(d).path->length();
-    const QPointF out = *d.view().handleAt("out 2");
+    const QPointF out = *d.view().edit().handleAt("out 2");
     d.drag(&d.view(), out, out + QPointF(80, 30));
     QVERIFY(std::abs(current(d).path->length() - before) > 1);
     d.click("sheet.path.leg.0");

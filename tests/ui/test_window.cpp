@@ -284,7 +284,7 @@ void TestWindow::handlesMovePointsAndInsets() {
     idle();
     const size_t steps = d.store().history().size();
     const Vec3 before = editablePoints(*d.store().document().paths[0])->points[2].at;
-    const QPointF from = *d.view().handleAt("point 3");
+    const QPointF from = *d.view().edit().handleAt("point 3");
     d.drag(&d.view(), from, from + QPointF(40, -30));
     const Vec3 after = editablePoints(*d.store().document().paths[0])->points[2].at;
     const double scale = d.view().camera().scale();
@@ -297,14 +297,14 @@ void TestWindow::handlesMovePointsAndInsets() {
     NEAR((editablePoints(*d.store().document().paths[0])->points[2].at - before).norm(), 0, 0);
     d.store().seal();
     // The inset follows the path under the pointer.
-    const QPointF inset = *d.view().handleAt("inset start");
+    const QPointF inset = *d.view().edit().handleAt("inset start");
     const auto target = *d.view().camera().project(d.run()->placed->path.at(500).point);
     d.drag(&d.view(), inset, QPointF(target.x(), target.y() + 12));
     NEAR(d.run()->item->spacing.insetStart, 500, 3 * scale);
     NEAR(d.run()->placed->stations()[0], d.run()->item->spacing.insetStart, 1e-9);
     // Esc in the middle of a drag puts everything back.
     const double was = d.run()->item->spacing.insetEnd;
-    const QPointF end = *d.view().handleAt("inset end");
+    const QPointF end = *d.view().edit().handleAt("inset end");
     d.press(&d.view(), end);
     for (int i = 1; i < 8; ++i) QTest::mouseMove(&d.view(), (end + QPointF(-10 * i, 0)).toPoint());
     QVERIFY(d.run()->item->spacing.insetEnd != was);
@@ -319,7 +319,7 @@ void TestWindow::typedValuesWhileDragging() {
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     idle();
-    const QPointF inset = *d.view().handleAt("inset start");
+    const QPointF inset = *d.view().edit().handleAt("inset start");
     d.press(&d.view(), inset);
     QTest::mouseMove(&d.view(), (inset + QPointF(20, 0)).toPoint());
     QTest::mouseMove(&d.view(), (inset + QPointF(30, 0)).toPoint());
@@ -327,7 +327,7 @@ void TestWindow::typedValuesWhileDragging() {
     QTest::keyClick(&d.view(), Qt::Key_Return);
     d.release(&d.view(), inset + QPointF(30, 0));
     NEAR(d.run()->item->spacing.insetStart, 300, 1e-9);
-    const QPointF point = *d.view().handleAt("point 2");
+    const QPointF point = *d.view().edit().handleAt("point 2");
     d.press(&d.view(), point);
     QTest::keyClicks(&d.view(), "1500, 1/4 m, 130");
     QTest::keyClick(&d.view(), Qt::Key_Return);

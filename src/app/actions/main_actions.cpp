@@ -6,6 +6,7 @@
 #include "app/sheet/run_sheet.h"
 #include "app/state/background.h"
 #include "app/strip/strip.h"
+#include "app/view/tools/draw_tool.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "app/window/start_panel.h"
@@ -80,7 +81,7 @@ void MainWindow::buildMenus() {
 
     auto* path = menuBar()->addMenu(tr("&Path"));
     add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"),
-        [this] { m_view->startDrawing(); });
+        [this] { m_view->draw().begin(); });
     add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
         tr("Paths from DXF, SVG, STEP, OBJ lines or CSV; a part from STEP, OBJ, STL, PLY, glTF, DXF or SVG"),
         [this] { bringIn(); });
@@ -222,7 +223,7 @@ void MainWindow::buildMenus() {
     });
     connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
     connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);
-    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->startDrawing(); });
+    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->draw().begin(); });
     connect(m_yard, &Yard::newPartWanted, this, &MainWindow::newPart);
     connect(m_yard, &Yard::seatWanted, this, &MainWindow::editSeat);
     connect(m_yard, &Yard::replaceWanted, this, &MainWindow::replacePart);

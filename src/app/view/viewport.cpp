@@ -1,7 +1,11 @@
 #include "app/view/viewport.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
-#include "app/view/draw_bar.h"
+#include "app/view/tools/draw_bar.h"
+#include "app/view/tools/draw_tool.h"
+#include "app/view/tools/edit_tool.h"
+#include "app/view/tools/look_tool.h"
+#include "app/view/tools/pick_tools.h"
 #include <QGuiApplication>
 #include <QPainter>
 #include <QResizeEvent>
@@ -10,7 +14,10 @@
 
 namespace vicinal {
 
-Viewport::Viewport(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
+Viewport::Viewport(Store& store, QWidget* parent)
+    : QWidget(parent), m_store(store), m_lookRound(std::make_unique<LookTool>(*this)),
+      m_edit(std::make_unique<EditTool>(*this)), m_draw(std::make_unique<DrawTool>(*this)),
+      m_edge(std::make_unique<EdgeTool>(*this)), m_face(std::make_unique<FaceTool>(*this)), m_tool(m_edit.get()) {
     setObjectName("view");
     setAccessibleName(tr("View"));
     setFocusPolicy(Qt::StrongFocus);
@@ -56,14 +63,13 @@ void Viewport::documentChanged() {
     moved(true);
 }
 
-/// `still`: the picture is drawn in full; while it moves it is drawn lighter and made good a moment later.
 void addCorners(const Placed& placed, size_t place, std::vector<Vec3>& to) {
     addCorners(placed.pose(place), placed.part(place).mesh->box, to);
 }
 
 void Viewport::moved(bool still) {
-    if (m_drawing || m_previewed) {
-        m_previewed = m_drawing;
+    if (drawing() || m_previewed) {
+        m_previewed = drawing();
         emit previewChanged();
     }
     m_moving = !still;
@@ -71,6 +77,13 @@ void Viewport::moved(bool still) {
     if (m_canvas) m_canvas->update();
     m_overlay->update();
 }
+
+void Viewport::cameraMoved() {
+    m_gridDirty = true;
+    moved();
+}
+
+void Viewport::repaintOverlay() { m_overlay->update(); }
 
 void Viewport::rebuildScene() {
     m_sceneDirty = false;
@@ -160,12 +173,14 @@ Box3 Viewport::drawnBounds() const {
     const Vec3 reach = Vec3::Constant(m_gridStep * 20);
     box.extend(Vec3(m_camera.target - Vec3(reach.x(), reach.y(), 0)));
     box.extend(Vec3(m_camera.target + Vec3(reach.x(), reach.y(), 0)));
-    for (const auto& p : m_pen.points) box.extend(p.at);
+    if (drawing())
+        for (const auto& p : m_draw->pen().points) box.extend(p.at);
     const Vec3 margin = box.diagonal() * 0.02 + Vec3::Constant(1);
     return Box3(box.min() - margin, box.max() + margin);
 }
 
 void Viewport::setLook(Look look) {
+    if (picksFace()) m_draw->setFace(std::nullopt); // a plane was chosen instead
     m_look = look;
     m_camera.look(int(look));
     frameAll();

@@ -2,9 +2,8 @@
 #include "app/render/scene_renderer.h"
 #include "app/state/store.h"
 #include "app/view/camera.h"
-#include "geometry/curves/snap.h"
-#include "model/edits/pen.h"
 #include <QWidget>
+#include <memory>
 
 namespace vicinal {
 
@@ -12,9 +11,16 @@ namespace vicinal {
 void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
 
 class DrawBar;
+class DrawTool;
+class EdgeTool;
+class EditTool;
+class FaceTool;
 class GlCanvas;
+class LookTool;
+class ViewTool;
 
-/// The view in the middle: parts as instances, paths and handles over them, orbiting and picking, drawing a path.
+/// The view in the middle: parts as instances, paths and what the tool in hand shows over them. Pointer and keys go to
+/// that tool (app/view/tools).
 class Viewport : public QWidget {
     Q_OBJECT
 public:
@@ -32,34 +38,35 @@ public:
     void frameAll();
     void frameSelection();
 
-    /// Clicks on the ground (or the plane looked at) become path points until Enter, a click on the first point, or
-    /// Esc.
-    void startDrawing();
-    Unit unit() const { return m_store.document().unit; } ///< values are shown and typed in it
-    /// What is being drawn, up to the pointer; nothing while that is no path.
+    // Tools
+    /// Takes a tool in hand; nullptr: the edit tool.
+    void takeUp(ViewTool*);
+    EditTool& edit() { return *m_edit; }
+    const EditTool& edit() const { return *m_edit; }
+    DrawTool& draw() { return *m_draw; }
+    void pickEdge();     ///< a path along the edge of the part that is clicked next (edgePicked)
+    void pickDrawFace(); ///< while drawing: the plane of the face that is clicked next
+    bool picksEdge() const;
+    bool picksFace() const;
+    bool drawing() const; ///< a path is being drawn, or the face to draw it on picked
     std::optional<Path> drawnPath() const;
-    bool drawing() const { return m_drawing; }
-    /// The pen a path is drawn with; `freehand`: strokes instead of clicks.
-    const PathPen& pen() const { return m_pen; }
-    bool freehand() const { return m_freehand; }
-    void setPen(PenMode, bool freehand = false);
-    void setPenRadius(double);
-    /// Plane that is drawn on: where it stands along its normal; the next click on a part takes that face's plane.
-    void setDrawLevel(double);
-    double drawLevel() const { return m_drawLevel; }
-    void pickDrawFace();
-    bool picksFace() const { return m_pickFace; }
-    void setSnap(SnapKind, bool on);
-    bool snaps(SnapKind k) const { return !m_snapOff.count(k); }
-    const std::optional<Snap>& caught() const { return m_caught; }
-    void finishDrawing(bool closed);
-    void cancelDrawing();
 
-    /// The next click on a part asks for a path along the edge nearest to it (edgePicked); Esc gives up.
-    void pickEdge();
-    bool picksEdge() const { return m_pickEdge; }
-
+    // For the tools
+    Store& store() const { return m_store; }
+    Camera& camera() { return m_camera; }
     const Camera& camera() const { return m_camera; }
+    bool dragged() const { return m_dragged; } ///< the pointer has left where it was pressed
+    Vec3 planeNormal() const;                  ///< of the plane that is looked at
+    double gridStep() const { return m_gridStep; }
+    /// `still`: the picture is drawn in full; while it moves it is drawn lighter and made good a moment later.
+    void moved(bool still = false);
+    void cameraMoved();
+    void repaintOverlay();
+    Vec3 pivotUnder(const QPointF&) const;
+    double stationUnder(const QPointF&, const Path&, double* distance = nullptr) const;
+    void paintPath(QPainter&, const PathResult&, const QColor&, double width) const;
+    void pill(QPainter&, const QPointF& topLeft, const QString&, const QColor& border, const QColor& text) const;
+
     /// Index of the place of run `id` under a pixel (nearest to the eye), with the run; nothing when there is none.
     struct Pick {
         Id run = 0;
@@ -69,8 +76,6 @@ public:
         Vec3 at, normal;
     };
     std::optional<Pick> pickPlace(const QPointF&, Face* = nullptr) const;
-    /// Pixel of a handle, for tests and guides: "point N", "inset start", "inset end". Nothing when it is not shown.
-    std::optional<QPointF> handleAt(const QString& name) const;
 
 signals:
     void lookChanged();
@@ -96,13 +101,6 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    struct Handle {
-        enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd } kind = Kind::Point;
-        int index = 0; ///< of the point, the wheel, or the recipe's point values
-        Vec3 at;
-        bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
-    };
-
     // viewport.cpp
     void documentChanged();
     void rebuildScene();
@@ -110,47 +108,15 @@ private:
     Box3 contentBounds() const { return m_content; }
     void measureContent();
     Box3 drawnBounds() const;
-    void moved(bool still = false);
     // viewport_overlay.cpp
     void paintOverlay(QPainter&) const;
-    void paintPath(QPainter&, const PathResult&, const QColor&, double width) const;
-    void paintHandles(QPainter&) const;
     void paintLeftOut(QPainter&) const;
-    void paintDrawing(QPainter&) const;
     void paintAxes(QPainter&) const;
     void paintPlaceLabel(QPainter&) const;
-    void pill(QPainter&, const QPointF& topLeft, const QString&, const QColor& border, const QColor& text) const;
     void paintComb(QPainter&, const Path&) const;
     void paintWheels(QPainter&, const PathResult&) const;
     void paintSoftReach(QPainter&, const PathResult&) const;
     QString infoText() const;
-    // viewport_handles.cpp
-    std::vector<Handle> handles() const;
-    QString handleName(const Handle&) const;
-    Vec3 dragNormal() const;
-    void beginMove();
-    void moveHandle(const Vec3& to);
-    QString handleText() const;
-    // viewport_input.cpp
-    std::optional<Handle> handleUnder(const QPointF&) const;
-    Vec3 planeNormal() const;
-    // viewport_draw.cpp
-    void drawPress(QMouseEvent*);
-    bool drawMove(const QPointF&, Qt::KeyboardModifiers, Qt::MouseButtons); ///< true: nothing more to do
-    void drawRelease(QMouseEvent*);
-    bool drawKey(QKeyEvent*);
-    void setPoint(const Vec3&, const std::optional<Vec3>& handle = {});
-    std::optional<Vec3> drawPoint(const QPointF&, bool snap);
-    Vec3 drawNormal() const;
-    Result<Vec3> typedPoint() const;
-    void setTyped(const QString&);
-    std::optional<Vec3> nextPoint() const;
-    void dragTo(const QPointF&, Qt::KeyboardModifiers);
-    void applyTyped();
-    void endDrag();
-    double stationUnder(const QPointF&, const Path&, double* distance = nullptr) const;
-    void clickPlace(const Pick&, Qt::KeyboardModifiers);
-    void insertPointAt(const QPointF&);
 
     Store& m_store;
     GlCanvas* m_canvas = nullptr;
@@ -164,44 +130,17 @@ private:
     bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
     double m_gridStep = 100;
 
-    enum class Action { None, Orbit, Pan, Handle, Stroke, Pull };
-    Action m_action = Action::None;
-    QPointF m_pressed, m_last;
+    std::unique_ptr<LookTool> m_lookRound;
+    std::unique_ptr<EditTool> m_edit;
+    std::unique_ptr<DrawTool> m_draw;
+    std::unique_ptr<EdgeTool> m_edge;
+    std::unique_ptr<FaceTool> m_face;
+    ViewTool* m_tool = nullptr; ///< in hand
+    ViewTool* m_held = nullptr; ///< whose drag it is
+    QPointF m_pressed;
     bool m_dragged = false;
-    Handle m_handle;
-    Vec3 m_handleStart;
-    std::optional<PathRecipe> m_recipeStart; ///< as it was when the drag began
-    std::vector<double> m_pointStations;     ///< of its points then
     bool m_comb = false;
-    struct Guide {
-        Vec3 direction;
-        QString name;
-    };
-    std::vector<Guide> guides() const;
-    std::optional<Guide> guideUnder(const QPointF&) const;
-    double along(const Guide&, const QPointF&) const;
-    Vec3 pivotUnder(const QPointF&) const;
-    std::optional<Guide> m_guide; ///< a drag is held to
-    bool m_mayGuide = false;      ///< Ctrl means that, not several at once
-    bool m_ctrl = false;          ///< pressed during the drag
-    Vec3 m_guideTangent = Vec3::Zero(), m_pivot = Vec3::Zero();
-    QString m_typed;
-    int m_dragNumber = 0;
-    size_t m_stepAtPress = 0; ///< of the history, when a handle was pressed
-    std::optional<Handle> m_hover;
-    std::optional<Pick> m_hoverPlace;
-
     bool m_previewed = false; ///< drawing when previewChanged() was said last
-    bool m_drawing = false, m_freehand = false, m_pickFace = false, m_pickEdge = false;
-    PathPen m_pen;
-    double m_drawLevel = 0;
-    std::optional<Face> m_drawFace; ///< the plane of a face that was picked
-    std::set<SnapKind> m_snapOff;
-    std::optional<Snap> m_caught;
-    std::vector<Vec3> m_trace;                         ///< of a stroke under way
-    std::optional<Vec3> m_pull;                        ///< where a point was set whose handle is pulled out
-    std::optional<Vec3> m_drawPointer, m_typedPointer; ///< under the pointer; as it is being typed
-    QString m_drawTyped;
     DrawBar* m_bar = nullptr;
     class QTimer* m_settle = nullptr;
 };

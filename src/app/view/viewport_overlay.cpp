@@ -1,6 +1,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "app/view/tools/edit_tool.h"
 #include "app/view/viewport.h"
 #include "geometry/curves/edit.h"
 #include "geometry/curves/hull.h"
@@ -94,47 +95,6 @@ void Viewport::paintLeftOut(QPainter& p) const {
     }
 }
 
-void Viewport::paintHandles(QPainter& p) const {
-    const auto path = m_store.currentPath();
-    const auto* points = path ? editablePoints(*path->item) : nullptr;
-    if (points && !m_drawing) // arms from a point to its handles
-        for (const auto& q : points->points)
-            for (const auto& arm : {q.in, q.out}) {
-                if (!arm) continue;
-                const auto a = m_camera.project(q.at), b = m_camera.project(q.at + *arm);
-                p.setPen(QPen(theme::accent(), 1));
-                if (a && b) p.drawLine(pixel(*a), pixel(*b));
-            }
-    for (const Handle& h : handles()) {
-        const auto at = m_camera.project(h.at);
-        if (!at) continue;
-        const bool active = (m_action == Action::Handle && m_handle == h) || (m_hover && *m_hover == h);
-        p.setPen(QPen(theme::accent(), active ? 2.4 : 1.6));
-        if (h.kind == Handle::Kind::Point) {
-            const bool selected = m_store.selection().point == h.index || m_store.selection().points.count(h.index);
-            p.setBrush(selected ? theme::accent() : theme::paper());
-            const QPointF c = pixel(*at);
-            if (points && !points->points[h.index].smooth) { // a corner stands on its point
-                QPolygonF diamond{c + QPointF(0, -5.5), c + QPointF(5.5, 0), c + QPointF(0, 5.5), c + QPointF(-5.5, 0)};
-                p.drawPolygon(diamond);
-            } else {
-                p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
-            }
-        } else if (h.kind != Handle::Kind::InsetStart && h.kind != Handle::Kind::InsetEnd) {
-            const bool selected = h.kind == Handle::Kind::Wheel && m_store.selection().point == h.index;
-            p.setBrush(selected ? theme::accent() : theme::paper());
-            if (h.kind == Handle::Kind::Value)
-                p.drawRect(QRectF(pixel(*at) - QPointF(4, 4), QSizeF(8, 8)));
-            else
-                p.drawEllipse(pixel(*at), 4.5, 4.5);
-        } else {
-            p.setBrush(theme::accent());
-            const QPointF c = pixel(*at) + QPointF(0, 6);
-            p.drawPolygon(QPolygonF{c, c + QPointF(6, 11), c + QPointF(-6, 11)});
-        }
-    }
-}
-
 /// Teeth as long as the curvature, towards the outside of the bend: a bump or a kink is seen at once.
 void Viewport::paintComb(QPainter& p, const Path& path) const {
     const int n = std::clamp(width() / 3, 60, 600);
@@ -218,7 +178,7 @@ void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
 void Viewport::paintPlaceLabel(QPainter& p) const {
     const auto run = m_store.currentRun();
     const auto& places = m_store.selection().places;
-    if (!run || !run->placed || places.empty() || m_action == Action::Handle) return;
+    if (!run || !run->placed || places.empty() || m_edit->dragging()) return;
     const Places& all = *run->placed;
     const int first = *places.begin();
     const auto at = m_camera.project(all.frame(size_t(first)).seat);
@@ -268,45 +228,19 @@ void Viewport::paintOverlay(QPainter& p) const {
         paintPath(p, *current, theme::accent(), 2.2);
     }
     paintLeftOut(p);
-    paintHandles(p);
     paintPlaceLabel(p);
     paintAxes(p);
     const QString info = infoText();
-    if (m_drawing) {
-        paintDrawing(p);
-    } else if (m_pickEdge) {
-        pill(p, {12, 10}, tr("Click a part near the edge a path is to follow \u00b7 Esc gives up"), theme::accent(),
-             theme::ink());
-    } else if (!info.isEmpty()) {
-        pill(p, {12, 10}, info, theme::line(), theme::ink());
-    }
-    if (const auto run = m_store.currentRun(); run && run->problem && !m_drawing) {
+    if (m_tool == m_edit.get() && !info.isEmpty()) pill(p, {12, 10}, info, theme::line(), theme::ink());
+    if (const auto run = m_store.currentRun(); run && run->problem && !drawing()) {
         const QString text = QString("\u2715  ") + m_store.say(run->problem->text);
         pill(p, {12, 42}, text, theme::brick(), theme::brick());
         if (run->placed)
             pill(p, {12, 73}, tr("Shown in grey: the last result that worked"), theme::line(), theme::muted());
-    } else if (current && current->problem && !m_drawing) {
+    } else if (current && current->problem && !drawing()) {
         pill(p, {12, 42}, QString("\u2715  ") + m_store.say(current->problem->text), theme::brick(), theme::brick());
     }
-    if (m_action == Action::Handle && m_dragged && m_guide) { // the line it is held to, with its name
-        const double reach = 2 * m_camera.scale() * (width() + height());
-        std::vector<QPointF> line; // in pieces: an end may lie behind the eye
-        for (int i = -50; i <= 50; ++i)
-            if (const auto at = m_camera.project(m_handleStart + i / 50.0 * reach * m_guide->direction))
-                line.push_back(pixel(*at));
-        p.setPen(QPen(theme::ochre(), 1.2, Qt::DashLine));
-        p.drawPolyline(line.data(), int(line.size()));
-        if (const auto at = m_camera.project(m_handleStart))
-            pill(p, pixel(*at) + QPointF(12, -30), m_guide->name, theme::ochre(), theme::ink());
-    }
-    if (m_action == Action::Handle && m_dragged) {
-        QString text;
-        if (!m_typed.isEmpty())
-            text = tr("%1 \u2014 Enter").arg(m_typed);
-        else
-            text = handleText();
-        pill(p, m_last + QPointF(16, 18), text, theme::accent(), theme::accent());
-    }
+    m_tool->paint(p);
 }
 
 } // namespace vicinal

@@ -1,6 +1,6 @@
 // What can be dragged on a path: its points and their handles, the points of its recipe, wheels, insets.
+#include "app/view/tools/handles.h"
 #include "app/controls/format.h"
-#include "app/view/viewport.h"
 #include <cmath>
 
 namespace vicinal {
@@ -25,10 +25,9 @@ const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelS
 
 } // namespace
 
-std::vector<Viewport::Handle> Viewport::handles() const {
+std::vector<Handle> handlesOf(const Store& store) {
     std::vector<Handle> out;
-    if (m_drawing) return out;
-    const auto path = m_store.currentPath();
+    const auto path = store.currentPath();
     if (!path) return out;
     using Kind = Handle::Kind;
     if (const auto* r = editablePoints(*path->item)) {
@@ -48,7 +47,7 @@ std::vector<Viewport::Handle> Viewport::handles() const {
             for (int i = 0; i < int(w->wheels.size()); ++i)
                 out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
     }
-    const auto run = m_store.currentRun();
+    const auto run = store.currentRun();
     if (run && !run->stale() && path->path && !path->path->closed()) {
         const double L = path->path->length();
         out.push_back({Kind::InsetStart, 0, path->path->at(run->item->spacing.insetStart).point});
@@ -57,7 +56,7 @@ std::vector<Viewport::Handle> Viewport::handles() const {
     return out;
 }
 
-QString Viewport::handleName(const Handle& h) const {
+QString nameOf(const Handle& h) {
     switch (h.kind) {
     case Handle::Kind::Point: return QString("point %1").arg(h.index + 1);
     case Handle::Kind::Via: return QString("via %1").arg(h.index + 1);
@@ -71,29 +70,39 @@ QString Viewport::handleName(const Handle& h) const {
     return {};
 }
 
-/// A wheel stays in its loop's plane; everything else moves in the plane that is looked at.
-Vec3 Viewport::dragNormal() const {
-    if (m_handle.kind == Handle::Kind::Wheel && m_recipeStart)
-        if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipeStart)) return frameOf(*s).col(2);
-    return planeNormal();
+HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
+    : m_store(store), m_handle(handle), m_merge(std::move(merge)), m_step(store.history().index()) {
+    const auto path = store.currentPath();
+    if (!path) return;
+    m_recipe = path->item->recipe;
+    if (!path->path) return;
+    m_tangent = path->path->at(path->path->closest(handle.at)).tangent;
+    if (const auto* r = editablePoints(*m_recipe); r && store.softReach() > 0)
+        for (const auto& q : r->points) m_stations.push_back(path->path->closest(q.at));
 }
 
-void Viewport::beginMove() {
-    m_recipeStart.reset();
-    m_pointStations.clear();
-    const auto path = m_store.currentPath();
-    if (!path) return;
-    m_recipeStart = path->item->recipe;
-    if (const auto* r = editablePoints(*m_recipeStart); r && path->path && m_store.softReach() > 0)
-        for (const auto& q : r->points) m_pointStations.push_back(path->path->closest(q.at));
+bool HandleDrag::changed() const { return m_store.history().index() > m_step; }
+
+/// A wheel stays in its loop's plane; everything else moves in the plane that is looked at.
+Vec3 HandleDrag::normal(const Vec3& looked) const {
+    if (m_handle.kind == Handle::Kind::Wheel && m_recipe)
+        if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipe)) return frameOf(*s).col(2);
+    return looked;
+}
+
+void HandleDrag::setInset(double inset) {
+    const auto run = m_store.currentRun();
+    if (!run) return;
+    const bool start = m_handle.kind == Handle::Kind::InsetStart;
+    m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), m_merge,
+                      [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
 }
 
 /// The dragged handle put to a point; always worked out from how the recipe was when the drag began.
-void Viewport::moveHandle(const Vec3& to) {
+void HandleDrag::to(const Vec3& to) {
     const auto path = m_store.currentPath();
-    if (!path || !m_recipeStart) return;
-    const QString merge = QString("drag %1").arg(m_dragNumber);
-    PathRecipe recipe = *m_recipeStart;
+    if (!path || !m_recipe) return;
+    PathRecipe recipe = *m_recipe;
     const int i = m_handle.index;
     QString name = tr("Move point %1").arg(i + 1);
     using Kind = Handle::Kind;
@@ -114,8 +123,8 @@ void Viewport::moveHandle(const Vec3& to) {
             const double reach = m_store.softReach(), L = path->path ? path->path->length() : 0;
             for (size_t k = 0; k < r->points.size(); ++k) {
                 double weight = int(k) == i || also.count(int(k)) ? 1 : 0;
-                if (weight == 0 && reach > 0 && k < m_pointStations.size()) {
-                    double d = std::abs(m_pointStations[k] - m_pointStations[size_t(i)]);
+                if (weight == 0 && reach > 0 && k < m_stations.size()) {
+                    double d = std::abs(m_stations[k] - m_stations[size_t(i)]);
                     if (r->closed) d = std::min(d, L - d);
                     if (d < reach) weight = std::pow(1 - d * d / (reach * reach), 2);
                 }
@@ -134,33 +143,33 @@ void Viewport::moveHandle(const Vec3& to) {
         describe(values, recipe);
         name = tr("Move \"%1\"").arg(tr(values.all[size_t(i)].first));
     }
-    m_store.changePath(path->item->id, name, merge, [&](PathItem& p) { p.recipe = recipe; });
+    m_store.changePath(path->item->id, name, m_merge, [&](PathItem& p) { p.recipe = recipe; });
 }
 
-QString Viewport::handleText() const {
-    const Unit unit = m_store.document().unit;
-    if (m_handle.kind == Handle::Kind::InsetStart || m_handle.kind == Handle::Kind::InsetEnd) {
-        const auto run = m_store.currentRun();
+QString textOf(const Handle& handle, const Store& store) {
+    const Unit unit = store.document().unit;
+    if (handle.inset()) {
+        const auto run = store.currentRun();
         if (!run) return {};
-        const bool start = m_handle.kind == Handle::Kind::InsetStart;
-        QString text = (start ? tr("in at start %1") : tr("in at end %1"))
+        const bool start = handle.kind == Handle::Kind::InsetStart;
+        QString text = (start ? HandleDrag::tr("in at start %1") : HandleDrag::tr("in at end %1"))
                            .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
         if (run->placed)
-            text += tr(" \u00b7 %1 places \u00b7 c/c %2")
+            text += HandleDrag::tr(" \u00b7 %1 places \u00b7 c/c %2")
                         .arg(run->placed->count())
                         .arg(lengthText(run->placed->laid->pitch, unit, false));
         return text;
     }
-    for (const Handle& h : handles()) {
-        if (!(h == m_handle)) continue;
+    for (const Handle& h : handlesOf(store)) {
+        if (!(h == handle)) continue;
         QString text = QString("%1, %2, %3")
                            .arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false),
                                 lengthText(h.at.z(), unit, false));
-        const auto path = m_store.currentPath();
+        const auto path = store.currentPath();
         if (h.kind == Handle::Kind::Wheel && path && path->loop)
-            text += tr(" \u00b7 loop %1").arg(lengthText(path->loop->length, unit));
+            text += HandleDrag::tr(" \u00b7 loop %1").arg(lengthText(path->loop->length, unit));
         else if (path && path->path && h.kind != Handle::Kind::Point)
-            text += tr(" \u00b7 path %1").arg(longLengthText(path->path->length(), unit));
+            text += HandleDrag::tr(" \u00b7 path %1").arg(longLengthText(path->path->length(), unit));
         return text;
     }
     return {};

@@ -1,7 +1,8 @@
-#include "app/view/draw_bar.h"
+#include "app/view/tools/draw_bar.h"
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
+#include "app/view/tools/draw_tool.h"
 #include "app/view/viewport.h"
 #include <QHBoxLayout>
 #include <QLabel>
@@ -56,7 +57,7 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
         a->setObjectName(QString("snap.%1").arg(i));
         a->setCheckable(true);
         a->setChecked(true);
-        connect(a, &QAction::toggled, this, [this, i](bool on) { m_view.setSnap(SnapKind(i), on); });
+        connect(a, &QAction::toggled, this, [this, i](bool on) { m_view.draw().setSnap(SnapKind(i), on); });
     }
     m_snaps->setMenu(menu);
     row->addWidget(m_snaps);
@@ -69,21 +70,21 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
         connect(b, &QPushButton::clicked, this, act);
     };
     button(tr("Close"), "draw.close", tr("End with a leg back to the first point (click it, too)"),
-           [this] { m_view.finishDrawing(true); });
-    button(tr("Done"), "draw.done", tr("End here (Enter)"), [this] { m_view.finishDrawing(false); });
+           [this] { m_view.draw().finish(true); });
+    button(tr("Done"), "draw.done", tr("End here (Enter)"), [this] { m_view.draw().finish(false); });
     box->addLayout(row);
     for (auto* b : findChildren<QPushButton*>()) b->setFocusPolicy(Qt::NoFocus); // keys stay with the view
     connect(m_mode, &Segmented::picked, this,
-            [this](int k) { m_view.setPen(k == 6 ? PenMode::Smooth : PenMode(k), k == 6); });
+            [this](int k) { m_view.draw().setPen(k == 6 ? PenMode::Smooth : PenMode(k), k == 6); });
     connect(m_plane, &Segmented::picked, this, [this](int k) {
         if (k == 3) return m_view.pickDrawFace();
         m_view.setLook(k == 0 ? Viewport::Look::Plan : k == 1 ? Viewport::Look::Front : Viewport::Look::Side);
     });
     connect(m_level, &ValueField::changed, this, [this](std::optional<double> v, bool) {
-        if (v) m_view.setDrawLevel(*v);
+        if (v) m_view.draw().setLevel(*v);
     });
     connect(m_radius, &ValueField::changed, this, [this](std::optional<double> v, bool) {
-        if (v) m_view.setPenRadius(*v);
+        if (v) m_view.draw().setRadius(*v);
     });
     connect(m_level, &ValueField::finished, &m_view, [this] { m_view.setFocus(); });
     connect(m_radius, &ValueField::finished, &m_view, [this] { m_view.setFocus(); });
@@ -94,16 +95,16 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
 void DrawBar::refresh() {
     setVisible(m_view.drawing());
     if (!m_view.drawing()) return;
-    m_mode->setCurrent(m_view.freehand() ? 6 : int(m_view.pen().mode));
+    m_mode->setCurrent(m_view.draw().freehand() ? 6 : int(m_view.draw().pen().mode));
     m_plane->setCurrent(m_view.picksFace()                       ? 3
                         : m_view.look() == Viewport::Look::Front ? 1
                         : m_view.look() == Viewport::Look::Side  ? 2
                                                                  : 0);
-    m_radius->setVisible(m_view.pen().mode == PenMode::ArcRadius);
-    m_radius->setUnit(m_view.unit());
-    m_level->setUnit(m_view.unit());
-    m_radius->setValue(m_view.pen().radius);
-    m_level->setValue(m_view.drawLevel());
+    m_radius->setVisible(m_view.draw().pen().mode == PenMode::ArcRadius);
+    m_radius->setUnit(m_view.store().document().unit);
+    m_level->setUnit(m_view.store().document().unit);
+    m_radius->setValue(m_view.draw().pen().radius);
+    m_level->setValue(m_view.draw().level());
     place();
 }
 

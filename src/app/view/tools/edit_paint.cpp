@@ -1,0 +1,72 @@
+// What the edit tool draws: handles, the line a drag is held to, the value beside the pointer.
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/view/tools/edit_tool.h"
+#include <QPainter>
+
+namespace vicinal {
+namespace {
+
+QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
+
+} // namespace
+
+void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* points) const {
+    const auto at = m_view.camera().project(h.at);
+    if (!at) return;
+    const Selection& selection = m_store.selection();
+    const bool active = (m_drag && m_drag->handle() == h) || (m_hover && *m_hover == h);
+    p.setPen(QPen(theme::accent(), active ? 2.4 : 1.6));
+    const QPointF c = pixel(*at);
+    if (h.inset()) {
+        p.setBrush(theme::accent());
+        const QPointF tip = c + QPointF(0, 6);
+        p.drawPolygon(QPolygonF{tip, tip + QPointF(6, 11), tip + QPointF(-6, 11)});
+        return;
+    }
+    const bool point = h.kind == Handle::Kind::Point;
+    const bool selected = ((point || h.kind == Handle::Kind::Wheel) && selection.point == h.index) ||
+                          (point && selection.points.count(h.index));
+    p.setBrush(selected ? theme::accent() : theme::paper());
+    if (point && points && !points->points[size_t(h.index)].smooth) // a corner stands on its point
+        p.drawPolygon(QPolygonF{c + QPointF(0, -5.5), c + QPointF(5.5, 0), c + QPointF(0, 5.5), c + QPointF(-5.5, 0)});
+    else if (point || h.kind == Handle::Kind::Value)
+        p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
+    else
+        p.drawEllipse(c, 4.5, 4.5);
+}
+
+/// The line a drag is held to, with its name.
+void EditTool::paintGuide(QPainter& p) const {
+    const Camera& camera = m_view.camera();
+    const double reach = 2 * camera.scale() * (m_view.width() + m_view.height());
+    std::vector<QPointF> line; // in pieces: an end may lie behind the eye
+    for (int i = -50; i <= 50; ++i)
+        if (const auto at = camera.project(m_drag->start() + i / 50.0 * reach * m_guide->direction))
+            line.push_back(pixel(*at));
+    p.setPen(QPen(theme::ochre(), 1.2, Qt::DashLine));
+    p.drawPolyline(line.data(), int(line.size()));
+    if (const auto at = camera.project(m_drag->start()))
+        m_view.pill(p, pixel(*at) + QPointF(12, -30), m_guide->name, theme::ochre(), theme::ink());
+}
+
+void EditTool::paint(QPainter& p) const {
+    const auto path = m_store.currentPath();
+    const auto* points = path ? editablePoints(*path->item) : nullptr;
+    if (points) // arms from a point to its handles
+        for (const auto& q : points->points)
+            for (const auto& arm : {q.in, q.out}) {
+                if (!arm) continue;
+                const auto a = m_view.camera().project(q.at), b = m_view.camera().project(q.at + *arm);
+                p.setPen(QPen(theme::accent(), 1));
+                if (a && b) p.drawLine(pixel(*a), pixel(*b));
+            }
+    for (const Handle& h : handlesOf(m_store)) paintHandle(p, h, points);
+    if (!m_drag || !m_moved) return;
+    if (m_guide) paintGuide(p);
+    m_view.pill(p, m_last + QPointF(16, 18),
+                m_typed.isEmpty() ? textOf(m_drag->handle(), m_store) : tr("%1 \u2014 Enter").arg(m_typed),
+                theme::accent(), theme::accent());
+}
+
+} // namespace vicinal

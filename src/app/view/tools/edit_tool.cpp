@@ -1,0 +1,176 @@
+#include "app/view/tools/edit_tool.h"
+#include <QContextMenuEvent>
+#include <QMenu>
+#include <QMouseEvent>
+#include <cmath>
+
+namespace vicinal {
+
+EditTool::EditTool(Viewport& view) : m_view(view), m_store(view.store()) {}
+
+/// Where a handle is drawn, given where its point is: insets hang under the path.
+QPointF EditTool::shown(const Handle& h, const Vec3& pixel) const {
+    return {pixel.x(), pixel.y() + (h.inset() ? 12 : 0)};
+}
+
+std::optional<Handle> EditTool::handleUnder(const QPointF& at) const {
+    std::optional<Handle> best;
+    double nearest = 9;
+    for (const Handle& h : handlesOf(m_store)) {
+        const auto p = m_view.camera().project(h.at);
+        if (!p) continue;
+        const QPointF away = at - shown(h, *p);
+        if (const double d = std::hypot(away.x(), away.y()); d < nearest) nearest = d, best = h;
+    }
+    return best;
+}
+
+std::optional<QPointF> EditTool::handleAt(const QString& name) const {
+    for (const Handle& h : handlesOf(m_store)) {
+        if (nameOf(h) != name) continue;
+        const auto p = m_view.camera().project(h.at);
+        return p ? std::optional(shown(h, *p)) : std::nullopt;
+    }
+    return std::nullopt;
+}
+
+void EditTool::clickPlace(const Viewport::Pick& pick, Qt::KeyboardModifiers keys) {
+    Selection s = m_store.selection();
+    const bool same = s.kind == Selection::Kind::Run && s.id == pick.run;
+    if (!same) s = {Selection::Kind::Run, pick.run, {}, -1, {}};
+    if (same && (keys & Qt::ControlModifier)) {
+        if (!s.places.erase(pick.place)) s.places.insert(pick.place);
+    } else if (same && (keys & Qt::ShiftModifier) && !s.places.empty()) {
+        const int from = std::min(*s.places.begin(), pick.place), to = std::max(*s.places.rbegin(), pick.place);
+        for (int i = from; i <= to; ++i) s.places.insert(i);
+    } else {
+        s.places = {pick.place};
+    }
+    s.point = -1;
+    m_store.select(s);
+}
+
+bool EditTool::press(QMouseEvent* e) {
+    const auto h = handleUnder(e->position());
+    if (!h) return false;
+    const bool several = e->modifiers() & Qt::ControlModifier;
+    m_last = e->position();
+    m_typed.clear();
+    m_moved = false;
+    m_mayGuide = !several; // with the click it adds to the selection
+    m_guide.reset();
+    m_drag.emplace(m_store, *h, QString("drag %1").arg(++m_number));
+    if (h->kind == Handle::Kind::Point || h->kind == Handle::Kind::Wheel) {
+        Selection s = m_store.selection();
+        if (several) {
+            if (s.point >= 0 && s.point != h->index) s.points.insert(s.point);
+            s.points.insert(h->index);
+        } else if (!s.points.count(h->index)) {
+            s.points.clear();
+        }
+        s.point = h->index;
+        m_store.select(s);
+    }
+    return true;
+}
+
+void EditTool::move(QMouseEvent* e) {
+    m_last = e->position();
+    if (m_drag) {
+        if (m_view.dragged()) m_moved = true;
+        if (m_moved && m_typed.isEmpty())
+            dragTo(m_last, e->modifiers() | (m_ctrl ? Qt::ControlModifier : Qt::NoModifier));
+        return;
+    }
+    const auto hover = handleUnder(m_last);
+    if (hover == m_hover) return;
+    m_hover = hover;
+    m_view.repaintOverlay();
+}
+
+void EditTool::release(QMouseEvent*) {
+    if (m_drag) endDrag();
+}
+
+void EditTool::click(QMouseEvent* e) {
+    if (const auto pick = m_view.pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
+    for (const auto& [id, path] : m_store.evaluation().paths) {
+        double away = 1e9;
+        if (!path->path) continue;
+        m_view.stationUnder(e->position(), *path->path, &away);
+        if (away > 6) continue;
+        if (m_store.currentPath() == path) return; // already in hand: a miss of a handle is no wish to leave the run
+        return m_store.selectItem(Selection::Kind::Path, id);
+    }
+    Selection s = m_store.selection();
+    s.places.clear();
+    s.point = -1;
+    m_store.select(s);
+}
+
+bool EditTool::doubleClick(QMouseEvent* e) { return !handleUnder(e->position()) && insertPointAt(e->position()); }
+
+bool EditTool::insertPointAt(const QPointF& at) {
+    const auto path = m_store.currentPath();
+    if (!path || !path->path || !editablePoints(*path->item)) return false;
+    double away = 1e9;
+    const double s = m_view.stationUnder(at, *path->path, &away);
+    if (away > 8) return false;
+    const int index = int(legAt(*editablePoints(*path->item), *path->path, s)) + 1;
+    const Vec3 where = path->path->at(s).point;
+    m_store.changePath(path->item->id, tr("Insert point %1").arg(index + 1), {}, [&](PathItem& p) {
+        auto& points = std::get<PointsRecipe>(p.recipe).points;
+        const bool smooth = points[std::min<size_t>(index - 1, points.size() - 1)].smooth ||
+                            points[std::min<size_t>(index, points.size() - 1)].smooth;
+        points.insert(points.begin() + std::min<long>(index, long(points.size())), {where, smooth});
+    });
+    Selection sel = m_store.selection();
+    sel.point = index;
+    m_store.select(sel);
+    return true;
+}
+
+void EditTool::menu(QContextMenuEvent* e) {
+    const QPointF at = e->pos();
+    QMenu menu(&m_view);
+    if (const auto h = handleUnder(at); h && h->kind == Handle::Kind::Point) {
+        const auto path = m_store.currentPath();
+        const auto* recipe = editablePoints(*path->item);
+        const Id id = path->item->id;
+        const int index = h->index;
+        const bool smooth = recipe->points[index].smooth;
+        menu.addAction(
+            smooth ? tr("Make point %1 a corner").arg(index + 1) : tr("Make point %1 smooth").arg(index + 1), &m_view,
+            [=, this] {
+                m_store.changePath(
+                    id, smooth ? tr("Corner at point %1").arg(index + 1) : tr("Smooth at point %1").arg(index + 1), {},
+                    [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].smooth = !smooth; });
+            });
+        auto* remove = menu.addAction(tr("Delete point %1").arg(index + 1), &m_view, [=, this] {
+            m_store.changePath(id, tr("Delete point %1").arg(index + 1), {}, [&](PathItem& p) {
+                auto& points = std::get<PointsRecipe>(p.recipe).points;
+                points.erase(points.begin() + index);
+            });
+        });
+        remove->setEnabled(recipe->points.size() > 2);
+    } else if (const auto pick = m_view.pickPlace(at)) {
+        const Selection& s = m_store.selection();
+        if (s.kind != Selection::Kind::Run || s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
+        const auto run = m_store.currentRun();
+        const bool out = run->placed->leftOut(pick->place);
+        menu.addAction(out ? tr("Bring back") : tr("Leave out"), &m_view, [=, this] { m_store.setLeftOut(!out); });
+        menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
+    } else {
+        const auto path = m_store.currentPath();
+        double away = 1e9;
+        const double station = path && path->path ? m_view.stationUnder(at, *path->path, &away) : 0;
+        if (away < 8 && editablePoints(*path->item)) {
+            menu.addAction(tr("Insert a point here"), &m_view, [=, this] { insertPointAt(at); });
+            menu.addAction(tr("Break the path here"), &m_view, [=, this] { emit m_view.breakWanted(station); });
+        }
+        menu.addAction(tr("Whole site"), &m_view, &Viewport::frameAll);
+    }
+    menu.exec(e->globalPos());
+}
+
+} // namespace vicinal

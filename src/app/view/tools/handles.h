@@ -1,0 +1,48 @@
+#pragma once
+#include "app/state/store.h"
+#include <QCoreApplication>
+
+namespace vicinal {
+
+/// Something of the path in hand that can be dragged in the view.
+struct Handle {
+    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd } kind = Kind::Point;
+    int index = 0; ///< of the point, the wheel, or the recipe's point values
+    Vec3 at = Vec3::Zero();
+    bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
+    bool inset() const { return kind == Kind::InsetStart || kind == Kind::InsetEnd; }
+};
+
+/// Its points and their handles, the points of its recipe, wheels, and the insets of the run in hand.
+std::vector<Handle> handlesOf(const Store&);
+/// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end": for tests and guides.
+QString nameOf(const Handle&);
+/// What is said beside the pointer while it is dragged.
+QString textOf(const Handle&, const Store&);
+
+/// A handle under way: the recipe as it was when the drag began, from which every step is worked out.
+class HandleDrag {
+    Q_DECLARE_TR_FUNCTIONS(HandleDrag)
+public:
+    HandleDrag(Store&, const Handle&, QString merge);
+    const Handle& handle() const { return m_handle; }
+    const Vec3& start() const { return m_handle.at; }
+    /// Of the path where the drag began; zero when there is none.
+    const Vec3& tangent() const { return m_tangent; }
+    /// Normal of the plane it stays in: its loop's for a wheel, else `looked`.
+    Vec3 normal(const Vec3& looked) const;
+    void to(const Vec3&);        ///< puts it there; not for insets
+    void setInset(double inset); ///< mm, as it is meant: no limit but the path's own
+    bool changed() const;        ///< the document has steps of this drag
+
+private:
+    Store& m_store;
+    Handle m_handle;
+    QString m_merge;
+    size_t m_step = 0; ///< of the history, when it began
+    Vec3 m_tangent = Vec3::Zero();
+    std::optional<PathRecipe> m_recipe;
+    std::vector<double> m_stations; ///< of its points then, for a soft drag
+};
+
+} // namespace vicinal

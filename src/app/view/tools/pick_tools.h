@@ -1,0 +1,37 @@
+#pragma once
+#include "app/view/tools/tool.h"
+#include "app/view/viewport.h"
+#include <QCoreApplication>
+
+namespace vicinal {
+
+/// The next click on a part asks for a path along the edge nearest to it (Viewport::edgePicked); Esc gives up.
+class EdgeTool : public ViewTool {
+    Q_DECLARE_TR_FUNCTIONS(EdgeTool)
+public:
+    explicit EdgeTool(Viewport& view) : m_view(view) {}
+    void click(QMouseEvent*) override;
+    bool key(QKeyEvent*) override;
+    Qt::CursorShape cursor() const override { return Qt::CrossCursor; }
+    void paint(QPainter&) const override;
+
+private:
+    Viewport& m_view;
+};
+
+/// The next click on a part hands that face to the draw tool, which then draws on its plane; Esc gives up.
+class FaceTool : public ViewTool {
+    Q_DECLARE_TR_FUNCTIONS(FaceTool)
+public:
+    explicit FaceTool(Viewport& view) : m_view(view) {}
+    void click(QMouseEvent*) override;
+    bool key(QKeyEvent*) override;
+    bool takesKeys() const override { return true; }
+    Qt::CursorShape cursor() const override { return Qt::CrossCursor; }
+    void paint(QPainter&) const override;
+
+private:
+    Viewport& m_view;
+};
+
+} // namespace vicinal

@@ -1,0 +1,83 @@
+// What is under the pointer: places, faces, paths.
+#include "app/view/viewport.h"
+#include "geometry/mesh/ray.h"
+#include <cmath>
+
+namespace vicinal {
+
+Vec3 Viewport::planeNormal() const {
+    if (m_look == Look::Front) return -Vec3::UnitY();
+    if (m_look == Look::Side) return Vec3::UnitX();
+    return Vec3::UnitZ();
+}
+
+std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face) const {
+    const auto [start, direction] = m_camera.ray(at.x(), at.y());
+    std::optional<Pick> best;
+    double nearest = 1e300;
+    struct {
+        Mat3 turn;
+        Vec3 a, b, c;
+    } struck;
+    for (const auto& run : m_store.evaluation().runs) {
+        if (!run->placed) continue;
+        const Placed& placed = *run->placed;
+        const double slack = m_camera.scale() * 2; // thin parts can still be hit
+        for (size_t i = 0; i < placed.count(); ++i) {
+            const Mesh& mesh = *placed.part(i).mesh;
+            const double size = placed.laid->size[i], radius = size * mesh.box.diagonal().norm() / 2 + slack;
+            const Mat4 pose = placed.pose(i);
+            const Vec3 centre = mesh.box.center(), middle = (pose * centre.homogeneous()).head<3>();
+            const Vec3 to = middle - start;
+            const double along = to.dot(direction);
+            if ((to - along * direction).squaredNorm() > radius * radius) continue;
+            const Mat3 R = pose.topLeftCorner<3, 3>() / size;
+            const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
+            auto x = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+            if (x) x->distance *= size;
+            if (!x || x->distance >= nearest) continue;
+            const auto& t = mesh.triangles[x->triangle];
+            nearest = x->distance;
+            best = Pick{run->item->id, int(i)};
+            struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
+        }
+    }
+    if (face && best) {
+        face->at = start + nearest * direction;
+        face->normal = (struck.turn * (struck.b - struck.a).cross(struck.c - struck.a)).normalized();
+    }
+    return best;
+}
+
+double Viewport::stationUnder(const QPointF& at, const Path& path, double* away) const {
+    const int n = 600;
+    double best = 1e300, station = 0;
+    std::optional<Vec3> before;
+    for (int i = 0; i <= n; ++i) {
+        const double s = path.length() * i / n;
+        const auto p = m_camera.project(path.at(s).point);
+        if (p && before) {
+            const Vec2 a = before->head<2>(), ab = p->head<2>() - a, ap = Vec2(at.x(), at.y()) - a;
+            const double t = ab.squaredNorm() > 0 ? std::clamp(ap.dot(ab) / ab.squaredNorm(), 0.0, 1.0) : 0;
+            if (const double d = (ap - t * ab).norm(); d < best) best = d, station = path.length() * (i - 1 + t) / n;
+        }
+        before = p;
+    }
+    if (away) *away = best;
+    return station;
+}
+
+/// What the view is turned about: the point under the pointer, on a part, else on the ground near what is there.
+Vec3 Viewport::pivotUnder(const QPointF& at) const {
+    Face face;
+    if (pickPlace(at, &face)) return face.at;
+    Box3 near = contentBounds();
+    if (near.isEmpty()) return m_camera.target;
+    const Vec3 room = near.sizes() / 2;
+    near.extend(Vec3(near.min() - room));
+    near.extend(Vec3(near.max() + room));
+    const auto ground = m_camera.onPlane(at.x(), at.y(), m_camera.target, Vec3::UnitZ());
+    return ground && near.contains(*ground) ? *ground : m_camera.target;
+}
+
+} // namespace vicinal
