@@ -7,6 +7,7 @@
 #include "app/sheet/part_editor.h"
 #include "exchange/step_writer.h"
 #include "model/file/document_file.h"
+#include "app/yard/yard_model.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QCheckBox>
@@ -164,8 +165,8 @@ void TestPartStories::linksAreChosenAndMeetAtTheirPins() {
         NEAR(((p.pose(i) * pins[1].homogeneous()) - (p.pose(i + 1) * pins[0].homogeneous())).norm(), 0, 1e-9);
     // The part's picture stands in the yard.
     const Id id = d.run()->part->item->id;
-    QTRY_VERIFY(!d.window->yard().rowOf(id)->data(Qt::UserRole + 6).value<QPixmap>().isNull());
-    QVERIFY(painted(d.window->yard().rowOf(id)->data(Qt::UserRole + 6).value<QPixmap>().toImage()) > 0.1);
+    QTRY_VERIFY(!d.window->yard().rowOf(id).data(YardModel::PictureRole).value<QPixmap>().isNull());
+    QVERIFY(painted(d.window->yard().rowOf(id).data(YardModel::PictureRole).value<QPixmap>().toImage()) > 0.1);
 }
 
 void TestPartStories::everyMakerCanBeChosenAndSeen() {

@@ -35,19 +35,30 @@ struct Driver {
         window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
         window->show();
         if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
-        // Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
-        // before this one takes the keyboard away in the middle of a test.
-        window->activateWindow();
-        const auto active = [this] {
-            return QGuiApplication::focusWindow() == window->windowHandle() &&
-                   QApplication::activeWindow() == window.get();
-        };
-        if (!QTest::qWaitFor(active, 10'000)) qFatal("the window did not become active");
+        takeKeyboard();
         settle();
     }
     ~Driver() {
         if (!store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
         window->close();
+    }
+
+    /// Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
+    /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a test.
+    void takeKeyboard() {
+        const auto active = [this] {
+            const bool has = QGuiApplication::focusWindow() == window->windowHandle() &&
+                             QApplication::activeWindow() == window.get();
+            if (!has) window->activateWindow();
+            return has;
+        };
+        if (!QTest::qWaitFor(active, 20'000)) qFatal("the window did not become active");
+    }
+    /// A shortcut of the window.
+    void key(Qt::Key key, Qt::KeyboardModifiers keys) {
+        takeKeyboard();
+        QTest::keyClick(window.get(), key, keys);
+        settle();
     }
 
     Store& store() { return window->store(); }

@@ -3,13 +3,14 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
+#include "app/sheet/points_model.h"
 #include "app/sheet/recipe_editor.h"
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
+#include <QTableView>
 #include <QVBoxLayout>
 
 namespace vicinal {
@@ -39,12 +40,12 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     auto* inner = new QVBoxLayout(m_points);
     inner->setContentsMargins(0, 0, 0, 0);
     inner->setSpacing(7);
-    m_table = new QTableWidget(0, 4);
+    m_table = new QTableView;
+    m_table->setModel(m_pointsModel = new PointsModel(store, this));
     m_table->setObjectName(name + ".points");
     m_table->setAccessibleName(tr("Points of the path"));
     m_table->setToolTip(
         tr("Type x, y, z with units or sums. The last column is smooth or corner: click to change it."));
-    m_table->setHorizontalHeaderLabels({tr("x"), tr("y"), tr("z"), tr("point")});
     m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
@@ -127,17 +128,14 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
                     if (auto points = asPoints(*curve)) i.recipe = std::move(*points);
             });
     });
-    connect(m_table, &QTableWidget::cellChanged, this, &PathEditor::cellTyped);
-    connect(m_table, &QTableWidget::cellClicked, this, [this](int r, int column) {
-        const auto path = m_store.currentPath();
-        const auto* p = path ? editablePoints(*path->item) : nullptr;
-        if (column != 3 || !p || r >= int(p->points.size())) return;
-        const bool smooth = p->points[r].smooth;
-        m_store.changePath(path->item->id,
-                           smooth ? tr("Corner at point %1").arg(r + 1) : tr("Smooth at point %1").arg(r + 1), {},
-                           [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[r].smooth = !smooth; });
+    connect(m_pointsModel, &PointsModel::refused, this, [this](const QString& why) {
+        m_error->setText(why);
+        m_error->show();
     });
-    connect(m_table, &QTableWidget::itemSelectionChanged, this, &PathEditor::selectRow);
+    connect(m_table, &QTableView::clicked, this, [this](const QModelIndex& at) {
+        if (at.column() == PointsModel::Turn) m_pointsModel->toggle(at.row());
+    });
+    connect(m_table->selectionModel(), &QItemSelectionModel::selectionChanged, this, &PathEditor::selectRow);
     connect(m_insert, &QPushButton::clicked, this, &PathEditor::insertAfter);
     connect(m_remove, &QPushButton::clicked, this, &PathEditor::removePoint);
     connect(m_closed, &QCheckBox::clicked, this, [this](bool on) {
@@ -182,28 +180,12 @@ void PathEditor::refresh() {
     m_facts->setText(facts);
     m_filling = true;
     const int n = int(p->points.size());
-    if (m_table->rowCount() != n) m_table->setRowCount(n);
-    for (int r = 0; r < n; ++r) {
-        for (int c = 0; c < 4; ++c) {
-            const QString text =
-                c < 3
-                    ? QString::fromStdString(formatLength(p->points[r].at[c], unit, unit == Unit::Millimetre ? 2 : -1))
-                : p->points[r].smooth ? tr("smooth")
-                                      : tr("corner");
-            auto* item = m_table->item(r, c);
-            if (!item) {
-                item = new QTableWidgetItem;
-                m_table->setItem(r, c, item);
-                item->setTextAlignment(c < 3 ? Qt::AlignRight | Qt::AlignVCenter : Qt::AlignCenter);
-                if (c == 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
-            }
-            if (item->text() != text) item->setText(text);
-        }
-    }
+    m_pointsModel->refresh();
     m_table->setFixedHeight(std::min(n, 7) * 26 + m_table->horizontalHeader()->sizeHint().height() + 4);
     const int point = m_store.selection().point;
     if (point >= 0 && point < n) {
-        if (m_table->currentRow() != point || m_table->selectedItems().isEmpty()) m_table->selectRow(point);
+        if (m_table->currentIndex().row() != point || !m_table->selectionModel()->hasSelection())
+            m_table->selectRow(point);
     } else {
         m_table->clearSelection();
     }
@@ -298,29 +280,6 @@ void PathEditor::setLeg(int kind) {
             }
         }
     });
-}
-
-void PathEditor::cellTyped(int row, int column) {
-    if (m_filling || column > 2) return;
-    const auto path = m_store.currentPath();
-    const auto* p = path ? editablePoints(*path->item) : nullptr;
-    if (!p || row >= int(p->points.size())) return;
-    const auto v = parseLength(m_table->item(row, column)->text().trimmed().toStdString(), m_store.document().unit);
-    if (!v || !inReach(*v)) {
-        m_error->setText(tr("Point %1, %2: %3")
-                             .arg(row + 1)
-                             .arg(QString("xyz")[column])
-                             .arg(v ? m_store.say("beyond " + Words::length(kLargest, Words::Style::Bound) + ".")
-                                    : m_store.say(v.problem().text)));
-        m_error->show();
-        m_filling = true; // the last good value stays
-        m_table->item(row, column)
-            ->setText(QString::fromStdString(formatLength(p->points[row].at[column], m_store.document().unit)));
-        m_filling = false;
-        return;
-    }
-    m_store.changePath(path->item->id, tr("Move point %1").arg(row + 1), {},
-                       [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[row].at[column] = *v; });
 }
 
 void PathEditor::insertAfter() {

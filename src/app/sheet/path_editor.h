@@ -6,10 +6,11 @@
 class QCheckBox;
 class QLabel;
 class QPushButton;
-class QTableWidget;
+class QTableView;
 
 namespace vicinal {
 
+class PointsModel;
 class RecipeEditor;
 class Segmented;
 class ValueField;
@@ -23,7 +24,6 @@ public:
     void refresh();
 
 private:
-    void cellTyped(int row, int column);
     void insertAfter();
     void removePoint();
     void selectRow();
@@ -36,7 +36,8 @@ private:
     Store& m_store;
     QLabel* m_facts;
     QLabel* m_error;
-    QTableWidget* m_table;
+    QTableView* m_table;
+    PointsModel* m_pointsModel;
     QPushButton *m_insert, *m_remove;
     QCheckBox* m_closed;
     Segmented* m_knotting;

@@ -3,11 +3,12 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
+#include "app/sheet/fits_model.h"
 #include "model/edits/run_edits.h"
 #include <QFutureWatcher>
 #include <QHeaderView>
 #include <QLabel>
-#include <QTableWidget>
+#include <QTableView>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <QtConcurrentRun>
@@ -70,11 +71,11 @@ void SpacingSection::switchTo(int rule) {
 }
 
 void SpacingSection::buildFits() {
-    m_fits = new QTableWidget(0, 4);
+    m_fits = new QTableView;
+    m_fits->setModel(m_fitsModel = new FitsModel(this));
     m_fits->setObjectName("fits");
     m_fits->setAccessibleName(tr("Fits: counts that work"));
     m_fits->setToolTip(tr("Counts around the best one, each worked out. Click one to take it."));
-    m_fits->setHorizontalHeaderLabels({tr("places"), tr("c/c"), tr("clear"), tr("left over")});
     m_fits->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_fits->verticalHeader()->hide();
     m_fits->verticalHeader()->setDefaultSectionSize(22);
@@ -85,8 +86,9 @@ void SpacingSection::buildFits() {
     m_fits->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_fits->setFont(theme::font(12));
     m_box->addWidget(m_fits);
-    connect(m_fits, &QTableWidget::cellClicked, this, &SpacingSection::takeFit);
-    connect(m_fits, &QTableWidget::cellActivated, this, &SpacingSection::takeFit);
+    const auto take = [this](const QModelIndex& at) { takeFit(at.row()); };
+    connect(m_fits, &QTableView::clicked, this, take);
+    connect(m_fits, &QTableView::activated, this, take);
 }
 
 void SpacingSection::refresh(const RunResult& run) {
@@ -140,40 +142,16 @@ void SpacingSection::refreshFits() {
     }));
 }
 
-void SpacingSection::showFits(const Result<std::vector<Fit>>& rows_) {
-    const auto* rows = &rows_;
-    m_fits->setVisible(bool(*rows));
-    if (!*rows) return;
-    const Unit unit = m_store.document().unit;
-    m_fits->setRowCount(int((*rows)->size()));
-    for (int r = 0; r < int((*rows)->size()); ++r) {
-        const Fit& f = (**rows)[size_t(r)];
-        const QString mark = f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : QString();
-        const QString cells[] = {QString::number(f.count),
-                                 f.pitch > 0 ? lengthText(f.pitch, unit, false) : tr("\u2013"),
-                                 lengthText(f.over ? f.gapMost : f.gapLeast, unit, false),
-                                 mark.isEmpty() ? lengthText(f.leftOver, unit, false) : mark};
-        for (int c = 0; c < 4; ++c) {
-            auto* item = new QTableWidgetItem(cells[c]);
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            if (f.inUse) item->setBackground(theme::accentTint());
-            if (c == 3)
-                item->setForeground(f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted());
-            item->setToolTip(tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
-                                 .arg(f.count)
-                                 .arg(lengthText(f.pitch, unit), lengthText(f.gapLeast, unit),
-                                      lengthText(f.gapMost, unit), lengthText(f.leftOver, unit)));
-            m_fits->setItem(r, c, item);
-        }
-    }
-    m_fits->setFixedHeight(22 * int((*rows)->size()) + m_fits->horizontalHeader()->sizeHint().height() + 4);
+void SpacingSection::showFits(const Result<std::vector<Fit>>& rows) {
+    m_fits->setVisible(bool(rows));
+    if (!rows) return;
+    m_fitsModel->show(*rows, m_store.document().unit);
+    m_fits->setFixedHeight(22 * m_fitsModel->rowCount() + m_fits->horizontalHeader()->sizeHint().height() + 4);
 }
 
 void SpacingSection::takeFit(int row) {
-    const auto* item = m_fits->item(row, 0);
-    const auto run = m_store.currentRun();
-    if (!item || !run) return;
-    const long count = item->text().toLong();
+    if (!m_store.currentRun() || row >= m_fitsModel->rowCount()) return;
+    const long count = m_fitsModel->count(row);
     change(tr("Take %1 places").arg(count), {}, [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
 }
 

@@ -2,10 +2,12 @@
 #include "app/sheet/run_section.h"
 
 class QLabel;
-class QTableWidget;
+class QTableView;
 class QTimer;
 
 namespace vicinal {
+
+class FitsModel;
 
 /// The rule of spacing with its values, what all rules share, and the table of counts that fit.
 class SpacingSection : public RunSection {
@@ -23,7 +25,8 @@ private:
     void takeFit(int row);
 
     std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
-    QTableWidget* m_fits;
+    QTableView* m_fits;
+    FitsModel* m_fitsModel;
     QLabel* m_error;
     QTimer* m_fitsTimer;
 };

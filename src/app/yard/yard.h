@@ -1,18 +1,19 @@
 #pragma once
 #include "app/render/part_picture.h"
 #include "app/state/store.h"
-#include <QListWidget>
-#include <array>
+#include <QListView>
 
 namespace vicinal {
 
+class YardModel;
+
 /// The list on the left: runs as cards with their verdict, then paths and parts. Names are edited in place.
-class Yard : public QListWidget {
+class Yard : public QListView {
     Q_OBJECT
 public:
     explicit Yard(Store& store, QWidget* parent = nullptr);
-    /// The row of an item, for tests; null when there is none.
-    QListWidgetItem* rowOf(Id id) const;
+    /// The row of an item, for tests; not valid when there is none or its list is folded.
+    QModelIndex rowOf(Id id) const;
     /// Folds or unfolds the runs (0), paths (1) or parts (2); a folded list shows how many it holds.
     void fold(int list, bool);
 
@@ -27,6 +28,7 @@ signals:
     void copyWanted(Id id);
 
 protected:
+    void currentChanged(const QModelIndex&, const QModelIndex&) override;
     void mousePressEvent(QMouseEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
 
@@ -34,10 +36,10 @@ private:
     void refresh();
     void drawPictures();
     Store& m_store;
+    YardModel* m_model;
     PartPictures m_pictures;
     class QTimer* m_later;
-    bool m_filling = false;
-    std::array<bool, 3> m_folded{};
+    bool m_following = false; ///< the selection, not leading it
 };
 
 } // namespace vicinal

@@ -1,0 +1,59 @@
+#include "app/sheet/fits_model.h"
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+
+namespace vicinal {
+
+void FitsModel::show(std::vector<Fit> fits, Unit unit) {
+    const bool same = fits.size() == m_fits.size();
+    if (!same) beginResetModel();
+    m_fits = std::move(fits);
+    m_unit = unit;
+    if (!same)
+        endResetModel();
+    else if (!m_fits.empty())
+        emit dataChanged(index(0, Count), index(rowCount() - 1, LeftOver));
+}
+
+int FitsModel::inUse() const {
+    for (size_t i = 0; i < m_fits.size(); ++i)
+        if (m_fits[i].inUse) return int(i);
+    return -1;
+}
+
+QString FitsModel::text(const Fit& f, int column) const {
+    switch (column) {
+    case Count: return QString::number(f.count);
+    case Pitch: return f.pitch > 0 ? lengthText(f.pitch, m_unit, false) : tr("\u2013");
+    case Clear: return lengthText(f.over ? f.gapMost : f.gapLeast, m_unit, false);
+    default: break;
+    }
+    return f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : lengthText(f.leftOver, m_unit, false);
+}
+
+QVariant FitsModel::data(const QModelIndex& at, int role) const {
+    if (!at.isValid() || size_t(at.row()) >= m_fits.size()) return {};
+    const Fit& f = m_fits[size_t(at.row())];
+    switch (role) {
+    case Qt::DisplayRole: return text(f, at.column());
+    case Qt::TextAlignmentRole: return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+    case Qt::BackgroundRole: return f.inUse ? QVariant(theme::accentTint()) : QVariant();
+    case Qt::ForegroundRole:
+        if (at.column() != LeftOver) return {};
+        return f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted();
+    case Qt::ToolTipRole:
+        return tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
+            .arg(f.count)
+            .arg(lengthText(f.pitch, m_unit), lengthText(f.gapLeast, m_unit), lengthText(f.gapMost, m_unit),
+                 lengthText(f.leftOver, m_unit));
+    default: return {};
+    }
+}
+
+QVariant FitsModel::headerData(int section, Qt::Orientation way, int role) const {
+    if (way == Qt::Vertical || role != Qt::DisplayRole) return {};
+    const QString names[] = {tr("places"), tr("c/c"), tr("clear"), tr("left over")};
+    return names[section];
+}
+
+} // namespace vicinal

@@ -1,0 +1,30 @@
+#pragma once
+#include "base/quantity.h"
+#include "layout/spacing/spacing.h"
+#include <QAbstractTableModel>
+
+namespace vicinal {
+
+/// The counts that fit, a row each: places, pitch, clear gap, what is left over or what it breaks.
+class FitsModel : public QAbstractTableModel {
+    Q_OBJECT
+public:
+    using QAbstractTableModel::QAbstractTableModel;
+    enum Column { Count, Pitch, Clear, LeftOver };
+
+    void show(std::vector<Fit>, Unit);
+    long count(int row) const { return m_fits[size_t(row)].count; }
+    int inUse() const; ///< its row; -1 when the run has none of these counts
+
+    int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : int(m_fits.size()); }
+    int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : 4; }
+    QVariant data(const QModelIndex&, int role) const override;
+    QVariant headerData(int section, Qt::Orientation, int role) const override;
+
+private:
+    QString text(const Fit&, int column) const;
+    std::vector<Fit> m_fits;
+    Unit m_unit = Unit::Millimetre;
+};
+
+} // namespace vicinal

@@ -1,0 +1,49 @@
+#pragma once
+#include "app/state/store.h"
+#include <QAbstractListModel>
+#include <QPixmap>
+#include <array>
+#include <map>
+
+namespace vicinal {
+
+/// What the document holds, in three lists that fold: runs with their verdict, paths, parts. Rows of a folded list are
+/// not there; its heading shows how many they are.
+class YardModel : public QAbstractListModel {
+    Q_OBJECT
+public:
+    enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole };
+    enum class Kind { Heading, Run, Path, Part }; ///< the id of a heading: 1 runs, 2 paths, 3 parts
+
+    explicit YardModel(Store& store, QObject* parent = nullptr);
+    int rowCount(const QModelIndex& parent = {}) const override;
+    QVariant data(const QModelIndex&, int role) const override;
+    bool setData(const QModelIndex&, const QVariant& name, int role) override; ///< renames, as a step of the history
+    Qt::ItemFlags flags(const QModelIndex&) const override;
+
+    /// Takes up what the document holds now; rows that stay keep their index.
+    void refresh();
+    void fold(int list, bool); ///< 0 runs, 1 paths, 2 parts
+    bool folded(int list) const { return m_folded[size_t(list)]; }
+    /// Not valid when there is none or its list is folded.
+    QModelIndex rowOf(Id id) const;
+    void setPicture(Id part, const QImage&);
+
+private:
+    struct Row {
+        Kind kind;
+        Id id;
+        QString name, sub, value;
+        Mark mark;
+        int colour;
+        QString tip;
+        bool operator==(const Row&) const = default;
+    };
+    std::vector<Row> rowsNow() const;
+    Store& m_store;
+    std::vector<Row> m_rows;
+    std::map<Id, std::pair<qint64, QPixmap>> m_pictures; ///< with the key of the image each was made from
+    std::array<bool, 3> m_folded{};
+};
+
+} // namespace vicinal

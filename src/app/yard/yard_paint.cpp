@@ -1,0 +1,134 @@
+#include "app/yard/yard_paint.h"
+#include "app/controls/theme.h"
+#include "app/yard/yard_model.h"
+#include <QLineEdit>
+#include <QPainter>
+#include <QPainterPath>
+#include <array>
+
+namespace vicinal {
+namespace {
+
+using Role = YardModel::Role;
+using Kind = YardModel::Kind;
+
+QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
+QColor tone(Mark m) { return m == Mark::Good ? theme::moss() : m == Mark::Doubtful ? theme::ochre() : theme::brick(); }
+
+} // namespace
+
+QSize YardPaint::sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const {
+    const int heights[] = {32, 52, 25, 30};
+    return {180, heights[i.data(Role::KindRole).toInt()]};
+}
+
+QWidget* YardPaint::createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const {
+    auto* edit = new QLineEdit(parent);
+    edit->setObjectName("yard.rename");
+    return edit;
+}
+
+void YardPaint::updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& o, const QModelIndex&) const {
+    editor->setGeometry(o.rect.adjusted(14, 2, -8, o.rect.height() > 40 ? -22 : 0));
+}
+
+void YardPaint::paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIndex& i) const {
+    p->save();
+    p->setRenderHint(QPainter::Antialiasing);
+    const auto kind = Kind(i.data(Role::KindRole).toInt());
+    const bool selected = o.state & QStyle::State_Selected;
+    if (kind == Kind::Heading)
+        paintHeading(*p, o.rect, i);
+    else if (kind == Kind::Run)
+        paintRun(*p, o.rect, i, selected);
+    else
+        paintLine(*p, o.rect, i, selected);
+    p->restore();
+}
+
+void YardPaint::paintHeading(QPainter& p, const QRectF& r, const QModelIndex& i) const {
+    const QString name = i.data(Qt::DisplayRole).toString();
+    QFont f = theme::font(11, QFont::DemiBold);
+    f.setLetterSpacing(QFont::AbsoluteSpacing, 0.8);
+    p.setFont(f);
+    p.setPen(theme::muted());
+    const QString count = i.data(Role::ValueRole).toString(); // of a folded list
+    p.drawText(r.adjusted(24, 8, -30, 0), Qt::AlignVCenter,
+               count.isEmpty() ? name.toUpper() : name.toUpper() + "  " + count);
+    const QPointF fold(r.left() + 14, r.center().y() + 4);
+    QPolygonF sign; // points down over an open list, right at a folded one
+    for (const QPointF& q : count.isEmpty() ? std::array{QPointF(-4, -2), QPointF(4, -2), QPointF(0, 3)}
+                                            : std::array{QPointF(-2, -4), QPointF(-2, 4), QPointF(3, 0)})
+        sign += fold + q;
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme::muted());
+    p.drawPolygon(sign);
+    p.setPen(QPen(theme::accent(), 1.6));
+    const QPointF c(r.right() - 17, r.center().y() + 4);
+    p.drawLine(c - QPointF(4, 0), c + QPointF(4, 0));
+    p.drawLine(c - QPointF(0, 4), c + QPointF(0, 4));
+}
+
+void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
+    const QString name = i.data(Qt::DisplayRole).toString();
+    const QRectF card = r.adjusted(8, 2.5, -8, -2.5);
+    QPainterPath shape;
+    shape.addRoundedRect(card, 5, 5);
+    p.fillPath(shape, selected ? theme::accentTint() : theme::field());
+    p.setClipPath(shape);
+    p.fillRect(QRectF(card.left(), card.top(), 4, card.height()), theme::run(i.data(Role::ColourRole).toInt()));
+    p.setClipping(false);
+    p.setPen(QPen(selected ? theme::accent() : theme::line(), 1));
+    p.drawPath(shape);
+    const auto mark = Mark(i.data(Role::MarkRole).toInt());
+    const QString value = sign(mark) + " " + i.data(Role::ValueRole).toString();
+    p.setFont(theme::font(13));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
+    p.setPen(tone(mark));
+    p.drawText(QRectF(card.right() - w - 10, card.top() + 5, w + 2, 20), Qt::AlignVCenter, value);
+    p.setFont(theme::font(13, QFont::DemiBold));
+    p.setPen(theme::ink());
+    p.drawText(QRectF(card.left() + 12, card.top() + 5, card.width() - w - 30, 20), Qt::AlignVCenter,
+               QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, card.width() - w - 30));
+    p.setFont(theme::font(12));
+    p.setPen(theme::muted());
+    p.drawText(QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
+               QFontMetricsF(p.font()).elidedText(i.data(Role::SubRole).toString(), Qt::ElideRight, card.width() - 22));
+}
+
+void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
+    const QString name = i.data(Qt::DisplayRole).toString();
+    const auto kind = Kind(i.data(Role::KindRole).toInt());
+    if (selected) {
+        QPainterPath shape;
+        shape.addRoundedRect(r.adjusted(8, 1, -8, -1), 5, 5);
+        p.fillPath(shape, theme::accentTint());
+    }
+    const QColor c = i.data(Role::MarkRole).toInt() == int(Mark::Wrong) ? theme::brick() : theme::muted();
+    p.setPen(QPen(c, 1.6));
+    const QPointF m(r.left() + 24, r.center().y());
+    if (kind == Kind::Path) {
+        QPainterPath curve(m + QPointF(-9, 3));
+        curve.cubicTo(m + QPointF(-3, -9), m + QPointF(2, 9), m + QPointF(9, -3));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(curve);
+    } else {
+        const auto picture = i.data(Role::PictureRole).value<QPixmap>();
+        if (picture.isNull()) {
+            p.setBrush(QColor("#c9cfcd"));
+            p.drawRect(QRectF(m - QPointF(4.5, 6), QSizeF(9, 12)));
+        } else {
+            p.drawPixmap(QRectF(m - QPointF(16, 13), QSizeF(32, 26)), picture, picture.rect());
+        }
+    }
+    const QString value = i.data(Role::ValueRole).toString();
+    p.setFont(theme::font(13));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
+    p.setPen(theme::muted());
+    p.drawText(QRectF(r.right() - w - 14, r.top(), w + 2, r.height()), Qt::AlignVCenter, value);
+    p.setPen(theme::ink());
+    p.drawText(QRectF(r.left() + 42, r.top(), r.width() - w - 62, r.height()), Qt::AlignVCenter,
+               QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, r.width() - w - 62));
+}
+
+} // namespace vicinal
