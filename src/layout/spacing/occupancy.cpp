@@ -49,10 +49,12 @@ double horner(const double* c, double x) {
 struct Piece {
     double s0 = 0, s1 = 0;
     double ahead[kTerms] = {}, behind[kTerms] = {};
-    int corner = -1;     ///< the one just behind its end
-    bool rising = true;  ///< the back edge only goes forward over it
-    double backMost = 0; ///< farthest that the back edge comes
-    double x(double s) const { return s1 > s0 ? std::clamp((2 * s - s0 - s1) / (s1 - s0), -1.0, 1.0) : 0; }
+    int corner = -1;                 ///< the one just behind its end
+    bool rising = true;              ///< the back edge only goes forward over it
+    double backMost = 0;             ///< farthest that the back edge comes
+    double backAt0 = 0, backAt1 = 0; ///< where it stands at either end
+    double perHalf = 0;              ///< 2 / (s1 - s0)
+    double x(double s) const { return std::clamp((2 * s - s0 - s1) * (0.5 * perHalf), -1.0, 1.0); }
     Occupied at(double s) const {
         const double u = x(s);
         return {horner(ahead, u), horner(behind, u)};
@@ -118,64 +120,73 @@ public:
             }
             const bool ends = isCorner(c, to);
             if (ends) to -= kCornerReach;
-            if (to > from) cut(from, to);
-            if (ends && !m_out.pieces.empty()) m_out.pieces.back().corner = int(c);
+            if (to > from) m_todo.push_back({from, to, ends ? int(c) : -1});
         }
+        while (!m_todo.empty()) cutAll();
+        std::sort(m_out.pieces.begin(), m_out.pieces.end(), [](const Piece& a, const Piece& b) { return a.s0 < b.s0; });
+        for (Piece& piece : m_out.pieces) finish(piece);
         m_out.mean /= m_path.length();
         return std::move(m_out);
     }
 
 private:
-    void cut(double from, double to) {
-        struct Todo {
-            double from, to;
-        };
-        std::vector<Todo> todo{{from, to}};
+    struct Stretch {
+        double from, to;
+        int corner; ///< just behind its end
+        double at(double x) const { return std::clamp((from + to + x * (to - from)) / 2, from, to); }
+        bool tiny() const { return to - from < 1e-7; } ///< across a jump: half and half
+    };
+
+    /// One round: a piece over every stretch, all asked for in one sweep along the path; what does not fit is halved.
+    void cutAll() {
         const auto& f = fitting();
         constexpr std::array<double, 4> checks{-0.999, -0.41, 0.27, 0.999};
-        std::array<double, kTerms + 4> stations;
-        while (!todo.empty()) {
-            const auto [a, b] = todo.back();
-            todo.pop_back();
-            const auto at = [&, a = a, b = b](double x) { return std::clamp((a + b + x * (b - a)) / 2, a, b); };
-            // Nodes and checks in rising order: the sweep wants that.
-            std::array<std::pair<double, int>, kTerms + 4> order;
-            for (int k = 0; k < kTerms; ++k) order[k] = {f.x[k], k};
-            for (int k = 0; k < 4; ++k) order[kTerms + k] = {checks[k], kTerms + k};
-            std::sort(order.begin(), order.end());
-            for (size_t i = 0; i < order.size(); ++i) stations[i] = at(order[i].first);
-            const bool tiny = b - a < 1e-7; // across a jump: half and half
-            const auto values = tiny ? std::vector<Occupied>(stations.size(), m_part.at((a + b) / 2))
-                                     : m_part.at(std::span<const double>(stations));
+        constexpr size_t each = kTerms + checks.size();
+        std::array<std::pair<double, int>, each> order; // nodes and checks rising: the sweep wants that
+        for (int k = 0; k < kTerms; ++k) order[size_t(k)] = {f.x[size_t(k)], k};
+        for (int k = 0; k < int(checks.size()); ++k) order[size_t(kTerms + k)] = {checks[size_t(k)], kTerms + k};
+        std::sort(order.begin(), order.end());
+        std::vector<double> stations;
+        stations.reserve(m_todo.size() * each);
+        for (const Stretch& t : m_todo)
+            for (const auto& o : order) stations.push_back(t.at(t.tiny() ? 0 : o.first));
+        const auto values = m_part.at(std::span<const double>(stations));
+        std::vector<Stretch> next;
+        for (size_t n = 0; n < m_todo.size(); ++n) {
+            const Stretch& t = m_todo[n];
+            std::array<Occupied, each> is;
+            for (size_t i = 0; i < each; ++i) is[size_t(order[i].second)] = values[n * each + i];
             Piece p;
-            p.s0 = a;
-            p.s1 = b;
-            std::array<Occupied, kTerms + 4> byIndex;
-            for (size_t i = 0; i < order.size(); ++i) byIndex[order[i].second] = values[i];
-            for (int q = 0; q < kTerms; ++q)
-                for (int k = 0; k < kTerms; ++k) {
-                    p.ahead[q] += f.toPower[q][k] * byIndex[k].ahead;
-                    p.behind[q] += f.toPower[q][k] * byIndex[k].behind;
+            p.s0 = t.from;
+            p.s1 = t.to;
+            p.perHalf = t.to > t.from ? 2 / (t.to - t.from) : 0;
+            for (size_t q = 0; q < kTerms; ++q)
+                for (size_t k = 0; k < kTerms; ++k) {
+                    p.ahead[q] += f.toPower[q][k] * is[k].ahead;
+                    p.behind[q] += f.toPower[q][k] * is[k].behind;
                 }
             double miss = 0;
-            for (int k = 0; k < 4; ++k) {
-                const Occupied is = p.at(at(checks[k]));
-                miss = std::max({miss, std::abs(is.ahead - byIndex[kTerms + k].ahead),
-                                 std::abs(is.behind - byIndex[kTerms + k].behind)});
+            for (size_t k = 0; k < checks.size(); ++k) {
+                const Occupied fitted = p.at(t.at(checks[k]));
+                miss = std::max({miss, std::abs(fitted.ahead - is[kTerms + k].ahead),
+                                 std::abs(fitted.behind - is[kTerms + k].behind)});
             }
-            if (!(miss <= m_allowed) && !tiny && m_out.pieces.size() + todo.size() < kMostPieces) {
-                todo.push_back({(a + b) / 2, b});
-                todo.push_back({a, (a + b) / 2});
-                continue;
+            if (!(miss <= m_allowed) && !t.tiny() && m_out.pieces.size() + next.size() < kMostPieces) {
+                const double middle = (t.from + t.to) / 2;
+                next.push_back({t.from, middle, -1});
+                next.push_back({middle, t.to, t.corner});
+            } else {
+                p.corner = t.corner;
+                m_out.pieces.push_back(p);
             }
-            finish(p);
         }
+        m_todo = std::move(next);
     }
 
     void finish(Piece& p) {
         const double h = p.s1 - p.s0;
         double before = p.back(p.s0);
-        p.backMost = before;
+        p.backAt0 = p.backMost = before;
         constexpr int n = 8;
         for (int i = 0; i <= n; ++i) {
             const double s = p.s0 + h * i / n, back = p.back(s), total = p.at(s).total();
@@ -185,28 +196,38 @@ private:
             m_out.leastBehind = std::min(m_out.leastBehind, p.at(s).behind);
             m_out.mean += total * h / (n + 1);
         }
+        p.backAt1 = before;
         if (!p.rising) p.backMost = std::max(p.backMost, p.s1 - p.at(p.s1).behind) + h; // never skipped unseen
-        m_out.pieces.push_back(p);
     }
 
     const Occupancy& m_part;
     const Path& m_path;
     double m_allowed;
+    std::vector<Stretch> m_todo;
     OccupancyTable m_out;
 };
 
-/// Where the back edge comes to F within a piece over which it only rises; it is below F at lo and not at hi.
-double onlyOne(const Piece& p, double F, double lo, double hi) {
-    double a = lo, b = hi, s = std::clamp(F + horner(p.behind, p.x(lo)), a, b);
-    double s1 = lo, f1 = p.back(lo) - F;
-    for (int i = 0; i < 60; ++i) { // secant, kept inside by bisection
-        const double f = p.back(s) - F;
+/// Where the back edge comes to F within a piece over which it only rises; it is below F at lo (where it stands at
+/// backLo) and not at hi. Newton, kept inside by bisection.
+double onlyOne(const Piece& p, double F, double lo, double hi, double backLo) {
+    const double quick = p.s1 - p.s0 > 1e-3 ? 1e-7 : 0; // from here one more step is exact to rounding
+    double a = lo, b = hi, s = std::clamp(F + lo - backLo, a, b);
+    for (int i = 0; i < 60; ++i) {
+        const double x = p.x(s);
+        double value = p.behind[kTerms - 1], slope = 0;
+        for (int k = kTerms - 2; k >= 0; --k) {
+            slope = slope * x + value;
+            value = value * x + p.behind[k];
+        }
+        const double f = s - value - F;
+        slope = std::max(1 - slope * p.perHalf, 0.01);
         (f < 0 ? a : b) = s;
         if (std::abs(f) < 1e-11 || b - a < 1e-12) break;
-        const double slope = s != s1 ? (f - f1) / (s - s1) : 1;
-        s1 = s, f1 = f;
-        s -= f / (slope > 0.01 ? slope : 1);
-        if (!(s > a && s < b)) s = (a + b) / 2;
+        s -= f / slope;
+        if (!(s > a && s < b))
+            s = (a + b) / 2;
+        else if (std::abs(f) < quick)
+            break;
     }
     return s;
 }
@@ -231,7 +252,7 @@ struct Occupancy::Lazy {
 };
 
 Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box)
-    : m_path(std::move(path)), m_facing(facing), m_partRotation(partRotation), m_box(box),
+    : m_path(std::move(path)), m_facing(std::move(facing)), m_partRotation(partRotation), m_box(box),
       m_lazy(std::make_shared<Lazy>()) {
     assert(!box.isEmpty());
     const bool along = std::holds_alternative<AlongPath>(m_facing.nose);
@@ -319,13 +340,14 @@ double GapWalk::step(double gap) {
         const Piece& p = pieces[m_piece];
         const double F = edge - m_lap, lo = std::max(m_station - m_lap, p.s0), hi = p.s1;
         if (lo <= hi && p.backMost >= F) {
+            const double backLo = lo > p.s0 ? back() - m_lap : p.backAt0; // there it stands already
             double at = std::numeric_limits<double>::quiet_NaN();
-            if (p.back(lo) >= F)
+            if (backLo >= F)
                 at = lo;
             else if (!p.rising)
                 at = firstOf(p, F, lo, hi);
-            else if (p.back(hi) >= F)
-                at = onlyOne(p, F, lo, hi);
+            else if (p.backAt1 >= F)
+                at = onlyOne(p, F, lo, hi, backLo);
             if (!std::isnan(at)) {
                 m_station = at + m_lap;
                 m_occupied = p.at(at);
