@@ -18,8 +18,8 @@ Spacing switched(Spacing s, size_t rule) {
         s.kept.erase(was);
     }
     std::erase_if(s.kept, [&](const auto& r) { return r.index() == s.rule.index(); });
-    s.kept.push_back(std::move(s.rule));
-    s.rule = std::move(next);
+    s.kept.push_back(s.rule);
+    s.rule = next;
     return s;
 }
 
