@@ -4,10 +4,10 @@
 #include "app/render/gl_canvas.h"
 #include "app/render/part_picture.h"
 #include "app/seat/seat_view.h"
-#include "app/sheet/part_editor.h"
+#include "app/sheet/part/part_editor.h"
+#include "app/yard/yard_model.h"
 #include "exchange/step_writer.h"
 #include "model/file/document_file.h"
-#include "app/yard/yard_model.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QCheckBox>

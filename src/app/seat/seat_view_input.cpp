@@ -1,7 +1,7 @@
 // What is clicked, dragged and typed in the seat view.
 #include "app/controls/format.h"
 #include "app/seat/seat_view.h"
-#include "app/sheet/seat_fields.h"
+#include "app/sheet/part/seat_fields.h"
 #include "geometry/mesh/ray.h"
 #include <QKeyEvent>
 #include <QMouseEvent>

@@ -4,7 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
 #include "app/seat/seat_view.h"
-#include "app/sheet/seat_fields.h"
+#include "app/sheet/part/seat_fields.h"
 #include <QBoxLayout>
 #include <QPainter>
 #include <QResizeEvent>

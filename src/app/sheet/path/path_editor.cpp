@@ -1,10 +1,10 @@
-#include "app/sheet/path_editor.h"
+#include "app/sheet/path/path_editor.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
-#include "app/sheet/points_model.h"
-#include "app/sheet/recipe_editor.h"
+#include "app/sheet/path/points_model.h"
+#include "app/sheet/path/recipe_editor.h"
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>

@@ -1,6 +1,6 @@
-#include "app/sheet/pieces_editor.h"
+#include "app/sheet/part/pieces_editor.h"
 #include "app/controls/controls.h"
-#include "app/sheet/shape_values.h"
+#include "app/sheet/part/shape_values.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>

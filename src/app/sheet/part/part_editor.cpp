@@ -1,10 +1,10 @@
-#include "app/sheet/part_editor.h"
+#include "app/sheet/part/part_editor.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/value_field.h"
-#include "app/sheet/pieces_editor.h"
-#include "app/sheet/seat_fields.h"
-#include "app/sheet/shape_values.h"
+#include "app/sheet/part/pieces_editor.h"
+#include "app/sheet/part/seat_fields.h"
+#include "app/sheet/part/shape_values.h"
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>

@@ -1,4 +1,4 @@
-#include "app/sheet/points_model.h"
+#include "app/sheet/path/points_model.h"
 #include "app/controls/format.h"
 
 namespace vicinal {

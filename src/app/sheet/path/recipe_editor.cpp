@@ -1,4 +1,4 @@
-#include "app/sheet/recipe_editor.h"
+#include "app/sheet/path/recipe_editor.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"

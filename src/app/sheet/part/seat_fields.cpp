@@ -1,4 +1,4 @@
-#include "app/sheet/seat_fields.h"
+#include "app/sheet/part/seat_fields.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/value_field.h"

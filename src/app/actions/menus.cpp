@@ -1,0 +1,216 @@
+// The menus: what each entry is called and what it asks for.
+#include "app/controls/theme.h"
+#include "app/seat/seat_view.h"
+#include "app/sheet/part/part_editor.h"
+#include "app/sheet/run_sheet.h"
+#include "app/view/tools/draw_tool.h"
+#include "app/window/main_window.h"
+#include "app/yard/yard.h"
+#include <QAction>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+
+namespace vicinal {
+
+QAction* MainWindow::add(QMenu* menu, const QString& text, const QString& name, const QKeySequence& key,
+                         const QString& tip, std::function<void()> run) {
+    auto* action = menu->addAction(text);
+    action->setObjectName("action." + name);
+    action->setShortcut(key);
+    action->setToolTip(key.isEmpty() ? tip : tip + " (" + key.toString(QKeySequence::NativeText) + ")");
+    action->setStatusTip(tip);
+    connect(action, &QAction::triggered, this, [run] { run(); });
+    return action;
+}
+
+void MainWindow::buildMenus() {
+    auto* name = new QLabel(tr("Vicinal"));
+    name->setFont(theme::font(14, QFont::Bold));
+    name->setStyleSheet(QString("color: %1; padding: 2px 6px 0 12px;").arg(theme::accent().name()));
+    menuBar()->setCornerWidget(name, Qt::TopLeftCorner);
+    m_fileLabel = new QLabel;
+    m_fileLabel->setObjectName("fileLabel");
+    m_fileLabel->setProperty("role", "muted");
+    m_fileLabel->setContentsMargins(0, 6, 12, 0);
+    menuBar()->setCornerWidget(m_fileLabel, Qt::TopRightCorner);
+
+    auto* file = menuBar()->addMenu(tr("&File"));
+    add(file, tr("&New"), "new", QKeySequence::New, tr("Start an empty document"), [this] { newDocument(); });
+    add(file, tr("&Open\u2026"), "open", QKeySequence::Open, tr("Open a document"), [this] { open(); });
+    m_recent = file->addMenu(tr("Open &recent"));
+    connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+    file->addSeparator();
+    add(file, tr("&Save"), "save", QKeySequence::Save, tr("Save the document"), [this] { save(); });
+    add(file, tr("Save &as\u2026"), "saveAs", QKeySequence("Ctrl+Shift+S"), tr("Save under another name"),
+        [this] { saveAs(); });
+    file->addSeparator();
+    add(file, tr("&Quit"), "quit", QKeySequence("Ctrl+Q"), tr("Leave Vicinal"), [this] { close(); });
+
+    auto* edit = menuBar()->addMenu(tr("&Edit"));
+    m_undo = add(edit, tr("&Undo"), "undo", QKeySequence("Ctrl+Z"), tr("Take back the last step"),
+                 [this] { m_store->undo(); });
+    m_redo = add(edit, tr("&Redo"), "redo", QKeySequence("Ctrl+Shift+Z"), tr("Do the step again"),
+                 [this] { m_store->redo(); });
+    m_historyMenu = edit->addMenu(tr("&History"));
+    connect(m_historyMenu, &QMenu::aboutToShow, this, &MainWindow::fillHistory);
+    edit->addSeparator();
+    add(edit, tr("&Delete"), "delete", QKeySequence::Delete,
+        tr("Leave out the selected places, or delete the selected point"), [this] { removeSelected(); });
+
+    auto* path = menuBar()->addMenu(tr("&Path"));
+    add(path, tr("&Draw a path"), "drawPath", QKeySequence("Ctrl+D"), tr("Click points on the ground"),
+        [this] { m_view->draw().begin(); });
+    add(path, tr("&Bring in\u2026"), "bringIn", QKeySequence("Ctrl+I"),
+        tr("Paths from DXF, SVG, STEP, OBJ lines or CSV; a part from STEP, OBJ, STL, PLY, glTF, DXF or SVG"),
+        [this] { bringIn(); });
+
+    auto* shapes = path->addMenu(tr("&Shape"));
+    const std::tuple<const char*, QString, QString> kinds[] = {
+        {"circle", tr("&Circle"), tr("By radius")},
+        {"ellipse", tr("&Ellipse"), tr("By its two half sizes")},
+        {"rectangle", tr("&Rectangle"), tr("With a corner radius")},
+        {"slot", tr("&Slot"), tr("Two half circles and two straights")},
+        {"polygon", tr("&Polygon"), tr("Regular, by sides and radius")},
+        {"arc", tr("&Arc"), tr("Through three points")},
+        {"straight", tr("S&traight line"), tr("By length and direction")},
+        {"helix", tr("&Helix or spiral"), tr("By radii, turns and height")},
+        {"swag", tr("S&wag"), tr("A chain that hangs between two points, by sag or slack")}};
+    for (const auto& [kind, label, tip] : kinds)
+        add(shapes, label, QString("shape.") + kind, {}, tip,
+            [this, k = std::string(kind), label = label] { newPath(k, QString(label).remove('&')); });
+    add(path, tr("&Loop round wheels"), "shape.wheels", {}, tr("A closed path round wheels or sprockets"),
+        [this] { newPath("wheels", tr("Loop")); });
+    add(path, tr("Edges of a p&art\u2026"), "shape.edges", {},
+        tr("Click a part near an edge: a path along it, or round its face"), [this] {
+            m_seatView->leave();
+            m_view->pickEdge();
+        });
+    path->addSeparator();
+    const std::tuple<const char*, QString, QString, QString> changes[] = {
+        {"offset", tr("&Offset\u2026"), tr("Offset"),
+         tr("A line at a constant distance beside the path in hand; follows it")},
+        {"stretch", tr("S&tretch"), tr("Stretch"), tr("The part of the path in hand between two stations; follows it")},
+        {"backwards", tr("Back&wards"), tr("Backwards"), tr("The path in hand the other way round; follows it")},
+        {"start moved", tr("Start &elsewhere"), tr("Start"), tr("A closed path with its start at another station")},
+        {"mirrored", tr("&Mirrored copy"), tr("Mirrored"), tr("The path in hand in an upright mirror; follows it")},
+        {"projected", tr("&Projected"), tr("Projected"), tr("The path in hand dropped onto a plane; follows it")},
+        {"resampled", tr("Resam&pled"), tr("Resampled"), tr("Through points at even steps along the path in hand")},
+        {"smoothed", tr("Smoot&hed"), tr("Smoothed"), tr("With its bumps evened out")}};
+    for (const auto& [kind, label, short_, tip] : changes)
+        m_needsPath += add(path, QString(label).remove(QChar(0x2026)), QString("derive.") + QString(kind).remove(' '),
+                           {}, tip, [this, k = std::string(kind), s = short_] { newPath(k, s); });
+    m_needsPath +=
+        add(path, tr("&Joined with\u2026"), "derive.joined", {},
+            tr("Several paths as one; starts with the path in hand"), [this] { newPath("joined", tr("Joined")); });
+    path->addSeparator();
+    m_needsPath += add(path, tr("Mo&ve, turn, size\u2026"), "movePath", QKeySequence("Ctrl+M"),
+                       tr("The whole path in hand, about a point, with numbers"), [this] { movePath(); });
+    m_needsPath += add(path, tr("&Break at the selected point"), "breakPath", {},
+                       tr("Makes two paths of the points before and after"), [this] { breakPath(); });
+
+    buildPartMenu();
+
+    auto* run = menuBar()->addMenu(tr("&Run"));
+    m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"),
+                   [this] { newRun(); });
+    m_leaveOut = add(run, tr("&Leave out or bring back"), "leaveOut", QKeySequence("Ctrl+L"), tr("The selected places"),
+                     [this] { m_store->toggleLeftOut(); });
+
+    auto* output = menuBar()->addMenu(tr("&Output"));
+    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"),
+                    [this] { sendOut(); });
+
+    auto* view = menuBar()->addMenu(tr("&View"));
+    const std::pair<QString, QString> looks[] = {
+        {tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};
+    for (int i = 0; i < 4; ++i)
+        add(view, looks[i].first, looks[i].second, QKeySequence(QString::number(i + 1)), tr("Look this way"),
+            [this, i] { m_seatView->isOpen() ? m_seatView->setLook(i) : m_view->setLook(Viewport::Look(i)); });
+    view->addSeparator();
+    m_parallel = add(view, tr("Pa&rallel"), "parallel", QKeySequence("P"), tr("Parallel instead of perspective"),
+                     [this] { m_view->setParallel(!m_view->parallel()); });
+    m_parallel->setCheckable(true);
+    add(view, tr("&Whole site"), "wholeSite", QKeySequence("0"), tr("Everything there is"),
+        [this] { m_seatView->isOpen() ? m_seatView->frame(true) : m_view->frameAll(); });
+    add(view, tr("&Go to it"), "goToIt", QKeySequence("5"), tr("To what is selected"),
+        [this] { m_seatView->isOpen() ? m_seatView->frame(false) : m_view->frameSelection(); });
+
+    m_comb =
+        add(view, tr("&Curvature comb"), "comb", QKeySequence("K"),
+            tr("Teeth that show how sharply the path in hand bends"), [this] { m_view->setComb(!m_view->comb()); });
+    m_comb->setCheckable(true);
+    view->addSeparator();
+    const std::tuple<QString, QString, QString> panels[] = {
+        {tr("&Yard"), "showYard", tr("Show or hide the list of runs, paths and parts on the left")},
+        {tr("Run &sheet"), "showSheet", tr("Show or hide the rules on the right")},
+        {tr("Str&ip"), "showStrip", tr("Show or hide the path pulled straight at the bottom")}};
+    for (int i = 0; i < 3; ++i) {
+        const auto& [label, panel, tip] = panels[i];
+        m_panels[i] = add(view, label, panel, {}, tip, [this, i] { showPanel(i, m_panels[i]->isChecked()); });
+        m_panels[i]->setCheckable(true);
+        m_panels[i]->setChecked(true);
+    }
+    add(view, tr("Window as at &first"), "resetWindow", {}, tr("Shows all panels with the widths they had at first"),
+        [this] { resetWindow(); });
+
+    auto* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("&Mouse and keys"), "keys", QKeySequence::HelpContents, tr("How to move about"), [this] {
+        QMessageBox box(this);
+        box.setWindowTitle(tr("Mouse and keys"));
+        box.setText(
+            tr("<p><b>View</b>: drag turns (or moves, in plan, front and side), middle button or Alt and drag "
+               "moves, the wheel zooms to the pointer. "
+               "A click selects a place; Ctrl adds, Shift takes all between. Drag a square to move a path "
+               "point (Shift: up and down), a triangle to "
+               "change an inset; type a value while dragging and press Enter for an exact one, or hold Ctrl to "
+               "keep to x, y, z, the way the path runs or across it. Ctrl with the click selects several. "
+               "Double-click on "
+               "the path inserts a point.</p>"
+               "<p><b>Seat of a part</b>: S opens it. Click a mark, or go over the marks with the arrow keys and "
+               "press Enter; drag the nose or the crown onto a face, an edge or an axis.</p>"
+               "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
+               "empty room to select; the wheel zooms.</p>"
+               "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
+               "a tenth; drag the unit sideways.</p>"
+               "<p><b>Keys</b>: 1 to 4 views, 0 the whole site, 5 to what is selected, P parallel, Delete leaves "
+               "out.</p>"));
+        box.exec();
+    });
+    add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
+        QMessageBox box(this);
+        box.setWindowTitle(tr("About Vicinal"));
+        box.setText(
+            tr("<p><b>Vicinal</b> places rigid parts along a path.</p><p>Free software under the GNU General "
+               "Public License, version 3 or later. "
+               "Uses Qt, Eigen, OpenCASCADE, meshoptimizer, assimp, dxflib, Clipper, libzip, JSON for Modern C++ "
+               "and CLI11; text in a "
+               "Latin subset of Inter (OFL 1.1), icons by Lucide (ISC). "
+               "THIRD-PARTY.md lists their licences.</p>"));
+        box.exec();
+    });
+
+    connect(m_view, &Viewport::breakWanted, this, &MainWindow::breakAt);
+    connect(m_view, &Viewport::edgePicked, this, [this](const EdgesRecipe& edges) {
+        PathItem item;
+        const auto taken = m_store->document().part(edges.part);
+        item.name = (tr("Edge of %1").arg(taken ? taken->name.c_str() : "")).toStdString();
+        item.recipe = edges;
+        const Document d = with(m_store->document(), std::move(item));
+        m_store->edit(d, tr("Edge of a part"));
+        m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
+    });
+    connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
+    connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);
+    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->draw().begin(); });
+    connect(m_yard, &Yard::newPartWanted, this, &MainWindow::newPart);
+    connect(m_yard, &Yard::seatWanted, this, &MainWindow::editSeat);
+    connect(m_yard, &Yard::replaceWanted, this, &MainWindow::replacePart);
+    connect(m_yard, &Yard::mirrorWanted, this, &MainWindow::mirrorPart);
+    connect(&m_sheet->part(), &PartEditor::seatWanted, this, &MainWindow::editSeat);
+    connect(&m_sheet->part(), &PartEditor::pieceWanted, this, &MainWindow::addPiece);
+    connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItem);
+    connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItem);
+}
+
+} // namespace vicinal
