@@ -1,11 +1,39 @@
 #include "checks/verdict.h"
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace vicinal {
 namespace {
 
 bool tighter(const Gap& a, const Gap& b) { return a.clear() < b.clear(); }
+
+using At = std::pair<double, int>;
+/// The least and the most distance along the path from a place of the first row to the next, with the place.
+std::pair<At, At> pitches(const Places& p) {
+    At least{std::numeric_limits<double>::infinity(), -1}, most{0, -1};
+    const Laid& all = *p.laid;
+    for (size_t i = 0; i + 1 < all.inRow; ++i) {
+        const double d = all.stations[i + 1] - all.stations[i];
+        if (d < 0) continue; // over the seam: the length is not known here
+        if (d < least.first) least = {d, int(i)};
+        if (d > most.first) most = {d, int(i)};
+    }
+    return {least, most};
+}
+
+/// What breaks the wish for a multiple: every bay's count, or the run's.
+std::optional<Words> notMultiple(const Places& p, long multiple) {
+    if (multiple <= 1) return std::nullopt;
+    const auto broken = [&](size_t n, const std::string& where) {
+        return Words(std::to_string(n) + " places" + where + " are no multiple of " + std::to_string(multiple) + ".");
+    };
+    for (size_t i = 0; i < p.laid->bays.size(); ++i)
+        if (const size_t n = p.laid->bays[i].count; n % size_t(multiple) != 0)
+            return broken(n, " in bay " + std::to_string(i + 1));
+    if (p.laid->bays.empty() && p.laid->inRow % size_t(multiple) != 0) return broken(p.laid->inRow, "");
+    return std::nullopt;
+}
 
 } // namespace
 
@@ -24,19 +52,51 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     const auto at = [](const Gap& g) {
         return " between places " + std::to_string(g.from + 1) + " and " + std::to_string(g.to + 1);
     };
+    const auto between = [&](const Gap& g) {
+        return g.from == g.to ? " beside place " + std::to_string(g.from + 1) : at(g);
+    };
     const auto mm = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
-    if (least.clear() < -tolerance::length)
-        return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + at(least) + ".", least.to};
+    // Links hold each other, and a share of their length below one is meant to overlap.
+    const bool links = std::holds_alternative<PinToPin>(limits.rule);
+    const bool overlap = links || (limits.measure == Measure::OfLength && limits.ofLength < 1);
+    if (least.clear() < -tolerance::length && !overlap)
+        return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to};
     if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
         return {Mark::Wrong,
-                "The clear gap is " + mm(most.clear()) + at(most) + ", over the limit of " + mm(*limits.gapAtMost) +
-                    ".",
+                "The clear gap is " + mm(most.clear()) + between(most) + ", over the limit of " +
+                    mm(*limits.gapAtMost) + ".",
                 most.to};
     if (limits.gapAtLeast && least.clear() < *limits.gapAtLeast - tolerance::length)
         return {Mark::Wrong,
-                "The clear gap is " + mm(least.clear()) + at(least) + ", under the limit of " + mm(*limits.gapAtLeast) +
-                    ".",
+                "The clear gap is " + mm(least.clear()) + between(least) + ", under the limit of " +
+                    mm(*limits.gapAtLeast) + ".",
                 least.to};
+    const auto [narrow, wide] = pitches(p);
+    if (limits.pitchAtMost && wide.first > *limits.pitchAtMost + tolerance::length)
+        return {Mark::Wrong,
+                "The pitch is " + mm(wide.first) + " at place " + std::to_string(wide.second + 1) +
+                    ", over the limit of " + mm(*limits.pitchAtMost) + ".",
+                wide.second};
+    if (limits.pitchAtLeast && narrow.first < *limits.pitchAtLeast - tolerance::length)
+        return {Mark::Wrong,
+                "The pitch is " + mm(narrow.first) + " at place " + std::to_string(narrow.second + 1) +
+                    ", under the limit of " + mm(*limits.pitchAtLeast) + ".",
+                narrow.second};
+    if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
+    for (size_t i = 0; i < p.laid->bays.size(); ++i)
+        if (const auto& why = p.laid->bays[i].problem)
+            return {Mark::Doubtful, "Bay " + std::to_string(i + 1) + " is empty: " + why->text, -1};
+    if (p.laid->closing && std::abs(*p.laid->closing) > 1e-4)
+        return {Mark::Doubtful,
+                *p.laid->closing > 0
+                    ? "The chain does not close: " + mm(*p.laid->closing) + " are missing between its ends."
+                    : "The chain does not close: its ends overlap by " + mm(-*p.laid->closing) + ".",
+                int(p.laid->inRow) - 1};
+    if (!p.laid->staleExceptions.empty())
+        return {Mark::Doubtful,
+                "Places with an exception that are no longer there: " + std::to_string(p.laid->staleExceptions.size()) +
+                    ".",
+                -1};
     if (p.laid->uneven)
         return {Mark::Doubtful,
                 "The clear gaps cannot be equal: they are " + mm(p.laid->uneven->least) + " to " +

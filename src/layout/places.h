@@ -1,4 +1,5 @@
 #pragma once
+#include "layout/along/changes.h"
 #include "layout/spacing/spacing.h"
 #include <cstdint>
 
@@ -12,6 +13,9 @@ public:
     Column(std::vector<T> each) : m_values(std::move(each)) {}
     const T& operator[](size_t i) const { return m_values.size() == 1 ? m_values[0] : m_values[i]; }
     bool same() const { return m_values.size() == 1; } ///< one for all
+    /// Where there is one each.
+    T& at(size_t i) { return m_values[i]; }
+    void add(const T& v) { m_values.push_back(v); }
     /// To be written; the values of before are lost.
     std::vector<T>& each(size_t n) {
         m_values.resize(n);
@@ -41,14 +45,23 @@ Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated 
 struct Laid {
     std::vector<double> stations;
     std::vector<Frame> frames;
-    std::vector<Slot> usedSlots;            ///< the parts that stand there
-    Column<std::uint16_t> slot = 0;         ///< which of them
-    Column<double> size = 1;                ///< factor, about the seat point
-    Column<Occupied> occupied;              ///< length of path taken up
-    double pitch = 0, leftOver = 0;         ///< mm
+    std::vector<Slot> usedSlots;    ///< the parts that stand there
+    Column<std::uint16_t> slot = 0; ///< which of them
+    Column<double> size = 1;        ///< factor, about the seat point
+    Column<Occupied> occupied;      ///< length of path taken up
+    /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places.
+    size_t inRow = 0;
+    bool closed = false;            ///< each row goes all the way round: its last place's neighbour is its first
+    double pitch = 0, leftOver = 0; ///< mm
+    double value = 0;               ///< as Stations
     std::optional<Stations::Uneven> uneven; ///< gaps that were to be equal and cannot be
+    std::optional<double> closing;          ///< as Stations
+    std::vector<Bay> bays;                  ///< as Stations
+    std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
+    std::vector<size_t> out;                ///< places that an exception leaves out
 
     size_t count() const { return stations.size(); }
+    size_t rows() const { return inRow > 0 ? count() / inRow : 1; }
     /// Part axes to world.
     Mat4 pose(size_t i) const;
 };
@@ -79,14 +92,38 @@ struct Places {
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
 
+/// One more part of a run.
+struct PartOnRun {
+    Seat seat{};
+    Box3 box{};
+    std::optional<Box3> seated{};
+    std::optional<Pins> pins{};
+};
+
 /// What a run asks for.
 struct PlaceOrder {
     Spacing spacing;
     Facing facing;
     Seat seat;
-    Box3 partBox;                 ///< in the part's own axes
-    std::vector<int> leftOut{};   ///< place numbers from 1, rising
-    std::optional<Box3> seated{}; ///< its true extents in seat axes; else those of its box
+    Box3 partBox;                    ///< in the part's own axes
+    std::vector<int> leftOut{};      ///< place numbers from 1, rising
+    std::optional<Box3> seated{};    ///< its true extents in seat axes; else those of its box
+    std::optional<Pins> pins{};      ///< in the part's own axes
+    std::vector<PartOnRun> others{}; ///< slots from 1 on
+    Pattern pattern{};               ///< of slots
+    /// Slots of special places.
+    struct Special {
+        std::optional<std::uint16_t> first{}, last{}, corner{}, nth{};
+        long every = 0;
+        bool none() const { return !first && !last && !corner && !(nth && every > 0); }
+    } special{};
+    Changes changes{};
+    Unevenness uneven{};
+    /// With `part` the slot plus one; 0: as it is.
+    std::vector<Exception> exceptions{};
+    Rows rows{};
+    Echoes echoes{};
+    std::vector<BayEdge> edges{}; ///< of BayEdges::Run
 };
 
 /// First stages: stations and frames. The seat point of every place is on the path within 1e-9 mm, however far the
@@ -94,6 +131,8 @@ struct PlaceOrder {
 Result<Laid> lay(const Path&, const PlaceOrder&, Laid reuse = {});
 /// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of lay().
 Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
+/// The lineup that spacing measures.
+Lineup lineupOf(const Path&, const PlaceOrder&);
 /// Both.
 Result<Places> place(const Path&, const PlaceOrder&);
 

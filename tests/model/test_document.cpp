@@ -154,7 +154,7 @@ void TestDocument::bareJsonOpensWithItsAssets() {
     line.recipe = PointsRecipe{{{{0, 0, 0}}, {{100, 0, 0}, false}}, false, Knotting::Centripetal};
     const std::string now = toJson(with(Document{}, line));
     std::string old = now;
-    old.replace(old.find("\"version\": 4"), 12, "\"version\": 1");
+    old.replace(old.find("\"version\": 5"), 12, "\"version\": 1");
     const auto first = openDocument(writeText(dir, "first.json", old), readBody);
     QVERIFY2(bool(first), first ? "" : first.problem().text.c_str());
     QCOMPARE(toJson(*first), now);
@@ -162,7 +162,7 @@ void TestDocument::bareJsonOpensWithItsAssets() {
 
 void TestDocument::frozenFilesOfEveryVersion_data() {
     QTest::addColumn<QString>("file");
-    for (const char* file : {"v1.json", "v2.json", "v3.vicinal"}) QTest::newRow(file) << file;
+    for (const char* file : {"v1.json", "v2.json", "v3.vicinal", "v4.vicinal"}) QTest::newRow(file) << file;
 }
 
 /// Documents as earlier versions shipped or wrote them, with the places their program gave: the same to the last digit.
@@ -273,7 +273,7 @@ void TestDocument::damagedFilesAreNamed_data() {
     QTest::newRow("foreign") << "\"vicinal\""
                              << "\"other\""
                              << "not a Vicinal document";
-    QTest::newRow("newer") << "\"version\": 4"
+    QTest::newRow("newer") << "\"version\": 5"
                            << "\"version\": 7"
                            << "newer Vicinal (format 7";
     QTest::newRow("word") << "\"plumb\""

@@ -361,19 +361,38 @@ void TestWindow::fitsAreTakenByAClick() {
     idle();
     auto* fits = d.find<QTableView>("fits");
     const auto cellText = [&](int row, int column) { return fits->model()->index(row, column).data().toString(); };
-    QTRY_COMPARE(fits->model()->rowCount(), 5);
-    QCOMPARE(cellText(2, 0), QString("62"));
-    QCOMPARE(cellText(2, 3), QString("in use"));
-    QCOMPARE(cellText(0, 3), QString("over"));
-    const QString pitch = cellText(3, 1);
+    QTRY_COMPARE(fits->model()->rowCount(), 11);
+    QCOMPARE(cellText(0, 0), QString("62")); // the nearest to what is wanted first
+    QCOMPARE(cellText(0, 3), QString("in use"));
+    int row = 1;
+    while (cellText(row, 0) != "63") ++row;
+    const QString pitch = cellText(row, 1);
     d.window->sheet().ensureWidgetVisible(fits, 0, 200);
     idle();
-    const QRect cell = fits->visualRect(fits->model()->index(3, 0));
+    const QRect cell = fits->visualRect(fits->model()->index(row, 0));
     QTest::mouseClick(fits->viewport(), Qt::LeftButton, {}, cell.center());
     idle();
     QCOMPARE(d.run()->placed->count(), size_t(63));
     QCOMPARE(QString::number(d.run()->placed->laid->pitch, 'f', 2), pitch);
-    QTRY_COMPARE(cellText(2, 0), QString("63"));
+    QTRY_COMPARE(cellText(0, 0), QString("63"));
+    // The arrow keys show one row after the other; Esc goes back to what was there, Enter takes what is shown.
+    fits->setFocus();
+    const size_t steps = d.store().history().index();
+    QTest::keyClick(fits, Qt::Key_Down);
+    QTest::keyClick(fits, Qt::Key_Down);
+    idle();
+    const QString shown = cellText(2, 0);
+    QVERIFY(shown != "63");
+    QCOMPARE(QString::number(d.run()->placed->count()), shown);
+    QTest::keyClick(fits, Qt::Key_Escape);
+    QCOMPARE(d.run()->placed->count(), size_t(63));
+    QCOMPARE(d.store().history().index(), steps);
+    QTest::keyClick(fits, Qt::Key_Down);
+    const QString taken = cellText(1, 0);
+    QTest::keyClick(fits, Qt::Key_Return);
+    QCOMPARE(QString::number(d.run()->placed->count()), taken);
+    QCOMPARE(d.store().history().index(), steps + 1);
+    QTRY_COMPARE(cellText(0, 0), taken);
 }
 
 void TestWindow::pointsAreTypedInsertedAndDeleted() {

@@ -44,7 +44,8 @@ struct Driver {
     }
 
     /// Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
-    /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a test.
+    /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a
+    /// test.
     void takeKeyboard() {
         const auto active = [this] {
             const bool has = QGuiApplication::focusWindow() == window->windowHandle() &&

@@ -20,11 +20,11 @@ Segmented* value_rows::makeChoice(const QString& name, const ShownValue& v) {
 ValueField* value_rows::makeField(const QString& name, const QString& label, const ShownValue& v) {
     using Sort = ShownValue::Sort;
     using Kind = ValueField::Kind;
-    const Kind kind = v.sort == Sort::Limit                           ? Kind::OptionalLength
-                      : v.sort == Sort::Angle || v.sort == Sort::Turn ? Kind::Angle
-                      : v.sort == Sort::Count                         ? Kind::Count
-                      : v.sort == Sort::Number                        ? Kind::Number
-                                                                      : Kind::Length;
+    const Kind kind = v.sort == Sort::Limit                                 ? Kind::OptionalLength
+                      : v.sort == Sort::Angle || v.sort == Sort::Turn       ? Kind::Angle
+                      : v.sort == Sort::Count                               ? Kind::Count
+                      : v.sort == Sort::Number || v.sort == Sort::Direction ? Kind::Number
+                                                                            : Kind::Length;
     auto* f = new ValueField(kind, name, label, word(v.tip));
     if (v.sort == Sort::Limit) f->setPlaceholder(QCoreApplication::translate("Recipe", "none"));
     return f;
@@ -83,6 +83,7 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         return [s](const ShownValue& x, const QString&) { s->setCurrent(int(x.value.x())); };
     }
     case Sort::Point:
+    case Sort::Direction:
     case Sort::Turn: {
         auto* line = new QHBoxLayout;
         line->setContentsMargins(0, 0, 0, 0);

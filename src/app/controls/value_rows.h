@@ -3,6 +3,7 @@
 #include "app/state/store.h"
 #include "base/describe.h"
 #include "geometry/curves/wheels.h"
+#include "layout/along/profile.h"
 #include <QStringList>
 #include <QWidget>
 #include <functional>
@@ -16,11 +17,30 @@ class Segmented;
 class ValueField;
 
 struct ShownValue {
-    enum class Sort { Length, Limit, Angle, Number, Count, Flag, Choice, Point, Turn } sort = Sort::Length;
+    enum class Sort {
+        Length,
+        Limit,
+        Angle,
+        Number,
+        Count,
+        Flag,
+        Choice,
+        Point,
+        Turn,
+        Direction,
+        Stations, ///< typed as text
+        Profile,  ///< typed as text
+        Item      ///< one of the document's, or none
+    } sort = Sort::Length;
     const char *key = "", *label = "", *tip = "";
     Vec3 value = Vec3::Zero();          ///< x alone unless it is a point or a turn (three angles)
     std::vector<ChoiceWord> words = {}; ///< of a choice
     bool none = false;                  ///< a limit that is not set
+    std::vector<double> list = {};      ///< stations
+    Profile profile = {};
+    ProfileOf of = ProfileOf::Length;
+    Id item = 0;
+    ItemOf kind = ItemOf::Part;
 };
 
 namespace value_rows {
@@ -58,6 +78,23 @@ struct Collector : IgnoreValues {
     void turn(const char* k, const char* l, const char* t, const Vec3& v) const {
         out.push_back({Sort::Turn, k, l, t, v});
     }
+    void direction(const char* k, const char* l, const char* t, const Vec3& v) const {
+        out.push_back({Sort::Direction, k, l, t, v});
+    }
+    void stations(const char* k, const char* l, const char* t, const std::vector<double>& v) const {
+        add(Sort::Stations, k, l, t, 0);
+        out.back().list = v;
+    }
+    void profile(const char* k, const char* l, const char* t, const Profile& p, ProfileOf what) const {
+        add(Sort::Profile, k, l, t, 0);
+        out.back().profile = p;
+        out.back().of = what;
+    }
+    void item(const char* k, const char* l, const char* t, Id id, ItemOf what) const {
+        add(Sort::Item, k, l, t, 0);
+        out.back().item = id;
+        out.back().kind = what;
+    }
 };
 
 /// Puts one value back.
@@ -70,6 +107,7 @@ struct Setter : IgnoreValues {
         if (mine(k)) x = std::isnan(v) ? std::nullopt : std::optional(v);
     }
     void turn(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    void direction(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
     bool mine(const char* k) const { return key == k; }
     void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
     void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }

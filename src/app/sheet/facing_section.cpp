@@ -28,9 +28,8 @@ void FacingSection::refresh(const RunResult& run) {
     const Facing& f = run.item->facing;
     m_choices.at("nose")->setCurrent(int(f.nose.index()));
     m_choices.at("crown")->setCurrent(int(f.crown.index()));
-    const bool along = std::holds_alternative<AlongPath>(f.nose);
-    showRow("crown", along);
-    showRow("corner", along);
+    showRow("crown", counts(f, "crown"));
+    for (const auto& v : valuesOf(f)) showRow(v.key, counts(f, v.key));
     showValues(valuesOf(f));
     showProblem(run.problem);
 }

@@ -1,7 +1,12 @@
 #include "app/sheet/run_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/value_field.h"
+#include "layout/along/typed.h"
+#include "model/edits/typed_values.h"
 #include <QAbstractButton>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
 #include <limits>
@@ -18,6 +23,8 @@ RunSection::RunSection(Store& store, QWidget* parent) : QWidget(parent), m_store
 QWidget* RunSection::target(const QString& name) const {
     const std::string key = name.toStdString();
     if (const auto f = m_fields.find(key); f != m_fields.end()) return f->second->edit();
+    if (const auto t = m_texts.find(key); t != m_texts.end()) return t->second.edit;
+    if (const auto i = m_items.find(key); i != m_items.end()) return i->second;
     if (const auto c = m_choices.find(key); c != m_choices.end())
         return c->second->button(std::max(0, c->second->current()));
     return nullptr;
@@ -38,6 +45,17 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
         m_choices[key] = s;
         return s;
     }
+    if (v.sort == Sort::Stations || v.sort == Sort::Profile) return makeText(key, label, word(v.tip));
+    if (v.sort == Sort::Item) return makeItem(v);
+    if (v.sort == Sort::Flag) {
+        auto* box = new QCheckBox(label);
+        box->setObjectName("run." + QString(v.key));
+        box->setToolTip(word(v.tip));
+        connect(box, &QCheckBox::clicked, this,
+                [=, this](bool on) { change(label, {}, [&](RunItem& r) { put(r, key, on, 0); }); });
+        m_flags[key] = box;
+        return box;
+    }
     const auto make = [&](const std::string& name, const QString& says, int axis) {
         auto* f = value_rows::makeField(QString::fromStdString(name), says, v);
         connect(f, &ValueField::changed, this, [=, this](std::optional<double> x, bool live) {
@@ -48,6 +66,19 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
         m_fields[name] = f;
         return f;
     };
+    if (v.sort == Sort::Point || v.sort == Sort::Direction) {
+        auto* line = new QWidget;
+        auto* row = new QHBoxLayout(line);
+        row->setContentsMargins(0, 0, 0, 0);
+        row->setSpacing(4);
+        for (int axis = 0; axis < 3; ++axis) {
+            const QString name("xyz"[axis]);
+            QWidget* f = make(key + std::to_string(axis), label + " " + name, axis);
+            static_cast<ValueField*>(f)->setSuffix(name);
+            row->addWidget(f, 1, Qt::AlignTop);
+        }
+        return line;
+    }
     if (v.sort != Sort::Turn) return make(key, label, 0);
     auto* all = new QWidget; // three rows: about nose, side and crown
     auto* rows = new QVBoxLayout(all);
@@ -59,9 +90,73 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
     return all;
 }
 
+QWidget* RunSection::makeText(const std::string& key, const QString& label, const QString& tip) {
+    auto* all = new QWidget;
+    auto* box = new QVBoxLayout(all);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(2);
+    auto* edit = new QLineEdit;
+    edit->setObjectName("edit." + QString::fromStdString(key));
+    edit->setAccessibleName(label);
+    edit->setToolTip(tip);
+    auto* error = new QLabel;
+    error->setObjectName("error." + QString::fromStdString(key));
+    error->setProperty("role", "error");
+    error->setWordWrap(true);
+    error->hide();
+    box->addWidget(edit);
+    box->addWidget(error);
+    connect(edit, &QLineEdit::editingFinished, this, [=, this] {
+        const auto run = m_store.currentRun();
+        if (!run || !edit->isModified()) return;
+        RunItem next = *run->item;
+        if (const auto wrong = setTyped(next, m_store.document(), key, edit->text().toStdString())) {
+            QString text = m_store.say(wrong->text); // the key stands beside the field already
+            const QString head = QString::fromStdString(key) + ": ";
+            if (text.startsWith(head)) text.remove(0, head.size());
+            error->setText(text);
+            error->show();
+            return;
+        }
+        edit->setModified(false);
+        change(label, {}, [&](RunItem& r) { r = next; });
+    });
+    m_texts[key] = {edit, error};
+    return all;
+}
+
+QWidget* RunSection::makeItem(const ShownValue& v) {
+    auto* box = new QComboBox;
+    const std::string key = v.key;
+    const QString label = word(v.label);
+    box->setObjectName("run." + QString(v.key));
+    box->setAccessibleName(label);
+    box->setToolTip(word(v.tip));
+    connect(box, &QComboBox::activated, this, [=, this](int i) {
+        const auto run = m_store.currentRun();
+        if (!run) return;
+        RunItem next = *run->item;
+        const std::string name = i == 0 ? std::string("none") : box->itemText(i).toStdString();
+        if (!setTyped(next, m_store.document(), key, name)) change(label, {}, [&](RunItem& r) { r = next; });
+    });
+    m_items[key] = box;
+    return box;
+}
+
+void RunSection::showText(const std::string& key, const QString& text) {
+    const Text& t = m_texts.at(key);
+    if (t.edit->hasFocus() && t.edit->isModified()) return; // being typed
+    t.edit->setText(text);
+    t.edit->setCursorPosition(0);
+    t.edit->setModified(false);
+    t.error->hide();
+}
+
 void RunSection::addRow(const ShownValue& v, Put put) {
+    if (m_rows.count(v.key)) return; // rules may share a value
     QWidget* control = makeControl(v, put);
-    m_rows[v.key] = v.sort == ShownValue::Sort::Turn ? control : labelled(word(v.label), control);
+    const bool own = v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Flag; // has its label
+    m_rows[v.key] = own ? control : labelled(word(v.label), control);
     m_box->addWidget(m_rows[v.key]);
 }
 
@@ -84,8 +179,34 @@ void RunSection::showValues(const std::vector<ShownValue>& values) {
     for (const auto& v : values) {
         if (v.sort == ShownValue::Sort::Choice) {
             m_choices.at(v.key)->setCurrent(int(v.value.x()));
-        } else if (v.sort == ShownValue::Sort::Turn) {
-            for (int i = 0; i < 3; ++i) field(v.key + std::to_string(i))->setValue(v.value[i]);
+        } else if (v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Point ||
+                   v.sort == ShownValue::Sort::Direction) {
+            for (int i = 0; i < 3; ++i) {
+                field(v.key + std::to_string(i))->setUnit(unit);
+                field(v.key + std::to_string(i))->setValue(v.value[i]);
+            }
+        } else if (v.sort == ShownValue::Sort::Flag) {
+            m_flags.at(v.key)->setChecked(v.value.x() != 0);
+        } else if (v.sort == ShownValue::Sort::Stations) {
+            showText(v.key, QString::fromStdString(stationsText(v.list, unit)));
+        } else if (v.sort == ShownValue::Sort::Profile) {
+            showText(v.key, QString::fromStdString(profileText(v.profile, unit, v.of)));
+        } else if (v.sort == ShownValue::Sort::Item) {
+            QComboBox* box = m_items.at(v.key);
+            box->clear();
+            box->addItem(tr("none"), 0);
+            const auto fill = [&](const auto& items) {
+                for (const auto& i : items) box->addItem(i->name.c_str(), i->id);
+            };
+            if (v.kind == ItemOf::Run)
+                fill(m_store.document().runs);
+            else if (v.kind == ItemOf::Path)
+                fill(m_store.document().paths);
+            else
+                fill(m_store.document().parts);
+            const int at = box->findData(v.item);
+            if (at < 0) box->insertItem(1, tr("(deleted)"), v.item);
+            box->setCurrentIndex(at < 0 ? 1 : at);
         } else {
             field(v.key)->setUnit(unit);
             field(v.key)->setValue(v.none ? std::nullopt : std::optional(v.value.x()));
@@ -103,6 +224,13 @@ bool RunSection::showProblem(const std::optional<Problem>& problem) {
         const bool mine =
             problem && (problem->field == key || problem->field + "0" == key) && !f->parentWidget()->isHidden();
         f->setProblem(mine ? m_store.say(problem->text) : QString());
+        shown = shown || mine;
+    }
+    for (const auto& [key, t] : m_texts) {
+        const bool mine = problem && problem->field == key && !t.edit->parentWidget()->isHidden();
+        if (t.edit->hasFocus() && t.edit->isModified()) continue;
+        if (mine) t.error->setText(m_store.say(problem->text));
+        t.error->setVisible(mine);
         shown = shown || mine;
     }
     return shown;

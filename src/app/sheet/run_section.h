@@ -4,6 +4,10 @@
 #include <QWidget>
 #include <map>
 
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
 class QVBoxLayout;
 
 namespace vicinal {
@@ -46,6 +50,10 @@ protected:
     void showValues(const std::vector<ShownValue>&);
     void showRow(const std::string& key, bool);
     ValueField* field(const std::string& key) const { return m_fields.at(key); }
+    QWidget* makeItem(const ShownValue&);
+    /// A text field for a value that is set by its key (setTyped): what cannot be read is told below it.
+    QWidget* makeText(const std::string& key, const QString& label, const QString& tip);
+    void showText(const std::string& key, const QString&);
     /// Shows a run's problem at the visible field it belongs to; false when there is none here.
     bool showProblem(const std::optional<Problem>&);
 
@@ -54,6 +62,13 @@ protected:
     std::map<std::string, ValueField*> m_fields;
     std::map<std::string, Segmented*> m_choices;
     std::map<std::string, QWidget*> m_rows;
+    struct Text {
+        QLineEdit* edit;
+        QLabel* error;
+    };
+    std::map<std::string, Text> m_texts;
+    std::map<std::string, QComboBox*> m_items;
+    std::map<std::string, QCheckBox*> m_flags;
 };
 
 } // namespace vicinal

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/sheet/facing_section.h"
+#include "app/sheet/more_sections.h"
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/path/path_editor.h"
 #include "app/sheet/places_section.h"
@@ -75,6 +76,9 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     };
     section("spacing", tr("Spacing"), new SpacingSection(store))->setOpen(true);
     section("facing", tr("Facing"), new FacingSection(store));
+    section("sequence", tr("Parts and sequence"), new SequenceSection(store));
+    section("changes", tr("Along the run"), new ChangesSection(store));
+    section("rows", tr("Rows and echoes"), new RowsSection(store));
     section("places", tr("Places"), new PlacesSection(store));
     box->addWidget(m_pathSection);
     box->addWidget(m_partSection);

@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_rows.h"
+#include "layout/along/typed.h"
 #include <QCoreApplication>
 #include <QRegularExpression>
 #include <map>
@@ -33,6 +34,15 @@ std::map<QString, QString> wordsIn(const Spacing& s, Unit unit) {
             text = link(v.key, QString::number(long(v.value.x())) + " " + value_rows::word(v.label).toLower());
         } else if (v.sort == Sort::Length) {
             text = length(v.key, v.value.x(), unit);
+        } else if (v.sort == Sort::Stations) {
+            text = link(v.key, v.list.size() > 4
+                                   ? tr("%1 stations").arg(v.list.size())
+                                   : QString::fromStdString(stationsText(v.list, unit)) + " " + nameOf(unit));
+        } else if (v.sort == Sort::Profile && !v.profile.empty()) {
+            const auto& keys = v.profile.keys;
+            text = link(v.key, tr("%1 to %2 %3")
+                                   .arg(QString::fromStdString(formatLength(keys.front().value, unit)),
+                                        QString::fromStdString(formatLength(keys.back().value, unit)), nameOf(unit)));
         }
     }
     return out;
@@ -63,7 +73,16 @@ QString sentenceOf(const RunResult& run, Unit unit) {
     QString out = tr("Set %1 along %2, ")
                       .arg(link("part", run.part ? QString(run.part->item->name.c_str()) : tr("a missing part")),
                            link("path", run.path ? QString(run.path->item->name.c_str()) : tr("a missing path")));
-    out += filled(value_rows::word(wordsOf(s.rule).phrase), wordsIn(s, unit), closed);
+    auto words = wordsIn(s, unit);
+    if (s.measure == Measure::OfLength) // the rule's own number is not what is measured
+        words["pitch"] = words["about"] = link("ofLength", QString("%1 %").arg(s.ofLength * 100, 0, 'g', 5));
+    if (!words["along"].isEmpty() && counts(s, "along", closed)) words["measure"] += " " + words["along"];
+    out += filled(value_rows::word(wordsOf(s.rule).phrase), words, closed);
+    if (s.bays != BayEdges::None) out += ", " + words["bays"];
+    if (s.from || s.to)
+        out += tr(", from %1 to %2")
+                   .arg(length("from", s.from.value_or(0), unit),
+                        s.to ? length("to", *s.to, unit) : link("to", tr("the end")));
     if (s.gapAtMost && s.gapAtLeast)
         out += tr(" with clear gaps of %1 to %2")
                    .arg(length("gapAtLeast", *s.gapAtLeast, unit), length("gapAtMost", *s.gapAtMost, unit));
@@ -91,6 +110,14 @@ QString sentenceOf(const RunResult& run, Unit unit) {
             if (f.turn[i] != 0) turns += tr("%1\u00b0 about the %2").arg(f.turn[i] / kDegree, 0, 'g', 6).arg(axes[i]);
         out += tr(", turned %1").arg(link("turn0", turns.join(", ")));
     }
+    const RunItem& r = *run.item;
+    if (!r.sequence.steps.empty()) out += tr("; %1").arg(link("sequence", tr("in a sequence of parts")));
+    if (!r.changes.none()) out += tr("; %1").arg(link("roll", tr("changing along the way")));
+    if (!r.uneven.none()) out += tr("; %1").arg(link("unevenAlong", tr("a little uneven")));
+    if (r.rows.rows > 1) out += tr("; in %1").arg(link("rows", tr("%1 rows").arg(r.rows.rows)));
+    if (r.rows.tiers > 1) out += tr("; %1").arg(link("tiers", tr("%1 tiers high").arg(r.rows.tiers)));
+    for (const auto& [echo, key] : {std::pair{&r.echoes.one, "echo"}, {&r.echoes.two, "again"}})
+        if (echo->kind != EchoKind::None) out += "; " + link(key, value_rows::word(kEchoWords[int(echo->kind)].phrase));
     if (!run.item->leftOut.empty())
         out += tr("; %1 left out").arg(link("leftOut", QString::number(run.item->leftOut.size())));
     return "<div style='line-height:135%'>" + out + ".</div>";

@@ -7,6 +7,7 @@
 #include "model/edits/run_edits.h"
 #include <QFutureWatcher>
 #include <QHeaderView>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QTableView>
 #include <QTimer>
@@ -42,6 +43,8 @@ SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store
         for (const auto& v : ruleValues(alternative<SpacingRule>(i))) addRow(v, put);
     // Ends of one thing share a row.
     const std::map<std::string, QString> pairs = {{"gapAtLeast", tr("Gap from / to")},
+                                                  {"pitchAtLeast", tr("Pitch from / to")},
+                                                  {"from", tr("Stretch from / to")},
                                                   {"insetStart", tr("In at start / end")}};
     const auto shared = sharedValues(Spacing{});
     for (size_t i = 0; i < shared.size(); ++i) {
@@ -75,20 +78,22 @@ void SpacingSection::buildFits() {
     m_fits->setModel(m_fitsModel = new FitsModel(this));
     m_fits->setObjectName("fits");
     m_fits->setAccessibleName(tr("Fits: counts that work"));
-    m_fits->setToolTip(tr("Counts around the best one, each worked out. Click one to take it."));
+    m_fits->setToolTip(
+        tr("Counts around the best one, each worked out, the nearest to what is wanted first. Click one to take it, or "
+           "go over them with the arrow keys: the view shows each, Enter takes it, Esc goes back."));
     m_fits->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_fits->verticalHeader()->hide();
     m_fits->verticalHeader()->setDefaultSectionSize(22);
     m_fits->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_fits->setSelectionMode(QAbstractItemView::NoSelection);
+    m_fits->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_fits->setSelectionBehavior(QAbstractItemView::SelectRows);
     m_fits->setFocusPolicy(Qt::StrongFocus);
     m_fits->setShowGrid(false);
     m_fits->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_fits->setFont(theme::font(12));
     m_box->addWidget(m_fits);
-    const auto take = [this](const QModelIndex& at) { takeFit(at.row()); };
-    connect(m_fits, &QTableView::clicked, this, take);
-    connect(m_fits, &QTableView::activated, this, take);
+    connect(m_fits, &QTableView::clicked, this, [this](const QModelIndex& at) { takeFit(at.row()); });
+    m_fits->installEventFilter(this);
 }
 
 void SpacingSection::refresh(const RunResult& run) {
@@ -96,9 +101,9 @@ void SpacingSection::refresh(const RunResult& run) {
     const bool closed = run.path && run.path->path && run.path->path->closed();
     m_choices.at("rule")->setCurrent(int(s.rule.index()));
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
-        for (const auto& v : ruleValues(alternative<SpacingRule>(i)))
-            showRow(v.key, i == s.rule.index() && countsOn(v.key, closed));
-    for (const auto& v : sharedValues(s)) showRow(v.key, countsOn(v.key, closed));
+        for (const auto& v : ruleValues(alternative<SpacingRule>(i))) showRow(v.key, false);
+    for (const auto& v : ruleValues(s.rule)) showRow(v.key, counts(s, v.key, closed));
+    for (const auto& v : sharedValues(s)) showRow(v.key, counts(s, v.key, closed));
     const QString suffix = s.measure == Measure::ClearGap ? tr("clear") : tr("c/c");
     for (const auto& v : ruleValues(s.rule)) // a rule's own lengths count as it is measured
         if (v.sort == ShownValue::Sort::Length) field(v.key)->setSuffix(suffix);
@@ -120,20 +125,21 @@ QString SpacingSection::summary(const RunResult& run) const {
 
 void SpacingSection::refreshFits() {
     const auto run = m_store.currentRun();
-    if (!run || std::holds_alternative<StepOff>(run->item->spacing.rule)) {
+    if (!run) {
         m_fitsOf.reset();
         m_fits->hide();
         return;
     }
+    if (m_before) return;        // gone over: the rows stay as they are
     if (m_fitsOf == run) return; // being solved, or shown
     m_fitsOf = run;
-    using Rows = std::shared_ptr<const Result<std::vector<Fit>>>;
-    auto* watcher = new QFutureWatcher<Rows>(this);
-    connect(watcher, &QFutureWatcher<Rows>::finished, this, [this, watcher, run] {
+    using Solved = std::shared_ptr<const Result<std::vector<Fit>>>;
+    auto* watcher = new QFutureWatcher<Solved>(this);
+    connect(watcher, &QFutureWatcher<Solved>::finished, this, [this, watcher, run] {
         watcher->deleteLater();
         if (m_fitsOf == run) showFits(*watcher->result()); // else another one is wanted by now
     });
-    watcher->setFuture(QtConcurrent::run([run]() -> Rows {
+    watcher->setFuture(QtConcurrent::run([run]() -> Solved {
         try {
             return std::make_shared<const Result<std::vector<Fit>>>(fitsOf(*run));
         } catch (const std::exception&) { // no memory: no table
@@ -150,9 +156,57 @@ void SpacingSection::showFits(const Result<std::vector<Fit>>& rows) {
 }
 
 void SpacingSection::takeFit(int row) {
-    if (!m_store.currentRun() || row >= m_fitsModel->rowCount()) return;
+    if (!m_store.currentRun() || row < 0 || row >= m_fitsModel->rowCount()) return;
+    if (m_before) { // shown already
+        m_before.reset();
+        m_store.seal();
+        return refreshFits();
+    }
     const long count = m_fitsModel->count(row);
     change(tr("Take %1 places").arg(count), {}, [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
+}
+
+void SpacingSection::tryFit(int row) {
+    if (!m_store.currentRun() || row < 0 || row >= m_fitsModel->rowCount()) return;
+    if (!m_before) {
+        m_store.seal();
+        m_before = m_store.history().index();
+    }
+    m_fits->selectRow(row);
+    const long count = m_fitsModel->count(row);
+    change(tr("Take %1 places").arg(count), "fits", [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
+}
+
+void SpacingSection::leaveFits() {
+    if (!m_before) return;
+    const bool changed = m_store.history().index() > *m_before;
+    m_before.reset();
+    m_store.seal();
+    if (changed) m_store.undo();
+    refreshFits();
+}
+
+bool SpacingSection::eventFilter(QObject* on, QEvent* e) {
+    if (on != m_fits) return RunSection::eventFilter(on, e);
+    if (e->type() == QEvent::FocusOut) leaveFits();
+    if (e->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        const int now =
+            m_fits->selectionModel()->hasSelection() && m_before ? m_fits->currentIndex().row() : m_fitsModel->inUse();
+        if (key == Qt::Key_Down || key == Qt::Key_Up) {
+            tryFit(std::clamp(now + (key == Qt::Key_Down ? 1 : -1), 0, m_fitsModel->rowCount() - 1));
+            return true;
+        }
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+            if (m_before) takeFit(now);
+            return true;
+        }
+        if (key == Qt::Key_Escape && m_before) {
+            leaveFits();
+            return true;
+        }
+    }
+    return RunSection::eventFilter(on, e);
 }
 
 } // namespace vicinal

@@ -23,11 +23,16 @@ private:
     void refreshFits();
     void showFits(const Result<std::vector<Fit>>&);
     void takeFit(int row);
+    /// The keyboard goes over the rows: each is shown at once and taken by Enter; Esc, or leaving, goes back.
+    bool eventFilter(QObject*, QEvent*) override;
+    void tryFit(int row);
+    void leaveFits();
 
     std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
     QTableView* m_fits;
     FitsModel* m_fitsModel;
     QLabel* m_error;
+    std::optional<size_t> m_before; ///< the history's index when the keyboard began to go over the fits
     QTimer* m_fitsTimer;
 };
 

@@ -1,12 +1,82 @@
 #include "layout/facing/facing.h"
+#include <cmath>
 
 namespace vicinal {
 
-Mat3 extraTurn(const Facing& f) {
+namespace {
+
+Mat3 turned(const Vec3& by, bool backwards) {
     using Eigen::AngleAxisd;
-    return (AngleAxisd(f.turn.z(), Vec3::UnitZ()) * AngleAxisd(f.turn.y(), Vec3::UnitY()) *
-            AngleAxisd(f.turn.x(), Vec3::UnitX()))
-        .toRotationMatrix();
+    Mat3 R = (AngleAxisd(by.z(), Vec3::UnitZ()) * AngleAxisd(by.y(), Vec3::UnitY()) * AngleAxisd(by.x(), Vec3::UnitX()))
+                 .toRotationMatrix();
+    if (backwards) R = Vec3(-1, -1, 1).asDiagonal() * R; // half round about the crown, exactly
+    return R;
+}
+
+} // namespace
+
+Mat3 extraTurn(const Facing& f) { return turned(f.turn, f.backwards); }
+
+Mat3 extraTurn(const Facing& f, long i) {
+    const double steps = double(f.turnEvery > 0 ? i % f.turnEvery : i);
+    // Whole turns fall away before they cost digits.
+    const auto whole = [](double a) { return std::remainder(a, 2 * kPi); };
+    const Vec3 by = f.turn + Vec3(f.turnStep * steps).unaryExpr(whole);
+    return turned(by, f.backwards);
+}
+
+Result<Facing> resolved(Facing f, const Path& path) {
+    for (const Vec3* v : {&f.turn, &f.turnStep})
+        if (!v->allFinite())
+            return Problem{"The extra turn is not a number. Type an angle.", v == &f.turn ? "turn" : "turnStep"};
+    if (f.turnEvery < 0)
+        return Problem{"The places after which turning on starts again cannot be negative.", "turnEvery"};
+    if (std::holds_alternative<AtTarget>(f.nose) && !inReach(f.target))
+        return Problem{"The target is not a point that can be used.", "target"};
+    if (std::holds_alternative<Given>(f.crown)) {
+        const double n = f.direction.norm();
+        if (!(n > 1e-9) || !std::isfinite(n))
+            return Problem{"This direction has no length: give it at least one number other than 0.", "direction"};
+        f.direction /= n;
+    }
+    if (std::holds_alternative<Outward>(f.crown)) {
+        // Twice the area the path goes round, as a vector: the sum of cross products along it (Newell).
+        const Vec3 origin = path.spans().front().point(0);
+        Vec3 area = Vec3::Zero(), before = Vec3::Zero();
+        double reach = 0;
+        for (const Span& s : path.spans())
+            for (int k = 1; k <= 8; ++k) {
+                const Vec3 p = s.point(k / 8.0) - origin;
+                area += before.cross(p);
+                reach = std::max(reach, p.norm());
+                before = p;
+            }
+        if (!(area.norm() > 1e-9 * reach * reach))
+            return Problem{"This path goes round nothing, so that it has no outside. Choose another crown.", "crown"};
+        f.loopNormal = area.normalized();
+    }
+    return f;
+}
+
+bool counts(const Facing& f, const std::string& key) {
+    const bool drawn = std::holds_alternative<AsDrawn>(f.nose);
+    if (key == "crown" || key == "corner") return !drawn;
+    if (key == "turnEvery") return !f.turnStep.isZero(0);
+    if (key == "target") return std::holds_alternative<AtTarget>(f.nose);
+    if (key == "direction") return !drawn && std::holds_alternative<Given>(f.crown);
+    return true;
+}
+
+Mat3 aimed(const Vec3& d, const Mat3& R) {
+    Vec3 up = R.col(2) - d * d.dot(R.col(2));
+    if (!(up.norm() > 1e-9)) up = R.col(0) - d * d.dot(R.col(0)); // straight up or down: what was ahead is up now
+    if (!(up.norm() > 1e-9)) up = anyNormal(d);
+    up.normalize();
+    Mat3 out;
+    out.col(0) = d;
+    out.col(1) = up.cross(d);
+    out.col(2) = up;
+    return out;
 }
 
 Angles anglesOf(const Mat3& R) {

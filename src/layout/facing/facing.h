@@ -5,7 +5,14 @@
 
 namespace vicinal {
 
-Mat3 extraTurn(const Facing&);
+Mat3 extraTurn(const Facing&); ///< of all places alike
+/// Of place i, from 0: with what is turned on from place to place.
+Mat3 extraTurn(const Facing&, long i);
+/// The facing with what the path itself says (the plane of Outward) worked out. Problem: no such plane, a direction
+/// without a length.
+Result<Facing> resolved(Facing, const Path&);
+/// A rotation whose nose points along `d` (unit) and whose crown is as near to R's as it goes.
+Mat3 aimed(const Vec3& d, const Mat3& R);
 
 /// Turns seat axes to world axes at each station (columns nose, side, crown; the extra turn included).
 /// stations: rising, within 0 .. path.length(). partRotation: seatRotation of the part, used by AsDrawn.
@@ -46,7 +53,7 @@ namespace detail {
 template<class C, class Use>
 void faceAlong(const Path& path, std::span<const double> stations, const Facing& facing, Use&& use) {
     const Mat3 turn = extraTurn(facing);
-    const bool turned = !facing.turn.isZero(0);
+    const bool turned = !facing.turn.isZero(0) || facing.backwards;
     const auto& corners = path.corners();
     size_t corner = 0;
     path.visit(
@@ -59,7 +66,19 @@ void faceAlong(const Path& path, std::span<const double> stations, const Facing&
                 crown = carry(sample.point, sample.tangent, crown, sample.point, t);
             }
             Mat3 R;
-            if constexpr (std::is_same_v<C, Carried>) {
+            if constexpr (std::is_same_v<C, Outward> || std::is_same_v<C, Given>) {
+                Vec3 up;
+                if constexpr (std::is_same_v<C, Outward>)
+                    up = t.cross(facing.loopNormal);
+                else
+                    up = facing.direction;
+                up -= t * t.dot(up);
+                const double n = up.norm();
+                up = n > 1e-9 ? Vec3(up / n) : anyNormal(t);
+                R.col(0) = t;
+                R.col(1) = up.cross(t);
+                R.col(2) = up;
+            } else if constexpr (std::is_same_v<C, Carried>) {
                 R.col(0) = t;
                 R.col(1) = crown.cross(t);
                 R.col(2) = crown;
@@ -99,6 +118,21 @@ template<class Use> void faceAt(const Path& path, std::span<const double> statio
         const Mat3 drawn = partRotation.transpose() * extraTurn(facing);
         detail::tangentsAt(path, stations, facing.corner,
                            [&](size_t i, const Vec3& point, const Vec3& t) { use(i, point, t, drawn); });
+        return;
+    }
+    if (std::holds_alternative<AtTarget>(facing.nose)) {
+        const Mat3 turn = extraTurn(facing);
+        Facing along = facing;
+        along.nose = AlongPath{};
+        along.turn.setZero();
+        along.backwards = false;
+        const auto aim = [&](size_t i, const Vec3& point, const Vec3& t, const Mat3& R) {
+            const Vec3 d = facing.target - point;
+            use(i, point, t, d.norm() > tolerance::length ? Mat3(aimed(d.normalized(), R) * turn) : Mat3(R * turn));
+        };
+        std::visit(
+            [&](const auto& crown) { detail::faceAlong<std::decay_t<decltype(crown)>>(path, stations, along, aim); },
+            facing.crown);
         return;
     }
     std::visit(

@@ -17,7 +17,19 @@ struct AsDrawn {
     static constexpr RuleWords words{"as drawn", "as drawn", "The part keeps the direction it was drawn in", "as drawn",
                                      "as drawn"};
 };
-using NoseRule = std::variant<AlongPath, AsDrawn>;
+/// The nose runs through both pins of the part, which are on the path: vehicles, links.
+struct BetweenPins {
+    bool operator==(const BetweenPins&) const = default;
+    static constexpr RuleWords words{"between pins", "pins", "Both pins of the part are on the path", "between pins",
+                                     "through both pins"};
+};
+/// The nose points at one point: lamps, signs.
+struct AtTarget {
+    bool operator==(const AtTarget&) const = default;
+    static constexpr RuleWords words{"at target", "target", "The nose points at a target point", "at a target",
+                                     "at a target"};
+};
+using NoseRule = std::variant<AlongPath, AsDrawn, BetweenPins, AtTarget>;
 
 /// The crown stays vertical, whatever the slope: the nose is the tangent's heading in plan.
 struct Plumb {
@@ -37,7 +49,19 @@ struct Carried {
     static constexpr RuleWords words{"carried", "carried", "Least twist from the start; closes on closed paths",
                                      "carried", "carried"};
 };
-using CrownRule = std::variant<Plumb, Upright, Carried>;
+/// In the plane of the loop, away from its inside; parts that go over the top hang upside down there.
+struct Outward {
+    bool operator==(const Outward&) const = default;
+    static constexpr RuleWords words{"outward", "outward", "In the loop's plane, away from its inside", "outward",
+                                     "outward"};
+};
+/// As near to one direction as it goes, square to the path.
+struct Given {
+    bool operator==(const Given&) const = default;
+    static constexpr RuleWords words{"given", "given", "As near to a given direction as it goes, square to the path",
+                                     "given", "towards a given direction"};
+};
+using CrownRule = std::variant<Plumb, Upright, Carried, Outward, Given>;
 
 /// Which way a part faces that stands exactly on a corner.
 enum class CornerRule { Bisector, LegBefore, LegAfter };
@@ -50,10 +74,19 @@ struct Facing {
     /// Extra turn after that, radians, about nose (x), side (y) and crown (z): Rz(crown) Ry(side) Rx(nose),
     /// right-handed.
     Vec3 turn = Vec3::Zero();
+    /// Turned on by this from each place to the next, and from the start again after so many places; 0: it goes on
+    /// growing. A quarter turn about the nose and 2: the links of a chain.
+    Vec3 turnStep = Vec3::Zero();
+    long turnEvery = 0;
+    bool backwards = false;         ///< parts look back along the path
+    Vec3 target = Vec3::Zero();     ///< of AtTarget
+    Vec3 direction = Vec3::UnitZ(); ///< of Given; any length
+    Vec3 loopNormal = Vec3::Zero(); ///< of Outward's plane, unit: the path says it, resolved() works it out
 
     bool operator==(const Facing&) const = default;
+    bool stepsTurn() const { return !turnStep.isZero(0) && turnEvery != 1; }
 };
-/// Besides nose and crown themselves, which have no values yet.
+/// Besides the words of nose and crown themselves.
 template<class V, Describes<Facing> F> void describe(V&& v, F& f) {
     v.choice("corner", "On a corner", "Which way a part faces that stands exactly on a corner", f.corner,
              {{"bisector", "between", "A part exactly on a corner faces between the two legs", ""},
@@ -61,6 +94,14 @@ template<class V, Describes<Facing> F> void describe(V&& v, F& f) {
               {"leg after", "leg after", "A part exactly on a corner faces along the leg after it", "leg after"}});
     v.turn("turn", "Turn about",
            "Extra turn of every part, right-handed; first about the nose, then the side, then the crown", f.turn);
+    v.turn("turnStep", "Turn on about", "Each place is turned on by this from the one before", f.turnStep);
+    v.count("turnEvery", "Again after", "Places after which the turning on starts again; 0: it goes on", f.turnEvery);
+    v.flag("backwards", "Backwards", "The parts look back along the path", f.backwards);
+    v.point("target", "Target", "The point at which all noses point", f.target);
+    v.direction("direction", "Direction", "The direction the crowns lean to; its length does not matter", f.direction);
 }
+
+/// False for values that have no effect with the other ones as they are.
+bool counts(const Facing&, const std::string& key);
 
 } // namespace vicinal

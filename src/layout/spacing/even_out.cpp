@@ -9,7 +9,7 @@ namespace {
 /// What one count gives.
 struct Tried {
     Stations stations;
-    GapRange range;
+    Range range;
     bool uneven = false;
     double value = 0; ///< c/c or mean clear gap: what is to be near the wanted one
 };
@@ -18,27 +18,29 @@ struct Tried {
 /// smaller.
 class EvenCount {
 public:
-    EvenCount(const EvenOut& rule, const Ruler& ruler) : m_about(rule.about), m_ruler(ruler), m_limits(ruler.spacing) {}
+    EvenCount(const EvenOut& rule, const Ruler& ruler)
+        : m_about(ruler.wanted(rule.about)), m_ends(rule.ends), m_ruler(ruler), m_limits(ruler.spacing),
+          m_by(ruler.spacing.multiple) {}
 
     Result<long> find() {
-        if (auto p = check()) return *p;
-        const double pitch = gaps() ? m_about + m_ruler.meanLength() : m_about;
+        const char* field = m_ruler.field("about");
+        const double pitch = m_ruler.pitchFor(m_about);
         if (!(pitch > tolerance::length))
             return Problem{"About " + mm(m_about) + " gives no spacing to even out; it must be above " +
                                mm(gaps() ? -m_ruler.meanLength() : 0) + ".",
-                           "about"};
+                           field};
         const double ratio = m_ruler.usable / pitch;
-        if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, "about");
+        if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, field);
         if (ratio < 0.5 - tolerance::arc)
             return Problem{"About " + mm(pitch) + " c/c is more than twice the " + mm(m_ruler.usable) +
                                " that can be used. The longest that works is " + mm(m_ruler.usable) + " c/c.",
-                           "about"};
-        long n = std::max(least(), countFor(m_about, pitch));
-        if (n < kMostPlaces && !(missOf(n) <= missOf(n + 1))) ++n;
-        // Where gaps cannot be equal, another one may be nearer.
-        if (m_tried[n].uneven || m_tried[n + 1].uneven) {
-            while (n > least() && missOf(n - 1) < missOf(n)) --n;
-            while (n < kMostPlaces && missOf(n + 1) < missOf(n)) ++n;
+                           field};
+        long n = std::max(least(), down(countFor(m_about, pitch)));
+        if (n + m_by <= kMostPlaces && !(missOf(n) <= missOf(n + m_by))) n += m_by;
+        // Where the count was only guessed, or gaps cannot be equal, another one may be nearer.
+        if (m_by > 1 || m_ruler.stepwise() || m_ends != ShareEnds::AtEnds || m_ruler.bounded) {
+            while (n - m_by >= least() && missOf(n - m_by) <= missOf(n)) n -= m_by;
+            while (n + m_by <= kMostPlaces && missOf(n + m_by) < missOf(n)) n += m_by;
         }
         if (keeps(n)) return n;
         // The gaps shrink as the count grows - all but quite: near the end of what the limits allow, one by one.
@@ -46,52 +48,48 @@ public:
         const long far = edge(n, tooWide);
         std::optional<long> best;
         constexpr long around = 6;
-        for (long k = std::max(least(), far - around); k <= std::min(kMostPlaces, far + around); ++k)
-            if (keeps(k) && (!best || missOf(k) < missOf(*best))) best = k;
-        for (long k = std::max(least(), n - around); k <= std::min(kMostPlaces, n + around); ++k)
-            if (keeps(k) && (!best || missOf(k) < missOf(*best))) best = k;
+        for (const long middle : {far, n})
+            for (long k = middle - around * m_by; k <= middle + around * m_by; k += m_by)
+                if (k >= least() && k <= kMostPlaces && keeps(k) && (!best || missOf(k) < missOf(*best))) best = k;
         if (best) return *best;
         return refuse(far);
     }
 
     /// The stations of a count that find() gave.
     Stations take(long n, std::vector<double> reuse) {
-        Stations st = m_ruler.equalGaps() ? std::move(m_tried[n].stations)
-                                          : share(m_ruler, ShareEnds::AtEnds, n, std::move(reuse));
-        return st;
+        return m_ruler.stepwise() ? std::move(m_tried[n].stations) : share(m_ruler, m_ends, n, std::move(reuse));
     }
 
 private:
     bool gaps() const { return m_ruler.gaps(); }
-    long least() const { return m_ruler.closed ? 1 : 2; }
-
-    std::optional<Problem> check() const {
-        if (m_limits.gapAtLeast && m_limits.gapAtMost && *m_limits.gapAtLeast > *m_limits.gapAtMost)
-            return Problem{"The least clear gap (" + mm(*m_limits.gapAtLeast) + ") is above the most (" +
-                               mm(*m_limits.gapAtMost) + "). Swap them.",
-                           "gapAtLeast"};
-        return std::nullopt;
+    long least() const {
+        const long one = m_ruler.lead(m_ends) > 0 || m_ruler.closed ? 1 : 2;
+        return (one + m_by - 1) / m_by * m_by;
     }
+    long down(long n) const { return n / m_by * m_by; }
 
     /// Most places that go in at a pitch or, stepped off, at a gap.
     long countFor(double value, double pitch) const {
-        if (m_ruler.equalGaps()) {
-            const double end = m_ruler.start + m_ruler.usable;
-            const auto at = stepped(m_ruler, m_ruler.start, value, end * (1 + tolerance::arc), size_t(kMostPlaces));
-            if (!std::isnan(at.back())) return m_ruler.closed ? std::max(1L, long(at.size()) - 1) : long(at.size());
+        const double lead = m_ruler.lead(m_ends);
+        if (m_ruler.stepwise() && lead == 0) {
+            const auto walked =
+                stepped(m_ruler, m_ruler.start, value, m_ruler.end() * (1 + tolerance::arc), size_t(kMostPlaces));
+            if (!walked.stuck) return std::max(1L, long(walked.at.size()));
         }
-        const long below = std::max(1L, long(std::floor(m_ruler.usable / pitch + tolerance::arc)));
-        return m_ruler.closed ? below : below + 1;
+        const double room = m_ruler.usable - (gaps() && lead > 0 ? m_ruler.faceStart + m_ruler.faceEnd + value : 0);
+        const long below = std::max(1L, long(std::floor(room / pitch + tolerance::arc)));
+        if (m_ruler.closed) return below;
+        return std::max(1L, below + 1 - long(gaps() && lead > 0 ? 1 : 2 * lead));
     }
 
     const Tried& tried(long n) {
         const auto it = m_tried.find(n);
         if (it != m_tried.end()) return it->second;
-        Stations st = share(m_ruler, ShareEnds::AtEnds, n);
-        const GapRange range = gapsOf(m_ruler, st);
-        Tried t{{}, range, false, gaps() ? (range.least + range.most) / 2 : st.pitch};
+        Stations st = share(m_ruler, m_ends, n);
+        Tried t{{}, rangeOf(m_ruler, st), false, st.value};
         t.uneven = st.uneven.has_value();
-        if (m_ruler.equalGaps()) t.stations = std::move(st); // dear enough to be kept
+        if (t.uneven && gaps()) t.value = (t.range.gapLeast + t.range.gapMost) / 2;
+        if (m_ruler.stepwise()) t.stations = std::move(st); // dear enough to be kept
         return m_tried[n] = std::move(t);
     }
     double missOf(long n) {
@@ -99,7 +97,7 @@ private:
         return std::round(miss / tolerance::station) * tolerance::station; // a tie is one whatever the last digits say
     }
     bool keeps(long n) {
-        const GapRange& g = tried(n).range;
+        const Range& g = tried(n).range;
         return !over(m_limits, g) && !under(m_limits, g);
     }
 
@@ -108,30 +106,43 @@ private:
         const auto bad = [&](long k) {
             return wide ? over(m_limits, tried(k).range) : under(m_limits, tried(k).range);
         };
+        const long most = down(kMostPlaces);
         long in = n, out = n;
-        for (long stride = 1; bad(out); stride *= 2) {
+        for (long stride = m_by; bad(out); stride *= 2) {
             in = out;
-            out = std::clamp(wide ? out + stride : out - stride, least(), kMostPlaces);
+            out = std::clamp(wide ? out + stride : out - stride, least(), most);
             if (out == in) return out;
         }
-        while (std::abs(out - in) > 1) (bad((in + out) / 2) ? in : out) = (in + out) / 2;
+        while (std::abs(out - in) > m_by) {
+            const long middle = down((in + out) / 2);
+            (bad(middle) ? in : out) = middle;
+        }
         return out;
     }
 
     Problem refuse(long n) {
-        const GapRange g = tried(n).range;
-        const bool wide = over(m_limits, g);
-        const long other = wide ? n + 1 : std::max(least(), n - 1);
-        const GapRange h = tried(other).range;
-        return {"No count keeps the clear gap within its limits: " + std::to_string(n) + " places give " +
-                    mm(wide ? g.most : g.least) + ", " + std::to_string(other) + " give " +
-                    mm(wide ? h.most : h.least) + ". Widen a limit or change an inset.",
-                wide ? "gapAtMost" : "gapAtLeast"};
+        const bool wide = over(m_limits, tried(n).range);
+        const long other = wide ? n + m_by : std::max(least(), n - m_by);
+        const Range g = tried(n).range, h = tried(other).range;
+        const auto breaks = [&](const Range& r, bool most) {
+            return most ? m_limits.gapAtMost && r.gapMost > *m_limits.gapAtMost + tolerance::length
+                        : m_limits.gapAtLeast && r.gapLeast < *m_limits.gapAtLeast - tolerance::length;
+        };
+        const bool gap = breaks(g, wide) || (!m_limits.pitchAtMost && !m_limits.pitchAtLeast);
+        const auto said = [&](const Range& r) {
+            return gap ? mm(wide ? r.gapMost : r.gapLeast) : mm(wide ? r.pitchMost : r.pitchLeast);
+        };
+        return {std::string("No count keeps the ") + (gap ? "clear gap" : "pitch") +
+                    " within its limits: " + std::to_string(n) + " places give " + said(g) + ", " +
+                    std::to_string(other) + " give " + said(h) + ". Widen a limit or change an inset.",
+                gap ? (wide ? "gapAtMost" : "gapAtLeast") : (wide ? "pitchAtMost" : "pitchAtLeast")};
     }
 
     double m_about;
+    ShareEnds m_ends;
     const Ruler& m_ruler;
     const Spacing& m_limits;
+    long m_by; ///< counts are multiples of it
     std::map<long, Tried> m_tried;
 };
 

@@ -105,6 +105,7 @@ public:
         for (const auto& z : m_path.steepStretches())
             for (double s : {z.start, z.end})
                 if (s > 0 && s < m_path.length()) breaks.push_back(s);
+        for (double s : m_part.breaks()) breaks.push_back(s);
         std::sort(breaks.begin(), breaks.end());
         breaks.erase(std::unique(breaks.begin(), breaks.end()), breaks.end());
         size_t c = 0; // corners are always between spans
@@ -246,25 +247,41 @@ double firstOf(const Piece& p, double F, double lo, double hi) {
 
 } // namespace
 
+namespace {
+Occupied scaled(const Occupied& o, double k) { return {o.ahead * k, o.behind * k}; }
+} // namespace
+
 struct Occupancy::Lazy {
     std::once_flag once;
     OccupancyTable table;
 };
 
-Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box)
+Occupancy::Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box,
+                     std::optional<ProfileCurve> size)
     : m_path(std::move(path)), m_facing(std::move(facing)), m_partRotation(partRotation), m_box(box),
-      m_lazy(std::make_shared<Lazy>()) {
+      m_size(std::move(size)), m_lazy(std::make_shared<Lazy>()) {
     assert(!box.isEmpty());
-    const bool along = std::holds_alternative<AlongPath>(m_facing.nose);
+    if (auto whole = resolved(m_facing, m_path)) m_facing = *whole; // a problem is told by who lays the places
+    const bool along =
+        std::holds_alternative<AlongPath>(m_facing.nose) || std::holds_alternative<BetweenPins>(m_facing.nose);
     const bool level = m_path.steepest() <= tolerance::angle;
     m_constant = along && (!std::holds_alternative<Plumb>(m_facing.crown) || level);
-    if (m_constant) m_fixed = of(Vec3::UnitX(), extraTurn(m_facing));
+    const double factor = m_size ? m_size->at(0) : 1;
+    if (m_size && !m_size->constant()) m_constant = false;
+    if (m_constant) m_fixed = scaled(of(Vec3::UnitX(), extraTurn(m_facing)), factor);
 }
 
 const OccupancyTable& Occupancy::table() const {
     std::call_once(m_lazy->once, [&] { m_lazy->table = TableMaker(*this, m_box).make(); });
     return m_lazy->table;
 }
+
+Occupied Occupancy::level() const {
+    return of(Vec3::UnitX(),
+              std::holds_alternative<AsDrawn>(m_facing.nose) ? Mat3(m_partRotation.transpose()) : extraTurn(m_facing));
+}
+
+std::vector<double> Occupancy::breaks() const { return m_size ? m_size->breaks() : std::vector<double>(); }
 
 double Occupancy::mean() const { return m_constant ? m_fixed.total() : table().mean; }
 
@@ -285,7 +302,7 @@ Occupied Occupancy::at(double station) const {
     Occupied out;
     faceAt(m_path, std::span(&station, 1), m_facing, m_partRotation,
            [&](size_t, const Vec3&, const Vec3& t, const Mat3& R) { out = of(t, R); });
-    return out;
+    return m_size ? scaled(out, m_size->at(station)) : out;
 }
 
 std::vector<Occupied> Occupancy::at(std::span<const double> stations) const {
@@ -295,6 +312,8 @@ std::vector<Occupied> Occupancy::at(std::span<const double> stations) const {
     for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, stations.size() - wrap}})
         faceAt(m_path, stations.subspan(from, count), m_facing, m_partRotation,
                [&, first = from](size_t i, const Vec3&, const Vec3& t, const Mat3& R) { out[first + i] = of(t, R); });
+    if (m_size)
+        for (size_t i = 0; i < out.size(); ++i) out[i] = scaled(out[i], m_size->at(stations[i]));
     return out;
 }
 
@@ -325,8 +344,7 @@ bool GapWalk::stand(size_t k, double F) {
     return true;
 }
 
-double GapWalk::step(double gap) {
-    const double edge = front() + gap; // where the next part's back has to be
+double GapWalk::reach(double edge) {
     if (!m_table) {
         m_station = std::max(m_station, edge + m_occupied.behind);
         return m_station;

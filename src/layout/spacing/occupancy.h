@@ -1,6 +1,7 @@
 #pragma once
 // How much of a path a part takes up, and the walk from one place to the next by clear gap.
 #include "geometry/path/path.h"
+#include "layout/along/profile.h"
 #include "layout/facing/facing.h"
 #include <memory>
 
@@ -21,7 +22,9 @@ class Occupancy {
 public:
     /// box: the part's box in seat axes (seatedBox); must outlive nothing: all is copied except the path's shared
     /// tables.
-    Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box);
+    /// `size`: a factor on the part at every station, if any.
+    Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box,
+              std::optional<ProfileCurve> size = {});
     /// True when it is the same all along, so that equal gaps mean equal pitch.
     bool constant() const { return m_constant; }
     Occupied at(double station) const;
@@ -29,7 +32,11 @@ public:
     std::vector<Occupied> at(std::span<const double> stations) const;
     /// The same from a tangent and a rotation that are known already.
     Occupied of(const Vec3& tangent, const Mat3& R) const;
+    /// On a straight, level path: its own extents along the nose, at size 1.
+    Occupied level() const;
     const Path& path() const { return m_path; }
+    /// Stations where its size bends.
+    std::vector<double> breaks() const;
     /// Mean length of path taken up over the whole path, mm, to about a thousandth: a first guess.
     double mean() const;
 
@@ -41,6 +48,7 @@ private:
     Facing m_facing;
     Mat3 m_partRotation;
     Box3 m_box;
+    std::optional<ProfileCurve> m_size;
     bool m_constant = false;
     Occupied m_fixed;
     struct Lazy;
@@ -58,7 +66,9 @@ public:
     /// front, so that the gap is exactly `gap` except where the occupancy jumps: there it is the least that is not
     /// below it. Never goes backwards; stands still when the gap is so negative that there is no way forward.
     /// Beyond the end of an open path the part takes up what it does at the end.
-    double step(double gap);
+    double step(double gap) { return reach(front() + gap); }
+    /// The same, to the first station whose part has its back at or beyond `edge`.
+    double reach(double edge);
     double front() const { return m_station + m_occupied.ahead; }
     double back() const { return m_station - m_occupied.behind; }
 

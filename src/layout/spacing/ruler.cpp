@@ -16,7 +16,16 @@ struct NumberCheck : IgnoreValues {
     }
     void limit(const char* key, const char*, const char*, const std::optional<double>& v) const {
         if (v && !std::isfinite(*v) && !wrong)
-            wrong = Problem{"This gap limit is not a number. Type a length or leave it empty.", key};
+            wrong = Problem{"This limit is not a number. Type a length or leave it empty.", key};
+    }
+    void number(const char* key, const char*, const char*, double v) const {
+        if (!inReach(v) && !wrong) wrong = Problem{"This is not a number that can be used.", key};
+    }
+    void stations(const char* key, const char*, const char*, const std::vector<double>& all) const {
+        for (double v : all) length(key, "", "", v);
+    }
+    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const {
+        if (auto defect = defectOf(p, key); defect && !wrong) wrong = defect;
     }
 };
 
@@ -31,7 +40,7 @@ std::optional<Problem> notANumber(const Spacing& s) {
 
 double Ruler::wrap(double s) const {
     const double L = path.length();
-    if (!closed) return std::clamp(s, 0.0, L);
+    if (!path.closed()) return std::clamp(s, 0.0, L);
     s = std::fmod(s, L);
     if (s < 0) s += L;
     return L - s <= 10 * tolerance::station + 1e-14 * L ? 0 : s;
@@ -43,10 +52,63 @@ Problem tooMany(double wanted, const char* field) {
             field};
 }
 
-Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Occupancy& part) {
-    Ruler ruler{path, rule, part, 0, path.length(), path.closed()};
+bool Ruler::stepwise() const {
+    if (straight()) return true;
+    if (gaps()) return !lineup.constant();
+    return spacing.measure == Measure::OfLength && !lineup.single();
+}
+
+double Ruler::partLength() const {
+    if (straight() || !lineup.single()) return meanLength();
+    const Occupancy& part = lineup.part(0);
+    return part.constant() ? part.at(0).total() : part.at(wrap(start)).total();
+}
+
+double Ruler::pitchFor(double value) const {
+    switch (spacing.measure) {
+    case Measure::ClearGap: return value + (stepwise() ? meanLength() : partLength());
+    case Measure::OfLength: return value * lineup.level();
+    case Measure::CentreToCentre: break;
+    }
+    return value;
+}
+
+double Ruler::lead(ShareEnds ends) const {
+    if (closed) return 0;
+    if (ends == ShareEnds::HalfPitchIn) return 0.5;
+    return ends == ShareEnds::PitchIn || bounded ? 1 : 0;
+}
+
+Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Lineup& lineup) {
+    Ruler ruler{path, rule, lineup, 0, path.length(), path.closed()};
     if (auto p = notANumber(rule)) return *p;
-    if (ruler.closed) {
+    if (rule.multiple < 1 || rule.multiple > kMostPlaces)
+        return Problem{"Counts in multiples of " + std::to_string(rule.multiple) + " cannot be: use 1 for any count.",
+                       "multiple"};
+    if (rule.measure == Measure::OfLength && !(rule.ofLength > 0))
+        return Problem{"The share of the part's length must be above zero: at 1 the parts touch.", "ofLength"};
+    if (rule.gapAtLeast && rule.gapAtMost && *rule.gapAtLeast > *rule.gapAtMost)
+        return Problem{"The least clear gap (" + mm(*rule.gapAtLeast) + ") is above the most (" + mm(*rule.gapAtMost) +
+                           "). Swap them.",
+                       "gapAtLeast"};
+    if (rule.pitchAtLeast && rule.pitchAtMost && *rule.pitchAtLeast > *rule.pitchAtMost)
+        return Problem{"The least pitch (" + mm(*rule.pitchAtLeast) + ") is above the most (" + mm(*rule.pitchAtMost) +
+                           "). Swap them.",
+                       "pitchAtLeast"};
+    const double L = path.length();
+    if (rule.from || rule.to) {
+        const double from = rule.from.value_or(0), to = rule.to.value_or(L);
+        for (const auto& [v, key] : {std::pair{from, "from"}, {to, "to"}})
+            if (v < 0 || v > L + tolerance::length)
+                return Problem{"This station (" + mm(v) + ") is not on the path, which is " + mm(L) + " long.", key};
+        ruler.closed = false;
+        ruler.start = from;
+        ruler.usable = to - from;
+        if (path.closed() && ruler.usable <= 0) ruler.usable += L; // over the seam
+        if (ruler.usable < tolerance::length)
+            return Problem{"The stretch ends at " + mm(to) + ", not behind its start at " + mm(from) + ". Swap them.",
+                           rule.to ? "to" : "from"};
+    } else if (ruler.closed) {
         ruler.start = ruler.wrap(rule.slide);
         return ruler;
     }
@@ -54,57 +116,58 @@ Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Occupancy& pa
         return Problem{
             "An inset cannot be negative: parts would stand beyond the path's end. Lengthen the path instead.",
             rule.insetStart < 0 ? "insetStart" : "insetEnd"};
-    ruler.start = rule.insetStart;
-    ruler.usable = path.length() - rule.insetStart - rule.insetEnd;
+    const double whole = ruler.usable;
+    ruler.start += rule.insetStart;
+    ruler.usable -= rule.insetStart + rule.insetEnd;
     if (ruler.usable < tolerance::length)
-        return Problem{
-            "The insets (" + mm(rule.insetStart) + " and " + mm(rule.insetEnd) + ") leave nothing of the path's " +
-                mm(path.length()) + ". Together they must be shorter than that.",
-            rule.insetStart >= path.length() || rule.insetStart >= rule.insetEnd ? "insetStart" : "insetEnd"};
+        return Problem{"The insets (" + mm(rule.insetStart) + " and " + mm(rule.insetEnd) + ") leave nothing of the " +
+                           (rule.from || rule.to ? "stretch's " : "path's ") + mm(whole) +
+                           ". Together they must be shorter than that.",
+                       rule.insetStart >= whole || rule.insetStart >= rule.insetEnd ? "insetStart" : "insetEnd"};
     return ruler;
 }
 
-std::vector<double> stepped(const Ruler& ruler, double first, double gap, double end, size_t most,
-                            std::vector<double> out) {
-    GapWalk walk(ruler.part);
-    out.assign(1, first);
-    walk.start(first);
-    while (out.size() < most) {
-        const double to = walk.step(gap);
-        if (!(to > out.back() + tolerance::length)) {
-            out.resize(1);
-            out.push_back(std::nan(""));
-            return out;
-        }
-        if (to > end) break;
-        out.push_back(to);
-    }
-    return out;
-}
-
-GapRange gapsOf(const Ruler& ruler, const Stations& st) {
+Range rangeOf(const Ruler& ruler, const Stations& st) {
     const size_t n = st.at.size();
     if (n < 2 && !ruler.closed) return {};
-    if (ruler.part.constant()) {
-        const double g = st.pitch - ruler.partLength();
-        return {g, ruler.closed ? g + st.leftOver : g};
+    if (!ruler.stepwise() && ruler.lineup.constant() && st.even) {
+        const double g = st.pitch - ruler.partLength(), extra = ruler.closed ? st.leftOver : 0;
+        return {g, g + extra, st.pitch, st.pitch + extra};
     }
-    GapRange r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity()};
+    constexpr double kFar = std::numeric_limits<double>::infinity();
+    Range r{kFar, -kFar, kFar, -kFar};
     const size_t m = ruler.closed ? n : n - 1;
     std::vector<double> wrapped = st.at;
     for (double& s : wrapped) s = ruler.wrap(s);
-    const auto occupied = ruler.part.at(wrapped);
+    std::vector<Occupied> occupied;
+    if (ruler.lineup.single()) {
+        occupied = ruler.lineup.part(0).at(wrapped);
+    } else {
+        std::vector<std::vector<Occupied>> each;
+        for (const Occupancy& part : ruler.lineup.parts()) each.push_back(part.at(wrapped));
+        for (size_t i = 0; i < n; ++i) occupied.push_back(each[ruler.lineup.slot(long(i))][i]);
+    }
     for (size_t i = 0; i < m; ++i) {
         const size_t next = (i + 1) % n;
         const double step = st.at[next] + (next == 0 ? ruler.path.length() : 0) - st.at[i];
         const double g = step - occupied[i].ahead - occupied[next].behind;
-        r.least = std::min(r.least, g);
-        r.most = std::max(r.most, g);
+        r.gapLeast = std::min(r.gapLeast, g);
+        r.gapMost = std::max(r.gapMost, g);
+        r.pitchLeast = std::min(r.pitchLeast, step);
+        r.pitchMost = std::max(r.pitchMost, step);
     }
     return r;
 }
 
-bool over(const Spacing& r, const GapRange& g) { return r.gapAtMost && g.most > *r.gapAtMost + tolerance::length; }
-bool under(const Spacing& r, const GapRange& g) { return r.gapAtLeast && g.least < *r.gapAtLeast - tolerance::length; }
+bool over(const Spacing& s, const Range& r) {
+    return (s.gapAtMost && r.gapMost > *s.gapAtMost + tolerance::length) ||
+           (s.pitchAtMost && r.pitchMost > *s.pitchAtMost + tolerance::length);
+}
+bool under(const Spacing& s, const Range& r) {
+    return (s.gapAtLeast && r.gapLeast < *s.gapAtLeast - tolerance::length) ||
+           (s.pitchAtLeast && r.pitchLeast < *s.pitchAtLeast - tolerance::length);
+}
+
+double spareOf(LeftOver where) { return where == LeftOver::AtEnd ? 0 : where == LeftOver::AtStart ? 1 : 0.5; }
 
 } // namespace vicinal::spacing

@@ -5,6 +5,10 @@
 namespace vicinal::spacing {
 namespace {
 
+struct GapRange {
+    double least = 0, most = 0;
+};
+
 /// Equal gaps between two fixed places: writes the stations at.front() = first .. at.back() = last. Where the part's
 /// length along the path jumps (a corner) there may be no such gap, because some place would have to stand just on the
 /// jump; then it does, the gaps are equal on either side of it, as near to each other as they go, and `uneven` is set.
@@ -56,11 +60,11 @@ public:
     }
 
 private:
-    Occupied occupiedAt(double s) const { return m_ruler.part.at(m_ruler.wrap(s)); }
+    Occupied occupiedAt(double s) const { return m_ruler.lineup.part(0).at(m_ruler.wrap(s)); }
 
     /// Steps off from `first`; the front of the last one. Notes the first place that had to jump.
     double reach(double first, double gap, std::span<double> at) {
-        GapWalk walk(m_ruler.part);
+        GapWalk walk(m_ruler.lineup.part(0));
         walk.start(first);
         at[0] = first;
         m_jumped = -1;
@@ -140,7 +144,7 @@ private:
         m_budget -= 2 * long(at.size());
         std::vector<double> wrapped(at.begin(), at.end());
         for (double& s : wrapped) s = m_ruler.wrap(s);
-        const auto there = m_ruler.part.at(wrapped);
+        const auto there = m_ruler.lineup.part(0).at(wrapped);
         for (size_t i = 0; i + 1 < at.size(); ++i) {
             const double g = at[i + 1] - there[i + 1].behind - at[i] - there[i].ahead;
             r.least = std::min(r.least, g);
@@ -161,44 +165,118 @@ private:
     long m_jumped = -1;
 };
 
-long intervalsOf(const Ruler& ruler, ShareEnds ends, long count) {
-    if (ruler.closed) return count;
-    switch (ends) {
-    case ShareEnds::HalfPitchIn: return count;
-    case ShareEnds::PitchIn: return count + 1;
-    case ShareEnds::AtEnds: break;
-    }
-    return count - 1;
-}
+/// Any other measure, or what stands at the ends counts: one value, so that the walk comes out just at the end.
+class Sharer {
+public:
+    Sharer(const Ruler& ruler, double lead, long count) : m_ruler(ruler), m_lead(lead), m_count(count) {}
+    bool uneven = false;
 
-double leadOf(const Ruler& ruler, ShareEnds ends, double pitch) {
-    if (ruler.closed || ends == ShareEnds::AtEnds) return 0;
-    return ends == ShareEnds::HalfPitchIn ? pitch / 2 : pitch;
-}
+    /// The value; writes the stations.
+    double share(std::vector<double>& at) {
+        const double steps = double(m_count) - (m_ruler.closed ? 0 : 1) + 2 * m_lead;
+        const double unit = m_ruler.spacing.measure == Measure::OfLength ? m_ruler.lineup.level() : 1;
+        const double pitch = m_ruler.usable / steps;
+        double value = m_ruler.gaps()
+                           ? (m_ruler.usable - m_ruler.faceStart - m_ruler.faceEnd) / steps - m_ruler.meanLength()
+                           : pitch / unit;
+        const double guess = value, close = 10 * tolerance::station + 1e-15 * m_ruler.end() * std::sqrt(steps);
+        double lo = -std::numeric_limits<double>::infinity(), hi = -lo, before = 0, fBefore = 0;
+        std::vector<double> low, high;
+        for (int round = 0; round < 100; ++round) {
+            double f = miss(value, at);
+            if (std::isnan(f)) f = value > guess ? m_ruler.usable : -m_ruler.usable;
+            (f < 0 ? lo : hi) = value;
+            (f < 0 ? low : high) = at;
+            if (std::abs(f) < close) {
+                for (size_t i = 1; i < at.size(); ++i) at[i] -= f * double(i) / steps;
+                return value;
+            }
+            if (hi - lo < 1e-13 * std::max(1.0, std::abs(value))) break;
+            const double usual = steps * unit;
+            double slope = round > 0 && value != before ? (f - fBefore) / (value - before) : usual;
+            if (!(slope > 0.1 * usual && slope < 10 * usual)) slope = usual;
+            before = value, fBefore = f;
+            double next = value - f / slope;
+            if (!(next > lo && next < hi) || round > 40)
+                next = std::isfinite(lo) && std::isfinite(hi) ? (lo + hi) / 2 : value - 2 * f / usual;
+            value = next;
+        }
+        uneven = true; // between them some place jumps: the nearest that stays in the stretch
+        at = low.size() == size_t(m_count) ? low : high;
+        return std::isfinite(lo) ? lo : hi;
+    }
+
+private:
+    /// How far beyond the end the run would lead; not a number when there is no way.
+    double miss(double value, std::vector<double>& at) const {
+        const double end = m_ruler.end();
+        const bool fixed = m_lead == 0 && !m_ruler.closed; // the last place stands at the end itself
+        Stepper walk(m_ruler);
+        at.clear();
+        if (m_lead > 0) {
+            walk.startBefore(m_ruler.start, m_ruler.faceStart);
+            at.push_back(walk.step(m_lead * value));
+        } else {
+            walk.startAt(m_ruler.start);
+            at.push_back(m_ruler.start);
+        }
+        while (long(at.size()) < m_count - (fixed ? 1 : 0)) {
+            if (std::isnan(at.back())) return at.back();
+            at.push_back(walk.step(value));
+        }
+        if (std::isnan(at.back())) return at.back();
+        if (m_lead > 0) return walk.missFace(m_lead * value, end, m_ruler.faceEnd);
+        if (!fixed) return walk.missPlace(value, end, 0);
+        at.push_back(end);
+        return walk.missPlace(value, end, m_count - 1);
+    }
+
+    const Ruler& m_ruler;
+    double m_lead;
+    long m_count;
+};
 
 } // namespace
 
 Stations share(const Ruler& ruler, ShareEnds ends, long count, std::vector<double> reuse) {
     Stations out;
     out.at = std::move(reuse);
-    const long intervals = intervalsOf(ruler, ends, count);
-    if (intervals < 1) { // a single place has no pitch: it stands in the middle
+    const double lead = ruler.lead(ends), intervals = double(count) - (ruler.closed ? 0 : 1) + 2 * lead;
+    if (count == 1 && lead == 0 && !ruler.closed) { // a single place has no pitch: it stands in the middle
         out.at.assign(1, ruler.start + ruler.usable / 2);
         return out;
     }
-    out.at.resize(count);
-    out.pitch = ruler.usable / double(intervals);
-    const double lead = leadOf(ruler, ends, out.pitch), first = ruler.start + lead;
-    for (long i = 0; i < count; ++i) out.at[i] = first + double(i) * out.pitch;
-    if (!ruler.closed && lead == 0) out.at.back() = ruler.start + ruler.usable;
-    if (!ruler.equalGaps() || count < 2) return out;
-    const long steps = ruler.closed ? count : count - 1;
-    out.at.resize(steps + 1);
-    long budget = 400'000 + 10 * steps;
-    GapSharer sharer(ruler, budget);
-    sharer.share(first, first + double(steps) * out.pitch, out.at);
-    out.at.resize(count);
-    if (sharer.uneven) out.uneven = Stations::Uneven{}; // measured by the caller
+    out.at.resize(size_t(count));
+    const bool gaps = ruler.gaps();
+    const double length = gaps && !ruler.stepwise() ? ruler.partLength() : 0;
+    out.pitch = ruler.usable / intervals;
+    double first = ruler.start + lead * out.pitch;
+    out.value = ruler.spacing.measure == Measure::OfLength ? out.pitch / ruler.lineup.level() : out.pitch - length;
+    if (gaps && lead > 0 && !ruler.stepwise()) { // gaps at the ends, too
+        const double gap = (ruler.usable - ruler.faceStart - ruler.faceEnd - double(count) * length) / intervals;
+        out.value = gap;
+        out.pitch = gap + length;
+        first = ruler.start + ruler.faceStart + lead * gap + ruler.lineup.part(0).at(0).behind;
+    }
+    for (long i = 0; i < count; ++i) out.at[size_t(i)] = first + double(i) * out.pitch;
+    if (!ruler.closed && lead == 0) out.at.back() = ruler.end();
+    if (!ruler.stepwise()) return out;
+    out.even = false;
+    if (gaps && !ruler.straight() && ruler.lineup.single() && lead == 0) {
+        if (count < 2) return out;
+        const long steps = ruler.closed ? count : count - 1;
+        out.at.resize(size_t(steps) + 1);
+        long budget = 400'000 + 10 * steps;
+        GapSharer sharer(ruler, budget);
+        out.value = sharer.share(first, first + double(steps) * out.pitch, out.at);
+        out.at.resize(size_t(count));
+        if (sharer.uneven) out.uneven = Stations::Uneven{}; // measured by the caller
+        return out;
+    }
+    Sharer sharer(ruler, lead, count);
+    out.value = sharer.share(out.at);
+    if (sharer.uneven) out.uneven = Stations::Uneven{};
+    if (count > 1) out.pitch = (out.at.back() - out.at.front()) / double(count - 1);
     return out;
 }
 

@@ -4,9 +4,21 @@
 
 namespace vicinal {
 
-bool countsOn(const std::string& key, bool closed) {
-    if (key == "slide") return closed;
-    return !closed || (key != "leftOver" && key != "ends" && key != "insetStart" && key != "insetEnd");
+bool counts(const Spacing& s, const std::string& key, bool closed) {
+    const bool round = closed && !s.from && !s.to && s.bays == BayEdges::None; // all the way
+    const bool pins = std::holds_alternative<PinToPin>(s.rule), listed = std::holds_alternative<Listed>(s.rule);
+    const bool graded = std::holds_alternative<Graded>(s.rule);
+    if (key == "slide") return closed && !s.from && !s.to;
+    if (key == "insetStart" || key == "insetEnd") return !closed || s.from || s.to;
+    if (key == "leftOver" || key == "ends") return !round;
+    if (key == "measure") return !pins && !listed;
+    if (key == "along") return !pins && !listed && !graded;
+    if (key == "ofLength") return s.measure == Measure::OfLength && !pins && !listed;
+    if (key == "pitch" || key == "about") return s.measure != Measure::OfLength;
+    if (key == "multiple") return !listed;
+    if (key == "bayStations") return s.bays == BayEdges::Stations;
+    if (key == "bayRun") return s.bays == BayEdges::Run;
+    return true;
 }
 
 Spacing switched(Spacing s, size_t rule) {
@@ -23,24 +35,133 @@ Spacing switched(Spacing s, size_t rule) {
     return s;
 }
 
-Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Occupancy& part, std::vector<double> reuse) {
-    const auto ruler = spacing::rulerOf(path, rule, part);
+namespace {
+
+using namespace spacing;
+
+Result<Stations> solveOne(const Ruler& ruler, std::vector<double> reuse) {
+    return std::visit([&](const auto& r) { return solve(r, ruler, std::move(reuse)); }, ruler.spacing.rule);
+}
+
+/// Where one bay ends and the next begins, rising; on a closed path that is used all round the first again, once round.
+Result<std::vector<BayEdge>> edgesOf(const Ruler& whole, std::span<const BayEdge> others) {
+    const Spacing& s = whole.spacing;
+    const double a = whole.start, b = whole.end(), L = whole.path.length();
+    std::vector<BayEdge> out;
+    const auto add = [&](double station, const Occupied& o = {}) {
+        if (whole.closed || whole.path.closed())
+            while (station < a - tolerance::length) station += L;
+        if (station >= a - tolerance::length && station <= b + tolerance::length) out.push_back({station, o});
+    };
+    switch (s.bays) {
+    case BayEdges::Corners:
+        for (const Corner& c : whole.path.corners()) add(c.station);
+        if (out.empty() && whole.closed)
+            return Problem{"This path has no corner to end a bay at. Choose stations.", "bays"};
+        break;
+    case BayEdges::Stations:
+        for (double v : s.bayStations) {
+            if (v < 0 || v > L)
+                return Problem{"A bay cannot end at " + mm(v) + ": the path is " + mm(L) + " long.", "bayStations"};
+            add(v);
+        }
+        if (out.empty() && whole.closed) return Problem{"Type at least one station where a bay ends.", "bayStations"};
+        break;
+    case BayEdges::Run:
+        for (const BayEdge& e : others) add(e.station, e.occupied);
+        if (out.size() < (whole.closed ? 1u : 2u))
+            return Problem{"The other run has fewer than two places here, so that there is nothing between them.",
+                           "bayRun"};
+        break;
+    case BayEdges::None: break;
+    }
+    std::sort(out.begin(), out.end(), [](const BayEdge& x, const BayEdge& y) { return x.station < y.station; });
+    if (!whole.closed && s.bays != BayEdges::Run) {
+        if (out.empty() || out.front().station > a + tolerance::length) out.insert(out.begin(), {a, {}});
+        if (out.back().station < b - tolerance::length) out.push_back({b, {}});
+    }
+    const auto same = [](const BayEdge& x, const BayEdge& y) { return y.station - x.station < tolerance::length; };
+    out.erase(std::unique(out.begin(), out.end(), same), out.end());
+    if (whole.closed) out.push_back({out.front().station + L, out.front().occupied});
+    return out;
+}
+
+Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) {
+    const auto edges = edgesOf(whole, others);
+    if (!edges) return edges.problem();
+    Stations out;
+    out.even = false;
+    out.closed = whole.closed;
+    std::optional<Problem> first;
+    for (size_t i = 0; i + 1 < edges->size(); ++i) {
+        const BayEdge &from = (*edges)[i], &to = (*edges)[i + 1];
+        Ruler bay{whole.path, whole.spacing, whole.lineup, from.station, to.station - from.station};
+        bay.bounded = whole.spacing.bays == BayEdges::Run;
+        bay.faceStart = from.occupied.ahead;
+        bay.faceEnd = to.occupied.behind;
+        Bay told{from.station, to.station, out.at.size()};
+        told.bounded = bay.bounded;
+        told.faceStart = bay.faceStart;
+        told.faceEnd = bay.faceEnd;
+        auto solved = solveOne(bay, {});
+        if (solved) {
+            const Stations& st = *solved;
+            // Where two bays meet at a corner one place stands for both.
+            const bool shared = !st.at.empty() && !out.at.empty() && st.at.front() - out.at.back() < tolerance::length;
+            out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());
+            if (!st.pins.empty()) out.pins.insert(out.pins.end(), st.pins.begin() + (shared ? 1 : 0), st.pins.end());
+            told.shared = shared;
+            told.count = st.at.size() - (shared ? 1 : 0);
+            told.pitch = st.pitch;
+            told.value = st.value;
+            told.leftOver = st.leftOver;
+            out.leftOver += st.leftOver;
+            if (st.uneven) out.uneven = Stations::Uneven{};
+            if (st.at.empty()) told.problem = Problem{"There is no room for one here.", "bays"};
+        } else {
+            told.problem = solved.problem();
+        }
+        if (told.problem && !first) first = told.problem;
+        out.bays.push_back(told);
+        if (out.at.size() > size_t(kMostPlaces)) return tooMany(double(out.at.size()), "bays");
+    }
+    if (out.at.empty())
+        return first ? Problem{"No bay holds a place. " + first->text, first->field}
+                     : Problem{"There is no bay here.", "bays"};
+    if (whole.closed && out.at.size() > 1 && out.at.front() + whole.path.length() - out.at.back() < tolerance::length) {
+        out.at.pop_back();
+        if (!out.bays.empty() && out.bays.back().count > 0) --out.bays.back().count;
+    }
+    const size_t n = out.at.size();
+    out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
+    out.value = out.bays.front().value;
+    return out;
+}
+
+} // namespace
+
+Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Lineup& lineup, std::vector<double> reuse,
+                              std::span<const BayEdge> edges) {
+    const auto ruler = rulerOf(path, rule, lineup);
     if (!ruler) return ruler.problem();
-    auto solved = std::visit([&](const auto& r) { return spacing::solve(r, *ruler, std::move(reuse)); }, rule.rule);
+    auto solved = rule.bays != BayEdges::None ? solveBays(*ruler, edges) : solveOne(*ruler, std::move(reuse));
     if (!solved) return solved;
     Stations& out = solved.value();
+    out.closed = ruler->closed;
+    if (out.at.empty())
+        return Problem{"Not one place fits into the " + mm(ruler->usable) + " that can be used.", "rule"};
     if (out.uneven) {
-        const auto g = spacing::gapsOf(*ruler, out);
-        out.uneven = {g.least, g.most};
+        const auto r = rangeOf(*ruler, out);
+        out.uneven = {r.gapLeast, r.gapMost};
     }
-    if (ruler->closed || out.at.back() > path.length()) // rounding may leave the last a hair beyond the end
+    if (path.closed() || out.at.back() > path.length()) // rounding may leave the last a hair beyond the end
         for (double& s : out.at) s = ruler->wrap(s);
     return solved;
 }
 
 Spacing slid(const Path& path, const Spacing& rule, const Stations& now, double by) {
     Spacing out = rule;
-    if (path.closed()) {
+    if (path.closed() && !rule.from && !rule.to) {
         out.slide = std::fmod(rule.slide + by, path.length());
         if (out.slide < 0) out.slide += path.length();
         return out;

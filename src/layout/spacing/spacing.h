@@ -1,6 +1,6 @@
 #pragma once
 #include "geometry/path/path.h"
-#include "layout/spacing/occupancy.h"
+#include "layout/spacing/lineup.h"
 #include "layout/spacing/rules.h"
 
 namespace vicinal {
@@ -8,34 +8,69 @@ namespace vicinal {
 /// More places than this are refused with a message.
 inline constexpr long kMostPlaces = 1'000'000;
 
+/// One of the stretches a run was cut into.
+struct Bay {
+    double start = 0, end = 0;   ///< stations; the end may lie beyond the length of a closed path
+    size_t first = 0, count = 0; ///< its places
+    bool bounded = false;        ///< other places stand at its ends and take up this much of it
+    double faceStart = 0, faceEnd = 0;
+    bool shared = false; ///< its first place is the last one of the bay before
+    double pitch = 0, value = 0, leftOver = 0;
+    std::optional<Problem> problem{}; ///< nothing stands in it: why
+};
+
 /// Where the places go.
 struct Stations {
     std::vector<double> at; ///< mm from the path's start, in place order; rising except for one wrap on a closed path
     double pitch = 0;       ///< mm c/c; the mean where equal gaps make it vary; 0 for a single place
     double leftOver = 0;    ///< mm that a fixed pitch leaves
+    double value = 0;       ///< what the rule measured: c/c, clear gap (mm), or share of the length
+    bool even = true;       ///< the pitch is the same everywhere
+    bool closed = false;    ///< all the way round: the last place's neighbour is the first
     /// Clear gaps that were to be equal and cannot be, since the length that a part takes up jumps where it would have
     /// to stand: the least and the most, mm. Nothing where they are equal.
     struct Uneven {
         double least = 0, most = 0;
     };
     std::optional<Uneven> uneven{};
+    std::optional<double> closing{}; ///< pin to pin all the way round: what is missing between the last pin and the
+                                     ///< first, straight, mm
+    std::vector<double> pins{};      ///< pin to pin: the station of every place's front pin, unwrapped
+    std::vector<Bay> bays{};
+};
+
+/// A place of another run that a bay ends at: its station and how much of the path it takes up.
+struct BayEdge {
+    double station = 0;
+    Occupied occupied{};
 };
 
 /// Solves a rule. Problems (field): nothing to share ("insetStart"), pitch not positive or too long ("pitch", "about"),
 /// count out of range ("count"), limits that no count keeps ("gapAtMost").
 /// Counting uses floor(U / p + tolerance::arc), so a pitch that fits exactly is never one short.
 /// `reuse`: memory for the stations, taken over.
-Result<Stations> solveSpacing(const Path&, const Spacing&, const Occupancy&, std::vector<double> reuse = {});
+/// `edges`: what BayEdges::Run lies between.
+Result<Stations> solveSpacing(const Path&, const Spacing&, const Lineup&, std::vector<double> reuse = {},
+                              std::span<const BayEdge> edges = {});
+
+/// The first station beyond `station` that is `length` away from it, straight; not a number when there is none. On a
+/// closed path it is unwrapped; beyond an open end the path goes straight on. A chord is never longer than its arc, so
+/// that going on by what is missing cannot jump past the first one.
+double chordFrom(const Path&, double station, double length);
+/// The point of such a station.
+Vec3 pointOn(const Path&, double station);
 
 /// One row of the table of counts.
 struct Fit {
     long count = 0;
     double pitch = 0, gapLeast = 0, gapMost = 0, leftOver = 0;
+    double value = 0;                                ///< what the rule measures
     bool inUse = false, over = false, under = false; ///< over / under: outside the gap limits (or parts overlap: under)
 };
-/// Five counts around the best one (fewer at the ends of what is possible), each solved. For StepOff the row in use is
-/// the stepped one with its left over; the other rows say which pitch would leave nothing.
-Result<std::vector<Fit>> fits(const Path&, const Spacing&, const Occupancy&);
+/// Eleven counts around the best one (fewer at the ends of what is possible), each solved, the one nearest to what is
+/// wanted first. For StepOff the row in use is the stepped one with its left over; the other rows say which pitch would
+/// leave nothing. Problem for rules without a count that can be chosen, and in bays, where there is one for each.
+Result<std::vector<Fit>> fits(const Path&, const Spacing&, const Lineup&);
 
 /// The rule after the whole run was slid by `by` mm along the path: on closed paths the slide, on open ones the insets
 /// (one grows, the other shrinks) as far as there is room.

@@ -3,49 +3,29 @@
 #include <cmath>
 
 namespace vicinal::spacing {
-namespace {
 
-/// Share of the left over that goes to the start.
-double shareOf(const StepOff& rule) {
-    return rule.leftOver == LeftOver::AtEnd ? 0 : rule.leftOver == LeftOver::AtStart ? 1 : 0.5;
-}
-
-/// Steps off equal clear gaps where the part's length along the path varies.
-Result<Stations> stepGaps(const StepOff& rule, const Ruler& ruler, std::vector<double> reuse) {
-    const double wanted = rule.pitch, end = ruler.start + ruler.usable, slack = tolerance::arc * ruler.usable;
-    const auto run = [&](double first, std::vector<double> memory) {
-        return stepped(ruler, first, wanted, end + slack, size_t(kMostPlaces) + 1, std::move(memory));
-    };
+Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
+    const double end = ruler.end();
     Stations out;
-    out.at = run(ruler.start, std::move(reuse));
-    if (out.at.size() > size_t(kMostPlaces)) return tooMany(double(out.at.size()), "pitch");
-    if (std::isnan(out.at.back()))
-        return Problem{"A clear gap of " + mm(wanted) +
-                           " gives no way forward: somewhere the part takes up less than that of the path. Use a "
-                           "larger gap.",
-                       "pitch"};
-    if (ruler.closed) {
-        // The gap of the last place must not reach beyond the first.
-        const double behind = ruler.part.at(ruler.wrap(ruler.start)).behind;
-        const auto ahead = [&](double s) { return ruler.part.at(ruler.wrap(s)).ahead; };
-        while (out.at.size() > 1 && out.at.back() + ahead(out.at.back()) + wanted > end - behind + slack)
-            out.at.pop_back();
-        out.leftOver = std::max(0.0, end - behind - out.at.back() - ahead(out.at.back()) - wanted);
-    } else if (const double share = shareOf(rule); share > 0) {
-        // What is left over in front of the run is `share` of it all: one unknown, the first station. Shifted parts
+    out.leftOver = std::max(0.0, walked.left);
+    out.at = std::move(walked.at);
+    if (!ruler.closed && spare > 0 && walked.left > 0 && !out.at.empty()) {
+        // What is left over in front of the run is `spare` of it all: one unknown, the first station. Shifted parts
         // take up another length of the path, so that every try is stepped off anew, with the same count.
         const size_t n = out.at.size();
-        const auto miss = [&](double first, std::vector<double>& at) {
-            at = stepped(ruler, first, wanted, std::numeric_limits<double>::infinity(), n, std::move(at));
-            return (first - ruler.start) * (1 - share) - share * (end - at.back());
+        const auto miss = [&](double first, Walked& now) {
+            now = stepped(ruler, first, value, end, n, std::move(now.at));
+            const double left = now.at.size() < n ? -std::numeric_limits<double>::infinity() : now.left;
+            return (first - ruler.start) * (1 - spare) - spare * left;
         };
-        std::vector<double> low = out.at, high;
+        Walked low, high;
+        low.at = out.at;
         const double close = tolerance::station + 1e-15 * end * std::sqrt(double(n));
-        double a = ruler.start, b = end, fa = -share * (end - low.back()), fb = std::numeric_limits<double>::infinity();
+        double a = ruler.start, b = end, fa = -spare * walked.left, fb = std::numeric_limits<double>::infinity();
         double x = a - fa, x1 = a, f1 = fa; // each place moves about as the first one does: slope 1
         for (int i = 0; i < 60 && fa < -close && b - a > tolerance::station / 10; ++i) {
             if (!(x > a && x < b) || i > 20) x = (a + b) / 2;
-            std::vector<double> now;
+            Walked now;
             const double f = miss(x, now);
             if (f <= close / 2)
                 a = x, fa = f, low = std::move(now);
@@ -56,44 +36,62 @@ Result<Stations> stepGaps(const StepOff& rule, const Ruler& ruler, std::vector<d
             x -= f / (slope > 0.2 && slope < 5 ? slope : 1);
         }
         // Where the stations jump the two ends cannot get just their shares: the nearest that stays on the path.
-        out.at = !high.empty() && fb < -fa && high.back() <= end + slack ? std::move(high) : std::move(low);
+        const bool upper = high.at.size() == n && fb < -fa;
+        out.at = upper ? std::move(high.at) : std::move(low.at);
+        if (!ruler.bounded) out.leftOver = std::max(0.0, ruler.usable - (out.at.back() - out.at.front()));
     }
-    if (!ruler.closed) out.leftOver = std::max(0.0, ruler.usable - (out.at.back() - out.at.front()));
     const size_t n = out.at.size();
+    out.even = false;
+    out.value = value;
     out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
     return out;
 }
 
-} // namespace
-
 Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<double> reuse) {
     const bool gaps = ruler.gaps();
-    const double wanted = rule.pitch;
+    const double wanted = ruler.wanted(rule.pitch);
+    const char* field = ruler.field("pitch");
     if (!gaps && !(wanted > tolerance::length))
-        return Problem{"The pitch is " + mm(wanted) + "; it must be above zero.", "pitch"};
-    const double pitch = gaps ? wanted + ruler.partLength() : wanted;
+        return Problem{"The pitch is " + mm(wanted) + "; it must be above zero.", field};
+    const double pitch = ruler.stepwise() && gaps ? wanted + ruler.partLength() : ruler.pitchFor(wanted);
     if (!(pitch > tolerance::length))
         return Problem{"A clear gap of " + mm(wanted) + " puts the parts back to front: the part takes up " +
                            mm(ruler.partLength()) + " of the path. Use a gap above " + mm(-ruler.partLength()) + ".",
-                       "pitch"};
+                       field};
     const double ratio = ruler.usable / pitch;
-    if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, "pitch");
-    if (pitch > ruler.usable * (1 + tolerance::arc))
+    if (ratio + 1 > double(kMostPlaces)) return tooMany(ratio + 1, field);
+    if (!ruler.bounded && pitch > ruler.usable * (1 + tolerance::arc))
         return Problem{"The pitch (" + mm(pitch) + " c/c) is longer than the " + mm(ruler.usable) +
                            " that can be used. The longest that works is " +
                            mm(gaps ? ruler.usable - ruler.partLength() : ruler.usable) + ".",
-                       "pitch"};
-    if (ruler.equalGaps()) return stepGaps(rule, ruler, std::move(reuse));
+                       field};
+    if (ruler.stepwise()) {
+        Walked walked = stepped(ruler, ruler.start, wanted, ruler.end(), size_t(kMostPlaces) + 1, std::move(reuse));
+        if (walked.at.size() > size_t(kMostPlaces)) return tooMany(double(walked.at.size()), field);
+        if (walked.stuck)
+            return Problem{"A clear gap of " + mm(wanted) +
+                               " gives no way forward: somewhere the part takes up less than that of the path. Use a "
+                               "larger gap.",
+                           field};
+        return placed(ruler, std::move(walked), wanted, spareOf(rule.leftOver));
+    }
     Stations out;
     out.at = std::move(reuse);
-    const long n = long(std::floor(ratio + tolerance::arc));
-    const long count = ruler.closed ? n : n + 1;
+    out.value = wanted;
     out.pitch = pitch;
-    out.leftOver = std::max(0.0, ruler.usable - double(n) * pitch);
-    out.at.resize(count);
-    for (long i = 0; i < count; ++i) out.at[i] = ruler.start + double(i) * pitch;
+    double first = ruler.start, room = ruler.usable; // from the first place to the end of the last one's pitch
+    if (ruler.bounded) {                             // one distance from what stands at either end
+        const Occupied o = gaps ? ruler.lineup.part(0).at(0) : Occupied();
+        first += (gaps ? ruler.faceStart + wanted + o.behind : pitch);
+        room -= gaps ? ruler.faceStart + ruler.faceEnd + wanted : pitch;
+    }
+    const long n = long(std::floor(room / pitch + tolerance::arc));
+    const long count = std::max(0L, ruler.closed || ruler.bounded ? n : n + 1);
+    out.leftOver = std::max(0.0, room - double(std::max(0L, n)) * pitch);
+    out.at.resize(size_t(count));
+    for (long i = 0; i < count; ++i) out.at[size_t(i)] = first + double(i) * pitch;
     if (!ruler.closed)
-        for (double& s : out.at) s = std::min(s + shareOf(rule) * out.leftOver, ruler.start + ruler.usable);
+        for (double& s : out.at) s = std::min(s + spareOf(rule.leftOver) * out.leftOver, ruler.end());
     return out;
 }
 

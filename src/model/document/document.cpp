@@ -102,10 +102,24 @@ std::vector<Id> sourcesOfItem(const Document& d, Id id) {
 
 } // namespace
 
+std::vector<Id> partsOf(const RunItem& r) {
+    std::vector<Id> out{r.part};
+    const auto add = [&](Id id) {
+        if (id != 0 && std::find(out.begin(), out.end(), id) == out.end()) out.push_back(id);
+    };
+    for (const auto& s : r.sequence.steps) add(s.part);
+    for (Id id : {r.sequence.first, r.sequence.last, r.sequence.corner, r.sequence.nth}) add(id);
+    for (const auto& e : r.exceptions) add(e.part);
+    return out;
+}
+
 std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
-    for (const auto& r : d.runs)
-        if (r->path == id || r->part == id) out.push_back(r->name);
+    for (const auto& r : d.runs) {
+        const auto parts = partsOf(*r);
+        if (r->path == id || r->spacing.bayRun == id || std::find(parts.begin(), parts.end(), id) != parts.end())
+            out.push_back(r->name);
+    }
     const auto add = [&](const auto& items) {
         for (const auto& i : items) {
             const auto sources = sourcesOfItem(d, i->id);
@@ -144,9 +158,14 @@ Document replaced(Document d, Id old, Id by, bool keepSeat) {
     if (!from || !to) return d;
     const auto runs = d.runs;
     for (const auto& r : runs) {
-        if (r->part != old) continue;
+        const auto uses = partsOf(*r);
+        if (std::find(uses.begin(), uses.end(), old) == uses.end()) continue;
         RunItem run = *r;
-        run.part = by;
+        const auto swap = [&](Id& id) { id = id == old ? by : id; };
+        swap(run.part);
+        for (auto& step : run.sequence.steps) swap(step.part);
+        for (Id* id : {&run.sequence.first, &run.sequence.last, &run.sequence.corner, &run.sequence.nth}) swap(*id);
+        for (auto& e : run.exceptions) swap(e.part);
         d = with(std::move(d), std::move(run));
     }
     if (keepSeat) {

@@ -31,6 +31,12 @@ struct RunItem {
     Spacing spacing;
     Facing facing;
     std::vector<int> leftOut; ///< place numbers from 1, rising
+    Sequence sequence;
+    Changes changes;
+    Unevenness uneven;
+    std::vector<Exception> exceptions;
+    Rows rows;
+    Echoes echoes;
 };
 
 /// A document is a value: items are shared between versions and never change.
@@ -72,6 +78,9 @@ PartItem resized(PartItem, double size);
 
 /// Every run that uses `old` uses `by` instead. `keepSeat`: `by` gets the seat of `old`.
 Document replaced(Document, Id old, Id by, bool keepSeat);
+
+/// The parts that a run uses, its own first, each once; those of a missing id are not in it.
+std::vector<Id> partsOf(const RunItem&);
 
 /// True when the recipe's points can be edited one by one.
 inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }

@@ -1,6 +1,8 @@
 #include "model/edits/typed_values.h"
 #include "base/text.h"
+#include "layout/along/typed.h"
 #include "model/document/defects.h"
+#include "model/edits/sequence_text.h"
 #include <algorithm>
 #include <sstream>
 
@@ -17,6 +19,7 @@ std::vector<std::string> parts(const std::string& text) {
 /// Reads one value of a description; remembers what it could not.
 struct Typed {
     const std::string &key, &text;
+    const Document& doc;
     Unit unit;
     bool& found;
     std::optional<Problem>& problem;
@@ -73,6 +76,29 @@ struct Typed {
     void turn(const char* k, const char*, const char*, Vec3& v) const {
         if (mine(k)) three(v, [](const std::string& t) { return parseAngle(t); });
     }
+    void direction(const char* k, const char*, const char*, Vec3& v) const {
+        if (mine(k)) three(v, [](const std::string& t) { return parseNumber(t); });
+    }
+    void stations(const char* k, const char*, const char*, std::vector<double>& v) const {
+        if (mine(k)) take(parseStations(text, unit), v);
+    }
+    void profile(const char* k, const char*, const char*, Profile& v, ProfileOf of) const {
+        if (mine(k)) take(parseProfile(text, unit, of), v);
+    }
+    void item(const char* k, const char*, const char*, Id& id, ItemOf of) const {
+        if (!mine(k)) return;
+        if (text.empty() || text == "none") {
+            id = 0;
+            return;
+        }
+        const auto named = [&](const auto& items) {
+            for (const auto& i : items)
+                if (i->name == text) return i->id;
+            problem = Problem{key + ": there is nothing named \"" + text::quoted(text) + "\".", key};
+            return id;
+        };
+        id = of == ItemOf::Run ? named(doc.runs) : of == ItemOf::Path ? named(doc.paths) : named(doc.parts);
+    }
     template<class E> void choice(const char* k, const char*, const char*, E& v, ChoiceWords words) const {
         if (!mine(k)) return;
         std::string all;
@@ -92,8 +118,8 @@ struct Typed {
 /// One attempt to set a key of one item.
 class Setting {
 public:
-    Setting(const std::string& key, const std::string& text, Unit unit) : m_key(key), m_text(text), m_unit(unit) {}
-    Typed visitor() { return {m_key, m_text, m_unit, m_found, m_problem, m_known}; }
+    Setting(const std::string& key, const std::string& text, const Document& d) : m_key(key), m_text(text), m_doc(d) {}
+    Typed visitor() { return {m_key, m_text, m_doc, m_doc.unit, m_found, m_problem, m_known}; }
     bool is(const char* key) { return visitor().mine(key); }
     const std::string& text() const { return m_text; }
     void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
@@ -124,7 +150,7 @@ public:
 
 private:
     const std::string &m_key, &m_text;
-    Unit m_unit;
+    const Document& m_doc;
     bool m_found = false;
     std::optional<Problem> m_problem;
     std::string m_known;
@@ -142,7 +168,7 @@ void setName(Setting& set, std::string& name) {
 
 std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::string& key, const std::string& text) {
     RunItem r = item;
-    Setting set(key, text, d.unit);
+    Setting set(key, text, d);
     setName(set, r.name);
     if (set.is("path"))
         if (const auto id = set.named(d.paths)) r.path = *id;
@@ -156,6 +182,17 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
     if (set.is("crown"))
         if (const auto crown = set.rule<CrownRule>()) r.facing.crown = *crown;
     describe(set.visitor(), r.facing);
+    if (set.is("sequence")) {
+        if (auto steps = parseSequence(text, d))
+            r.sequence.steps = std::move(steps).value();
+        else
+            set.fail(steps.problem().text);
+    }
+    describe(set.visitor(), r.sequence);
+    describe(set.visitor(), r.changes);
+    describe(set.visitor(), r.uneven);
+    describe(set.visitor(), r.rows);
+    describe(set.visitor(), r.echoes);
     if (set.is("colour")) {
         const auto n = parseCount(text, 0, 1000);
         if (n)
@@ -180,7 +217,7 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
 
 std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::string& key, const std::string& text) {
     PathItem p = item;
-    Setting set(key, text, d.unit);
+    Setting set(key, text, d);
     setName(set, p.name);
     describe(set.visitor(), p.recipe);
     return set.finish(item, std::move(p));
@@ -188,7 +225,7 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
 
 std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::string& key, const std::string& text) {
     PartItem p = item;
-    Setting set(key, text, d.unit);
+    Setting set(key, text, d);
     setName(set, p.name);
     if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
     set.visitor().number("size", "", "", p.size);

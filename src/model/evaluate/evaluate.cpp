@@ -55,44 +55,54 @@ std::optional<Problem> firstProblem(const RunResult& r) {
     if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
     if (r.path->problem) return Problem{r.path->problem->text, "path"};
     if (r.part->problem) return r.part->problem;
+    for (const auto& part : r.parts) {
+        if (!part) return Problem{"A part of the sequence or of a place was deleted. Choose another one.", "sequence"};
+        if (part->problem) return handedOn(part->item->name, *part->problem, "sequence");
+    }
+    if (r.item->spacing.bays == BayEdges::Run) {
+        if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
+        if (r.between->problem || !r.between->placed)
+            return handedOn(r.between->item->name, r.between->problem.value_or(Problem{"it has no places.", "bayRun"}),
+                            "bayRun");
+    }
     return std::nullopt;
 }
 
-std::shared_ptr<const RunResult> evaluateRun(const std::shared_ptr<const RunItem>& item,
-                                             const std::shared_ptr<const PathResult>& path,
-                                             const std::shared_ptr<const PartResult>& part, const RunResult* before,
-                                             Work& work) {
-    auto out = std::make_shared<RunResult>();
-    out->item = item;
-    out->path = path;
-    out->part = part;
-    out->problem = firstProblem(*out);
+/// The same places as before, but for those that are left out.
+bool sameLaid(const RunResult& now, const RunResult* before) {
+    if (!before || before->problem || !before->placed) return false;
+    const RunItem &a = *now.item, &b = *before->item;
+    return before->path == now.path && before->parts == now.parts && before->between == now.between &&
+           a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes &&
+           a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
+}
+
+void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
+    if (!out.problem) out.problem = firstProblem(out);
     const Placed* old = before ? before->placed.get() : nullptr;
-    work.run(*out, [&] {
-        if (out->problem) return;
-        const bool sameLaid = before && !before->problem && before->path == path && before->part == part &&
-                              before->item->spacing == item->spacing && before->item->facing == item->facing;
+    work.run(out, [&] {
+        if (out.problem) return;
         auto placed = guarded<Placed>([&]() -> Result<Placed> {
-            std::shared_ptr<const Laid> laid = sameLaid ? old->laid : nullptr;
+            std::shared_ptr<const Laid> laid = sameLaid(out, before) ? old->laid : nullptr;
             if (!laid) {
-                auto made = lay(*path->path, orderOf(*item, *part));
+                auto made = lay(*out.path->path, orderOf(out));
                 if (!made) return made.problem();
                 laid = std::make_shared<const Laid>(std::move(made).value());
             }
-            return Placed{placesOf(std::move(laid), item->leftOut, *path->path),
-                          *path->path,
-                          {{item->part, part->item->name, part->mesh, part->body, part->item->seat}}};
+            Placed all{placesOf(std::move(laid), out.item->leftOut, *out.path->path), *out.path->path, {}};
+            for (const auto& part : out.parts)
+                all.parts.push_back({part->item->id, part->item->name, part->mesh, part->body, part->item->seat});
+            return all;
         });
         if (placed) {
-            out->placed = std::make_shared<const Placed>(std::move(placed).value());
-            out->verdict = judgeGaps(*out->placed, item->spacing);
+            out.placed = std::make_shared<const Placed>(std::move(placed).value());
+            out.verdict = judgeGaps(*out.placed, out.item->spacing);
         } else
-            out->problem = placed.problem();
+            out.problem = placed.problem();
     });
-    if (!out->problem) return out;
-    if (before) out->placed = before->placed;
-    out->verdict = {Mark::Wrong, out->problem->text, -1};
-    return out;
+    if (!out.problem) return;
+    if (before) out.placed = before->placed;
+    out.verdict = {Mark::Wrong, out.problem->text, -1};
 }
 
 /// Paths, parts and runs in the order their sources ask for, each once; a circle of sources is a problem of all in it.
@@ -156,7 +166,9 @@ private:
             frame.sources = sourcesOf(part->shape);
         } else {
             const auto r = lookUp(m_runItems, id);
-            frame.sources = {r->path, r->part};
+            frame.sources = partsOf(*r);
+            frame.sources.push_back(r->path);
+            if (r->spacing.bays == BayEdges::Run) frame.sources.push_back(r->spacing.bayRun);
         }
         m_open.insert(id);
         m_stack.push_back(std::move(frame));
@@ -168,23 +180,32 @@ private:
     }
     std::string nameOf(Id id) const {
         if (const auto p = lookUp(m_pathItems, id)) return p->name;
-        const auto q = lookUp(m_partItems, id);
-        return q ? q->name : std::string();
+        if (const auto q = lookUp(m_partItems, id)) return q->name;
+        const auto r = lookUp(m_runItems, id);
+        return r ? r->name : std::string();
     }
 
     /// The problem of a source that is being worked out already.
     Problem circleTo(Id source, Id from) const {
-        const bool isPath = m_pathItems.count(from);
-        const char* field = !isPath ? "piece" : m_partItems.count(source) ? "part" : "source";
+        const bool isPath = m_pathItems.count(from), isRun = m_runItems.count(from);
+        if (source == from && isRun)
+            return {"The bays of this run lie between its own places. Choose another run.", "bayRun"};
+        const char* field = isRun ? "bayRun" : !isPath ? "piece" : m_partItems.count(source) ? "part" : "source";
         if (source == from && !isPath) return {"This part contains itself. Take that piece out.", field};
-        std::string text = std::string("This ") + (isPath ? "path" : "part") + " goes round in a circle: ";
+        std::string text = std::string("This ") +
+                           (isRun    ? "run"
+                            : isPath ? "path"
+                                     : "part") +
+                           " goes round in a circle: ";
         auto at = std::find_if(m_stack.begin(), m_stack.end(), [&](const Frame& f) { return f.id == source; });
         for (int n = 0; at != m_stack.end(); ++at, ++n) {
             if (n == 6) {
                 text += "... ";
                 break;
             }
-            text += text::quoted(nameOf(at->id)) + (m_partItems.count(at->id) ? " uses " : " follows ");
+            text += text::quoted(nameOf(at->id)) + (m_runItems.count(at->id)    ? " lies between "
+                                                    : m_partItems.count(at->id) ? " uses "
+                                                                                : " follows ");
         }
         return {text + text::quoted(nameOf(source)) + ". Let one of them be made from something else.", field};
     }
@@ -249,10 +270,21 @@ private:
     void finishRun(const Frame& frame) {
         const auto item = m_runItems.at(frame.id);
         const auto old = lookUp(m_runsBefore, frame.id);
-        const auto path = lookUp(m_out.paths, item->path);
-        const auto part = lookUp(m_out.parts, item->part);
-        const bool same = old && !old->givenUp && old->item == item && old->path == path && old->part == part;
-        m_runs[frame.id] = same ? old : evaluateRun(item, path, part, old.get(), m_work);
+        auto out = std::make_shared<RunResult>();
+        out->item = item;
+        out->path = lookUp(m_out.paths, item->path);
+        for (Id id : partsOf(*item)) out->parts.push_back(lookUp(m_out.parts, id));
+        out->part = out->parts.front();
+        if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
+        out->problem = frame.circle;
+        const bool same = old && !old->givenUp && old->item == item && old->path == out->path &&
+                          old->parts == out->parts && old->between == out->between && !frame.circle;
+        if (same) {
+            m_runs[frame.id] = old;
+            return;
+        }
+        evaluateRun(*out, old.get(), m_work);
+        m_runs[frame.id] = out;
     }
 
     std::shared_ptr<const PathResult> makePath(const std::shared_ptr<const PathItem>& item,
@@ -388,20 +420,72 @@ std::vector<Id> goingOn(const Evaluation& e, const JoinedRecipe& r, const Path& 
     return out;
 }
 
-PlaceOrder orderOf(const RunItem& run, const PartResult& part) {
-    assert(part.mesh && !defectOf(part.item->seat));
-    return {run.spacing, run.facing, part.item->seat, part.mesh->box, run.leftOut, part.seated};
+namespace {
+
+PartOnRun partOnRun(const PartResult& part) {
+    assert(part.mesh && part.body && !defectOf(part.item->seat));
+    return {part.item->seat, part.mesh->box, part.seated, pinsOf(*part.body, part.item->seat)};
+}
+
+/// Places of another run as ends of bays on this path.
+std::vector<BayEdge> edgesOf(const RunResult& r) {
+    std::vector<BayEdge> out;
+    const Placed& p = *r.between->placed;
+    const bool samePath = r.between->path == r.path;
+    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i)
+        if (!p.leftOut(i))
+            out.push_back({samePath ? p.stations()[i] : r.path->path->closest(p.frame(i).seat), p.occupied(i)});
+    return out;
+}
+
+} // namespace
+
+PlaceOrder orderOf(const RunResult& r) {
+    const RunItem& run = *r.item;
+    const std::vector<Id> ids = partsOf(run);
+    const auto slot = [&](Id id) { return std::uint16_t(std::find(ids.begin(), ids.end(), id) - ids.begin()); };
+    const PartOnRun own = partOnRun(*r.part);
+    PlaceOrder o;
+    o.spacing = run.spacing;
+    o.facing = run.facing;
+    o.seat = own.seat;
+    o.partBox = own.box;
+    o.leftOut = run.leftOut;
+    o.seated = own.seated;
+    o.pins = own.pins;
+    for (size_t k = 1; k < r.parts.size(); ++k) o.others.push_back(partOnRun(*r.parts[k]));
+    const Sequence& s = run.sequence;
+    if (!s.steps.empty()) {
+        o.pattern.order.clear();
+        for (const auto& step : s.steps)
+            for (long k = 0; k < std::min(step.repeat, 10'000L); ++k) o.pattern.order.push_back(slot(step.part));
+        if (s.byWeight) {
+            o.pattern.seed = std::uint64_t(s.seed);
+            o.pattern.weights.assign(ids.size(), 0);
+            for (const auto& step : s.steps) o.pattern.weights[slot(step.part)] += std::max(0.0, step.weight);
+            if (o.pattern.order.empty()) o.pattern.order = {0};
+        }
+    }
+    const auto special = [&](Id id) { return id ? std::optional(slot(id)) : std::nullopt; };
+    o.special = {special(s.first), special(s.last), special(s.corner), special(s.nth), s.every};
+    o.changes = run.changes;
+    o.uneven = run.uneven;
+    o.exceptions = run.exceptions;
+    for (auto& e : o.exceptions) e.part = e.part ? slot(e.part) + 1 : 0;
+    o.rows = run.rows;
+    o.echoes = run.echoes;
+    if (run.spacing.bays == BayEdges::Run) o.edges = edgesOf(r);
+    return o;
 }
 
 Result<std::vector<Fit>> fitsOf(const RunResult& r) {
     if (auto p = firstProblem(r)) return *p;
-    const Occupancy occupancy(*r.path->path, r.item->facing, seatRotation(r.part->item->seat), *r.part->seated);
-    return fits(*r.path->path, r.item->spacing, occupancy);
+    return fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, orderOf(r)));
 }
 
 double partLength(const RunResult& r) {
     if (firstProblem(r)) return 0;
-    return Occupancy(*r.path->path, r.item->facing, seatRotation(r.part->item->seat), *r.part->seated).at(0).total();
+    return lineupOf(*r.path->path, orderOf(r)).part(0).at(0).total();
 }
 
 } // namespace vicinal

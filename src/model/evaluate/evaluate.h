@@ -52,7 +52,9 @@ struct RunResult {
     std::shared_ptr<const RunItem> item;
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
-    std::shared_ptr<const Placed> placed; ///< the last good ones when `problem` is set; may be null
+    std::vector<std::shared_ptr<const PartResult>> parts; ///< all it uses, as partsOf(): the slots; null where missing
+    std::shared_ptr<const RunResult> between;             ///< the run whose places its bays lie between, if any
+    std::shared_ptr<const Placed> placed;                 ///< the last good ones when `problem` is set; may be null
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
@@ -85,8 +87,8 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
 
-/// The order of a run as the layout layer takes it. Precondition: the part has a body and its seat no defect.
-PlaceOrder orderOf(const RunItem&, const PartResult&);
+/// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
+PlaceOrder orderOf(const RunResult&);
 
 /// The table of counts for a run. Problem when its path or part is missing or wrong.
 Result<std::vector<Fit>> fitsOf(const RunResult&);

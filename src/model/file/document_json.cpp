@@ -7,8 +7,9 @@ namespace vicinal {
 namespace {
 
 // 1 had only points and curves; 2 only balusters, planks and meshes; 3 held the numbers of all spacing rules side by
-// side. All are read as they are. Since 4 a value that is left out takes its default.
-constexpr int kVersion = 4;
+// side; 4 had three rules of spacing and nothing that changes along a run. All are read as they are. Since 4 a value
+// that is left out takes its default.
+constexpr int kVersion = 5;
 
 constexpr const char* kKnottings[] = {"centripetal", "chord length"};
 
@@ -55,8 +56,25 @@ Json runJson(const RunItem& r) {
         if (rule.index() != r.spacing.rule.index()) spacing["kept"].push_back(ruleJson(rule));
     Json facing = {{"nose", wordsOf(r.facing.nose).file}, {"crown", wordsOf(r.facing.crown).file}};
     describe(JsonWriter{facing}, r.facing);
-    return {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
-            {"part", r.part}, {"spacing", spacing}, {"facing", facing},   {"leftOut", r.leftOut}};
+    Json j = {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
+              {"part", r.part}, {"spacing", spacing}, {"facing", facing},   {"leftOut", r.leftOut}};
+    const auto put = [&](const char* key, const auto& described) { // what is as by default is left out
+        if (described == std::decay_t<decltype(described)>()) return;
+        describe(JsonWriter{j[key] = Json::object()}, described);
+    };
+    put("sequence", r.sequence);
+    for (const auto& step : r.sequence.steps)
+        j["sequence"]["steps"].push_back({{"part", step.part}, {"repeat", step.repeat}, {"weight", step.weight}});
+    put("changes", r.changes);
+    put("uneven", r.uneven);
+    put("rows", r.rows);
+    put("echoes", r.echoes);
+    for (const auto& e : r.exceptions) {
+        Json one = {{"place", e.place}};
+        describe(JsonWriter{one}, e);
+        j["exceptions"].push_back(std::move(one));
+    }
+    return j;
 }
 
 /// Reading throws Problem (caught at the top) so that every value can say where it stands.
@@ -125,6 +143,34 @@ struct Reader : JsonReader {
         return p;
     }
 
+    /// What a run has besides spacing and facing.
+    void furnish(const Json& j, const std::string& where, RunItem& r) const {
+        const auto read = [&](const char* key, auto& described) {
+            if (j.contains(key)) describe(JsonValues(j[key], where, true), described);
+        };
+        read("sequence", r.sequence);
+        if (j.contains("sequence") && j["sequence"].contains("steps"))
+            for (const auto& one : list(j["sequence"], where, "steps")) {
+                SequenceStep step;
+                step.part = JsonReader::id(one, where, "part");
+                if (one.contains("repeat")) step.repeat = whole(one, where, "repeat");
+                if (one.contains("weight")) step.weight = number(one, where, "weight");
+                r.sequence.steps.push_back(step);
+            }
+        read("changes", r.changes);
+        read("uneven", r.uneven);
+        read("rows", r.rows);
+        read("echoes", r.echoes);
+        if (!j.contains("exceptions")) return;
+        for (const auto& one : list(j, where, "exceptions")) {
+            Exception e;
+            if (one.is_object() && one.contains("place")) e.place = JsonReader::id(one, where, "place");
+            describe(JsonValues(one, where, true), e);
+            if (e.place == 0 && !e.station) fail(where, "has an exception without a place");
+            r.exceptions.push_back(std::move(e));
+        }
+    }
+
     RunItem run(const Json& j, const std::string& where) const {
         RunItem r;
         r.id = JsonReader::id(j, where, "id");
@@ -135,14 +181,27 @@ struct Reader : JsonReader {
         static const Json nothing = Json::object();
         const Json& s = leftOut(j, "spacing") ? nothing : member(j, where, "spacing");
         r.spacing.rule = rule<SpacingRule>(s, where, "rule", Spacing{}.rule);
+        // What the files before version 4 had, and had to have.
+        static constexpr const char* kOld[] = {"pitch",      "leftOver", "count", "ends",   "about", "measure",
+                                               "insetStart", "insetEnd", "slide", "corner", "turn"};
+        const auto values = [&](const Json& from) {
+            JsonValues out(from, where, lenient());
+            if (!lenient()) out.since = kOld;
+            return out;
+        };
         const auto read = [&](const Json& from, auto& into) {
-            std::visit([&](auto& values) { describe(JsonValues(from, where, lenient()), values); }, into);
+            std::visit([&](auto& rule) { describe(values(from), rule); }, into);
         };
         read(s, r.spacing.rule);
-        describeShared(JsonValues(s, where, lenient()), r.spacing);
+        describeShared(values(s), r.spacing);
         if (!lenient()) { // the numbers of all rules stood side by side
-            for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
+            for (size_t i = 0; i < 3; ++i)
                 if (i != r.spacing.rule.index()) read(s, r.spacing.kept.emplace_back(alternative<SpacingRule>(i)));
+            const auto atEnds = [](SpacingRule& rule) { // "ends" was Share out's alone
+                if (auto* even = std::get_if<EvenOut>(&rule)) even->ends = ShareEnds::AtEnds;
+            };
+            atEnds(r.spacing.rule);
+            std::for_each(r.spacing.kept.begin(), r.spacing.kept.end(), atEnds);
         } else if (s.contains("kept")) {
             for (const auto& k : list(s, where, "kept")) {
                 SpacingRule other = rule<SpacingRule>(k, where, "rule", Spacing{}.rule);
@@ -156,7 +215,8 @@ struct Reader : JsonReader {
         const Json& f = leftOut(j, "facing") ? nothing : member(j, where, "facing");
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});
         r.facing.crown = rule<CrownRule>(f, where, "crown", {});
-        describe(JsonValues(f, where, lenient()), r.facing);
+        describe(values(f), r.facing);
+        furnish(j, where, r);
         if (leftOut(j, "leftOut")) return r;
         for (const auto& n : list(j, where, "leftOut")) {
             if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");

@@ -1,7 +1,10 @@
 #pragma once
 // Shared by the files that write and read document.json. Heavy: not for other headers.
 #include "model/file/document_file.h"
+#include <algorithm>
 #include <nlohmann/json.hpp>
+#include <span>
+#include <string_view>
 
 namespace vicinal {
 
@@ -27,6 +30,17 @@ struct JsonWriter {
     void flag(const char* key, const char*, const char*, bool v) const { j[key] = v; }
     void point(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
     void turn(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
+    void direction(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
+    void stations(const char* key, const char*, const char*, const std::vector<double>& all) const { j[key] = all; }
+    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const {
+        if (p.empty()) return;
+        Json keys = Json::array();
+        for (const Key& k : p.keys) keys.push_back({k.at, k.value});
+        j[key] = {{"keys", std::move(keys)}, {"smooth", p.smooth}, {"stretches", p.stretches}};
+    }
+    void item(const char* key, const char*, const char*, Id id, ItemOf) const {
+        if (id != 0) j[key] = id;
+    }
     template<class E> void choice(const char* key, const char*, const char*, E v, ChoiceWords words) const {
         j[key] = words.begin()[int(v)].file;
     }
@@ -117,7 +131,13 @@ struct JsonValues {
     bool lenient = false; ///< a value that is not there keeps what it has: its default
     JsonValues(const Json& from, const std::string& place, bool mayMiss = false)
         : j(from), where(place), lenient(mayMiss) {}
-    bool skips(const char* key) const { return lenient && j.is_object() && !j.contains(key); }
+    std::span<const char* const> since{}; ///< of an older file: the values that it had; others may miss
+    bool skips(const char* key) const {
+        const bool mayMiss = lenient || (!since.empty() && std::none_of(since.begin(), since.end(), [&](const char* k) {
+                                 return std::string_view(k) == key;
+                             }));
+        return mayMiss && j.is_object() && !j.contains(key);
+    }
     void length(const char* key, const char*, const char*, double& v) const {
         if (!skips(key)) v = JsonReader::number(j, where, key);
     }
@@ -143,6 +163,35 @@ struct JsonValues {
         if (!skips(key)) v = JsonReader::vector(JsonReader::member(j, where, key), where);
     }
     void turn(const char* key, const char* label, const char* tip, Vec3& v) const { point(key, label, tip, v); }
+    void direction(const char* key, const char* label, const char* tip, Vec3& v) const { point(key, label, tip, v); }
+    void stations(const char* key, const char*, const char*, std::vector<double>& all) const {
+        if (skips(key)) return;
+        all = JsonReader::numbers(JsonReader::member(j, where, key), where);
+        for (double v : all)
+            if (!inReach(v)) JsonReader::fail(where, std::string("needs numbers up to 1e9 for \"") + key + "\"");
+    }
+    /// A profile that is not there has no key (the spacing's own default takes its place when the rule is written by
+    /// hand).
+    void profile(const char* key, const char*, const char*, Profile& p, ProfileOf) const {
+        if (skips(key)) return;
+        const Json& from = JsonReader::member(j, where, key);
+        p = Profile();
+        for (const Json& k : JsonReader::list(from, where, "keys")) {
+            const auto both = JsonReader::numbers(k, where);
+            if (both.size() != 2)
+                JsonReader::fail(where, std::string("needs a station and a value in \"") + key + "\"");
+            p.keys.push_back({both[0], both[1]});
+        }
+        const auto yes = [&](const char* which) {
+            return from.contains(which) && from[which].is_boolean() && from[which].get<bool>();
+        };
+        p.smooth = yes("smooth");
+        p.stretches = yes("stretches");
+        if (defectOf(p, key)) JsonReader::fail(where, std::string("has keys in \"") + key + "\" that cannot be");
+    }
+    void item(const char* key, const char*, const char*, Id& id, ItemOf) const {
+        if (j.is_object() && j.contains(key)) id = JsonReader::id(j, where, key);
+    }
     template<class E> void choice(const char* key, const char*, const char*, E& v, ChoiceWords words) const {
         if (skips(key)) return;
         const std::string w = JsonReader::word(j, where, key);

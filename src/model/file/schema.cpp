@@ -33,6 +33,19 @@ struct SchemaWriter {
         put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/point"}}})}, {"default", vec(v)}}, tip);
     }
     void turn(const char* key, const char* label, const char* tip, const Vec3& v) const { point(key, label, tip, v); }
+    void direction(const char* key, const char* label, const char* tip, const Vec3& v) const {
+        point(key, label, tip, v);
+    }
+    void stations(const char* key, const char*, const char* tip, const std::vector<double>& v) const {
+        put(key, {{"type", "array"}, {"items", {{"type", "number"}}}, {"default", v}}, tip);
+    }
+    void profile(const char* key, const char*, const char* tip, const Profile&, ProfileOf of) const {
+        const char* values = of == ProfileOf::Length ? " (mm)" : of == ProfileOf::Angle ? " (radians)" : " (factor)";
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/profile"}}})}}, (std::string(tip) + values).c_str());
+    }
+    void item(const char* key, const char*, const char* tip, Id, ItemOf) const {
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/id"}}})}}, tip);
+    }
     template<class E> void choice(const char* key, const char*, const char* tip, E v, ChoiceWords words) const {
         Json all = Json::array();
         for (const ChoiceWord& w : words) all.push_back(w.file);
@@ -144,6 +157,13 @@ Json facingDefinition() {
     return {{"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
 }
 
+template<class T> Json described(const char* description, Json more = Json::object()) {
+    Json properties = allValues(T());
+    properties.update(more);
+    return {
+        {"description", description}, {"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
+}
+
 } // namespace
 
 std::string documentSchema() {
@@ -162,6 +182,22 @@ std::string documentSchema() {
     d["spacing"] = spacingDefinition(true);
     d["keptRule"] = spacingDefinition(false);
     d["facing"] = facingDefinition();
+    const Json id = {{"$ref", "#/definitions/id"}};
+    const Json step = {{"type", "object"},
+                       {"required", {"part"}},
+                       {"additionalProperties", false},
+                       {"properties",
+                        {{"part", id},
+                         {"repeat", {{"type", "integer"}, {"minimum", 1}, {"default", 1}}},
+                         {"weight", {{"type", "number"}, {"minimum", 0}, {"default", 1}}}}}};
+    d["sequence"] = described<Sequence>("Which part stands where; without steps the run's part everywhere.",
+                                        {{"steps", {{"type", "array"}, {"items", step}}}});
+    d["changes"] = described<Changes>("What changes along the run.");
+    d["uneven"] = described<Unevenness>("Random differences, the same everywhere for the same seed.");
+    d["rows"] = described<Rows>("Rows beside the run and tiers above it.");
+    d["echoes"] = described<Echoes>("The whole run again.");
+    d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
+                                          {{"place", {{"type", "integer"}, {"minimum", 0}}}});
     return schema.dump(1, ' ') + "\n";
 }
 

@@ -1,0 +1,53 @@
+#include "layout/spacing/lineup.h"
+#include <algorithm>
+#include <cassert>
+#include <numeric>
+
+namespace vicinal {
+
+double chance(std::uint64_t seed, std::uint64_t place, std::uint64_t purpose) {
+    const auto mix = [](std::uint64_t z) {
+        z += 0x9e3779b97f4a7c15u;
+        z = (z ^ (z >> 30)) * 0xbf58476d1ce4e5b9u;
+        z = (z ^ (z >> 27)) * 0x94d049bb133111ebu;
+        return z ^ (z >> 31);
+    };
+    return double(mix(mix(mix(seed) ^ place) ^ (purpose * 0xd1342543de82ef95u)) >> 11) * 0x1p-53;
+}
+
+std::uint16_t Pattern::slot(long i) const {
+    if (weights.empty()) return order[size_t(i) % order.size()];
+    const double whole = std::accumulate(weights.begin(), weights.end(), 0.0);
+    double at = chance(seed, std::uint64_t(i), 1) * whole;
+    for (size_t k = 0; k + 1 < weights.size(); ++k) {
+        if (at < weights[k]) return std::uint16_t(k);
+        at -= weights[k];
+    }
+    return std::uint16_t(weights.size() - 1);
+}
+
+Lineup::Lineup(std::vector<Occupancy> parts, Pattern pattern, std::vector<std::optional<double>> pins)
+    : m_parts(std::move(parts)), m_pattern(std::move(pattern)), m_pins(std::move(pins)) {
+    assert(!m_parts.empty() && !m_pattern.order.empty());
+}
+
+template<class Length> double Lineup::meanOf(Length&& length) const {
+    double sum = 0, whole = 0;
+    if (single()) return length(m_parts[0]);
+    if (!m_pattern.weights.empty()) {
+        for (size_t k = 0; k < m_parts.size() && k < m_pattern.weights.size(); ++k)
+            sum += m_pattern.weights[k] * length(m_parts[k]), whole += m_pattern.weights[k];
+        return sum / whole;
+    }
+    for (auto slot : m_pattern.order) sum += length(m_parts[slot]);
+    return sum / double(m_pattern.order.size());
+}
+
+double Lineup::mean() const {
+    return meanOf([](const Occupancy& o) { return o.mean(); });
+}
+double Lineup::level() const {
+    return meanOf([](const Occupancy& o) { return o.level().total(); });
+}
+
+} // namespace vicinal
