@@ -30,9 +30,10 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineu
     if (rule.bays != BayEdges::None) return Problem{"Every bay has its own count.", "bays"};
     const auto row = [&](const Stations& st) {
         const Range r = rangeOf(*ruler, st);
-        Fit fit{long(st.at.size()), st.pitch, r.gapLeast, r.gapMost, st.leftOver, st.value};
+        const bool any = r.gapLeast <= r.gapMost; // a single place has no neighbour
+        Fit fit{long(st.at.size()), st.pitch, any ? r.gapLeast : 0, any ? r.gapMost : 0, st.leftOver, st.value};
         fit.over = over(rule, r);
-        fit.under = under(rule, r) || r.gapLeast < -tolerance::length;
+        fit.under = under(rule, r) || (any && r.gapLeast < -tolerance::length);
         return fit;
     };
     long best = 0;

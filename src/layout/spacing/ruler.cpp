@@ -128,13 +128,13 @@ Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Lineup& lineu
 }
 
 Range rangeOf(const Ruler& ruler, const Stations& st) {
+    constexpr double kFar = std::numeric_limits<double>::infinity();
     const size_t n = st.at.size();
-    if (n < 2 && !ruler.closed) return {};
-    if (!ruler.stepwise() && ruler.lineup.constant() && st.even) {
+    if (n == 0 || (n < 2 && !ruler.closed && !ruler.bounded)) return {kFar, -kFar, kFar, -kFar}; // nothing is between
+    if (!ruler.bounded && !ruler.stepwise() && ruler.lineup.constant() && st.even) {
         const double g = st.pitch - ruler.partLength(), extra = ruler.closed ? st.leftOver : 0;
         return {g, g + extra, st.pitch, st.pitch + extra};
     }
-    constexpr double kFar = std::numeric_limits<double>::infinity();
     Range r{kFar, -kFar, kFar, -kFar};
     const size_t m = ruler.closed ? n : n - 1;
     std::vector<double> wrapped = st.at;
@@ -156,6 +156,12 @@ Range rangeOf(const Ruler& ruler, const Stations& st) {
         r.pitchLeast = std::min(r.pitchLeast, step);
         r.pitchMost = std::max(r.pitchMost, step);
     }
+    if (ruler.bounded) // and up to what stands at the ends
+        for (const double g : {st.at.front() - occupied.front().behind - ruler.start - ruler.faceStart,
+                               ruler.end() - ruler.faceEnd - st.at.back() - occupied.back().ahead}) {
+            r.gapLeast = std::min(r.gapLeast, g);
+            r.gapMost = std::max(r.gapMost, g);
+        }
     return r;
 }
 

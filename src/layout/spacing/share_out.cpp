@@ -179,19 +179,21 @@ public:
         double value = m_ruler.gaps()
                            ? (m_ruler.usable - m_ruler.faceStart - m_ruler.faceEnd) / steps - m_ruler.meanLength()
                            : pitch / unit;
-        const double guess = value, close = 10 * tolerance::station + 1e-15 * m_ruler.end() * std::sqrt(steps);
+        const double close = 10 * tolerance::station + 1e-15 * m_ruler.end() * std::sqrt(steps);
         double lo = -std::numeric_limits<double>::infinity(), hi = -lo, before = 0, fBefore = 0;
         std::vector<double> low, high;
-        for (int round = 0; round < 100; ++round) {
+        for (int round = 0; round < 120; ++round) {
             double f = miss(value, at);
-            if (std::isnan(f)) f = value > guess ? m_ruler.usable : -m_ruler.usable;
+            // No way: a chord that is too long for the loop, a gap too far below zero.
+            const bool lost = std::isnan(f);
+            if (lost) f = m_ruler.straight() ? m_ruler.usable : -m_ruler.usable;
             (f < 0 ? lo : hi) = value;
             (f < 0 ? low : high) = at;
             if (std::abs(f) < close) {
                 for (size_t i = 1; i < at.size(); ++i) at[i] -= f * double(i) / steps;
                 return value;
             }
-            if (hi - lo < 1e-13 * std::max(1.0, std::abs(value))) break;
+            if (hi - lo < 3e-16 * std::max(1.0, std::abs(value))) break;
             const double usual = steps * unit;
             double slope = round > 0 && value != before ? (f - fBefore) / (value - before) : usual;
             if (!(slope > 0.1 * usual && slope < 10 * usual)) slope = usual;
@@ -199,6 +201,7 @@ public:
             double next = value - f / slope;
             if (!(next > lo && next < hi) || round > 40)
                 next = std::isfinite(lo) && std::isfinite(hi) ? (lo + hi) / 2 : value - 2 * f / usual;
+            if (lost && !std::isfinite(lo) && m_ruler.straight()) next = value - 0.2 * std::abs(value);
             value = next;
         }
         uneven = true; // between them some place jumps: the nearest that stays in the stretch

@@ -142,11 +142,12 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
     const bool endless = std::isinf(end);
     // What one more step from the last place would leave up to what stands behind the run.
     const auto spare = [&] {
-        if (endless) return 0.0;
+        if (endless || (ruler.closed && ruler.straight())) return 0.0; // a chord across a loop tells nothing
         if (ruler.bounded) return -walk.missFace(value, end, ruler.faceEnd);
         return ruler.closed ? -walk.missPlace(value, end, 0) : end - out.at.back();
     };
     double before = first;
+    bool passed = false;
     out.left = spare();
     while (out.at.size() < most) {
         const double to = walk.step(value);
@@ -154,7 +155,10 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
             out.stuck = std::isnan(to) && !(ruler.straight() && ruler.closed);
             break;
         }
-        if (to > end + slack) break;
+        if (to > end + slack) {
+            passed = true;
+            break;
+        }
         out.at.push_back(before = to);
         const double left = spare();
         if ((ruler.bounded || ruler.closed) && left < -slack) {
@@ -163,6 +167,10 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
         }
         out.left = left;
         out.jumped = out.jumped || walk.jumped();
+    }
+    if (passed && ruler.closed && ruler.straight() && out.at.size() > 1) { // the last one is where the next lap begins
+        out.left = end - out.at.back();
+        out.at.pop_back();
     }
     return out;
 }

@@ -1,0 +1,460 @@
+// What changes along a run: facing, profiles, unevenness, sequences, exceptions, rows and echoes.
+#include "layout/along/typed.h"
+#include "layout/places.h"
+#include "layout/rules.h"
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+PlaceOrder order(const SpacingRule& rule) {
+    PlaceOrder o;
+    o.partBox = Box3(Vec3(-30, -10, 0), Vec3(30, 10, 50));
+    o.spacing.rule = rule;
+    return o;
+}
+
+Places placed(const Path& p, const PlaceOrder& o) {
+    auto r = place(p, o);
+    if (!r) qFatal("%s", r.problem().text.c_str());
+    return *r;
+}
+
+Profile constant(double v) { return {{{0, v}}}; }
+
+double between(const Vec3& a, const Vec3& b) { return std::atan2(a.cross(b).norm(), a.dot(b)); }
+
+} // namespace
+
+class TestAlong : public QObject {
+    Q_OBJECT
+private slots:
+    void crownsOutwardGivenAndAimed();
+    void crownsNeverFlip();
+    void turnsCycleAndGrow();
+    void nosesRunThroughBothPins();
+    void rollsAreExactAtTheirKeys();
+    void profilesKeepToTheirKeys();
+    void sizesAndOffsetsAreOfThePath();
+    void gapsHeedTheSize();
+    void unevennessIsTheSameEverywhere();
+    void sequencesAndSpecialPlaces();
+    void exceptionsStayWithTheirPlace();
+    void rowsTiersAndEchoes();
+    void profilesAndListsReadBack();
+    void whatCannotBeIsRefused_data();
+    void whatCannotBeIsRefused();
+};
+
+void TestAlong::crownsOutwardGivenAndAimed() {
+    // A ring that stands upright, as a wheel: outward is away from its hub, over the top and below alike.
+    for (int sense : {1, -1}) {
+        const Path ring = pathOf({Arc{{0, 0, 500}, Vec3::UnitX(), sense * Vec3::UnitZ(), 500, 2 * kPi}}, true);
+        PlaceOrder o = order(ShareOut{24});
+        o.facing.crown = Outward{};
+        const Places p = placed(ring, o);
+        for (size_t i = 0; i < p.count(); ++i)
+            NEAR(p.frame(i).axes.col(2).dot((p.frame(i).seat - Vec3(0, 0, 500)).normalized()), 1, 1e-12);
+    }
+    PlaceOrder o = order(ShareOut{40});
+    o.facing.crown = Given{};
+    o.facing.direction = Vec3(1, 2, 5);
+    const Path path = knot();
+    for (const Places p = placed(path, o); size_t i : {0u, 7u, 23u}) {
+        const Mat3 R = p.frame(i).axes;
+        const Vec3 t = path.at(p.stations()[i]).tangent, d = o.facing.direction.normalized();
+        NEAR(R.col(2).dot(t), 0, 1e-12);
+        NEAR(R.col(2).dot(d), std::sqrt(1 - std::pow(t.dot(d), 2)), 1e-12); // no nearer direction is square to the path
+        NEAR(R.determinant(), 1, 1e-12);
+    }
+    o.facing.nose = AtTarget{};
+    o.facing.target = Vec3(300, -2000, 4000);
+    o.facing.crown = Plumb{};
+    const Places p = placed(path, o);
+    for (size_t i = 0; i < p.count(); ++i) {
+        NEAR(between(p.frame(i).axes.col(0), o.facing.target - p.frame(i).seat), 0, 1e-9);
+        QVERIFY(p.frame(i).axes.col(2).z() > 0);
+    }
+}
+
+/// Neighbours' crowns turn no more than the path between them does, on wild paths: verticals, hairpins, loops.
+void TestAlong::crownsNeverFlip() {
+    std::mt19937 random(77);
+    std::uniform_real_distribution<double> u(-1, 1);
+    for (int k = 0; k < 1000; ++k) {
+        std::vector<Vec3> points{{0, 0, 0}};
+        for (int i = 0; i < 5; ++i) {
+            Vec3 step(400 * u(random), 400 * u(random), 400 * u(random));
+            if (i == k % 5) step = Vec3(0, 0, k % 2 ? 400 : -400);                      // straight up or down
+            if (i == 3 && k % 3 == 0) step = (points[2] - points[3]) + Vec3(30, 10, 0); // a hairpin
+            points.push_back(points.back() + step);
+        }
+        const Path p = spline(points);
+        PlaceOrder o = order(ShareOut{150});
+        o.facing.crown = Carried{};
+        const Places all = placed(p, o);
+        for (size_t i = 1; i < all.count(); ++i) {
+            // The turning between, from many tangents.
+            double turning = 0;
+            const double a = all.stations()[i - 1], b = all.stations()[i];
+            Vec3 t = p.at(a).tangent;
+            for (int n = 1; n <= 16; ++n) {
+                const Vec3 next = p.at(a + (b - a) * n / 16).tangent;
+                turning += between(t, next);
+                t = next;
+            }
+            const double crowns = between(all.frame(i - 1).axes.col(2), all.frame(i).axes.col(2));
+            QVERIFY2(crowns <= turning * 1.02 + 1e-6,
+                     qPrintable(QString("path %1, place %2: %3 > %4").arg(k).arg(i).arg(crowns).arg(turning)));
+        }
+    }
+}
+
+void TestAlong::turnsCycleAndGrow() {
+    const Path p = knot();
+    PlaceOrder o = order(ShareOut{40});
+    o.facing.crown = Carried{};
+    const Places plain = placed(p, o);
+    o.facing.turnStep = Vec3(kPi / 2, 0, 0);
+    o.facing.turnEvery = 2; // the links of a chain
+    const Places links = placed(p, o);
+    o.facing.turnEvery = 0;
+    o.facing.turnStep = Vec3(0, 0, 0.1);
+    const Places growing = placed(p, o);
+    for (size_t i = 0; i < plain.count(); ++i) {
+        const Mat3 &a = plain.frame(i).axes, &b = links.frame(i).axes, &c = growing.frame(i).axes;
+        NEAR((b.col(2) - (i % 2 ? Vec3(-a.col(1)) : Vec3(a.col(2)))).norm(), 0, 1e-12);
+        NEAR(between(a.col(0), c.col(0)), std::abs(std::remainder(0.1 * double(i), 2 * kPi)), 1e-9);
+        NEAR((plain.frame(i).seat - links.frame(i).seat).norm(), 0, 0);
+    }
+    o.facing.turnStep.setZero();
+    o.facing.backwards = true;
+    const Places back = placed(p, o);
+    NEAR((back.frame(5).axes.col(0) + plain.frame(5).axes.col(0)).norm(), 0, 0);
+    NEAR((back.frame(5).axes.col(2) - plain.frame(5).axes.col(2)).norm(), 0, 0);
+}
+
+void TestAlong::nosesRunThroughBothPins() {
+    for (bool chain : {true, false}) {
+        const Path p = knot();
+        PlaceOrder o = order(chain ? SpacingRule(PinToPin{}) : SpacingRule(ShareOut{20}));
+        o.pins = Pins{Vec3(-40, 5, 12), Vec3(35, -3, 20)}; // not along the nose at all
+        o.facing.nose = BetweenPins{};
+        o.facing.crown = Upright{};
+        o.spacing.slide = 321;
+        const Places all = placed(p, o);
+        for (size_t i = 0; i < all.count(); ++i) {
+            const Mat4 pose = all.pose(i);
+            for (const Vec3& pin : *o.pins) {
+                const Vec3 at = (pose * pin.homogeneous()).head<3>();
+                NEAR((p.at(p.closest(at)).point - at).norm(), 0, 1e-6);
+            }
+            if (chain && i > 0)
+                NEAR(((all.pose(i - 1) * (*o.pins)[1].homogeneous()) - (pose * (*o.pins)[0].homogeneous())).norm(), 0,
+                     1e-8);
+            NEAR((pose.topLeftCorner<3, 3>().determinant()), 1, 1e-12);
+            QVERIFY(all.frame(i).axes.col(2).z() > 0.1); // upright
+        }
+    }
+}
+
+void TestAlong::rollsAreExactAtTheirKeys() {
+    const Path p = knot();
+    PlaceOrder o = order(Listed{{0, 700, 1400, 2100, 2800}});
+    o.facing.crown = Carried{};
+    const Places plain = placed(p, o);
+    for (bool smooth : {false, true}) {
+        o.changes.roll = {{{0, 0}, {700, kPi / 2}, {1400, kPi}, {2100, -kPi / 2}, {2800, 2 * kPi}}, smooth};
+        const Places rolled = placed(p, o);
+        const double turns[] = {0, 90, 180, -90, 0};
+        for (size_t i = 0; i < 5; ++i) {
+            const Mat3 R = plain.frame(i).axes.transpose() * rolled.frame(i).axes;
+            NEAR(R(2, 2), std::cos(turns[i] * kDegree), 1e-12);
+            NEAR(R(2, 1), std::sin(turns[i] * kDegree), 1e-12);
+            NEAR((rolled.frame(i).seat - plain.frame(i).seat).norm(), 0, 0); // roll never spoils position
+        }
+    }
+}
+
+void TestAlong::profilesKeepToTheirKeys() {
+    std::mt19937 random(9);
+    std::uniform_real_distribution<double> u(0, 1);
+    for (int k = 0; k < 200; ++k) {
+        Profile p;
+        const bool closed = k % 2;
+        for (int i = 0; i < 2 + k % 6; ++i) p.keys.push_back({i * 150 + 100 * u(random), 10 * u(random)});
+        p.smooth = k % 3 != 0;
+        const double L = 1200;
+        const ProfileCurve c(p, L, closed, 0);
+        for (const Key& key : p.keys) NEAR(c.at(key.at), key.value, 1e-9);
+        double before = c.at(0);
+        for (double s = 0; s <= L; s += 0.5) {
+            const double v = c.at(s);
+            QVERIFY(v >= c.least() - 1e-9 && v <= c.most() + 1e-9); // never beyond its keys
+            QVERIFY(std::abs(v - before) < 0.5);                    // and without a jump
+            before = v;
+        }
+        if (closed) NEAR(c.at(0), c.at(L), 1e-9);
+        if (!closed) NEAR(c.at(0), p.keys.front().value, 1e-12);
+        // Between two keys it only goes one way.
+        for (size_t i = 1; i < p.keys.size(); ++i) {
+            const double up = p.keys[i].value > p.keys[i - 1].value ? 1 : -1;
+            for (int n = 1; n <= 20; ++n) {
+                const double a = p.keys[i - 1].at, h = (p.keys[i].at - a) / 20;
+                QVERIFY(up * (c.at(a + n * h) - c.at(a + (n - 1) * h)) >= -1e-9);
+            }
+        }
+        Profile share = p; // the same, told as shares of the length
+        for (Key& key : share.keys) key.at /= L;
+        share.stretches = true;
+        const ProfileCurve d(share, L, closed, 0), twice(share, 2 * L, closed, 0);
+        NEAR(d.at(333), c.at(333), 1e-9);
+        NEAR(twice.at(666), c.at(333), 1e-9);
+    }
+}
+
+void TestAlong::sizesAndOffsetsAreOfThePath() {
+    const Path p = knot();
+    PlaceOrder o = order(ShareOut{30});
+    o.facing.turn = Vec3(0.2, 0.3, 0.4); // offsets are the path's own, whatever the parts are turned
+    const Places plain = placed(p, o);
+    o.changes.across = constant(70);
+    o.changes.up = constant(-15);
+    o.changes.size = {{{0, 1}, {p.length() / 2, 3}}};
+    const Places moved = placed(p, o);
+    Facing unturned;
+    for (size_t i = 0; i < plain.count(); ++i) {
+        Mat3 F;
+        const double s = plain.stations()[i];
+        faceAt(p, std::span(&s, 1), unturned, Mat3::Identity(),
+               [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { F = R; });
+        const Vec3 by = moved.frame(i).seat - plain.frame(i).seat;
+        NEAR((by - (70 * F.col(1) - 15 * F.col(2))).norm(), 0, 1e-9);
+        NEAR(moved.laid->size[i], ProfileCurve(o.changes.size, p.length(), true, 1).at(s), 1e-12);
+        // The seat point stays where it is, whatever the size.
+        const Vec3 seat = seatPoint(o.seat, o.partBox);
+        NEAR(((moved.pose(i) * seat.homogeneous()).head<3>() - moved.frame(i).seat).norm(), 0, 1e-9);
+        NEAR((std::cbrt(moved.pose(i).topLeftCorner<3, 3>().determinant())), moved.laid->size[i], 1e-9);
+    }
+}
+
+void TestAlong::gapsHeedTheSize() {
+    const Path p = straight(3000);
+    PlaceOrder o = order(ShareOut{20});
+    o.spacing.measure = Measure::ClearGap;
+    o.changes.size = {{{0, 1}, {1500, 2}, {3000, 0.5}}};
+    const Places all = placed(p, o);
+    QCOMPARE(all.gaps.size(), size_t(19));
+    for (const Gap& g : all.gaps) NEAR(g.clear(), all.laid->value, 1e-6);
+}
+
+void TestAlong::unevennessIsTheSameEverywhere() {
+    // Figures of the stated generator, worked out in another language from the paper.
+    NEAR(chance(1, 0, 1), 0.44604033499708307, 0);
+    NEAR(chance(1, 1, 1), 0.15849396256126314, 0);
+    NEAR(chance(42, 1000, 6), 0.287747189750686, 0);
+    const Path p = straight(10'000);
+    PlaceOrder o = order(ShareOut{2000});
+    o.uneven = {3, 5, 2, 0.1, 0.05, 7};
+    const Places a = placed(p, o), b = placed(p, o);
+    o.uneven.seed = 8;
+    const Places c = placed(p, o);
+    double sum = 0, most = 0, same = 0;
+    for (size_t i = 0; i < a.count(); ++i) {
+        const Vec3 by = a.frame(i).seat - p.at(a.stations()[i]).point;
+        QVERIFY(std::abs(by.x()) <= 3 && std::abs(by.y()) <= 5 && std::abs(by.z()) <= 2);
+        QVERIFY(std::abs(a.laid->size[i] - 1) <= 0.05);
+        QVERIFY(std::abs(anglesOf(a.frame(i).axes).heading) <= 0.1 + 1e-12);
+        QVERIFY(a.frame(i).seat == b.frame(i).seat);
+        same += a.frame(i).seat == c.frame(i).seat;
+        sum += by.y();
+        most = std::max(most, std::abs(by.y()));
+    }
+    QCOMPARE(same, 0.0);
+    QVERIFY(std::abs(sum / 2000) < 0.3 && most > 4.9); // even over the whole bound
+}
+
+void TestAlong::sequencesAndSpecialPlaces() {
+    const Path p = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {1000, 1000, 0}}});
+    PlaceOrder o = order(ShareOut{21});
+    PartOnRun other;
+    other.box = Box3(Vec3(-5, -5, 0), Vec3(5, 5, 10));
+    o.others = {other, other, other};
+    o.pattern.order = {0, 1, 1};
+    o.special.first = 2;
+    o.special.corner = 3;
+    o.special.nth = 2;
+    o.special.every = 9;
+    const Places all = placed(p, o);
+    for (size_t i = 0; i < 21; ++i) {
+        const int expected = i == 10 ? 3 : i % 9 == 0 ? 2 : i % 3 == 0 ? 0 : 1;
+        QCOMPARE(int(all.laid->slot[i]), expected);
+    }
+    // By weight, every part about as often as it weighs; none that weighs nothing.
+    o.special = {};
+    o.spacing.rule = ShareOut{6000};
+    o.pattern.weights = {3, 1, 0, 2};
+    const Places random = placed(p, o);
+    int counts[4] = {};
+    for (size_t i = 0; i < random.count(); ++i) ++counts[random.laid->slot[i]];
+    QCOMPARE(counts[2], 0);
+    NEAR(counts[0], 3000, 150);
+    NEAR(counts[1], 1000, 100);
+    NEAR(counts[3], 2000, 130);
+}
+
+void TestAlong::exceptionsStayWithTheirPlace() {
+    const Path p = straight(1000);
+    PlaceOrder o = order(ShareOut{11});
+    o.others = {PartOnRun{{}, Box3(Vec3(-5, -5, 0), Vec3(5, 5, 10)), {}, {}}};
+    Exception out, swapped, nudged;
+    out.place = 3;
+    out.out = true;
+    swapped.station = 430; // between places 5 (400) and 6 (500): the nearer one
+    swapped.part = 2;
+    nudged.place = 11;
+    nudged.move = Vec3(1, 2, 3);
+    nudged.turn = Vec3(0, 0, kPi / 2);
+    nudged.size = 2;
+    o.exceptions = {out, swapped, nudged};
+    const Places all = placed(p, o);
+    QVERIFY(all.leftOut(2) && all.present == 10);
+    QCOMPARE(int(all.laid->slot[4]), 1);
+    QCOMPARE(int(all.laid->slot[5]), 0);
+    NEAR((all.frame(10).seat - Vec3(1001, 2, 3)).norm(), 0, 1e-12);
+    NEAR(all.frame(10).axes(1, 0), 1, 1e-12);
+    NEAR(all.laid->size[10], 2, 0);
+    // Fewer places: by number the last one is lost and listed, by station the nearest one is found.
+    o.spacing.rule = ShareOut{6};
+    const Places fewer = placed(p, o);
+    QCOMPARE(fewer.laid->staleExceptions, std::vector<int>{2});
+    QCOMPARE(int(fewer.laid->slot[2]), 1);
+    QVERIFY(fewer.leftOut(2));
+    o.spacing.rule = ShareOut{11};
+    QVERIFY(placed(p, o).laid->staleExceptions.empty()); // it comes back
+    o.exceptions[1].station = 5000;
+    QCOMPARE(placed(p, o).laid->staleExceptions, std::vector<int>{1});
+}
+
+void TestAlong::rowsTiersAndEchoes() {
+    const Path p = straight(1000);
+    PlaceOrder o = order(ShareOut{5});
+    o.leftOut = {2};
+    o.rows = {3, 2, 150, 400, true};
+    const Places all = placed(p, o);
+    QCOMPARE(all.count(), size_t(30));
+    QCOMPARE(all.laid->rows(), size_t(6));
+    QCOMPARE(all.gaps.size(), size_t(3 + 5 * 4)); // one place is left out of the first row
+    for (size_t row = 0; row < 6; ++row) {
+        const double k = double(row % 3), t = double(row / 3);
+        const bool shift = (row % 3 + row / 3) % 2;
+        for (size_t i = 0; i + 1 < 5; ++i)
+            NEAR((all.frame(row * 5 + i).seat - Vec3(250 * double(i) + (shift ? 125 : 0), 150 * k, 400 * t)).norm(), 0,
+                 1e-9);
+    }
+    o = order(ShareOut{4});
+    o.echoes.one.kind = EchoKind::Mirrored;
+    o.echoes.one.at = Vec3(0, 500, 0);
+    o.echoes.one.along = Vec3(0, 3, 0);
+    o.echoes.two.kind = EchoKind::Round;
+    o.echoes.two.along = Vec3::UnitZ();
+    o.echoes.two.count = 3;
+    o.echoes.two.angle = 2 * kPi / 3;
+    const Places echoed = placed(p, o);
+    QCOMPARE(echoed.count(), size_t(4 * 2 * 3));
+    for (size_t i = 0; i < 4; ++i) {
+        NEAR((echoed.frame(4 + i).seat - (echoed.frame(i).seat + Vec3(0, 1000, 0))).norm(), 0, 1e-9);
+        for (size_t k = 1; k < 3; ++k) {
+            const Mat3 R = Eigen::AngleAxisd(2 * kPi / 3 * double(k), Vec3::UnitZ()).toRotationMatrix();
+            for (size_t m : {i, 4 + i}) {
+                NEAR((echoed.frame(8 * k + m).seat - R * echoed.frame(m).seat).norm(), 0, 1e-9);
+                NEAR((echoed.frame(8 * k + m).axes - R * echoed.frame(m).axes).norm(), 0, 1e-12);
+            }
+        }
+    }
+    for (size_t i = 0; i < echoed.count(); ++i) NEAR(echoed.frame(i).axes.determinant(), 1, 1e-12);
+}
+
+void TestAlong::profilesAndListsReadBack() {
+    std::mt19937 random(4);
+    std::uniform_real_distribution<double> u(0, 1);
+    for (int k = 0; k < 200; ++k) {
+        Profile p;
+        for (int i = 0; i < k % 5; ++i) p.keys.push_back({i + u(random), u(random) * 3 - 1});
+        p.smooth = k % 2 && !p.empty();
+        p.stretches = k % 3 == 0 && !p.empty();
+        if (p.stretches)
+            for (Key& key : p.keys) key.at /= 10;
+        for (ProfileOf of : {ProfileOf::Angle, ProfileOf::Factor}) {
+            const auto back = parseProfile(profileText(p, Unit::Metre, of), Unit::Metre, of);
+            QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+            QCOMPARE(back->keys.size(), p.keys.size());
+            QVERIFY(back->smooth == p.smooth && back->stretches == p.stretches);
+            for (size_t i = 0; i < p.keys.size(); ++i) {
+                NEAR(back->keys[i].value, p.keys[i].value, 1e-9);
+                NEAR(back->keys[i].at, p.keys[i].at, p.stretches ? 1e-15 : 1e-2); // metres with six decimals
+            }
+        }
+    }
+    const auto typed = parseProfile("0: 100, 5 m: 1/4 m; smooth", Unit::Millimetre, ProfileOf::Length);
+    QVERIFY(typed && typed->smooth && typed->keys == (std::vector<Key>{{0, 100}, {5000, 250}}));
+    const auto share = parseProfile("0 %: 0, 50 %: 90; share", Unit::Millimetre, ProfileOf::Angle);
+    QVERIFY(share && share->stretches && share->keys[1].at == 0.5);
+    NEAR(share->keys[1].value, kPi / 2, 1e-15);
+    QVERIFY(parseProfile("none", Unit::Inch, ProfileOf::Length)->empty());
+    const auto listed = parseStations("1, 2.5 m, 3/4 in", Unit::Millimetre);
+    QVERIFY(listed && listed->size() == 3 && (*listed)[1] == 2500);
+    NEAR((*listed)[2], 19.05, 1e-12);
+    for (const char* bad : {"fish", "0: 1: 2", "1:", "0: 1; loud", "0:1,0:2", "0:1, 5:2; share"})
+        QVERIFY2(!parseProfile(bad, Unit::Millimetre, ProfileOf::Length), bad);
+}
+
+void TestAlong::whatCannotBeIsRefused_data() {
+    QTest::addColumn<int>("what");
+    QTest::addColumn<QString>("field");
+    QTest::addColumn<QString>("says");
+    int n = 0;
+    for (const auto& [field, says] : {std::pair{"size", "factor from"},
+                                      {"roll", "not a number"},
+                                      {"unevenUp", "from 0 on"},
+                                      {"rows", "one row"},
+                                      {"rows", "million"},
+                                      {"echoCount", "million"},
+                                      {"echoAlong", "has a length"},
+                                      {"sequence", "Raise a count"},
+                                      {"direction", "no length"},
+                                      {"crown", "goes round nothing"},
+                                      {"nose", "no pins"},
+                                      {"turnStep", "Type an angle"}})
+        QTest::newRow(says) << n++ << QString(field) << QString(says);
+}
+
+void TestAlong::whatCannotBeIsRefused() {
+    QFETCH(int, what);
+    QFETCH(QString, field);
+    QFETCH(QString, says);
+    PlaceOrder o = order(ShareOut{100});
+    const double nan = std::nan("");
+    switch (what) {
+    case 0: o.changes.size = constant(0); break;
+    case 1: o.changes.roll = constant(nan); break;
+    case 2: o.uneven.up = -1; break;
+    case 3: o.rows.rows = 0; break;
+    case 4: o.rows.rows = 20'000; break;
+    case 5: o.echoes.one.kind = EchoKind::InLine, o.echoes.one.count = 1'000'000; break;
+    case 6: o.echoes.one.kind = EchoKind::Mirrored, o.echoes.one.along.setZero(); break;
+    case 7: o.pattern.weights = {0, 0}; break;
+    case 8: o.facing.crown = Given{}, o.facing.direction.setZero(); break;
+    case 9: o.facing.crown = Outward{}; break;
+    case 10: o.facing.nose = BetweenPins{}; break;
+    case 11: o.facing.turnStep = Vec3(0, nan, 0); break;
+    }
+    const auto r = place(straight(5000), o);
+    QVERIFY(!r);
+    QCOMPARE(QString::fromStdString(r.problem().field), field);
+    QVERIFY2(QString::fromStdString(r.problem().text).contains(says), r.problem().text.c_str());
+}
+
+QTEST_GUILESS_MAIN(TestAlong)
+#include "test_along.moc"
