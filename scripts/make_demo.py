@@ -101,6 +101,71 @@ document = {
 }
 (root / "saltmarrow-quay.json").write_text(json.dumps(document, indent=1) + "\n")
 
+# A second corner of the harbour, for the rules: bays, sequences, aims, grading, unevenness, echoes, rows, links.
+def keys(*all, smooth=False, stretches=False):
+    return {"keys": [list(map(float, k)) for k in all], "smooth": smooth, "stretches": stretches}
+
+
+def maker(number, name, kind, density=0.0, nose="+x", **values):
+    out = {"id": number, "name": name, "shape": {"kind": kind, **values}, "seat": own(nose)}
+    return {**out, "density": density} if density else out
+
+
+landing = [(0, 0, 0), (3600, 0, 0), (3600, 2400, 0), (6200, 2400, 0)]
+promenade = [(-2500, -3200, 0), (500, -2600, 0), (3800, -3300, 0), (7200, -2300, 0), (10200, -2700, 0)]
+ebb = [(-2000, -6200, 0), (800, -5600, 0), (3200, -6700, 300), (6000, -6900, 300), (9500, -5600, 0)]
+rules = {
+    "format": "vicinal", "version": 5, "units": "mm", "shownIn": "mm",
+    "paths": [
+        {"id": 1, "name": "Landing edge", "points": points(landing, smooth=False)},
+        {"id": 2, "name": "Promenade", "points": points(promenade)},
+        {"id": 3, "name": "Ebb line", "points": points(ebb)},
+        {"id": 4, "name": "Kerb line", "points": points([(-2500, -4300, 0), (1500, -3900, 0), (6000, -4400, 0), (10000, -3900, 0)])},
+        recipe(5, "Drain rim", "circle", **placed(8600, 400, 0), radius=260.0),
+        recipe(6, "Cradle track", "wheels", **placed(8200, 3600, 300, "front"), chainPitch=0.0, closed=True, crossed=False,
+               wheels=[wheel("Drive", 0, 0, 260, 0), wheel("Idler", 1900, 0, 260, 0)]),
+    ],
+    "parts": [
+        maker(20, "Post 90", "post", 7850.0, height=1100.0),
+        maker(21, "Spindle 16", "baluster", 7850.0, section="round", width=16.0, height=1000.0),
+        maker(22, "Plank 145", "plank", 650.0, length=1400.0, width=145.0, thickness=28.0),
+        maker(23, "Hatch", "plank", 2700.0, length=1400.0, width=145.0, thickness=60.0),
+        maker(24, "Lamp", "bollard lamp", height=900.0, diameter=150.0, foot=230.0, footThickness=18.0, ring=90.0),
+        maker(25, "Lamp, tall head", "bollard lamp", height=1250.0, diameter=150.0, foot=230.0, footThickness=18.0, ring=160.0),
+        maker(26, "Ebb arrow", "arrow", length=180.0, width=90.0, shaft=34.0, head=80.0, thickness=6.0),
+        maker(27, "Kerb dash", "dash", length=120.0, width=24.0, thickness=6.0),
+        maker(28, "Arrow head", "arrow", length=240.0, width=150.0, shaft=30.0, head=200.0, thickness=6.0),
+        maker(29, "Bollard", "cylinder", 7200.0, diameter=180.0, height=620.0),
+        maker(30, "Drain hole 14", "round hole", diameter=14.0, depth=20.0),
+        maker(31, "Track plate", "tread plate", 7850.0, pitch=120.0, width=300.0, plate=14.0, eye=36.0, eyeHole=18.0, grouser=25.0,
+              grouserThickness=12.0),
+    ],
+    "runs": [
+        run(40, "Landing posts", 5, 1, 20, {"rule": "even out", "about": 1250.0, "bays": "corners"}, {}),
+        run(41, "Landing spindles", 0, 1, 21, {"rule": "even out", "about": 95.0, "measure": "clear gap", "gapAtMost": 99.0,
+                                               "bays": "run", "bayRun": 40}, {}),
+        {**run(42, "Promenade planks", 1, 2, 22, {"rule": "even out", "about": 7.0, "measure": "clear gap", "insetStart": 72.5,
+                                                  "insetEnd": 72.5}, {"crown": "upright"}),
+         "uneven": {"unevenAcross": 12.0, "unevenTurn": 0.012, "seed": 4},
+         "exceptions": [{"place": 31, "part": 23}]},
+        {**run(43, "Promenade lamps", 4, 2, 24, {"rule": "share out", "count": 10, "ends": "half a pitch in"},
+               {"nose": "at target", "target": [3800.0, -9000.0, 0.0]}),
+         "sequence": {"every": 3, "everyPart": 25}, "changes": {"across": keys((0, 950))}},
+        {**run(44, "Ebb arrows", 2, 3, 26, {"rule": "graded", "pitches": keys((0, 260), (11000, 620), smooth=True), "insetStart": 200.0,
+                                            "insetEnd": 400.0}, {"crown": "upright"}),
+         "changes": {"size": keys((0, 0.8), (11500, 2.0)), "roll": keys((3000, 0.0), (6000, 0.6), (9000, 0.0), smooth=True)}},
+        {**run(45, "Kerb dashes", 3, 4, 27, {"rule": "even out", "about": 300.0, "insetStart": 60.0, "insetEnd": 160.0},
+               {"crown": "upright"}), "sequence": {"lastPart": 28}},
+        {**run(46, "Kerb bollards", 5, 4, 29, {"rule": "step off", "pitch": 2000.0, "leftOver": "both"}, {}),
+         "rows": {"rows": 2, "rowsApart": -700.0}},
+        {**run(47, "Drain holes", 3, 5, 30, {"rule": "share out", "count": 24}, {}),
+         "echoes": {"echo": "in a line", "echoAlong": [1.0, 0.0, 0.0], "echoCount": 3, "echoBy": 700.0}},
+        {**run(48, "Cradle track", 2, 6, 31, {"rule": "pin to pin"}, {"nose": "between pins", "crown": "outward"}),
+         "echoes": {"echo": "mirrored", "echoAt": [0.0, 4200.0, 0.0], "echoAlong": [0.0, 1.0, 0.0]}},
+    ],
+}
+(root / "saltmarrow-rules.json").write_text(json.dumps(rules, indent=1) + "\n")
+
 # Its STEP parts, by OpenCASCADE's writer (bin/make_examples is built with the tests).
 maker = root.parent / "build/release/bin/make_examples"
 if maker.exists():

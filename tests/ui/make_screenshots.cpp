@@ -33,6 +33,20 @@ int main(int argc, char** argv) {
     QCoreApplication::setOrganizationName("VicinalTest");
     theme::apply(app);
     folder = argc > 1 ? argv[1] : "docs/screenshots";
+    if (argc > 2) { // one state, for looking at it: FILE RUN SECTIONS
+        Driver one;
+        one.window->openDemo(argv[2], "Saltmarrow Quay");
+        if (argc > 3) one.store().selectItem(Selection::Kind::Run, QString(argv[3]).toInt());
+        if (argc > 4)
+            for (auto* section : one.window->findChildren<Section*>())
+                section->setOpen(QString(argv[4]).split(',').contains(section->objectName().section('.', 1)));
+        one.view().frameSelection();
+        one.settle();
+        if (argc > 5)
+            if (auto* w = one.window->findChild<QWidget*>(argv[5])) one.window->sheet().ensureWidgetVisible(w, 0, 300);
+        shoot(one.window.get(), "look.png");
+        return 0;
+    }
     const QString quay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
     Driver d;
     shoot(d.window.get(), "empty-start.png");

@@ -15,12 +15,19 @@
 
 namespace vicinal {
 
-Segmented::Segmented(const QString& name, const QStringList& labels, const QStringList& tips, QWidget* parent)
-    : QWidget(parent), m_group(new QButtonGroup(this)) {
+Segmented::Segmented(const QString& name, const QStringList& labels, const QStringList& tips, int room)
+    : m_group(new QButtonGroup(this)) {
     setObjectName(name);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(4);
+    auto* rows = new QVBoxLayout(this);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(4);
+    // As wide as their words in bold, which a button that is down shows.
+    const auto wordsOf = [&](int i) { return QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]); };
+    int whole = 0;
+    for (int i = 0; i < labels.size(); ++i) whole += wordsOf(i) + 14;
+    const int n = int(labels.size()), lines = room > 0 ? std::max(1, (whole + room - 1) / room) : 1;
+    const int each = (n + lines - 1) / lines;
+    QHBoxLayout* row = nullptr;
     for (int i = 0; i < labels.size(); ++i) {
         auto* b = new QPushButton(labels[i]);
         b->setCheckable(true);
@@ -30,8 +37,12 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         b->setStyleSheet("QPushButton { padding: 4px 2px; }");
         m_group->addButton(b, i);
-        // As wide as their words in bold, which a button that is down shows.
-        const int words = QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]);
+        if (i % each == 0) {
+            row = new QHBoxLayout;
+            row->setSpacing(4);
+            rows->addLayout(row);
+        }
+        const int words = wordsOf(i);
         b->setMinimumWidth(words + 10); // never cut
         row->addWidget(b, words + 22);
     }

@@ -17,7 +17,8 @@ class Segmented : public QWidget {
     Q_OBJECT
 public:
     /// Object names are "<name>.0", "<name>.1"...; tips one a button.
-    Segmented(const QString& name, const QStringList& labels, const QStringList& tips, QWidget* parent = nullptr);
+    /// `room`: pixels they may take; more go into further rows. 0: one row.
+    Segmented(const QString& name, const QStringList& labels, const QStringList& tips, int room = 0);
     void setCurrent(int index); ///< does not emit
     int current() const { return m_group->checkedId(); }
     QAbstractButton* button(int index) const { return m_group->button(index); }

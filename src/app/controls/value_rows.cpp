@@ -14,7 +14,7 @@ QString value_rows::word(const char* text) { return QCoreApplication::translate(
 Segmented* value_rows::makeChoice(const QString& name, const ShownValue& v) {
     QStringList words, tips;
     for (const ChoiceWord& w : v.words) words += word(w.screen), tips += word(*w.tip ? w.tip : v.tip);
-    return new Segmented(name, words, tips);
+    return new Segmented(name, words, tips, kSheetRoom);
 }
 
 ValueField* value_rows::makeField(const QString& name, const QString& label, const ShownValue& v) {

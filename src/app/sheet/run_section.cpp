@@ -166,7 +166,7 @@ void RunSection::addRow(const QString& label, const ShownValue& a, const ShownVa
 
 void RunSection::addChoice(const QString& key, const QString& label, const QStringList& words, const QStringList& tips,
                            std::function<void(int)> picked) {
-    auto* s = new Segmented("run." + key, words, tips);
+    auto* s = new Segmented("run." + key, words, tips, value_rows::kSheetRoom);
     m_choices[key.toStdString()] = s;
     QWidget* row = label.isEmpty() ? s : labelled(label, s);
     m_rows[key.toStdString()] = row;

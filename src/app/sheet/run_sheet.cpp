@@ -75,6 +75,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
         return s;
     };
     section("spacing", tr("Spacing"), new SpacingSection(store))->setOpen(true);
+    section("bays", tr("Stretch and bays"), new BaysSection(store));
     section("facing", tr("Facing"), new FacingSection(store));
     section("sequence", tr("Parts and sequence"), new SequenceSection(store));
     section("changes", tr("Along the run"), new ChangesSection(store));

@@ -1,16 +1,20 @@
 #pragma once
 #include "app/state/store.h"
+#include "app/strip/profile_lane.h"
 #include "app/strip/strip_map.h"
+#include <QStringList>
 #include <QWidget>
 #include <array>
+#include <set>
 
 class QComboBox;
+class QMenu;
 class QToolButton;
 
 namespace vicinal {
 
-/// The path pulled straight: ruler, places to scale, clear gaps against their limits. Selects, slides the run, drags
-/// insets.
+/// The path pulled straight, in lanes: ruler, places to scale, clear gaps against their limits, bays, profiles with
+/// their keys, tightness. Selects, slides the run, drags insets and keys. Lanes are ordered and hidden by hand.
 class Strip : public QWidget {
     Q_OBJECT
 public:
@@ -24,6 +28,12 @@ public:
     const StripMap& map() const { return m_map; }
     /// Middle of the place lane, for tests and guides.
     double placesY() const;
+    /// The lane of a profile, added when it is not there: "pitches", "roll", "size", "across" or "up".
+    void addLane(const std::string& profile);
+    /// Where it stands; empty when it is not shown.
+    QRectF laneOf(const std::string& profile) const { return lane(Lane{Lane::Changes, profile}); }
+    /// Words of all lanes, from above.
+    QStringList laneNames() const;
 
 signals:
     void showSelection();
@@ -34,13 +44,20 @@ protected:
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
     bool event(QEvent*) override;
 
 private:
-    enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band };
+    enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key };
+    struct Lane {
+        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness } kind = Station;
+        std::string profile; ///< of Changes
+        bool operator==(const Lane&) const = default;
+        QString key() const { return QString::number(kind) + QString::fromStdString(profile); }
+    };
     std::shared_ptr<const RunResult> run() const;
     std::optional<Path> path() const;
     Id idOfPath() const;
@@ -51,13 +68,36 @@ private:
     void paintPlaces(QPainter&, const RunResult&) const;
     void paintGaps(QPainter&, const RunResult&) const;
     void paintTightness(QPainter&);
+    void paintBays(QPainter&, const RunResult&) const;
+    double heightOf(Lane::Kind) const;
+    QString laneName(const Lane&) const;
+    void refreshLanes();
+    void moveLane(const Lane&, int by);
+    void hideLane(const Lane&, bool);
+    void remember() const;
+    QRectF lane(Lane::Kind) const;
+    QRectF lane(const Lane&) const;
+    std::optional<Lane> laneAt(double y) const;
+    std::optional<ProfileLane> profileLane(const Lane&) const;
+    // strip_input.cpp
     void dragTo(const QPointF&);
     Drag under(const QPointF&) const;
-    QRectF lane(int index) const;
+    void changeProfile(const std::string&, const QString& step, const QString& merge,
+                       const std::function<void(Profile&, double length)>&);
+    void dragKey(const QPointF&);
+    void typeKey(const Lane&, size_t key);
+    void laneMenu(QMenu&, const Lane&, const QPointF&);
+    void placeMenu(QMenu&, const QPointF&);
 
+    static constexpr double kLabels = 118; ///< pixels of the column with the lanes' names
     Store& m_store;
     StripMap m_map;
-    std::optional<Path> m_bendOf; ///< what m_bend was worked out for
+    std::vector<Lane> m_lanes;
+    QStringList m_order, m_hidden;                    ///< keys of lanes
+    std::set<std::pair<Id, std::string>> m_added;     ///< profiles without a key that are shown all the same
+    std::optional<std::pair<Lane, size_t>> m_key;     ///< under the pointer, or dragged
+    std::optional<std::pair<double, double>> m_range; ///< of the lane while a key is dragged
+    std::optional<Path> m_bendOf;                     ///< what m_bend was worked out for
     std::array<double, 3> m_bendMap{};
     std::vector<double> m_bend; ///< curvature, 1/mm, the worst of each pixel
     std::optional<Path> m_drawn;

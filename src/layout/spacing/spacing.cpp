@@ -10,6 +10,7 @@ bool counts(const Spacing& s, const std::string& key, bool closed) {
     const bool graded = std::holds_alternative<Graded>(s.rule);
     if (key == "slide") return closed && !s.from && !s.to;
     if (key == "insetStart" || key == "insetEnd") return !closed || s.from || s.to;
+    if (key == "ends" && s.bays == BayEdges::Run) return false; // clear of what stands there in any case
     if (key == "leftOver" || key == "ends") return !round;
     if (key == "measure") return !pins && !listed;
     if (key == "along") return !pins && !listed && !graded;

@@ -59,6 +59,113 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
     return out;
 }
 
+namespace {
+
+/// The place (in the first row) that an exception is bound to; -1 when it lost it.
+int placeOf(const RunResult& r, const Exception& e) {
+    const Laid& all = *r.placed->laid;
+    if (!e.station) return e.place >= 1 && size_t(e.place) <= all.inRow ? e.place - 1 : -1;
+    int best = -1;
+    double least = std::max(all.pitch / 2, tolerance::length) * (1 + 1e-9);
+    const double L = r.placed->path.length();
+    for (size_t i = 0; i < all.inRow; ++i) {
+        double d = std::abs(all.stations[i] - *e.station);
+        if (all.closed) d = std::min(d, L - d);
+        if (d < least) least = d, best = int(i);
+    }
+    return best;
+}
+
+int ownPlace(const RunResult& r, int place) { return place % int(std::max<size_t>(1, r.placed->laid->inRow)); }
+
+} // namespace
+
+Exception exceptionAt(const RunResult& r, int place) {
+    for (const auto& e : r.item->exceptions)
+        if (placeOf(r, e) == ownPlace(r, place)) return e;
+    Exception none;
+    none.place = ownPlace(r, place) + 1;
+    return none;
+}
+
+RunItem excepted(const RunResult& r, const std::set<int>& places, bool byStation,
+                 const std::function<void(Exception&)>& how) {
+    assert(r.placed);
+    RunItem run = *r.item;
+    std::set<int> todo;
+    for (int p : places) todo.insert(ownPlace(r, p));
+    for (auto& e : run.exceptions) {
+        const int at = placeOf(r, e);
+        if (at >= 0 && todo.erase(at)) how(e);
+    }
+    for (int p : todo) {
+        Exception e;
+        e.place = p + 1;
+        if (byStation) e.station = r.placed->stations()[size_t(p)];
+        how(e);
+        run.exceptions.push_back(e);
+    }
+    std::erase_if(run.exceptions, [](const Exception& e) { return e.plain(); });
+    return run;
+}
+
+RunItem bound(const RunResult& r, const std::set<int>& places, bool byStation) {
+    RunItem run = *r.item;
+    for (auto& e : run.exceptions) {
+        const int at = placeOf(r, e);
+        if (at < 0) continue;
+        const bool mine = std::any_of(places.begin(), places.end(), [&](int p) { return ownPlace(r, p) == at; });
+        if (!mine) continue;
+        e.place = at + 1;
+        e.station = byStation ? std::optional(r.placed->stations()[size_t(at)]) : std::nullopt;
+    }
+    return run;
+}
+
+std::set<int> everyNth(const RunResult& r, long n, long first) {
+    std::set<int> out;
+    if (r.placed && n > 0)
+        for (long i = std::max(0L, first - 1); i < long(r.placed->count()); i += n) out.insert(int(i));
+    return out;
+}
+
+std::set<int> breaking(const RunResult& r) {
+    std::set<int> out;
+    if (!r.placed) return out;
+    const Spacing& s = r.item->spacing;
+    for (const Gap& g : r.placed->gaps)
+        if ((s.gapAtMost && g.clear() > *s.gapAtMost + tolerance::length) ||
+            (s.gapAtLeast && g.clear() < *s.gapAtLeast - tolerance::length) || g.clear() < -tolerance::length)
+            out.insert({g.from, g.to});
+    const Laid& all = *r.placed->laid;
+    for (size_t i = 0; i + 1 < all.inRow; ++i) {
+        const double d = all.stations[i + 1] - all.stations[i];
+        if (d > 0 && ((s.pitchAtMost && d > *s.pitchAtMost + tolerance::length) ||
+                      (s.pitchAtLeast && d < *s.pitchAtLeast - tolerance::length)))
+            out.insert({int(i), int(i) + 1});
+    }
+    return out;
+}
+
+std::set<int> onCorners(const RunResult& r) {
+    std::set<int> out;
+    if (!r.placed) return out;
+    for (size_t i = 0; i < r.placed->count(); ++i)
+        for (const Corner& c : r.placed->path.corners())
+            if (std::abs(c.station - r.placed->stations()[i]) <= tolerance::length) out.insert(int(i));
+    return out;
+}
+
+std::set<int> betweenStations(const RunResult& r, double from, double to) {
+    std::set<int> out;
+    if (!r.placed) return out;
+    for (size_t i = 0; i < r.placed->count(); ++i) {
+        const double s = r.placed->stations()[i];
+        if (from <= to ? s >= from && s <= to : s >= from || s <= to) out.insert(int(i));
+    }
+    return out;
+}
+
 Spacing withCount(const Spacing& was, long count) {
     const size_t shareOut = SpacingRule(ShareOut{}).index();
     const auto* even = std::get_if<EvenOut>(&was.rule);

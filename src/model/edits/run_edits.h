@@ -1,6 +1,8 @@
 #pragma once
 // Edits of a run's rules that the window and the command line share.
 #include "model/evaluate/evaluate.h"
+#include <functional>
+#include <set>
 
 namespace vicinal {
 
@@ -11,6 +13,21 @@ Spacing firstSpacing(const PartResult&, const Path&);
 /// The run's spacing with another rule in use (index into SpacingRule). It starts from what stands there now, so that
 /// nothing jumps.
 Spacing switchedFrom(const RunResult&, size_t rule);
+
+/// The exception of a place (index from 0; rows and echoes have their original's); a plain one when it has none.
+Exception exceptionAt(const RunResult&, int place);
+/// The run with the exceptions of these places changed. A new one is bound to the place's number, or to where it stands
+/// when `byStation`; what is plain afterwards is dropped. Precondition: the run is placed.
+RunItem excepted(const RunResult&, const std::set<int>& places, bool byStation,
+                 const std::function<void(Exception&)>& how);
+/// Bound to numbers or to stations, as they stand now.
+RunItem bound(const RunResult&, const std::set<int>& places, bool byStation);
+/// Places by a rule: every n-th from `first` (numbers from 1) on.
+std::set<int> everyNth(const RunResult&, long n, long first);
+/// Places that break a limit of gap or pitch, those on corners, those between two stations.
+std::set<int> breaking(const RunResult&);
+std::set<int> onCorners(const RunResult&);
+std::set<int> betweenStations(const RunResult&, double from, double to);
 
 /// The spacing that shares out `count` places, as a row of the table of counts says.
 Spacing withCount(const Spacing&, long count);

@@ -1,0 +1,395 @@
+// The strip under the hand: selecting, sliding, insets, keys of profiles, menus.
+#include "app/controls/format.h"
+#include "app/strip/strip.h"
+#include "layout/along/typed.h"
+#include <QContextMenuEvent>
+#include <QGuiApplication>
+#include <QHelpEvent>
+#include <QInputDialog>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QToolTip>
+#include <cmath>
+
+namespace vicinal {
+
+Strip::Drag Strip::under(const QPointF& at) const {
+    const auto run = this->run();
+    if (m_folded) return Drag::Scroll;
+    if (const auto l = laneAt(at.y()); l && l->kind == Lane::Changes) {
+        const auto shown = profileLane(*l);
+        return shown && shown->keyAt(m_map, at) >= 0 ? Drag::Key : Drag::None;
+    }
+    if (!run || !run->placed || run->stale() || !lane(Lane::Places).adjusted(0, 0, 0, 2).contains(at))
+        return at.y() < heightOf(Lane::Station) ? Drag::Scroll : Drag::None;
+    if (!run->placed->path.closed() && at.y() > lane(Lane::Places).bottom() - 11) {
+        if (std::abs(at.x() - m_map.x(run->item->spacing.insetStart)) < 8) return Drag::InsetStart;
+        if (std::abs(at.x() - m_map.x(m_map.length - run->item->spacing.insetEnd)) < 8) return Drag::InsetEnd;
+    }
+    return placeAt(m_map, *run->placed, at.x(), 3) >= 0 ? Drag::Slide : Drag::Band;
+}
+
+void Strip::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    if (e->button() != Qt::LeftButton && e->button() != Qt::MiddleButton) return;
+    m_pressed = m_last = e->position();
+    m_dragged = false;
+    m_drag = e->button() == Qt::MiddleButton ? Drag::Scroll : under(e->position());
+    ++m_dragNumber;
+    m_key.reset();
+    m_range.reset();
+    if (m_drag == Drag::Key) {
+        const auto l = laneAt(m_pressed.y());
+        const auto shown = profileLane(*l);
+        m_key = {*l, size_t(shown->keyAt(m_map, m_pressed))};
+        m_range = shown->range();
+        update();
+    }
+    if (const auto run = this->run()) {
+        m_before = run->item->spacing;
+        m_leftOverBefore = run->placed ? run->placed->laid->leftOver : 0;
+    }
+}
+
+void Strip::mouseMoveEvent(QMouseEvent* e) {
+    const QPointF at = e->position();
+    if (m_drag == Drag::None) {
+        const Drag d = under(at);
+        setCursor(d == Drag::Key                                 ? Qt::SizeAllCursor
+                  : d == Drag::InsetStart || d == Drag::InsetEnd ? Qt::SizeHorCursor
+                  : d == Drag::Slide                             ? Qt::PointingHandCursor
+                                                                 : Qt::ArrowCursor);
+        return;
+    }
+    if ((at - m_pressed).manhattanLength() > 3) m_dragged = true;
+    if (m_dragged) dragTo(at);
+    m_last = at;
+}
+
+void Strip::dragTo(const QPointF& at) {
+    if (m_drag == Drag::Scroll) {
+        m_map.scroll(m_last.x() - at.x());
+        return update();
+    }
+    if (m_drag == Drag::Band) return update();
+    if (m_drag == Drag::Key) return dragKey(at);
+    const auto run = this->run();
+    if (!run || !run->path || !run->path->path) return;
+    const Path& path = *run->path->path;
+    const double round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
+    const double by = std::round((at.x() - m_pressed.x()) * m_map.perPixel / round) * round;
+    const QString merge = QString("strip %1").arg(m_dragNumber);
+    if (m_drag == Drag::Slide) {
+        Stations now;
+        now.leftOver = m_leftOverBefore;
+        const Spacing next = slid(path, m_before, now, by);
+        m_store.changeRun(run->item->id, tr("Slide the run"), merge, [&](RunItem& r) { r.spacing = next; });
+    } else {
+        const bool start = m_drag == Drag::InsetStart;
+        const double room = path.length() - (start ? m_before.insetEnd : m_before.insetStart) - 1;
+        const double inset = std::clamp(
+            std::round(((start ? m_before.insetStart : m_before.insetEnd) + (start ? by : -by)) / round) * round, 0.0,
+            std::max(0.0, room));
+        m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
+                          [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
+    }
+    const auto after = this->run();
+    if (!after) return;
+    const Unit unit = m_store.document().unit;
+    const Spacing& s = after->item->spacing;
+    QToolTip::showText(
+        mapToGlobal(at.toPoint()) + QPoint(12, -34),
+        path.closed()
+            ? tr("slide %1").arg(lengthText(s.slide, unit))
+            : tr("in at start %1, at end %2").arg(lengthText(s.insetStart, unit), lengthText(s.insetEnd, unit)),
+        this);
+}
+
+void Strip::mouseReleaseEvent(QMouseEvent* e) {
+    const Drag drag = m_drag;
+    m_drag = Drag::None;
+    if (drag == Drag::None) return;
+    if (m_dragged && drag != Drag::Band) {
+        m_range.reset();
+        m_store.seal();
+        update();
+        return;
+    }
+    const auto run = this->run();
+    if (!run || !run->placed || (drag != Drag::Slide && drag != Drag::Band)) return;
+    Selection s = selectionOf(*run);
+    if (drag == Drag::Band && m_dragged) {
+        if (!(e->modifiers() & Qt::ControlModifier)) s.places.clear();
+        const double a = std::min(m_map.station(m_pressed.x()), m_map.station(e->position().x()));
+        const double b = std::max(m_map.station(m_pressed.x()), m_map.station(e->position().x()));
+        for (size_t i = 0; i < run->placed->count(); ++i)
+            if (run->placed->stations()[i] >= a && run->placed->stations()[i] <= b) s.places.insert(int(i));
+    } else {
+        const int place = placeAt(m_map, *run->placed, e->position().x(), 6);
+        if (place < 0)
+            s.places.clear();
+        else if (e->modifiers() & Qt::ControlModifier) {
+            if (!s.places.erase(place)) s.places.insert(place);
+        } else if ((e->modifiers() & Qt::ShiftModifier) && !s.places.empty()) {
+            const int from = std::min(*s.places.begin(), place), to = std::max(*s.places.rbegin(), place);
+            for (int i = from; i <= to; ++i) s.places.insert(i);
+        } else
+            s.places = {place};
+    }
+    m_store.select(s);
+    update();
+}
+
+void Strip::wheelEvent(QWheelEvent* e) {
+    if (e->modifiers() & Qt::ShiftModifier)
+        m_map.scroll(-e->angleDelta().y() * 0.5 - e->angleDelta().x() * 0.5);
+    else
+        m_map.zoom(std::pow(0.9985, e->angleDelta().y()), e->position().x());
+    update();
+}
+
+void Strip::keyPressEvent(QKeyEvent* e) {
+    const auto run = this->run();
+    const int step = e->key() == Qt::Key_Right ? 1 : e->key() == Qt::Key_Left ? -1 : 0;
+    if (!run || !run->placed || step == 0 || run->placed->count() == 0) return QWidget::keyPressEvent(e);
+    Selection s = selectionOf(*run);
+    const int n = int(run->placed->count());
+    const int from = s.places.empty() ? (step > 0 ? -1 : n) : step > 0 ? *s.places.rbegin() : *s.places.begin();
+    const int to = std::clamp(from + step, 0, n - 1);
+    if (!(e->modifiers() & Qt::ShiftModifier)) s.places.clear();
+    s.places.insert(to);
+    s.point = -1;
+    m_store.select(s);
+}
+
+void Strip::changeProfile(const std::string& name, const QString& step, const QString& merge,
+                          const std::function<void(Profile&, double)>& how) {
+    const auto run = this->run();
+    const auto on = path();
+    if (!run || !on) return;
+    m_store.changeRun(run->item->id, step, merge, [&](RunItem& r) {
+        if (Profile* p = profileOf(r, name)) how(*p, on->length());
+    });
+}
+
+/// A key follows the pointer: by whole numbers as fine as a pixel; Shift keeps its station, Ctrl its value.
+void Strip::dragKey(const QPointF& at) {
+    const auto [l, key] = *m_key;
+    const auto shown = profileLane(l);
+    const auto run = this->run();
+    if (!shown || !run) return;
+    const Profile& now = *profileOf(*run->item, l.profile);
+    if (key >= now.keys.size()) return;
+    const auto keys = QGuiApplication::keyboardModifiers();
+    const double round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
+    const double length = path()->length(), was = stationOf(now, key, length);
+    const double station = keys & Qt::ShiftModifier ? was : std::round(m_map.station(at.x()) / round) * round;
+    const double value = keys & Qt::ControlModifier ? now.keys[key].value : shown->rounded(shown->valueAt(at.y()));
+    changeProfile(l.profile, tr("Move a key"), QString("key %1").arg(m_dragNumber),
+                  [&, which = key](Profile& p, double L) { moveKey(p, which, station, value, L); });
+    QToolTip::showText(mapToGlobal(at.toPoint()) + QPoint(12, -34),
+                       tr("%1 at %2").arg(shown->text(value), lengthText(station, m_store.document().unit)), this);
+    update();
+}
+
+void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
+    const auto l = laneAt(e->position().y());
+    const auto shown = l && l->kind == Lane::Changes ? profileLane(*l) : std::nullopt;
+    if (!shown || e->button() != Qt::LeftButton || e->position().x() < kLabels)
+        return QWidget::mouseDoubleClickEvent(e);
+    if (const int key = shown->keyAt(m_map, e->position()); key >= 0) return typeKey(*l, size_t(key));
+    const double round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
+    const double station = std::clamp(std::round(m_map.station(e->position().x()) / round) * round, 0.0, m_map.length);
+    const double value = shown->rounded(shown->valueAt(e->position().y()));
+    changeProfile(l->profile, tr("Set a key"), {}, [&](Profile& p, double L) { addKey(p, station, value, L); });
+}
+
+/// Station and value of a key as text, typed anew.
+void Strip::typeKey(const Lane& l, size_t key) {
+    const auto run = this->run();
+    const auto on = path();
+    if (!run || !on) return;
+    const Unit unit = m_store.document().unit;
+    const ProfileOf of = valuesOfProfile(l.profile);
+    Profile one{{profileOf(*run->item, l.profile)->keys[key]}, true};
+    one.keys[0].at = stationOf(*profileOf(*run->item, l.profile), key, on->length());
+    QString text = QString::fromStdString(profileText(one, unit, of)).section(';', 0, 0);
+    bool ok = false;
+    text =
+        QInputDialog::getText(this, tr("Key of %1").arg(laneName(l)), tr("Station: value"), QLineEdit::Normal, text, &ok);
+    if (!ok) return;
+    const auto typed = parseProfile(text.toStdString(), unit, of);
+    if (!typed || typed->keys.size() != 1)
+        return QToolTip::showText(
+            QCursor::pos(),
+            typed ? tr("One station and one value, with a colon between.") : m_store.say(typed.problem().text), this);
+    changeProfile(l.profile, tr("Type a key"), {},
+                  [&](Profile& p, double L) { moveKey(p, key, typed->keys[0].at, typed->keys[0].value, L); });
+}
+
+/// What can be done with a lane, and with the profile in it.
+void Strip::laneMenu(QMenu& menu, const Lane& l, const QPointF& at) {
+    const auto run = this->run();
+    if (l.kind == Lane::Changes && run) {
+        const auto shown = profileLane(l);
+        const Profile profile = *profileOf(*run->item, l.profile);
+        const int key = shown ? shown->keyAt(m_map, at) : -1;
+        if (key >= 0) {
+            menu.addAction(tr("Type this key\u2026"), this, [=, this] { typeKey(l, size_t(key)); });
+            menu.addAction(tr("Delete this key"), this,
+                           [=, this] {
+                               changeProfile(l.profile, tr("Delete a key"), {},
+                                             [&](Profile& p, double) { removeKey(p, size_t(key)); });
+                           })
+                ->setObjectName("key.delete");
+        } else if (shown && at.x() > kLabels) {
+            const double station = std::clamp(m_map.station(at.x()), 0.0, m_map.length);
+            const double value = shown->valueOf(station);
+            menu.addAction(tr("Set a key here"), this, [=, this] {
+                changeProfile(l.profile, tr("Set a key"), {},
+                              [&](Profile& p, double L) { addKey(p, station, value, L); });
+            });
+        }
+        auto* smooth = menu.addAction(tr("Smooth between keys"), this, [=, this](bool on) {
+            changeProfile(l.profile, on ? tr("Smooth") : tr("Straight"), {},
+                          [&](Profile& p, double) { p.smooth = on; });
+        });
+        smooth->setCheckable(true);
+        smooth->setChecked(profile.smooth);
+        auto* stretch = menu.addAction(tr("Keys stretch with the path"), this, [=, this](bool on) {
+            changeProfile(l.profile, tr("How keys follow the path"), {},
+                          [&](Profile& p, double L) { setStretching(p, on, L); });
+        });
+        stretch->setCheckable(true);
+        stretch->setChecked(profile.stretches);
+        menu.addAction(tr("Shift all keys\u2026"), this, [=, this] {
+            bool ok = false;
+            const QString text = QInputDialog::getText(
+                this, tr("Shift all keys"), tr("By (below zero: towards the start)"), QLineEdit::Normal, "0", &ok);
+            const auto by = parseLength(text.toStdString(), m_store.document().unit);
+            if (ok && by)
+                changeProfile(l.profile, tr("Shift all keys"), {}, [&](Profile& p, double L) { shiftKeys(p, *by, L); });
+        });
+        auto* copy = menu.addMenu(tr("Copy to"));
+        for (const auto& other : m_store.document().runs) {
+            if (other->id == run->item->id || !profileOf(*other, l.profile)) continue;
+            copy->addAction(other->name.c_str(), this, [=, this, id = other->id] {
+                m_store.changeRun(id, tr("Copy %1").arg(laneName(l)), {},
+                                  [&](RunItem& r) { *profileOf(r, l.profile) = profile; });
+            });
+        }
+        copy->setEnabled(!copy->isEmpty());
+        menu.addAction(tr("Delete all keys"), this,
+                       [=, this] {
+                           changeProfile(l.profile, tr("Delete all keys"), {},
+                                         [&](Profile& p, double) { p.keys.clear(); });
+                       })
+            ->setEnabled(!profile.empty() && l.profile != "pitches");
+        menu.addSeparator();
+    }
+    if (l.kind == Lane::Station) return;
+    menu.addAction(tr("Lane up"), this, [=, this] { moveLane(l, -1); });
+    menu.addAction(tr("Lane down"), this, [=, this] { moveLane(l, 1); });
+    menu.addAction(tr("Hide this lane"), this, [=, this] { hideLane(l, true); });
+}
+
+void Strip::placeMenu(QMenu& menu, const QPointF& at) {
+    const auto run = this->run();
+    const int place = placeAt(m_map, *run->placed, at.x(), 6);
+    if (place >= 0 && !m_store.selection().places.count(place))
+        m_store.select({Selection::Kind::Run, run->item->id, {place}, -1, {}});
+    if (m_store.selection().places.empty()) return;
+    const int first = place >= 0 ? place : *m_store.selection().places.begin();
+    const bool out = run->placed->leftOut(size_t(first));
+    menu.addAction(out ? tr("Bring back") : tr("Leave out"), this, [this, out] { m_store.setLeftOut(!out); });
+    menu.addAction(tr("Go to it"), this, &Strip::showSelection);
+    menu.addAction(tr("Emphasise here"), this,
+                   [=, this] { // larger at this place, over a few neighbours
+                       const double station = run->placed->stations()[size_t(first)],
+                                    width = 6 * run->placed->laid->pitch;
+                       const bool closed = run->placed->path.closed();
+                       changeProfile("size", tr("Emphasise place %1").arg(first + 1), {},
+                                     [&](Profile& p, double L) { emphasise(p, station, width, 1.5, L, closed, 1); });
+                   })
+        ->setObjectName("place.emphasise");
+    menu.addSeparator();
+}
+
+void Strip::contextMenuEvent(QContextMenuEvent* e) {
+    const auto run = this->run();
+    const QPointF at = e->pos();
+    const auto l = laneAt(at.y());
+    QMenu menu(this);
+    if (run && run->placed && !run->stale() && l && (l->kind == Lane::Places || l->kind == Lane::Gaps) &&
+        at.x() > kLabels)
+        placeMenu(menu, at);
+    if (l && !m_folded) laneMenu(menu, *l, at);
+    if (run && !m_folded) {
+        auto* add = menu.addMenu(tr("Show a lane"));
+        const auto offer = [&](const Lane& lane) {
+            if (std::find(m_lanes.begin(), m_lanes.end(), lane) != m_lanes.end()) return;
+            add->addAction(laneName(lane), this,
+                           [=, this] { lane.kind == Lane::Changes ? addLane(lane.profile) : hideLane(lane, false); })
+                ->setObjectName("lane." + laneName(lane));
+        };
+        for (auto kind : {Lane::Places, Lane::Gaps, Lane::Tightness}) offer({kind, {}});
+        if (run->placed && !run->placed->laid->bays.empty()) offer({Lane::Bays, {}});
+        for (const char* name : kProfiles)
+            if (profileOf(*run->item, name)) offer({Lane::Changes, name});
+        add->setEnabled(!add->isEmpty());
+    }
+    menu.addAction(tr("Show the whole path"), this, [this] { m_map.showAll(), update(); });
+    menu.exec(e->globalPos());
+}
+
+QStringList Strip::laneNames() const {
+    QStringList out;
+    for (const Lane& l : m_lanes) out += laneName(l);
+    return out;
+}
+
+bool Strip::event(QEvent* e) {
+    if (e->type() == QEvent::ToolTip) {
+        const auto* help = static_cast<QHelpEvent*>(e);
+        const auto run = this->run();
+        const Unit unit = m_store.document().unit;
+        const auto at = laneAt(help->pos().y());
+        QString text = tr("Click a place to select it, Ctrl or Shift for several; drag it to slide the run; drag a "
+                          "triangle to change an inset. "
+                          "The wheel zooms, Shift and the wheel scroll. Delete leaves out.");
+        if (at && at->kind == Lane::Changes) {
+            text =
+                tr("Double-click sets a key, or types the one under the pointer; drag a key (Shift keeps its station, "
+                   "Ctrl its value); right-click for more.");
+            if (const auto shown = profileLane(*at); shown && help->pos().x() > kLabels) {
+                const double s = std::clamp(m_map.station(help->pos().x()), 0.0, m_map.length);
+                text = tr("%1 at %2").arg(shown->text(shown->valueOf(s)), lengthText(s, unit)) + "\n" + text;
+            }
+        } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
+            text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
+                      "parts as their boxes. Distances between true bodies are not measured here.");
+            const auto columns =
+                gapColumns(m_map, *run->placed, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
+            const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
+            if (i < columns.size() && columns[i].any) {
+                const Gap& g = run->placed->gaps[columns[i].worst];
+                text = tr("clear gap %1 between places %2 and %3")
+                           .arg(lengthText(g.clear(), unit))
+                           .arg(g.from + 1)
+                           .arg(g.to + 1) +
+                       "\n" + text;
+            }
+        } else if (run && run->placed && lane(Lane::Places).contains(help->pos())) {
+            if (const int place = placeAt(m_map, *run->placed, help->pos().x(), 3); place >= 0)
+                text =
+                    tr("place %1 at station %2").arg(place + 1).arg(lengthText(run->placed->stations()[place], unit)) +
+                    (run->placed->leftOut(place) ? tr(", left out") : QString()) + "\n" + text;
+        }
+        QToolTip::showText(help->globalPos(), "<p>" + text.toHtmlEscaped().replace("\n", "<br>") + "</p>", this);
+        return true;
+    }
+    return QWidget::event(e);
+}
+
+} // namespace vicinal

@@ -1,0 +1,266 @@
+// What the strip shows, lane by lane.
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/strip/strip.h"
+#include "geometry/curves/edit.h"
+#include <QPainter>
+#include <cmath>
+
+namespace vicinal {
+
+void Strip::paintRuler(QPainter& p) const {
+    const QRectF r = lane(Lane::Station);
+    const Unit unit = m_store.document().unit;
+    const bool metric = unit == Unit::Millimetre || unit == Unit::Centimetre || unit == Unit::Metre;
+    // Long stretches read in metres or feet, short ones in the document's unit.
+    double step = m_map.tickStep(1, 95);
+    Unit shown = metric                                  ? (step >= 100 ? Unit::Metre : Unit::Millimetre)
+                 : m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot
+                                                         : Unit::Inch;
+    step = m_map.tickStep(millimetresPer(shown), 95);
+    const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
+    p.setFont(theme::font(12));
+    for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5); s <= m_map.length + 1e-9;
+         s += step / 5) {
+        const double x = m_map.x(s);
+        if (x > r.right()) break;
+        const bool main = std::abs(s / step - std::round(s / step)) < 1e-6;
+        p.setPen(QPen(main ? theme::muted() : theme::line(), 1));
+        p.drawLine(QPointF(x, r.bottom() - (main ? 12 : 5)), QPointF(x, r.bottom()));
+        if (!main) continue;
+        p.setPen(theme::ink());
+        const QString text = QString::number(s / millimetresPer(shown), 'f', decimals) + " " + nameOf(shown);
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+        p.drawText(QPointF(std::min(x + 4, r.right() - w - 2), r.top() + 16), text);
+    }
+}
+
+void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
+    const Places& all = *run.placed;
+    const QRectF r = lane(Lane::Places).adjusted(0, 10, 0, -10);
+    const bool stale = run.stale();
+    const QColor plain = stale ? QColor("#c3c2bd") : QColor("#8095a0");
+    const auto& selected = selectionOf(run).places;
+    const Spacing& rule = run.item->spacing;
+    if (!run.placed->path.closed()) { // what the insets keep empty
+        p.fillRect(QRectF(QPointF(m_map.x(0), lane(Lane::Places).top()),
+                          QPointF(m_map.x(rule.insetStart), lane(Lane::Places).bottom())),
+                   theme::accentTint());
+        p.fillRect(QRectF(QPointF(m_map.x(m_map.length - rule.insetEnd), lane(Lane::Places).top()),
+                          QPointF(m_map.x(m_map.length), lane(Lane::Places).bottom())),
+                   theme::accentTint());
+    }
+    p.setRenderHint(QPainter::Antialiasing, false);
+    // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
+    const bool dense = all.count() > 1 && all.laid->pitch / m_map.perPixel < 2;
+    std::vector<char> columns(dense ? size_t(m_map.width) + 2 : 0);
+    for (size_t i = 0; i < all.count(); ++i) {
+        const Occupied& o = all.occupied(i);
+        double a = m_map.x(all.stations()[i] - o.behind), b = m_map.x(all.stations()[i] + o.ahead);
+        if (b < m_map.left - 20 || a > r.right()) continue;
+        const bool isSelected = selected.count(int(i)) > 0, out = all.leftOut(i);
+        if (dense) {
+            const auto column = size_t(std::clamp(m_map.x(all.stations()[i]) - m_map.left, 0.0, m_map.width));
+            columns[column] = std::max(columns[column], char(isSelected ? 3 : out ? 2 : 1));
+            continue;
+        }
+        if (b - a < 2) b = a + 2;
+        const QRectF bar(a, r.top(), b - a, r.height());
+        if (out) {
+            p.setPen(QPen(isSelected ? theme::accent() : theme::brick(), 1, Qt::DashLine));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(bar.adjusted(0, 0, -1, -1));
+        } else {
+            // Whole pixels, the last one left free: neighbours that touch stay countable, without a loose sliver.
+            const double first = std::floor(a), last = std::max(first + 2, std::floor(b) - (b - a > 7 ? 1 : 0));
+            p.fillRect(QRectF(first, r.top(), last - first, r.height()), isSelected ? theme::accent() : plain);
+        }
+    }
+    for (size_t i = 0; i < columns.size(); ++i)
+        if (columns[i])
+            p.fillRect(QRectF(m_map.left + double(i), r.top(), 1, r.height()), columns[i] == 3   ? theme::accent()
+                                                                               : columns[i] == 2 ? theme::brick()
+                                                                                                 : plain);
+    p.setRenderHint(QPainter::Antialiasing);
+    if (!stale && !run.placed->path.closed()) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(theme::accent());
+        for (double s : {rule.insetStart, m_map.length - rule.insetEnd}) {
+            const QPointF c(m_map.x(s), lane(Lane::Places).bottom() - 8);
+            p.drawPolygon(QPolygonF{c, c + QPointF(5.5, 8), c + QPointF(-5.5, 8)});
+        }
+    }
+}
+
+void Strip::paintGaps(QPainter& p, const RunResult& run) const {
+    const Spacing& rule = run.item->spacing;
+    const QRectF r = lane(Lane::Gaps).adjusted(0, 8, 0, -6);
+    const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost);
+    double top = 0;
+    for (const Gap& g : run.placed->gaps) top = std::max(top, g.clear());
+    if (rule.gapAtMost) top = std::max(top, std::min(*rule.gapAtMost, top * 3 + 1));
+    const int worst = tightestGap(*run.placed);
+    top = std::max(top * 1.12, 1e-6);
+    const auto height = [&](double v) { return std::clamp(v / top, 0.03, 1.0) * r.height(); };
+    p.setRenderHint(QPainter::Antialiasing, false);
+    const auto& selected = selectionOf(run).places;
+    for (size_t i = 0; i < columns.size(); ++i) {
+        const GapColumn& c = columns[i];
+        if (!c.any) continue;
+        const Gap& g = run.placed->gaps[c.worst];
+        // Seen from afar a column is as tall as its largest gap when that is too large, else as its smallest.
+        const double v = c.over ? c.most : c.least;
+        QColor colour = run.stale() ? QColor("#d3d2cd") : c.over || c.under ? theme::brick() : theme::mossTint();
+        if (!c.over && !c.under && selected.count(g.from) && !run.stale()) colour = theme::accent();
+        p.fillRect(QRectF(m_map.left + double(i), r.bottom() - height(v), 1, height(v)), colour);
+    }
+    for (const auto& limit : {rule.gapAtMost, rule.gapAtLeast}) {
+        if (!limit || *limit > top) continue;
+        p.setPen(QPen(theme::brick(), 1, Qt::DashLine));
+        const double y = r.bottom() - *limit / top * r.height();
+        p.drawLine(QPointF(m_map.left, y), QPointF(m_map.x(m_map.length), y));
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    if (worst >= 0 && run.placed->gaps[worst].clear() < -tolerance::length) {
+        p.setPen(theme::brick());
+        p.setFont(theme::font(11, QFont::DemiBold));
+        p.drawText(lane(Lane::Gaps).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft, tr("\u2715 parts overlap"));
+    }
+}
+
+/// Every bay with its count and what is measured there.
+void Strip::paintBays(QPainter& p, const RunResult& run) const {
+    const QRectF r = lane(Lane::Bays).adjusted(0, 4, 0, -4);
+    const Unit unit = m_store.document().unit;
+    const bool gaps = run.item->spacing.measure == Measure::ClearGap;
+    p.setFont(theme::font(11));
+    const QFontMetricsF metrics(p.font());
+    for (const Bay& bay : run.placed->laid->bays) {
+        const double a = m_map.x(bay.start + bay.faceStart), b = m_map.x(bay.end - bay.faceEnd);
+        if (b < r.left() || a > r.right()) continue;
+        const QRectF box(a, r.top(), b - a, r.height());
+        p.setPen(QPen(bay.problem ? theme::brick() : theme::line(), 1));
+        p.setBrush(bay.problem ? QColor("#f6e4de") : theme::field());
+        p.drawRoundedRect(box.adjusted(1, 0, -1, 0), 3, 3);
+        const QString count = QString::number(bay.count);
+        const QString text = tr("%1 \u00b7 %2").arg(count, lengthText(gaps ? bay.value : bay.pitch, unit, false));
+        p.setPen(bay.problem ? theme::brick() : theme::ink());
+        const QString fits = metrics.horizontalAdvance(text) < box.width() - 8    ? text
+                             : metrics.horizontalAdvance(count) < box.width() - 4 ? count
+                                                                                  : QString();
+        p.drawText(box, Qt::AlignCenter, fits);
+    }
+}
+
+/// What a profile's lane shows; nothing when the run has none of that name.
+std::optional<ProfileLane> Strip::profileLane(const Lane& l) const {
+    const auto shown = run();
+    const auto on = path();
+    const Profile* profile = shown ? profileOf(*shown->item, l.profile) : nullptr;
+    if (!profile || !on || lane(l).isEmpty()) return std::nullopt;
+    return ProfileLane(*profile, l.profile, lane(l), on->length(), on->closed(), m_store.document().unit, m_range);
+}
+
+/// How far the path bends away under a part as long as the run's: the mid-ordinate, length^2 * curvature / 8. Each
+/// pixel shows the worst of its stretch.
+void Strip::paintTightness(QPainter& p) {
+    const auto path = this->path();
+    if (!path) return;
+    const auto run = this->run();
+    const double part = run ? partLength(*run) : 0;
+    if (!m_bendOf || m_bendOf->spans().data() != path->spans().data() ||
+        m_bendMap != std::array{m_map.from, m_map.perPixel, m_map.width}) {
+        m_bendOf = path;
+        m_bendMap = {m_map.from, m_map.perPixel, m_map.width};
+        const int n = int(m_map.width);
+        std::vector<double> stations;
+        for (int i = 0; i <= 2 * n; ++i)
+            stations.push_back(std::clamp(m_map.station(m_map.left + i / 2.0), 0.0, m_map.length));
+        const auto all = curvatures(*path, stations);
+        m_bend.assign(size_t(n), 0);
+        for (int i = 0; i < n; ++i)
+            for (int k = 2 * i; k <= 2 * i + 2; ++k)
+                m_bend[size_t(i)] = std::max(m_bend[size_t(i)], all[size_t(k)].norm());
+    }
+    const QRectF r = lane(Lane::Tightness).adjusted(0, 18, 0, -1); // the text stands above
+    double most = 0;
+    size_t at = 0;
+    for (size_t i = 0; i < m_bend.size(); ++i)
+        if (m_bend[i] > most) most = m_bend[i], at = i;
+    const Unit unit = m_store.document().unit;
+    p.setFont(theme::font(11));
+    if (most < 1e-9) {
+        p.setPen(theme::muted());
+        p.drawText(lane(Lane::Tightness).adjusted(16, 0, -16, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("straight"));
+        return;
+    }
+    p.setRenderHint(QPainter::Antialiasing, false);
+    QColor fill = theme::ochre();
+    fill.setAlpha(150);
+    for (size_t i = 0; i < m_bend.size(); ++i) {
+        const double x = m_map.left + double(i);
+        if (m_map.station(x) < 0 || m_map.station(x) > m_map.length) continue;
+        p.fillRect(QRectF(x, r.bottom() - m_bend[i] / most * r.height(), 1, m_bend[i] / most * r.height()), fill);
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    const QString radius = tr("radius %1").arg(lengthText(1 / most, unit));
+    const QString text = part > 0 ? tr("%1 off a part %2 long \u00b7 %3")
+                                        .arg(lengthText(part * part * most / 8, unit), lengthText(part, unit), radius)
+                                  : radius;
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text),
+                 x = std::clamp(m_map.left + double(at) - w / 2, m_map.left, r.right() - w - 8);
+    p.setPen(theme::ink());
+    p.drawText(QPointF(x, lane(Lane::Tightness).top() + 15), text);
+}
+
+void Strip::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), theme::paper());
+    for (const Lane& l : m_lanes) {
+        const QRectF r = lane(l);
+        if (r.isEmpty()) continue;
+        p.setPen(QPen(theme::line(), 1));
+        p.drawLine(QPointF(0, r.bottom()), QPointF(width(), r.bottom()));
+        p.setPen(theme::muted());
+        p.setFont(theme::font(12));
+        p.drawText(QRectF(14, r.top(), kLabels - 20, r.height()), Qt::AlignVCenter | Qt::AlignLeft, laneName(l));
+    }
+    p.setPen(QPen(theme::line(), 1));
+    p.drawLine(QPointF(0, 0), QPointF(width(), 0));
+    p.drawLine(QPointF(kLabels, 0), QPointF(kLabels, height()));
+    p.setClipRect(QRectF(kLabels + 1, 0, width() - kLabels, height()));
+    p.setRenderHint(QPainter::Antialiasing);
+    if (!m_shown) {
+        p.setPen(theme::muted());
+        p.drawText(lane(m_folded ? Lane::Station : Lane::Places), Qt::AlignCenter, tr("There is no path yet."));
+        return;
+    }
+    paintRuler(p);
+    if (m_folded) return;
+    if (!lane(Lane::Tightness).isEmpty()) paintTightness(p);
+    const auto run = this->run();
+    if (run && run->placed) {
+        if (!lane(Lane::Places).isEmpty()) paintPlaces(p, *run);
+        if (!lane(Lane::Gaps).isEmpty()) paintGaps(p, *run);
+        if (!lane(Lane::Bays).isEmpty()) paintBays(p, *run);
+        for (const Lane& l : m_lanes)
+            if (l.kind == Lane::Changes)
+                if (const auto shown = profileLane(l))
+                    shown->paint(p, m_map, m_key && m_key->first == l ? int(m_key->second) : -1);
+        if (m_drag == Drag::Band && m_dragged) {
+            p.setPen(QPen(theme::accent(), 1));
+            QColor fill = theme::accent();
+            fill.setAlpha(36);
+            p.setBrush(fill);
+            p.drawRect(QRectF(QPointF(m_pressed.x(), lane(Lane::Places).top() + 4),
+                              QPointF(m_last.x(), lane(Lane::Places).bottom() - 4))
+                           .normalized());
+        }
+    } else {
+        p.setPen(theme::muted());
+        p.drawText(lane(Lane::Places), Qt::AlignCenter,
+                   m_drawn ? tr("The path that is being drawn") : tr("No run follows this path yet."));
+    }
+}
+
+} // namespace vicinal
