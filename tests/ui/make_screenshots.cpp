@@ -42,7 +42,9 @@ int main(int argc, char** argv) {
                 section->setOpen(QString(argv[4]).split(',').contains(section->objectName().section('.', 1)));
         one.view().frameSelection();
         one.settle();
-        if (argc > 5)
+        if (argc > 6)
+            for (const QString& action : QString(argv[6]).split(',')) one.find<QAction>("action." + action)->trigger();
+        if (argc > 5 && *argv[5])
             if (auto* w = one.window->findChild<QWidget*>(argv[5])) one.window->sheet().ensureWidgetVisible(w, 0, 300);
         shoot(one.window.get(), "look.png");
         return 0;

@@ -1,5 +1,6 @@
 // The menus: what each entry is called and what it asks for.
 #include "app/controls/theme.h"
+#include "app/schedule/schedule.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/run_sheet.h"
@@ -140,6 +141,10 @@ void MainWindow::buildMenus() {
         add(view, tr("&Curvature comb"), "comb", QKeySequence("K"),
             tr("Teeth that show how sharply the path in hand bends"), [this] { m_view->setComb(!m_view->comb()); });
     m_comb->setCheckable(true);
+    auto* frames = add(view, tr("Fr&ames and ribbon"), "frames", QKeySequence("N"),
+                       tr("Nose, side and crown at places of the run, and a ribbon that shows its roll"),
+                       [this] { m_view->setFrames(!m_view->frames()); });
+    frames->setCheckable(true);
     view->addSeparator();
     const std::tuple<QString, QString, QString> panels[] = {
         {tr("&Yard"), "showYard", tr("Show or hide the list of runs, paths and parts on the left")},
@@ -151,6 +156,12 @@ void MainWindow::buildMenus() {
         m_panels[i]->setCheckable(true);
         m_panels[i]->setChecked(true);
     }
+    auto* schedule = add(view, tr("S&chedule"), "showSchedule", QKeySequence("Ctrl+T"),
+                         tr("Show or hide the places of the run as a table"),
+                         [this] { m_schedule->setVisible(!m_schedule->isVisible()); });
+    schedule->setCheckable(true);
+    connect(m_schedule, &QDockWidget::visibilityChanged, schedule,
+            [this, schedule] { schedule->setChecked(!m_schedule->isHidden()); });
     add(view, tr("Window as at &first"), "resetWindow", {}, tr("Shows all panels with the widths they had at first"),
         [this] { resetWindow(); });
 

@@ -216,8 +216,8 @@ void Strip::typeKey(const Lane& l, size_t key) {
     one.keys[0].at = stationOf(*profileOf(*run->item, l.profile), key, on->length());
     QString text = QString::fromStdString(profileText(one, unit, of)).section(';', 0, 0);
     bool ok = false;
-    text =
-        QInputDialog::getText(this, tr("Key of %1").arg(laneName(l)), tr("Station: value"), QLineEdit::Normal, text, &ok);
+    text = QInputDialog::getText(this, tr("Key of %1").arg(laneName(l)), tr("Station: value"), QLineEdit::Normal, text,
+                                 &ok);
     if (!ok) return;
     const auto typed = parseProfile(text.toStdString(), unit, of);
     if (!typed || typed->keys.size() != 1)

@@ -199,6 +199,11 @@ void Viewport::setComb(bool on) {
     moved(true);
 }
 
+void Viewport::setFrames(bool on) {
+    m_frames = on;
+    moved(true);
+}
+
 void Viewport::frameAll() {
     m_framed = true;
     m_camera.frame(m_points);

@@ -34,6 +34,9 @@ public:
     /// Draws the curvature of the path in hand as teeth square to it.
     void setComb(bool);
     bool comb() const { return m_comb; }
+    /// Draws nose, side and crown at places of the run in hand, and a ribbon along its path that shows the roll.
+    void setFrames(bool);
+    bool frames() const { return m_frames; }
     bool parallel() const { return m_camera.parallel; }
     void frameAll();
     void frameSelection();
@@ -114,6 +117,7 @@ private:
     void paintAxes(QPainter&) const;
     void paintPlaceLabel(QPainter&) const;
     void paintComb(QPainter&, const Path&) const;
+    void paintFrames(QPainter&, const RunResult&) const;
     void paintWheels(QPainter&, const PathResult&) const;
     void paintSoftReach(QPainter&, const PathResult&) const;
     QString infoText() const;
@@ -139,7 +143,7 @@ private:
     ViewTool* m_held = nullptr; ///< whose drag it is
     QPointF m_pressed;
     bool m_dragged = false;
-    bool m_comb = false;
+    bool m_comb = false, m_frames = false;
     bool m_previewed = false; ///< drawing when previewChanged() was said last
     DrawBar* m_bar = nullptr;
     class QTimer* m_settle = nullptr;

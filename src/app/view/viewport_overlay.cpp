@@ -5,6 +5,7 @@
 #include "app/view/viewport.h"
 #include "geometry/curves/edit.h"
 #include "geometry/curves/hull.h"
+#include "layout/facing/facing.h"
 #include <QPainter>
 #include <QPainterPath>
 
@@ -124,6 +125,54 @@ void Viewport::paintComb(QPainter& p, const Path& path) const {
     p.drawPath(tips);
 }
 
+/// A ribbon from the path along its crown, with the roll of the run, and the axes of as many places as can be told
+/// apart.
+void Viewport::paintFrames(QPainter& p, const RunResult& run) const {
+    const Placed& placed = *run.placed;
+    const auto facing = resolved(run.item->facing, placed.path);
+    if (!facing || placed.count() == 0) return;
+    const double reach = 26 * m_camera.scale(), L = placed.path.length();
+    Facing plain = *facing;
+    plain.turn.setZero();
+    if (!std::holds_alternative<AsDrawn>(plain.nose)) plain.nose = AlongPath{};
+    const ProfileCurve roll(run.item->changes.roll, L, placed.path.closed(), 0);
+    std::vector<double> stations;
+    const int n = std::clamp(int(L / (4 * m_camera.scale())), 60, 600);
+    for (int i = 0; i <= n; ++i) stations.push_back(L * i / n);
+    std::vector<std::optional<std::pair<QPointF, QPointF>>> edges(stations.size());
+    faceAt(placed.path, stations, plain, placed.laid->usedSlots[0].turn,
+           [&](size_t i, const Vec3& at, const Vec3&, const Mat3& R) {
+               const double r = roll.at(stations[i]);
+               const Vec3 tip = at + reach * (std::cos(r) * R.col(2) - std::sin(r) * R.col(1));
+               const auto a = m_camera.project(at), b = m_camera.project(tip);
+               if (a && b) edges[i] = {pixel(*a), pixel(*b)};
+           });
+    QColor fill = theme::ochre();
+    fill.setAlpha(46);
+    QPen edge(theme::ochre(), 1);
+    for (size_t i = 1; i < edges.size(); ++i) {
+        if (!edges[i - 1] || !edges[i]) continue;
+        p.setPen(Qt::NoPen);
+        p.setBrush(fill);
+        p.drawPolygon(QPolygonF{edges[i - 1]->first, edges[i]->first, edges[i]->second, edges[i - 1]->second});
+        p.setPen(edge);
+        p.drawLine(edges[i - 1]->second, edges[i]->second);
+        if (i % 6 == 0) p.drawLine(edges[i]->first, edges[i]->second);
+    }
+    const size_t each = std::max<size_t>(1, placed.count() / 60);
+    const std::pair<int, QColor> axes[] = {{0, theme::brick()}, {1, theme::moss()}, {2, QColor("#4a62ad")}};
+    for (size_t i = 0; i < placed.count(); i += each) {
+        const Frame& f = placed.frame(i);
+        const auto from = m_camera.project(f.seat);
+        if (!from) continue;
+        for (const auto& [axis, colour] : axes)
+            if (const auto to = m_camera.project(f.seat + 0.8 * reach * f.axes.col(axis))) {
+                p.setPen(QPen(colour, 1.8));
+                p.drawLine(pixel(*from), pixel(*to));
+            }
+    }
+}
+
 void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
     const auto* recipe = std::get_if<ShapeRecipe>(&path.item->recipe);
     const auto* shape = recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
@@ -227,6 +276,7 @@ void Viewport::paintOverlay(QPainter& p) const {
         paintSoftReach(p, *current);
         paintPath(p, *current, theme::accent(), 2.2);
     }
+    if (const auto run = m_store.currentRun(); m_frames && run && run->placed) paintFrames(p, *run);
     paintLeftOut(p);
     paintPlaceLabel(p);
     paintAxes(p);

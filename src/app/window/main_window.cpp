@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/schedule/schedule.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/run_sheet.h"
 #include "app/strip/strip.h"
@@ -35,6 +36,9 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
     box->setSpacing(0);
     auto* tools = new QWidget;
     auto* middle = buildMiddle();
+    m_schedule = new ScheduleDock(*m_store, this);
+    addDockWidget(Qt::BottomDockWidgetArea, m_schedule);
+    m_schedule->hide();
     buildMenus();
     buildToolRow(tools);
     box->addWidget(tools);

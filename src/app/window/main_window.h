@@ -17,6 +17,7 @@ class QSplitter;
 namespace vicinal {
 
 class RunSheet;
+class ScheduleDock;
 class SeatView;
 class StartPanel;
 class Segmented;
@@ -36,6 +37,7 @@ public:
     Strip& strip() { return *m_strip; }
     RunSheet& sheet() { return *m_sheet; }
     Yard& yard() { return *m_yard; }
+    ScheduleDock& schedule() { return *m_schedule; }
 
     /// Opens a document; on failure a message stands in the window and the old document stays.
     bool openFile(const QString& path);
@@ -115,6 +117,7 @@ private:
     static constexpr int kYardWidth = 224, kSheetWidth = 330; ///< at first
 
     Store* m_store;
+    ScheduleDock* m_schedule = nullptr;
     QSplitter* m_middle = nullptr;
     std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip
     std::array<int, 2> m_panelWidths{kYardWidth, kSheetWidth};
