@@ -99,6 +99,7 @@ void PlacesSection::buildExceptions() {
     box->setSpacing(7);
     m_part = new QComboBox;
     m_part->setObjectName("place.part");
+    m_part->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     m_part->setToolTip(tr("Another part on the selected places"));
     box->addWidget(labelled(tr("Part here"), m_part));
     connect(m_part, &QComboBox::activated, this, [this](int i) {

@@ -130,6 +130,7 @@ QWidget* RunSection::makeItem(const ShownValue& v) {
     const std::string key = v.key;
     const QString label = word(v.label);
     box->setObjectName("run." + QString(v.key));
+    box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed); // a long name must not widen the sheet
     box->setAccessibleName(label);
     box->setToolTip(word(v.tip));
     connect(box, &QComboBox::activated, this, [=, this](int i) {
@@ -155,7 +156,17 @@ void RunSection::showText(const std::string& key, const QString& text) {
 void RunSection::addRow(const ShownValue& v, Put put) {
     if (m_rows.count(v.key)) return; // rules may share a value
     QWidget* control = makeControl(v, put);
-    const bool own = v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Flag; // has its label
+    const bool three = v.sort == ShownValue::Sort::Point || v.sort == ShownValue::Sort::Direction;
+    if (three) { // their label stands above: they need the room
+        auto* all = new QWidget;
+        auto* box = new QVBoxLayout(all);
+        box->setContentsMargins(0, 0, 0, 0);
+        box->setSpacing(1);
+        box->addWidget(new QLabel(word(v.label)));
+        box->addWidget(control);
+        control = all;
+    }
+    const bool own = three || v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Flag; // has its label
     m_rows[v.key] = own ? control : labelled(word(v.label), control);
     m_box->addWidget(m_rows[v.key]);
 }

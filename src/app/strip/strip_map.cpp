@@ -38,6 +38,10 @@ double StripMap::tickStep(double unit, double room) const {
     return 10 * power * unit;
 }
 
+size_t firstRow(const Places& places) {
+    return places.laid->inRow > 0 ? std::min(places.laid->inRow, places.count()) : places.count();
+}
+
 std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const std::optional<double>& atLeast,
                                   const std::optional<double>& atMost) {
     const int n = std::max(0, int(map.width));
@@ -68,6 +72,7 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
     };
     for (size_t i = 0; i < places.gaps.size(); ++i) {
         const Gap& g = places.gaps[i];
+        if (size_t(g.from) >= firstRow(places)) break; // rows and echoes stand over their original
         add(int(i), g.start, g.end);
         if (g.end > map.length)
             add(int(i), g.start - map.length, g.end - map.length); // the gap at a closed path's seam
@@ -78,7 +83,7 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
 int placeAt(const StripMap& map, const Places& places, double px, double reach) {
     int best = -1;
     double nearest = reach;
-    for (size_t i = 0; i < places.count(); ++i) {
+    for (size_t i = 0; i < firstRow(places); ++i) {
         const Occupied& o = places.occupied(i);
         const double a = map.x(places.stations()[i] - o.behind), b = map.x(places.stations()[i] + o.ahead);
         const double d = px < a ? a - px : px > b ? px - b : 0;

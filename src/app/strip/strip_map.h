@@ -33,6 +33,9 @@ struct GapColumn {
     bool over = false, under = false;
 };
 
+/// How many places the strip shows: those of the first row, which stand at their stations for all others.
+size_t firstRow(const Places&);
+
 /// One entry per pixel from left to left + width.
 std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const std::optional<double>& atLeast,
                                   const std::optional<double>& atMost);

@@ -54,7 +54,7 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
     const bool dense = all.count() > 1 && all.laid->pitch / m_map.perPixel < 2;
     std::vector<char> columns(dense ? size_t(m_map.width) + 2 : 0);
-    for (size_t i = 0; i < all.count(); ++i) {
+    for (size_t i = 0; i < firstRow(all); ++i) {
         const Occupied& o = all.occupied(i);
         double a = m_map.x(all.stations()[i] - o.behind), b = m_map.x(all.stations()[i] + o.ahead);
         if (b < m_map.left - 20 || a > r.right()) continue;

@@ -1,16 +1,31 @@
 #include "model/edits/sequence_text.h"
 #include "base/text.h"
 #include <regex>
-#include <sstream>
 
 namespace vicinal {
+namespace {
+
+/// Parted at commas that do not stand within quotes.
+std::vector<std::string> pieces(const std::string& text) {
+    std::vector<std::string> out(1);
+    bool quoted = false;
+    for (char c : text) {
+        if (c == '"') quoted = !quoted;
+        if (c == ',' && !quoted)
+            out.emplace_back();
+        else
+            out.back() += c;
+    }
+    return out;
+}
+
+} // namespace
 
 Result<std::vector<SequenceStep>> parseSequence(const std::string& text, const Document& d) {
     std::vector<SequenceStep> out;
     static const std::regex times(R"(^\s*(\d{1,6})\s*(?:x|×|\*)\s+(.*\S)\s*$)"),
         weighed(R"(^(.*\S)\s*\(\s*([0-9.]+)\s*\)\s*$)");
-    std::stringstream all(text);
-    for (std::string one; std::getline(all, one, ',');) {
+    for (std::string one : pieces(text)) {
         const auto a = one.find_first_not_of(" \t");
         if (a == std::string::npos) continue;
         one = one.substr(a, one.find_last_not_of(" \t") - a + 1);
@@ -22,16 +37,19 @@ Result<std::vector<SequenceStep>> parseSequence(const std::string& text, const D
         };
         SequenceStep step;
         std::smatch m;
-        std::string name = one;
-        if (!find(name) && std::regex_match(name, m, times)) {
+        const auto bare = [](const std::string& n) {
+            return n.size() > 1 && n.front() == '"' && n.back() == '"' ? n.substr(1, n.size() - 2) : n;
+        };
+        std::string name = bare(one);
+        if (std::string whole = one; !find(name) && std::regex_match(whole, m, times)) {
             step.repeat = std::stol(m[1]);
-            name = m[2];
+            name = bare(m[2]);
         }
         if (!find(name) && std::regex_match(name, m, weighed)) {
             const auto weight = parseNumber(m[2].str());
             if (!weight) return weight.problem();
             step.weight = *weight;
-            name = m[1].str();
+            name = bare(m[1].str());
         }
         step.part = find(name);
         if (!step.part) return Problem{"There is no part named \"" + text::quoted(name) + "\".", "sequence"};
@@ -48,7 +66,8 @@ std::string sequenceText(const std::vector<SequenceStep>& steps, const Document&
         const auto part = d.part(s.part);
         out += out.empty() ? "" : ", ";
         if (s.repeat != 1) out += std::to_string(s.repeat) + " x ";
-        out += part ? part->name : "?";
+        const std::string name = part ? part->name : "?";
+        out += name.find_first_of(",(") == std::string::npos ? name : "\"" + name + "\"";
         if (s.weight != 1) out += " (" + text::number(s.weight, 3) + ")";
     }
     return out;

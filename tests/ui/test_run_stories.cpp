@@ -1,0 +1,398 @@
+// Stories of a run in the real window: bays, lanes and keys, places, sequence, rows, the schedule.
+#include "app/controls/controls.h"
+#include "app/schedule/schedule.h"
+#include "app/schedule/schedule_model.h"
+#include "app/sheet/sequence_row.h"
+#include "ui/window_fixture.h"
+#include <QAction>
+#include <QClipboard>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QTableView>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+const QString kRules = VICINAL_SOURCE "/examples/saltmarrow-rules.json";
+enum : Id { Posts = 40, Spindles = 41, Planks = 42, Lamps = 43, Arrows = 44, Bollards = 46, Holes = 47, Track = 48 };
+
+struct Story : Driver {
+    explicit Story(Id run) {
+        if (!window->openDemo(kRules, "Saltmarrow Quay")) qFatal("the demo did not open");
+        choose(run);
+    }
+    void choose(Id id) {
+        store().selectItem(Selection::Kind::Run, id);
+        settle();
+    }
+    const RunItem& item() { return *run()->item; }
+    void open(const QString& section) {
+        for (auto* s : window->findChildren<Section*>())
+            if (s->objectName() == "section." + section) s->setOpen(true);
+        settle();
+    }
+    /// Types into a field of text, as a user does.
+    void write(const QString& key, const QString& text) {
+        auto* edit = find<QLineEdit>("edit." + key);
+        window->sheet().ensureWidgetVisible(edit, 0, 60);
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Backspace);
+        QTest::keyClick(edit, Qt::Key_Return);
+        settle();
+    }
+    void pick(const QString& name, int k) {
+        auto* b = find<QAbstractButton>(name + "." + QString::number(k));
+        window->sheet().ensureWidgetVisible(b, 0, 60);
+        settle();
+        QTest::mouseClick(b, Qt::LeftButton);
+        settle();
+    }
+    void choosePlaces(std::set<int> places) {
+        store().select({Selection::Kind::Run, store().currentRun()->item->id, std::move(places), -1, {}});
+        settle();
+    }
+    /// An entry of the menu that a right click brings up.
+    void fromMenu(QWidget* on, const QPointF& at, const QString& text) {
+        bool found = false;
+        QTimer::singleShot(0, window.get(), [&] {
+            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+            if (!menu) return;
+            for (QAction* a : menu->actions())
+                if (a->text() == text) found = true, a->trigger();
+            menu->close();
+        });
+        QContextMenuEvent e(QContextMenuEvent::Mouse, at.toPoint(), on->mapToGlobal(at.toPoint()));
+        QApplication::sendEvent(on, &e);
+        settle();
+        if (!found) qFatal("no entry %s", qPrintable(text));
+    }
+};
+
+} // namespace
+
+class TestRunStories : public QObject {
+    Q_OBJECT
+private slots:
+    void spindlesStandInBays();
+    void everyRuleHasItsFields();
+    void keysAreSetDraggedAndDeletedInTheirLane();
+    void lanesAreOrderedAndHidden();
+    void onePlaceIsSpecialAndKeepsIt();
+    void aSequenceIsPutTogether();
+    void rowsAndEchoesCount();
+    void theScheduleSortsCopiesAndChanges();
+    void framesAndRibbonAreDrawn();
+};
+
+void TestRunStories::spindlesStandInBays() {
+    Story d(Spindles);
+    QCOMPARE(d.run()->placed->laid->bays.size(), size_t(7));
+    QVERIFY(d.strip().laneNames().contains("bays"));
+    d.open("bays");
+    QVERIFY(d.find<QLabel>("run.bayList")->text().startsWith("bay 1, "));
+    // A post moved along: its bays follow at once, and stay within the limit.
+    d.store().changeRun(Posts, "test", {}, [](RunItem& r) { r.spacing.rule = EvenOut{900}; });
+    d.settle();
+    QVERIFY(d.run()->placed->laid->bays.size() > 7);
+    for (const Gap& g : d.run()->placed->gaps) QVERIFY(g.clear() <= 99 + 1e-6);
+    d.pick("run.bays", 2); // at stations that are typed
+    d.write("bayStations", "1 m, 2.5 m");
+    QCOMPARE(d.item().spacing.bayStations, (std::vector<double>{1000, 2500}));
+    QCOMPARE(d.run()->placed->laid->bays.size(), size_t(3));
+    d.write("bayStations", "1 m, fish");
+    QVERIFY(d.find<QLabel>("error.bayStations")->isVisible());
+    QCOMPARE(d.item().spacing.bayStations.size(), size_t(2)); // the last good ones stay
+    d.write("bayStations", "99 m");
+    QVERIFY(d.run()->stale() && d.find<QLabel>("error.bayStations")->text().contains("long"));
+    QVERIFY(d.run()->placed != nullptr);
+    // Its own places as ends of its bays: refused in place.
+    d.pick("run.bays", 3);
+    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing.bayRun = Spindles; });
+    d.settle();
+    QVERIFY(d.run()->problem && d.run()->problem->text.find("its own places") != std::string::npos);
+    d.store().changeRun(Posts, "test", {},
+                        [](RunItem& r) { r.spacing.bays = BayEdges::Run, r.spacing.bayRun = Spindles; });
+    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing.bayRun = Posts; });
+    d.settle();
+    QVERIFY(d.run()->problem && d.run()->problem->text.find("circle") != std::string::npos); // by a detour
+}
+
+void TestRunStories::everyRuleHasItsFields() {
+    Story d(Arrows);
+    const size_t before = d.run()->placed->count();
+    d.pick("run.rule", 1); // Share out: as many as stood there
+    QCOMPARE(d.run()->placed->count(), before);
+    QVERIFY(d.find<ValueField>("field.count")->isVisible() && !d.find<QLineEdit>("edit.pitches")->isVisible());
+    const auto stations = d.run()->placed->stations();
+    d.pick("run.rule", 5); // Listed: where they stood
+    QCOMPARE(d.run()->placed->count(), before);
+    for (size_t i = 0; i < before; ++i) NEAR(d.run()->placed->stations()[i], stations[i], 1e-5);
+    d.write("at", "0, 500, 1 m");
+    QCOMPARE(d.run()->placed->count(), size_t(3));
+    d.write("at", "0, 500, 200");
+    QVERIFY(d.run()->stale() && d.find<QLabel>("error.at")->text().contains("must rise"));
+    d.pick("run.rule", 4); // Graded: its keys are still there
+    QVERIFY(!d.run()->stale());
+    d.write("pitches", "0: 300, 6 m: 900; smooth");
+    QCOMPARE(std::get<Graded>(d.item().spacing.rule).pitch.keys.size(), size_t(2));
+    QVERIFY(std::get<Graded>(d.item().spacing.rule).pitch.smooth);
+    d.pick("run.rule", 3); // an arrow has no pins
+    QVERIFY(d.run()->stale() && d.run()->problem->text.find("no pins") != std::string::npos);
+    d.pick("run.rule", 0);
+    d.pick("run.measure", 2);
+    d.type("ofLength", "1.5");
+    QVERIFY(!d.run()->stale());
+    NEAR(d.run()->placed->laid->pitch, 1.5 * 180, 1e-6); // the arrow is 180 long
+    d.pick("run.along", 1);
+    QVERIFY(!d.run()->stale());
+    const auto& p = *d.run()->placed;
+    NEAR((p.path.at(p.stations()[1]).point - p.path.at(p.stations()[0]).point).norm(), 270, 1e-8);
+}
+
+void TestRunStories::keysAreSetDraggedAndDeletedInTheirLane() {
+    Story d(Lamps);
+    Strip& strip = d.strip();
+    QVERIFY(strip.laneOf("roll").isEmpty());
+    d.fromMenu(&strip, {300, strip.laneOf("across").center().y()}, "Smooth between keys");
+    QVERIFY(d.item().changes.across.smooth);
+    strip.addLane("roll");
+    d.settle();
+    const QRectF lane = strip.laneOf("roll");
+    QVERIFY(!lane.isEmpty());
+    QPointF at(strip.map().x(4000), lane.center().y() - 8);
+    QTest::mouseDClick(&strip, Qt::LeftButton, {}, at.toPoint());
+    d.settle();
+    QCOMPARE(d.item().changes.roll.keys.size(), size_t(1));
+    NEAR(d.item().changes.roll.keys[0].at, 4000, 2 * strip.map().perPixel);
+    at.setX(strip.map().x(9000));
+    QTest::mouseDClick(&strip, Qt::LeftButton, {}, at.toPoint());
+    d.settle();
+    const auto keys = [&] { return d.item().changes.roll.keys; };
+    QCOMPARE(keys().size(), size_t(2));
+    // Dragged to the right, in one step; it does not pass the other key.
+    const size_t steps = d.store().history().index();
+    const ProfileLane shown(d.item().changes.roll, "roll", lane, strip.map().length, false, Unit::Millimetre, {});
+    QPointF key;
+    for (int y = int(lane.top()); y < lane.bottom(); ++y)
+        if (shown.keyAt(strip.map(), {strip.map().x(keys()[0].at), double(y)}) == 0) {
+            key = {strip.map().x(keys()[0].at), double(y) + 4};
+            break;
+        }
+    d.drag(&strip, key, {strip.map().x(12000), key.y()});
+    QCOMPARE(d.store().history().index(), steps + 1);
+    QVERIFY(keys()[0].at > 8000 && keys()[0].at < keys()[1].at);
+    QVERIFY(!d.run()->stale());
+    // Twice clicked a place is larger, and its neighbours a little.
+    d.fromMenu(&strip, {strip.map().x(d.run()->placed->stations()[4]), strip.placesY()}, "Emphasise here");
+    NEAR(d.run()->placed->laid->size[4], 1.5, 1e-9);
+    QVERIFY(d.run()->placed->laid->size[5] > 1 && d.run()->placed->laid->size[5] < 1.5);
+    NEAR(d.run()->placed->laid->size[9], 1, 1e-9);
+    d.write("roll", "");
+    QVERIFY(d.item().changes.roll.empty());
+}
+
+void TestRunStories::lanesAreOrderedAndHidden() {
+    {
+        Story d(Arrows);
+        QCOMPARE(d.strip().laneNames(),
+                 (QStringList{"station", "places", "clear gap", "pitch", "roll", "size", "tightness"}));
+        d.fromMenu(&d.strip(), {40, d.strip().laneOf("size").center().y()}, "Lane up");
+        d.fromMenu(&d.strip(), {40, d.strip().laneOf("roll").center().y()}, "Hide this lane");
+        QCOMPARE(d.strip().laneNames(), (QStringList{"station", "places", "clear gap", "pitch", "size", "tightness"}));
+        d.strip().addLane("roll");
+        QCOMPARE(d.strip().laneNames(),
+                 (QStringList{"station", "places", "clear gap", "pitch", "size", "roll", "tightness"}));
+    }
+    Story again(Arrows); // as it was left
+    QCOMPARE(again.strip().laneNames()[4], QString("size"));
+}
+
+void TestRunStories::onePlaceIsSpecialAndKeepsIt() {
+    Story d(Lamps);
+    d.open("places");
+    d.choosePlaces({7});
+    d.type("place.move1", "120");
+    d.type("place.size", "1.25");
+    QCOMPARE(d.item().exceptions.size(), size_t(1));
+    const Exception made = d.item().exceptions[0];
+    QVERIFY(made.place == 8 && !made.station && made.move == Vec3(0, 120, 0) && made.size == 1.25);
+    NEAR(d.run()->placed->laid->size[7], 1.25, 0);
+    d.pick("place.bound", 1);
+    const double station = d.run()->placed->stations()[7];
+    NEAR(*d.item().exceptions[0].station, station, 0);
+    // Another count: it is where it was on the path.
+    d.type("count", "20");
+    int special = -1;
+    for (size_t i = 0; i < 20; ++i)
+        if (d.run()->placed->laid->size[i] == 1.25) special = int(i);
+    QVERIFY(special >= 0 &&
+            std::abs(d.run()->placed->stations()[size_t(special)] - station) <= d.run()->placed->laid->pitch / 2);
+    // By number, with fewer places, it is lost: listed, moved to another one, then taken back.
+    d.choosePlaces({special});
+    d.pick("place.bound", 0);
+    d.type("count", "5");
+    auto* lost = d.find<QLabel>("place.lost");
+    QVERIFY(lost->isVisible() && lost->text().contains(QString("place %1").arg(special + 1)));
+    QVERIFY(!d.find<QPushButton>("place.moveHere")->isEnabled());
+    d.choosePlaces({2});
+    d.find<QPushButton>("place.moveHere")->click();
+    d.settle();
+    NEAR(d.run()->placed->laid->size[2], 1.25, 0);
+    QVERIFY(!lost->isVisible());
+    d.find<QPushButton>("place.reset")->click();
+    d.settle();
+    QVERIFY(d.item().exceptions.empty());
+    // Selecting by rule, and one edit for all of them.
+    d.type("count", "12");
+    d.choosePlaces({1});
+    d.find<QAction>("select.third")->trigger();
+    d.settle();
+    QCOMPARE(d.store().selection().places, (std::set<int>{1, 4, 7, 10}));
+    auto* part = d.find<QComboBox>("place.part");
+    part->setCurrentIndex(part->findText("Bollard"));
+    emit part->activated(part->currentIndex());
+    d.settle();
+    QCOMPARE(d.item().exceptions.size(), size_t(4));
+    QCOMPARE(d.run()->placed->part(4).name, std::string("Bollard"));
+    QVERIFY(d.run()->placed->part(5).name != "Bollard");
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(d.item().exceptions.empty());
+}
+
+void TestRunStories::aSequenceIsPutTogether() {
+    Story d(Bollards);
+    d.open("sequence");
+    auto* row = d.find<SequenceRow>("sequence.row");
+    d.window->sheet().ensureWidgetVisible(row, 0, 100);
+    auto* parts = d.find<QMenu>("sequence.parts");
+    const auto add = [&](const QString& name) {
+        emit parts->aboutToShow();
+        for (QAction* a : parts->actions())
+            if (a->text() == name) a->trigger();
+        d.settle();
+    };
+    add("Post 90");
+    const auto text = [&] { return d.find<QLineEdit>("edit.sequence")->text(); };
+    QCOMPARE(text(), QString("Bollard, Post 90"));
+    d.clickAt(row, row->chipOf(1));
+    QCOMPARE(row->current(), 1);
+    d.click("sequence.more");
+    QCOMPARE(text(), QString("Bollard, 2 x Post 90"));
+    add("Lamp");
+    d.drag(row, row->chipOf(2), row->chipOf(0));
+    QCOMPARE(text(), QString("Lamp, Bollard, 2 x Post 90"));
+    const Placed& p = *d.run()->placed;
+    const char* names[] = {"Lamp", "Bollard", "Post 90", "Post 90", "Lamp"};
+    for (size_t i = 0; i < 5; ++i) QCOMPARE(p.part(i).name, std::string(names[i]));
+    QCOMPARE(p.part(p.laid->inRow).name, std::string("Lamp")); // the second row has the same
+    // Gaps are equal whatever stands beside whatever.
+    d.pick("run.rule", 1);
+    d.pick("run.measure", 1);
+    const auto& gaps = d.run()->placed->gaps;
+    for (const Gap& g : gaps) NEAR(g.clear(), gaps[0].clear(), 1e-6);
+    d.write("sequence", "3 x Lamp, Nobody");
+    QVERIFY(d.find<QLabel>("error.sequence")->text().contains("Nobody"));
+    QCOMPARE(d.item().sequence.steps.size(), size_t(3));
+    d.write("sequence", "");
+    QVERIFY(d.item().sequence.steps.empty());
+    QCOMPARE(d.run()->placed->part(1).name, std::string("Bollard"));
+}
+
+void TestRunStories::rowsAndEchoesCount() {
+    Story d(Bollards);
+    d.open("rows");
+    const size_t one = d.run()->placed->laid->inRow;
+    QCOMPARE(d.run()->placed->count(), 2 * one);
+    d.type("rows", "3");
+    d.type("tiers", "2");
+    QCOMPARE(d.run()->placed->count(), 6 * one);
+    d.pick("run.echo", 1);
+    QCOMPARE(d.run()->placed->count(), 12 * one);
+    QVERIFY(d.find<QWidget>("run.again")->isVisible());
+    d.type("rows", "900000");
+    QVERIFY(d.run()->stale());
+    QVERIFY(d.errorAt("rows").contains("million"));
+    QCOMPARE(d.run()->placed->count(), 12 * one); // the last good ones stay
+    d.type("rows", "1");
+    QVERIFY(!d.run()->stale());
+}
+
+void TestRunStories::theScheduleSortsCopiesAndChanges() {
+    Story d(Lamps);
+    d.find<QAction>("action.showSchedule")->trigger();
+    d.settle();
+    ScheduleDock& dock = d.window->schedule();
+    QVERIFY(dock.isVisible());
+    QTableView& table = dock.table();
+    ScheduleModel& model = dock.model();
+    QCOMPARE(model.rowCount(), 10);
+    const auto cell = [&](int row, int column) { return model.index(row, column).data().toString(); };
+    QCOMPARE(cell(3, ScheduleModel::Part), QString("Lamp, tall head")); // every third, from the first on
+    table.sortByColumn(ScheduleModel::Station, Qt::DescendingOrder);
+    QCOMPARE(cell(0, ScheduleModel::Place), QString("10"));
+    table.selectRow(1);
+    QCOMPARE(d.store().selection().places, std::set<int>{8});
+    d.choosePlaces({0, 1});
+    QCOMPARE(table.selectionModel()->selectedRows().size(), 2);
+    table.setFocus();
+    QTest::keyClick(&table, Qt::Key_C, Qt::ControlModifier);
+    const QStringList lines = QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
+    QCOMPARE(lines.size(), 3);
+    QCOMPARE(lines[1].split('\t').size(), int(ScheduleModel::Columns));
+    QCOMPARE(lines[1].section('\t', 0, 1), QString("2\tLamp")); // as they are sorted
+    // What is typed is an exception of that place.
+    const auto type = [&](int row, int column, const QString& text) {
+        table.setCurrentIndex(model.index(row, column));
+        table.edit(model.index(row, column));
+        auto* edit = table.findChild<QLineEdit*>();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+        d.settle();
+    };
+    type(0, ScheduleModel::Up, "0.2 m");
+    QCOMPARE(d.item().exceptions.size(), size_t(1));
+    QVERIFY(d.item().exceptions[0].place == 10 && d.item().exceptions[0].move == Vec3(0, 0, 200));
+    type(2, ScheduleModel::Part, "Nobody");
+    QVERIFY(d.find<QLabel>("schedule.error")->text().contains("no part named"));
+    type(2, ScheduleModel::Part, "Bollard");
+    QCOMPARE(d.run()->placed->part(7).name, std::string("Bollard"));
+    type(4, ScheduleModel::There, "no");
+    QVERIFY(d.run()->placed->leftOut(5));
+    // A hundred thousand rows are only asked for where they are seen.
+    d.choose(Planks);
+    d.store().changeRun(Planks, "test", {}, [](RunItem& r) {
+        r.spacing.measure = Measure::CentreToCentre;
+        r.spacing.rule = ShareOut{100'000};
+    });
+    d.settle();
+    QCOMPARE(model.rowCount(), 100'000);
+    table.sortByColumn(ScheduleModel::Y, Qt::AscendingOrder);
+    for (int i = 1; i < model.rowCount(); i += 997)
+        QVERIFY(model.data(model.index(i, ScheduleModel::Y), Qt::EditRole).toString().toDouble() >=
+                model.data(model.index(i - 1, ScheduleModel::Y), Qt::EditRole).toString().toDouble());
+}
+
+void TestRunStories::framesAndRibbonAreDrawn() {
+    Story d(Arrows);
+    d.view().frameSelection();
+    d.settle();
+    const QImage before = d.view().grab().toImage();
+    d.find<QAction>("action.frames")->trigger();
+    d.settle();
+    const QImage after = d.view().grab().toImage();
+    int changed = 0;
+    for (int y = 0; y < before.height(); y += 2)
+        for (int x = 0; x < before.width(); x += 2) changed += before.pixel(x, y) != after.pixel(x, y);
+    QVERIFY(changed > 500);
+    d.find<QAction>("action.frames")->trigger();
+}
+
+QTEST_MAIN(TestRunStories)
+#include "test_run_stories.moc"
