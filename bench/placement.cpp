@@ -155,6 +155,60 @@ void plumbGapsIn3d(benchmark::State& state) {
 }
 BENCHMARK(plumbGapsIn3d)->Unit(benchmark::kMillisecond);
 
+/// Everything at once: three parts in a pattern by equal gaps, special places, a turn that goes on, profiles of roll,
+/// size and offset, unevenness, two hundred exceptions. From the order to frames and gaps.
+void everythingOn(benchmark::State& state) {
+    const Path path = *Path::make(segments(controlPoints()), false);
+    PlaceOrder o = order(state.range(0));
+    o.spacing.measure = Measure::ClearGap;
+    PartOnRun other;
+    other.box = Box3(Vec3(-4, -6, 0), Vec3(4, 6, 300));
+    o.others = {other, other, other};
+    o.pattern.order = {0, 1, 1, 2};
+    o.special.first = o.special.last = 3;
+    o.special.nth = 3;
+    o.special.every = 50;
+    o.facing.turnStep = Vec3(kPi / 2, 0, 0);
+    o.facing.turnEvery = 2;
+    const double L = path.length();
+    o.changes.roll = {{{0, 0}, {L / 3, 1}, {L, -1}}, true};
+    o.changes.size = {{{0, 0.7}, {L / 2, 1}, {L, 0.8}}, true};
+    o.changes.across = {{{0, 0}, {L, 50}}};
+    o.changes.up = {{{0, 10}}};
+    o.uneven = {0.5, 0.5, 0.2, 0.02, 0.02, 3};
+    for (int k = 0; k < 200; ++k) {
+        Exception e;
+        e.place = 1 + k * int(state.range(0)) / 200;
+        e.move = Vec3(1, 2, 3);
+        o.exceptions.push_back(e);
+    }
+    for (auto _ : state) {
+        const auto r = place(path, o);
+        if (!r || r->count() != size_t(state.range(0))) state.SkipWithError(r ? "count" : r.problem().text.c_str());
+        benchmark::DoNotOptimize(r->gaps.data());
+    }
+}
+BENCHMARK(everythingOn)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond);
+
+/// A chain along the path: every pin from the one before, and the frames through both pins.
+void pinToPin(benchmark::State& state) {
+    const Path path = *Path::make(segments(controlPoints()), false);
+    PlaceOrder o = order(1);
+    o.spacing.rule = PinToPin{};
+    const double d = path.length() / double(state.range(0)) * 0.999;
+    o.pins = Pins{Vec3(-d / 2, 0, 0), Vec3(d / 2, 0, 0)};
+    o.partBox = Box3(Vec3(-d / 2, -5, -5), Vec3(d / 2, 5, 5));
+    o.facing.nose = BetweenPins{};
+    size_t links = 0;
+    for (auto _ : state) {
+        const auto r = place(path, o);
+        if (!r) state.SkipWithError(r.problem().text.c_str());
+        benchmark::DoNotOptimize(links = r->count());
+    }
+    state.counters["links"] = double(links);
+}
+BENCHMARK(pinToPin)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond);
+
 void openCascadeUniformAbscissa(benchmark::State& state) {
     const long n = state.range(0);
     const auto seg = segments(controlPoints());

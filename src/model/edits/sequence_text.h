@@ -4,7 +4,8 @@
 
 namespace vicinal {
 
-/// Names with commas or brackets stand in quotes. Steps with commas between: a part's name, "N x NAME" to repeat it, "NAME (W)" for its weight. Empty or "none": none.
+/// Names with commas or brackets stand in quotes. Steps with commas between: a part's name, "N x NAME" to repeat it,
+/// "NAME (W)" for its weight. Empty or "none": none.
 Result<std::vector<SequenceStep>> parseSequence(const std::string&, const Document&);
 std::string sequenceText(const std::vector<SequenceStep>&, const Document&);
 
