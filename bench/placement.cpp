@@ -161,8 +161,9 @@ void everythingOn(benchmark::State& state) {
     const Path path = *Path::make(segments(controlPoints()), false);
     PlaceOrder o = order(state.range(0));
     o.spacing.measure = Measure::ClearGap;
+    o.partBox = Box3(Vec3(-0.6, -10, 0), Vec3(0.6, 10, 900));
     PartOnRun other;
-    other.box = Box3(Vec3(-4, -6, 0), Vec3(4, 6, 300));
+    other.box = Box3(Vec3(-0.3, -6, 0), Vec3(0.3, 6, 300));
     o.others = {other, other, other};
     o.pattern.order = {0, 1, 1, 2};
     o.special.first = o.special.last = 3;

@@ -26,8 +26,8 @@ public:
         const double lastBack = last - occupiedAt(last).behind;
         if (steps == 1) return lastBack - first - occupiedAt(first).ahead;
         // What rounding leaves over many steps is no miss: it is shared by all of them.
-        const double close =
-            10 * tolerance::station + 1e-15 * std::max(std::abs(first), std::abs(last)) * std::sqrt(double(steps));
+        const double close = 10 * tolerance::station + 4e-12 * double(steps) +
+                             1e-15 * std::max(std::abs(first), std::abs(last)) * std::sqrt(double(steps));
         double lo = -std::numeric_limits<double>::infinity(), hi = -lo;
         double gap = (last - first) / double(steps) - m_ruler.meanLength(), before = 0, fBefore = 0;
         for (int round = 0; round < (m_budget > 0 ? 120 : 12); ++round) {
@@ -179,7 +179,7 @@ public:
         double value = m_ruler.gaps()
                            ? (m_ruler.usable - m_ruler.faceStart - m_ruler.faceEnd) / steps - m_ruler.meanLength()
                            : pitch / unit;
-        const double close = 10 * tolerance::station + 1e-15 * m_ruler.end() * std::sqrt(steps);
+        const double close = 10 * tolerance::station + 4e-12 * steps + 1e-15 * m_ruler.end() * std::sqrt(steps);
         double lo = -std::numeric_limits<double>::infinity(), hi = -lo, before = 0, fBefore = 0;
         std::vector<double> low, high;
         for (int round = 0; round < 120; ++round) {
