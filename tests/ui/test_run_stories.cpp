@@ -83,6 +83,8 @@ private slots:
     void everyRuleHasItsFields();
     void keysAreSetDraggedAndDeletedInTheirLane();
     void lanesAreOrderedAndHidden();
+    void aStretchIsSetInTheStrip();
+    void theStripHasAWindowOfItsOwn();
     void onePlaceIsSpecialAndKeepsIt();
     void aSequenceIsPutTogether();
     void rowsAndEchoesCount();
@@ -211,6 +213,54 @@ void TestRunStories::lanesAreOrderedAndHidden() {
     }
     Story again(Arrows); // as it was left
     QCOMPARE(again.strip().laneNames()[4], QString("size"));
+}
+
+void TestRunStories::aStretchIsSetInTheStrip() {
+    Story d(Posts);
+    Strip& strip = d.strip();
+    const auto& corners = d.run()->placed->path.corners();
+    QCOMPARE(corners.size(), size_t(2));
+    d.fromMenu(&strip, {strip.map().x(4500), strip.placesY()}, "From corner to corner");
+    NEAR(*d.item().spacing.from, corners[0].station, 0);
+    NEAR(*d.item().spacing.to, corners[1].station, 0);
+    for (double s : d.run()->placed->stations()) QVERIFY(s >= 3600 - 1e-9 && s <= 6000 + 1e-9);
+    // Its end is dragged in the ruler, and caught by the path's end; the insets' marks stand at the stretch.
+    const double x = strip.map().x(6000);
+    d.drag(&strip, {x, 30}, {strip.map().x(7500), 30});
+    NEAR(*d.item().spacing.to, 7500, 2 * strip.map().perPixel);
+    QVERIFY(d.view().edit().handleAt("inset end").has_value());
+    const auto shown = d.view().camera().project(d.run()->placed->path.at(*d.item().spacing.to).point);
+    NEAR(d.view().edit().handleAt("inset end")->x(), shown->x(), 1e-6);
+    const QPointF inset(strip.map().x(3600), strip.placesY() + 24);
+    d.drag(&strip, inset, {inset.x() + 40, inset.y()});
+    NEAR(d.item().spacing.insetStart, 40 * strip.map().perPixel, 2 * strip.map().perPixel);
+    d.fromMenu(&strip, {strip.map().x(4500), strip.placesY()}, "No stretch: the whole path");
+    QVERIFY(!d.item().spacing.from && !d.item().spacing.to);
+    // Round the seam of a closed path.
+    d.choose(Holes);
+    d.store().changeRun(Holes, "test", {},
+                        [](RunItem& r) { r.spacing.from = 1400, r.spacing.to = 300, r.echoes = {}; });
+    d.settle();
+    const double L = d.run()->placed->path.length();
+    QVERIFY(!d.run()->stale());
+    NEAR(d.run()->placed->stations().front(), 1400, 1e-9);
+    NEAR(d.run()->placed->stations().back(), 300, 1e-9);
+    QCOMPARE(d.run()->placed->gaps.size(), d.run()->placed->count() - 1);
+    for (const Gap& g : d.run()->placed->gaps) NEAR(g.clear(), (L - 1100) / 23 - 14, 1e-6);
+}
+
+void TestRunStories::theStripHasAWindowOfItsOwn() {
+    Story d(Arrows);
+    const double before = d.strip().laneOf("roll").height();
+    d.find<QAction>("action.detachStrip")->trigger();
+    d.settle();
+    auto* window = d.window->findChild<QDialog*>("stripWindow");
+    QVERIFY(window && window->isVisible() && d.strip().window() == window);
+    window->resize(1100, 900);
+    QTRY_VERIFY(d.strip().laneOf("roll").height() > 1.5 * before); // lanes grow with it
+    window->close();
+    QTRY_VERIFY(d.strip().window() == d.window.get() && d.strip().isVisible());
+    NEAR(d.strip().laneOf("roll").height(), before, 1e-9);
 }
 
 void TestRunStories::onePlaceIsSpecialAndKeepsIt() {

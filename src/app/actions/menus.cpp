@@ -156,6 +156,9 @@ void MainWindow::buildMenus() {
         m_panels[i]->setCheckable(true);
         m_panels[i]->setChecked(true);
     }
+    add(view, tr("Strip in a &window"), "detachStrip", {}, tr("The strip in a window of its own, as tall as wanted"),
+        [this] { detachStrip(!m_stripWindow); })
+        ->setCheckable(true);
     auto* schedule = add(view, tr("S&chedule"), "showSchedule", QKeySequence("Ctrl+T"),
                          tr("Show or hide the places of the run as a table"),
                          [this] { m_schedule->setVisible(!m_schedule->isVisible()); });

@@ -43,11 +43,28 @@ Strip::Strip(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
 QSize Strip::sizeHint() const {
     double height = 1;
     for (const Lane& l : m_lanes)
-        if (!m_folded || l.kind == Lane::Station) height += heightOf(l.kind);
+        if (!m_folded || l.kind == Lane::Station) height += naturalHeight(l.kind);
     return {800, int(height)};
 }
 
+void Strip::setTall(bool tall) {
+    m_tall = tall;
+    setSizePolicy(QSizePolicy::Expanding, tall ? QSizePolicy::Expanding : QSizePolicy::Fixed);
+    m_fold->setVisible(!tall);
+    if (tall && m_folded) setFolded(false);
+    refit();
+    update();
+}
+
 double Strip::heightOf(Lane::Kind kind) const {
+    const double natural = naturalHeight(kind);
+    if (!m_tall || kind == Lane::Station) return natural;
+    double all = 0;
+    for (const Lane& l : m_lanes) all += l.kind == Lane::Station ? 0 : naturalHeight(l.kind);
+    return natural * std::max(1.0, (height() - naturalHeight(Lane::Station) - 1) / std::max(all, 1.0));
+}
+
+double Strip::naturalHeight(Lane::Kind kind) {
     switch (kind) {
     case Lane::Station: return 34;
     case Lane::Places: return 58;

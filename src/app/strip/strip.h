@@ -20,6 +20,8 @@ class Strip : public QWidget {
 public:
     explicit Strip(Store& store, QWidget* parent = nullptr);
     QSize sizeHint() const override;
+    /// In a window of its own its lanes grow with it.
+    void setTall(bool);
     /// Only its ruler, or all lanes.
     void setFolded(bool);
     bool folded() const { return m_folded; }
@@ -51,7 +53,7 @@ protected:
     bool event(QEvent*) override;
 
 private:
-    enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key };
+    enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key, From, To };
     struct Lane {
         enum Kind { Station, Places, Gaps, Bays, Changes, Tightness } kind = Station;
         std::string profile; ///< of Changes
@@ -70,6 +72,7 @@ private:
     void paintTightness(QPainter&);
     void paintBays(QPainter&, const RunResult&) const;
     double heightOf(Lane::Kind) const;
+    static double naturalHeight(Lane::Kind);
     QString laneName(const Lane&) const;
     void refreshLanes();
     void moveLane(const Lane&, int by);
@@ -88,6 +91,9 @@ private:
     void typeKey(const Lane&, size_t key);
     void laneMenu(QMenu&, const Lane&, const QPointF&);
     void placeMenu(QMenu&, const QPointF&);
+    void stretchMenu(QMenu&, const QPointF&);
+    double caught(double px) const; ///< the station there: a corner near by, else rounded as fine as a pixel
+    void setStretch(const QString& step, const QString& merge, std::optional<double> from, std::optional<double> to);
 
     static constexpr double kLabels = 118; ///< pixels of the column with the lanes' names
     Store& m_store;
@@ -103,7 +109,7 @@ private:
     std::optional<Path> m_drawn;
     QToolButton* m_fold;
     QComboBox* m_choice;
-    bool m_folded = false;
+    bool m_folded = false, m_tall = false;
     Id m_chosen = 0; ///< run that was shown last
     Id m_shown = 0;  ///< path; -1: the drawn one
     double m_shownLength = 0;

@@ -21,11 +21,17 @@ Strip::Drag Strip::under(const QPointF& at) const {
         const auto shown = profileLane(*l);
         return shown && shown->keyAt(m_map, at) >= 0 ? Drag::Key : Drag::None;
     }
+    if (run && at.y() < heightOf(Lane::Station)) {
+        const Spacing& spacing = run->item->spacing;
+        if (spacing.from && std::abs(at.x() - m_map.x(*spacing.from)) < 7) return Drag::From;
+        if (spacing.to && std::abs(at.x() - m_map.x(*spacing.to)) < 7) return Drag::To;
+    }
     if (!run || !run->placed || run->stale() || !lane(Lane::Places).adjusted(0, 0, 0, 2).contains(at))
         return at.y() < heightOf(Lane::Station) ? Drag::Scroll : Drag::None;
-    if (!run->placed->path.closed() && at.y() > lane(Lane::Places).bottom() - 11) {
-        if (std::abs(at.x() - m_map.x(run->item->spacing.insetStart)) < 8) return Drag::InsetStart;
-        if (std::abs(at.x() - m_map.x(m_map.length - run->item->spacing.insetEnd)) < 8) return Drag::InsetEnd;
+    if (!run->placed->laid->closed && at.y() > lane(Lane::Places).bottom() - 11) {
+        const Usable u = usableOf(run->item->spacing, m_map.length);
+        if (std::abs(at.x() - m_map.x(u.start)) < 8) return Drag::InsetStart;
+        if (std::abs(at.x() - m_map.x(u.end)) < 8) return Drag::InsetEnd;
     }
     return placeAt(m_map, *run->placed, at.x(), 3) >= 0 ? Drag::Slide : Drag::Band;
 }
@@ -56,10 +62,10 @@ void Strip::mouseMoveEvent(QMouseEvent* e) {
     const QPointF at = e->position();
     if (m_drag == Drag::None) {
         const Drag d = under(at);
-        setCursor(d == Drag::Key                                 ? Qt::SizeAllCursor
-                  : d == Drag::InsetStart || d == Drag::InsetEnd ? Qt::SizeHorCursor
-                  : d == Drag::Slide                             ? Qt::PointingHandCursor
-                                                                 : Qt::ArrowCursor);
+        setCursor(d == Drag::Key                                                                     ? Qt::SizeAllCursor
+                  : d == Drag::InsetStart || d == Drag::InsetEnd || d == Drag::From || d == Drag::To ? Qt::SizeHorCursor
+                  : d == Drag::Slide ? Qt::PointingHandCursor
+                                     : Qt::ArrowCursor);
         return;
     }
     if ((at - m_pressed).manhattanLength() > 3) m_dragged = true;
@@ -74,6 +80,12 @@ void Strip::dragTo(const QPointF& at) {
     }
     if (m_drag == Drag::Band) return update();
     if (m_drag == Drag::Key) return dragKey(at);
+    if (m_drag == Drag::From || m_drag == Drag::To) {
+        const double to = std::clamp(caught(at.x()), 0.0, m_map.length);
+        const bool start = m_drag == Drag::From;
+        return setStretch(start ? tr("Stretch starts") : tr("Stretch ends"), QString("stretch %1").arg(m_dragNumber),
+                          start ? to : m_before.from, start ? m_before.to : to);
+    }
     const auto run = this->run();
     if (!run || !run->path || !run->path->path) return;
     const Path& path = *run->path->path;
@@ -87,7 +99,9 @@ void Strip::dragTo(const QPointF& at) {
         m_store.changeRun(run->item->id, tr("Slide the run"), merge, [&](RunItem& r) { r.spacing = next; });
     } else {
         const bool start = m_drag == Drag::InsetStart;
-        const double room = path.length() - (start ? m_before.insetEnd : m_before.insetStart) - 1;
+        const double from = m_before.from.value_or(0), to = m_before.to.value_or(path.length());
+        const double whole = to > from ? to - from : to - from + path.length();
+        const double room = whole - (start ? m_before.insetEnd : m_before.insetStart) - 1;
         const double inset = std::clamp(
             std::round(((start ? m_before.insetStart : m_before.insetEnd) + (start ? by : -by)) / round) * round, 0.0,
             std::max(0.0, room));
@@ -294,6 +308,55 @@ void Strip::laneMenu(QMenu& menu, const Lane& l, const QPointF& at) {
     menu.addAction(tr("Hide this lane"), this, [=, this] { hideLane(l, true); });
 }
 
+double Strip::caught(double px) const {
+    const double s = m_map.station(px), round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
+    if (const auto on = path())
+        for (const Corner& c : on->corners())
+            if (std::abs(m_map.x(c.station) - px) < 7) return c.station;
+    return std::round(s / round) * round;
+}
+
+void Strip::setStretch(const QString& step, const QString& merge, std::optional<double> from,
+                       std::optional<double> to) {
+    if (const auto run = this->run())
+        m_store.changeRun(run->item->id, step, merge, [&](RunItem& r) {
+            r.spacing.from = from;
+            r.spacing.to = to;
+        });
+}
+
+/// A stretch of the path, set from where the pointer is.
+void Strip::stretchMenu(QMenu& menu, const QPointF& at) {
+    const auto run = this->run();
+    const auto on = path();
+    if (!run || !on) return;
+    const Spacing s = run->item->spacing;
+    const double here = std::clamp(caught(at.x()), 0.0, m_map.length);
+    menu.addAction(tr("The stretch starts here"), this,
+                   [=, this] { setStretch(tr("Stretch starts"), {}, here, s.to); });
+    menu.addAction(tr("The stretch ends here"), this, [=, this] { setStretch(tr("Stretch ends"), {}, s.from, here); });
+    const auto& corners = on->corners();
+    if (!corners.empty()) {
+        const double spot = m_map.station(at.x());
+        std::optional<double> before, behind;
+        for (const Corner& c : corners) {
+            if (c.station <= spot) before = c.station;
+            if (c.station > spot && !behind) behind = c.station;
+        }
+        if (on->closed()) { // round again
+            if (!before) before = corners.back().station;
+            if (!behind) behind = corners.front().station;
+        }
+        menu.addAction(tr("From corner to corner"), this,
+                       [=, this] { setStretch(tr("From corner to corner"), {}, before, behind); })
+            ->setEnabled(!on->closed() || corners.size() > 1);
+    }
+    if (s.from || s.to)
+        menu.addAction(tr("No stretch: the whole path"), this,
+                       [=, this] { setStretch(tr("The whole path"), {}, {}, {}); });
+    menu.addSeparator();
+}
+
 void Strip::placeMenu(QMenu& menu, const QPointF& at) {
     const auto run = this->run();
     const int place = placeAt(m_map, *run->placed, at.x(), 6);
@@ -324,6 +387,7 @@ void Strip::contextMenuEvent(QContextMenuEvent* e) {
     if (run && run->placed && !run->stale() && l && (l->kind == Lane::Places || l->kind == Lane::Gaps) &&
         at.x() > kLabels)
         placeMenu(menu, at);
+    if (l && at.x() > kLabels && (l->kind == Lane::Places || l->kind == Lane::Station)) stretchMenu(menu, at);
     if (l && !m_folded) laneMenu(menu, *l, at);
     if (run && !m_folded) {
         auto* add = menu.addMenu(tr("Show a lane"));

@@ -20,6 +20,15 @@ void Strip::paintRuler(QPainter& p) const {
     step = m_map.tickStep(millimetresPer(shown), 95);
     const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
     p.setFont(theme::font(12));
+    if (const auto of = run(); of && (of->item->spacing.from || of->item->spacing.to)) { // ends of the stretch
+        p.setPen(Qt::NoPen);
+        p.setBrush(theme::ochre());
+        for (const auto& at : {of->item->spacing.from, of->item->spacing.to})
+            if (at) {
+                const double x = m_map.x(*at);
+                p.drawPolygon(QPolygonF{{x, r.bottom()}, {x - 5, r.bottom() - 9}, {x + 5, r.bottom() - 9}});
+            }
+    }
     for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5); s <= m_map.length + 1e-9;
          s += step / 5) {
         const double x = m_map.x(s);
@@ -42,13 +51,21 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
     const QColor plain = stale ? QColor("#c3c2bd") : QColor("#8095a0");
     const auto& selected = selectionOf(run).places;
     const Spacing& rule = run.item->spacing;
-    if (!run.placed->path.closed()) { // what the insets keep empty
-        p.fillRect(QRectF(QPointF(m_map.x(0), lane(Lane::Places).top()),
-                          QPointF(m_map.x(rule.insetStart), lane(Lane::Places).bottom())),
-                   theme::accentTint());
-        p.fillRect(QRectF(QPointF(m_map.x(m_map.length - rule.insetEnd), lane(Lane::Places).top()),
-                          QPointF(m_map.x(m_map.length), lane(Lane::Places).bottom())),
-                   theme::accentTint());
+    const bool open = !all.laid->closed;
+    const Usable usable = usableOf(rule, m_map.length);
+    if (open) { // what insets and stretch keep empty
+        const auto shade = [&](double a, double b) {
+            if (b > a)
+                p.fillRect(QRectF(QPointF(m_map.x(a), lane(Lane::Places).top()),
+                                  QPointF(m_map.x(b), lane(Lane::Places).bottom())),
+                           theme::accentTint());
+        };
+        if (usable.start <= usable.end) {
+            shade(0, usable.start);
+            shade(usable.end, m_map.length);
+        } else { // over the seam
+            shade(usable.end, usable.start);
+        }
     }
     p.setRenderHint(QPainter::Antialiasing, false);
     // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
@@ -82,10 +99,10 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
                                                                                : columns[i] == 2 ? theme::brick()
                                                                                                  : plain);
     p.setRenderHint(QPainter::Antialiasing);
-    if (!stale && !run.placed->path.closed()) {
+    if (!stale && open) {
         p.setPen(Qt::NoPen);
         p.setBrush(theme::accent());
-        for (double s : {rule.insetStart, m_map.length - rule.insetEnd}) {
+        for (double s : {usable.start, usable.end}) {
             const QPointF c(m_map.x(s), lane(Lane::Places).bottom() - 8);
             p.drawPolygon(QPolygonF{c, c + QPointF(5.5, 8), c + QPointF(-5.5, 8)});
         }

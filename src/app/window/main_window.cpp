@@ -10,6 +10,7 @@
 #include "app/window/start_panel.h"
 #include "app/yard/yard.h"
 #include <QAction>
+#include <QDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
@@ -179,6 +180,33 @@ QWidget* MainWindow::buildMiddle() {
     split->setSizes({kYardWidth, 726, kSheetWidth});
     split->setCollapsible(1, false);
     return split;
+}
+
+/// The strip in a window of its own, as tall as wanted; closing that puts it back.
+void MainWindow::detachStrip(bool detach) {
+    if (detach == (m_stripWindow != nullptr)) return;
+    auto* page = qobject_cast<QVBoxLayout*>(centralWidget()->layout());
+    if (detach) {
+        m_stripWindow = new QDialog(this);
+        m_stripWindow->setObjectName("stripWindow");
+        m_stripWindow->setWindowTitle(tr("Strip"));
+        auto* box = new QVBoxLayout(m_stripWindow);
+        box->setContentsMargins(0, 0, 0, 0);
+        page->removeWidget(m_strip);
+        box->addWidget(m_strip);
+        m_strip->setTall(true);
+        m_stripWindow->resize(1100, 520);
+        connect(m_stripWindow, &QDialog::finished, this, [this] { detachStrip(false); });
+        m_stripWindow->show();
+    } else {
+        QDialog* window = std::exchange(m_stripWindow, nullptr);
+        page->insertWidget(page->count() - 1, m_strip);
+        m_strip->setTall(false);
+        window->hide();
+        window->deleteLater();
+    }
+    m_strip->setVisible(detach || (m_stripWanted && !m_seatView->isOpen()));
+    findChild<QAction*>("action.detachStrip")->setChecked(detach);
 }
 
 QWidget* MainWindow::buildStatus() {

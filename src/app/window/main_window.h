@@ -83,6 +83,7 @@ private:
     bool workedOut();
     QImage picture();
     void showWork(bool running);
+    void detachStrip(bool);
     void removeSelected();
     void remember(const QString& file);
     void fillRecent();
@@ -118,6 +119,7 @@ private:
 
     Store* m_store;
     ScheduleDock* m_schedule = nullptr;
+    class QDialog* m_stripWindow = nullptr; ///< while the strip has one of its own
     QSplitter* m_middle = nullptr;
     std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip
     std::array<int, 2> m_panelWidths{kYardWidth, kSheetWidth};

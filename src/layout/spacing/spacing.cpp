@@ -160,6 +160,10 @@ Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Lineu
     return solved;
 }
 
+Usable usableOf(const Spacing& s, double length) {
+    return {s.from.value_or(0) + s.insetStart, s.to.value_or(length) - s.insetEnd};
+}
+
 Spacing slid(const Path& path, const Spacing& rule, const Stations& now, double by) {
     Spacing out = rule;
     if (path.closed() && !rule.from && !rule.to) {

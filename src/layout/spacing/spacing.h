@@ -72,6 +72,13 @@ struct Fit {
 /// leave nothing. Problem for rules without a count that can be chosen, and in bays, where there is one for each.
 Result<std::vector<Fit>> fits(const Path&, const Spacing&, const Lineup&);
 
+/// Where the usable stretch of an open run begins and ends, stations; a stretch over the seam of a closed path ends
+/// before it begins.
+struct Usable {
+    double start = 0, end = 0;
+};
+Usable usableOf(const Spacing&, double length);
+
 /// The rule after the whole run was slid by `by` mm along the path: on closed paths the slide, on open ones the insets
 /// (one grows, the other shrinks) as far as there is room.
 Spacing slid(const Path&, const Spacing&, const Stations& now, double by);

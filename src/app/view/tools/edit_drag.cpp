@@ -80,9 +80,12 @@ void EditTool::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     const double s = m_view.stationUnder(at - QPointF(0, 12), path);
     const Spacing& now = run->item->spacing;
     // The two insets never pass each other: dragging stops where a millimetre is left.
-    const double room = path.length() - (start ? now.insetEnd : now.insetStart) - 1;
-    const double inset =
-        std::clamp(std::round((start ? s : path.length() - s) / round) * round, 0.0, std::max(0.0, room));
+    const double from = now.from.value_or(0), to = now.to.value_or(path.length());
+    const double whole = to > from ? to - from : to - from + path.length();
+    const double room = whole - (start ? now.insetEnd : now.insetStart) - 1;
+    double away = start ? s - from : to - s;
+    if (path.closed() && away < 0) away += path.length(); // over the seam
+    const double inset = std::clamp(std::round(away / round) * round, 0.0, std::max(0.0, room));
     m_drag->setInset(inset);
 }
 

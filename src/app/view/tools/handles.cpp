@@ -48,10 +48,11 @@ std::vector<Handle> handlesOf(const Store& store) {
                 out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
     }
     const auto run = store.currentRun();
-    if (run && !run->stale() && path->path && !path->path->closed()) {
-        const double L = path->path->length();
-        out.push_back({Kind::InsetStart, 0, path->path->at(run->item->spacing.insetStart).point});
-        out.push_back({Kind::InsetEnd, 0, path->path->at(L - run->item->spacing.insetEnd).point});
+    const bool stretch = run && (run->item->spacing.from || run->item->spacing.to);
+    if (run && !run->stale() && path->path && (stretch || !path->path->closed())) {
+        const Usable u = usableOf(run->item->spacing, path->path->length());
+        out.push_back({Kind::InsetStart, 0, path->path->at(u.start).point});
+        out.push_back({Kind::InsetEnd, 0, path->path->at(u.end).point});
     }
     return out;
 }
