@@ -1,0 +1,373 @@
+// What changes along a run, place by place, behind the plain frames.
+#include "layout/stages.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+
+PartOnRun partOf(const PlaceOrder& order, size_t slot) {
+    return slot == 0 ? PartOnRun{order.seat, order.partBox, order.seated, order.pins} : order.others[slot - 1];
+}
+
+std::optional<Problem> defectOf(const PlaceOrder& order) {
+    for (size_t k = 0; k <= order.others.size(); ++k) {
+        const PartOnRun part = partOf(order, k);
+        if (auto defect = vicinal::defectOf(part.seat)) return defect;
+        if (part.box.isEmpty())
+            return Problem{"The part has no size. Give it dimensions or bring in a mesh with triangles.", "part"};
+    }
+    if (order.pattern.weights.empty()
+            ? order.pattern.order.empty()
+            : !(*std::max_element(order.pattern.weights.begin(), order.pattern.weights.end()) > 0))
+        return Problem{"The sequence has no part that could stand anywhere. Raise a count or a weight.", "sequence"};
+    const Changes& c = order.changes;
+    for (const auto& [profile, key] :
+         {std::pair{&c.roll, "roll"}, {&c.size, "size"}, {&c.across, "across"}, {&c.up, "up"}})
+        if (auto defect = vicinal::defectOf(*profile, key)) return defect;
+    for (const Key& k : c.size.keys)
+        if (!(k.value >= 1e-6 && k.value <= 1e6))
+            return Problem{"A size along the run must be a factor from 0.000001 to 1000000.", "size"};
+    const Unevenness& u = order.uneven;
+    for (const auto& [v, key] : {std::pair{u.along, "unevenAlong"},
+                                 {u.across, "unevenAcross"},
+                                 {u.up, "unevenUp"},
+                                 {u.turn, "unevenTurn"},
+                                 {u.size, "unevenSize"}})
+        if (!(v >= 0 && inReach(v))) return Problem{"Unevenness is a bound, from 0 on.", key};
+    if (u.size >= 1) return Problem{"Parts cannot be uneven by their whole size: use less than 1.", "unevenSize"};
+    const Rows& r = order.rows;
+    if (r.rows < 1 || r.tiers < 1)
+        return Problem{"A run has at least one row and one tier.", r.rows < 1 ? "rows" : "tiers"};
+    if (!inReach(r.apart) || !inReach(r.high)) return Problem{"This distance cannot be used.", "rowsApart"};
+    for (const auto& [e, key] : {std::pair{&order.echoes.one, "echo"}, {&order.echoes.two, "again"}}) {
+        if (e->kind == EchoKind::None) continue;
+        if (!inReach(e->at) || !e->along.allFinite() || !(e->along.norm() > 1e-9))
+            return Problem{"An echo needs a point and a direction that has a length.", std::string(key) + "Along"};
+        if (e->count < 1) return Problem{"An echo stands at least once: the run itself.", std::string(key) + "Count"};
+        if (!inReach(e->by) || !std::isfinite(e->angle))
+            return Problem{"This echo's distance is not a number that can be used.", std::string(key) + "By"};
+    }
+    return std::nullopt;
+}
+
+bool alongOnly(const PlaceOrder& o) {
+    return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
+           o.others.empty() && o.special.none() && !o.facing.stepsTurn() &&
+           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing.rule);
+}
+
+namespace {
+
+long timesOf(const Echo& e) { return e.kind == EchoKind::None ? 1 : e.kind == EchoKind::Mirrored ? 2 : e.count; }
+
+/// The stages behind plain frames: each a pass over the places that it concerns.
+class Furnish {
+public:
+    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out)
+        : m_path(path), m_order(order), m_facing(facing), m_out(out), m_n(out.count()) {}
+
+    std::optional<Problem> run(const Stations& stations, const Pattern& pattern) {
+        slots(stations, pattern);
+        if (std::holds_alternative<BetweenPins>(m_order.facing.nose) || !stations.pins.empty())
+            if (auto p = betweenPins(stations)) return p;
+        bindExceptions();
+        change();
+        m_out.inRow = m_n;
+        if (auto p = rows()) return p;
+        return echoes();
+    }
+
+private:
+    void slots(const Stations& stations, const Pattern& pattern) {
+        const auto& s = m_order.special;
+        if (m_order.others.empty()) return;
+        auto& slot = m_out.slot.each(m_n);
+        size_t bay = 0;
+        for (size_t i = 0; i < m_n; ++i) {
+            while (bay + 1 < stations.bays.size() && i >= stations.bays[bay + 1].first) ++bay;
+            size_t own = i; // a bay starts the pattern anew
+            if (!stations.bays.empty()) own = i - stations.bays[bay].first + (stations.bays[bay].shared ? 1 : 0);
+            slot[i] = pattern.slot(long(own));
+            if (s.nth && s.every > 0 && i % size_t(s.every) == 0) slot[i] = *s.nth;
+        }
+        if (s.corner)
+            for (size_t i = 0; i < m_n; ++i)
+                if (onCorner(m_out.stations[i])) slot[i] = *s.corner;
+        if (s.first && m_n > 0) slot[0] = *s.first;
+        if (s.last && m_n > 0) slot[m_n - 1] = *s.last;
+    }
+    bool onCorner(double station) const {
+        const auto& all = m_path.corners();
+        const auto it = std::lower_bound(all.begin(), all.end(), station - tolerance::length,
+                                         [](const Corner& c, double v) { return c.station < v; });
+        return it != all.end() && it->station <= station + tolerance::length;
+    }
+
+    /// The nose through both pins: the first one at the station, the second at the first point as far away as the
+    /// part's pins are from each other. The crown by its rule half-way between them.
+    std::optional<Problem> betweenPins(const Stations& stations) {
+        std::vector<double> middle(m_n);
+        std::vector<std::pair<Vec3, Vec3>> pins(m_n);
+        for (size_t i = 0; i < m_n; ++i) {
+            const PartOnRun part = partOf(m_order, m_out.slot[i]);
+            if (!part.pins)
+                return Problem{"A part of this run has no pins for its nose to run through. Set two in its seat.",
+                               "nose"};
+            const double d = ((*part.pins)[1] - (*part.pins)[0]).norm(), s = m_out.stations[i];
+            double to = i < stations.pins.size() ? stations.pins[i] : chordFrom(m_path, s, d);
+            if (std::isnan(to))
+                return Problem{"Place " + std::to_string(i + 1) +
+                                   " finds no point of the path for its second pin: the "
+                                   "pins are farther apart than the path is wide.",
+                               "nose"};
+            if (!m_path.closed() && to > m_path.length() * (1 + tolerance::arc) + tolerance::length)
+                return Problem{"The second pin of place " + std::to_string(i + 1) +
+                                   " would stand beyond the path's end. "
+                                   "Keep more in at the end.",
+                               "insetEnd"};
+            while (to < s) to += m_path.length(); // stations are wrapped, pins may not be
+            while (to > s + m_path.length()) to -= m_path.length();
+            middle[i] = (s + to) / 2;
+            if (m_path.closed() && middle[i] >= m_path.length()) middle[i] -= m_path.length();
+            middle[i] = std::min(middle[i], m_path.length());
+            pins[i] = {pointOn(m_path, s), pointOn(m_path, to)};
+        }
+        Facing along = m_facing;
+        along.nose = AlongPath{};
+        along.turn.setZero();
+        along.backwards = false;
+        const auto wrap = size_t(std::is_sorted_until(middle.begin(), middle.end()) - middle.begin());
+        for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, m_n - wrap}})
+            faceAt(m_path, std::span(middle).subspan(from, count), along, Mat3::Identity(),
+                   [&, first = from](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
+                       const size_t i = first + k;
+                       const PartOnRun part = partOf(m_order, m_out.slot[i]);
+                       const Slot& slot = m_out.usedSlots[m_out.slot[i]];
+                       const Vec3 a = slot.turn * (*part.pins)[0] + slot.origin,
+                                  b = slot.turn * (*part.pins)[1] + slot.origin;
+                       const auto [p, q] = pins[i];
+                       // Axes that take the pins' line in the part to the chord, crown by crown.
+                       const Mat3 to = aimed((q - p).normalized(), R),
+                                  was = aimed((b - a).normalized(), Mat3::Identity());
+                       Frame& f = m_out.frames[i];
+                       f.axes = to * was.transpose();
+                       f.seat = p - f.axes * a;
+                   });
+        return std::nullopt;
+    }
+
+    void bindExceptions() {
+        m_special.clear();
+        const double L = m_path.length(), near = std::max(m_out.pitch / 2, tolerance::length);
+        for (size_t k = 0; k < m_order.exceptions.size(); ++k) {
+            const Exception& e = m_order.exceptions[k];
+            std::optional<size_t> at;
+            if (!e.station) {
+                if (e.place >= 1 && size_t(e.place) <= m_n) at = size_t(e.place) - 1;
+            } else {
+                double least = near * (1 + 1e-9);
+                for (size_t i = 0; i < m_n; ++i) {
+                    double d = std::abs(m_out.stations[i] - *e.station);
+                    if (m_out.closed) d = std::min(d, L - d);
+                    if (d < least) least = d, at = i;
+                }
+            }
+            if (at)
+                m_special.push_back({*at, &e});
+            else
+                m_out.staleExceptions.push_back(int(k));
+        }
+        std::stable_sort(m_special.begin(), m_special.end(),
+                         [](const auto& a, const auto& b) { return a.first < b.first; });
+    }
+
+    /// Profiles, unevenness, turning on and exceptions, in that order, each about the seat point.
+    void change() {
+        const double L = m_path.length();
+        const bool round = m_path.closed();
+        const ProfileCurve roll(m_order.changes.roll, L, round, 0), size(m_order.changes.size, L, round, 1),
+            across(m_order.changes.across, L, round, 0), up(m_order.changes.up, L, round, 0);
+        const Unevenness& u = m_order.uneven;
+        const auto seed = std::uint64_t(u.seed);
+        const bool sized =
+            !m_order.changes.size.empty() || u.size > 0 ||
+            std::any_of(m_special.begin(), m_special.end(), [](const auto& e) { return e.second->size != 1; });
+        const bool uneven = !u.none(), steps = m_facing.stepsTurn();
+        double* sizes = sized ? m_out.size.each(m_n).data() : nullptr;
+        const Mat3 same = extraTurn(m_facing);
+        size_t e = 0;
+        bool swapped = false;
+        for (size_t i = 0; i < m_n; ++i) {
+            Frame& f = m_out.frames[i];
+            const double s = m_out.stations[i];
+            double k = sized ? size.at(s) : 1;
+            // Offsets are the path's: across to the left and up, before any turn.
+            f.seat += across.at(s) * f.axes.col(1) + up.at(s) * f.axes.col(2);
+            if (uneven) {
+                const auto either = [&](std::uint64_t what) { return 2 * chance(seed, i, what) - 1; };
+                f.seat += u.along * either(2) * f.axes.col(0) + u.across * either(3) * f.axes.col(1) +
+                          u.up * either(4) * f.axes.col(2);
+                if (u.turn > 0) f.axes *= Eigen::AngleAxisd(u.turn * either(5), Vec3::UnitZ()).toRotationMatrix();
+                k *= 1 + u.size * either(6);
+            }
+            if (const double r = roll.at(s); r != 0) f.axes *= rolled(r);
+            f.axes *= steps ? extraTurn(m_facing, long(i)) : same;
+            for (; e < m_special.size() && m_special[e].first == i; ++e) {
+                const Exception& x = *m_special[e].second;
+                if (x.out) m_out.out.push_back(i);
+                f.seat += f.axes * x.move;
+                if (!x.turn.isZero(0)) {
+                    Facing t;
+                    t.turn = x.turn;
+                    f.axes *= extraTurn(t);
+                }
+                k *= x.size;
+                if (x.part > 0) {
+                    if (!swapped && m_out.slot.same()) {
+                        const auto was = m_out.slot[0];
+                        auto& all = m_out.slot.each(m_n);
+                        std::fill(all.begin(), all.end(), was);
+                    }
+                    swapped = true;
+                    m_out.slot.at(i) = std::uint16_t(x.part - 1);
+                }
+            }
+            if (sized) sizes[i] = k;
+        }
+    }
+    /// A turn about the nose; exact at quarter turns.
+    static Mat3 rolled(double r) {
+        const double q = r / (kPi / 2), whole = std::round(q);
+        double c = std::cos(r), s = std::sin(r);
+        if (std::abs(q - whole) < 1e-12) {
+            const long k = ((long(whole) % 4) + 4) % 4;
+            c = k == 0 ? 1 : k == 2 ? -1 : 0;
+            s = k == 1 ? 1 : k == 3 ? -1 : 0;
+        }
+        Mat3 R;
+        R << 1, 0, 0, 0, c, -s, 0, s, c;
+        return R;
+    }
+
+    std::optional<Problem> tooMany(double times, const char* field) const {
+        if (double(m_out.count()) * times <= double(kMostPlaces)) return std::nullopt;
+        return Problem{"That makes more than a million places. Use fewer rows or echoes.", field};
+    }
+
+    /// One more row of all columns, every frame changed by `change(frame, place)`.
+    template<class Change> void again(size_t from, size_t count, Change&& change) {
+        const auto grow = [&](auto& column) {
+            if (column.same()) return;
+            for (size_t i = 0; i < count; ++i) column.add(column[from + i]);
+        };
+        for (size_t i = 0; i < count; ++i) {
+            m_out.stations.push_back(m_out.stations[from + i]);
+            m_out.frames.push_back(change(m_out.frames[from + i], i));
+        }
+        grow(m_out.slot);
+        grow(m_out.size);
+        const size_t outs = m_out.out.size();
+        for (size_t k = 0; k < outs; ++k)
+            if (m_out.out[k] >= from && m_out.out[k] < from + count)
+                m_out.out.push_back(m_out.out[k] - from + m_out.stations.size() - count);
+    }
+
+    std::optional<Problem> rows() {
+        const Rows& r = m_order.rows;
+        if (r.none()) return std::nullopt;
+        if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
+        m_out.stations.reserve(m_n * size_t(r.rows * r.tiers));
+        m_out.frames.reserve(m_out.stations.capacity());
+        // Offsets go by the frames before anything turned them: the path's own side and crown.
+        std::vector<Frame> path(m_n), half;
+        plain(m_out.stations, 0, path);
+        if (r.staggered) {
+            std::vector<double> on(m_out.stations.begin(), m_out.stations.begin() + long(m_n));
+            half.resize(m_n);
+            plain(on, m_out.pitch / 2, half);
+        }
+        for (long t = 0; t < r.tiers; ++t)
+            for (long k = 0; k < r.rows; ++k) {
+                if (t == 0 && k == 0) continue;
+                const bool shift = r.staggered && (t + k) % 2 == 1;
+                again(0, m_n, [&](Frame f, size_t i) {
+                    const Frame& p = shift ? half[i] : path[i];
+                    const Mat3 turn = path[i].axes.transpose() * f.axes;
+                    const Vec3 moved = path[i].axes.transpose() * (f.seat - path[i].seat);
+                    f.seat = p.seat + p.axes * (moved + Vec3(0, double(k) * r.apart, double(t) * r.high));
+                    f.axes = p.axes * turn;
+                    return f;
+                });
+                if (shift)
+                    for (size_t i = m_out.stations.size() - m_n; i < m_out.stations.size(); ++i)
+                        m_out.stations[i] = wrapped(m_out.stations[i] + m_out.pitch / 2);
+            }
+        return std::nullopt;
+    }
+    double wrapped(double s) const {
+        if (!m_path.closed()) return std::min(s, m_path.length());
+        return s >= m_path.length() ? s - m_path.length() : s;
+    }
+    void plain(const std::vector<double>& stations, double on, std::vector<Frame>& out) const {
+        Facing along = m_facing;
+        along.turn.setZero();
+        along.backwards = false;
+        std::vector<double> s(stations.begin(), stations.begin() + long(m_n));
+        for (double& v : s) v = wrapped(v + on);
+        const auto wrap = size_t(std::is_sorted_until(s.begin(), s.end()) - s.begin());
+        for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, m_n - wrap}})
+            faceAt(m_path, std::span(s).subspan(from, count), along, m_out.usedSlots[0].turn,
+                   [&, first = from](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
+                       out[first + i] = {R, p};
+                   });
+    }
+
+    std::optional<Problem> echoes() {
+        for (const auto& [echo, key] :
+             {std::pair{&m_order.echoes.one, "echoCount"}, {&m_order.echoes.two, "againCount"}}) {
+            const long times = timesOf(*echo);
+            if (auto p = tooMany(double(times), key)) return p;
+            const size_t all = m_out.count();
+            const Vec3 d = echo->along.normalized();
+            for (long k = 1; k < times; ++k)
+                again(0, all, [&](const Frame& f, size_t) { return echoed(f, *echo, d, double(k)); });
+        }
+        return std::nullopt;
+    }
+    static Frame echoed(const Frame& f, const Echo& e, const Vec3& d, double k) {
+        Frame out = f;
+        switch (e.kind) {
+        case EchoKind::InLine: out.seat += k * e.by * d; break;
+        case EchoKind::Round: {
+            const Mat3 R = Eigen::AngleAxisd(std::remainder(k * e.angle, 2 * kPi), d).toRotationMatrix();
+            out.seat = e.at + R * (f.seat - e.at);
+            out.axes = R * f.axes;
+            break;
+        }
+        case EchoKind::Mirrored: // nose and crown as in the mirror; the part itself is not turned inside out
+            out.seat = f.seat - 2 * d * d.dot(f.seat - e.at);
+            out.axes.col(0) = f.axes.col(0) - 2 * d * d.dot(f.axes.col(0));
+            out.axes.col(2) = f.axes.col(2) - 2 * d * d.dot(f.axes.col(2));
+            out.axes.col(1) = out.axes.col(2).cross(out.axes.col(0));
+            break;
+        case EchoKind::None: break;
+        }
+        return out;
+    }
+
+    const Path& m_path;
+    const PlaceOrder& m_order;
+    const Facing& m_facing;
+    Laid& m_out;
+    size_t m_n;
+    std::vector<std::pair<size_t, const Exception*>> m_special;
+};
+
+} // namespace
+
+std::optional<Problem> furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
+                               const Stations& stations, Laid& out) {
+    return Furnish(path, order, facing, out).run(stations, order.pattern);
+}
+
+} // namespace vicinal
