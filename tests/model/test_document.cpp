@@ -311,6 +311,12 @@ void TestDocument::damagedFilesAreNamed() {
 }
 
 void TestDocument::everyCutOffIsRefusedWithoutACrash() {
+    for (const auto& [open, close] : {std::pair{"{\"a\":", "}"}, {"[", "]"}}) { // deeper than any stack should go
+        std::string deep = "1";
+        for (int k = 0; k < 1'000; ++k) deep = open + std::move(deep) + close;
+        const auto d = fromJson(deep, nullptr, nullptr);
+        QVERIFY(!d && d.problem().text.find("nested deeper") != std::string::npos);
+    }
     QTemporaryDir dir;
     const std::string path = dir.filePath("whole.vicinal").toStdString();
     QVERIFY(!saveDocument(fullDocument(), path));

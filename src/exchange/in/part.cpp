@@ -136,8 +136,8 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
     if (isStep(extension)) {
         auto file = readStepBodies(path, stop, progress);
         if (!file) return file.problem();
-        out.bodies = std::move(file->bodies);
-        out.remarks = std::move(file->remarks);
+        out.bodies = std::move(file.value().bodies);
+        out.remarks = std::move(file.value().remarks);
         out.unit = file->unit;
         out.millimetresPerUnit = 1; // read into mm as the file says
         auto body = bodyOf(chosenOf(out.bodies, {}));

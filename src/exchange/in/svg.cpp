@@ -251,7 +251,7 @@ std::string withoutNegativeRadii(const std::string& d) {
 struct BoxFit {
     double sx = 1, sy = 1, tx = 0, ty = 0;
 };
-BoxFit fitted(const std::vector<double>& box, double width, double height, std::string how) {
+BoxFit fitted(const std::vector<double>& box, double width, double height, const std::string& how) {
     BoxFit f{width / box[2], height / box[3]};
     double alignX = 0.5, alignY = 0.5;
     bool none = false, slice = false;

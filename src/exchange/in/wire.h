@@ -23,7 +23,6 @@ public:
     }
     /// A list of plain values as one block.
     template<class T> void block(const std::vector<T>& list) {
-        static_assert(sizeof(T) > 0);
         value(std::uint64_t(list.size()));
         bytes.append(reinterpret_cast<const char*>(list.data()), list.size() * sizeof(T));
     }

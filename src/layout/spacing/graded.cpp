@@ -122,7 +122,7 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
         out.at.push_back(std::min(end, k.stationOf(std::min(k.total(), from + double(i) * step))));
     if (!ruler.closed && rule.count > 1) out.at.back() = end;
     out.pitch = count > 1 ? (out.at.back() - out.at.front()) / double(count - 1) : 0;
-    out.value = step / factor;
+    out.value = (out.pitch - more) / factor; // the mean
     if (ruler.closed) {
         const double last = k.stationOf(std::min(k.total(), double(count) * step));
         out.leftOver = std::max(0.0, end - last);

@@ -46,8 +46,10 @@ void moveKey(Profile& p, size_t which, double station, double value, double leng
     if (which >= p.keys.size()) return;
     const double lo = which > 0 ? stationOf(p, which - 1, length) + nearest(length) : 0;
     const double hi = which + 1 < p.keys.size() ? stationOf(p, which + 1, length) - nearest(length) : length;
-    station = std::clamp(station, std::min(lo, hi), std::max(lo, hi));
-    p.keys[which] = {p.stretches ? station / length : station, value};
+    p.keys[which].value = value;
+    if (lo > hi) return; // no room between its neighbours
+    station = std::clamp(station, lo, hi);
+    p.keys[which].at = p.stretches ? station / length : station;
 }
 
 void removeKey(Profile& p, size_t which) {
@@ -58,7 +60,8 @@ void shiftKeys(Profile& p, double by, double length) {
     if (p.keys.empty()) return;
     const double first = stationOf(p, 0, length), last = stationOf(p, p.keys.size() - 1, length);
     by = std::clamp(by, std::min(0.0, -first), std::max(0.0, length - last));
-    for (Key& k : p.keys) k.at += p.stretches ? by / length : by;
+    const double end = p.stretches ? 1 : length;
+    for (Key& k : p.keys) k.at = std::clamp(k.at + (p.stretches ? by / length : by), 0.0, end); // to the last digit
 }
 
 void setStretching(Profile& p, bool on, double length) {

@@ -45,7 +45,7 @@ Result<BodyPtr> buildOutline(const FlatOutline& f) {
 
 Result<BodyPtr> buildPiece(const PieceShape& shape, std::span<const ShapeSource>& sources) {
     const auto next = [&] {
-        const ShapeSource s = sources.empty() ? ShapeSource{} : sources.front();
+        ShapeSource s = sources.empty() ? ShapeSource{} : sources.front();
         if (!sources.empty()) sources = sources.subspan(1);
         return s;
     };
