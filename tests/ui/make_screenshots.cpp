@@ -17,7 +17,11 @@ namespace {
 QString folder;
 
 void shoot(QWidget* w, const char* name) {
-    QTest::qWait(350); // the view settles into its full picture
+    auto* view = w->findChild<Viewport*>();
+    idle();
+    if (view && view->isVisible() && !QTest::qWaitFor([&] { return view->settled(); }, 10'000))
+        qFatal("the view did not settle"); // into its full picture
+    idle();
     w->grab().save(folder + "/" + name);
 }
 
@@ -77,18 +81,6 @@ int main(int argc, char** argv) {
     d.view().setLook(Viewport::Look::Free);
     d.view().frameSelection();
     shoot(d.window.get(), "path.png");
-
-    // Soft drag: a point pulled, its neighbours follow.
-    d.store().setSoftReach(2500);
-    d.view().setLook(Viewport::Look::Plan);
-    d.view().frameSelection();
-    const QPointF pulled = *d.view().edit().handleAt("point 4");
-    d.press(&d.view(), pulled);
-    for (int i = 1; i <= 8; ++i) QTest::mouseMove(&d.view(), (pulled + QPointF(3, 9) * i).toPoint());
-    shoot(d.window.get(), "soft-drag.png");
-    d.release(&d.view(), pulled + QPointF(24, 72));
-    d.store().undo();
-    d.store().setSoftReach(0);
 
     d.store().select({Selection::Kind::Path, 9, {}, 2, {}});
     d.view().setLook(Viewport::Look::Front);
@@ -154,5 +146,38 @@ int main(int argc, char** argv) {
     part.show();
     shoot(&part, "bring-in-part.png");
     part.close();
+
+    // The rules, in the second document: bays, lanes, the schedule, a sequence.
+    const auto only = [&](const QString& open) {
+        for (auto* section : d.window->findChildren<Section*>())
+            section->setOpen(open.split(',').contains(section->objectName().section('.', 1)));
+        d.settle();
+    };
+    if (!d.store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
+    d.window->openDemo(VICINAL_SOURCE "/examples/saltmarrow-rules.json", "Saltmarrow Quay, the rules");
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameAll();
+    d.store().selectItem(Selection::Kind::Run, 41);
+    only("bays");
+    shoot(d.window.get(), "bays.png");
+    d.store().selectItem(Selection::Kind::Run, 44);
+    only("spacing");
+    shoot(d.window.get(), "lanes.png");
+    d.store().select({Selection::Kind::Run, 42, {30}, -1, {}});
+    d.view().frameSelection();
+    d.find<QAction>("action.showSchedule")->trigger();
+    only("places");
+    auto* here = d.find<QWidget>("place.part");
+    d.window->sheet().ensureWidgetVisible(here, 0, 200);
+    shoot(d.window.get(), "schedule.png");
+    d.find<QAction>("action.showSchedule")->trigger();
+    d.store().changeRun(46, "Sequence", {}, [](RunItem& r) { r.sequence.steps = {{29, 1, 1}, {20, 2, 1}}; });
+    d.store().selectItem(Selection::Kind::Run, 46);
+    d.view().frameAll();
+    d.find<QAction>("action.frames")->trigger();
+    only("sequence,rows");
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("sequence.row"), 0, 300);
+    shoot(d.window.get(), "sequence.png");
+    ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

@@ -60,6 +60,7 @@ ScheduleDock::ScheduleDock(Store& store, QWidget* parent) : QDockWidget(tr("Sche
 void ScheduleDock::showEvent(QShowEvent* e) {
     QDockWidget::showEvent(e);
     refresh();
+    QMetaObject::invokeMethod(this, &ScheduleDock::refresh, Qt::QueuedConnection); // where rows are is known then
 }
 
 void ScheduleDock::refresh() {

@@ -97,6 +97,9 @@ QVariant ScheduleModel::data(const QModelIndex& at, int role) const {
 }
 
 QVariant ScheduleModel::headerData(int section, Qt::Orientation way, int role) const {
+    if (role == Qt::TextAlignmentRole && way == Qt::Horizontal)
+        return section == Part || section == There ? QVariant(Qt::AlignLeft | Qt::AlignVCenter)
+                                                   : QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (way == Qt::Vertical || (role != Qt::DisplayRole && role != Qt::ToolTipRole)) return {};
     const QString names[] = {tr("place"),       tr("part"),    tr("station"), tr("x"),    tr("y"),
                              tr("z"),           tr("heading"), tr("slope"),   tr("roll"), tr("size"),

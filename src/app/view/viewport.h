@@ -58,6 +58,7 @@ public:
     Store& store() const { return m_store; }
     Camera& camera() { return m_camera; }
     const Camera& camera() const { return m_camera; }
+    bool settled() const { return !m_moving; } ///< the picture is drawn in full
     bool dragged() const { return m_dragged; } ///< the pointer has left where it was pressed
     Vec3 planeNormal() const;                  ///< of the plane that is looked at
     double gridStep() const { return m_gridStep; }
