@@ -98,6 +98,7 @@ inline Document fullDocument() {
     rich.facing.crown = Given{};
     rich.facing.direction = Vec3(0.1, -2, 1.0 / 3);
     rich.facing.target = Vec3(1, 2, 3);
+    rich.facing.targetPath = 2;
     rich.sequence = {{{3, 2, 1}, {4, 1, 2.5}}, false, 17, 3, 4, 0, 5, 7};
     rich.changes.roll = {{{0, 0.1}, {900, 1.0 / 3}}, true};
     rich.changes.size = {{{0.25, 1}, {0.75, 1.25}}, false, true};

@@ -53,6 +53,7 @@ private slots:
     void baysFollowTheOtherRun();
     void runsThatLeadToThemselvesAreToldSo();
     void everyKeyIsTyped();
+    void nosesAimAtAPath();
 };
 
 void TestRunEdits::keysAreKeptInOrder() {
@@ -247,6 +248,26 @@ void TestRunEdits::everyKeyIsTyped() {
                                     {"rows", "many"}})
         QVERIFY2(setTyped(r, d, key, text), key);
     QVERIFY(r.sequence == before.sequence && r.changes == before.changes && r.spacing == before.spacing);
+}
+
+void TestRunEdits::nosesAimAtAPath() {
+    Document d = fence();
+    PathItem wall;
+    wall.recipe = PointsRecipe{{{{-1000, 2000, 0}, false}, {{9000, 2000, 500}, false}}};
+    d = with(d, wall);
+    const Id id = lastId(d);
+    d = changed(d, 4, [&](RunItem& r) { r.facing.nose = AtTarget{}, r.facing.targetPath = id; });
+    auto e = evaluate(d);
+    QVERIFY(!e->run(4)->problem);
+    const Path& path = *e->paths.at(id)->path;
+    for (size_t i = 0; i < e->run(4)->placed->count(); ++i) {
+        const Frame& f = e->run(4)->placed->frame(i);
+        const Vec3 to = path.at(path.closest(f.seat)).point - f.seat;
+        NEAR(f.axes.col(0).dot(to.normalized()), 1, 1e-12);
+        NEAR(to.normalized().dot(Vec3(10000, 0, 500).normalized()), 0, 1e-7); // square to it
+    }
+    e = evaluate(without(d, id), e);
+    QVERIFY(e->run(4)->problem && e->run(4)->problem->field == "targetPath" && e->run(4)->placed);
 }
 
 QTEST_GUILESS_MAIN(TestRunEdits)

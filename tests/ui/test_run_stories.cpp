@@ -90,6 +90,7 @@ private slots:
     void rowsAndEchoesCount();
     void theScheduleSortsCopiesAndChanges();
     void framesAndRibbonAreDrawn();
+    void targetsAndEchoesAreDraggedInTheView();
 };
 
 void TestRunStories::spindlesStandInBays() {
@@ -442,6 +443,37 @@ void TestRunStories::framesAndRibbonAreDrawn() {
         for (int x = 0; x < before.width(); x += 2) changed += before.pixel(x, y) != after.pixel(x, y);
     QVERIFY(changed > 500);
     d.find<QAction>("action.frames")->trigger();
+}
+
+void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
+    Story d(Lamps);
+    d.view().setLook(Viewport::Look::Plan);
+    d.settle();
+    const auto target = [&] { return *d.view().edit().handleAt("target"); };
+    d.store().changeRun(Lamps, "test", {}, [](RunItem& r) { r.facing.target = Vec3(3000, -1000, 0); });
+    d.settle();
+    const size_t steps = d.store().history().index();
+    const QPointF from = target(), to = from + QPointF(60, 30);
+    d.drag(&d.view(), from, to);
+    QCOMPARE(d.store().history().index(), steps + 1);
+    const double mm = d.view().camera().scale();
+    NEAR(d.item().facing.target.x(), 3000 + 60 * mm, 3 * mm);
+    NEAR(d.item().facing.target.y(), -1000 - 30 * mm, 3 * mm);
+    // At a path: every nose at the nearest point of it.
+    d.open("facing");
+    auto* path = d.find<QComboBox>("run.targetPath");
+    path->setCurrentIndex(path->findText("Kerb line"));
+    emit path->activated(path->currentIndex());
+    d.settle();
+    QVERIFY(!d.view().edit().handleAt("target"));
+    QVERIFY(d.run()->aim && d.run()->aim->item->name == "Kerb line");
+    d.choose(Track);
+    QVERIFY(d.view().edit().handleAt("echo").has_value());
+    const Vec3 second = d.run()->placed->frame(d.run()->placed->laid->inRow).seat;
+    const QPointF echo = *d.view().edit().handleAt("echo");
+    d.drag(&d.view(), echo, echo + QPointF(0, -20));
+    const Vec3 moved = d.run()->placed->frame(d.run()->placed->laid->inRow).seat - second;
+    NEAR(moved.y(), 2 * 20 * mm, 6 * mm); // a mirror moved by so much moves what it shows by twice that
 }
 
 QTEST_MAIN(TestRunStories)

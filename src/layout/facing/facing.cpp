@@ -62,9 +62,14 @@ bool counts(const Facing& f, const std::string& key) {
     const bool drawn = std::holds_alternative<AsDrawn>(f.nose);
     if (key == "crown" || key == "corner") return !drawn;
     if (key == "turnEvery") return !f.turnStep.isZero(0);
-    if (key == "target") return std::holds_alternative<AtTarget>(f.nose);
+    if (key == "target") return std::holds_alternative<AtTarget>(f.nose) && f.targetPath == 0;
+    if (key == "targetPath") return std::holds_alternative<AtTarget>(f.nose);
     if (key == "direction") return !drawn && std::holds_alternative<Given>(f.crown);
     return true;
+}
+
+Vec3 aimOf(const Facing& f, const Vec3& point) {
+    return f.aimedPath ? f.aimedPath->at(f.aimedPath->closest(point)).point : f.target;
 }
 
 Mat3 aimed(const Vec3& d, const Mat3& R) {

@@ -11,6 +11,8 @@ Mat3 extraTurn(const Facing&, long i);
 /// The facing with what the path itself says (the plane of Outward) worked out. Problem: no such plane, a direction
 /// without a length.
 Result<Facing> resolved(Facing, const Path&);
+/// What a nose at `point` is aimed at.
+Vec3 aimOf(const Facing&, const Vec3& point);
 /// A rotation whose nose points along `d` (unit) and whose crown is as near to R's as it goes.
 Mat3 aimed(const Vec3& d, const Mat3& R);
 
@@ -127,7 +129,7 @@ template<class Use> void faceAt(const Path& path, std::span<const double> statio
         along.turn.setZero();
         along.backwards = false;
         const auto aim = [&](size_t i, const Vec3& point, const Vec3& t, const Mat3& R) {
-            const Vec3 d = facing.target - point;
+            const Vec3 d = aimOf(facing, point) - point;
             use(i, point, t, d.norm() > tolerance::length ? Mat3(aimed(d.normalized(), R) * turn) : Mat3(R * turn));
         };
         std::visit(

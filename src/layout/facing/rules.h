@@ -1,10 +1,14 @@
 #pragma once
 // The rules of facing, each described once: which way a part's nose and crown point on its place.
 #include "base/describe.h"
+#include "base/id.h"
 #include "base/rule_words.h"
 #include "base/vec.h"
+#include <memory>
 
 namespace vicinal {
+
+class Path;
 
 /// The nose follows the path.
 struct AlongPath {
@@ -78,10 +82,12 @@ struct Facing {
     /// growing. A quarter turn about the nose and 2: the links of a chain.
     Vec3 turnStep = Vec3::Zero();
     long turnEvery = 0;
-    bool backwards = false;         ///< parts look back along the path
-    Vec3 target = Vec3::Zero();     ///< of AtTarget
-    Vec3 direction = Vec3::UnitZ(); ///< of Given; any length
-    Vec3 loopNormal = Vec3::Zero(); ///< of Outward's plane, unit: the path says it, resolved() works it out
+    bool backwards = false;                     ///< parts look back along the path
+    Id targetPath = 0;                          ///< of AtTarget: the nearest point of this path instead; 0: the point
+    std::shared_ptr<const Path> aimedPath = {}; ///< that path, where it is known; no value of its own
+    Vec3 target = Vec3::Zero();                 ///< of AtTarget
+    Vec3 direction = Vec3::UnitZ();             ///< of Given; any length
+    Vec3 loopNormal = Vec3::Zero();             ///< of Outward's plane, unit: the path says it, resolved() works it out
 
     bool operator==(const Facing&) const = default;
     bool stepsTurn() const { return !turnStep.isZero(0) && turnEvery != 1; }
@@ -98,6 +104,8 @@ template<class V, Describes<Facing> F> void describe(V&& v, F& f) {
     v.count("turnEvery", "Again after", "Places after which the turning on starts again; 0: it goes on", f.turnEvery);
     v.flag("backwards", "Backwards", "The parts look back along the path", f.backwards);
     v.point("target", "Target", "The point at which all noses point", f.target);
+    v.item("targetPath", "Or a path", "All noses point at the nearest point of this path instead", f.targetPath,
+           ItemOf::Path);
     v.direction("direction", "Direction", "The direction the crowns lean to; its length does not matter", f.direction);
 }
 

@@ -117,7 +117,8 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs) {
         const auto parts = partsOf(*r);
-        if (r->path == id || r->spacing.bayRun == id || std::find(parts.begin(), parts.end(), id) != parts.end())
+        if (r->path == id || r->spacing.bayRun == id || r->facing.targetPath == id ||
+            std::find(parts.begin(), parts.end(), id) != parts.end())
             out.push_back(r->name);
     }
     const auto add = [&](const auto& items) {

@@ -50,6 +50,10 @@ private:
     size_t m_items, m_done = 0;
 };
 
+bool aimsAtPath(const RunItem& r) {
+    return std::holds_alternative<AtTarget>(r.facing.nose) && r.facing.targetPath != 0;
+}
+
 std::optional<Problem> firstProblem(const RunResult& r) {
     if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
     if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
@@ -58,6 +62,10 @@ std::optional<Problem> firstProblem(const RunResult& r) {
     for (const auto& part : r.parts) {
         if (!part) return Problem{"A part of the sequence or of a place was deleted. Choose another one.", "sequence"};
         if (part->problem) return handedOn(part->item->name, *part->problem, "sequence");
+    }
+    if (aimsAtPath(*r.item)) {
+        if (!r.aim) return Problem{"The path that the noses point at was deleted. Choose another one.", "targetPath"};
+        if (r.aim->problem) return handedOn(r.aim->item->name, *r.aim->problem, "targetPath");
     }
     if (r.item->spacing.bays == BayEdges::Run) {
         if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
@@ -73,8 +81,9 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
     if (!before || before->problem || !before->placed) return false;
     const RunItem &a = *now.item, &b = *before->item;
     return before->path == now.path && before->parts == now.parts && before->between == now.between &&
-           a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes &&
-           a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
+           before->aim == now.aim && a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence &&
+           a.changes == b.changes && a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows &&
+           a.echoes == b.echoes;
 }
 
 void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
@@ -168,6 +177,7 @@ private:
             const auto r = lookUp(m_runItems, id);
             frame.sources = partsOf(*r);
             frame.sources.push_back(r->path);
+            if (aimsAtPath(*r)) frame.sources.push_back(r->facing.targetPath);
             if (r->spacing.bays == BayEdges::Run) frame.sources.push_back(r->spacing.bayRun);
         }
         m_open.insert(id);
@@ -276,9 +286,11 @@ private:
         for (Id id : partsOf(*item)) out->parts.push_back(lookUp(m_out.parts, id));
         out->part = out->parts.front();
         if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
+        if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);
         out->problem = frame.circle;
         const bool same = old && !old->givenUp && old->item == item && old->path == out->path &&
-                          old->parts == out->parts && old->between == out->between && !frame.circle;
+                          old->parts == out->parts && old->between == out->between && old->aim == out->aim &&
+                          !frame.circle;
         if (same) {
             m_runs[frame.id] = old;
             return;
@@ -448,6 +460,7 @@ PlaceOrder orderOf(const RunResult& r) {
     PlaceOrder o;
     o.spacing = run.spacing;
     o.facing = run.facing;
+    if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
     o.seat = own.seat;
     o.partBox = own.box;
     o.leftOut = run.leftOut;

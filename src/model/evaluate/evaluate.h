@@ -53,6 +53,7 @@ struct RunResult {
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
     std::vector<std::shared_ptr<const PartResult>> parts; ///< all it uses, as partsOf(): the slots; null where missing
+    std::shared_ptr<const PathResult> aim;                ///< the path its noses point at, if any
     std::shared_ptr<const RunResult> between;             ///< the run whose places its bays lie between, if any
     std::shared_ptr<const Placed> placed;                 ///< the last good ones when `problem` is set; may be null
     std::optional<Problem> problem;

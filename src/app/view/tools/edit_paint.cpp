@@ -24,6 +24,14 @@ void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* poi
         p.drawPolygon(QPolygonF{tip, tip + QPointF(6, 11), tip + QPointF(-6, 11)});
         return;
     }
+    if (h.kind == Handle::Kind::RunPoint) { // a cross in a ring: what the run is aimed at, or stands about
+        p.setBrush(theme::paper());
+        p.drawEllipse(c, 7, 7);
+        p.drawLine(c - QPointF(10, 0), c + QPointF(10, 0));
+        p.drawLine(c - QPointF(0, 10), c + QPointF(0, 10));
+        m_view.pill(p, c + QPointF(12, -26), h.index == 0 ? tr("target") : tr("echo"), theme::line(), theme::ink());
+        return;
+    }
     const bool point = h.kind == Handle::Kind::Point;
     const bool selected = ((point || h.kind == Handle::Kind::Wheel) && selection.point == h.index) ||
                           (point && selection.points.count(h.index));

@@ -21,6 +21,11 @@ struct PutPoint : IgnoreValues {
     }
 };
 
+/// A point of a run's rules.
+Vec3& runPoint(RunItem& r, int which) {
+    return which == 0 ? r.facing.target : which == 1 ? r.echoes.one.at : r.echoes.two.at;
+}
+
 const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelShape>(&r->shape) : nullptr; }
 
 } // namespace
@@ -48,6 +53,14 @@ std::vector<Handle> handlesOf(const Store& store) {
                 out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
     }
     const auto run = store.currentRun();
+    if (run && !run->stale()) {
+        RunItem item = *run->item;
+        const auto stands = [](const Echo& e) { return e.kind == EchoKind::Mirrored || e.kind == EchoKind::Round; };
+        if (std::holds_alternative<AtTarget>(item.facing.nose) && item.facing.targetPath == 0)
+            out.push_back({Kind::RunPoint, 0, runPoint(item, 0)});
+        if (stands(item.echoes.one)) out.push_back({Kind::RunPoint, 1, runPoint(item, 1)});
+        if (stands(item.echoes.two)) out.push_back({Kind::RunPoint, 2, runPoint(item, 2)});
+    }
     const bool stretch = run && (run->item->spacing.from || run->item->spacing.to);
     if (run && !run->stale() && path->path && (stretch || !path->path->closed())) {
         const Usable u = usableOf(run->item->spacing, path->path->length());
@@ -67,6 +80,7 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
+    case Handle::Kind::RunPoint: return h.index == 0 ? "target" : h.index == 1 ? "echo" : "echo again";
     }
     return {};
 }
@@ -101,6 +115,12 @@ void HandleDrag::setInset(double inset) {
 
 /// The dragged handle put to a point; always worked out from how the recipe was when the drag began.
 void HandleDrag::to(const Vec3& to) {
+    if (const auto run = m_store.currentRun(); run && m_handle.kind == Handle::Kind::RunPoint) {
+        const QString names[] = {tr("Move the target"), tr("Move the echo"), tr("Move the echo's echo")};
+        m_store.changeRun(run->item->id, names[m_handle.index], m_merge,
+                          [&](RunItem& r) { runPoint(r, m_handle.index) = to; });
+        return;
+    }
     const auto path = m_store.currentPath();
     if (!path || !m_recipe) return;
     PathRecipe recipe = *m_recipe;

@@ -6,8 +6,8 @@ namespace vicinal {
 
 /// Something of the path in hand that can be dragged in the view.
 struct Handle {
-    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd } kind = Kind::Point;
-    int index = 0; ///< of the point, the wheel, or the recipe's point values
+    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd, RunPoint } kind = Kind::Point;
+    int index = 0; ///< of the point, the wheel, the recipe's point values; RunPoint: 0 target, 1 echo, 2 echo again
     Vec3 at = Vec3::Zero();
     bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
     bool inset() const { return kind == Kind::InsetStart || kind == Kind::InsetEnd; }
@@ -15,7 +15,8 @@ struct Handle {
 
 /// Its points and their handles, the points of its recipe, wheels, and the insets of the run in hand.
 std::vector<Handle> handlesOf(const Store&);
-/// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end": for tests and guides.
+/// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end", "target", "echo", "echo
+/// again": for tests and guides.
 QString nameOf(const Handle&);
 /// What is said beside the pointer while it is dragged.
 QString textOf(const Handle&, const Store&);
