@@ -145,7 +145,8 @@ private:
         constexpr size_t each = kTerms + checks.size();
         std::array<std::pair<double, int>, each> order; // nodes and checks rising: the sweep wants that
         for (int k = 0; k < kTerms; ++k) order[size_t(k)] = {f.x[size_t(k)], k};
-        for (int k = 0; k < int(checks.size()); ++k) order[size_t(kTerms + k)] = {checks[size_t(k)], kTerms + k};
+        for (int k = 0; k < int(checks.size()); ++k)
+            order[size_t(kTerms) + size_t(k)] = {checks[size_t(k)], kTerms + k};
         std::sort(order.begin(), order.end());
         std::vector<double> stations;
         stations.reserve(m_todo.size() * each);
