@@ -73,43 +73,6 @@ inline Document fullDocument() {
         r.leftOut = {2, 5};
         d = with(d, r);
     }
-    // Everything that a run can have besides.
-    RunItem rich = *d.runs[0];
-    rich.id = 0;
-    rich.name = "Rich";
-    rich.spacing.kept = {PinToPin{12, LeftOver::Both},
-                         Graded{{{{0, 100.0 / 3}, {1, 70}}, true, true}, 9, LeftOver::AtStart},
-                         Listed{{1.0 / 3, 20, 300}, true}};
-    rich.spacing.rule = EvenOut{120, ShareEnds::PitchIn};
-    rich.spacing.measure = Measure::OfLength;
-    rich.spacing.ofLength = 6.5;
-    rich.spacing.along = Along::Straight;
-    rich.spacing.pitchAtLeast = 10;
-    rich.spacing.pitchAtMost = 1e4;
-    rich.spacing.multiple = 2;
-    rich.spacing.from = 20.5;
-    rich.spacing.to = 3000;
-    rich.spacing.bays = BayEdges::Stations;
-    rich.spacing.bayStations = {700, 1000.0 / 3 + 1000};
-    rich.spacing.bayRun = d.runs[1]->id;
-    rich.facing.turnStep = Vec3(kPi / 2, 0, 0.1);
-    rich.facing.turnEvery = 4;
-    rich.facing.backwards = true;
-    rich.facing.crown = Given{};
-    rich.facing.direction = Vec3(0.1, -2, 1.0 / 3);
-    rich.facing.target = Vec3(1, 2, 3);
-    rich.facing.targetPath = 2;
-    rich.sequence = {{{3, 2, 1}, {4, 1, 2.5}}, false, 17, 3, 4, 0, 5, 7};
-    rich.changes.roll = {{{0, 0.1}, {900, 1.0 / 3}}, true};
-    rich.changes.size = {{{0.25, 1}, {0.75, 1.25}}, false, true};
-    rich.changes.across = {{{0, -12}}};
-    rich.changes.up = {{{10, 1}, {20, 2}, {30, 3}}};
-    rich.uneven = {0.1, 0.2, 0.3, 0.04, 0.05, 99};
-    rich.exceptions = {{2, {}, false, 4, Vec3(1, 2, 3), Vec3(0.1, 0.2, 0.3), 1.5}, {0, 250.25, true}, {900, {}, true}};
-    rich.rows = {2, 3, -40, 55.5, true};
-    rich.echoes.one = {EchoKind::Mirrored, Vec3(1, 2, 3), Vec3(0, 1, 1), 2, 10, 0.5};
-    rich.echoes.two = {EchoKind::Round, Vec3(4, 5, 6), Vec3(0, 0, 1), 3, 20, 1.5};
-    d = with(d, rich);
     // Every recipe, and points of every kind.
     PathItem mixed;
     mixed.name = "Mixed";
@@ -160,6 +123,48 @@ inline Document fullDocument() {
     pieces.list.push_back({"Plate", ExtrudedPath{loop, 10}, {0, 0, 0}, {kPi / 2, 0, 0}, 1, false});
     d = with(d, PartItem{0, "Put together", pieces, {BoxPoint{0, 0, -1}}});
     return with(d, PathItem{0, "Both", JoinedRecipe{{1, 2}, 1e5}});
+}
+
+/// The same with a run that has everything a run can have besides; it need not be one that can be worked out.
+inline Document richDocument() {
+    Document d = fullDocument();
+    RunItem rich = *d.runs[0];
+    rich.id = 0;
+    rich.name = "Rich";
+    rich.spacing.kept = {PinToPin{12, LeftOver::Both},
+                         Graded{{{{0, 100.0 / 3}, {1, 70}}, true, true}, 9, LeftOver::AtStart},
+                         Listed{{1.0 / 3, 20, 300}, true}};
+    rich.spacing.rule = EvenOut{120, ShareEnds::PitchIn};
+    rich.spacing.measure = Measure::OfLength;
+    rich.spacing.ofLength = 6.5;
+    rich.spacing.along = Along::Straight;
+    rich.spacing.pitchAtLeast = 10;
+    rich.spacing.pitchAtMost = 1e4;
+    rich.spacing.multiple = 2;
+    rich.spacing.from = 20.5;
+    rich.spacing.to = 3000;
+    rich.spacing.bays = BayEdges::Stations;
+    rich.spacing.bayStations = {700, 1000.0 / 3 + 1000};
+    rich.spacing.bayRun = d.runs[1]->id;
+    rich.facing.turnStep = Vec3(kPi / 2, 0, 0.1);
+    rich.facing.turnEvery = 4;
+    rich.facing.backwards = true;
+    rich.facing.crown = Given{};
+    rich.facing.direction = Vec3(0.1, -2, 1.0 / 3);
+    rich.facing.target = Vec3(1, 2, 3);
+    rich.facing.targetPath = 2;
+    rich.sequence = {{{3, 2, 1}, {4, 1, 2.5}}, false, 17, 3, 4, 0, 5, 7};
+    rich.changes.roll = {{{0, 0.1}, {900, 1.0 / 3}}, true};
+    rich.changes.size = {{{0.25, 1}, {0.75, 1.25}}, false, true};
+    rich.changes.across = {{{0, -12}}};
+    rich.changes.up = {{{10, 1}, {20, 2}, {30, 3}}};
+    rich.uneven = {0.1, 0.2, 0.3, 0.04, 0.05, 99};
+    rich.exceptions = {{2, {}, false, 4, Vec3(1, 2, 3), Vec3(0.1, 0.2, 0.3), 1.5}, {0, 250.25, true}, {900, {}, true}};
+    rich.rows = {2, 3, -40, 55.5, true};
+    rich.echoes.one = {EchoKind::Mirrored, Vec3(1, 2, 3), Vec3(0, 1, 1), 2, 10, 0.5};
+    rich.echoes.two = {EchoKind::Round, Vec3(4, 5, 6), Vec3(0, 0, 1), 3, 20, 1.5};
+    d = with(d, rich);
+    return d;
 }
 
 } // namespace vicinal::test

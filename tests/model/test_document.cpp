@@ -44,7 +44,7 @@ void TestDocument::namesAndIdsStayUnique() {
 }
 
 void TestDocument::evaluationSharesWhatDidNotChange() {
-    const Document a = fullDocument();
+    const Document a = richDocument();
     const auto before = evaluate(a);
     QVERIFY(before->runs[0]->placed && before->runs[1]->placed && before->runs[2]->placed);
     RunItem r = *a.runs[1];
@@ -66,7 +66,7 @@ void TestDocument::evaluationSharesWhatDidNotChange() {
 }
 
 void TestDocument::lastGoodResultStays() {
-    const Document a = fullDocument();
+    const Document a = richDocument();
     const auto good = evaluate(a);
     RunItem r = *a.runs[0];
     r.spacing.rule = StepOff{-1};
@@ -112,7 +112,7 @@ void TestDocument::historyMergesADragAndForgetsTheUndone() {
 
 void TestDocument::fileRoundTripIsExact() {
     QTemporaryDir dir;
-    const Document d = fullDocument();
+    const Document d = richDocument();
     const std::string path = dir.filePath("all.vicinal").toStdString();
     QVERIFY(!saveDocument(d, path));
     const auto back = openDocument(path, readBody);
@@ -139,7 +139,7 @@ void TestDocument::fileRoundTripIsExact() {
 
 void TestDocument::bareJsonOpensWithItsAssets() {
     QTemporaryDir dir;
-    const Document d = fullDocument();
+    const Document d = richDocument();
     const std::string json = toJson(d), path = writeText(dir, "document.json", json);
     auto missing = openDocument(path, readBody);
     QVERIFY(!missing && missing.problem().text.find("which is missing") != std::string::npos);
@@ -221,7 +221,7 @@ void TestDocument::rulesNotInUseKeepTheirNumbers() {
     QVERIFY(std::holds_alternative<ShareOut>(there.rule) && there.kept.size() == 1);
     QVERIFY(switched(there, 0).rule == s.rule); // as it was left
     QVERIFY(switched(s, 0) == s);
-    Document d = fullDocument();
+    Document d = richDocument();
     RunItem r = *d.runs[0];
     r.spacing = switched(there, 2);
     QCOMPARE(r.spacing.kept.size(), size_t(2));
@@ -246,7 +246,7 @@ void TestDocument::schemaIsTheOneInTheDocs() {
 
 void TestDocument::schemaAcceptsWhatIsWritten() {
     QTemporaryDir dir;
-    const QString file = QString::fromStdString(writeText(dir, "document.json", toJson(fullDocument())));
+    const QString file = QString::fromStdString(writeText(dir, "document.json", toJson(richDocument())));
     const QString schema = VICINAL_SOURCE "/docs/format/document.schema.json";
     const auto check = [&](const QString& document) {
         QProcess python; // Debian's own Python: it has python3-jsonschema
@@ -261,7 +261,7 @@ void TestDocument::schemaAcceptsWhatIsWritten() {
     QVERIFY(check(file));
     QVERIFY(check(VICINAL_SOURCE "/examples/saltmarrow-quay.json"));
     // The schema is no rubber stamp: a wrong word and a missing value are refused.
-    std::string text = toJson(fullDocument());
+    std::string text = toJson(richDocument());
     text.replace(text.find("\"step off\""), 10, "\"step on\"");
     QVERIFY(!check(QString::fromStdString(writeText(dir, "wrong.json", text))));
 }
@@ -300,7 +300,7 @@ void TestDocument::damagedFilesAreNamed() {
     QFETCH(QString, from);
     QFETCH(QString, to);
     QFETCH(QString, says);
-    std::string text = toJson(fullDocument());
+    std::string text = toJson(richDocument());
     const size_t at = text.find(from.toStdString());
     QVERIFY(at != std::string::npos);
     text.replace(at, from.toStdString().size(), to.toStdString());
@@ -319,7 +319,7 @@ void TestDocument::everyCutOffIsRefusedWithoutACrash() {
     }
     QTemporaryDir dir;
     const std::string path = dir.filePath("whole.vicinal").toStdString();
-    QVERIFY(!saveDocument(fullDocument(), path));
+    QVERIFY(!saveDocument(richDocument(), path));
     const std::string whole = *readFile(path);
     for (size_t n = 0; n < whole.size(); n += 1 + whole.size() / 60) {
         const auto r = openDocument(writeText(dir, "cut.vicinal", whole.substr(0, n)), readBody);
@@ -337,18 +337,18 @@ void TestDocument::everyCutOffIsRefusedWithoutACrash() {
 void TestDocument::savingFailsWithoutHarm() {
     QTemporaryDir dir;
     const std::string gone = dir.filePath("no/such/folder/x.vicinal").toStdString();
-    const auto p = saveDocument(fullDocument(), gone);
+    const auto p = saveDocument(richDocument(), gone);
     QVERIFY(p && p->text.find("Choose another folder") != std::string::npos);
     // The target cannot be replaced: the old content and no litter stay.
     const QString folder = dir.filePath("target.vicinal");
     QDir(dir.path()).mkdir("target.vicinal");
     writeText(dir, "target.vicinal/inside", "x");
-    QVERIFY(saveDocument(fullDocument(), folder.toStdString()));
+    QVERIFY(saveDocument(richDocument(), folder.toStdString()));
     QVERIFY(QFile::exists(folder + "/inside"));
     QCOMPARE(QDir(dir.path()).entryList(QDir::Files | QDir::Hidden).size(), 0);
     if (geteuid() != 0) { // root may write anywhere
         chmod(dir.path().toLocal8Bit(), 0500);
-        QVERIFY(saveDocument(fullDocument(), dir.filePath("y.vicinal").toStdString()));
+        QVERIFY(saveDocument(richDocument(), dir.filePath("y.vicinal").toStdString()));
         chmod(dir.path().toLocal8Bit(), 0700);
     }
 }
