@@ -166,6 +166,13 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     if (wrap < n)
         loop.fill(std::span(out.stations).subspan(wrap), out.frames.data() + wrap,
                   occupied ? occupied + wrap : nullptr);
+    if (std::holds_alternative<AtTarget>(facing->nose))
+        for (size_t i = 0; i < n; ++i)
+            if ((aimOf(*facing, out.frames[i].seat) - out.frames[i].seat).norm() <= tolerance::length)
+                return Problem{
+                    "Place " + std::to_string(i + 1) +
+                        " stands at the target itself, so that its nose has nowhere to point. Move the target.",
+                    facing->aimedPath ? "targetPath" : "target"};
     if (simple) return out;
     if (auto p = furnish(path, order, *facing, *solved, out)) return *p;
     // What each place takes up of the path as it stands now: along the tangent there.

@@ -298,10 +298,27 @@ private:
                     f.axes = p.axes * turn;
                     return f;
                 });
+                if (auto p = crossing(m_out.stations.size() - m_n, k, path)) return p;
                 if (shift)
                     for (size_t i = m_out.stations.size() - m_n; i < m_out.stations.size(); ++i)
                         m_out.stations[i] = wrapped(m_out.stations[i] + m_out.pitch / 2);
             }
+        return std::nullopt;
+    }
+    /// A row on the inside of a bend gets shorter; beyond the bend's centre it would run backwards.
+    std::optional<Problem> crossing(size_t from, long row, const std::vector<Frame>& path) const {
+        for (size_t i = 0; row > 0 && i + 1 < m_n; ++i) {
+            const Vec3 nose = path[i].axes.col(0);
+            const double along = nose.dot(path[i + 1].seat - path[i].seat);
+            const double here = nose.dot(m_out.frames[from + i + 1].seat - m_out.frames[from + i].seat);
+            if (!(along > tolerance::length) || here > 0) continue;
+            // What remains of the pitch falls evenly with the distance: where it would be nothing.
+            const double most = std::abs(m_order.rows.apart) * along / (along - here);
+            return Problem{"Row " + std::to_string(row + 1) + " crosses the inside of the bend at place " +
+                               std::to_string(i + 1) + ": it would run backwards there. Set the rows less than " +
+                               Words::length(most, Words::Style::Decimals) + " apart, or to the other side.",
+                           "rowsApart"};
+        }
         return std::nullopt;
     }
     double wrapped(double s) const {

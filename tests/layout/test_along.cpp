@@ -426,7 +426,9 @@ void TestAlong::whatCannotBeIsRefused_data() {
                                       {"direction", "no length"},
                                       {"crown", "goes round nothing"},
                                       {"nose", "no pins"},
-                                      {"turnStep", "Type an angle"}})
+                                      {"turnStep", "Type an angle"},
+                                      {"target", "nowhere to point"},
+                                      {"rowsApart", "inside of the bend"}})
         QTest::newRow(says) << n++ << QString(field) << QString(says);
 }
 
@@ -449,8 +451,16 @@ void TestAlong::whatCannotBeIsRefused() {
     case 9: o.facing.crown = Outward{}; break;
     case 10: o.facing.nose = BetweenPins{}; break;
     case 11: o.facing.turnStep = Vec3(0, nan, 0); break;
+    case 12: o.facing.nose = AtTarget{}, o.facing.target = Vec3(5000, 0, 0); break;
+    case 13: o.rows.rows = 2, o.rows.apart = 1100; break; // beyond the centre, 1000 to the left
     }
-    const auto r = place(straight(5000), o);
+    const Path bend = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000, 3}});
+    if (what == 13) { // and just short of it they stand
+        o.rows.apart = 999;
+        QVERIFY(bool(place(bend, o)));
+        o.rows.apart = 1100;
+    }
+    const auto r = place(what == 13 ? bend : straight(5000), o);
     QVERIFY(!r);
     QCOMPARE(QString::fromStdString(r.problem().field), field);
     QVERIFY2(QString::fromStdString(r.problem().text).contains(says), r.problem().text.c_str());

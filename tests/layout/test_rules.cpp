@@ -72,6 +72,7 @@ private slots:
     void spindlesKeepClearOfThePosts();
     void aStretchIsLikeAPathOfItsOwn();
     void cuttingThePathAnewChangesNothing();
+    void theOtherWayRoundIsTheSame();
     void impossibleRulesSayWhy_data();
     void impossibleRulesSayWhy();
 };
@@ -521,6 +522,44 @@ void TestRules::cuttingThePathAnewChangesNothing() {
             QCOMPARE(a->at.size(), b->at.size());
             for (size_t i = 0; i < a->at.size(); ++i) NEAR(a->at[i], b->at[i], 1e-8);
         }
+}
+
+/// On the path the other way round the same places stand, what is left over at the other end; in a mirror, too.
+void TestRules::theOtherWayRoundIsTheSame() {
+    for (unsigned seed = 1; seed <= 8; ++seed) {
+        auto points = randomPoints(seed, 7, 40);
+        const Path p = spline(points);
+        std::reverse(points.begin(), points.end());
+        const Path back = spline(points);
+        for (Vec3& v : points) v.y() = -v.y();
+        std::reverse(points.begin(), points.end());
+        const Path mirrored = spline(points);
+        const double L = p.length();
+        const std::pair<SpacingRule, SpacingRule> rules[] = {
+            {ShareOut{23}, ShareOut{23}},
+            {EvenOut{97, ShareEnds::HalfPitchIn}, EvenOut{97, ShareEnds::HalfPitchIn}},
+            {StepOff{131, LeftOver::AtEnd}, StepOff{131, LeftOver::AtStart}},
+            {StepOff{131, LeftOver::Both}, StepOff{131, LeftOver::Both}},
+            {Graded{{{{0.2, 60}, {0.9, 140}}, true, true}, 31}, Graded{{{{0.1, 140}, {0.8, 60}}, true, true}, 31}}};
+        for (const auto& [there, here] : rules)
+            for (Along along : {Along::Path, Along::Straight}) {
+                // From the other end of a hairpin the first chord that long is another one.
+                if (along == Along::Straight && !std::holds_alternative<ShareOut>(there)) continue;
+                Spacing a, b;
+                a.rule = there;
+                b.rule = here;
+                a.along = b.along = along;
+                const auto x = solveSpacing(p, a, part(p)), y = solveSpacing(back, b, part(back)),
+                           z = solveSpacing(mirrored, a, part(mirrored));
+                QVERIFY(x && y && z);
+                const size_t n = x->at.size();
+                QCOMPARE(y->at.size(), n);
+                for (size_t i = 0; i < n; ++i) {
+                    if (along == Along::Path) NEAR(y->at[i], L - x->at[n - 1 - i], 1e-6);
+                    NEAR(z->at[i], x->at[i], 1e-6);
+                }
+            }
+    }
 }
 
 void TestRules::impossibleRulesSayWhy_data() {

@@ -184,11 +184,14 @@ void MainWindow::buildMenus() {
                "<p><b>Seat of a part</b>: S opens it. Click a mark, or go over the marks with the arrow keys and "
                "press Enter; drag the nose or the crown onto a face, an edge or an axis.</p>"
                "<p><b>Strip</b>: drag a place to slide the run, a triangle to change an inset; drag across "
-               "empty room to select; the wheel zooms.</p>"
+               "empty room to select; the wheel zooms. In the lane of a profile a double-click sets a key or types "
+               "one; drag a key (Shift keeps its station, Ctrl its value). Right-click for lanes, keys and the "
+               "stretch.</p>"
                "<p><b>Fields</b>: units and sums (2.4 m, 3/4 in, 1200/7); arrow keys step, Shift tenfold, Ctrl "
                "a tenth; drag the unit sideways.</p>"
-               "<p><b>Keys</b>: 1 to 4 views, 0 the whole site, 5 to what is selected, P parallel, Delete leaves "
-               "out.</p>"));
+               "<p><b>Keys</b>: 1 to 4 views, 0 the whole site, 5 to what is selected, P parallel, N frames and "
+               "ribbon, Ctrl+T the schedule, Delete leaves out. In the table of fits the arrow keys try, Enter "
+               "takes, Esc goes back.</p>"));
         box.exec();
     });
     add(help, tr("&About"), "about", {}, tr("Version and licences"), [this] {
