@@ -423,6 +423,15 @@ void TestPartStories::pinsArePickedFromHoles() {
             std::none_of(holes.begin(), holes.end(), [&](const Vec3& h) { return (h - s.at).norm() < 10; }))
             holes.push_back(s.at);
     QCOMPARE(holes.size(), size_t(2));
+    d.click("seat.tool.5"); // the line from one hole to the other runs along the path
+    d.clickAt(&view, *view.pixelOf(holes[1]));
+    d.clickAt(&view, *view.pixelOf(holes[1])); // the same point is refused, and another one waited for
+    d.clickAt(&view, *view.pixelOf(holes[0]));
+    NEAR((part(d, id)->item->seat.nose.v - (holes[0] - holes[1]).normalized()).norm(), 0, 1e-9);
+    d.click("seat.tool.5");
+    d.clickAt(&view, *view.pixelOf(holes[0]));
+    d.clickAt(&view, *view.pixelOf(holes[1]));
+    NEAR((part(d, id)->item->seat.nose.v - (holes[1] - holes[0]).normalized()).norm(), 0, 1e-9);
     d.click("seat.tool.3");
     d.clickAt(&view, *view.pixelOf(holes[0]));
     QCOMPARE(view.tool(), SeatView::Tool::SecondPin); // the other one is asked for

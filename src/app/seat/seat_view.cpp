@@ -54,12 +54,13 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_top->setSpacing(6);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
-    m_tools = new Segmented("seat.tool", {tr("Seat point"), tr("Nose"), tr("Crown"), tr("Pin 1"), tr("Pin 2")},
-                            {tr("Click a mark of the part: it is put on the path there"),
-                             tr("Click a face, an edge or an axis: it faces along the path"),
-                             tr("Click a face, an edge or an axis: it points up"),
-                             tr("Click where the part meets the one behind it"),
-                             tr("Click where the part meets the one ahead of it")});
+    m_tools = new Segmented(
+        "seat.tool", {tr("Seat point"), tr("Nose"), tr("Crown"), tr("Pin 1"), tr("Pin 2"), tr("Line")},
+        {tr("Click a mark of the part: it is put on the path there"),
+         tr("Click a face, an edge or an axis: it faces along the path"),
+         tr("Click a face, an edge or an axis: it points up"), tr("Click where the part meets the one behind it"),
+         tr("Click where the part meets the one ahead of it"),
+         tr("Click two marks: the line from the first to the second runs along the path")});
     m_tools->setMinimumHeight(28);
     m_top->addWidget(m_tools, 1);
     m_top->addLayout(row);
@@ -156,6 +157,7 @@ void SeatView::setTool(Tool t) {
     m_hover.reset();
     m_cursor = -1;
     if (t != Tool::FirstPin && t != Tool::SecondPin) m_pinBegun = {};
+    m_lineBegun.reset();
     m_overlay->update();
 }
 

@@ -34,7 +34,7 @@ public:
     int look() const { return m_look; }
     void frame(bool neighbours);
 
-    enum class Tool { Point, Nose, Crown, FirstPin, SecondPin };
+    enum class Tool { Point, Nose, Crown, FirstPin, SecondPin, Line };
     void setTool(Tool);
     Tool tool() const { return m_tool; }
 
@@ -92,6 +92,7 @@ private:
     void take(const Pick&, Tool);
     void takeDirection(const Vec3&, bool nose);
     void takePin(const Vec3&, int which);
+    void takeLine(const Vec3&);
     void step(int by);
     void change(const QString& step, const std::function<void(Seat&)>&);
     QString words(const Pick&) const;
@@ -126,6 +127,7 @@ private:
     std::vector<Proposal> m_proposals;
     std::vector<char> m_visible; ///< of the spots, from where they are seen now
     std::array<std::optional<Vec3>, 2> m_pinBegun;
+    std::optional<Vec3> m_lineBegun; ///< first of two points that the nose runs through
     std::optional<Pick> m_hover;
     int m_cursor = -1; ///< mark the keyboard is on
     enum class Action { None, Orbit, Pan, Nose, Crown } m_action = Action::None;

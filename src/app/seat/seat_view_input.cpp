@@ -82,7 +82,26 @@ void SeatView::take(const Pick& pick, Tool tool) {
     case Tool::Crown: return takeDirection(pick.direction, false);
     case Tool::FirstPin: return takePin(pick.at, 0);
     case Tool::SecondPin: return takePin(pick.at, 1);
+    case Tool::Line: return takeLine(pick.at);
     }
+}
+
+/// "This line runs along the path": the nose from the first point to the second.
+void SeatView::takeLine(const Vec3& at) {
+    if (!m_lineBegun) {
+        m_lineBegun = at;
+        return say(tr("Now click the second point: the nose runs from the first one to it."));
+    }
+    const Vec3 line = at - *m_lineBegun;
+    if (line.norm() < tolerance::length) return say(tr("Both points are the same. Choose another one."));
+    m_lineBegun.reset();
+    Direction taken(line);
+    for (int k = 0; k < 6; ++k)
+        if (directionOf(Axis{k}).dot(taken.v) > 1 - 1e-12) taken = Axis{k};
+    change(tr("Nose along a line"), [&](Seat& s) {
+        if (std::abs(taken.v.dot(s.crown.v)) > std::cos(kDegree)) s.crown = s.nose; // it gives way
+        s.nose = taken;
+    });
 }
 
 /// Edges and axes have two senses: the one nearer to what is there now; the same once more turns it round.
