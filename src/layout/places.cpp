@@ -158,14 +158,11 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     const bool varies = simple && !occupancy.constant();
     if (simple && !varies) out.occupied = occupancy.at(0);
     Occupied* occupied = varies ? out.occupied.each(n).data() : nullptr;
-    // Stations rise except where a closed run wraps round the seam.
-    const size_t wrap = size_t(std::is_sorted_until(out.stations.begin(), out.stations.end()) - out.stations.begin());
     // What comes behind takes frames that are not turned yet.
     const FrameLoop loop{path, *facing, R_SP, simple, occupancy};
-    loop.fill(std::span(out.stations).first(wrap), out.frames.data(), occupied);
-    if (wrap < n)
-        loop.fill(std::span(out.stations).subspan(wrap), out.frames.data() + wrap,
-                  occupied ? occupied + wrap : nullptr);
+    sweeps(out.stations, [&](size_t first, std::span<const double> rising) {
+        loop.fill(rising, out.frames.data() + first, occupied ? occupied + first : nullptr);
+    });
     if (std::holds_alternative<AtTarget>(facing->nose))
         for (size_t i = 0; i < n; ++i)
             if ((aimOf(*facing, out.frames[i].seat) - out.frames[i].seat).norm() <= tolerance::length)
@@ -177,14 +174,13 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     if (auto p = furnish(path, order, *facing, *solved, out)) return *p;
     // What each place takes up of the path as it stands now: along the tangent there.
     auto& taken = out.occupied.each(out.count());
-    std::vector<double> s(out.stations.begin(), out.stations.begin() + long(n));
-    const auto end = size_t(std::is_sorted_until(s.begin(), s.end()) - s.begin());
     std::vector<Occupancy> bare;
     for (const Slot& slot : out.usedSlots) bare.emplace_back(path, Facing{}, Mat3::Identity(), slot.seated);
     std::vector<Vec3> tangents(n);
-    for (const auto& [from, count] : {std::pair{size_t(0), end}, {end, n - end}})
-        detail::tangentsAt(path, std::span(s).subspan(from, count), facing->corner,
-                           [&, first = from](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
+    sweeps(std::span(out.stations).first(n), [&](size_t first, std::span<const double> rising) {
+        detail::tangentsAt(path, rising, facing->corner,
+                           [&](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
+    });
     for (size_t i = 0; i < out.count(); ++i) {
         const size_t own = i % n;
         // Rows and echoes take up what their originals do.

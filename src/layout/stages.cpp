@@ -1,5 +1,6 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
+#include "layout/along/bound.h"
 #include <algorithm>
 #include <cmath>
 
@@ -136,42 +137,29 @@ private:
         along.nose = AlongPath{};
         along.turn.setZero();
         along.backwards = false;
-        const auto wrap = size_t(std::is_sorted_until(middle.begin(), middle.end()) - middle.begin());
-        for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, m_n - wrap}})
-            faceAt(m_path, std::span(middle).subspan(from, count), along, Mat3::Identity(),
-                   [&, first = from](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
-                       const size_t i = first + k;
-                       const PartOnRun part = partOf(m_order, m_out.slot[i]);
-                       const Slot& slot = m_out.usedSlots[m_out.slot[i]];
-                       const Vec3 a = slot.turn * (*part.pins)[0] + slot.origin,
-                                  b = slot.turn * (*part.pins)[1] + slot.origin;
-                       const auto [p, q] = pins[i];
-                       // Axes that take the pins' line in the part to the chord, crown by crown.
-                       const Mat3 to = aimed((q - p).normalized(), R),
-                                  was = aimed((b - a).normalized(), Mat3::Identity());
-                       Frame& f = m_out.frames[i];
-                       f.axes = to * was.transpose();
-                       f.seat = p - f.axes * a;
-                   });
+        sweeps(middle, [&](size_t first, std::span<const double> rising) {
+            faceAt(m_path, rising, along, Mat3::Identity(), [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
+                const size_t i = first + k;
+                const PartOnRun part = partOf(m_order, m_out.slot[i]);
+                const Slot& slot = m_out.usedSlots[m_out.slot[i]];
+                const Vec3 a = slot.turn * (*part.pins)[0] + slot.origin, b = slot.turn * (*part.pins)[1] + slot.origin;
+                const auto [p, q] = pins[i];
+                // Axes that take the pins' line in the part to the chord, crown by crown.
+                const Mat3 to = aimed((q - p).normalized(), R), was = aimed((b - a).normalized(), Mat3::Identity());
+                Frame& f = m_out.frames[i];
+                f.axes = to * was.transpose();
+                f.seat = p - f.axes * a;
+            });
+        });
         return std::nullopt;
     }
 
     void bindExceptions() {
         m_special.clear();
-        const double L = m_path.length(), near = std::max(m_out.pitch / 2, tolerance::length);
+        const RowStations row{std::span(m_out.stations).first(m_n), m_out.pitch, m_path.length(), m_out.closed};
         for (size_t k = 0; k < m_order.exceptions.size(); ++k) {
             const Exception& e = m_order.exceptions[k];
-            std::optional<size_t> at;
-            if (!e.station) {
-                if (e.place >= 1 && size_t(e.place) <= m_n) at = size_t(e.place) - 1;
-            } else {
-                double least = near * (1 + 1e-9);
-                for (size_t i = 0; i < m_n; ++i) {
-                    double d = std::abs(m_out.stations[i] - *e.station);
-                    if (m_out.closed) d = std::min(d, L - d);
-                    if (d < least) least = d, at = i;
-                }
-            }
+            const auto at = placeOf(e, row);
             if (at)
                 m_special.push_back({*at, &e});
             else
@@ -280,11 +268,10 @@ private:
         m_out.frames.reserve(m_out.stations.capacity());
         // Offsets go by the frames before anything turned them: the path's own side and crown.
         std::vector<Frame> path(m_n), half;
-        plain(m_out.stations, 0, path);
+        plain(0, path);
         if (r.staggered) {
-            std::vector<double> on(m_out.stations.begin(), m_out.stations.begin() + long(m_n));
             half.resize(m_n);
-            plain(on, m_out.pitch / 2, half);
+            plain(m_out.pitch / 2, half);
         }
         for (long t = 0; t < r.tiers; ++t)
             for (long k = 0; k < r.rows; ++k) {
@@ -325,18 +312,19 @@ private:
         if (!m_path.closed()) return std::min(s, m_path.length());
         return s >= m_path.length() ? s - m_path.length() : s;
     }
-    void plain(const std::vector<double>& stations, double on, std::vector<Frame>& out) const {
+    /// The path's own frames, `on` mm beyond every place of the first row.
+    void plain(double on, std::vector<Frame>& out) const {
         Facing along = m_facing;
         along.turn.setZero();
         along.backwards = false;
-        std::vector<double> s(stations.begin(), stations.begin() + long(m_n));
+        std::vector<double> s(m_out.stations.begin(), m_out.stations.begin() + long(m_n));
         for (double& v : s) v = wrapped(v + on);
-        const auto wrap = size_t(std::is_sorted_until(s.begin(), s.end()) - s.begin());
-        for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, m_n - wrap}})
-            faceAt(m_path, std::span(s).subspan(from, count), along, m_out.usedSlots[0].turn,
-                   [&, first = from](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
+        sweeps(s, [&](size_t first, std::span<const double> rising) {
+            faceAt(m_path, rising, along, m_out.usedSlots[0].turn,
+                   [&](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
                        out[first + i] = {R, p};
                    });
+        });
     }
 
     std::optional<Problem> echoes() {

@@ -2,6 +2,7 @@
 // The stages of lay(), each in a file of its own. Not for others.
 #include "layout/facing/facing.h"
 #include "layout/places.h"
+#include <algorithm>
 
 namespace vicinal {
 
@@ -10,6 +11,13 @@ PartOnRun partOf(const PlaceOrder&, size_t slot);
 std::optional<Problem> defectOf(const PlaceOrder&);
 /// True when plain frames are all that is asked for.
 bool alongOnly(const PlaceOrder&);
+
+/// Stations rise except where a closed run wraps round the seam: hands `use` each rising stretch with its first index.
+template<class Use> void sweeps(std::span<const double> stations, Use&& use) {
+    const auto wrap = size_t(std::is_sorted_until(stations.begin(), stations.end()) - stations.begin());
+    use(size_t(0), stations.first(wrap));
+    if (wrap < stations.size()) use(wrap, stations.subspan(wrap));
+}
 
 /// Frames at rising stations, one loop a crown rule. It alone decides the speed of plain runs: it stands in a file of
 /// its own, where the compiler makes one straight loop of it.

@@ -380,7 +380,7 @@ void TestRules::gapsOfMixedPartsAreEqual() {
             const auto r = solveSpacing(p, s, all);
             QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
             QVERIFY(!r->uneven);
-            double taken = 0, gaps = 0;
+            double taken = 0;
             const size_t n = r->at.size();
             for (size_t i = 0; i + 1 < n; ++i) {
                 const Occupied a = all.part(long(i)).at(r->at[i]), b = all.part(long(i) + 1).at(r->at[i + 1]);
@@ -389,12 +389,14 @@ void TestRules::gapsOfMixedPartsAreEqual() {
                 const double miss = steps && seed % 2 == 0 ? std::min(0.0, gap - r->value) : gap - r->value;
                 QVERIFY2(std::abs(miss) < 1e-7,
                          qPrintable(QString("seed %1: %2 is not %3").arg(seed).arg(gap).arg(r->value)));
-                taken += a.ahead + b.behind, gaps += gap;
+                taken += a.ahead + b.behind;
             }
             if (closed) continue;
             // Lengths, gaps and what is left over are the whole path.
-            double ends = r->at.front() + r->leftOver + (p.length() - r->at.back() - r->leftOver);
-            NEAR(taken + gaps + ends, p.length(), 1e-6);
+            const bool stepped = std::holds_alternative<StepOff>(rule);
+            const double behind = stepped ? r->leftOver : p.length() - r->at.back();
+            if (!stepped || seed % 2) // stepped off, a jump may widen a gap
+                NEAR(r->at.front() + taken + double(n - 1) * r->value + behind, p.length(), 1e-6);
             if (const auto* share = std::get_if<ShareOut>(&rule); share && share->ends == ShareEnds::PitchIn) {
                 NEAR(r->at.front() - all.part(0).at(r->at.front()).behind, r->value, 1e-7);
                 NEAR(p.length() - r->at.back() - all.part(long(n) - 1).at(r->at.back()).ahead, r->value, 1e-7);

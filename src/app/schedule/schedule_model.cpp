@@ -21,6 +21,7 @@ void ScheduleModel::refresh() {
         now && m_run && now->placed && m_run->placed && now->placed->count() == m_run->placed->count() && m_sorted < 0;
     if (!same) beginResetModel();
     m_run = now;
+    m_special = m_run ? exceptionsOf(*m_run) : std::map<int, Exception>();
     m_gapAfter.assign(size_t(rowCount()), std::nanf(""));
     if (m_run && m_run->placed)
         for (const auto& g : m_run->placed->gaps) m_gapAfter[size_t(g.from)] = float(g.clear());
@@ -53,7 +54,10 @@ double ScheduleModel::number(size_t i, int column) const {
     }
     case Along:
     case Across:
-    case Up: return m_run->item->exceptions.empty() ? 0 : exceptionAt(*m_run, int(i)).move[column - Along];
+    case Up: {
+        const auto found = m_special.find(int(i % std::max<size_t>(1, p.laid->inRow)));
+        return found == m_special.end() ? 0 : found->second.move[column - Along];
+    }
     default: return 0;
     }
 }

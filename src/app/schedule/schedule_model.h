@@ -1,6 +1,7 @@
 #pragma once
 #include "app/state/store.h"
 #include <QAbstractTableModel>
+#include <map>
 
 namespace vicinal {
 
@@ -36,8 +37,9 @@ private:
     QString text(size_t place, int column, bool bare) const;
     Store& m_store;
     std::shared_ptr<const RunResult> m_run;
-    std::vector<int> m_order, m_rows; ///< row -> place and back; empty: as they are
-    std::vector<float> m_gapAfter;    ///< not a number where there is none
+    std::vector<int> m_order, m_rows;   ///< row -> place and back; empty: as they are
+    std::map<int, Exception> m_special; ///< by the place in the first row; found once a result
+    std::vector<float> m_gapAfter;      ///< not a number where there is none
     int m_sorted = -1;
     Qt::SortOrder m_way = Qt::AscendingOrder;
 };

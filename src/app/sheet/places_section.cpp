@@ -1,9 +1,9 @@
 #include "app/sheet/places_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
+#include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include "model/edits/run_edits.h"
-#include <QComboBox>
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
@@ -269,10 +269,7 @@ void PlacesSection::refreshExceptions(const RunResult& run) {
     m_resetAll->setVisible(!run.item->exceptions.empty());
     if (selected.empty()) return;
     const Exception e = exceptionAt(run, *selected.begin());
-    m_part->clear();
-    m_part->addItem(tr("as the run says"), 0);
-    for (const auto& part : m_store.document().parts) m_part->addItem(part->name.c_str(), part->id);
-    m_part->setCurrentIndex(std::max(0, m_part->findData(e.part)));
+    fillItems(m_part, m_store.document().parts, e.part, tr("(deleted)"), tr("as the run says"));
     for (size_t axis = 0; axis < 3; ++axis) {
         m_move[axis]->setUnit(m_store.document().unit);
         m_move[axis]->setValue(e.move[int(axis)]);

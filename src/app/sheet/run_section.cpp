@@ -1,11 +1,11 @@
 #include "app/sheet/run_section.h"
 #include "app/controls/controls.h"
+#include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include "layout/along/typed.h"
 #include "model/edits/typed_values.h"
 #include <QAbstractButton>
 #include <QCheckBox>
-#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
@@ -137,7 +137,7 @@ QWidget* RunSection::makeItem(const ShownValue& v) {
         const auto run = m_store.currentRun();
         if (!run) return;
         RunItem next = *run->item;
-        const std::string name = i == 0 ? std::string("none") : box->itemText(i).toStdString();
+        const std::string name = box->itemData(i).toInt() == 0 ? std::string("none") : box->itemText(i).toStdString();
         if (!setTyped(next, m_store.document(), key, name)) change(label, {}, [&](RunItem& r) { r = next; });
     });
     m_items[key] = box;
@@ -204,20 +204,9 @@ void RunSection::showValues(const std::vector<ShownValue>& values) {
             showText(v.key, QString::fromStdString(profileText(v.profile, unit, v.of)));
         } else if (v.sort == ShownValue::Sort::Item) {
             QComboBox* box = m_items.at(v.key);
-            box->clear();
-            box->addItem(tr("none"), 0);
-            const auto fill = [&](const auto& items) {
-                for (const auto& i : items) box->addItem(i->name.c_str(), i->id);
-            };
-            if (v.kind == ItemOf::Run)
-                fill(m_store.document().runs);
-            else if (v.kind == ItemOf::Path)
-                fill(m_store.document().paths);
-            else
-                fill(m_store.document().parts);
-            const int at = box->findData(v.item);
-            if (at < 0) box->insertItem(1, tr("(deleted)"), v.item);
-            box->setCurrentIndex(at < 0 ? 1 : at);
+            const Document& d = m_store.document();
+            const auto fill = [&](const auto& items) { fillItems(box, items, v.item, tr("(deleted)"), tr("none")); };
+            v.kind == ItemOf::Run ? fill(d.runs) : v.kind == ItemOf::Path ? fill(d.paths) : fill(d.parts);
         } else {
             field(v.key)->setUnit(unit);
             field(v.key)->setValue(v.none ? std::nullopt : std::optional(v.value.x()));

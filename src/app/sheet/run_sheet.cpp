@@ -1,6 +1,7 @@
 #include "app/sheet/run_sheet.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
+#include "app/controls/item_choice.h"
 #include "app/sheet/facing_section.h"
 #include "app/sheet/more_sections.h"
 #include "app/sheet/part/part_editor.h"
@@ -162,15 +163,8 @@ void RunSheet::refresh() {
     }
     const Unit unit = m_store.document().unit;
     m_sentence->setText(sentenceOf(*run, unit));
-    const auto fill = [](QComboBox* box, const auto& items, Id id, const QString& missing) {
-        box->clear();
-        for (const auto& i : items) box->addItem(i->name.c_str(), i->id);
-        const int at = box->findData(id);
-        if (at < 0) box->insertItem(0, missing, id);
-        box->setCurrentIndex(std::max(0, at));
-    };
-    fill(m_pathChoice, m_store.document().paths, run->item->path, tr("(deleted)"));
-    fill(m_partChoice, m_store.document().parts, run->item->part, tr("(deleted)"));
+    fillItems(m_pathChoice, m_store.document().paths, run->item->path, tr("(deleted)"));
+    fillItems(m_partChoice, m_store.document().parts, run->item->part, tr("(deleted)"));
     QString pathLine = path ? QString(path->item->name.c_str()) : tr("missing");
     if (path && path->path)
         pathLine += " \u00b7 " + longLengthText(path->path->length(), unit) + " \u00b7 " +

@@ -60,9 +60,6 @@ public:
     /// what takes up `face` before `last` would.
     double missPlace(double value, double last, long n) const;
     double missFace(double value, double last, double face) const;
-    bool jumped() const {
-        return m_jumped;
-    } ///< the last step could not be what was asked for: the length taken up jumps
 
 private:
     enum class Mode { Share, Gap, Chord };
@@ -78,7 +75,6 @@ private:
     long m_next = 0; ///< place that the next step sets
     double m_station = 0, m_front = 0;
     std::optional<double> m_face; ///< of what stands there, when it is no place of this run
-    bool m_jumped = false;
 };
 
 /// What stepping off gives.
@@ -86,7 +82,6 @@ struct Walked {
     std::vector<double> at;
     double left = 0;    ///< beyond the last place up to the end, or to what stands there, mm; below 0 by rounding
     bool stuck = false; ///< somewhere there is no way forward
-    bool jumped = false;
 };
 /// Steps off `value` from place 0 at `first` (bounded: from what stands at `first`) until `end`; at most `most` places.
 Walked stepped(const Ruler&, double first, double value, double end, size_t most, std::vector<double> memory = {});

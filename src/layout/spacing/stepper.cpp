@@ -69,7 +69,6 @@ void Stepper::startAt(double station) {
     m_next = 1;
     m_station = station;
     m_face.reset();
-    m_jumped = false;
     for (size_t k = 0; k < m_walks.size(); ++k) {
         const Occupied o = m_walks[k].start(station);
         if (k == m_ruler.lineup.slot(0)) m_front = station + o.ahead;
@@ -80,7 +79,6 @@ void Stepper::startBefore(double station, double face) {
     m_next = 0;
     m_station = station;
     m_face = face;
-    m_jumped = false;
     for (auto& walk : m_walks) walk.start(station);
     m_front = station + face;
 }
@@ -92,12 +90,10 @@ Occupied Stepper::at(long i, double station) const {
 double Stepper::chord(double length) const { return chordFrom(m_ruler.path, m_station, length); }
 
 double Stepper::step(double value) {
-    m_jumped = false;
     if (m_mode == Mode::Gap) {
         GapWalk& walk = m_walks[m_ruler.lineup.slot(m_next)];
         const double edge = m_front + value, to = walk.reach(edge);
         if (!(to > m_station + tolerance::length)) return std::nan("");
-        m_jumped = walk.back() > edge + tolerance::length;
         m_front = walk.front();
         m_station = to;
     } else {
@@ -166,7 +162,6 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
             break;
         }
         out.left = left;
-        out.jumped = out.jumped || walk.jumped();
     }
     if (passed && ruler.closed && ruler.straight() && out.at.size() > 1) { // the last one is where the next lap begins
         out.left = end - out.at.back();

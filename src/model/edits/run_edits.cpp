@@ -1,4 +1,5 @@
 #include "model/edits/run_edits.h"
+#include "layout/along/bound.h"
 #include <algorithm>
 #include <cassert>
 #include <cmath>
@@ -61,28 +62,28 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
 
 namespace {
 
-/// The place (in the first row) that an exception is bound to; -1 when it lost it.
-int placeOf(const RunResult& r, const Exception& e) {
+RowStations rowOf(const RunResult& r) {
     const Laid& all = *r.placed->laid;
-    if (!e.station) return e.place >= 1 && size_t(e.place) <= all.inRow ? e.place - 1 : -1;
-    int best = -1;
-    double least = std::max(all.pitch / 2, tolerance::length) * (1 + 1e-9);
-    const double L = r.placed->path.length();
-    for (size_t i = 0; i < all.inRow; ++i) {
-        double d = std::abs(all.stations[i] - *e.station);
-        if (all.closed) d = std::min(d, L - d);
-        if (d < least) least = d, best = int(i);
-    }
-    return best;
+    return {std::span(all.stations).first(std::min(all.inRow, all.count())), all.pitch, r.placed->path.length(),
+            all.closed};
 }
 
 int ownPlace(const RunResult& r, int place) { return place % int(std::max<size_t>(1, r.placed->laid->inRow)); }
 
 } // namespace
 
-Exception exceptionAt(const RunResult& r, int place) {
+std::map<int, Exception> exceptionsOf(const RunResult& r) {
+    std::map<int, Exception> out;
+    if (!r.placed) return out;
+    const RowStations row = rowOf(r);
     for (const auto& e : r.item->exceptions)
-        if (placeOf(r, e) == ownPlace(r, place)) return e;
+        if (const auto at = placeOf(e, row)) out.try_emplace(int(*at), e);
+    return out;
+}
+
+Exception exceptionAt(const RunResult& r, int place) {
+    const auto all = exceptionsOf(r);
+    if (const auto found = all.find(ownPlace(r, place)); found != all.end()) return found->second;
     Exception none;
     none.place = ownPlace(r, place) + 1;
     return none;
@@ -94,10 +95,8 @@ RunItem excepted(const RunResult& r, const std::set<int>& places, bool byStation
     RunItem run = *r.item;
     std::set<int> todo;
     for (int p : places) todo.insert(ownPlace(r, p));
-    for (auto& e : run.exceptions) {
-        const int at = placeOf(r, e);
-        if (at >= 0 && todo.erase(at)) how(e);
-    }
+    for (auto& e : run.exceptions)
+        if (const auto at = placeOf(e, rowOf(r)); at && todo.erase(int(*at))) how(e);
     for (int p : todo) {
         Exception e;
         e.place = p + 1;
@@ -111,13 +110,13 @@ RunItem excepted(const RunResult& r, const std::set<int>& places, bool byStation
 
 RunItem bound(const RunResult& r, const std::set<int>& places, bool byStation) {
     RunItem run = *r.item;
+    std::set<int> own;
+    for (int p : places) own.insert(ownPlace(r, p));
     for (auto& e : run.exceptions) {
-        const int at = placeOf(r, e);
-        if (at < 0) continue;
-        const bool mine = std::any_of(places.begin(), places.end(), [&](int p) { return ownPlace(r, p) == at; });
-        if (!mine) continue;
-        e.place = at + 1;
-        e.station = byStation ? std::optional(r.placed->stations()[size_t(at)]) : std::nullopt;
+        const auto at = placeOf(e, rowOf(r));
+        if (!at || !own.count(int(*at))) continue;
+        e.place = int(*at) + 1;
+        e.station = byStation ? std::optional(r.placed->stations()[*at]) : std::nullopt;
     }
     return run;
 }

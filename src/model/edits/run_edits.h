@@ -2,6 +2,7 @@
 // Edits of a run's rules that the window and the command line share.
 #include "model/evaluate/evaluate.h"
 #include <functional>
+#include <map>
 #include <set>
 
 namespace vicinal {
@@ -14,6 +15,8 @@ Spacing firstSpacing(const PartResult&, const Path&);
 /// nothing jumps.
 Spacing switchedFrom(const RunResult&, size_t rule);
 
+/// All exceptions by the place (of the first row, from 0) that each is bound to now; lost ones are not in it.
+std::map<int, Exception> exceptionsOf(const RunResult&);
 /// The exception of a place (index from 0; rows and echoes have their original's); a plain one when it has none.
 Exception exceptionAt(const RunResult&, int place);
 /// The run with the exceptions of these places changed. A new one is bound to the place's number, or to where it stands
