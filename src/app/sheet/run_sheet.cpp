@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
+#include "app/sheet/bays_section.h"
 #include "app/sheet/facing_section.h"
 #include "app/sheet/more_sections.h"
 #include "app/sheet/part/part_editor.h"

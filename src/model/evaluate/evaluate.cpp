@@ -1,5 +1,6 @@
 #include "model/evaluate/evaluate.h"
 #include "base/text.h"
+#include "model/evaluate/run_order.h"
 #include <algorithm>
 #include <unordered_map>
 #include <unordered_set>
@@ -18,12 +19,6 @@ template<class T, class Work> Result<T> guarded(Work&& work) {
     } catch (...) { // OpenCASCADE's failures are no standard exceptions
         return Problem{"This cannot be worked out: the modelling library gave up. Change a value a little.", ""};
     }
-}
-
-/// A source's problem, by its name; along a long chain the first names are enough.
-Problem handedOn(const std::string& name, const Problem& p, const char* field) {
-    constexpr size_t kLong = 300;
-    return {p.text.size() < kLong ? text::quoted(name) + ": " + p.text : p.text, field};
 }
 
 /// The evaluation as a job: how far it is, and whether it was stopped.
@@ -49,32 +44,6 @@ private:
     Job* m_job;
     size_t m_items, m_done = 0;
 };
-
-bool aimsAtPath(const RunItem& r) {
-    return std::holds_alternative<AtTarget>(r.facing.nose) && r.facing.targetPath != 0;
-}
-
-std::optional<Problem> firstProblem(const RunResult& r) {
-    if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
-    if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
-    if (r.path->problem) return Problem{r.path->problem->text, "path"};
-    if (r.part->problem) return r.part->problem;
-    for (const auto& part : r.parts) {
-        if (!part) return Problem{"A part of the sequence or of a place was deleted. Choose another one.", "sequence"};
-        if (part->problem) return handedOn(part->item->name, *part->problem, "sequence");
-    }
-    if (aimsAtPath(*r.item)) {
-        if (!r.aim) return Problem{"The path that the noses point at was deleted. Choose another one.", "targetPath"};
-        if (r.aim->problem) return handedOn(r.aim->item->name, *r.aim->problem, "targetPath");
-    }
-    if (r.item->spacing.bays == BayEdges::Run) {
-        if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
-        if (r.between->problem || !r.between->placed)
-            return handedOn(r.between->item->name, r.between->problem.value_or(Problem{"it has no places.", "bayRun"}),
-                            "bayRun");
-    }
-    return std::nullopt;
-}
 
 /// The same places as before, but for those that are left out.
 bool sameLaid(const RunResult& now, const RunResult* before) {
@@ -430,75 +399,6 @@ std::vector<Id> goingOn(const Evaluation& e, const JoinedRecipe& r, const Path& 
         if (std::min((a - end).norm(), (b - end).norm()) <= reach) out.push_back(id);
     }
     return out;
-}
-
-namespace {
-
-PartOnRun partOnRun(const PartResult& part) {
-    assert(part.mesh && part.body && !defectOf(part.item->seat));
-    return {part.item->seat, part.mesh->box, part.seated, pinsOf(*part.body, part.item->seat)};
-}
-
-/// Places of another run as ends of bays on this path.
-std::vector<BayEdge> edgesOf(const RunResult& r) {
-    std::vector<BayEdge> out;
-    const Placed& p = *r.between->placed;
-    const bool samePath = r.between->path == r.path;
-    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i)
-        if (!p.leftOut(i))
-            out.push_back({samePath ? p.stations()[i] : r.path->path->closest(p.frame(i).seat), p.occupied(i)});
-    return out;
-}
-
-} // namespace
-
-PlaceOrder orderOf(const RunResult& r) {
-    const RunItem& run = *r.item;
-    const std::vector<Id> ids = partsOf(run);
-    const auto slot = [&](Id id) { return std::uint16_t(std::find(ids.begin(), ids.end(), id) - ids.begin()); };
-    const PartOnRun own = partOnRun(*r.part);
-    PlaceOrder o;
-    o.spacing = run.spacing;
-    o.facing = run.facing;
-    if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
-    o.seat = own.seat;
-    o.partBox = own.box;
-    o.leftOut = run.leftOut;
-    o.seated = own.seated;
-    o.pins = own.pins;
-    for (size_t k = 1; k < r.parts.size(); ++k) o.others.push_back(partOnRun(*r.parts[k]));
-    const Sequence& s = run.sequence;
-    if (!s.steps.empty()) {
-        o.pattern.order.clear();
-        for (const auto& step : s.steps)
-            for (long k = 0; k < std::min(step.repeat, 10'000L); ++k) o.pattern.order.push_back(slot(step.part));
-        if (s.byWeight) {
-            o.pattern.seed = std::uint64_t(s.seed);
-            o.pattern.weights.assign(ids.size(), 0);
-            for (const auto& step : s.steps) o.pattern.weights[slot(step.part)] += std::max(0.0, step.weight);
-            if (o.pattern.order.empty()) o.pattern.order = {0};
-        }
-    }
-    const auto special = [&](Id id) { return id ? std::optional(slot(id)) : std::nullopt; };
-    o.special = {special(s.first), special(s.last), special(s.corner), special(s.nth), s.every};
-    o.changes = run.changes;
-    o.uneven = run.uneven;
-    o.exceptions = run.exceptions;
-    for (auto& e : o.exceptions) e.part = e.part ? slot(e.part) + 1 : 0;
-    o.rows = run.rows;
-    o.echoes = run.echoes;
-    if (run.spacing.bays == BayEdges::Run) o.edges = edgesOf(r);
-    return o;
-}
-
-Result<std::vector<Fit>> fitsOf(const RunResult& r) {
-    if (auto p = firstProblem(r)) return *p;
-    return fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, orderOf(r)));
-}
-
-double partLength(const RunResult& r) {
-    if (firstProblem(r)) return 0;
-    return lineupOf(*r.path->path, orderOf(r)).part(0).at(0).total();
 }
 
 } // namespace vicinal

@@ -1,0 +1,13 @@
+#pragma once
+// Between the graph and the layout layer: what a run needs, and what is wrong with that. Not for others.
+#include "model/evaluate/evaluate.h"
+
+namespace vicinal {
+
+/// A source's problem, by its name; along a long chain the first names are enough.
+Problem handedOn(const std::string& name, const Problem&, const char* field);
+bool aimsAtPath(const RunItem&);
+/// What keeps a run from being placed before any rule is asked: something missing, or a problem of its own.
+std::optional<Problem> firstProblem(const RunResult&);
+
+} // namespace vicinal
