@@ -2,7 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/schedule/schedule.h"
 #include "app/schedule/schedule_model.h"
-#include "app/sheet/sequence_row.h"
+#include "app/sheet/run/sequence_row.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QClipboard>

@@ -1,5 +1,5 @@
 #pragma once
-#include "app/sheet/run_section.h"
+#include "app/sheet/run/run_section.h"
 
 namespace vicinal {
 

@@ -1,4 +1,4 @@
-#include "app/sheet/places_section.h"
+#include "app/sheet/run/places_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"

@@ -1,4 +1,4 @@
-#include "app/sheet/sentence.h"
+#include "app/sheet/run/sentence.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_rows.h"

@@ -1,4 +1,4 @@
-#include "app/sheet/run_section.h"
+#include "app/sheet/run/run_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"

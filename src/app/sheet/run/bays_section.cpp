@@ -1,4 +1,4 @@
-#include "app/sheet/bays_section.h"
+#include "app/sheet/run/bays_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include <QLabel>

@@ -1,4 +1,4 @@
-#include "app/sheet/facing_section.h"
+#include "app/sheet/run/facing_section.h"
 #include "app/controls/controls.h"
 
 namespace vicinal {

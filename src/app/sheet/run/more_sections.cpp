@@ -1,6 +1,6 @@
-#include "app/sheet/more_sections.h"
+#include "app/sheet/run/more_sections.h"
 #include "app/controls/controls.h"
-#include "app/sheet/sequence_row.h"
+#include "app/sheet/run/sequence_row.h"
 #include "model/edits/sequence_text.h"
 #include <QLineEdit>
 #include <QMenu>
