@@ -8,6 +8,8 @@
 #include "parts/body.h"
 #include "support.h"
 #include <QTemporaryDir>
+#include <filesystem>
+#include <fstream>
 #include <sys/resource.h>
 #include <thread>
 
@@ -172,19 +174,30 @@ void TestHostile::insertsThatMultiplyAreBounded() {
         QVERIFY(!r.problem().text.empty());
 }
 
+/// True while this process has a child.
+bool hasChild() {
+    for (const auto& task : std::filesystem::directory_iterator("/proc/self/task")) {
+        std::string children;
+        std::ifstream(task.path() / "children") >> children;
+        if (!children.empty()) return true;
+    }
+    return false;
+}
+
 void TestHostile::cancelEndsTheChildAtOnce() {
-    // A STEP file large enough to take a while.
+    // Stopped as soon as the child is there: it has not even loaded what reads STEP files.
     QTemporaryDir dir;
-    std::string text = *readFile(kExamples + "winch-link.step");
+    const auto file = writeText(dir, "a.step", *readFile(kExamples + "winch-link.step"));
     Stop stop = false;
     std::thread later([&] {
-        std::this_thread::sleep_for(std::chrono::milliseconds(5)); // the child has not even started reading
+        while (!hasChild()) std::this_thread::yield();
         stop = true;
     });
-    const auto r = readStepBodies(writeText(dir, "a.step", text), &stop);
+    const auto r = readStepBodies(file, &stop);
     later.join();
     QVERIFY(!r);
     QCOMPARE(r.problem().text, cancelled().text);
+    QVERIFY(!hasChild());
 }
 
 void TestHostile::aMissingReaderIsSaid() {

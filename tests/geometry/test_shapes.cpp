@@ -82,6 +82,8 @@ void TestShapes::helixLengthAndTorsion() {
             return {r * std::cos(a), r * std::sin(a), u * height};
         };
         NEAR(p.length(), chordLength(formula, 20000), 1e-7 * p.length());
+        NEAR((startOf(p.segments().front()) - formula(0)).norm(), 0, 1e-9);
+        NEAR((endOf(p.segments().back()) - formula(1)).norm(), 0, 1e-9);
         for (double u : {0., 0.3, 0.77, 1.}) { // stations of points of the formula
             const double s = u == 0 ? 0 : helixLength(r0, r0 + u * (r1 - r0), u * w, u * height);
             NEAR((p.at(s).point - formula(u)).norm(), 0, 1e-8);

@@ -248,6 +248,21 @@ void TestClearGap::tableAgreesWithTheExactOne() {
         }
         QVERIFY(occ.mean() > least && occ.mean() < most);
     }
+    // Up an arc, up a wall and over into another heading: a plumb part turns on the wall alone, from its first
+    // millimetre to its last one.
+    const double r = 1000;
+    const Path wall =
+        pathOf({Arc{{-r, 0, r}, -Vec3::UnitZ(), Vec3::UnitX(), r, kPi / 2}, Line{{0, 0, r}, {0, 0, 5 * r}},
+                Arc{{0, r, 5 * r}, -Vec3::UnitY(), Vec3::UnitZ(), r, kPi / 2}});
+    const Occupancy occ = plumb(wall, Box3(Vec3(-300, -20, 0), Vec3(200, 40, 90)));
+    GapWalk walk(occ);
+    for (const auto& z : wall.steepStretches())
+        for (double at : {z.start, z.end})
+            for (double d = -3; d <= 3; d += 0.06) {
+                const Occupied exact = occ.at(at + d), table = walk.start(at + d);
+                NEAR(table.ahead, exact.ahead, 1e-8);
+                NEAR(table.behind, exact.behind, 1e-8);
+            }
 }
 
 void TestClearGap::closedLoopsWithCorners() {
@@ -328,6 +343,8 @@ void TestClearGap::theWalkKnowsCorners() {
         NEAR(lap.start(0).ahead, round.at(0).ahead, 1e-9);
         NEAR(lap.start(ring.length()).ahead, round.at(0).ahead, 1e-9);
         NEAR(lap.start(2 * ring.length()).ahead, round.at(0).ahead, 1e-9);
+        for (double s : {150.0, 1234.0, ring.length() - 40}) // any lap takes up what the first one does
+            for (int n : {-1, 1, 3}) NEAR(lap.start(s + n * ring.length()).behind, round.at(s).behind, 1e-8);
     }
     // Many laps in one step: the same as in many.
     const Path ring = knot();
