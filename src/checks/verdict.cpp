@@ -9,16 +9,21 @@ namespace {
 bool tighter(const Gap& a, const Gap& b) { return a.clear() < b.clear(); }
 
 using At = std::pair<double, int>;
-/// The least and the most distance along the path from a place of the first row to the next, with the place.
+/// The least and the most distance along the path from a place to the next of its row, with the place. Rows that are
+/// abreast of the first one have its pitches.
 std::pair<At, At> pitches(const Places& p) {
     At least{std::numeric_limits<double>::infinity(), -1}, most{0, -1};
     const Laid& all = *p.laid;
-    for (size_t i = 0; i + 1 < all.inRow; ++i) {
-        const double d = all.stations[i + 1] - all.stations[i];
-        if (d < 0) continue; // over the seam: the length is not known here
-        if (d < least.first) least = {d, int(i)};
-        if (d > most.first) most = {d, int(i)};
-    }
+    const auto row = [&](size_t first, size_t count) {
+        for (size_t i = first; i + 1 < first + count; ++i) {
+            const double d = all.stations[i + 1] - all.stations[i];
+            if (d < 0) continue; // over the seam: the length is not known here
+            if (d < least.first) least = {d, int(i)};
+            if (d > most.first) most = {d, int(i)};
+        }
+    };
+    if (all.ownRows.empty()) row(0, all.inRow);
+    for (const auto& own : all.ownRows) row(own.first, own.count);
     return {least, most};
 }
 

@@ -35,7 +35,7 @@ Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOu
     const double* at = all.stations.data();
     out.present = n;
     const bool bounded = !all.bays.empty() && all.bays.front().bounded;
-    if (leftOut.empty() && all.out.empty() && all.occupied.same() && !all.closed && all.rows() == 1 && !bounded) {
+    if (leftOut.empty() && all.out.empty() && all.occupied.same() && !all.closed && all.oneRow() && !bounded) {
         const Occupied o = all.occupied[0]; // the common case, without a branch a place
         out.gaps.resize(size_t(std::max(0, n - 1)));
         for (int i = 0; i + 1 < n; ++i) out.gaps[size_t(i)] = {i, i + 1, at[i] + o.ahead, at[i + 1] - o.behind};
@@ -85,23 +85,22 @@ Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOu
     };
     if (bounded) {
         out.gaps.clear();
-        for (int row = 0; row < n; row += int(all.inRow)) inBays(row);
+        for (int row = 0; row < n; row += int(all.inRow)) inBays(row); // such rows are all alike
         if (any) out.flags = std::move(flags);
         return out;
     }
-    const int each = int(all.inRow > 0 ? all.inRow : all.count());
-    for (int row = 0; row < n; row += each) { // neighbours are of one row
+    all.eachRow(L, [&](size_t from, size_t each, double length) { // neighbours are of one row
         int first = -1, before = -1;
-        for (int i = row; i < row + each; ++i) {
+        for (int i = int(from); i < int(from + each); ++i) {
             if (flags[size_t(i)] & Places::kLeftOut) continue;
             if (before >= 0)
-                gap(before, i, at[i] < at[before] ? L : 0);
+                gap(before, i, at[i] < at[before] ? length : 0);
             else
                 first = i;
             before = i;
         }
-        if (all.closed && before >= 0) gap(before, first, at[first] > at[before] ? 0 : L);
-    }
+        if (all.closed && before >= 0) gap(before, first, at[first] > at[before] ? 0 : length);
+    });
     out.gaps.resize(size_t(count));
     if (any) out.flags = std::move(flags);
     return out;
@@ -138,6 +137,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.size = 1.0;
     out.out.clear();
     out.staleExceptions.clear();
+    out.ownRows.clear();
     const Mat3 R_SP = out.usedSlots[0].turn;
     const Lineup lineup = lineupOf(path, order);
     auto solved = solveSpacing(path, order.spacing, lineup, std::move(out.stations), order.edges);
@@ -173,7 +173,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     if (simple) return out;
     if (auto p = furnish(path, order, *facing, *solved, out)) return *p;
     // What each place takes up of the path as it stands now: along the tangent there.
-    auto& taken = out.occupied.each(out.count());
+    auto& taken = out.occupied.each(n);
     std::vector<Occupancy> bare;
     for (const Slot& slot : out.usedSlots) bare.emplace_back(path, Facing{}, Mat3::Identity(), slot.seated);
     std::vector<Vec3> tangents(n);
@@ -181,13 +181,12 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
         detail::tangentsAt(path, rising, facing->corner,
                            [&](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
     });
-    for (size_t i = 0; i < out.count(); ++i) {
-        const size_t own = i % n;
-        // Rows and echoes take up what their originals do.
-        const Occupied o = i < n ? bare[out.slot[i]].of(tangents[own], out.frames[i].axes) : taken[own];
-        const double k = i < n ? out.size[i] : 1;
-        taken[i] = {o.ahead * k, o.behind * k};
+    for (size_t i = 0; i < n; ++i) {
+        const Occupied o = bare[out.slot[i]].of(tangents[i], out.frames[i].axes);
+        taken[i] = {o.ahead * out.size[i], o.behind * out.size[i]};
     }
+    // Rows and echoes take up what their originals do.
+    if (auto p = multiply(path, order, *facing, out)) return *p;
     return out;
 }
 

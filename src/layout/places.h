@@ -49,8 +49,16 @@ struct Laid {
     Column<std::uint16_t> slot = 0; ///< which of them
     Column<double> size = 1;        ///< factor, about the seat point
     Column<Occupied> occupied;      ///< length of path taken up
-    /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places.
+    /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places, but for rows
+    /// that keep their own pitch.
     size_t inRow = 0;
+    /// Such rows, the first one with them: where each begins, and the length of its own path. Tiers and echoes are
+    /// copies of all of them. Empty where all rows are alike.
+    struct OwnRow {
+        size_t first = 0, count = 0;
+        double length = 0; ///< mm
+    };
+    std::vector<OwnRow> ownRows{};
     bool closed = false;            ///< each row goes all the way round: its last place's neighbour is its first
     double pitch = 0, leftOver = 0; ///< mm
     double value = 0;               ///< as Stations
@@ -61,7 +69,19 @@ struct Laid {
     std::vector<size_t> out;                ///< places that an exception leaves out
 
     size_t count() const { return stations.size(); }
-    size_t rows() const { return inRow > 0 ? count() / inRow : 1; }
+    /// The first places, that tiers and echoes repeat: what exceptions are bound to.
+    size_t originals() const { return ownRows.empty() ? inRow : ownRows.back().first + ownRows.back().count; }
+    size_t original(size_t i) const { return originals() > 0 ? i % originals() : i; }
+    bool oneRow() const { return count() == inRow; }
+    /// Every row: first place, how many, length of its path (`length` where it is the run's own).
+    template<class Use> void eachRow(double length, Use&& use) const {
+        if (ownRows.empty())
+            for (size_t i = 0; i < count(); i += std::max<size_t>(1, inRow))
+                use(i, std::min(inRow, count() - i), length);
+        else
+            for (size_t b = 0; b < count(); b += originals())
+                for (const OwnRow& r : ownRows) use(b + r.first, r.count, r.length);
+    }
     /// Part axes to world.
     Mat4 pose(size_t i) const;
 };

@@ -59,8 +59,6 @@ bool alongOnly(const PlaceOrder& o) {
 
 namespace {
 
-long timesOf(const Echo& e) { return e.kind == EchoKind::None ? 1 : e.kind == EchoKind::Mirrored ? 2 : e.count; }
-
 /// The stages behind plain frames: each a pass over the places that it concerns.
 class Furnish {
 public:
@@ -73,9 +71,7 @@ public:
             if (auto p = betweenPins(stations)) return p;
         bindExceptions();
         change();
-        m_out.inRow = m_n;
-        if (auto p = rows()) return p;
-        return echoes();
+        return std::nullopt;
     }
 
 private:
@@ -235,129 +231,6 @@ private:
         Mat3 R;
         R << 1, 0, 0, 0, c, -s, 0, s, c;
         return R;
-    }
-
-    std::optional<Problem> tooMany(double times, const char* field) const {
-        if (double(m_out.count()) * times <= double(kMostPlaces)) return std::nullopt;
-        return Problem{"That makes more than a million places. Use fewer rows or echoes.", field};
-    }
-
-    /// One more row of all columns, every frame changed by `change(frame, place)`.
-    template<class Change> void again(size_t from, size_t count, Change&& change) {
-        const auto grow = [&](auto& column) {
-            if (column.same()) return;
-            for (size_t i = 0; i < count; ++i) column.add(column[from + i]);
-        };
-        for (size_t i = 0; i < count; ++i) {
-            m_out.stations.push_back(m_out.stations[from + i]);
-            m_out.frames.push_back(change(m_out.frames[from + i], i));
-        }
-        grow(m_out.slot);
-        grow(m_out.size);
-        const size_t outs = m_out.out.size();
-        for (size_t k = 0; k < outs; ++k)
-            if (m_out.out[k] >= from && m_out.out[k] < from + count)
-                m_out.out.push_back(m_out.out[k] - from + m_out.stations.size() - count);
-    }
-
-    std::optional<Problem> rows() {
-        const Rows& r = m_order.rows;
-        if (r.none()) return std::nullopt;
-        if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
-        m_out.stations.reserve(m_n * size_t(r.rows * r.tiers));
-        m_out.frames.reserve(m_out.stations.capacity());
-        // Offsets go by the frames before anything turned them: the path's own side and crown.
-        std::vector<Frame> path(m_n), half;
-        plain(0, path);
-        if (r.staggered) {
-            half.resize(m_n);
-            plain(m_out.pitch / 2, half);
-        }
-        for (long t = 0; t < r.tiers; ++t)
-            for (long k = 0; k < r.rows; ++k) {
-                if (t == 0 && k == 0) continue;
-                const bool shift = r.staggered && (t + k) % 2 == 1;
-                again(0, m_n, [&](Frame f, size_t i) {
-                    const Frame& p = shift ? half[i] : path[i];
-                    const Mat3 turn = path[i].axes.transpose() * f.axes;
-                    const Vec3 moved = path[i].axes.transpose() * (f.seat - path[i].seat);
-                    f.seat = p.seat + p.axes * (moved + Vec3(0, double(k) * r.apart, double(t) * r.high));
-                    f.axes = p.axes * turn;
-                    return f;
-                });
-                if (auto p = crossing(m_out.stations.size() - m_n, k, path)) return p;
-                if (shift)
-                    for (size_t i = m_out.stations.size() - m_n; i < m_out.stations.size(); ++i)
-                        m_out.stations[i] = wrapped(m_out.stations[i] + m_out.pitch / 2);
-            }
-        return std::nullopt;
-    }
-    /// A row on the inside of a bend gets shorter; beyond the bend's centre it would run backwards.
-    std::optional<Problem> crossing(size_t from, long row, const std::vector<Frame>& path) const {
-        for (size_t i = 0; row > 0 && i + 1 < m_n; ++i) {
-            const Vec3 nose = path[i].axes.col(0);
-            const double along = nose.dot(path[i + 1].seat - path[i].seat);
-            const double here = nose.dot(m_out.frames[from + i + 1].seat - m_out.frames[from + i].seat);
-            if (!(along > tolerance::length) || here > 0) continue;
-            // What remains of the pitch falls evenly with the distance: where it would be nothing.
-            const double most = std::abs(m_order.rows.apart) * along / (along - here);
-            return Problem{"Row " + std::to_string(row + 1) + " crosses the inside of the bend at place " +
-                               std::to_string(i + 1) + ": it would run backwards there. Set the rows less than " +
-                               Words::length(most, Words::Style::Decimals) + " apart, or to the other side.",
-                           "rowsApart"};
-        }
-        return std::nullopt;
-    }
-    double wrapped(double s) const {
-        if (!m_path.closed()) return std::min(s, m_path.length());
-        return s >= m_path.length() ? s - m_path.length() : s;
-    }
-    /// The path's own frames, `on` mm beyond every place of the first row.
-    void plain(double on, std::vector<Frame>& out) const {
-        Facing along = m_facing;
-        along.turn.setZero();
-        along.backwards = false;
-        std::vector<double> s(m_out.stations.begin(), m_out.stations.begin() + long(m_n));
-        for (double& v : s) v = wrapped(v + on);
-        sweeps(s, [&](size_t first, std::span<const double> rising) {
-            faceAt(m_path, rising, along, m_out.usedSlots[0].turn,
-                   [&](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
-                       out[first + i] = {R, p};
-                   });
-        });
-    }
-
-    std::optional<Problem> echoes() {
-        for (const auto& [echo, key] :
-             {std::pair{&m_order.echoes.one, "echoCount"}, {&m_order.echoes.two, "againCount"}}) {
-            const long times = timesOf(*echo);
-            if (auto p = tooMany(double(times), key)) return p;
-            const size_t all = m_out.count();
-            const Vec3 d = echo->along.normalized();
-            for (long k = 1; k < times; ++k)
-                again(0, all, [&](const Frame& f, size_t) { return echoed(f, *echo, d, double(k)); });
-        }
-        return std::nullopt;
-    }
-    static Frame echoed(const Frame& f, const Echo& e, const Vec3& d, double k) {
-        Frame out = f;
-        switch (e.kind) {
-        case EchoKind::InLine: out.seat += k * e.by * d; break;
-        case EchoKind::Round: {
-            const Mat3 R = Eigen::AngleAxisd(std::remainder(k * e.angle, 2 * kPi), d).toRotationMatrix();
-            out.seat = e.at + R * (f.seat - e.at);
-            out.axes = R * f.axes;
-            break;
-        }
-        case EchoKind::Mirrored: // nose and crown as in the mirror; the part itself is not turned inside out
-            out.seat = f.seat - 2 * d * d.dot(f.seat - e.at);
-            out.axes.col(0) = f.axes.col(0) - 2 * d * d.dot(f.axes.col(0));
-            out.axes.col(2) = f.axes.col(2) - 2 * d * d.dot(f.axes.col(2));
-            out.axes.col(1) = out.axes.col(2).cross(out.axes.col(0));
-            break;
-        case EchoKind::None: break;
-        }
-        return out;
     }
 
     const Path& m_path;

@@ -31,7 +31,9 @@ struct FrameLoop {
     void fill(std::span<const double> stations, Frame* out, Occupied* occupied) const;
 };
 
-/// Sequence, pins, profiles, unevenness, exceptions, rows, echoes, on frames that are not turned yet.
+/// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet.
 std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&, Laid&);
+/// Rows, tiers and echoes of what is there.
+std::optional<Problem> multiply(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
 
 } // namespace vicinal

@@ -42,6 +42,7 @@ private slots:
     void sequencesAndSpecialPlaces();
     void exceptionsStayWithTheirPlace();
     void rowsTiersAndEchoes();
+    void rowsKeepTheirOwnPitch();
     void profilesAndListsReadBack();
     void whatCannotBeIsRefused_data();
     void whatCannotBeIsRefused();
@@ -344,7 +345,7 @@ void TestAlong::rowsTiersAndEchoes() {
     o.rows = {3, 2, 150, 400, true};
     const Places all = placed(p, o);
     QCOMPARE(all.count(), size_t(30));
-    QCOMPARE(all.laid->rows(), size_t(6));
+    QCOMPARE(all.count(), 6 * all.laid->inRow);
     QCOMPARE(all.gaps.size(), size_t(3 + 5 * 4)); // one place is left out of the first row
     for (size_t row = 0; row < 6; ++row) {
         const double k = double(row % 3), t = double(row / 3);
@@ -374,6 +375,94 @@ void TestAlong::rowsTiersAndEchoes() {
         }
     }
     for (size_t i = 0; i < echoed.count(); ++i) NEAR(echoed.frame(i).axes.determinant(), 1, 1e-12);
+}
+
+/// Rows along their own offset paths: concentric rings, the sides of a rectangle, and what every row has to keep.
+void TestAlong::rowsKeepTheirOwnPitch() {
+    const Path ring = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000, 2 * kPi}}, true);
+    PlaceOrder o = order(StepOff{100});
+    o.rows.rows = 4;
+    o.rows.apart = -150; // outwards
+    o.rows.keep = RowsKeep::Pitch;
+    const Places rings = placed(ring, o);
+    QCOMPARE(rings.laid->ownRows.size(), size_t(4));
+    size_t next = 0;
+    for (size_t k = 0; k < 4; ++k) {
+        const auto& row = rings.laid->ownRows[k];
+        const double r = 1000 + 150. * double(k);
+        NEAR(row.length, 2 * kPi * r, 1e-6);
+        QCOMPARE(row.first, next);
+        QCOMPARE(row.count, size_t(std::floor(2 * kPi * r / 100)));
+        for (size_t i = row.first; i < row.first + row.count; ++i) {
+            NEAR(rings.frame(i).seat.norm(), r, 1e-6);
+            if (i > row.first) NEAR(between(rings.frame(i).seat, rings.frame(i - 1).seat) * r, 100, 1e-6);
+        }
+        NEAR(rings.frame(row.first).seat.y(), 0, 1e-5); // as the first row, beside its first place
+        next += row.count;
+    }
+    QCOMPARE(rings.count(), next);
+    QCOMPARE(rings.gaps.size(), next); // every ring is closed
+    for (const Gap& g : rings.gaps) QVERIFY(g.clear() > 39 && g.clear() < 141);
+    // Exceptions go by number through all rows; those beyond the last are listed.
+    o.exceptions.resize(3);
+    o.exceptions[0].place = int(rings.laid->ownRows[2].first) + 5;
+    o.exceptions[0].move = Vec3(0, 0, 7);
+    o.exceptions[1].place = int(next) + 1;
+    o.exceptions[2].place = int(next);
+    o.exceptions[2].out = true;
+    o.rows.tiers = 2;
+    o.rows.high = 60;
+    o.echoes.one = {EchoKind::InLine, Vec3::Zero(), Vec3::UnitX(), 3, 9000};
+    const Places all = placed(ring, o);
+    QCOMPARE(all.count(), 6 * next);
+    QCOMPARE(all.laid->staleExceptions, std::vector<int>{1});
+    for (size_t b = 0; b < 6; ++b) {
+        const Vec3 off(9000. * double(b / 2), 0, b % 2 ? 60 : 0);
+        for (size_t i = 0; i < next; ++i) {
+            const Vec3 moved(0, 0, i + 1 == size_t(o.exceptions[0].place) ? 7 : 0);
+            NEAR((all.frame(b * next + i).seat - rings.frame(i).seat - off - moved).norm(), 0, 1e-9);
+            QCOMPARE(all.leftOut(b * next + i), i + 1 == next);
+            QCOMPARE(all.laid->original(b * next + i), i);
+        }
+    }
+    // Staggered on an open path: every other row half a pitch on; shared out, each row has the pitch nearest to it.
+    o = order(ShareOut{11});
+    o.rows = {3, 1, 80, 100, true, RowsKeep::Pitch};
+    const Places lines = placed(straight(1000), o);
+    QCOMPARE(lines.count(), size_t(11 + 10 + 11));
+    NEAR((lines.frame(11).seat - Vec3(50, 80, 0)).norm(), 0, 1e-9);
+    NEAR((lines.frame(21).seat - Vec3(0, 160, 0)).norm(), 0, 1e-9);
+    // Turned, sized and mixed: what a row has is what a run on the offset path would have.
+    o = order(EvenOut{90});
+    o.others.push_back({{}, Box3(Vec3(-20, -10, 0), Vec3(20, 10, 30))});
+    o.pattern.order = {0, 1};
+    o.spacing.measure = Measure::ClearGap;
+    o.changes.size = Profile{{{0, 1}, {1, 2}}, false, true};
+    o.facing.turn = Vec3(0, 0, 0.3);
+    const Path bend =
+        pathOf({Line{{0, 0, 0}, {2000, 0, 0}}, Arc{{2000, 800, 0}, -Vec3::UnitY(), Vec3::UnitX(), 800, kPi / 2},
+                Line{{2800, 800, 0}, {2800, 3000, 0}}});
+    PlaceOrder alone = o;
+    o.rows = {2, 1, 300, 100, false, RowsKeep::Pitch};
+    const Places two = placed(bend, o);
+    const auto beside =
+        Path::make({Line{{0, 300, 0}, {2000, 300, 0}}, Arc{{2000, 800, 0}, -Vec3::UnitY(), Vec3::UnitX(), 500, kPi / 2},
+                    Line{{2500, 800, 0}, {2500, 3000, 0}}},
+                   false);
+    const Places own = placed(*beside, alone);
+    const size_t first = two.laid->ownRows[1].first;
+    QCOMPARE(two.laid->ownRows[1].count, own.count());
+    for (size_t i = 0; i < own.count(); ++i) {
+        NEAR((two.pose(first + i) - own.pose(i)).norm(), 0, 1e-6);
+        QCOMPARE(two.laid->slot[first + i], own.laid->slot[i]);
+        NEAR(two.occupied(first + i).ahead, own.occupied(i).ahead, 1e-6);
+    }
+    // Where there is no such line it is said.
+    o.rows.apart = 900;
+    QCOMPARE(place(bend, o).problem().field, std::string("rowsApart"));
+    o.rows.apart = 300;
+    o.facing.crown = Carried{};
+    QCOMPARE(place(bend, o).problem().field, std::string("rowsKeep"));
 }
 
 void TestAlong::profilesAndListsReadBack() {

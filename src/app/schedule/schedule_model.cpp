@@ -55,7 +55,7 @@ double ScheduleModel::number(size_t i, int column) const {
     case Along:
     case Across:
     case Up: {
-        const auto found = m_special.find(int(i % std::max<size_t>(1, p.laid->inRow)));
+        const auto found = m_special.find(int(p.laid->original(i)));
         return found == m_special.end() ? 0 : found->second.move[column - Along];
     }
     default: return 0;

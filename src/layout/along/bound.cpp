@@ -6,7 +6,9 @@ namespace vicinal {
 
 std::optional<size_t> placeOf(const Exception& e, const RowStations& row) {
     if (!e.station)
-        return e.place >= 1 && size_t(e.place) <= row.at.size() ? std::optional(size_t(e.place) - 1) : std::nullopt;
+        return e.place >= 1 && size_t(e.place) <= std::max(row.numbered, row.at.size())
+                   ? std::optional(size_t(e.place) - 1)
+                   : std::nullopt;
     std::optional<size_t> best;
     double least = std::max(row.pitch / 2, tolerance::length) * (1 + 1e-9);
     for (size_t i = 0; i < row.at.size(); ++i) {

@@ -73,17 +73,28 @@ template<class V, Describes<Sequence> S> void describe(V&& v, S& s) {
     v.item("everyPart", "There", "The part at every so-many-th place", s.nth, ItemOf::Part);
 }
 
+/// How the places of further rows are found.
+enum class RowsKeep {
+    Abreast, ///< each beside its place of the first row
+    Pitch,   ///< the rule anew along the offset path, which has a length of its own, at the first row's pitch
+};
 /// Rows beside and tiers above, each place's own neighbours.
 struct Rows {
     long rows = 1, tiers = 1;
     double apart = 100, high = 100; ///< mm between rows (to the left) and tiers (along the crown)
     bool staggered = false;         ///< every other row or tier is half a pitch on
+    RowsKeep keep = RowsKeep::Abreast;
     bool operator==(const Rows&) const = default;
     bool none() const { return rows == 1 && tiers == 1; }
 };
 template<class V, Describes<Rows> R> void describe(V&& v, R& r) {
     v.count("rows", "Rows", "How many rows, to the left of the path", r.rows);
     v.length("rowsApart", "Rows apart", "From row to row; below zero to the right", r.apart);
+    v.choice("rowsKeep", "Rows keep", "What rows beside the path keep where it bends", r.keep,
+             {{"abreast", "abreast", "Every place stands beside its place of the first row", ""},
+              {"pitch", "the pitch",
+               "Every row is set along its own offset path, with its own length, at the pitch of the first row",
+               "each at its own pitch"}});
     v.count("tiers", "Tiers", "How many tiers, one above the other", r.tiers);
     v.length("tierHeight", "Tier height", "From tier to tier along the crown", r.high);
     v.flag("staggered", "Staggered", "Every other row or tier stands half a pitch on", r.staggered);

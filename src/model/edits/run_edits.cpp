@@ -65,10 +65,10 @@ namespace {
 RowStations rowOf(const RunResult& r) {
     const Laid& all = *r.placed->laid;
     return {std::span(all.stations).first(std::min(all.inRow, all.count())), all.pitch, r.placed->path.length(),
-            all.closed};
+            all.closed, all.originals()};
 }
 
-int ownPlace(const RunResult& r, int place) { return place % int(std::max<size_t>(1, r.placed->laid->inRow)); }
+int ownPlace(const RunResult& r, int place) { return int(r.placed->laid->original(size_t(place))); }
 
 } // namespace
 

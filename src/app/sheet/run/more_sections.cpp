@@ -153,6 +153,7 @@ RowsSection::RowsSection(Store& store, QWidget* parent) : RunSection(store, pare
 void RowsSection::refresh(const RunResult& run) {
     const Rows& r = run.item->rows;
     showRow("rowsApart", r.rows > 1);
+    showRow("rowsKeep", r.rows > 1);
     showRow("tierHeight", r.tiers > 1);
     showRow("staggered", !r.none());
     const auto echo = [&](const Echo& e, const std::string& name, bool offered) {

@@ -196,7 +196,7 @@ void PlacesSection::buildLost() {
         const auto& places = m_store.selection().places;
         if (!run || !run->placed || places.empty() || run->placed->laid->staleExceptions.empty()) return;
         const size_t which = size_t(run->placed->laid->staleExceptions.front());
-        const int place = *places.begin() % int(run->placed->laid->inRow);
+        const int place = int(run->placed->laid->original(size_t(*places.begin())));
         const double station = run->placed->stations()[size_t(place)];
         change(tr("Move an exception"), {}, [&](RunItem& r) {
             Exception& e = r.exceptions[which];

@@ -1,0 +1,304 @@
+// Rows, tiers and echoes of a laid row.
+#include "base/text.h"
+#include "geometry/curves/offset.h"
+#include "layout/stages.h"
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace vicinal {
+namespace {
+
+long timesOf(const Echo& e) { return e.kind == EchoKind::None ? 1 : e.kind == EchoKind::Mirrored ? 2 : e.count; }
+
+/// One for all becomes one each.
+template<class T> void spread(Column<T>& column, size_t n) {
+    if (!column.same() || n < 2) return;
+    const T all = column[0];
+    auto& each = column.each(n);
+    std::fill(each.begin(), each.end(), all);
+}
+
+/// Numbers of the run's own path as the same places are found along a row beside it.
+class OnRow {
+public:
+    OnRow(const Path& path, const Path& row) : m_path(path), m_row(row) {}
+    double operator()(double station) const { return m_row.closest(m_path.at(station).point); }
+    void move(std::optional<double>& v) const {
+        if (v) v = (*this)(*v);
+    }
+    void move(std::vector<double>& all) const {
+        for (double& v : all)
+            if (v >= 0 && v <= m_path.length()) v = (*this)(v);
+        std::sort(all.begin(), all.end());
+    }
+    void move(Profile& p) const {
+        if (p.stretches || p.keys.size() < 2) return;
+        for (Key& k : p.keys) k.at = (*this)(k.at);
+        std::sort(p.keys.begin(), p.keys.end(), [](const Key& a, const Key& b) { return a.at < b.at; });
+        const auto near = [](const Key& a, const Key& b) { return b.at - a.at < 1e-3; };
+        p.keys.erase(std::unique(p.keys.begin(), p.keys.end(), near), p.keys.end());
+    }
+
+private:
+    const Path &m_path, &m_row;
+};
+
+class Multiply {
+public:
+    Multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out)
+        : m_path(path), m_order(order), m_facing(facing), m_out(out), m_n(out.count()) {}
+
+    std::optional<Problem> run() {
+        if (!m_order.rows.none())
+            if (auto p = m_order.rows.keep == RowsKeep::Pitch && m_order.rows.rows > 1 ? ownRows() : rows()) return p;
+        return echoes();
+    }
+
+private:
+    std::optional<Problem> tooMany(double times, const char* field) const {
+        if (double(m_out.count()) * times <= double(kMostPlaces)) return std::nullopt;
+        return Problem{"That makes more than a million places. Use fewer rows or echoes.", field};
+    }
+
+    /// The places from `from` on once more, every frame changed by `change(frame, place)`.
+    template<class Change> void again(size_t from, size_t count, Change&& change) {
+        const auto grow = [&](auto& column) {
+            if (column.same()) return;
+            for (size_t i = 0; i < count; ++i) column.add(column[from + i]);
+        };
+        for (size_t i = 0; i < count; ++i) {
+            m_out.stations.push_back(m_out.stations[from + i]);
+            m_out.frames.push_back(change(m_out.frames[from + i], i));
+        }
+        grow(m_out.slot);
+        grow(m_out.size);
+        grow(m_out.occupied);
+        const size_t outs = m_out.out.size();
+        for (size_t k = 0; k < outs; ++k)
+            if (m_out.out[k] >= from && m_out.out[k] < from + count)
+                m_out.out.push_back(m_out.out[k] - from + m_out.stations.size() - count);
+    }
+
+    std::optional<Problem> rows() {
+        const Rows& r = m_order.rows;
+        if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
+        m_out.stations.reserve(m_n * size_t(r.rows * r.tiers));
+        m_out.frames.reserve(m_out.stations.capacity());
+        // Offsets go by the frames before anything turned them: the path's own side and crown.
+        std::vector<Frame> path(m_n), half;
+        plain(m_path, 0, 0, path);
+        if (r.staggered) {
+            half.resize(m_n);
+            plain(m_path, m_out.pitch / 2, 0, half);
+        }
+        for (long t = 0; t < r.tiers; ++t)
+            for (long k = 0; k < r.rows; ++k) {
+                if (t == 0 && k == 0) continue;
+                const bool shift = r.staggered && (t + k) % 2 == 1;
+                again(0, m_n, [&](Frame f, size_t i) {
+                    return beside(f, path[i], shift ? half[i] : path[i], double(k) * r.apart, double(t) * r.high);
+                });
+                if (auto p = crossing(m_out.stations.size() - m_n, k, path)) return p;
+                if (shift)
+                    for (size_t i = m_out.stations.size() - m_n; i < m_out.stations.size(); ++i)
+                        m_out.stations[i] = wrapped(m_path, m_out.stations[i] + m_out.pitch / 2);
+            }
+        return std::nullopt;
+    }
+    /// What stands at `from` as it stands there, moved to `to` and beside it.
+    static Frame beside(Frame f, const Frame& from, const Frame& to, double across, double up) {
+        const Mat3 turn = from.axes.transpose() * f.axes;
+        const Vec3 moved = from.axes.transpose() * (f.seat - from.seat);
+        f.seat = to.seat + to.axes * (moved + Vec3(0, across, up));
+        f.axes = to.axes * turn;
+        return f;
+    }
+    /// A row on the inside of a bend gets shorter; beyond the bend's centre it would run backwards.
+    std::optional<Problem> crossing(size_t from, long row, const std::vector<Frame>& path) const {
+        for (size_t i = 0; row > 0 && i + 1 < m_n; ++i) {
+            const Vec3 nose = path[i].axes.col(0);
+            const double along = nose.dot(path[i + 1].seat - path[i].seat);
+            const double here = nose.dot(m_out.frames[from + i + 1].seat - m_out.frames[from + i].seat);
+            if (!(along > tolerance::length) || here > 0) continue;
+            // What remains of the pitch falls evenly with the distance: where it would be nothing.
+            const double most = std::abs(m_order.rows.apart) * along / (along - here);
+            return Problem{"Row " + std::to_string(row + 1) + " crosses the inside of the bend at place " +
+                               std::to_string(i + 1) + ": it would run backwards there. Set the rows less than " +
+                               Words::length(most, Words::Style::Decimals) + " apart, or to the other side.",
+                           "rowsApart"};
+        }
+        return std::nullopt;
+    }
+    static double wrapped(const Path& path, double s) {
+        if (!path.closed()) return std::clamp(s, 0.0, path.length());
+        return s >= path.length() ? s - path.length() : s < 0 ? s + path.length() : s;
+    }
+    /// A path's own frames, `on` mm beyond every place from `from` on.
+    void plain(const Path& path, double on, size_t from, std::span<Frame> out) const {
+        Facing along = m_facing;
+        along.turn.setZero();
+        along.backwards = false;
+        std::vector<double> s(m_out.stations.begin() + long(from), m_out.stations.begin() + long(from + out.size()));
+        for (double& v : s) v = wrapped(path, v + on);
+        sweeps(s, [&](size_t first, std::span<const double> rising) {
+            faceAt(path, rising, along, m_out.usedSlots[0].turn,
+                   [&](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
+                       out[first + i] = {R, p};
+                   });
+        });
+    }
+
+    /// The line that row k stands on.
+    Result<Path> rowPath(long k) const {
+        const std::string which = "Row " + std::to_string(k + 1);
+        auto offset = offsetOf(m_path, double(k) * m_order.rows.apart, CornerStyle::Round);
+        if (!offset) return Problem{which + ": " + offset.problem().text, "rowsApart"};
+        if (!offset->others.empty())
+            return Problem{which + " falls apart into " + std::to_string(offset->others.size() + 1) +
+                               " pieces where the path comes too near to itself. Set the rows closer, or to the other "
+                               "side.",
+                           "rowsApart"};
+        return Path::make(offset->curve.segments, offset->curve.closed);
+    }
+
+    /// What the run asks for, said for such a row: the pitch stays, the count is the row's own.
+    PlaceOrder orderOn(const Path& row, long k) const {
+        PlaceOrder o = m_order;
+        o.rows = {};
+        o.echoes = {};
+        o.exceptions.clear();
+        for (Exception e : m_order.exceptions)
+            if (!e.station && e.place > int(m_out.count())) {
+                e.place -= int(m_out.count());
+                o.exceptions.push_back(e);
+            }
+        const OnRow on(m_path, row);
+        Spacing& s = o.spacing;
+        if (const auto* share = std::get_if<ShareOut>(&s.rule)) s.rule = EvenOut{m_out.value, share->ends};
+        if (auto* links = std::get_if<PinToPin>(&s.rule)) links->count = 0;
+        if (auto* graded = std::get_if<Graded>(&s.rule)) {
+            graded->count = 0;
+            on.move(graded->pitch);
+        }
+        on.move(s.from);
+        on.move(s.to);
+        on.move(s.bayStations);
+        const bool round = row.closed() && !s.from && !s.to;
+        if (round) s.slide = on(s.slide);
+        if (m_order.rows.staggered && k % 2 == 1) {
+            const double half = m_out.pitch / 2;
+            if (round) {
+                s.slide = wrapped(row, s.slide + half);
+            } else {
+                s.insetStart += half;
+                if (!std::holds_alternative<StepOff>(s.rule)) s.insetEnd += half;
+            }
+        }
+        for (Profile* p : {&o.changes.roll, &o.changes.size, &o.changes.across, &o.changes.up}) on.move(*p);
+        return o;
+    }
+
+    template<class T> void append(Column<T>& to, const Column<T>& more, size_t have, size_t count) {
+        if (to.same() && more.same() && !std::memcmp(&to[0], &more[0], sizeof(T))) return;
+        spread(to, have);
+        for (size_t i = 0; i < count; ++i) to.add(more[i]);
+    }
+
+    /// Every row along its own offset path, then the tiers above all of them.
+    std::optional<Problem> ownRows() {
+        const Rows& r = m_order.rows;
+        if (m_order.spacing.bays == BayEdges::Run)
+            return Problem{"Rows cannot keep their own pitch between another run's places, which stand in the first "
+                           "row. Keep the rows abreast.",
+                           "rowsKeep"};
+        if (!std::holds_alternative<Plumb>(m_facing.crown) && !std::holds_alternative<Upright>(m_facing.crown))
+            return Problem{"Rows keep their own pitch only beside parts that stand plumb or upright. Keep the rows "
+                           "abreast, or take another crown.",
+                           "rowsKeep"};
+        if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
+        std::vector<Frame> path(m_n), half(m_n);
+        plain(m_path, 0, 0, path);
+        plain(m_path, m_out.pitch / 2, 0, half);
+        m_out.ownRows = {{0, m_n, m_path.length()}};
+        for (long k = 1; k < r.rows; ++k) {
+            const auto row = rowPath(k);
+            if (!row) return row.problem();
+            const auto laid = lay(*row, orderOn(*row, k));
+            if (!laid)
+                return Problem{"Row " + std::to_string(k + 1) + ": " + laid.problem().text, laid.problem().field};
+            const size_t have = m_out.count(), n = laid->count();
+            if (have + n > size_t(kMostPlaces)) return tooMany(2, "rows");
+            append(m_out.slot, laid->slot, have, n);
+            append(m_out.size, laid->size, have, n);
+            append(m_out.occupied, laid->occupied, have, n);
+            m_out.stations.insert(m_out.stations.end(), laid->stations.begin(), laid->stations.end());
+            m_out.frames.insert(m_out.frames.end(), laid->frames.begin(), laid->frames.end());
+            for (size_t i : laid->out) m_out.out.push_back(have + i);
+            m_out.ownRows.push_back({have, n, row->length()});
+            path.resize(have + n);
+            half.resize(have + n);
+            plain(*row, 0, have, std::span(path).subspan(have));
+            plain(*row, k % 2 ? -m_out.pitch / 2 : m_out.pitch / 2, have, std::span(half).subspan(have));
+        }
+        const size_t all = m_out.count();
+        if (auto p = tooMany(double(r.tiers), "tiers")) return p;
+        std::erase_if(m_out.staleExceptions, [&](int k) {
+            const Exception& e = m_order.exceptions[size_t(k)];
+            return !e.station && e.place >= 1 && e.place <= int(all);
+        });
+        for (long t = 1; t < r.tiers; ++t)
+            again(0, all, [&](const Frame& f, size_t i) {
+                const bool shift = r.staggered && t % 2 == 1;
+                return beside(f, path[i], shift ? half[i] : path[i], 0, double(t) * r.high);
+            });
+        return std::nullopt;
+    }
+
+    std::optional<Problem> echoes() {
+        for (const auto& [echo, key] :
+             {std::pair{&m_order.echoes.one, "echoCount"}, {&m_order.echoes.two, "againCount"}}) {
+            const long times = timesOf(*echo);
+            if (auto p = tooMany(double(times), key)) return p;
+            const size_t all = m_out.count();
+            const Vec3 d = echo->along.normalized();
+            for (long k = 1; k < times; ++k)
+                again(0, all, [&](const Frame& f, size_t) { return echoed(f, *echo, d, double(k)); });
+        }
+        return std::nullopt;
+    }
+    static Frame echoed(const Frame& f, const Echo& e, const Vec3& d, double k) {
+        Frame out = f;
+        switch (e.kind) {
+        case EchoKind::InLine: out.seat += k * e.by * d; break;
+        case EchoKind::Round: {
+            const Mat3 R = Eigen::AngleAxisd(std::remainder(k * e.angle, 2 * kPi), d).toRotationMatrix();
+            out.seat = e.at + R * (f.seat - e.at);
+            out.axes = R * f.axes;
+            break;
+        }
+        case EchoKind::Mirrored: // nose and crown as in the mirror; the part itself is not turned inside out
+            out.seat = f.seat - 2 * d * d.dot(f.seat - e.at);
+            out.axes.col(0) = f.axes.col(0) - 2 * d * d.dot(f.axes.col(0));
+            out.axes.col(2) = f.axes.col(2) - 2 * d * d.dot(f.axes.col(2));
+            out.axes.col(1) = out.axes.col(2).cross(out.axes.col(0));
+            break;
+        case EchoKind::None: break;
+        }
+        return out;
+    }
+
+    const Path& m_path;
+    const PlaceOrder& m_order;
+    const Facing& m_facing;
+    Laid& m_out;
+    size_t m_n;
+};
+
+} // namespace
+
+std::optional<Problem> multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out) {
+    return Multiply(path, order, facing, out).run();
+}
+
+} // namespace vicinal
