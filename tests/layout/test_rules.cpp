@@ -439,6 +439,20 @@ void TestRules::baysAreSolvedOneByOne() {
         const auto own = solveSpacing(p, one, part(p));
         NEAR(own->pitch, bay.pitch, 1e-9);
     }
+    // One of them by a rule of its own: the others stay where they are, bays beyond the last change nothing.
+    s.bayRules = {{2, ShareOut{6, ShareEnds::HalfPitchIn}}, {3, StepOff{333, LeftOver::AtStart}}, {9, ShareOut{2}}};
+    const auto mixed = solveSpacing(p, s, part(p));
+    QCOMPARE(mixed->bays.size(), size_t(4));
+    for (size_t i : {0u, 3u}) NEAR(mixed->bays[i].pitch, r->bays[i].pitch, 1e-12);
+    QCOMPARE(mixed->bays[1].count, size_t(6));
+    NEAR(mixed->bays[1].pitch, 700.0 / 6, 1e-9);
+    NEAR(mixed->at[mixed->bays[1].first], 1000 + 700.0 / 12, 1e-9);
+    NEAR(mixed->bays[2].leftOver, 1, 1e-9);
+    NEAR(mixed->at[mixed->bays[2].first], 1701, 1e-9);
+    s.bayRules = {{2, StepOff{-5}}};
+    QCOMPARE(solveSpacing(p, s, part(p))->bays[1].problem->field, std::string("pitch"));
+    s.bayRules = {{1, StepOff{std::nan("")}}};
+    QVERIFY(!solveSpacing(p, s, part(p)));
 }
 
 void TestRules::spindlesKeepClearOfThePosts() {

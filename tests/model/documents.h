@@ -146,6 +146,7 @@ inline Document richDocument() {
     rich.spacing.bays = BayEdges::Stations;
     rich.spacing.bayStations = {700, 1000.0 / 3 + 1000};
     rich.spacing.bayRun = d.runs[1]->id;
+    rich.spacing.bayRules = {{2, StepOff{100.0 / 3, LeftOver::Both}}, {7, Graded{{{{0, 10}, {1, 20}}, true, true}}}};
     rich.facing.turnStep = Vec3(kPi / 2, 0, 0.1);
     rich.facing.turnEvery = 4;
     rich.facing.backwards = true;
@@ -160,7 +161,7 @@ inline Document richDocument() {
     rich.changes.up = {{{10, 1}, {20, 2}, {30, 3}}};
     rich.uneven = {0.1, 0.2, 0.3, 0.04, 0.05, 99};
     rich.exceptions = {{2, {}, false, 4, Vec3(1, 2, 3), Vec3(0.1, 0.2, 0.3), 1.5}, {0, 250.25, true}, {900, {}, true}};
-    rich.rows = {2, 3, -40, 55.5, true};
+    rich.rows = {2, 3, -40, 55.5, true, RowsKeep::Pitch};
     rich.echoes.one = {EchoKind::Mirrored, Vec3(1, 2, 3), Vec3(0, 1, 1), 2, 10, 0.5};
     rich.echoes.two = {EchoKind::Round, Vec3(4, 5, 6), Vec3(0, 0, 1), 3, 20, 1.5};
     d = with(d, rich);

@@ -33,6 +33,10 @@ std::optional<Problem> notANumber(const Spacing& s) {
     std::optional<Problem> wrong;
     describe(NumberCheck(wrong), s);
     for (const auto& rule : s.kept) std::visit([&](const auto& r) { describe(NumberCheck(wrong), r); }, rule);
+    for (const BayRule& own : s.bayRules) {
+        std::visit([&](const auto& r) { describe(NumberCheck(wrong), r); }, own.rule);
+        if (own.bay < 1 && !wrong) wrong = Problem{"Bays are numbered from 1.", "bayRules"};
+    }
     return wrong;
 }
 

@@ -123,6 +123,13 @@ template<class V, Describes<Listed> R> void describe(V&& v, R& r) {
 
 using SpacingRule = std::variant<StepOff, ShareOut, EvenOut, PinToPin, Graded, Listed>;
 
+/// One bay that has a rule of its own; measure, limits and the like stay the run's.
+struct BayRule {
+    long bay = 1; ///< from 1, along the path
+    SpacingRule rule = ShareOut{};
+    bool operator==(const BayRule&) const = default;
+};
+
 /// Where a run is cut into bays, the rule solved in each.
 enum class BayEdges { None, Corners, Stations, Run };
 
@@ -144,6 +151,7 @@ struct Spacing {
     BayEdges bays = BayEdges::None;
     std::vector<double> bayStations{}; ///< BayEdges::Stations
     Id bayRun = 0;                     ///< BayEdges::Run: between the places of this one, clear of their faces
+    std::vector<BayRule> bayRules{};   ///< single bays with another rule; those beyond the last bay wait for it
 
     bool operator==(const Spacing&) const = default;
 };
@@ -196,6 +204,9 @@ template<class V, Describes<Spacing> S> void describe(V&& v, S& s) {
 
 /// False for values that have no effect on such a path (closed or open) and with the other values as they are.
 bool counts(const Spacing&, const std::string& key, bool closed);
+
+/// The rule that a bay (from 1) has of its own; null: the run's.
+const SpacingRule* bayRule(const Spacing&, long bay);
 
 /// The spacing with another rule in use (index into SpacingRule), as it was left or by default; the numbers of the one
 /// that was in use are kept.

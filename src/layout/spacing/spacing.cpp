@@ -22,6 +22,11 @@ bool counts(const Spacing& s, const std::string& key, bool closed) {
     return true;
 }
 
+const SpacingRule* bayRule(const Spacing& s, long bay) {
+    const auto own = std::find_if(s.bayRules.begin(), s.bayRules.end(), [&](const BayRule& b) { return b.bay == bay; });
+    return own == s.bayRules.end() ? nullptr : &own->rule;
+}
+
 Spacing switched(Spacing s, size_t rule) {
     if (rule == s.rule.index()) return s;
     SpacingRule next = alternative<SpacingRule>(rule);
@@ -94,9 +99,12 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
     out.even = false;
     out.closed = whole.closed;
     std::optional<Problem> first;
+    Spacing ownSpacing = whole.spacing; // of a bay with a rule of its own
     for (size_t i = 0; i + 1 < edges->size(); ++i) {
         const BayEdge &from = (*edges)[i], &to = (*edges)[i + 1];
-        Ruler bay{whole.path, whole.spacing, whole.lineup, from.station, to.station - from.station};
+        const SpacingRule* own = bayRule(whole.spacing, long(i) + 1);
+        if (own) ownSpacing.rule = *own;
+        Ruler bay{whole.path, own ? ownSpacing : whole.spacing, whole.lineup, from.station, to.station - from.station};
         bay.bounded = whole.spacing.bays == BayEdges::Run;
         bay.faceStart = from.occupied.ahead;
         bay.faceEnd = to.occupied.behind;

@@ -98,6 +98,8 @@ std::optional<Problem> defectOf(const RunItem& r) {
     Check check;
     describe(check.visitor(), r.spacing);
     for (const auto& rule : r.spacing.kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
+    for (const auto& own : r.spacing.bayRules)
+        std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
     describe(check.visitor(), r.facing);
     if (check.key.empty()) return std::nullopt;
     return refusal(r.name, check.label, check.key);

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include "model/document/defects.h"
+#include "model/edits/bay_text.h"
 #include "model/edits/sequence_text.h"
 #include <algorithm>
 #include <sstream>
@@ -177,6 +178,12 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
     if (set.is("rule"))
         if (const auto rule = set.rule<SpacingRule>()) r.spacing = switched(r.spacing, rule->index());
     describe(set.visitor(), r.spacing);
+    if (set.is("bayRules")) {
+        if (auto rules = parseBayRules(text, d.unit, r.spacing.rule))
+            r.spacing.bayRules = std::move(rules).value();
+        else
+            set.fail(rules.problem().text);
+    }
     if (set.is("nose"))
         if (const auto nose = set.rule<NoseRule>()) r.facing.nose = *nose;
     if (set.is("crown"))

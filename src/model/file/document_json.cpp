@@ -54,6 +54,10 @@ Json runJson(const RunItem& r) {
     describeShared(JsonWriter{spacing}, r.spacing);
     for (const auto& rule : r.spacing.kept)
         if (rule.index() != r.spacing.rule.index()) spacing["kept"].push_back(ruleJson(rule));
+    for (const auto& own : r.spacing.bayRules) {
+        spacing["bayRules"].push_back(ruleJson(own.rule));
+        spacing["bayRules"].back()["bay"] = own.bay;
+    }
     Json facing = {{"nose", wordsOf(r.facing.nose).file}, {"crown", wordsOf(r.facing.crown).file}};
     describe(JsonWriter{facing}, r.facing);
     Json j = {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
@@ -212,6 +216,16 @@ struct Reader : JsonReader {
                 r.spacing.kept.push_back(std::move(other));
             }
         }
+        if (lenient() && s.contains("bayRules"))
+            for (const auto& one : list(s, where, "bayRules")) {
+                BayRule own;
+                own.bay = whole(one, where, "bay");
+                own.rule = rule<SpacingRule>(one, where, "rule", ShareOut{});
+                read(one, own.rule);
+                if (own.bay < 1 || bayRule(r.spacing, own.bay))
+                    fail(where, "has a bay of 0 or one twice in \"bayRules\"");
+                r.spacing.bayRules.push_back(std::move(own));
+            }
         const Json& f = leftOut(j, "facing") ? nothing : member(j, where, "facing");
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});
         r.facing.crown = rule<CrownRule>(f, where, "crown", {});

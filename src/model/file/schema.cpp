@@ -125,8 +125,10 @@ template<class Rules> Json words() {
     return out;
 }
 
-/// One object a rule; with what all share, or bare as it is kept.
-Json spacingDefinition(bool whole) {
+/// One object a rule; with what all share, bare as it is kept, or with the bay that it is of.
+enum class RuleOf { Run, Kept, Bay };
+Json spacingDefinition(RuleOf of) {
+    const bool whole = of == RuleOf::Run;
     Json out = {{"oneOf", Json::array()}};
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i) {
         const auto rule = alternative<SpacingRule>(i);
@@ -136,6 +138,10 @@ Json spacingDefinition(bool whole) {
         properties.update(std::visit([](const auto& r) { return allValues(r); }, rule));
         Json required = Json::array();
         if (!standard || !whole) required.push_back("rule");
+        if (of == RuleOf::Bay) {
+            properties["bay"] = {{"type", "integer"}, {"minimum", 1}, {"description", "its number, from 1"}};
+            required.push_back("bay");
+        }
         if (whole) {
             const Spacing standardSpacing;
             describeShared(SchemaWriter{properties}, standardSpacing);
@@ -143,6 +149,9 @@ Json spacingDefinition(bool whole) {
                 {"type", "array"},
                 {"items", {{"$ref", "#/definitions/keptRule"}}},
                 {"description", "numbers of rules that are not in use, so that going back finds them"}};
+            properties["bayRules"] = {{"type", "array"},
+                                      {"items", {{"$ref", "#/definitions/bayRule"}}},
+                                      {"description", "single bays that have a rule of their own"}};
         }
         out["oneOf"].push_back(
             {{"type", "object"}, {"required", required}, {"additionalProperties", false}, {"properties", properties}});
@@ -179,8 +188,9 @@ std::string documentSchema() {
     for (const auto& other : d["shape"]["oneOf"])
         if (other.is_object()) shapes.push_back(other);
     d["shape"]["oneOf"] = shapes;
-    d["spacing"] = spacingDefinition(true);
-    d["keptRule"] = spacingDefinition(false);
+    d["spacing"] = spacingDefinition(RuleOf::Run);
+    d["keptRule"] = spacingDefinition(RuleOf::Kept);
+    d["bayRule"] = spacingDefinition(RuleOf::Bay);
     d["facing"] = facingDefinition();
     const Json id = {{"$ref", "#/definitions/id"}};
     const Json step = {{"type", "object"},

@@ -79,6 +79,8 @@ QString sentenceOf(const RunResult& run, Unit unit) {
     if (!words["along"].isEmpty() && counts(s, "along", closed)) words["measure"] += " " + words["along"];
     out += filled(value_rows::word(wordsOf(s.rule).phrase), words, closed);
     if (s.bays != BayEdges::None) out += ", " + words["bays"];
+    if (s.bays != BayEdges::None && !s.bayRules.empty())
+        out += ", " + link("bayRules", tr("%1 of them by a rule of its own").arg(s.bayRules.size()));
     if (s.from || s.to)
         out += tr(", from %1 to %2")
                    .arg(length("from", s.from.value_or(0), unit),
