@@ -1,6 +1,7 @@
 #include "app/strip/profile_lane.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/dialogs/profile_keys.h"
 #include <QPainter>
 #include <QPainterPath>
 #include <cmath>
@@ -39,14 +40,7 @@ double ProfileLane::rounded(double v) const {
     return std::round(v / step) * step;
 }
 
-QString ProfileLane::text(double v) const {
-    switch (valuesOfProfile(m_name)) {
-    case ProfileOf::Angle: return QString::number(v / kDegree, 'g', 5) + QString::fromUtf8("\u00b0");
-    case ProfileOf::Factor: return QString::number(v, 'g', 4);
-    case ProfileOf::Length: break;
-    }
-    return lengthText(v, m_unit);
-}
+QString ProfileLane::text(double v) const { return profile_keys::valueText(m_name, v, m_unit); }
 
 int ProfileLane::keyAt(const StripMap& map, const QPointF& at) const {
     int best = -1;

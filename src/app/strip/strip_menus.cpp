@@ -1,4 +1,5 @@
 // The strip's menus: lanes and their profiles, the stretch, places.
+#include "app/dialogs/profile_keys.h"
 #include "app/strip/strip.h"
 #include <QContextMenuEvent>
 #include <QInputDialog>
@@ -15,12 +16,10 @@ void Strip::laneMenu(QMenu& menu, const Lane& l, const QPointF& at) {
         const Profile profile = *profileOf(*run->item, l.profile);
         const int key = shown ? shown->keyAt(m_map, at) : -1;
         if (key >= 0) {
-            menu.addAction(tr("Type this key\u2026"), this, [=, this] { typeKey(l, size_t(key)); });
+            menu.addAction(tr("Type this key\u2026"), this,
+                           [=, this] { profile_keys::type(this, m_store, *run, l.profile, size_t(key)); });
             menu.addAction(tr("Delete this key"), this,
-                           [=, this] {
-                               changeProfile(l.profile, tr("Delete a key"), {},
-                                             [&](Profile& p, double) { removeKey(p, size_t(key)); });
-                           })
+                           [=, this] { profile_keys::remove(m_store, *run, l.profile, size_t(key)); })
                 ->setObjectName("key.delete");
         } else if (shown && at.x() > kLabels) {
             const double station = std::clamp(m_map.station(at.x()), 0.0, m_map.length);

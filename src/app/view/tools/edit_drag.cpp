@@ -1,6 +1,7 @@
 // A handle under way: where the pointer puts it, the line Ctrl holds it to, values typed meanwhile.
 #include "app/controls/format.h"
 #include "app/view/tools/edit_tool.h"
+#include "model/edits/profile_edits.h"
 #include <QKeyEvent>
 #include <cmath>
 
@@ -45,8 +46,29 @@ double EditTool::along(const Guide& g, const QPointF& at) const {
     return denominator < 1e-9 ? 0 : (b * ray.dot(w) - g.direction.dot(w)) / denominator;
 }
 
+/// Along the path; with Shift its value instead, up for more.
+void EditTool::dragKey(const QPointF& at, Qt::KeyboardModifiers keys) {
+    const auto run = m_store.currentRun();
+    if (!run || !run->path || !run->path->path) return;
+    const double fine = std::pow(10, std::floor(std::log10(std::max(m_view.camera().scale(), 1e-3))));
+    if (!(keys & Qt::ShiftModifier)) {
+        const QPointF stalk(0, 26 + 18 * m_drag->handle().lane);
+        const double s = m_view.stationUnder(at + stalk, *run->path->path);
+        return m_drag->setKey(std::round(s / fine) * fine, m_drag->keyValue());
+    }
+    const double up = m_first.y() - at.y();
+    double step = fine; // a pixel's worth
+    switch (valuesOfProfile(kProfiles[m_drag->handle().index])) {
+    case ProfileOf::Angle: step = kDegree; break;
+    case ProfileOf::Factor: step = 0.01; break;
+    case ProfileOf::Length: break;
+    }
+    m_drag->setKey(m_drag->keyStation(), std::round((m_drag->keyValue() + up * step) / step) * step);
+}
+
 void EditTool::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     const Handle& handle = m_drag->handle();
+    if (handle.kind == Handle::Kind::Key) return dragKey(at, keys);
     const double fine = std::max(m_view.camera().scale(), 1e-3);
     const double round = std::pow(10, std::floor(std::log10(fine))); // whole values, as fine as a pixel
     if (!handle.inset()) {
@@ -92,7 +114,9 @@ void EditTool::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
 /// What was typed during a drag, applied instead of the pointer's place.
 void EditTool::applyTyped() {
     const Unit unit = m_store.document().unit;
-    if (!m_drag->handle().inset()) {
+    if (QString why; m_drag->handle().kind == Handle::Kind::Key) {
+        if (!m_drag->setKeyTyped(m_typed, &why)) return emit m_view.failed(why);
+    } else if (!m_drag->handle().inset()) {
         const auto to = parsePoint(m_typed, unit, m_drag->start());
         if (!to) return emit m_view.failed(QString::fromStdString(to.problem().text));
         m_drag->to(*to);

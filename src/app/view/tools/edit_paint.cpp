@@ -24,6 +24,15 @@ void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* poi
         p.drawPolygon(QPolygonF{tip, tip + QPointF(6, 11), tip + QPointF(-6, 11)});
         return;
     }
+    if (h.kind == Handle::Kind::Key) { // on a stalk, so that points and parts below stay in reach
+        const QPointF head = shown(h, *at);
+        p.setPen(QPen(theme::ochre(), active ? 2 : 1.2));
+        p.drawLine(c, head);
+        p.setBrush(active ? theme::ochre() : theme::paper());
+        p.drawEllipse(head, 4.5, 4.5);
+        if (active && !m_drag) m_view.pill(p, head + QPointF(12, -26), textOf(h, m_store), theme::line(), theme::ink());
+        return;
+    }
     if (h.kind == Handle::Kind::RunPoint) { // a cross in a ring: what the run is aimed at, or stands about
         p.setBrush(theme::paper());
         p.drawEllipse(c, 7, 7);

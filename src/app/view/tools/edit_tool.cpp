@@ -1,4 +1,5 @@
 #include "app/view/tools/edit_tool.h"
+#include "app/dialogs/profile_keys.h"
 #include <QContextMenuEvent>
 #include <QMenu>
 #include <QMouseEvent>
@@ -8,9 +9,9 @@ namespace vicinal {
 
 EditTool::EditTool(Viewport& view) : m_view(view), m_store(view.store()) {}
 
-/// Where a handle is drawn, given where its point is: insets hang under the path.
+/// Where a handle is drawn, given where its point is: insets hang under the path, keys stand on stalks above it.
 QPointF EditTool::shown(const Handle& h, const Vec3& pixel) const {
-    return {pixel.x(), pixel.y() + (h.inset() ? 12 : 0)};
+    return {pixel.x(), pixel.y() + (h.inset() ? 12 : h.kind == Handle::Kind::Key ? -26 - 18 * h.lane : 0)};
 }
 
 std::optional<Handle> EditTool::handleUnder(const QPointF& at) const {
@@ -54,7 +55,7 @@ bool EditTool::press(QMouseEvent* e) {
     const auto h = handleUnder(e->position());
     if (!h) return false;
     const bool several = e->modifiers() & Qt::ControlModifier;
-    m_last = e->position();
+    m_last = m_first = e->position();
     m_typed.clear();
     m_moved = false;
     m_mayGuide = !several; // with the click it adds to the selection
@@ -108,7 +109,42 @@ void EditTool::click(QMouseEvent* e) {
     m_store.select(s);
 }
 
-bool EditTool::doubleClick(QMouseEvent* e) { return !handleUnder(e->position()) && insertPointAt(e->position()); }
+bool EditTool::doubleClick(QMouseEvent* e) {
+    const auto h = handleUnder(e->position());
+    if (!h) return insertPointAt(e->position());
+    if (h->kind != Handle::Kind::Key) return false;
+    if (const auto run = m_store.currentRun())
+        profile_keys::type(&m_view, m_store, *run, kProfiles[h->index], size_t(h->key));
+    return true;
+}
+
+void EditTool::keyMenu(QMenu& menu, const Handle& h) {
+    const auto run = m_store.currentRun();
+    if (!run) return;
+    const std::string profile = kProfiles[h.index];
+    menu.addAction(tr("Type this key\u2026"), &m_view,
+                   [=, this] { profile_keys::type(&m_view, m_store, *run, profile, size_t(h.key)); });
+    menu.addAction(tr("Delete this key"), &m_view,
+                   [=, this] { profile_keys::remove(m_store, *run, profile, size_t(h.key)); })
+        ->setObjectName("key.delete");
+}
+
+/// A key where the pointer is, of any profile the run can have.
+void EditTool::setKeyMenu(QMenu& menu, double station) {
+    const auto run = m_store.currentRun();
+    if (!run || !run->path || !run->path->path) return;
+    auto* set = menu.addMenu(tr("Set a key here"));
+    const Path& path = *run->path->path;
+    for (const char* profile : kProfiles) {
+        const Profile* now = profileOf(*run->item, profile);
+        if (!now) continue;
+        const double value = ProfileCurve(*now, path.length(), path.closed(), otherwiseOf(profile)).at(station);
+        set->addAction(profile_keys::title(profile), &m_view, [=, this] {
+            profile_keys::change(m_store, *run, profile, tr("Set a key"), {},
+                                 [&](Profile& p, double L) { addKey(p, station, value, L); });
+        });
+    }
+}
 
 bool EditTool::insertPointAt(const QPointF& at) {
     const auto path = m_store.currentPath();
@@ -133,7 +169,9 @@ bool EditTool::insertPointAt(const QPointF& at) {
 void EditTool::menu(QContextMenuEvent* e) {
     const QPointF at = e->pos();
     QMenu menu(&m_view);
-    if (const auto h = handleUnder(at); h && h->kind == Handle::Kind::Point) {
+    if (const auto h = handleUnder(at); h && h->kind == Handle::Kind::Key) {
+        keyMenu(menu, *h);
+    } else if (h && h->kind == Handle::Kind::Point) {
         const auto path = m_store.currentPath();
         const auto* recipe = editablePoints(*path->item);
         const Id id = path->item->id;
@@ -160,6 +198,7 @@ void EditTool::menu(QContextMenuEvent* e) {
         const bool out = run->placed->leftOut(pick->place);
         menu.addAction(out ? tr("Bring back") : tr("Leave out"), &m_view, [=, this] { m_store.setLeftOut(!out); });
         menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
+        setKeyMenu(menu, run->placed->stations()[size_t(run->placed->laid->original(size_t(pick->place)))]);
     } else {
         const auto path = m_store.currentPath();
         double away = 1e9;
@@ -168,6 +207,7 @@ void EditTool::menu(QContextMenuEvent* e) {
             menu.addAction(tr("Insert a point here"), &m_view, [=, this] { insertPointAt(at); });
             menu.addAction(tr("Break the path here"), &m_view, [=, this] { emit m_view.breakWanted(station); });
         }
+        if (away < 8) setKeyMenu(menu, station);
         menu.addAction(tr("Whole site"), &m_view, &Viewport::frameAll);
     }
     menu.exec(e->globalPos());

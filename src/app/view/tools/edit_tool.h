@@ -3,6 +3,8 @@
 #include "app/view/tools/tool.h"
 #include "app/view/viewport.h"
 
+class QMenu;
+
 namespace vicinal {
 
 /// In hand when nothing else is: drags handles (Ctrl holds to a line, typed values), picks places and paths.
@@ -37,11 +39,14 @@ private:
     std::optional<Handle> handleUnder(const QPointF&) const;
     void clickPlace(const Viewport::Pick&, Qt::KeyboardModifiers);
     bool insertPointAt(const QPointF&);
+    void keyMenu(QMenu&, const Handle&);
+    void setKeyMenu(QMenu&, double station);
     // edit_drag.cpp
     std::vector<Guide> guides() const;
     std::optional<Guide> guideUnder(const QPointF&) const;
     double along(const Guide&, const QPointF&) const;
     void dragTo(const QPointF&, Qt::KeyboardModifiers);
+    void dragKey(const QPointF&, Qt::KeyboardModifiers);
     void applyTyped();
     void endDrag();
     // edit_paint.cpp
@@ -52,7 +57,7 @@ private:
     Store& m_store;
     std::optional<HandleDrag> m_drag;
     int m_number = 0; ///< of the drag: its steps are one in the history
-    QPointF m_last;
+    QPointF m_last, m_first;
     QString m_typed;
     std::optional<Guide> m_guide; ///< the drag is held to
     bool m_mayGuide = false;      ///< Ctrl means that, not several at once

@@ -1,6 +1,8 @@
 // What can be dragged on a path: its points and their handles, the points of its recipe, wheels, insets.
 #include "app/view/tools/handles.h"
 #include "app/controls/format.h"
+#include "app/dialogs/profile_keys.h"
+#include "layout/along/typed.h"
 #include <cmath>
 
 namespace vicinal {
@@ -25,6 +27,9 @@ struct PutPoint : IgnoreValues {
 Vec3& runPoint(RunItem& r, int which) {
     return which == 0 ? r.facing.target : which == 1 ? r.echoes.one.at : r.echoes.two.at;
 }
+
+/// More than this are changed in their lane.
+constexpr size_t kMostKeys = 60;
 
 const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelShape>(&r->shape) : nullptr; }
 
@@ -61,6 +66,18 @@ std::vector<Handle> handlesOf(const Store& store) {
         if (stands(item.echoes.one)) out.push_back({Kind::RunPoint, 1, runPoint(item, 1)});
         if (stands(item.echoes.two)) out.push_back({Kind::RunPoint, 2, runPoint(item, 2)});
     }
+    if (run && !run->stale() && path->path) {
+        int lane = 0;
+        for (int k = 0; k < int(std::size(kProfiles)); ++k) {
+            const Profile* p = profileOf(*run->item, kProfiles[k]);
+            if (!p || p->empty() || p->keys.size() > kMostKeys) continue;
+            for (size_t i = 0; i < p->keys.size(); ++i) {
+                const double s = std::clamp(stationOf(*p, i, path->path->length()), 0.0, path->path->length());
+                out.push_back({Kind::Key, k, path->path->at(s).point, int(i), lane});
+            }
+            ++lane;
+        }
+    }
     const bool stretch = run && (run->item->spacing.from || run->item->spacing.to);
     if (run && !run->stale() && path->path && (stretch || !path->path->closed())) {
         const Usable u = usableOf(run->item->spacing, path->path->length());
@@ -80,6 +97,7 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
+    case Handle::Kind::Key: return QString("%1 key %2").arg(kProfiles[h.index]).arg(h.key + 1);
     case Handle::Kind::RunPoint: return h.index == 0 ? "target" : h.index == 1 ? "echo" : "echo again";
     }
     return {};
@@ -90,6 +108,11 @@ HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
     const auto path = store.currentPath();
     if (!path) return;
     m_recipe = path->item->recipe;
+    if (const auto run = store.currentRun(); run && handle.kind == Handle::Kind::Key && path->path)
+        if (const Profile* p = profileOf(*run->item, kProfiles[handle.index])) {
+            m_keyStation = stationOf(*p, size_t(handle.key), path->path->length());
+            m_keyValue = p->keys[size_t(handle.key)].value;
+        }
     if (!path->path) return;
     m_tangent = path->path->at(path->path->closest(handle.at)).tangent;
     if (const auto* r = editablePoints(*m_recipe); r && store.softReach() > 0)
@@ -111,6 +134,25 @@ void HandleDrag::setInset(double inset) {
     const bool start = m_handle.kind == Handle::Kind::InsetStart;
     m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), m_merge,
                       [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
+}
+
+void HandleDrag::setKey(double station, double value) {
+    const auto run = m_store.currentRun();
+    if (!run) return;
+    profile_keys::change(m_store, *run, kProfiles[m_handle.index], tr("Move a key"), m_merge,
+                         [&](Profile& p, double L) { moveKey(p, size_t(m_handle.key), station, value, L); });
+}
+
+bool HandleDrag::setKeyTyped(const QString& text, QString* why) {
+    const std::string profile = kProfiles[m_handle.index];
+    const auto typed = parseProfile(text.toStdString(), m_store.document().unit, valuesOfProfile(profile));
+    if (!typed || typed->keys.size() != 1) {
+        *why = typed ? tr("Type one value, or a station and a value with a colon between.")
+                     : m_store.say(typed.problem().text);
+        return false;
+    }
+    setKey(text.contains(':') ? typed->keys[0].at : m_keyStation, typed->keys[0].value);
+    return true;
 }
 
 /// The dragged handle put to a point; always worked out from how the recipe was when the drag began.
@@ -180,6 +222,16 @@ QString textOf(const Handle& handle, const Store& store) {
                         .arg(run->placed->count())
                         .arg(lengthText(run->placed->laid->pitch, unit, false));
         return text;
+    }
+    if (handle.kind == Handle::Kind::Key) {
+        const auto run = store.currentRun();
+        const std::string profile = kProfiles[handle.index];
+        const Profile* p = run ? profileOf(*run->item, profile) : nullptr;
+        if (!p || size_t(handle.key) >= p->keys.size() || !run->path || !run->path->path) return {};
+        return HandleDrag::tr("%1 %2 at %3")
+            .arg(profile_keys::title(profile),
+                 profile_keys::valueText(profile, p->keys[size_t(handle.key)].value, unit),
+                 lengthText(stationOf(*p, size_t(handle.key), run->path->path->length()), unit));
     }
     for (const Handle& h : handlesOf(store)) {
         if (!(h == handle)) continue;

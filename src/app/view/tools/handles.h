@@ -6,17 +6,21 @@ namespace vicinal {
 
 /// Something of the path in hand that can be dragged in the view.
 struct Handle {
-    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd, RunPoint } kind = Kind::Point;
-    int index = 0; ///< of the point, the wheel, the recipe's point values; RunPoint: 0 target, 1 echo, 2 echo again
+    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd, RunPoint, Key } kind = Kind::Point;
+    int index = 0; ///< of the point, the wheel, the recipe's point values; RunPoint: 0 target, 1 echo, 2 echo again;
+                   ///< Key: which of kProfiles
     Vec3 at = Vec3::Zero();
-    bool operator==(const Handle& o) const { return kind == o.kind && index == o.index; }
+    int key = 0;  ///< Key: of its profile
+    int lane = 0; ///< Key: profiles with keys stand one above the other
+    bool operator==(const Handle& o) const { return kind == o.kind && index == o.index && key == o.key; }
     bool inset() const { return kind == Kind::InsetStart || kind == Kind::InsetEnd; }
 };
 
-/// Its points and their handles, the points of its recipe, wheels, and the insets of the run in hand.
+/// Its points and their handles, the points of its recipe, wheels, and of the run in hand the insets, what it is aimed
+/// at, and the keys of its profiles.
 std::vector<Handle> handlesOf(const Store&);
 /// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end", "target", "echo", "echo
-/// again": for tests and guides.
+/// again", "roll key N": for tests and guides.
 QString nameOf(const Handle&);
 /// What is said beside the pointer while it is dragged.
 QString textOf(const Handle&, const Store&);
@@ -34,7 +38,13 @@ public:
     Vec3 normal(const Vec3& looked) const;
     void to(const Vec3&);        ///< puts it there; not for insets
     void setInset(double inset); ///< mm, as it is meant: no limit but the path's own
-    bool changed() const;        ///< the document has steps of this drag
+    /// A key to a station and a value; a value alone.
+    void setKey(double station, double value);
+    bool setKeyTyped(const QString& value, QString* why);
+    /// Station and value of the key as the drag began.
+    double keyStation() const { return m_keyStation; }
+    double keyValue() const { return m_keyValue; }
+    bool changed() const; ///< the document has steps of this drag
 
 private:
     Store& m_store;
@@ -44,6 +54,7 @@ private:
     Vec3 m_tangent = Vec3::Zero();
     std::optional<PathRecipe> m_recipe;
     std::vector<double> m_stations; ///< of its points then, for a soft drag
+    double m_keyStation = 0, m_keyValue = 0;
 };
 
 } // namespace vicinal
