@@ -1,6 +1,7 @@
 #include "app/strip/strip.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/dialogs/profile_keys.h"
 #include <QComboBox>
 #include <QSettings>
 #include <QToolButton>
@@ -72,6 +73,7 @@ double Strip::naturalHeight(Lane::Kind kind) {
     case Lane::Tightness: return 40;
     case Lane::Bays: return 26;
     case Lane::Changes: return 56;
+    case Lane::Marks: return 24;
     }
     return 0;
 }
@@ -83,14 +85,10 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Gaps: return tr("clear gap");
     case Lane::Tightness: return tr("tightness");
     case Lane::Bays: return tr("bays");
+    case Lane::Marks: return tr("marks");
     case Lane::Changes: break;
     }
-    const std::map<std::string, QString> names{{"pitches", tr("pitch")},
-                                               {"roll", tr("roll")},
-                                               {"size", tr("size")},
-                                               {"across", tr("across")},
-                                               {"up", tr("up")}};
-    return names.at(l.profile);
+    return profile_keys::title(l.profile);
 }
 
 /// Which lanes there are: those that always stand, bays where there are some, profiles that have keys or were asked
@@ -105,6 +103,8 @@ void Strip::refreshLanes() {
             if (p && (!p->empty() || m_added.count({shown->item->id, name}))) all.push_back({Lane::Changes, name});
         }
     all.push_back({Lane::Tightness, {}});
+    refreshMarks();
+    if (!m_marks.empty()) all.push_back({Lane::Marks, {}});
     const auto rank = [&](const Lane& l) {
         const int at = int(m_order.indexOf(l.key()));
         return at < 0 ? 1000 : at;

@@ -1,6 +1,8 @@
 #pragma once
 #include "app/state/store.h"
+#include "app/strip/marks.h"
 #include "app/strip/profile_lane.h"
+#include "app/strip/silhouettes.h"
 #include "app/strip/strip_map.h"
 #include <QStringList>
 #include <QWidget>
@@ -34,6 +36,7 @@ public:
     void addLane(const std::string& profile);
     /// Where it stands; empty when it is not shown.
     QRectF laneOf(const std::string& profile) const { return lane(Lane{Lane::Changes, profile}); }
+    QRectF marksLane() const { return lane(Lane::Marks); }
     /// Words of all lanes, from above.
     QStringList laneNames() const;
 
@@ -55,7 +58,7 @@ protected:
 private:
     enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key, From, To };
     struct Lane {
-        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness } kind = Station;
+        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks } kind = Station;
         std::string profile; ///< of Changes
         bool operator==(const Lane&) const = default;
         QString key() const { return QString::number(kind) + QString::fromStdString(profile); }
@@ -67,10 +70,15 @@ private:
     void refreshChoice();
     void refit();
     void paintRuler(QPainter&) const;
-    void paintPlaces(QPainter&, const RunResult&) const;
+    void paintPlaces(QPainter&, const RunResult&);
     void paintGaps(QPainter&, const RunResult&) const;
     void paintTightness(QPainter&);
     void paintBays(QPainter&, const RunResult&) const;
+    void paintMarks(QPainter&) const;
+    /// True when the parts themselves were drawn: there is room for them.
+    bool paintParts(QPainter&, const RunResult&);
+    const StripMark* markAt(const QPointF&) const;
+    void refreshMarks();
     double heightOf(Lane::Kind) const;
     static double naturalHeight(Lane::Kind);
     QString laneName(const Lane&) const;
@@ -88,7 +96,6 @@ private:
     void changeProfile(const std::string&, const QString& step, const QString& merge,
                        const std::function<void(Profile&, double length)>&);
     void dragKey(const QPointF&);
-    void typeKey(const Lane&, size_t key);
     void laneMenu(QMenu&, const Lane&, const QPointF&);
     void placeMenu(QMenu&, const QPointF&);
     void stretchMenu(QMenu&, const QPointF&);
@@ -106,6 +113,9 @@ private:
     std::optional<Path> m_bendOf;                     ///< what m_bend was worked out for
     std::array<double, 3> m_bendMap{};
     std::vector<double> m_bend; ///< curvature, 1/mm, the worst of each pixel
+    Silhouettes m_silhouettes;
+    std::vector<StripMark> m_marks; ///< of the run shown
+    std::weak_ptr<const RunResult> m_marksOf;
     std::optional<Path> m_drawn;
     QToolButton* m_fold;
     QComboBox* m_choice;

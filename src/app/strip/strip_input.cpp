@@ -1,5 +1,6 @@
 // The strip under the hand: selecting, sliding, insets, keys of profiles, menus.
 #include "app/controls/format.h"
+#include "app/dialogs/profile_keys.h"
 #include "app/strip/strip.h"
 #include "layout/along/typed.h"
 #include <QGuiApplication>
@@ -51,6 +52,8 @@ void Strip::mousePressEvent(QMouseEvent* e) {
         update();
     }
     if (const auto run = this->run()) {
+        if (const StripMark* mark = markAt(m_pressed); mark && mark->place >= 0)
+            m_store.select({Selection::Kind::Run, run->item->id, {mark->place}, -1, {}});
         m_before = run->item->spacing;
         m_leftOverBefore = run->placed ? run->placed->laid->leftOver : 0;
     }
@@ -177,12 +180,7 @@ void Strip::keyPressEvent(QKeyEvent* e) {
 
 void Strip::changeProfile(const std::string& name, const QString& step, const QString& merge,
                           const std::function<void(Profile&, double)>& how) {
-    const auto run = this->run();
-    const auto on = path();
-    if (!run || !on) return;
-    m_store.changeRun(run->item->id, step, merge, [&](RunItem& r) {
-        if (Profile* p = profileOf(r, name)) how(*p, on->length());
-    });
+    if (const auto run = this->run()) profile_keys::change(m_store, *run, name, step, merge, how);
 }
 
 /// A key follows the pointer: by whole numbers as fine as a pixel; Shift keeps its station, Ctrl its value.
@@ -210,34 +208,14 @@ void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
     const auto shown = l && l->kind == Lane::Changes ? profileLane(*l) : std::nullopt;
     if (!shown || e->button() != Qt::LeftButton || e->position().x() < kLabels)
         return QWidget::mouseDoubleClickEvent(e);
-    if (const int key = shown->keyAt(m_map, e->position()); key >= 0) return typeKey(*l, size_t(key));
+    if (const int key = shown->keyAt(m_map, e->position()); key >= 0) {
+        if (const auto run = this->run()) profile_keys::type(this, m_store, *run, l->profile, size_t(key));
+        return;
+    }
     const double round = std::pow(10, std::floor(std::log10(m_map.perPixel)));
     const double station = std::clamp(std::round(m_map.station(e->position().x()) / round) * round, 0.0, m_map.length);
     const double value = shown->rounded(shown->valueAt(e->position().y()));
     changeProfile(l->profile, tr("Set a key"), {}, [&](Profile& p, double L) { addKey(p, station, value, L); });
-}
-
-/// Station and value of a key as text, typed anew.
-void Strip::typeKey(const Lane& l, size_t key) {
-    const auto run = this->run();
-    const auto on = path();
-    if (!run || !on) return;
-    const Unit unit = m_store.document().unit;
-    const ProfileOf of = valuesOfProfile(l.profile);
-    Profile one{{profileOf(*run->item, l.profile)->keys[key]}, true};
-    one.keys[0].at = stationOf(*profileOf(*run->item, l.profile), key, on->length());
-    QString text = QString::fromStdString(profileText(one, unit, of)).section(';', 0, 0);
-    bool ok = false;
-    text = QInputDialog::getText(this, tr("Key of %1").arg(laneName(l)), tr("Station: value"), QLineEdit::Normal, text,
-                                 &ok);
-    if (!ok) return;
-    const auto typed = parseProfile(text.toStdString(), unit, of);
-    if (!typed || typed->keys.size() != 1)
-        return QToolTip::showText(
-            QCursor::pos(),
-            typed ? tr("One station and one value, with a colon between.") : m_store.say(typed.problem().text), this);
-    changeProfile(l.profile, tr("Type a key"), {},
-                  [&](Profile& p, double L) { moveKey(p, key, typed->keys[0].at, typed->keys[0].value, L); });
 }
 
 double Strip::caught(double px) const {
@@ -280,6 +258,8 @@ bool Strip::event(QEvent* e) {
                 const double s = std::clamp(m_map.station(help->pos().x()), 0.0, m_map.length);
                 text = tr("%1 at %2").arg(shown->text(shown->valueOf(s)), lengthText(s, unit)) + "\n" + text;
             }
+        } else if (const StripMark* mark = markAt(help->pos())) {
+            text = mark->tip;
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
             text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");

@@ -44,7 +44,120 @@ void Strip::paintRuler(QPainter& p) const {
     }
 }
 
-void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
+bool Strip::paintParts(QPainter& p, const RunResult& run) {
+    constexpr double kLeast = 9; // pixels that a part takes at least, on the mean
+    constexpr size_t kMost = 400;
+    const Placed& all = *run.placed;
+    const QRectF r = lane(Lane::Places).adjusted(0, 5, 0, -9);
+    std::vector<size_t> seen;
+    std::vector<Vec3> tangents;
+    double least = 1e300, most = -1e300, taken = 0;
+    for (size_t i = 0; i < firstRow(all); ++i) {
+        const Occupied& o = all.occupied(i);
+        const double s = all.stations()[i];
+        if (m_map.x(s + o.ahead) < m_map.left - 20 || m_map.x(s - o.behind) > r.right() + 20) continue;
+        if (seen.size() >= kMost) return false;
+        seen.push_back(i);
+        tangents.push_back(all.path.at(s).tangent);
+        const auto [low, high] = Silhouettes::heights(all.laid->usedSlots[all.laid->slot[i]], all.frame(i),
+                                                      all.laid->size[i], tangents.back());
+        least = std::min(least, low);
+        most = std::max(most, high);
+        taken += o.total() / m_map.perPixel;
+    }
+    if (seen.empty() || taken / double(seen.size()) < kLeast || !(most > least)) return false;
+    // Along the path to scale; upwards, too, where the lane has the room. Flat parts are raised to be seen.
+    const double flat = std::min(14.0, r.height()) / (most - least);
+    const Silhouettes::Scale scale{1 / m_map.perPixel,
+                                   std::clamp(1 / m_map.perPixel, flat, r.height() / (most - least))};
+    const double base = r.bottom() + least * scale.up; // pixel of the seat points' height
+    const auto& selected = selectionOf(run).places;
+    const QColor plain = run.stale() ? QColor("#c3c2bd") : QColor("#8095a0");
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    for (size_t k = 0; k < seen.size(); ++k) {
+        const size_t i = seen[k];
+        const bool isSelected = selected.count(int(i)) > 0;
+        const Occupied& o = all.occupied(i);
+        const double x = m_map.x(all.stations()[i]);
+        if (all.leftOut(i)) {
+            p.setPen(QPen(isSelected ? theme::accent() : theme::brick(), 1, Qt::DashLine));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(QRectF(QPointF(m_map.x(all.stations()[i] - o.behind), r.top()),
+                              QPointF(m_map.x(all.stations()[i] + o.ahead), r.bottom())));
+            continue;
+        }
+        const auto& picture =
+            m_silhouettes.of(all.part(i).mesh, all.laid->usedSlots[all.laid->slot[i]], all.frame(i), all.laid->size[i],
+                             tangents[k], scale, isSelected ? theme::accent() : plain);
+        p.drawImage(QPointF(x, base) + picture.at, picture.image);
+    }
+    return true;
+}
+
+void Strip::refreshMarks() {
+    const auto shown = run();
+    if (shown && m_marksOf.lock() == shown) return;
+    m_marksOf = shown ? shown : nullptr;
+    m_marks = shown ? marksOf(*shown, m_store.document().unit) : std::vector<StripMark>();
+}
+
+const StripMark* Strip::markAt(const QPointF& at) const {
+    if (!lane(Lane::Marks).contains(at)) return nullptr;
+    const StripMark* best = nullptr;
+    double nearest = 9;
+    for (const StripMark& m : m_marks)
+        if (const double d = std::abs(m_map.x(m.station) - at.x()); d < nearest) nearest = d, best = &m;
+    return best;
+}
+
+/// A sign a mark, and its words where they have room.
+void Strip::paintMarks(QPainter& p) const {
+    const QRectF r = lane(Lane::Marks);
+    p.setFont(theme::font(11));
+    const QFontMetricsF metrics(p.font());
+    for (size_t i = 0; i < m_marks.size(); ++i) {
+        const StripMark& m = m_marks[i];
+        const double x = m_map.x(m.station);
+        if (x < m_map.left - 12 || x > r.right() + 12) continue;
+        const QPointF c(x, r.center().y());
+        const QColor colour = m.kind == StripMark::Special                                ? theme::accent()
+                              : m.kind == StripMark::LeftOut || m.kind == StripMark::Lost ? theme::brick()
+                              : m.kind == StripMark::Stretch || m.kind == StripMark::Aim  ? theme::ochre()
+                                                                                          : theme::muted();
+        p.setPen(QPen(colour, 1.4));
+        p.setBrush(m.kind == StripMark::Special || m.kind == StripMark::Stretch ? QBrush(colour) : QBrush(Qt::NoBrush));
+        switch (m.kind) {
+        case StripMark::Corner:
+            p.drawPolyline(QPolygonF{c + QPointF(-5, 4), c + QPointF(0, -4), c + QPointF(5, 4)});
+            break;
+        case StripMark::Seam: p.drawLine(c + QPointF(0, -6), c + QPointF(0, 6)); break;
+        case StripMark::Stretch:
+            p.drawPolygon(QPolygonF{c + QPointF(-4, -4), c + QPointF(4, -4), c + QPointF(0, 4)});
+            break;
+        case StripMark::Aim:
+            p.drawEllipse(c, 4, 4);
+            p.drawPoint(c);
+            break;
+        case StripMark::Special: p.drawEllipse(c, 3.5, 3.5); break;
+        case StripMark::LeftOut:
+        case StripMark::Lost:
+            p.drawLine(c + QPointF(-4, -4), c + QPointF(4, 4));
+            p.drawLine(c + QPointF(-4, 4), c + QPointF(4, -4));
+            break;
+        }
+        double next = r.right();
+        for (size_t k = i + 1; k < m_marks.size(); ++k)
+            if (const double other = m_map.x(m_marks[k].station); other > x + 1) {
+                next = other - 6;
+                break;
+            }
+        if (x + 8 + metrics.horizontalAdvance(m.text) > next) continue;
+        p.setPen(theme::ink());
+        p.drawText(QPointF(x + 8, c.y() + 4), m.text);
+    }
+}
+
+void Strip::paintPlaces(QPainter& p, const RunResult& run) {
     const Places& all = *run.placed;
     const QRectF r = lane(Lane::Places).adjusted(0, 10, 0, -10);
     const bool stale = run.stale();
@@ -67,11 +180,12 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) const {
             shade(usable.end, usable.start);
         }
     }
-    p.setRenderHint(QPainter::Antialiasing, false);
     // Too many to tell apart: one column a pixel, painted once, with what is selected or left out winning.
-    const bool dense = all.count() > 1 && all.laid->pitch / m_map.perPixel < 2;
+    const bool drawn = paintParts(p, run);
+    p.setRenderHint(QPainter::Antialiasing, false);
+    const bool dense = !drawn && all.count() > 1 && all.laid->pitch / m_map.perPixel < 2;
     std::vector<char> columns(dense ? size_t(m_map.width) + 2 : 0);
-    for (size_t i = 0; i < firstRow(all); ++i) {
+    for (size_t i = 0; !drawn && i < firstRow(all); ++i) {
         const Occupied& o = all.occupied(i);
         double a = m_map.x(all.stations()[i] - o.behind), b = m_map.x(all.stations()[i] + o.ahead);
         if (b < m_map.left - 20 || a > r.right()) continue;
@@ -255,6 +369,7 @@ void Strip::paintEvent(QPaintEvent*) {
     paintRuler(p);
     if (m_folded) return;
     if (!lane(Lane::Tightness).isEmpty()) paintTightness(p);
+    if (!lane(Lane::Marks).isEmpty()) paintMarks(p);
     const auto run = this->run();
     if (run && run->placed) {
         if (!lane(Lane::Places).isEmpty()) paintPlaces(p, *run);
