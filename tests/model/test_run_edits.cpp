@@ -1,5 +1,7 @@
 // Edits of runs that window and command line share: profiles, exceptions, sequences, switching rules; runs as sources.
+#include "model/edits/bay_text.h"
 #include "model/edits/profile_edits.h"
+#include "model/edits/reverse.h"
 #include "model/edits/run_edits.h"
 #include "model/edits/sequence_text.h"
 #include "model/edits/typed_values.h"
@@ -53,6 +55,8 @@ private slots:
     void baysFollowTheOtherRun();
     void runsThatLeadToThemselvesAreToldSo();
     void everyKeyIsTyped();
+    void rulesOfBaysReadBack();
+    void aRunStartsAtTheOtherEnd();
     void nosesAimAtAPath();
 };
 
@@ -229,11 +233,14 @@ void TestRunEdits::everyKeyIsTyped() {
     set("target", "1 m, 2 m, 3 m");
     set("turnStep", "90, 0, 0");
     set("multiple", "2");
+    set("bayRules", "3: step off 0.2 m; 1: share out 4");
+    set("rowsKeep", "pitch");
     set("from", "0.5 m");
     const auto& graded = std::get<Graded>(r.spacing.rule);
     QVERIFY(graded.pitch.smooth && graded.pitch.keys[1].at == 4000 && r.spacing.ofLength == 1.5);
     QVERIFY(r.spacing.bayRun == 4 && r.spacing.bayStations == (std::vector<double>{1000, 2500}) &&
             *r.spacing.from == 500);
+    QCOMPARE(bayRulesText(r.spacing.bayRules, Unit::Millimetre), std::string("1: share out 4; 3: step off 200"));
     QVERIFY(r.sequence.steps.size() == 2 && r.sequence.nth == 2 && r.sequence.every == 4 && r.rows.rows == 3);
     NEAR(r.changes.roll.keys[1].value, kPi / 2, 1e-12);
     NEAR(r.echoes.one.angle, 2 * kPi / 3, 1e-12);
@@ -244,6 +251,11 @@ void TestRunEdits::everyKeyIsTyped() {
                                     {"roll", "0: loud"},
                                     {"sequence", "Nobody"},
                                     {"bayStations", "1 m, fish"},
+                                    {"bayRules", "0: 5"},
+                                    {"bayRules", "step off 5"},
+                                    {"bayRules", "1: 5; 1: 6"},
+                                    {"bayRules", "1: share out x"},
+                                    {"rowsKeep", "calm"},
                                     {"echoAlong", "1, 2"},
                                     {"rows", "many"}})
         QVERIFY2(setTyped(r, d, key, text), key);
@@ -268,6 +280,98 @@ void TestRunEdits::nosesAimAtAPath() {
     }
     e = evaluate(without(d, id), e);
     QVERIFY(e->run(4)->problem && e->run(4)->problem->field == "targetPath" && e->run(4)->placed);
+}
+
+void TestRunEdits::rulesOfBaysReadBack() {
+    const std::vector<BayRule> all{{1, ShareOut{7}},
+                                   {2, StepOff{120.5}},
+                                   {3, EvenOut{90}},
+                                   {5, PinToPin{12}},
+                                   {6, Graded{{{{0, 100}, {2000, 250}}, true}}},
+                                   {9, Listed{{20, 140, 300}}}};
+    for (Unit unit : {Unit::Millimetre, Unit::Metre, Unit::Inch}) {
+        const auto back = parseBayRules(bayRulesText(all, unit), unit, EvenOut{});
+        QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+        QCOMPARE(bayRulesText(*back, unit), bayRulesText(all, unit)); // as fine as it is written
+        if (unit == Unit::Millimetre) QVERIFY(*back == all);
+    }
+    // What is not said is as in the run: its ends, what it leaves over.
+    const SpacingRule run = StepOff{80, LeftOver::Both};
+    QVERIFY(*parseRule("step off 60", Unit::Millimetre, run) == SpacingRule(StepOff{60, LeftOver::Both}));
+    QVERIFY(*parseRule("5", Unit::Millimetre, EvenOut{1, ShareEnds::PitchIn}) ==
+            SpacingRule(ShareOut{5, ShareEnds::PitchIn}));
+    // In a document: the second of four bays by a rule of its own, the rest as they were; the rule waits for a lost
+    // bay.
+    const Document d = fence();
+    const auto before = evaluate(d);
+    const Document own = changed(d, 5, [](RunItem& r) { r.spacing = withBayRule(r.spacing, 2, ShareOut{3}); });
+    const auto after = evaluate(own, before);
+    const auto& was = before->run(5)->placed->laid->bays;
+    const auto& now = after->run(5)->placed->laid->bays;
+    QCOMPARE(now.size(), size_t(4));
+    QCOMPARE(now[1].count, size_t(3));
+    for (size_t i : {0u, 2u, 3u}) NEAR(now[i].value, was[i].value, 1e-12);
+    const Document fewer = changed(own, 4, [](RunItem& r) { r.spacing.rule = ShareOut{2}; });
+    QCOMPARE(evaluate(fewer, after)->run(5)->placed->laid->bays.size(), size_t(1));
+    QCOMPARE(fewer.run(5)->spacing.bayRules.size(), size_t(1));
+    QVERIFY(withBayRule(own.run(5)->spacing, 2, std::nullopt).bayRules.empty());
+}
+
+/// What stands where stays, numbered and faced from the other end; twice is as before.
+void TestRunEdits::aRunStartsAtTheOtherEnd() {
+    std::mt19937 random(8);
+    for (int k = 0; k < 12; ++k) {
+        const bool closed = k % 2;
+        PathItem curve;
+        PointsRecipe points;
+        points.closed = closed;
+        for (const Vec3& p : randomPoints(unsigned(k) + 3, 6, 1500)) points.points.push_back({p, k % 3 != 0});
+        curve.recipe = points;
+        Document d = with(Document(), curve);
+        d = with(d, PartItem{0, "Post", Maker(Baluster{.width = 20, .depth = 20}), {}});
+        RunItem run;
+        run.path = 1;
+        run.part = 2;
+        const double L = evaluate(d)->paths.at(1)->path->length();
+        run.spacing.rule = k % 4 < 2 ? SpacingRule(EvenOut{L / 37}) : SpacingRule(ShareOut{23, ShareEnds::HalfPitchIn});
+        if (!closed) run.spacing.insetStart = L / 10, run.spacing.insetEnd = L / 50;
+        if (closed) run.spacing.slide = L / 7;
+        if (k % 5 == 4) run.spacing.from = L / 5, run.spacing.to = L / 2;
+        run.changes.across = {{{L / 8, 10}, {L / 2, -30}}, true};
+        run.changes.size = {{{0.1, 1}, {0.7, 2}}, false, true};
+        run.leftOut = {3};
+        run.exceptions.resize(2);
+        run.exceptions[0].place = 5;
+        run.exceptions[0].move = Vec3(3, 4, 5);
+        run.exceptions[1].station = L * 0.4;
+        run.exceptions[1].out = true;
+        d = with(d, run);
+        const auto before = evaluate(d);
+        const Id id = lastId(d);
+        const auto was = before->run(id);
+        QVERIFY2(!was->problem, was->problem ? was->problem->text.c_str() : "");
+        const Document turned = reversed(d, *was);
+        const auto after = evaluate(turned, before);
+        const auto now = after->run(id);
+        QVERIFY2(!now->problem, now->problem ? now->problem->text.c_str() : "");
+        QCOMPARE(now->placed->count(), was->placed->count());
+        QCOMPARE(now->placed->present, was->placed->present);
+        const size_t n = was->placed->count();
+        for (size_t i = 0; i < n; ++i) {
+            const size_t j = closed && !run.spacing.from ? (n - i) % n : n - 1 - i;
+            NEAR((now->placed->frame(j).seat - was->placed->frame(i).seat).norm(), 0, 1e-5);
+            NEAR(now->placed->frame(j).axes.col(0).dot(was->placed->frame(i).axes.col(0)), -1, 1e-6);
+            QCOMPARE(now->placed->leftOut(j), was->placed->leftOut(i));
+            NEAR(now->placed->laid->size[j], was->placed->laid->size[i], 1e-8);
+        }
+        const Document again = reversed(turned, *now);
+        QCOMPARE(again.paths.size(), turned.paths.size());
+        const RunItem &a = *again.run(id), &b = *d.run(id);
+        QVERIFY(a.path == b.path && a.leftOut == b.leftOut);
+        NEAR(a.exceptions[1].station.value(), b.exceptions[1].station.value(), 1e-9);
+        NEAR(a.changes.across.keys[0].at, b.changes.across.keys[0].at, 1e-9);
+        NEAR(a.spacing.insetStart, b.spacing.insetStart, 1e-9);
+    }
 }
 
 QTEST_GUILESS_MAIN(TestRunEdits)

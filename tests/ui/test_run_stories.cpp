@@ -91,6 +91,9 @@ private slots:
     void theScheduleSortsCopiesAndChanges();
     void framesAndRibbonAreDrawn();
     void targetsAndEchoesAreDraggedInTheView();
+    void keysStandInTheView();
+    void marksSayWhatIsSpecial();
+    void aRunIsTurnedRound();
 };
 
 void TestRunStories::spindlesStandInBays() {
@@ -98,7 +101,37 @@ void TestRunStories::spindlesStandInBays() {
     QCOMPARE(d.run()->placed->laid->bays.size(), size_t(7));
     QVERIFY(d.strip().laneNames().contains("bays"));
     d.open("bays");
-    QVERIFY(d.find<QLabel>("run.bayList")->text().startsWith("bay 1, "));
+    // One bay by a rule of its own, typed in the table of bays; wrong words stay beside it; Delete gives it back.
+    auto* table = d.find<QTableView>("run.bayList");
+    const auto* bays = table->model();
+    QCOMPARE(bays->rowCount(), 7);
+    QCOMPARE(bays->index(1, 4).data().toString(), QString("as the run"));
+    const auto typeRule = [&](int row, const QString& text) {
+        d.window->sheet().ensureWidgetVisible(table, 0, 60);
+        table->setFocus();
+        table->setCurrentIndex(bays->index(row, 4));
+        QTest::keyClick(table, Qt::Key_F2);
+        auto* edit = table->findChild<QLineEdit*>();
+        if (!edit) qFatal("the rule of a bay cannot be typed");
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+        d.settle();
+    };
+    const size_t own = d.run()->placed->laid->bays[1].count;
+    typeRule(1, QString::number(own + 2));
+    QCOMPARE(d.run()->placed->laid->bays[1].count, own + 2);
+    QCOMPARE(bays->index(1, 4).data().toString(), QString("share out %1").arg(own + 2));
+    QCOMPARE(d.run()->placed->laid->bays[2].count, own);
+    typeRule(2, "step of 5");
+    QVERIFY(d.find<QLabel>("error.bayRules")->isVisible());
+    QCOMPARE(d.item().spacing.bayRules.size(), size_t(1));
+    table->setFocus();
+    table->setCurrentIndex(bays->index(1, 4));
+    QTest::keyClick(table, Qt::Key_Delete);
+    d.settle();
+    QVERIFY(d.item().spacing.bayRules.empty());
+    QCOMPARE(d.run()->placed->laid->bays[1].count, own);
     // A post moved along: its bays follow at once, and stay within the limit.
     d.store().changeRun(Posts, "test", {}, [](RunItem& r) { r.spacing.rule = EvenOut{900}; });
     d.settle();
@@ -474,6 +507,118 @@ void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
     d.drag(&d.view(), echo, echo + QPointF(0, -20));
     const Vec3 moved = d.run()->placed->frame(d.run()->placed->laid->inRow).seat - second;
     NEAR(moved.y(), 2 * 20 * mm, 6 * mm); // a mirror moved by so much moves what it shows by twice that
+}
+
+void TestRunStories::keysStandInTheView() {
+    Story d(Arrows);
+    d.view().setLook(Viewport::Look::Plan);
+    d.settle();
+    const auto keys = [&] { return d.item().changes.roll.keys; };
+    const size_t all = keys().size();
+    const auto at = [&](const char* name) {
+        const auto p = d.view().edit().handleAt(name);
+        if (!p) qFatal("no %s", name);
+        return *p;
+    };
+    // Along the path by a drag, its value kept; the value by Shift; both in one step each.
+    size_t steps = d.store().history().index();
+    const Key was = keys()[0];
+    const Path path = d.run()->placed->path;
+    const QPointF from = at("roll key 1");
+    const auto far = d.view().camera().project(path.at(was.at + 600).point);
+    const auto near = d.view().camera().project(path.at(was.at).point);
+    d.drag(&d.view(), from, from + QPointF(far->x() - near->x(), far->y() - near->y()));
+    QCOMPARE(d.store().history().index(), steps + 1);
+    NEAR(keys()[0].at, was.at + 600, 4 * d.view().camera().scale());
+    QCOMPARE(keys()[0].value, was.value);
+    const double station = keys()[0].at;
+    const QPointF head = at("roll key 1");
+    d.press(&d.view(), head, Qt::ShiftModifier);
+    for (int i = 1; i <= 6; ++i) {
+        const QPointF to = head - QPointF(0, 5 * i);
+        QMouseEvent move(QEvent::MouseMove, to, d.view().mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                         Qt::ShiftModifier);
+        QApplication::sendEvent(&d.view(), &move);
+    }
+    d.release(&d.view(), head - QPointF(0, 30), Qt::ShiftModifier);
+    NEAR(keys()[0].value - was.value, 30 * kDegree, 2 * kDegree);
+    NEAR(keys()[0].at, station, 1e-6);
+    // Typed while it is held; a second one set and taken away by the menu.
+    QTest::mousePress(&d.view(), Qt::LeftButton, {}, at("roll key 1").toPoint());
+    QTest::keyClicks(&d.view(), "45");
+    QTest::keyClick(&d.view(), Qt::Key_Return);
+    QTest::mouseRelease(&d.view(), Qt::LeftButton, {}, at("roll key 1").toPoint());
+    d.settle();
+    NEAR(keys()[0].value, 45 * kDegree, 1e-9);
+    d.fromMenu(&d.view(), at("roll key 1"), "Delete this key");
+    QCOMPARE(keys().size(), all - 1);
+}
+
+void TestRunStories::marksSayWhatIsSpecial() {
+    Story d(Posts);
+    const auto marks = [&] { return marksOf(*d.run(), Unit::Millimetre); };
+    const auto count = [&](StripMark::Kind kind) {
+        const auto all = marks();
+        return std::count_if(all.begin(), all.end(), [&](const StripMark& m) { return m.kind == kind; });
+    };
+    QCOMPARE(count(StripMark::Corner), 2);
+    d.store().changeRun(Posts, "test", {}, [](RunItem& r) {
+        r.exceptions.resize(2);
+        r.exceptions[0].place = 3;
+        r.exceptions[0].move = Vec3(0, 0, 12);
+        r.exceptions[1].place = 900;
+        r.exceptions[1].out = true;
+        r.leftOut = {5};
+    });
+    d.settle();
+    QCOMPARE(count(StripMark::Special), 1);
+    QCOMPARE(count(StripMark::LeftOut), 1);
+    QCOMPARE(count(StripMark::Lost), 1);
+    QVERIFY(d.strip().laneNames().contains("marks"));
+    // A click on a mark selects its place.
+    const QRectF lane = d.strip().marksLane();
+    QTest::mouseClick(&d.strip(), Qt::LeftButton, {},
+                      QPointF(d.strip().map().x(d.run()->placed->stations()[2]), lane.center().y()).toPoint());
+    d.settle();
+    QCOMPARE(d.store().selection().places, std::set<int>{2});
+}
+
+void TestRunStories::aRunIsTurnedRound() {
+    Story d(Arrows);
+    const auto frames = d.run()->placed->laid->frames;
+    auto* turn = d.window->findChild<QAction*>("action.reverseRun");
+    QVERIFY(turn && turn->isEnabled());
+    const Id path = d.item().path;
+    turn->trigger();
+    d.settle();
+    QVERIFY(!d.run()->stale() && d.item().path != path);
+    const Path& source = *d.run()->path->sources[0]->path;
+    NEAR((d.run()->placed->path.at(0).point - source.at(source.length()).point).norm(), 0, 1e-6);
+    QVERIFY(d.run()->placed->frame(0).seat != frames[0].seat);
+    turn->trigger();
+    d.settle();
+    QCOMPARE(d.item().path, path);
+    for (size_t i = 0; i < frames.size(); ++i) NEAR((d.run()->placed->frame(i).seat - frames[i].seat).norm(), 0, 1e-6);
+    // A direction taken from an edge of a part: the crown leans that way.
+    d.choose(Posts);
+    d.open("facing");
+    d.pick("run.crown", 4);
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameSelection();
+    d.settle();
+    QTest::mouseClick(d.find<QAbstractButton>("direction.pick"), Qt::LeftButton);
+    const auto placed = d.run()->placed;
+    const Places& posts = *placed;
+    const Vec3 middle = posts.frame(0).seat + posts.frame(0).axes.col(2) * 600;
+    const auto pixel = d.view().camera().project(middle);
+    QTest::mouseClick(&d.view(), Qt::LeftButton, {}, QPoint(int(pixel->x()), int(pixel->y())));
+    d.settle();
+    const Vec3 direction = d.item().facing.direction;
+    NEAR(direction.norm(), 1, 1e-9);
+    // One of the post's own edges.
+    double best = 0;
+    for (int k = 0; k < 3; ++k) best = std::max(best, std::abs(direction.dot(posts.frame(0).axes.col(k))));
+    NEAR(best, 1, 1e-6);
 }
 
 QTEST_MAIN(TestRunStories)

@@ -7,6 +7,7 @@
 #include "app/view/tools/draw_tool.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "model/edits/reverse.h"
 #include <QAction>
 #include <QLabel>
 #include <QMenuBar>
@@ -118,6 +119,13 @@ void MainWindow::buildMenus() {
     m_leaveOut = add(run, tr("&Leave out or bring back"), "leaveOut", QKeySequence("Ctrl+L"), tr("The selected places"),
                      [this] { m_store->toggleLeftOut(); });
 
+    m_reverseRun = add(run, tr("Start at the &other end"), "reverseRun", {},
+                       tr("The whole run the other way round: it counts and faces from the path's other end"), [this] {
+                           const auto now = m_store->currentRun();
+                           if (now && now->placed && !now->stale())
+                               m_store->edit(reversed(m_store->document(), *now), tr("Start at the other end"));
+                       });
+
     auto* output = menuBar()->addMenu(tr("&Output"));
     m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"),
                     [this] { sendOut(); });
@@ -216,6 +224,12 @@ void MainWindow::buildMenus() {
         const Document d = with(m_store->document(), std::move(item));
         m_store->edit(d, tr("Edge of a part"));
         m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
+    });
+    connect(m_sheet, &RunSheet::directionWanted, m_view, &Viewport::pickDirection);
+    connect(m_view, &Viewport::directionPicked, this, [this](const Vec3& direction) {
+        if (const auto now = m_store->currentRun())
+            m_store->changeRun(now->item->id, tr("Direction of an edge"), {},
+                               [&](RunItem& r) { r.facing.direction = direction; });
     });
     connect(m_yard, &Yard::newRunWanted, this, &MainWindow::newRun);
     connect(m_sheet, &RunSheet::newRunWanted, this, &MainWindow::newRun);

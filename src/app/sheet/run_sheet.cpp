@@ -78,7 +78,9 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     };
     section("spacing", tr("Spacing"), new SpacingSection(store))->setOpen(true);
     section("bays", tr("Stretch and bays"), new BaysSection(store));
-    section("facing", tr("Facing"), new FacingSection(store));
+    auto* facing = new FacingSection(store);
+    section("facing", tr("Facing"), facing);
+    connect(facing, &FacingSection::directionWanted, this, &RunSheet::directionWanted);
     section("sequence", tr("Parts and sequence"), new SequenceSection(store));
     section("changes", tr("Along the run"), new ChangesSection(store));
     section("rows", tr("Rows and echoes"), new RowsSection(store));

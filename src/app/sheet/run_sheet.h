@@ -27,6 +27,7 @@ public:
 
 signals:
     void newRunWanted();
+    void directionWanted(); ///< the next edge that is picked says the run's direction
 
 private:
     void refresh();

@@ -47,8 +47,9 @@ public:
     EditTool& edit() { return *m_edit; }
     const EditTool& edit() const { return *m_edit; }
     DrawTool& draw() { return *m_draw; }
-    void pickEdge();     ///< a path along the edge of the part that is clicked next (edgePicked)
-    void pickDrawFace(); ///< while drawing: the plane of the face that is clicked next
+    void pickDirection(); ///< the direction of the edge that is clicked next (directionPicked)
+    void pickEdge();      ///< a path along the edge of the part that is clicked next (edgePicked)
+    void pickDrawFace();  ///< while drawing: the plane of the face that is clicked next
     bool picksEdge() const;
     bool picksFace() const;
     bool drawing() const; ///< a path is being drawn, or the face to draw it on picked
@@ -88,6 +89,7 @@ signals:
     void firstFrame();
     void failed(const QString&);
     void edgePicked(const EdgesRecipe&);
+    void directionPicked(const Vec3&);
     void breakWanted(double station); ///< of the path in hand
 
 protected:

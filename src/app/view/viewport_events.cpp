@@ -19,8 +19,14 @@ void Viewport::takeUp(ViewTool* tool) {
     moved(true);
 }
 
+void Viewport::pickDirection() {
+    m_edge->want(EdgeTool::Want::Direction);
+    takeUp(m_edge.get());
+}
+
 void Viewport::pickEdge() {
     if (drawing()) m_draw->cancel();
+    m_edge->want(EdgeTool::Want::Path);
     takeUp(m_edge.get());
 }
 

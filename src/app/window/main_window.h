@@ -137,8 +137,8 @@ private:
     QLabel *m_message = nullptr, *m_fileLabel = nullptr, *m_status = nullptr, *m_statusHint = nullptr;
     Segmented *m_looks = nullptr, *m_units = nullptr;
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
-    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_sendOut = nullptr,
-            *m_newRun = nullptr, *m_comb = nullptr;
+    QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_reverseRun = nullptr,
+            *m_sendOut = nullptr, *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
     QList<QAction*> m_needsPart; ///< the same for a part
 };

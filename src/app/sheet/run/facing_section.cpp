@@ -1,5 +1,7 @@
 #include "app/sheet/run/facing_section.h"
 #include "app/controls/controls.h"
+#include <QPushButton>
+#include <QVBoxLayout>
 
 namespace vicinal {
 
@@ -22,6 +24,11 @@ FacingSection::FacingSection(Store& store, QWidget* parent) : RunSection(store, 
         change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = alternative<CrownRule>(size_t(k)); });
     });
     for (const auto& v : valuesOf(Facing{})) addRow(v, put);
+    auto* pick = new QPushButton(tr("Take it from an edge"));
+    pick->setObjectName("direction.pick");
+    pick->setToolTip(tr("Click an edge of a part in the view: the direction is along it, upwards"));
+    connect(pick, &QPushButton::clicked, this, &FacingSection::directionWanted);
+    m_box->addWidget(m_pick = pick);
 }
 
 void FacingSection::refresh(const RunResult& run) {
@@ -31,6 +38,7 @@ void FacingSection::refresh(const RunResult& run) {
     showRow("crown", counts(f, "crown"));
     for (const auto& v : valuesOf(f)) showRow(v.key, counts(f, v.key));
     showValues(valuesOf(f));
+    m_pick->setVisible(counts(f, "direction"));
     showProblem(run.problem);
 }
 

@@ -10,6 +10,12 @@ public:
     explicit FacingSection(Store&, QWidget* parent = nullptr);
     void refresh(const RunResult&) override;
     QString summary(const RunResult&) const override;
+
+signals:
+    void directionWanted();
+
+private:
+    QWidget* m_pick;
 };
 
 } // namespace vicinal

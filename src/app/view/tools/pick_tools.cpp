@@ -1,11 +1,28 @@
 #include "app/view/tools/pick_tools.h"
 #include "app/controls/theme.h"
 #include "app/view/tools/draw_tool.h"
+#include "geometry/mesh/mesh.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <cmath>
 
 namespace vicinal {
+
+namespace {
+
+/// The feature edge that comes nearest to a point.
+std::optional<std::array<std::uint32_t, 2>> nearestEdge(const Mesh& mesh, const Vec3& at) {
+    std::optional<std::array<std::uint32_t, 2>> best;
+    double least = std::numeric_limits<double>::infinity();
+    for (const auto& e : featureEdges(mesh)) {
+        const Vec3 a = mesh.points[e[0]], ab = mesh.points[e[1]] - a;
+        const double t = std::clamp((at - a).dot(ab) / std::max(ab.squaredNorm(), 1e-300), 0.0, 1.0);
+        if (const double d = (at - a - t * ab).squaredNorm(); d < least) least = d, best = e;
+    }
+    return best;
+}
+
+} // namespace
 
 void EdgeTool::click(QMouseEvent* e) {
     Viewport::Face face;
@@ -18,6 +35,16 @@ void EdgeTool::click(QMouseEvent* e) {
     const Mat4 pose = placed.pose(place);
     const double size = placed.laid->size[place];
     const Mat3 R = pose.topLeftCorner<3, 3>() / size;
+    if (m_want == Want::Direction) {
+        const Mesh& mesh = *placed.part(place).mesh;
+        const auto edge = nearestEdge(mesh, R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size);
+        if (!edge) return emit m_view.failed(tr("This part has no edge. Click another one, or press Esc."));
+        Vec3 along = (R * (mesh.points[(*edge)[1]] - mesh.points[(*edge)[0]])).normalized();
+        const double up = std::abs(along.z()) > 1e-9 ? along.z() : std::abs(along.y()) > 1e-9 ? along.y() : along.x();
+        for (double& v : along) v = std::abs(v) < 1e-12 ? 0 : v;
+        m_view.takeUp(nullptr);
+        return emit m_view.directionPicked(up < 0 ? Vec3(-along) : along);
+    }
     const Box3& box = placed.part(place).mesh->box;
     EdgesRecipe edges;
     edges.part = placed.part(place).id;
@@ -36,8 +63,10 @@ bool EdgeTool::key(QKeyEvent* e) {
 }
 
 void EdgeTool::paint(QPainter& p) const {
-    m_view.pill(p, {12, 10}, tr("Click a part near the edge a path is to follow \u00b7 Esc gives up"), theme::accent(),
-                theme::ink());
+    m_view.pill(p, {12, 10},
+                m_want == Want::Path ? tr("Click a part near the edge a path is to follow \u00b7 Esc gives up")
+                                     : tr("Click a part near the edge that is the direction \u00b7 Esc gives up"),
+                theme::accent(), theme::ink());
 }
 
 void FaceTool::click(QMouseEvent* e) {

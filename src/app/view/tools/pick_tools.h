@@ -5,11 +5,14 @@
 
 namespace vicinal {
 
-/// The next click on a part asks for a path along the edge nearest to it (Viewport::edgePicked); Esc gives up.
+/// The next click on a part asks for a path along the edge nearest to it (Viewport::edgePicked), or for its direction
+/// (directionPicked); Esc gives up.
 class EdgeTool : public ViewTool {
     Q_DECLARE_TR_FUNCTIONS(EdgeTool)
 public:
+    enum class Want { Path, Direction };
     explicit EdgeTool(Viewport& view) : m_view(view) {}
+    void want(Want w) { m_want = w; }
     void click(QMouseEvent*) override;
     bool key(QKeyEvent*) override;
     Qt::CursorShape cursor() const override { return Qt::CrossCursor; }
@@ -17,6 +20,7 @@ public:
 
 private:
     Viewport& m_view;
+    Want m_want = Want::Path;
 };
 
 /// The next click on a part hands that face to the draw tool, which then draws on its plane; Esc gives up.
