@@ -1,4 +1,5 @@
 #include "checks/verdict.h"
+#include "base/text.h"
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -87,6 +88,19 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "The pitch is " + mm(narrow.first) + " at place " + std::to_string(narrow.second + 1) +
                     ", under the limit of " + mm(*limits.pitchAtLeast) + ".",
                 narrow.second};
+    if (const auto* chain = std::get_if<PinToPin>(&limits.rule);
+        chain && !p.laid->joints.empty() && p.laid->bays.empty()) {
+        const auto& turns = p.laid->joints;
+        const auto sharpest = std::max_element(turns.begin(), turns.end()) - turns.begin();
+        // Of an open chain the first link has no joint before it.
+        const int place = int(sharpest) + (p.laid->closed ? 0 : 1);
+        if (turns[size_t(sharpest)] > chain->turn + tolerance::angle)
+            return {Mark::Wrong,
+                    "The joint before place " + std::to_string(place + 1) + " turns by " +
+                        text::number(turns[size_t(sharpest)] / kDegree, 2) + "\u00b0, over its limit of " +
+                        text::number(chain->turn / kDegree, 2) + "\u00b0.",
+                    place};
+    }
     if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)

@@ -149,6 +149,8 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.value = solved->value;
     out.closed = solved->closed;
     out.closing = solved->closing;
+    out.play = solved->play;
+    out.joints = std::move(solved.value().joints);
     out.bays = solved->bays;
     const size_t n = out.count();
     out.inRow = n;

@@ -64,6 +64,8 @@ struct Laid {
     double value = 0;               ///< as Stations
     std::optional<Stations::Uneven> uneven; ///< gaps that were to be equal and cannot be
     std::optional<double> closing;          ///< as Stations
+    double play = 0;                        ///< as Stations
+    std::vector<double> joints;             ///< as Stations; of the first row
     std::vector<Bay> bays;                  ///< as Stations
     std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
     std::vector<size_t> out;                ///< places that an exception leaves out

@@ -145,6 +145,8 @@ private:
                 Frame& f = m_out.frames[i];
                 f.axes = to * was.transpose();
                 f.seat = p - f.axes * a;
+                // Play in the joints is shared by both ends of the link.
+                if (m_out.play != 0) f.seat += ((q - p).norm() - (b - a).norm()) / 2 * (q - p).normalized();
             });
         });
         return std::nullopt;

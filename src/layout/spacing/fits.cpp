@@ -1,4 +1,4 @@
-#include "layout/spacing/ruler.h"
+#include "layout/spacing/links.h"
 #include <algorithm>
 #include <cmath>
 
@@ -20,6 +20,36 @@ Result<long> countInUse(const EvenOut& even, const Ruler& ruler) {
     free.pitchAtMost.reset();
     Ruler unlimited{ruler.path, free, ruler.lineup, ruler.start, ruler.usable, ruler.closed};
     return countOf(even, unlimited);
+}
+
+/// Counts of links, each with what is missing and the play that would make up for it.
+Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
+    const auto now = solve(rule, ruler, {});
+    if (!now) return now.problem();
+    const long used = long(now->at.size()), by = countsBy(ruler);
+    constexpr double kEndless = std::numeric_limits<double>::infinity();
+    constexpr long kAround = 6;
+    std::vector<Fit> out;
+    const long last = (used / by + kAround) * by;
+    const auto pins = chain(ruler, ruler.start, kEndless, last, 0); // one chain tells all counts
+    for (long n = std::max(by, (used / by - kAround) * by); n <= last; n += by) {
+        if (n >= long(pins.size())) break;
+        Fit fit;
+        fit.count = n;
+        fit.pitch = (pins[size_t(n)] - pins[0]) / double(n);
+        fit.value = *ruler.lineup.pins(0);
+        fit.closing = ruler.end() - pins[size_t(n)];
+        fit.leftOver = std::max(0.0, *fit.closing);
+        if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
+        fit.inUse = n == used;
+        fit.over = !ruler.closed && *fit.closing < -tolerance::length; // they do not fit
+        out.push_back(fit);
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Fit& a, const Fit& b) {
+        return a.inUse != b.inUse ? a.inUse : std::abs(*a.closing) < std::abs(*b.closing);
+    });
+    if (out.size() > 11) out.resize(11);
+    return out;
 }
 
 } // namespace
@@ -57,6 +87,8 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineu
         best = *count;
         ends = even->ends;
         wanted = ruler->wanted(even->about);
+    } else if (const auto* links = std::get_if<PinToPin>(&rule.rule)) {
+        return linkFits(*links, *ruler);
     } else {
         return Problem{"This rule has no count to choose.", "rule"};
     }

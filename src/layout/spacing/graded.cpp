@@ -1,4 +1,4 @@
-#include "layout/spacing/ruler.h"
+#include "layout/spacing/links.h"
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -80,6 +80,14 @@ private:
 };
 
 } // namespace
+
+double pitchesIn(const Graded& rule, const Ruler& ruler) {
+    const double length = ruler.path.length(), more = ruler.gaps() ? ruler.partLength() : 0;
+    const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.lineup.level() : 1;
+    const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
+    if (rule.pitch.empty() || !(curve.least() + more > tolerance::length)) return std::nan("");
+    return Count(curve, more, ruler.start, ruler.end(), length, ruler.path.closed()).total() / factor;
+}
 
 Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<double> reuse) {
     if (rule.pitch.empty()) return Problem{"The pitch has no key. Add one: a station and the pitch there.", "pitches"};

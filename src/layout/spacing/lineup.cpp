@@ -43,6 +43,18 @@ template<class Length> double Lineup::meanOf(Length&& length) const {
     return sum / double(m_pattern.order.size());
 }
 
+long Lineup::period() const {
+    const auto& order = m_pattern.order;
+    const size_t n = order.size();
+    if (single() || !m_pattern.weights.empty()) return 1;
+    for (size_t p = 1; p < n; ++p) {
+        bool repeats = n % p == 0;
+        for (size_t i = p; i < n && repeats; ++i) repeats = order[i] == order[i - p];
+        if (repeats) return long(p);
+    }
+    return long(n);
+}
+
 double Lineup::mean() const {
     return meanOf([](const Occupancy& o) { return o.mean(); });
 }

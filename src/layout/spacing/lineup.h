@@ -31,6 +31,8 @@ public:
     bool single() const { return m_parts.size() == 1; }
     /// One part that takes up the same everywhere: equal gaps mean equal pitch.
     bool constant() const { return single() && m_parts[0].constant(); }
+    /// After so many places the pattern begins anew; 1 where chance chooses.
+    long period() const;
     size_t slot(long i) const { return single() ? 0 : m_pattern.slot(i); }
     const Occupancy& part(long i) const { return m_parts[slot(i)]; }
     const std::vector<Occupancy>& parts() const { return m_parts; }

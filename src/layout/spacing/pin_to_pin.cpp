@@ -1,24 +1,65 @@
-#include "layout/spacing/ruler.h"
+#include "base/root.h"
+#include "layout/spacing/links.h"
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace vicinal::spacing {
-namespace {
 
-/// Pins from `first` on: `links` of them and one more, or as many as end before `end`. Stops where there is no way on.
-std::vector<double> chain(const Ruler& ruler, double first, double end, long links) {
+std::vector<double> chain(const Ruler& ruler, double first, double end, long links, double play) {
     std::vector<double> pins{first};
     for (long i = 0; i < links; ++i) {
-        const double next = chordFrom(ruler.path, pins.back(), *ruler.lineup.pins(i));
+        const double next = chordFrom(ruler.path, pins.back(), *ruler.lineup.pins(i) + play);
         if (!(next <= end)) break;
         pins.push_back(next);
     }
     return pins;
 }
 
-} // namespace
+long countsBy(const Ruler& ruler) {
+    const bool links = std::holds_alternative<PinToPin>(ruler.spacing.rule);
+    return std::lcm(ruler.spacing.multiple, links && ruler.closed ? ruler.lineup.period() : 1L);
+}
 
-Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<double> reuse) {
+double playFor(const Ruler& ruler, long links) {
+    constexpr double kEndless = std::numeric_limits<double>::infinity();
+    double shortest = kEndless;
+    for (size_t k = 0; k < ruler.lineup.parts().size(); ++k)
+        if (const auto d = ruler.lineup.pins(long(k))) shortest = std::min(shortest, *d);
+    const auto miss = [&](double play) {
+        const auto pins = chain(ruler, ruler.start, kEndless, links, play);
+        return long(pins.size()) == links + 1 ? pins.back() - ruler.end() : std::nan("");
+    };
+    // All links share: the end moves about as fast as all of them grow together. Where links cut a hairpin it jumps.
+    const double close = 1e-10 + 1e-15 * ruler.end();
+    RootWanted want{0, -0.5 * shortest, 0.5 * shortest, shortest / 1000, close, 80};
+    const RootFound found = nearestRoot(miss, want);
+    return found.exact || (found.any && std::abs(found.value) <= 100 * close) ? found.at : std::nan("");
+}
+
+std::vector<double> jointTurns(const Path& path, const std::vector<double>& from, const std::vector<double>& to,
+                               bool closed) {
+    const size_t n = from.size();
+    std::vector<double> out;
+    if (n < 2) return out;
+    out.reserve(n);
+    const auto line = [&](size_t i) { return Vec3(pointOn(path, to[i]) - pointOn(path, from[i])); };
+    const auto between = [](const Vec3& a, const Vec3& b) { return std::atan2(a.cross(b).norm(), a.dot(b)); };
+    const Vec3 first = line(0);
+    Vec3 before = first;
+    if (closed) out.push_back(between(line(n - 1), first));
+    for (size_t i = 1; i < n; ++i) {
+        const Vec3 now = line(i);
+        out.push_back(between(before, now));
+        before = now;
+    }
+    return out;
+}
+
+namespace {
+
+/// What keeps these parts from being links at all.
+std::optional<Problem> defectOf(const PinToPin& rule, const Ruler& ruler) {
     for (size_t k = 0; k < ruler.lineup.parts().size(); ++k) { // every part of the pattern is a link
         const auto d = ruler.lineup.pins(long(k));
         if (!d)
@@ -33,45 +74,102 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<dou
         return Problem{"The number of links is " + std::to_string(rule.count) +
                            "; use 0 for as many as fit, or a number.",
                        "links"};
+    const long by = ruler.closed ? ruler.lineup.period() : 1;
+    if (rule.count > 0 && rule.count % by != 0)
+        return Problem{std::to_string(rule.count) +
+                           " links cannot close: they alternate, so that the count must be a "
+                           "multiple of " +
+                           std::to_string(by) + ". Use " +
+                           (rule.count > by ? std::to_string(rule.count / by * by) + " or " : std::string()) +
+                           std::to_string((rule.count / by + 1) * by) + ".",
+                       "links"};
+    if (!(rule.play >= 0)) return Problem{"Play in a joint is a length from 0 on.", "play"};
+    if (!(rule.turn > 0))
+        return Problem{"A joint that cannot turn keeps the chain straight. Use an angle above 0.", "jointTurn"};
+    return std::nullopt;
+}
+
+/// The first pin of an open chain of as many links as stand now so that the left over lies as wanted. A chain moves
+/// about as its first pin does.
+std::vector<double> spared(const Ruler& ruler, std::vector<double> pins, double spare, double slack) {
+    const long links = long(pins.size()) - 1;
+    const double end = ruler.end();
+    const auto miss = [&](double first, std::vector<double>& at) {
+        at = chain(ruler, first, std::numeric_limits<double>::infinity(), links, 0);
+        return (first - ruler.start) * (1 - spare) - spare * (end - at.back());
+    };
+    double a = ruler.start, b = end;
+    double x = ruler.start + spare * (end - pins.back()), before = a, fBefore = -spare * (end - pins.back());
+    for (int i = 0; i < 80 && b - a > tolerance::station; ++i) {
+        if (!(x > a && x < b) || i > 30) x = (a + b) / 2;
+        std::vector<double> now;
+        const double f = miss(x, now);
+        (f > 0 ? b : a) = x;
+        if (f <= tolerance::station && now.back() <= end + slack) pins = now;
+        if (std::abs(f) <= tolerance::station) break;
+        const double slope = (f - fBefore) / (x - before);
+        before = x, fBefore = f;
+        x -= f / (slope > 0.2 && slope < 5 ? slope : 1);
+    }
+    return pins;
+}
+
+/// The count that needs the least play: `most` go in whole.
+long leastPlay(const Ruler& ruler, long most) {
+    const long by = countsBy(ruler);
+    long best = std::max(by, most / by * by);
+    double least = std::numeric_limits<double>::infinity();
+    for (long k = std::max(1L, most / by); k <= most / by + 1; ++k)
+        if (const double play = playFor(ruler, k * by); std::abs(play) < least) least = std::abs(play), best = k * by;
+    return best;
+}
+
+} // namespace
+
+Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<double> reuse) {
+    if (auto defect = defectOf(rule, ruler)) return *defect;
     const double slack = tolerance::arc * ruler.usable, end = ruler.end();
     const bool counted = rule.count > 0;
     // A closed chain with a count may end short of its start or reach beyond it: how far, is what is asked for.
     const double reach = counted && ruler.closed ? end + ruler.usable : end + slack;
-    auto pins = chain(ruler, ruler.start, reach, counted ? rule.count : kMostPlaces);
+    auto pins = chain(ruler, ruler.start, reach, counted ? rule.count : kMostPlaces, 0);
     long links = long(pins.size()) - 1;
     if (links < 1)
         return Problem{"Not one link fits: it is " + mm(*ruler.lineup.pins(0)) + " from pin to pin, and the path has " +
                            mm(ruler.usable) + ".",
                        "rule"};
+    double play = 0;
+    if (rule.play > 0) { // the count that comes nearest, unless one is wanted
+        const long wanted = counted ? rule.count : leastPlay(ruler, links);
+        const double needed = playFor(ruler, wanted);
+        if (std::abs(needed) <= rule.play * (1 + 1e-9)) {
+            play = needed;
+            links = wanted;
+            pins = chain(ruler, ruler.start, std::numeric_limits<double>::infinity(), links, play);
+            pins.back() = end;
+        } else if (counted && ruler.closed) {
+            // stays open: the closing error says by how much
+        } else if (counted && std::isnan(needed)) {
+            return Problem{std::to_string(rule.count) + " links do not go on along this path.", "links"};
+        }
+    }
     if (counted && links < rule.count)
         return Problem{std::to_string(rule.count) + " links do not fit; at most " + std::to_string(links) + " do.",
                        "links"};
-    const double spare = spareOf(rule.leftOver);
-    if (!ruler.closed && spare > 0 && end - pins.back() > slack) {
-        // The first pin so that the left over lies as wanted. A chain moves about as its first pin does.
-        const auto miss = [&](double first, std::vector<double>& at) {
-            at = chain(ruler, first, std::numeric_limits<double>::infinity(), links);
-            return (first - ruler.start) * (1 - spare) - spare * (end - at.back());
-        };
-        double a = ruler.start, b = end;
-        double x = ruler.start + spare * (end - pins.back()), before = a, fBefore = -spare * (end - pins.back());
-        for (int i = 0; i < 80 && b - a > tolerance::station; ++i) {
-            if (!(x > a && x < b) || i > 30) x = (a + b) / 2;
-            std::vector<double> now;
-            const double f = miss(x, now);
-            (f > 0 ? b : a) = x;
-            if (f <= tolerance::station && now.back() <= end + slack) pins = now;
-            if (std::abs(f) <= tolerance::station) break;
-            const double slope = (f - fBefore) / (x - before);
-            before = x, fBefore = f;
-            x -= f / (slope > 0.2 && slope < 5 ? slope : 1);
-        }
+    if (const long by = countsBy(ruler); !counted && play == 0 && by > 1 && links >= by) { // whole patterns
+        links = links / by * by;
+        pins.resize(size_t(links) + 1);
     }
+    const double spare = spareOf(rule.leftOver);
+    if (!ruler.closed && play == 0 && spare > 0 && end - pins.back() > slack)
+        pins = spared(ruler, std::move(pins), spare, slack);
     Stations out;
     out.at = std::move(reuse);
     out.at.assign(pins.begin(), pins.end() - 1);
     out.pins.assign(pins.begin() + 1, pins.end());
+    out.joints = jointTurns(ruler.path, out.at, out.pins, ruler.closed);
     out.even = false;
+    out.play = play;
     out.pitch = (pins.back() - pins.front()) / double(links);
     out.value = *ruler.lineup.pins(0);
     out.leftOver = ruler.closed ? 0 : std::max(0.0, ruler.usable - (pins.back() - pins.front()));

@@ -3,6 +3,7 @@
 #include "base/describe.h"
 #include "base/id.h"
 #include "base/rule_words.h"
+#include "base/vec.h"
 #include "layout/along/profile.h"
 #include <optional>
 #include <variant>
@@ -81,6 +82,8 @@ template<class V, Describes<EvenOut> R> void describe(V&& v, R& r) {
 struct PinToPin {
     long count = 0; ///< 0: as many as fit
     LeftOver leftOver = LeftOver::AtEnd;
+    double play = 0; ///< mm that each joint may give, either way, so that the chain closes or ends at the end; 0: none
+    double turn = kPi; ///< rad that a joint can turn at most; checked
     bool operator==(const PinToPin&) const = default;
 
     static constexpr RuleWords words{"pin to pin", "Pin to pin", "Links that meet at their pins, both pins on the path",
@@ -89,6 +92,8 @@ struct PinToPin {
 template<class V, Describes<PinToPin> R> void describe(V&& v, R& r) {
     v.count("links", "Links", "How many links; 0: as many as fit", r.count);
     v.choice("leftOver", "Left over to", "Where what whole links leave over stays", r.leftOver, kLeftOverWords);
+    v.length("play", "Play a joint", "What each joint may give, either way, so that the chain closes; 0: none", r.play);
+    v.angle("jointTurn", "Joint turns to", "How far a link can turn from the one before; 180: it may fold", r.turn);
 }
 
 /// A pitch that changes along the path.

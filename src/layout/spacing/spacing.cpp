@@ -11,6 +11,7 @@ bool counts(const Spacing& s, const std::string& key, bool closed) {
     if (key == "slide") return closed && !s.from && !s.to;
     if (key == "insetStart" || key == "insetEnd") return !closed || s.from || s.to;
     if (key == "ends" && s.bays == BayEdges::Run) return false; // clear of what stands there in any case
+    if (key == "leftOver" && pins && std::get<PinToPin>(s.rule).play > 0) return false; // nothing is left over
     if (key == "leftOver" || key == "ends") return !round;
     if (key == "measure") return !pins && !listed;
     if (key == "along") return !pins && !listed && !graded;
@@ -118,6 +119,8 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
             // Where two bays meet at a corner one place stands for both.
             const bool shared = !st.at.empty() && !out.at.empty() && st.at.front() - out.at.back() < tolerance::length;
             out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());
+            out.play = std::abs(st.play) > std::abs(out.play) ? st.play : out.play; // the most
+            out.joints.insert(out.joints.end(), st.joints.begin(), st.joints.end());
             if (!st.pins.empty()) out.pins.insert(out.pins.end(), st.pins.begin() + (shared ? 1 : 0), st.pins.end());
             told.shared = shared;
             told.count = st.at.size() - (shared ? 1 : 0);

@@ -36,6 +36,9 @@ struct Stations {
     std::optional<double> closing{}; ///< pin to pin all the way round: what is missing between the last pin and the
                                      ///< first, straight, mm
     std::vector<double> pins{};      ///< pin to pin: the station of every place's front pin, unwrapped
+    double play = 0;                 ///< pin to pin: mm in each joint that closes the chain, or brings it to the end
+    std::vector<double> joints{};    ///< pin to pin: how far each link turns from the one before, rad; on a closed
+                                     ///< chain at every link's first pin, else from the second link on
     std::vector<Bay> bays{};
 };
 
@@ -64,13 +67,23 @@ Vec3 pointOn(const Path&, double station);
 struct Fit {
     long count = 0;
     double pitch = 0, gapLeast = 0, gapMost = 0, leftOver = 0;
-    double value = 0;                                ///< what the rule measures
+    double value = 0;                        ///< what the rule measures
+    std::optional<double> closing{}, play{}; ///< pin to pin: what is missing (below zero: too much) between last pin
+                                             ///< and end, mm along the path; play in each joint that would close it
+    std::optional<double> gives{};           ///< what gives way, if something does: the number it would have
     bool inUse = false, over = false, under = false; ///< over / under: outside the gap limits (or parts overlap: under)
 };
 /// Eleven counts around the best one (fewer at the ends of what is possible), each solved, the one nearest to what is
 /// wanted first. For StepOff the row in use is the stepped one with its left over; the other rows say which pitch would
 /// leave nothing. Problem for rules without a count that can be chosen, and in bays, where there is one for each.
 Result<std::vector<Fit>> fits(const Path&, const Spacing&, const Lineup&);
+
+/// How far, mm along the path, `count` places or links of a rule with a fixed number reach beyond what there is for
+/// them; below zero: what they leave over. Problem: a rule that leaves nothing over ("rule"), bays, a count that cannot
+/// be ("giveCount").
+Result<double> excess(const Path&, const Spacing&, const Lineup&, long count);
+/// The count whose excess is least; multiples and patterns that go all the way round are kept.
+Result<long> nearestCount(const Path&, const Spacing&, const Lineup&);
 
 /// Where the usable stretch of an open run begins and ends, stations; a stretch over the seam of a closed path ends
 /// before it begins.
