@@ -8,6 +8,8 @@ namespace vicinal::cli {
 /// check failed, 2 an error.
 int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format);
 int fits(const std::string& file, const std::string& run, bool json);
+/// What gives way for a run: its name, from, to (mm, degrees or plain), what is still missing (mm), the count.
+int solve(const std::string& file, const std::string& run, bool json);
 /// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.

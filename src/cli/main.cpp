@@ -26,6 +26,12 @@ int run(int argc, char** argv) {
     fits->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
     fits->callback([&] { code = cli::fits(file, run, format == "json"); });
 
+    auto* solve = app.add_subcommand("solve", "Print what gives way for a run: from, to, error (mm, degrees)");
+    solve->add_option("file", file, "A .vicinal document")->required();
+    solve->add_option("--run", run, "The run")->required();
+    solve->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
+    solve->callback([&] { code = cli::solve(file, run, format == "json"); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");

@@ -101,6 +101,9 @@ std::optional<Problem> defectOf(const RunItem& r) {
     for (const auto& own : r.spacing.bayRules)
         std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
     describe(check.visitor(), r.facing);
+    describe(check.visitor(), r.gives);
+    for (const auto& bound : {r.gives.least, r.gives.most})
+        check.note(!bound || inReach(*bound), "giveAtLeast", "A bound");
     if (check.key.empty()) return std::nullopt;
     return refusal(r.name, check.label, check.key);
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "base/quantity.h"
 #include "layout/places.h"
+#include "model/document/give_way.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/recipe.h"
 #include <memory>
@@ -37,6 +38,7 @@ struct RunItem {
     std::vector<Exception> exceptions;
     Rows rows;
     Echoes echoes;
+    GiveWay gives;
 };
 
 /// A document is a value: items are shared between versions and never change.

@@ -165,7 +165,22 @@ std::set<int> betweenStations(const RunResult& r, double from, double to) {
     return out;
 }
 
+void takeCount(RunItem& r, long count) {
+    if (r.gives.what == Gives::Nothing)
+        r.spacing = withCount(r.spacing, count);
+    else
+        r.gives.count = count;
+    if (auto* links = std::get_if<PinToPin>(&r.spacing.rule); links && r.gives.what != Gives::Nothing) links->count = 0;
+}
+
 Spacing withCount(const Spacing& was, long count) {
+    if (const auto* links = std::get_if<PinToPin>(&was.rule)) { // they stay links
+        Spacing out = was;
+        PinToPin next = *links;
+        next.count = count;
+        out.rule = next;
+        return out;
+    }
     const size_t shareOut = SpacingRule(ShareOut{}).index();
     const auto* even = std::get_if<EvenOut>(&was.rule);
     Spacing out = switched(was, shareOut);

@@ -32,6 +32,8 @@ std::set<int> breaking(const RunResult&);
 std::set<int> onCorners(const RunResult&);
 std::set<int> betweenStations(const RunResult&, double from, double to);
 
+/// A count of the table taken: by what gives way, where something does; else as withCount().
+void takeCount(RunItem&, long count);
 /// The spacing that shares out `count` places, as a row of the table of counts says.
 Spacing withCount(const Spacing&, long count);
 

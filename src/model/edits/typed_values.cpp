@@ -4,6 +4,7 @@
 #include "model/document/defects.h"
 #include "model/edits/bay_text.h"
 #include "model/edits/sequence_text.h"
+#include "model/recipes/numbers.h"
 #include <algorithm>
 #include <sstream>
 
@@ -165,6 +166,24 @@ void setName(Setting& set, std::string& name) {
         name = set.text();
 }
 
+/// A bound of what gives way is typed as that is: a length, an angle, a plain number.
+void setBound(Setting& set, const Document& d, const RunItem& r, const char* key, std::optional<double>& bound) {
+    if (!set.is(key)) return;
+    if (set.text().empty() || set.text() == "none") return bound.reset();
+    const auto path = d.path(r.path);
+    ProfileOf of =
+        r.gives.what == Gives::Wheel && r.gives.moves == WheelMoves::Pivot ? ProfileOf::Angle : ProfileOf::Length;
+    if (r.gives.what == Gives::Value && path)
+        if (const auto n = numberOf(path->recipe, r.gives.value, r.gives.axis)) of = n->of;
+    const auto v = of == ProfileOf::Angle    ? parseAngle(set.text())
+                   : of == ProfileOf::Factor ? parseNumber(set.text())
+                                             : parseLength(set.text(), d.unit);
+    if (v)
+        bound = *v;
+    else
+        set.fail(v.problem().text);
+}
+
 } // namespace
 
 std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::string& key, const std::string& text) {
@@ -200,6 +219,10 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
     describe(set.visitor(), r.uneven);
     describe(set.visitor(), r.rows);
     describe(set.visitor(), r.echoes);
+    describe(set.visitor(), r.gives);
+    if (set.is("giveValue")) r.gives.value = text == "none" ? std::string() : text;
+    setBound(set, d, r, "giveAtLeast", r.gives.least);
+    setBound(set, d, r, "giveAtMost", r.gives.most);
     if (set.is("colour")) {
         const auto n = parseCount(text, 0, 1000);
         if (n)

@@ -91,7 +91,10 @@ public:
         : m_before(before), m_out(out), m_work(work) {
         for (const auto& p : doc.paths) m_pathItems[p->id] = p;
         for (const auto& p : doc.parts) m_partItems[p->id] = p;
-        for (const auto& r : doc.runs) m_runItems[r->id] = r;
+        for (const auto& r : doc.runs) {
+            m_runItems[r->id] = r;
+            if (r->gives.what != Gives::Nothing) m_givers.try_emplace(r->path, r); // the first one has its way
+        }
         if (before)
             for (const auto& r : before->runs) m_runsBefore[r->item->id] = r;
     }
@@ -140,6 +143,10 @@ private:
         if (const auto path = lookUp(m_pathItems, id)) {
             frame.sources = sourcesOf(path->recipe);
             if (const Id body = bodyOf(path->recipe)) frame.sources.push_back(body);
+            if (const auto giver = lookUp(m_givers, id)) {
+                for (Id part : partsOf(*giver)) frame.sources.push_back(part);
+                if (movesAlong(*giver)) frame.sources.push_back(giver->gives.along);
+            }
         } else if (const auto part = lookUp(m_partItems, id)) {
             frame.sources = sourcesOf(part->shape);
         } else {
@@ -197,9 +204,19 @@ private:
         std::shared_ptr<const Mesh> body;
         if (const Id id = bodyOf(item->recipe))
             if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
-        const bool same =
-            old && !old->givenUp && old->item == item && old->sources == sources && old->body == body && !frame.circle;
-        const auto result = same ? old : makePath(item, std::move(sources), std::move(body), frame.circle, old.get());
+        auto out = std::make_shared<PathResult>();
+        out->item = item;
+        out->sources = std::move(sources);
+        out->body = std::move(body);
+        out->giver = lookUp(m_givers, frame.id);
+        if (out->giver) {
+            for (Id part : partsOf(*out->giver)) out->giverParts.push_back(lookUp(m_out.parts, part));
+            if (movesAlong(*out->giver)) out->giverAlong = lookUp(m_out.paths, out->giver->gives.along);
+        }
+        const bool same = old && !old->givenUp && old->item == item && old->sources == out->sources &&
+                          old->body == out->body && givesTheSame(*old, *out) && !frame.circle;
+        if (!same) makePath(*out, frame.circle, old.get());
+        const std::shared_ptr<const PathResult> result = same ? old : out;
         m_out.paths[frame.id] = result;
         m_out.order.push_back(result);
     }
@@ -268,44 +285,59 @@ private:
         m_runs[frame.id] = out;
     }
 
-    std::shared_ptr<const PathResult> makePath(const std::shared_ptr<const PathItem>& item,
-                                               std::vector<std::shared_ptr<const PathResult>> sources,
-                                               std::shared_ptr<const Mesh> body, const std::optional<Problem>& circle,
-                                               const PathResult* old) const {
-        auto out = std::make_shared<PathResult>();
-        out->item = item;
-        out->problem = circle;
+    static bool movesAlong(const RunItem& r) {
+        return r.gives.what == Gives::Wheel && r.gives.moves == WheelMoves::Path && r.gives.along != 0;
+    }
+    /// What gives way does so for the same reasons.
+    static bool givesTheSame(const PathResult& a, const PathResult& b) {
+        if (a.giver == b.giver) return a.giverParts == b.giverParts && a.giverAlong == b.giverAlong;
+        return a.giver && b.giver && a.giver->gives == b.giver->gives && a.giver->spacing == b.giver->spacing &&
+               a.giver->facing == b.giver->facing && a.giver->sequence == b.giver->sequence &&
+               a.giver->changes.size == b.giver->changes.size && a.giverParts == b.giverParts &&
+               a.giverAlong == b.giverAlong;
+    }
+
+    void makePath(PathResult& out, const std::optional<Problem>& circle, const PathResult* old) const {
+        out.problem = circle;
         std::vector<Path> paths;
-        for (size_t i = 0; i < sources.size() && !out->problem; ++i) {
-            const auto& s = sources[i];
+        for (size_t i = 0; i < out.sources.size() && !out.problem; ++i) {
+            const auto& s = out.sources[i];
             if (!s)
-                out->problem = Problem{sources.size() > 1 ? "Member " + std::to_string(i + 1) +
-                                                                " was deleted. Take it out of the list."
-                                                          : "The path it follows was deleted. Choose another one.",
-                                       "source"};
+                out.problem = Problem{out.sources.size() > 1
+                                          ? "Member " + std::to_string(i + 1) + " was deleted. Take it out of the list."
+                                          : "The path it follows was deleted. Choose another one.",
+                                      "source"};
             else if (s->problem)
-                out->problem = handedOn(s->item->name, *s->problem, "source");
+                out.problem = handedOn(s->item->name, *s->problem, "source");
             else
                 paths.push_back(*s->path);
         }
-        out->sources = std::move(sources);
-        out->body = std::move(body);
-        m_work.run(*out, [&] {
-            if (out->problem) return;
+        m_work.run(out, [&] {
+            if (out.problem) return;
+            giveWayIn(out, paths);
             if (auto built =
-                    guarded<Built>([&] { return build(item->recipe, paths, out->body.get(), m_work.stop()); })) {
-                out->path = built->path;
-                out->remarks = std::move(built.value().remarks);
-                out->lost = std::move(built.value().lost);
-                out->loop = std::move(built.value().loop);
+                    guarded<Built>([&] { return build(out.recipe(), paths, out.body.get(), m_work.stop()); })) {
+                out.path = built->path;
+                out.remarks = std::move(built.value().remarks);
+                out.lost = std::move(built.value().lost);
+                out.loop = std::move(built.value().loop);
             } else
-                out->problem = built.problem();
+                out.problem = built.problem();
         });
-        if (out->problem && old) {
-            out->path = old->path;
-            out->loop = old->loop;
+        if (out.problem && old) {
+            out.path = old->path;
+            out.loop = old->loop;
         }
-        return out;
+    }
+
+    /// Finds the number that gives way, if one does.
+    void giveWayIn(PathResult& out, const std::vector<Path>& paths) const {
+        if (!out.giver) return;
+        auto gave = guarded<Gave>([&]() -> Result<Gave> { return giveWayOf(out, paths, {}, m_work.stop()); });
+        if (gave)
+            out.gave = std::move(gave).value();
+        else
+            out.cannotGive = gave.problem();
     }
 
     static void makePart(PartResult& out, const std::vector<ShapeSource>& sources, const PartResult* old) {
@@ -345,6 +377,7 @@ private:
     std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
     std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
     std::unordered_map<Id, std::shared_ptr<const RunItem>> m_runItems;
+    std::unordered_map<Id, std::shared_ptr<const RunItem>> m_givers; ///< by the path that gives way
     std::unordered_map<Id, std::shared_ptr<const RunResult>> m_runsBefore, m_runs;
     std::vector<Frame> m_stack;
     std::unordered_set<Id> m_open; ///< what stands on the stack

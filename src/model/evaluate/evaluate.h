@@ -2,6 +2,7 @@
 #include "base/job.h"
 #include "checks/verdict.h"
 #include "model/document/document.h"
+#include "model/evaluate/giving.h"
 #include <map>
 
 namespace vicinal {
@@ -18,6 +19,15 @@ struct PathResult {
     std::vector<Words> remarks;                             ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop; ///< the last good one
+    /// A run for which something of this path gives way, the parts it needs for that, what gave, or why nothing could:
+    /// then the path is as its recipe says.
+    std::shared_ptr<const RunItem> giver;
+    std::vector<std::shared_ptr<const PartResult>> giverParts;
+    std::shared_ptr<const PathResult> giverAlong; ///< what a wheel moves along
+    std::optional<Gave> gave;
+    std::optional<Problem> cannotGive;
+    /// Of the path as it is.
+    const PathRecipe& recipe() const { return gave ? gave->recipe : item->recipe; }
 };
 
 struct PartResult {
@@ -87,6 +97,9 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// Open paths, not members yet, that have an end within the joined recipe's gap of the end of `joined` (the path it
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
+
+/// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.
+Result<Gave> gaveFor(const RunResult&, long count);
 
 /// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
 PlaceOrder orderOf(const RunResult&);

@@ -13,7 +13,7 @@ bool aimsAtPath(const RunItem& r) {
     return std::holds_alternative<AtTarget>(r.facing.nose) && r.facing.targetPath != 0;
 }
 
-std::optional<Problem> firstProblem(const RunResult& r) {
+std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
     if (!r.path) return Problem{"The path of this run was deleted. Choose another path.", "path"};
     if (!r.part) return Problem{"The part of this run was deleted. Choose another part.", "part"};
     if (r.path->problem) return Problem{r.path->problem->text, "path"};
@@ -21,6 +21,13 @@ std::optional<Problem> firstProblem(const RunResult& r) {
     for (const auto& part : r.parts) {
         if (!part) return Problem{"A part of the sequence or of a place was deleted. Choose another one.", "sequence"};
         if (part->problem) return handedOn(part->item->name, *part->problem, "sequence");
+    }
+    if (giving && r.item->gives.what != Gives::Nothing) {
+        if (r.path->cannotGive && r.path->giver->id == r.item->id) return r.path->cannotGive;
+        if (r.path->giver && r.path->giver->id != r.item->id)
+            return Problem{"This path gives way already, for \"" + text::quoted(r.path->giver->name) +
+                               "\". Let one of them be.",
+                           "gives"};
     }
     if (aimsAtPath(*r.item)) {
         if (!r.aim) return Problem{"The path that the noses point at was deleted. Choose another one.", "targetPath"};
@@ -54,6 +61,40 @@ std::vector<BayEdge> edgesOf(const RunResult& r) {
 }
 
 } // namespace
+
+Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, std::optional<long> count,
+                       const Stop* stop) {
+    RunResult run;
+    run.item = path.giver;
+    run.parts = path.giverParts;
+    run.part = run.parts.empty() ? nullptr : run.parts.front();
+    for (const auto& part : run.parts)
+        if (!part || part->problem || !part->mesh)
+            return Problem{"A part of the run that it gives way for has a problem of its own.", "part"};
+    if (run.item->spacing.bays != BayEdges::None)
+        return Problem{"Nothing can give way for bays, which all leave something over. Use one stretch.", "bays"};
+    const Path* along =
+        path.giverAlong && path.giverAlong->path && !path.giverAlong->problem ? &*path.giverAlong->path : nullptr;
+    const auto order = orderOf(run);
+    const auto build = [&](const PathRecipe& r) -> Result<Path> {
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
+        auto built = vicinal::build(r, sources, path.body.get(), stop);
+        if (!built) return built.problem();
+        return std::move(built).value().path;
+    };
+    return giveWay({run.item->gives, path.item->recipe, order, build, along}, count);
+}
+
+Result<Gave> gaveFor(const RunResult& run, long count) {
+    if (!run.path || !run.path->giver || run.path->giver->id != run.item->id)
+        return Problem{"Nothing gives way for this run.", "gives"};
+    std::vector<Path> sources;
+    for (const auto& s : run.path->sources) {
+        if (!s || !s->path) return Problem{"A path that it follows is missing.", "source"};
+        sources.push_back(*s->path);
+    }
+    return giveWayOf(*run.path, sources, count, nullptr);
+}
 
 PlaceOrder orderOf(const RunResult& r) {
     const RunItem& run = *r.item;
@@ -95,8 +136,12 @@ PlaceOrder orderOf(const RunResult& r) {
 }
 
 Result<std::vector<Fit>> fitsOf(const RunResult& r) {
-    if (auto p = firstProblem(r)) return *p;
-    return fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, orderOf(r)));
+    if (auto p = firstProblem(r, false)) return *p;
+    auto rows = fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, orderOf(r)));
+    if (!rows || !r.path->giver || r.path->giver->id != r.item->id) return rows;
+    for (Fit& row : rows.value())
+        if (const auto gave = gaveFor(r, row.count)) row.gives = gave->after;
+    return rows;
 }
 
 double partLength(const RunResult& r) {

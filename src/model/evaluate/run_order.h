@@ -7,7 +7,10 @@ namespace vicinal {
 /// A source's problem, by its name; along a long chain the first names are enough.
 Problem handedOn(const std::string& name, const Problem&, const char* field);
 bool aimsAtPath(const RunItem&);
+/// What gives way in a path for its giver; `sources` as the path's. `count`: instead of the one that is wanted.
+Result<Gave> giveWayOf(const PathResult&, std::span<const Path> sources, std::optional<long> count, const Stop*);
 /// What keeps a run from being placed before any rule is asked: something missing, or a problem of its own.
-std::optional<Problem> firstProblem(const RunResult&);
+/// `giving`: also that nothing can give way for it.
+std::optional<Problem> firstProblem(const RunResult&, bool giving = true);
 
 } // namespace vicinal

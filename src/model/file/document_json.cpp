@@ -73,6 +73,10 @@ Json runJson(const RunItem& r) {
     put("uneven", r.uneven);
     put("rows", r.rows);
     put("echoes", r.echoes);
+    put("gives", r.gives);
+    if (!r.gives.value.empty()) j["gives"]["giveValue"] = r.gives.value;
+    if (r.gives.least) j["gives"]["giveAtLeast"] = *r.gives.least;
+    if (r.gives.most) j["gives"]["giveAtMost"] = *r.gives.most;
     for (const auto& e : r.exceptions) {
         Json one = {{"place", e.place}};
         describe(JsonWriter{one}, e);
@@ -165,6 +169,13 @@ struct Reader : JsonReader {
         read("uneven", r.uneven);
         read("rows", r.rows);
         read("echoes", r.echoes);
+        read("gives", r.gives);
+        if (j.contains("gives")) {
+            const Json& g = j["gives"];
+            if (g.contains("giveValue")) r.gives.value = word(g, where, "giveValue");
+            if (g.contains("giveAtLeast")) r.gives.least = number(g, where, "giveAtLeast");
+            if (g.contains("giveAtMost")) r.gives.most = number(g, where, "giveAtMost");
+        }
         if (!j.contains("exceptions")) return;
         for (const auto& one : list(j, where, "exceptions")) {
             Exception e;

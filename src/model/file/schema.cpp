@@ -206,6 +206,11 @@ std::string documentSchema() {
     d["uneven"] = described<Unevenness>("Random differences, the same everywhere for the same seed.");
     d["rows"] = described<Rows>("Rows beside the run and tiers above it.");
     d["echoes"] = described<Echoes>("The whole run again.");
+    d["gives"] = described<GiveWay>(
+        "What gives way so that the count comes out exactly.",
+        {{"giveValue", {{"type", "string"}, {"description", "key of the number of the path's recipe"}}},
+         {"giveAtLeast", {{"type", "number"}, {"description", "lower bound: mm, rad or plain, as the number is"}}},
+         {"giveAtMost", {{"type", "number"}, {"description", "upper bound"}}}});
     d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
                                           {{"place", {{"type", "integer"}, {"minimum", 0}}}});
     return schema.dump(1, ' ') + "\n";
