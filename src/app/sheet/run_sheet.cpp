@@ -6,6 +6,7 @@
 #include "app/sheet/path/path_editor.h"
 #include "app/sheet/run/bays_section.h"
 #include "app/sheet/run/facing_section.h"
+#include "app/sheet/run/gives_section.h"
 #include "app/sheet/run/more_sections.h"
 #include "app/sheet/run/places_section.h"
 #include "app/sheet/run/sentence.h"
@@ -77,6 +78,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
         return s;
     };
     section("spacing", tr("Spacing"), new SpacingSection(store))->setOpen(true);
+    section("gives", tr("What gives"), new GivesSection(store));
     section("bays", tr("Stretch and bays"), new BaysSection(store));
     auto* facing = new FacingSection(store);
     section("facing", tr("Facing"), facing);

@@ -123,6 +123,7 @@ private:
     void paintFrames(QPainter&, const RunResult&) const;
     void paintWheels(QPainter&, const PathResult&) const;
     void paintSoftReach(QPainter&, const PathResult&) const;
+    void paintGave(QPainter&, const Gave&) const;
     QString infoText() const;
 
     Store& m_store;

@@ -1,6 +1,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "app/sheet/run/gives_section.h"
 #include "app/view/tools/edit_tool.h"
 #include "app/view/viewport.h"
 #include "geometry/curves/edit.h"
@@ -174,7 +175,7 @@ void Viewport::paintFrames(QPainter& p, const RunResult& run) const {
 }
 
 void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
-    const auto* recipe = std::get_if<ShapeRecipe>(&path.item->recipe);
+    const auto* recipe = std::get_if<ShapeRecipe>(&path.recipe()); // where they are now
     const auto* shape = recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
     if (!shape) return;
     const auto circles = circlesOf(*shape);
@@ -201,6 +202,30 @@ void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
 }
 
 /// How far a soft drag reaches: the stretch that follows, thinning out.
+/// How far what gives way went: from where it stands in the document to where it came out.
+void Viewport::paintGave(QPainter& p, const Gave& gave) const {
+    const QString text = gaveText(gave, m_store.document().unit);
+    const auto from = gave.from ? m_camera.project(*gave.from) : std::nullopt;
+    const auto to = gave.to ? m_camera.project(*gave.to) : std::nullopt;
+    if (!from || !to) return pill(p, {12, 42}, text, theme::accent(), theme::accent());
+    const QPointF a = pixel(*from), b = pixel(*to);
+    const QPointF way = b - a;
+    const double length = std::hypot(way.x(), way.y());
+    p.setPen(QPen(theme::accent(), 1.4, Qt::DashLine));
+    if (length > 1) { // the line it moves on, a little beyond both ends
+        const QPointF d = way / length;
+        p.drawLine(a - 24 * d, b + 24 * d);
+        p.setPen(Qt::NoPen);
+        p.setBrush(theme::accent());
+        const QPointF side(-d.y(), d.x());
+        p.drawPolygon(QPolygonF{b + 8 * d, b - 2 * d + 5 * side, b - 2 * d - 5 * side});
+    }
+    p.setPen(QPen(theme::accent(), 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(a, 3, 3);
+    pill(p, b + QPointF(14, -40), text, theme::accent(), theme::accent());
+}
+
 void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
     const double reach = m_store.softReach();
     const auto* points = editablePoints(*path.item);
@@ -273,6 +298,7 @@ void Viewport::paintOverlay(QPainter& p) const {
                 paintPath(p, grey, theme::muted(), 1.4);
             }
         if (m_comb && current->path) paintComb(p, *current->path);
+        if (current->gave) paintGave(p, *current->gave);
         paintSoftReach(p, *current);
         paintPath(p, *current, theme::accent(), 2.2);
     }

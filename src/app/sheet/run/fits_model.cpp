@@ -4,7 +4,8 @@
 
 namespace vicinal {
 
-void FitsModel::show(std::vector<Fit> fits, Unit unit) {
+void FitsModel::show(std::vector<Fit> fits, Unit unit, std::optional<ProfileOf> gives) {
+    m_gives = gives;
     const bool same = fits.size() == m_fits.size();
     if (!same) beginResetModel();
     m_fits = std::move(fits);
@@ -22,6 +23,19 @@ int FitsModel::inUse() const {
 }
 
 QString FitsModel::text(const Fit& f, int column) const {
+    if (m_gives && column == LeftOver) {
+        if (!f.gives) return tr("no way");
+        const double v = *f.gives;
+        return *m_gives == ProfileOf::Angle    ? QString::number(v / kDegree, 'f', 2) + QString::fromUtf8("\u00b0")
+               : *m_gives == ProfileOf::Factor ? QString::number(v, 'g', 6)
+                                               : lengthText(v, m_unit, false);
+    }
+    if (links()) switch (column) { // what is missing, and the play that would make up for it
+        case Pitch: return lengthText(*f.closing, m_unit, false);
+        case Clear: return f.play ? lengthText(*f.play, m_unit, false) : tr("\u2013");
+        case LeftOver: return f.over ? tr("over") : f.inUse ? tr("in use") : QString();
+        default: break;
+        }
     switch (column) {
     case Count: return QString::number(f.count);
     case Pitch: return f.pitch > 0 ? lengthText(f.pitch, m_unit, false) : tr("\u2013");
@@ -42,6 +56,11 @@ QVariant FitsModel::data(const QModelIndex& at, int role) const {
         if (at.column() != LeftOver) return {};
         return f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted();
     case Qt::ToolTipRole:
+        if (f.closing)
+            return tr("%1 links: %2 are missing%3. Click to take it.")
+                .arg(f.count)
+                .arg(lengthText(*f.closing, m_unit),
+                     f.play ? tr(", or %1 of play in every joint").arg(lengthText(*f.play, m_unit)) : QString());
         return tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
             .arg(f.count)
             .arg(lengthText(f.pitch, m_unit), lengthText(f.gapLeast, m_unit), lengthText(f.gapMost, m_unit),
@@ -52,6 +71,11 @@ QVariant FitsModel::data(const QModelIndex& at, int role) const {
 
 QVariant FitsModel::headerData(int section, Qt::Orientation way, int role) const {
     if (way == Qt::Vertical || role != Qt::DisplayRole) return {};
+    if (m_gives && section == LeftOver) return tr("gives");
+    if (links()) {
+        const QString names[] = {tr("links"), tr("missing"), tr("play"), QString()};
+        return names[section];
+    }
     const QString names[] = {tr("places"), tr("c/c"), tr("clear"), tr("left over")};
     return names[section];
 }

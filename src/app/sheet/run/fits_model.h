@@ -1,4 +1,5 @@
 #pragma once
+#include "base/describe.h"
 #include "base/quantity.h"
 #include "layout/spacing/spacing.h"
 #include <QAbstractTableModel>
@@ -12,7 +13,8 @@ public:
     using QAbstractTableModel::QAbstractTableModel;
     enum Column { Count, Pitch, Clear, LeftOver };
 
-    void show(std::vector<Fit>, Unit);
+    /// `gives`: what the last column's numbers are where something gives way; else nothing.
+    void show(std::vector<Fit>, Unit, std::optional<ProfileOf> gives = {});
     long count(int row) const { return m_fits[size_t(row)].count; }
     int inUse() const; ///< its row; -1 when the run has none of these counts
 
@@ -23,7 +25,9 @@ public:
 
 private:
     QString text(const Fit&, int column) const;
+    bool links() const { return !m_fits.empty() && m_fits.front().closing.has_value(); }
     std::vector<Fit> m_fits;
+    std::optional<ProfileOf> m_gives;
     Unit m_unit = Unit::Millimetre;
 };
 

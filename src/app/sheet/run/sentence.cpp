@@ -81,6 +81,8 @@ QString sentenceOf(const RunResult& run, Unit unit) {
     if (s.bays != BayEdges::None) out += ", " + words["bays"];
     if (s.bays != BayEdges::None && !s.bayRules.empty())
         out += ", " + link("bayRules", tr("%1 of them by a rule of its own").arg(s.bayRules.size()));
+    if (run.item->gives.what != Gives::Nothing && run.path && run.path->gave)
+        out += tr(", made even by the %1").arg(link("gives", QString::fromStdString(run.path->gave->name).toLower()));
     if (s.from || s.to)
         out += tr(", from %1 to %2")
                    .arg(length("from", s.from.value_or(0), unit),

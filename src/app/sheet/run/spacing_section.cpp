@@ -153,7 +153,10 @@ void SpacingSection::refreshFits() {
 void SpacingSection::showFits(const Result<std::vector<Fit>>& rows) {
     m_fits->setVisible(bool(rows));
     if (!rows) return;
-    m_fitsModel->show(*rows, m_store.document().unit);
+    const auto run = m_store.currentRun();
+    const bool gives = run && run->path && run->path->giver && run->path->giver->id == run->item->id;
+    m_fitsModel->show(*rows, m_store.document().unit,
+                      gives ? std::optional(run->path->gave ? run->path->gave->of : ProfileOf::Length) : std::nullopt);
     m_fits->setFixedHeight(22 * m_fitsModel->rowCount() + m_fits->horizontalHeader()->sizeHint().height() + 4);
 }
 
@@ -165,7 +168,7 @@ void SpacingSection::takeFit(int row) {
         return refreshFits();
     }
     const long count = m_fitsModel->count(row);
-    change(tr("Take %1 places").arg(count), {}, [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
+    change(tr("Take %1 places").arg(count), {}, [&](RunItem& r) { takeCount(r, count); });
 }
 
 void SpacingSection::tryFit(int row) {
@@ -176,7 +179,7 @@ void SpacingSection::tryFit(int row) {
     }
     m_fits->selectRow(row);
     const long count = m_fitsModel->count(row);
-    change(tr("Take %1 places").arg(count), "fits", [&](RunItem& r) { r.spacing = withCount(r.spacing, count); });
+    change(tr("Take %1 places").arg(count), "fits", [&](RunItem& r) { takeCount(r, count); });
 }
 
 void SpacingSection::leaveFits() {
