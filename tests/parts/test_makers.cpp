@@ -2,6 +2,7 @@
 // own axes lie.
 #include "geometry/path/path.h"
 #include "parts/makers/maker.h"
+#include "parts/makers/sprocket.h"
 #include "parts/solid/outline.h"
 #include "support.h"
 
@@ -62,6 +63,7 @@ class TestMakers : public QObject {
 private slots:
     void volumesAndBoxesFollowFormulas_data();
     void volumesAndBoxesFollowFormulas();
+    void rollersSitInTheirGaps();
     void allMakersGiveSoundBodies_data();
     void allMakersGiveSoundBodies();
     void wrongDimensionsSayWhatWorks();
@@ -166,6 +168,62 @@ void TestMakers::volumesAndBoxesFollowFormulas_data() {
     row("box", PlainBox{10, 20, 30}, 6000, box(10, 20, 0, 30));
     row("cylinder", Cylinder{60, 120}, circleArea(60) * 120, box(60, 60, 0, 120));
     row("tube", Tube{60, 4, 200}, (circleArea(60) - circleArea(52)) * 200, box(200, 60, -30, 30));
+    { // a multiple of four teeth: gaps on all four axes, tips between them; the outline's area by Green's formula
+        const Sprocket s{20, 25.4, 15.88, 14, 30, 90, 40};
+        double reach = 0;
+        const auto ring = *toothedRing(20, 25.4, 15.88);
+        for (const auto& segment : ring) reach = std::max(reach, Path::make({segment}, false)->bounds().max().x());
+        row("sprocket", s, (areaOf({ring}) - circleArea(30)) * 14 + (circleArea(90) - circleArea(30)) * 26,
+            box(2 * reach, 2 * reach, -20, 20));
+    }
+    row("wheel", RimWheel{200, 40, RimWheel::Rim::Plain, 10, 25, 60, 50},
+        (circleArea(200) - circleArea(25)) * 40 + (circleArea(60) - circleArea(25)) * 10, box(200, 200, -25, 25));
+    { // the groove: two cones of its flanks over the flat bottom
+        const double w = 30, lip = 10, r = 100, flat = w / 5, one = (w - flat) / 2;
+        const double frustum = kPi * one * (r * r + r * (r + lip) + (r + lip) * (r + lip)) / 3;
+        row("sheave", RimWheel{200, 30, RimWheel::Rim::Grooved, 10, 0, 0, 0}, 2 * frustum + circleArea(200) * flat,
+            box(220, 220, -15, 15));
+    }
+    row("drum", RimWheel{240, 120, RimWheel::Rim::Flanged, 20, 30, 0, 0},
+        circleArea(240) * 120 - circleArea(30) * 120 + 2 * 20 * (circleArea(280) - circleArea(240)),
+        box(280, 280, -60, 60));
+}
+
+/// Every size of the standard: rollers in neighbouring gaps touch their seats and nothing else, teeth stand between
+/// them, and a tooth more is a tooth more.
+void TestMakers::rollersSitInTheirGaps() {
+    for (const auto& [p, d1] : {std::pair{9.525, 6.35}, {12.7, 8.51}, {25.4, 15.88}, {38.1, 25.4}})
+        for (long z : {9L, 11L, 17L, 25L, 38L, 76L, 150L}) {
+            NEAR(*standardRoller(p), d1, 0);
+            const ToothForm f = toothForm(z, p, d1);
+            const auto ring = toothedRing(z, p, d1);
+            QVERIFY2(bool(ring), qPrintable(QString("%1 %2").arg(p).arg(z)));
+            const auto outline = Path::make(*ring, true);
+            QVERIFY2(bool(outline), outline ? "" : outline.problem().text.c_str());
+            double least = 1e9, most = 0;
+            const auto polyline = outline->polyline(1e-3);
+            for (const Vec3& v : polyline) least = std::min(least, v.norm()), most = std::max(most, v.norm());
+            NEAR(least, f.pitchDiameter / 2 - f.seatRadius, 2e-3);
+            QVERIFY(most <= f.tipDiameter / 2 + 1e-9 && most > f.pitchDiameter / 2);
+            for (long k = 0; k < z; k += std::max(1L, z / 5)) {
+                const double a = 2 * kPi * double(k) / double(z);
+                const Vec3 roller(f.pitchDiameter / 2 * std::cos(a), f.pitchDiameter / 2 * std::sin(a), 0);
+                double clear = 1e9;
+                for (const Vec3& v : polyline) clear = std::min(clear, (v - roller).norm());
+                QVERIFY(clear >= d1 / 2);
+                NEAR(clear, f.seatRadius, 2e-3); // the seat is the nearest there is
+            }
+            // Symmetric about every gap and every tooth.
+            const double half = kPi / double(z);
+            for (double u : {0.2, 0.5, 0.9}) {
+                const Vec3 v = outline->at(u * outline->length()).point;
+                const Vec3 mirrored(v.x(), -v.y(), 0), turned = Eigen::AngleAxisd(2 * half, Vec3::UnitZ()) * v;
+                for (const Vec3& other : {mirrored, turned})
+                    NEAR((outline->at(outline->closest(other)).point - other).norm(), 0, 1e-6);
+            }
+        }
+    QCOMPARE(toothedRing(12, 25.4, 25).problem().field, std::string("roller"));
+    QVERIFY(!standardRoller(20));
 }
 
 void TestMakers::volumesAndBoxesFollowFormulas() {
@@ -228,6 +286,10 @@ void TestMakers::wrongDimensionsSayWhatWorks() {
     QVERIFY(refused(Sleeper{1600}, "length", "1650 mm"));
     QVERIFY(refused(Tile{400, 300, 40, 151}, "radius", "150 mm"));
     QVERIFY(refused(Tube{60, 30, 100}, "wall", "30 mm"));
+    QVERIFY(refused(Sprocket{4}, "teeth", "5 to 400"));
+    QVERIFY(refused(Sprocket{17, 25.4, 26}, "roller", "25.4 mm"));
+    QVERIFY(refused(Sprocket{17, 25.4, 15.88, 15, 25, 200, 40}, "hub", "teeth"));
+    QVERIFY(refused(RimWheel{100, 40, RimWheel::Rim::Plain, 0, 120, 0, 0}, "bore", "100 mm"));
     QVERIFY(refused(SteppingStone{500, 400, 90, 0.7}, "roughness", "0.4"));
     // No value of any maker may be nothing, negative, not a number or endless without being told so by its name.
     struct Spoil : IgnoreValues {

@@ -1,5 +1,6 @@
 #include "parts/makers/build.h"
 #include "geometry/path/path.h"
+#include "parts/makers/sprocket.h"
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
@@ -392,6 +393,59 @@ TopoDS_Shape tube(const Tube& m) {
     for (Ring* r : {&o, &i})
         for (auto& s : *r) s = moved(s, Mat3::Identity(), Vec3(x, 0, 0));
     return occ::prism(occ::faceOf(o, std::vector<Ring>{i}), Vec3(m.length, 0, 0));
+}
+
+TopoDS_Shape sprocket(const Sprocket& m) {
+    auto level = [](Ring ring, double z) {
+        for (auto& s : ring) s = moved(s, Mat3::Identity(), Vec3(0, 0, z));
+        return ring;
+    };
+    const PlaneRings p = plan();
+    const auto teeth = toothedRing(m.teeth, m.pitch, m.roller);
+    const double half = m.width / 2;
+    std::vector<Ring> bore;
+    if (m.bore > 0) bore.push_back(level(p.circle(0, 0, m.bore / 2), -half));
+    std::vector<TopoDS_Shape> all{occ::prism(occ::faceOf(level(*teeth, -half), bore), Vec3(0, 0, m.width))};
+    if (m.hub > 0 && m.hubWidth > m.width) // what stands out on both sides
+        for (const double from : {-m.hubWidth / 2, half}) {
+            std::vector<Ring> hole;
+            if (m.bore > 0) hole.push_back(level(p.circle(0, 0, m.bore / 2), from));
+            all.push_back(occ::prism(occ::faceOf(level(p.circle(0, 0, m.hub / 2), from), hole),
+                                     Vec3(0, 0, m.hubWidth / 2 - half)));
+        }
+    return all.size() == 1 ? all[0] : occ::fused(all);
+}
+
+TopoDS_Shape rimWheel(const RimWheel& m) {
+    // Turned from its section, counter-clockwise in x (radius) and z.
+    const double r = m.diameter / 2, b = m.bore / 2, w = m.width / 2;
+    const double h = m.hub > 0 ? m.hub / 2 : 0, hw = m.hub > 0 ? m.hubWidth / 2 : w;
+    std::vector<Vec2> section{{b, -hw}};
+    if (h > 0 && hw > w) section.insert(section.end(), {{h, -hw}, {h, -w}});
+    const double flange = std::min(m.lip, w / 2); // its thickness
+    switch (m.rim) {
+    case RimWheel::Rim::Plain: section.insert(section.end(), {{r, -w}, {r, w}}); break;
+    case RimWheel::Rim::Grooved: { // a V with a flat bottom a fifth of the width
+        section.insert(section.end(), {{r + m.lip, -w}, {r, -w / 5}, {r, w / 5}, {r + m.lip, w}});
+        break;
+    }
+    case RimWheel::Rim::Flanged:
+        section.insert(section.end(), {{r + m.lip, -w},
+                                       {r + m.lip, -w + flange},
+                                       {r, -w + flange},
+                                       {r, w - flange},
+                                       {r + m.lip, w - flange},
+                                       {r + m.lip, w}});
+        break;
+    }
+    if (h > 0 && hw > w) section.insert(section.end(), {{h, w}, {h, hw}});
+    section.push_back({b, hw});
+    Ring ring;
+    for (size_t i = 0; i < section.size(); ++i) {
+        const Vec2 a = section[i], c = section[(i + 1) % section.size()];
+        if ((a - c).norm() > 0) ring.push_back(Line{Vec3(a.x(), 0, a.y()), Vec3(c.x(), 0, c.y())});
+    }
+    return occ::revolved(occ::faceOf(ring), Vec3::UnitZ());
 }
 
 } // namespace build

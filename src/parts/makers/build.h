@@ -42,6 +42,8 @@ TopoDS_Shape notch(const Notch&);
 TopoDS_Shape bracket(const Bracket&);
 TopoDS_Shape cylinder(double diameter, double from, double to);
 TopoDS_Shape tube(const Tube&);
+TopoDS_Shape sprocket(const Sprocket&);
+TopoDS_Shape rimWheel(const RimWheel&);
 /// A prism over a ring in plan with nothing to check; flat when from == to.
 TopoDS_Shape slab(const Ring&, double from, double to);
 

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "geometry/path/path.h"
 #include "parts/makers/build.h"
+#include "parts/makers/sprocket.h"
 #include <Standard_Failure.hxx>
 #include <algorithm>
 #include <cmath>
@@ -42,6 +43,8 @@ std::optional<Problem> defectOf(const Maker& maker) {
     check.mayBeZero = {"grouser", "capOver", "capRise", "seatDepth", "radius", "hole"};
     if (std::holds_alternative<Arrow>(maker) || std::holds_alternative<Dash>(maker)) check.mayBeZero = {"thickness"};
     if (std::holds_alternative<Tile>(maker)) check.mayBeZero = {"radius"};
+    if (std::holds_alternative<Sprocket>(maker) || std::holds_alternative<RimWheel>(maker))
+        check.mayBeZero = {"bore", "hub", "hubWidth"};
     check.problem = &p;
     describe(check, maker);
     if (p) return p;
@@ -115,6 +118,29 @@ std::optional<Problem> defectOf(const Maker& maker) {
     } else if (const auto* u = std::get_if<Tube>(&maker)) {
         limit(p, u->wall >= u->diameter / 2, "wall",
               "The wall fills the tube. Use less than " + mm(u->diameter / 2) + ", or a cylinder.");
+    } else if (const auto* gear = std::get_if<Sprocket>(&maker)) {
+        limit(p, gear->teeth < 5 || gear->teeth > 400, "teeth", "A sprocket has 5 to 400 teeth.");
+        if (p) return p;
+        limit(p, gear->roller >= gear->pitch, "roller",
+              "Rollers touch each other. Use less than " + mm(gear->pitch) + ".");
+        if (p) return p;
+        if (const auto teeth = toothedRing(gear->teeth, gear->pitch, gear->roller); !teeth) return teeth.problem();
+        const double root = toothForm(gear->teeth, gear->pitch, gear->roller).rootDiameter;
+        limit(p, gear->hub > 0 && gear->hub >= root, "hub",
+              "The hub reaches into the teeth. Use less than " + mm(root) + ".");
+        const double most = gear->hub > 0 ? gear->hub : root;
+        limit(p, gear->bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
+        limit(p, gear->hub > 0 && gear->hubWidth < gear->width, "hubWidth",
+              "The hub is as wide as the teeth at least: " + mm(gear->width) + ".");
+    } else if (const auto* w = std::get_if<RimWheel>(&maker)) {
+        limit(p, w->hub > 0 && w->hub >= w->diameter, "hub",
+              "The hub reaches the rim. Use less than " + mm(w->diameter) + ".");
+        const double most = w->hub > 0 ? w->hub : w->diameter;
+        limit(p, w->bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
+        limit(p, w->rim == RimWheel::Rim::Grooved && w->lip >= w->width, "lip",
+              "The groove is as deep as the rim is wide. Use less than " + mm(w->width) + ".");
+        limit(p, w->hub > 0 && w->hubWidth < w->width, "hubWidth",
+              "The hub is as wide as the rim at least: " + mm(w->width) + ".");
     }
     return p;
 }
@@ -149,14 +175,16 @@ TopoDS_Shape shapeOf(const Maker& maker) {
             if constexpr (std::is_same_v<T, PlainBox>) return slab(plan().rectangle(m.length, m.width, 0), 0, m.height);
             if constexpr (std::is_same_v<T, Cylinder>) return cylinder(m.diameter, 0, m.height);
             if constexpr (std::is_same_v<T, Tube>) return tube(m);
+            if constexpr (std::is_same_v<T, Sprocket>) return sprocket(m);
+            if constexpr (std::is_same_v<T, RimWheel>) return rimWheel(m);
         },
         maker);
 }
 
-const char* const kKinds[] = {"round link", "roller link", "tread plate",  "baluster",   "post",
-                              "plank",      "sleeper",     "bollard lamp", "tile",       "stepping stone",
-                              "arrow",      "dash",        "stitch",       "round hole", "slot",
-                              "notch",      "bracket",     "box",          "cylinder",   "tube"};
+const char* const kKinds[] = {"round link", "roller link",  "tread plate", "baluster",       "post",    "plank",
+                              "sleeper",    "bollard lamp", "tile",        "stepping stone", "arrow",   "dash",
+                              "stitch",     "round hole",   "slot",        "notch",          "bracket", "box",
+                              "cylinder",   "tube",         "sprocket",    "wheel"};
 static_assert(std::size(kKinds) == std::variant_size_v<Maker>);
 
 template<size_t I = 0> std::optional<Maker> makerNumber(size_t i) {
@@ -284,7 +312,11 @@ std::span<const MakerEntry> makerEntries() {
         {"Cutting shapes", "Notch", "Rectangle or V across the path", Notch{}},
         {"Plain bodies", "Box", "Length, width, height", PlainBox{}},
         {"Plain bodies", "Cylinder", "Upright", Cylinder{}},
-        {"Plain bodies", "Tube", "Along the path", Tube{}}};
+        {"Plain bodies", "Tube", "Along the path", Tube{}},
+        {"Wheels", "Sprocket", "Teeth for roller chain", Sprocket{}},
+        {"Wheels", "Wheel", "Plain rim", RimWheel{}},
+        {"Wheels", "Sheave", "Grooved rim for a rope", RimWheel{200, 30, RimWheel::Rim::Grooved}},
+        {"Wheels", "Drum", "Flanged", RimWheel{240, 120, RimWheel::Rim::Flanged, 20, 30, 80, 130}}};
     return entries;
 }
 

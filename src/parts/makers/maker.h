@@ -113,9 +113,26 @@ struct Tube {
     bool operator==(const Tube&) const = default;
 };
 
-using Maker =
-    std::variant<RoundLink, RollerLink, TreadPlate, Baluster, Post, Plank, Sleeper, BollardLamp, Tile, SteppingStone,
-                 Arrow, Dash, Stitch, RoundHole, SlotHole, Notch, Bracket, PlainBox, Cylinder, Tube>;
+/// Sprocket for roller chain; its axis is z, the middle of its width at z = 0, the middle of a gap on +x.
+struct Sprocket {
+    long teeth = 17;
+    double pitch = 25.4, roller = 15.88;                   ///< of the chain
+    double width = 15, bore = 25, hub = 60, hubWidth = 40; ///< hub 0: none; bore 0: none
+    bool operator==(const Sprocket&) const = default;
+};
+/// Wheel, sheave or drum; its axis is z, the middle of its width at z = 0.
+struct RimWheel {
+    double diameter = 200; ///< that the belt or rope bears on
+    double width = 40;     ///< of the rim
+    enum class Rim { Plain, Grooved, Flanged } rim = Rim::Plain;
+    double lip = 10; ///< how far groove or flange stands over it
+    double bore = 25, hub = 60, hubWidth = 50;
+    bool operator==(const RimWheel&) const = default;
+};
+
+using Maker = std::variant<RoundLink, RollerLink, TreadPlate, Baluster, Post, Plank, Sleeper, BollardLamp, Tile,
+                           SteppingStone, Arrow, Dash, Stitch, RoundHole, SlotHole, Notch, Bracket, PlainBox, Cylinder,
+                           Tube, Sprocket, RimWheel>;
 
 /// What a maker gives.
 struct Made {
@@ -254,11 +271,27 @@ template<class V, class M> void describeMaker(V&& v, M& m) {
     } else if constexpr (std::is_same_v<T, Cylinder>) {
         v.length("diameter", "Diameter", "Of the cylinder", m.diameter);
         v.length("height", "Height", "Along the crown (z)", m.height);
-    } else {
-        static_assert(std::is_same_v<T, Tube>);
+    } else if constexpr (std::is_same_v<T, Tube>) {
         v.length("diameter", "Diameter", "Outside", m.diameter);
         v.length("wall", "Wall", "Its thickness", m.wall);
         v.length("length", "Length", "Along the nose (x)", m.length);
+    } else if constexpr (std::is_same_v<T, Sprocket>) {
+        v.count("teeth", "Teeth", "How many", m.teeth);
+        v.length("pitch", "Chain pitch", "Between the pins of the chain", m.pitch);
+        v.length("roller", "Roller", "Diameter of the chain's rollers", m.roller);
+        v.length("width", "Tooth width", "Of the toothed disc", m.width);
+        v.length("bore", "Bore", "Diameter of the hole for the shaft; 0: none", m.bore);
+        v.length("hub", "Hub", "Diameter of the hub; 0: none", m.hub);
+        v.length("hubWidth", "Hub width", "Over all", m.hubWidth);
+    } else {
+        static_assert(std::is_same_v<T, RimWheel>);
+        v.choice("rim", "Rim", "What holds the belt or rope sideways", m.rim, {"plain", "grooved", "flanged"});
+        v.length("diameter", "Diameter", "That the belt or rope bears on", m.diameter);
+        v.length("width", "Width", "Of the rim", m.width);
+        if (m.rim != RimWheel::Rim::Plain) v.length("lip", "Lip", "How far groove or flange stands over it", m.lip);
+        v.length("bore", "Bore", "Diameter of the hole for the shaft; 0: none", m.bore);
+        v.length("hub", "Hub", "Diameter of the hub; 0: none", m.hub);
+        v.length("hubWidth", "Hub width", "Over all", m.hubWidth);
     }
 }
 
