@@ -51,6 +51,10 @@ int widestGap(const Places& p) {
     return p.gaps.empty() ? -1 : int(std::max_element(p.gaps.begin(), p.gaps.end(), tighter) - p.gaps.begin());
 }
 
+bool mayOverlap(const Spacing& s) {
+    return std::holds_alternative<PinToPin>(s.rule) || (s.measure == Measure::OfLength && s.ofLength < 1);
+}
+
 Verdict judgeGaps(const Places& p, const Spacing& limits) {
     if (p.gaps.empty()) return {Mark::Good, "Nothing to measure: there are fewer than two places.", -1};
     const Gap& least = p.gaps[tightestGap(p)];
@@ -63,9 +67,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     };
     const auto mm = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
     // Links hold each other, and a share of their length below one is meant to overlap.
-    const bool links = std::holds_alternative<PinToPin>(limits.rule);
-    const bool overlap = links || (limits.measure == Measure::OfLength && limits.ofLength < 1);
-    if (least.clear() < -tolerance::length && !overlap)
+    if (least.clear() < -tolerance::length && !mayOverlap(limits))
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to};
     if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
         return {Mark::Wrong,

@@ -12,7 +12,9 @@ struct Verdict {
     int place = -1; ///< index of the worst place, from 0; -1 when none stands out
 };
 
-/// Clear gaps along the path against the run's limits; overlapping parts are always wrong.
+/// True for rules whose parts overlap by nature: links, and shares of the length below 1.
+bool mayOverlap(const Spacing&);
+/// Clear gaps along the path against the run's limits; parts that overlap are wrong unless they may.
 Verdict judgeGaps(const Places&, const Spacing&);
 
 /// Index into Places::gaps of the smallest / largest; -1 when there is no gap.

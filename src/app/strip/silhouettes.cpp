@@ -10,17 +10,20 @@ namespace {
 constexpr size_t kMostTriangles = 6000; ///< of a part that is drawn whole; of larger ones the outline round all
 constexpr double kWidest = 600;         ///< pixels of a picture
 
-/// Up as it is seen square to the path: vertical made square to it; a path that goes straight up is seen from its side.
-Vec3 upOf(const Vec3& tangent) {
+/// Up as it is seen square to the path: vertical made square to it, on the side that the part's crown is on (a belt
+/// pulled straight does not turn over half-way). A path that goes straight up is seen from its side.
+Vec3 upOf(const Vec3& tangent, const Frame& f) {
     Vec3 up = Vec3::UnitZ() - tangent * tangent.z();
-    if (up.norm() < 1e-6) up = Vec3::UnitX() - tangent * tangent.x();
-    return up.normalized();
+    if (up.norm() < 1e-6) up = f.axes.col(2) - tangent * tangent.dot(f.axes.col(2));
+    if (up.norm() < 1e-6) up = f.axes.col(1) - tangent * tangent.dot(f.axes.col(1));
+    up.normalize();
+    return f.axes.col(2).dot(up) < 0 ? Vec3(-up) : up;
 }
 
 } // namespace
 
 std::pair<double, double> Silhouettes::heights(const Slot& slot, const Frame& f, double size, const Vec3& tangent) {
-    const Vec3 up = f.axes.transpose() * upOf(tangent);
+    const Vec3 up = f.axes.transpose() * upOf(tangent, f);
     double least = 1e300, most = -1e300;
     for (int i = 0; i < 8; ++i) {
         const double h = size * up.dot(slot.seated.corner(Box3::CornerType(i)));
@@ -33,7 +36,7 @@ std::pair<double, double> Silhouettes::heights(const Slot& slot, const Frame& f,
 const Silhouettes::Picture& Silhouettes::of(const std::shared_ptr<const Mesh>& mesh, const Slot& slot, const Frame& f,
                                             double size, const Vec3& tangent, const Scale& scale,
                                             const QColor& colour) {
-    const Vec3 t = f.axes.transpose() * tangent, u = f.axes.transpose() * upOf(tangent);
+    const Vec3 t = f.axes.transpose() * tangent, u = f.axes.transpose() * upOf(tangent, f);
     std::array<long, 6> turn{};
     for (int i = 0; i < 3; ++i) {
         turn[size_t(i)] = std::lround(t[i] * 64);

@@ -263,8 +263,8 @@ bool Strip::event(QEvent* e) {
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
             text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");
-            const auto columns =
-                gapColumns(m_map, *run->placed, run->item->spacing.gapAtLeast, run->item->spacing.gapAtMost);
+            const auto columns = gapColumns(m_map, *run->placed, run->item->spacing.gapAtLeast,
+                                            run->item->spacing.gapAtMost, mayOverlap(run->item->spacing));
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
             if (i < columns.size() && columns[i].any) {
                 const Gap& g = run->placed->gaps[columns[i].worst];

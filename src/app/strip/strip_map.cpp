@@ -43,12 +43,12 @@ size_t firstRow(const Places& places) {
 }
 
 std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const std::optional<double>& atLeast,
-                                  const std::optional<double>& atMost) {
+                                  const std::optional<double>& atMost, bool mayOverlap) {
     const int n = std::max(0, int(map.width));
     std::vector<GapColumn> out(n);
     const auto bad = [&](double v) {
         return (atMost && v > *atMost + tolerance::length) || (atLeast && v < *atLeast - tolerance::length) ||
-               v < -tolerance::length;
+               (!mayOverlap && v < -tolerance::length);
     };
     const auto add = [&](int index, double start, double end) {
         const double clear = places.gaps[index].clear();
@@ -67,7 +67,8 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
             if (first || (bad(clear) && !bad(known)) || (bad(clear) == bad(known) && clear < known)) c.worst = index;
             c.any = true;
             c.over = c.over || (atMost && clear > *atMost + tolerance::length);
-            c.under = c.under || (atLeast && clear < *atLeast - tolerance::length) || clear < -tolerance::length;
+            c.under = c.under || (atLeast && clear < *atLeast - tolerance::length) ||
+                      (!mayOverlap && clear < -tolerance::length);
         }
     };
     for (size_t i = 0; i < places.gaps.size(); ++i) {

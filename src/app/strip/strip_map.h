@@ -38,7 +38,7 @@ size_t firstRow(const Places&);
 
 /// One entry per pixel from left to left + width.
 std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const std::optional<double>& atLeast,
-                                  const std::optional<double>& atMost);
+                                  const std::optional<double>& atMost, bool mayOverlap = false);
 
 /// Index of the place whose drawn extent is nearest to a pixel, within `reach` pixels; -1 when none is.
 int placeAt(const StripMap&, const Places&, double px, double reach);

@@ -226,7 +226,7 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) {
 void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     const Spacing& rule = run.item->spacing;
     const QRectF r = lane(Lane::Gaps).adjusted(0, 8, 0, -6);
-    const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost);
+    const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost, mayOverlap(rule));
     double top = 0;
     for (const Gap& g : run.placed->gaps) top = std::max(top, g.clear());
     if (rule.gapAtMost) top = std::max(top, std::min(*rule.gapAtMost, top * 3 + 1));
@@ -252,7 +252,7 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
         p.drawLine(QPointF(m_map.left, y), QPointF(m_map.x(m_map.length), y));
     }
     p.setRenderHint(QPainter::Antialiasing);
-    if (worst >= 0 && run.placed->gaps[worst].clear() < -tolerance::length) {
+    if (worst >= 0 && !mayOverlap(rule) && run.placed->gaps[worst].clear() < -tolerance::length) {
         p.setPen(theme::brick());
         p.setFont(theme::font(11, QFont::DemiBold));
         p.drawText(lane(Lane::Gaps).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft, tr("\u2715 parts overlap"));

@@ -134,7 +134,8 @@ std::set<int> breaking(const RunResult& r) {
     const Spacing& s = r.item->spacing;
     for (const Gap& g : r.placed->gaps)
         if ((s.gapAtMost && g.clear() > *s.gapAtMost + tolerance::length) ||
-            (s.gapAtLeast && g.clear() < *s.gapAtLeast - tolerance::length) || g.clear() < -tolerance::length)
+            (s.gapAtLeast && g.clear() < *s.gapAtLeast - tolerance::length) ||
+            (!mayOverlap(s) && g.clear() < -tolerance::length))
             out.insert({g.from, g.to});
     const Laid& all = *r.placed->laid;
     for (size_t i = 0; i + 1 < all.inRow; ++i) {

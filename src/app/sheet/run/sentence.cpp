@@ -103,7 +103,9 @@ QString sentenceOf(const RunResult& run, Unit unit) {
                    .arg(length("insetStart", s.insetStart, unit), length("insetEnd", s.insetEnd, unit));
     }
     const QString nose = link("nose", value_rows::word(wordsOf(f.nose).phrase));
-    if (std::holds_alternative<AlongPath>(f.nose))
+    if (std::holds_alternative<PinToPin>(s.rule)) // whatever nose is chosen
+        out += tr("; crown %1, noses through the pins").arg(link("crown", value_rows::word(wordsOf(f.crown).phrase)));
+    else if (std::holds_alternative<AlongPath>(f.nose))
         out += tr("; standing %1, nose %2").arg(link("crown", value_rows::word(wordsOf(f.crown).phrase)), nose);
     else
         out += tr("; facing %1").arg(nose);
