@@ -166,6 +166,45 @@ rules = {
 }
 (root / "saltmarrow-rules.json").write_text(json.dumps(rules, indent=1) + "\n")
 
+# A third one, for drives: chains and belts that close because something gives way.
+def sprocket(name, x, y, teeth, **more):
+    return {**wheel(name, x, y, 100, teeth), "body": "sprocket", **more}
+
+
+def rim(name, x, y, radius, body="plain", **more):
+    return {**wheel(name, x, y, radius, 0), "body": body, **more}
+
+
+drives = {
+    "format": "vicinal", "version": 5, "units": "mm", "shownIn": "mm",
+    "paths": [
+        recipe(1, "Winch loop", "wheels", **placed(0, 0, 700, "front"), chainPitch=25.4, roller=15.88, below=0.0, closed=True, crossed=False,
+               wheels=[sprocket("Drum", 0, 0, 38, hub=120.0, bore=50.0), sprocket("Motor", 700, -100, 17, hub=60.0, bore=25.0),
+                       sprocket("Idler", 390, 190, 15)]),
+        recipe(2, "Belt loop", "wheels", **placed(1900, 900, 520, "front"), chainPitch=0.0, roller=0.0, below=25.0, closed=True, crossed=False,
+               wheels=[rim("Tail", 0, 0, 260, "drum", width=320.0), rim("Foot", 900, -160, 150, width=280.0),
+                       rim("Knee", 1700, -160, 150, width=280.0), rim("Head", 2500, 300, 260, "drum", width=320.0)]),
+        recipe(3, "Mooring swag", "swag", **{"from": [-300.0, -1500.0, 820.0], "to": [2300.0, -1500.0, 820.0]}, by="sag", amount=420.0),
+    ],
+    "parts": [
+        maker(10, "Inner link 25.4", "roller link", 7850.0, plates="inner"),
+        maker(11, "Outer link 25.4", "roller link", 7850.0, plates="outer"),
+        maker(12, "Tread plate 120", "tread plate", 7850.0, pitch=120.0, width=300.0, plate=14.0, eye=36.0, eyeHole=18.0, grouser=25.0,
+              grouserThickness=12.0),
+        maker(13, "Studded link 64", "round link", 7850.0, bar=16.0, insideLength=64.0, insideWidth=26.0, studded=True, stud=10.0),
+        maker(14, "Bollard", "cylinder", 7200.0, diameter=180.0, height=860.0),
+    ],
+    "runs": [
+        {**run(20, "Winch drive", 2, 1, 10, {"rule": "pin to pin"}, {"crown": "outward"}),
+         "sequence": {"steps": [{"part": 10}, {"part": 11}]}, "gives": {"gives": "wheel", "giveWheel": 3}},
+        {**run(21, "Hauling belt", 1, 2, 12, {"rule": "pin to pin", "jointTurn": 0.7}, {"crown": "outward"}),
+         "gives": {"gives": "wheel", "giveWheel": 4, "giveHeading": 0.0}},
+        {**run(22, "Mooring chain", 3, 3, 13, {"rule": "pin to pin"}, {"crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}),
+         "gives": {"gives": "value", "giveValue": "amount"}},
+    ],
+}
+(root / "saltmarrow-drives.json").write_text(json.dumps(drives, indent=1) + "\n")
+
 # Its STEP parts, by OpenCASCADE's writer (bin/make_examples is built with the tests).
 maker = root.parent / "build/release/bin/make_examples"
 if maker.exists():

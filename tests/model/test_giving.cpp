@@ -68,6 +68,7 @@ private slots:
     void whatCannotGiveSaysWhatWorks();
     void filesAndTypedValues();
     void pointsAndOtherNumbersGive();
+    void sprocketsMeetTheirRollers();
 };
 
 void TestGiving::aRadiusGivesWay() {
@@ -373,6 +374,77 @@ void TestGiving::pointsAndOtherNumbersGive() {
     d = with(d, beside);
     d = changed(d, [&](RunItem& r) { r.path = lastId(d); });
     QVERIFY(std::abs(solved(d, "distance", 0).after + 120) < 5);
+}
+
+/// Wheels as bodies: turned so that every roller sits in a gap of the true teeth, also while a wheel gives way.
+void TestGiving::sprocketsMeetTheirRollers() {
+    Document d = chainOn(winch(), 25.4, true);
+    d = changedPath(d, [](PathRecipe& r) {
+        auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape);
+        for (auto& w : loop.wheels) w.body = WheelBody::Sprocket;
+        std::get<ShapeRecipe>(r).plane = Plane::Front;
+        std::get<ShapeRecipe>(r).at = Vec3(300, -200, 900);
+    });
+    d = changed(d, [](RunItem& r) {
+        r.gives.what = Gives::Wheel;
+        r.gives.wheel = 3;
+        r.facing.crown = Outward{};
+    });
+    const auto e = evaluate(d);
+    const auto run = e->run(4);
+    QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
+    QCOMPARE(run->path->wheels.size(), size_t(3));
+    QCOMPARE(run->seats.size(), size_t(3));
+    long engaged = 0;
+    for (const WheelPlaced& wheel : run->path->wheels) {
+        const WheelSeat& seat = run->seats[wheel.wheel];
+        NEAR(seat.error, 0, 1e-8);
+        engaged += seat.engaged;
+        QVERIFY(seat.engaged >= long(seat.wrap / (2 * kPi) * double(std::get<Sprocket>(*wheel.maker).teeth)) - 1);
+        // In the wheel's own axes every pin on it stands in the middle of a gap: one gap is on +x.
+        const Mat4 back = wheel.pose(phaseOf(*e, *run->path, wheel)).inverse();
+        const double tooth = 2 * kPi / double(std::get<Sprocket>(*wheel.maker).teeth);
+        int met = 0;
+        for (double s : run->placed->stations()) {
+            const Vec3 world = run->path->path->at(s).point;
+            const Vec3 at = back.topLeftCorner<3, 3>() * world + back.topRightCorner<3, 1>();
+            NEAR(at.z(), 0, 1e-9);
+            if (std::abs(at.head<2>().norm() - pitchRadius(std::get<Sprocket>(*wheel.maker).teeth, 25.4)) > 1e-7)
+                continue;
+            NEAR(std::remainder(std::atan2(at.y(), at.x()), tooth), 0, 1e-8);
+            ++met;
+        }
+        QVERIFY(met >= seat.engaged - 1 && met > 0);
+    }
+    QVERIFY(engaged > 20);
+    QVERIFY(!run->remarks.empty()); // the idler has few teeth, and fewer engaged
+    // The same bodies as long as their numbers are the same; a phase typed by hand stays.
+    const auto later = evaluate(changedPath(d,
+                                            [](PathRecipe& r) {
+                                                auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).wheels;
+                                                w[1].centre.x() += 3;
+                                                w[2].phase = 0.1;
+                                            }),
+                                e);
+    const auto& path = *later->paths.at(1);
+    QVERIFY(path.wheels[0].mesh == run->path->wheels[0].mesh);
+    NEAR(phaseOf(*later, path, path.wheels[2]), 0.1, 0);
+    // What cannot be a body says so and takes nothing else along.
+    const auto odd = evaluate(changedPath(d, [](PathRecipe& r) {
+        auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).wheels;
+        w[0].bore = 5000;
+        w[1].body = WheelBody::Part;
+        w[1].part = 99;
+    }));
+    QCOMPARE(odd->paths.at(1)->wheels.size(), size_t(1));
+    QCOMPARE(odd->paths.at(1)->remarks.size(), size_t(2));
+    QVERIFY(!odd->run(4)->problem);
+    const auto back = fromJson(toJson(d), {}, {});
+    QVERIFY(bool(back));
+    const auto wheelsOf = [](const Document& x) {
+        return std::get<WheelShape>(std::get<ShapeRecipe>(x.path(1)->recipe).shape).wheels;
+    };
+    QVERIFY(wheelsOf(*back) == wheelsOf(d));
 }
 
 QTEST_GUILESS_MAIN(TestGiving)

@@ -1,5 +1,6 @@
 // Stories of a run in the real window: bays, lanes and keys, places, sequence, rows, the schedule.
 #include "app/controls/controls.h"
+#include "app/controls/format.h"
 #include "app/schedule/schedule.h"
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/sequence_row.h"
@@ -18,11 +19,13 @@ using namespace vicinal::test;
 namespace {
 
 const QString kRules = VICINAL_SOURCE "/examples/saltmarrow-rules.json";
+const QString kDrives = VICINAL_SOURCE "/examples/saltmarrow-drives.json";
+enum : Id { Winch = 20 };
 enum : Id { Posts = 40, Spindles = 41, Planks = 42, Lamps = 43, Arrows = 44, Bollards = 46, Holes = 47, Track = 48 };
 
 struct Story : Driver {
-    explicit Story(Id run) {
-        if (!window->openDemo(kRules, "Saltmarrow Quay")) qFatal("the demo did not open");
+    explicit Story(Id run, const QString& file = kRules) {
+        if (!window->openDemo(file, "Saltmarrow Quay")) qFatal("the demo did not open");
         choose(run);
     }
     void choose(Id id) {
@@ -94,6 +97,7 @@ private slots:
     void keysStandInTheView();
     void marksSayWhatIsSpecial();
     void aRunIsTurnedRound();
+    void theIdlerGivesWay();
 };
 
 void TestRunStories::spindlesStandInBays() {
@@ -619,6 +623,87 @@ void TestRunStories::aRunIsTurnedRound() {
     double best = 0;
     for (int k = 0; k < 3; ++k) best = std::max(best, std::abs(direction.dot(posts.frame(0).axes.col(k))));
     NEAR(best, 1, 1e-6);
+}
+
+/// The winch drive: links chosen from the table, the idler gives; a count more, another wheel, kept and let go.
+void TestRunStories::theIdlerGivesWay() {
+    Story d(Winch, kDrives);
+    d.open("gives");
+    const auto gave = [&] { return *d.run()->path->gave; };
+    QCOMPARE(gave().name, std::string("Idler"));
+    NEAR(*d.run()->placed->laid->closing, 0, 1e-9);
+    auto* said = d.find<QLabel>("run.gave");
+    QVERIFY(said->isVisible() && said->text().contains("Idler") &&
+            said->text().contains(QString::number(gave().count)));
+    // Another count from the table: the wheel goes where that row said it would.
+    d.open("spacing,gives");
+    auto* fits = d.find<QTableView>("fits");
+    QTRY_VERIFY(fits->isVisible() && fits->model()->rowCount() > 3);
+    const auto* rows = fits->model();
+    int other = -1;
+    for (int r = 0; r < rows->rowCount() && other < 0; ++r)
+        if (rows->index(r, 0).data().toLongLong() == gave().count + 2 &&
+            rows->index(r, 3).data().toString() != "no way")
+            other = r;
+    QVERIFY(other >= 0);
+    const QString told = rows->index(other, 3).data().toString();
+    d.window->sheet().ensureWidgetVisible(fits, 0, 100);
+    d.settle();
+    const long before = gave().count;
+    QTest::mouseClick(fits->viewport(), Qt::LeftButton, {}, fits->visualRect(rows->index(other, 0)).center());
+    d.settle();
+    QCOMPARE(gave().count, before + 2);
+    QCOMPARE(lengthText(gave().after, Unit::Millimetre, false), told);
+    // The wheel is dragged: what it gives follows; undone it is back.
+    d.view().setLook(Viewport::Look::Front);
+    d.view().frameSelection();
+    d.settle();
+    const double was = gave().after;
+    const QPointF motor = *d.view().edit().handleAt("wheel 2");
+    d.drag(&d.view(), motor, motor + QPointF(14, 0));
+    NEAR(*d.run()->placed->laid->closing, 0, 1e-9);
+    QVERIFY(std::abs(gave().after - was) > 1e-3);
+    d.find<QAction>("action.undo")->trigger();
+    d.settle();
+    NEAR(gave().after, was, 1e-9);
+    // Bounds that no solution keeps: said at the field with what comes nearest; the last good picture stays.
+    d.write("giveAtMost", "0.5");
+    d.write("giveAtLeast", "-0.5");
+    QVERIFY(d.run()->stale() && d.run()->placed);
+    QVERIFY(d.find<QLabel>("error.giveAtLeast")->text().contains("nearest"));
+    d.write("giveAtLeast", "");
+    d.write("giveAtMost", "");
+    QVERIFY(!d.run()->stale());
+    // Kept: the document has the number now, nothing gives, and it still closes.
+    const Vec3 to = *gave().to;
+    QTest::mouseClick(d.find<QAbstractButton>("gives.keep"), Qt::LeftButton);
+    d.settle();
+    QVERIFY(!d.run()->path->gave && d.item().gives.what == Gives::Nothing);
+    NEAR(*d.run()->placed->laid->closing, 0, 1e-8);
+    const auto& shape = std::get<ShapeRecipe>(d.run()->path->item->recipe);
+    NEAR((toSpace(shape, std::get<WheelShape>(shape.shape).wheels[2].centre) - to).norm(), 0, 1e-9);
+    // What a wheel shows as: a drum instead of teeth, then all wheels alike.
+    d.store().select({Selection::Kind::Path, d.item().path, {}, 1, {}});
+    d.settle();
+    const auto body = [&](const QString& name) {
+        QWidget* found = nullptr;
+        for (auto* w : d.window->findChildren<QWidget*>("sheet.path.recipe." + name))
+            if (w->isVisibleTo(d.window.get())) found = w;
+        if (!found) qFatal("no %s", qPrintable(name));
+        return found;
+    };
+    auto* shows = static_cast<QComboBox*>(body("wheelBody"));
+    QCOMPARE(shows->currentIndex(), int(WheelBody::Sprocket));
+    shows->setCurrentIndex(int(WheelBody::Drum));
+    emit shows->activated(int(WheelBody::Drum));
+    d.settle();
+    const auto path = [&] { return d.store().currentPath(); };
+    QVERIFY(std::holds_alternative<RimWheel>(*path()->wheels[1].maker));
+    d.window->sheet().ensureWidgetVisible(body("wheelBodyAll"), 0, 100);
+    d.settle();
+    QTest::mouseClick(body("wheelBodyAll"), Qt::LeftButton);
+    d.settle();
+    for (const auto& w : path()->wheels) QVERIFY(std::holds_alternative<RimWheel>(*w.maker));
 }
 
 QTEST_MAIN(TestRunStories)

@@ -126,6 +126,18 @@ void Viewport::rebuildScene() {
                                std::move(tones)});
         }
     }
+    for (const auto& [id, path] : m_store.evaluation().paths) {
+        const bool inHand = m_store.currentPath() == path;
+        for (const WheelPlaced& wheel : path->wheels) {
+            const Mat4 pose = wheel.pose(phaseOf(m_store.evaluation(), *path, wheel));
+            const bool picked = inHand && selection.point == int(wheel.wheel);
+            batches.push_back({wheel.mesh,
+                               [pose](size_t) { return pose; },
+                               {path->problem ? QColor("#c3c2bd").rgba()
+                                : picked      ? theme::accentTint().rgba()
+                                              : QColor("#cfcbbd").rgba()}});
+        }
+    }
     m_canvas->renderer().setScene(std::move(batches), m_origin);
     m_gridDirty = true;
 }

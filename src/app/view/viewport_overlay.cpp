@@ -190,8 +190,10 @@ void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
                 rim << pixel(*at);
         }
         p.setPen(QPen(wrong ? theme::brick() : theme::muted(), wrong ? 2 : 1));
-        p.setBrush(QColor(214, 210, 197, 150));
-        p.drawPolygon(rim);
+        const bool body =
+            std::any_of(path.wheels.begin(), path.wheels.end(), [&](const WheelPlaced& w) { return w.wheel == i; });
+        p.setBrush(body ? QBrush(Qt::NoBrush) : QBrush(QColor(214, 210, 197, 150)));
+        if (!body || wrong) p.drawPolygon(rim);
         const auto middle = m_camera.project(toSpace(*recipe, circles[i].centre));
         if (!middle) continue;
         QString name = shape->wheels[i].name.c_str();

@@ -25,7 +25,9 @@ struct ValueCheck : IgnoreValues {
     void point(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
     void wheels(const char* key, const std::vector<Wheel>& wheels) const {
         for (const auto& w : wheels)
-            note(inReach(w.centre.x()) && inReach(w.centre.y()) && inReach(w.radius), key, "Wheels");
+            note(inReach(w.centre.x()) && inReach(w.centre.y()) && inReach(w.radius) && inReach(w.width) &&
+                     inReach(w.bore) && inReach(w.hub) && (!w.phase || inReach(*w.phase)),
+                 key, "Wheels");
     }
 };
 

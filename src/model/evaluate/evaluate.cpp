@@ -75,6 +75,10 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
         if (placed) {
             out.placed = std::make_shared<const Placed>(std::move(placed).value());
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
+            if (out.path->loop) {
+                out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
+                out.remarks = tradeRemarks(out.path->recipe(), out.seats);
+            }
         } else
             out.problem = placed.problem();
     });
@@ -143,6 +147,7 @@ private:
         if (const auto path = lookUp(m_pathItems, id)) {
             frame.sources = sourcesOf(path->recipe);
             if (const Id body = bodyOf(path->recipe)) frame.sources.push_back(body);
+            for (Id part : wheelParts(path->recipe)) frame.sources.push_back(part);
             if (const auto giver = lookUp(m_givers, id)) {
                 for (Id part : partsOf(*giver)) frame.sources.push_back(part);
                 if (movesAlong(*giver)) frame.sources.push_back(giver->gives.along);
@@ -208,13 +213,15 @@ private:
         out->item = item;
         out->sources = std::move(sources);
         out->body = std::move(body);
+        for (Id part : wheelParts(item->recipe)) out->wheelParts.push_back(lookUp(m_out.parts, part));
         out->giver = lookUp(m_givers, frame.id);
         if (out->giver) {
             for (Id part : partsOf(*out->giver)) out->giverParts.push_back(lookUp(m_out.parts, part));
             if (movesAlong(*out->giver)) out->giverAlong = lookUp(m_out.paths, out->giver->gives.along);
         }
         const bool same = old && !old->givenUp && old->item == item && old->sources == out->sources &&
-                          old->body == out->body && givesTheSame(*old, *out) && !frame.circle;
+                          old->body == out->body && old->wheelParts == out->wheelParts && givesTheSame(*old, *out) &&
+                          !frame.circle;
         if (!same) makePath(*out, frame.circle, old.get());
         const std::shared_ptr<const PathResult> result = same ? old : out;
         m_out.paths[frame.id] = result;
@@ -321,12 +328,19 @@ private:
                 out.remarks = std::move(built.value().remarks);
                 out.lost = std::move(built.value().lost);
                 out.loop = std::move(built.value().loop);
+                static const std::vector<WheelPlaced> kNone;
+                const auto wheels = guarded<bool>([&]() -> Result<bool> {
+                    out.wheels = wheelBodies(out.recipe(), out.wheelParts, old ? old->wheels : kNone, out.remarks);
+                    return true;
+                });
+                if (!wheels) out.remarks.push_back(wheels.problem().text);
             } else
                 out.problem = built.problem();
         });
         if (out.problem && old) {
             out.path = old->path;
             out.loop = old->loop;
+            out.wheels = old->wheels;
         }
     }
 

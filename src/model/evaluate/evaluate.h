@@ -3,6 +3,7 @@
 #include "checks/verdict.h"
 #include "model/document/document.h"
 #include "model/evaluate/giving.h"
+#include "model/evaluate/wheel_bodies.h"
 #include <map>
 
 namespace vicinal {
@@ -26,6 +27,8 @@ struct PathResult {
     std::shared_ptr<const PathResult> giverAlong; ///< what a wheel moves along
     std::optional<Gave> gave;
     std::optional<Problem> cannotGive;
+    std::vector<std::shared_ptr<const PartResult>> wheelParts; ///< that its wheels show as; null where one is missing
+    std::vector<WheelPlaced> wheels;                           ///< those that show as bodies
     /// Of the path as it is.
     const PathRecipe& recipe() const { return gave ? gave->recipe : item->recipe; }
 };
@@ -69,6 +72,8 @@ struct RunResult {
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
+    std::vector<WheelSeat> seats; ///< of a chain round wheels
+    std::vector<Words> remarks;   ///< what the trade says about it
     bool stale() const { return problem.has_value(); }
 };
 
@@ -97,6 +102,9 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// Open paths, not members yet, that have an end within the joined recipe's gap of the end of `joined` (the path it
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
+
+/// How far a wheel is turned: as typed, else as the chain of a run on its path wants it.
+double phaseOf(const Evaluation&, const PathResult&, const WheelPlaced&);
 
 /// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.
 Result<Gave> gaveFor(const RunResult&, long count);

@@ -85,6 +85,15 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
     return giveWay({run.item->gives, path.item->recipe, order, build, along}, count);
 }
 
+double phaseOf(const Evaluation& e, const PathResult& path, const WheelPlaced& wheel) {
+    if (wheel.phase) return *wheel.phase;
+    for (const auto& run : e.runs)
+        if (run->path.get() == &path)
+            for (const WheelSeat& s : run->seats)
+                if (s.wheel == wheel.wheel) return s.phase;
+    return 0;
+}
+
 Result<Gave> gaveFor(const RunResult& run, long count) {
     if (!run.path || !run.path->giver || run.path->giver->id != run.item->id)
         return Problem{"Nothing gives way for this run.", "gives"};

@@ -46,12 +46,19 @@ struct JsonWriter {
     }
     void wheels(const char* key, const std::vector<Wheel>& wheels) const {
         j[key] = Json::array();
-        for (const auto& w : wheels)
+        for (const auto& w : wheels) {
             j[key].push_back({{"name", w.name},
                               {"centre", {w.centre.x(), w.centre.y()}},
                               {"radius", w.radius},
                               {"teeth", w.teeth},
                               {"inside", w.inside}});
+            Json& one = j[key].back();
+            if (w.body != WheelBody::None) one["body"] = kWheelBodies[int(w.body)];
+            for (const auto& [name, v] : {std::pair{"width", w.width}, {"bore", w.bore}, {"hub", w.hub}})
+                if (v != 0) one[name] = v;
+            if (w.part) one["part"] = w.part;
+            if (w.phase) one["phase"] = *w.phase;
+        }
     }
 };
 
@@ -214,6 +221,18 @@ struct JsonValues {
             wheel.radius = JsonReader::number(w, where, "radius");
             wheel.teeth = JsonReader::whole(w, where, "teeth");
             wheel.inside = JsonReader::member(w, where, "inside").is_boolean() && w["inside"].get<bool>();
+            if (w.contains("body")) {
+                const std::string body = JsonReader::word(w, where, "body");
+                const auto found = std::find(std::begin(kWheelBodies), std::end(kWheelBodies), body);
+                if (found == std::end(kWheelBodies))
+                    JsonReader::fail(where, "has a wheel body \"" + body + "\", which is not known");
+                wheel.body = WheelBody(found - std::begin(kWheelBodies));
+            }
+            if (w.contains("width")) wheel.width = JsonReader::number(w, where, "width");
+            if (w.contains("bore")) wheel.bore = JsonReader::number(w, where, "bore");
+            if (w.contains("hub")) wheel.hub = JsonReader::number(w, where, "hub");
+            if (w.contains("part")) wheel.part = JsonReader::id(w, where, "part");
+            if (w.contains("phase")) wheel.phase = JsonReader::number(w, where, "phase");
             out.push_back(std::move(wheel));
         }
     }

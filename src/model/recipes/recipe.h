@@ -76,6 +76,9 @@ struct SwagShape {
     SwagBy by = SwagBy::Sag;
     double amount = 400;
 };
+/// What a wheel of a loop shows as.
+enum class WheelBody { None, Sprocket, Plain, Grooved, Drum, Part };
+inline constexpr const char* kWheelBodies[] = {"none", "sprocket", "plain", "grooved", "drum", "part"}; ///< in files
 /// One wheel of a loop, in the loop's plane.
 struct Wheel {
     std::string name;
@@ -83,11 +86,17 @@ struct Wheel {
     double radius = 100; ///< mm, used when teeth is 0
     long teeth = 0;      ///< a sprocket: its pitch radius follows from the loop's chain pitch
     bool inside = true;
+    WheelBody body = WheelBody::None;
+    double width = 0, bore = 0, hub = 0; ///< mm; 0: as goes with the rest (no hub, a bore of an eighth)
+    Id part = 0;                         ///< of WheelBody::Part: stands in the middle, its crown along the axis
+    std::optional<double> phase{};       ///< rad about the axis, typed; nothing: as the chain wants it
     bool operator==(const Wheel&) const = default;
 };
 struct WheelShape {
     std::vector<Wheel> wheels = {{"Drum", {0, 0}, 150, 0, true}, {"Motor", {700, 0}, 70, 0, true}};
     double chainPitch = 25.4;
+    double roller = 0; ///< of the chain; 0: that of the standard for this pitch
+    double below = 0;  ///< how far the rims of wheels without teeth lie below the line: half a belt, half a rope
     bool closed = true, crossed = false;
 };
 using Shape = std::variant<CircleShape, EllipseShape, RectangleShape, SlotShape, PolygonShape, HelixShape, ArcShape,
@@ -253,6 +262,9 @@ template<class V, class S> void describeShape(V&& v, S& shape) {
                  shape.amount);
     } else {
         v.length("chainPitch", "Chain pitch", "For wheels given by teeth", shape.chainPitch);
+        v.length("roller", "Roller", "Diameter of the chain's rollers; 0: that of the standard", shape.roller);
+        v.length("below", "Rims below", "How far rims without teeth lie below the line: half a belt or rope",
+                 shape.below);
         v.flag("closed", "Closed", "All the way round; else from the first wheel to the last", shape.closed);
         v.flag("crossed", "May cross", "Straights may cross each other", shape.crossed);
         v.wheels("wheels", shape.wheels);

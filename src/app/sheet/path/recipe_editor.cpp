@@ -3,6 +3,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_rows.h"
+#include "app/sheet/path/wheel_body.h"
 #include <QComboBox>
 #include <QHeaderView>
 #include <QLabel>
@@ -238,6 +239,9 @@ void RecipeEditor::addWheels() {
     auto* order =
         button(tr("Order round"), "orderWheels", tr("Put the wheels in the order they lie round the outside"));
     static_cast<QVBoxLayout*>(m_body->layout())->addLayout(row);
+    auto* body = new WheelBodyEditor(m_store, m_name);
+    m_body->layout()->addWidget(body);
+    m_rows.push_back({body, [body](const PathResult& p) { body->show(p); }});
     connect(table, &QTableWidget::cellChanged, this, &RecipeEditor::wheelTyped);
     connect(table, &QTableWidget::cellClicked, this, [this](int r, int column) {
         Selection s = m_store.selection();
