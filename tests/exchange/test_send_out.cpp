@@ -1,6 +1,8 @@
 // Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
 #include "exchange/out/send_out.h"
+#include "geometry/curves/wheels.h"
 #include "model/documents.h"
+#include "model/file/document_file.h"
 #include "parts/solid/outline.h"
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -55,6 +57,7 @@ private slots:
     void dxfOutlinesKeepTheirArcs();
     void glbNodesAreThePlaces();
     void severalPartsAndSizesInOneRun();
+    void wheelsGoOutAsTheyStand();
     void whatCannotBeSentIsNamed();
 };
 
@@ -357,6 +360,37 @@ print(json.dumps([[i.dxf.name, [list(i.matrix44().transform(v)) for v in (Vec3(0
     }
     QCOMPARE(at, int(rows.size()));
     QCOMPARE(at, int(inserts.size()));
+}
+
+/// The winch drive with its sprockets, read by another library: each stands on its axis, its gaps at the pins.
+void TestSendOut::wheelsGoOutAsTheyStand() {
+    const auto d = openDocument(std::string(VICINAL_SOURCE) + "/examples/saltmarrow-drives.json", {});
+    QVERIFY2(bool(d), d ? "" : d.problem().text.c_str());
+    const auto e = evaluate(*d);
+    const auto run = e->run(20);
+    const std::string bytes = glb({run});
+    Assimp::Importer importer;
+    const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), 0, "glb");
+    QVERIFY(scene);
+    QVERIFY(scene->mRootNode->FindNode("Winch loop wheels"));
+    for (const WheelPlaced& w : run->path->wheels) {
+        const auto* node = scene->mRootNode->FindNode(w.name.c_str());
+        QVERIFY(node && node->mNumMeshes == 1);
+        const aiVector3D at = node->mTransformation * aiVector3D(0, 0, 0),
+                         gap = node->mTransformation * aiVector3D(1, 0, 0);
+        const auto world = [](const aiVector3D& v) { return Vec3(1000. * v.x, -1000. * v.z, 1000. * v.y); };
+        NEAR((world(at) - w.centre).norm(), 0, 1e-3);
+        // The way to the middle of a gap: some pin of the chain is on it, or a whole number of teeth away.
+        const Vec3 out = (world(gap) - world(at)).normalized();
+        const double tooth = 2 * kPi / double(std::get<Sprocket>(*w.maker).teeth);
+        double least = 1;
+        for (double s : run->placed->stations()) {
+            const Vec3 arm = run->path->path->at(s).point - w.centre;
+            if (std::abs(arm.norm() - pitchRadius(std::get<Sprocket>(*w.maker).teeth, 25.4)) > 1e-6) continue;
+            least = std::min(least, std::abs(std::remainder(std::atan2(out.cross(arm).norm(), out.dot(arm)), tooth)));
+        }
+        NEAR(least, 0, 1e-5);
+    }
 }
 
 void TestSendOut::whatCannotBeSentIsNamed() {

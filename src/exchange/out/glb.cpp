@@ -2,6 +2,7 @@
 #include <cstring>
 #include <map>
 #include <nlohmann/json.hpp>
+#include <set>
 
 // Written here and not by the mesh library: node translations stay double, names stay, and a place costs one line.
 namespace vicinal {
@@ -66,20 +67,23 @@ std::string glb(const Runs& runs) {
     Buffers buffers;
     Json nodes = Json::array(), meshes = Json::array(), materials = Json::array(), roots = Json::array();
     std::map<Id, int> meshOfPart;
+    std::map<const Mesh*, int> meshOfWheel;
+    std::set<Id> loops; // whose wheels stand already
+    const auto addMesh = [&](const std::string& name, const Mesh& mesh, const Vec3& origin) {
+        const double grey = 0.35 + 0.12 * double(meshes.size() % 4);
+        materials.push_back(
+            {{"name", name},
+             {"pbrMetallicRoughness",
+              {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
+        meshes.push_back({{"name", name},
+                          {"primitives", Json::array({primitive(mesh, origin, int(materials.size()) - 1, buffers)})}});
+        return int(meshes.size()) - 1;
+    };
     for (const auto& run : runs) {
         const Placed& p = *run->placed;
         for (const auto& part : p.parts) {
             if (meshOfPart.count(part.id)) continue;
-            const double grey = 0.35 + 0.12 * double(meshOfPart.size() % 4);
-            materials.push_back(
-                {{"name", part.name},
-                 {"pbrMetallicRoughness",
-                  {{"baseColorFactor", {grey, grey, grey, 1.0}}, {"metallicFactor", 0.0}, {"roughnessFactor", 0.8}}}});
-            const Vec3 seat = seatPoint(part.seat, part.mesh->box);
-            meshes.push_back(
-                {{"name", part.name},
-                 {"primitives", Json::array({primitive(*part.mesh, seat, int(materials.size()) - 1, buffers)})}});
-            meshOfPart[part.id] = int(meshes.size()) - 1;
+            meshOfPart[part.id] = addMesh(part.name, *part.mesh, seatPoint(part.seat, part.mesh->box));
         }
         Json children = Json::array();
         for (size_t i = 0; i < p.count(); ++i) {
@@ -98,6 +102,22 @@ std::string glb(const Runs& runs) {
         Json node = {{"name", run->item->name}};
         if (!children.empty()) node["children"] = children;
         nodes.push_back(node);
+        roots.push_back(nodes.size() - 1);
+        if (!run->path || run->path->wheels.empty() || !loops.insert(run->path->item->id).second) continue;
+        Json wheels = Json::array();
+        for (const WheelPlaced& w : run->path->wheels) { // turned as this run's chain wants them
+            if (!meshOfWheel.count(w.mesh.get())) meshOfWheel[w.mesh.get()] = addMesh(w.name, *w.mesh, Vec3::Zero());
+            const Mat4 pose = w.pose(phaseIn(*run, w).value_or(0));
+            const Vec3 at = turned(pose.topRightCorner<3, 1>()) / 1000;
+            const Quat q(Mat3(pose.topLeftCorner<3, 3>()));
+            const Vec3 v = turned(q.vec());
+            nodes.push_back({{"name", w.name},
+                             {"mesh", meshOfWheel[w.mesh.get()]},
+                             {"translation", {at.x(), at.y(), at.z()}},
+                             {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
+            wheels.push_back(nodes.size() - 1);
+        }
+        nodes.push_back({{"name", run->path->item->name + " wheels"}, {"children", wheels}});
         roots.push_back(nodes.size() - 1);
     }
     while (buffers.bytes.size() % 4) buffers.bytes += '\0';
