@@ -3,6 +3,7 @@
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
 #include "model/evaluate/evaluate.h"
+#include "model/evaluate/moving.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>
 #include <fstream>
@@ -140,6 +141,60 @@ void bringInDxf(benchmark::State& state) {
     std::filesystem::remove(file);
 }
 BENCHMARK(bringInDxf)->Unit(benchmark::kMillisecond);
+
+/// 500 links round twelve wheels, one of which gives way; `teeth`: all wheels are sprockets with bodies.
+Document drive(bool teeth) {
+    WheelShape loop;
+    loop.wheels.clear();
+    for (int i = 0; i < 12; ++i) {
+        const double a = 2 * kPi * i / 12;
+        Wheel w;
+        w.centre = 1900 * Vec2(std::cos(a), std::sin(a));
+        w.radius = 100;
+        w.teeth = teeth ? 19 : 0;
+        if (teeth) w.body = WheelBody::Sprocket;
+        loop.wheels.push_back(w);
+    }
+    PathItem path;
+    path.recipe = ShapeRecipe{loop};
+    Document d = with(Document(), path);
+    d = with(d, PartItem{0, "Link", Maker(RollerLink{}), {}});
+    RunItem run;
+    run.path = 1;
+    run.part = 2;
+    run.spacing.rule = PinToPin{};
+    run.facing.crown = Outward{};
+    run.gives.what = Gives::Wheel;
+    run.gives.wheel = 3;
+    run.motion.moves = true;
+    return with(d, run);
+}
+
+void wheelGivesWay(benchmark::State& state) {
+    const Document d = drive(false);
+    auto before = evaluate(d);
+    const auto run = before->run(3);
+    if (run->problem) return state.SkipWithError(run->problem->text.c_str());
+    long n = run->path->gave->count;
+    for (auto _ : state) {
+        n = n == run->path->gave->count ? n + 1 : run->path->gave->count;
+        benchmark::DoNotOptimize(gaveFor(*run, n)->after);
+    }
+    state.counters["links"] = double(run->placed->count());
+    state.counters["paths built"] = run->path->gave->tries;
+}
+BENCHMARK(wheelGivesWay)->Unit(benchmark::kMillisecond);
+
+void frameOfMotion(benchmark::State& state) {
+    const auto e = evaluate(drive(true));
+    const auto run = e->run(3);
+    if (run->problem) return state.SkipWithError(run->problem->text.c_str());
+    double t = 0;
+    for (auto _ : state) benchmark::DoNotOptimize(atTime(e, t += 0.04)->run(3)->placed->count());
+    state.counters["links"] = double(run->placed->count());
+    state.counters["wheels"] = double(run->path->wheels.size());
+}
+BENCHMARK(frameOfMotion)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

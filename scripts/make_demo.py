@@ -184,7 +184,7 @@ drives = {
         recipe(2, "Belt loop", "wheels", **placed(1900, 900, 520, "front"), chainPitch=0.0, roller=0.0, below=25.0, closed=True, crossed=False,
                wheels=[rim("Tail", 0, 0, 260, "drum", width=320.0), rim("Foot", 900, -160, 150, width=280.0),
                        rim("Knee", 1700, -160, 150, width=280.0), rim("Head", 2500, 300, 260, "drum", width=320.0)]),
-        recipe(3, "Mooring swag", "swag", **{"from": [-300.0, -1500.0, 820.0], "to": [2300.0, -1500.0, 820.0]}, by="sag", amount=420.0),
+        recipe(3, "Mooring swag", "swag", **{"from": [-3900.0, -1500.0, 820.0], "to": [-1300.0, -1500.0, 820.0]}, by="sag", amount=420.0),
     ],
     "parts": [
         maker(10, "Inner link 25.4", "roller link", 7850.0, plates="inner"),
@@ -196,9 +196,11 @@ drives = {
     ],
     "runs": [
         {**run(20, "Winch drive", 2, 1, 10, {"rule": "pin to pin"}, {"crown": "outward"}),
-         "sequence": {"steps": [{"part": 10}, {"part": 11}]}, "gives": {"gives": "wheel", "giveWheel": 3}},
+         "sequence": {"steps": [{"part": 10}, {"part": 11}]}, "gives": {"gives": "wheel", "giveWheel": 3},
+         "motion": {"moves": True, "speed": 150.0}},
         {**run(21, "Hauling belt", 1, 2, 12, {"rule": "pin to pin", "jointTurn": 0.7}, {"crown": "outward"}),
-         "gives": {"gives": "wheel", "giveWheel": 4, "giveHeading": 0.0}},
+         "gives": {"gives": "wheel", "giveWheel": 4, "giveHeading": 0.0},
+         "motion": {"moves": True, "motionBy": "places", "placesASecond": 2.0}},
         {**run(22, "Mooring chain", 3, 3, 13, {"rule": "pin to pin"}, {"crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}),
          "gives": {"gives": "value", "giveValue": "amount"}},
     ],

@@ -6,7 +6,7 @@ namespace vicinal::cli {
 
 /// Each command prints results alone on standard output and one-line errors on standard error. Exit codes: 0 done, 1 a
 /// check failed, 2 an error.
-int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format);
+int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format, double time = 0);
 int fits(const std::string& file, const std::string& run, bool json);
 /// What gives way for a run: its name, from, to (mm, degrees or plain), what is still missing (mm), the count.
 int solve(const std::string& file, const std::string& run, bool json);
@@ -18,7 +18,7 @@ int part(const std::string& file, const std::string& name, bool json);
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);
-int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to);
+int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to, double time = 0);
 
 /// Whose described values are set: exactly one of run, path and part.
 struct SetOrder {

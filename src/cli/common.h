@@ -15,6 +15,8 @@ struct Opened {
     std::shared_ptr<const Evaluation> evaluation;
 };
 Result<Opened> open(const std::string& file);
+/// The same as it stands after so many seconds of motion. Problem: no number, or a run that cannot go there.
+Result<Opened> open(const std::string& file, double time);
 
 /// Saves a changed document; exit code.
 int save(const Document&, const std::string& to);

@@ -4,8 +4,8 @@
 
 namespace vicinal::cli {
 
-int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to) {
-    const auto opened = open(file);
+int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to, double time) {
+    const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
     const auto runs = chosenRuns(*opened->evaluation, names);
     if (!runs) return fail(runs.problem());

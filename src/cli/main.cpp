@@ -18,7 +18,9 @@ int run(int argc, char** argv) {
     places->add_option("file", file, "A .vicinal document")->required();
     places->add_option("--run", runs, "Only this run (may be given several times)");
     places->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
-    places->callback([&] { code = cli::places(file, runs, format); });
+    double time = 0;
+    places->add_option("--time", time, "As they stand after so many seconds of motion");
+    places->callback([&] { code = cli::places(file, runs, format, time); });
 
     auto* fits = app.add_subcommand("fits", "Print the counts that work for a run");
     fits->add_option("file", file, "A .vicinal document")->required();
@@ -63,7 +65,8 @@ int run(int argc, char** argv) {
     out->add_option("file", file, "A .vicinal document")->required();
     out->add_option("--to", to, "Target: .csv, .json, .dxf or .glb")->required();
     out->add_option("--run", runs, "Only this run (may be given several times)");
-    out->callback([&] { code = cli::sendOut(file, runs, to); });
+    out->add_option("--time", time, "As it stands after so many seconds of motion");
+    out->callback([&] { code = cli::sendOut(file, runs, to, time); });
 
     cli::SetOrder order;
     auto* set = app.add_subcommand("set", "Change described values of a run, a path or a part");

@@ -4,8 +4,8 @@
 
 namespace vicinal::cli {
 
-int places(const std::string& file, const std::vector<std::string>& names, const std::string& format) {
-    const auto opened = open(file);
+int places(const std::string& file, const std::vector<std::string>& names, const std::string& format, double time) {
+    const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
     if (!names.empty()) {
         const auto runs = chosenRuns(*opened->evaluation, names);

@@ -82,11 +82,6 @@ int main(int argc, char** argv) {
     d.view().frameSelection();
     shoot(d.window.get(), "path.png");
 
-    d.store().select({Selection::Kind::Path, 9, {}, 2, {}});
-    d.view().setLook(Viewport::Look::Front);
-    d.view().frameSelection();
-    shoot(d.window.get(), "wheel-loop.png");
-
     d.store().selectItem(Selection::Kind::Path, 12);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
@@ -158,7 +153,9 @@ int main(int argc, char** argv) {
     d.view().setLook(Viewport::Look::Free);
     d.view().frameAll();
     d.store().selectItem(Selection::Kind::Run, 41);
+    d.view().frameSelection();
     only("bays");
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("run.bayList"), 0, 20);
     shoot(d.window.get(), "bays.png");
     d.store().selectItem(Selection::Kind::Run, 44);
     only("spacing");
@@ -178,6 +175,16 @@ int main(int argc, char** argv) {
     only("sequence,rows");
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("sequence.row"), 0, 300);
     shoot(d.window.get(), "sequence.png");
+    // Drives: what gives way, teeth that meet.
+    ask::answerUnsaved(ask::Unsaved::Discard);
+    d.window->openDemo(VICINAL_SOURCE "/examples/saltmarrow-drives.json", "Saltmarrow Quay, the drives");
+    d.find<QAction>("action.frames")->trigger();
+    d.store().selectItem(Selection::Kind::Run, 20);
+    d.view().setLook(Viewport::Look::Front);
+    d.view().frameSelection();
+    only("gives,spacing");
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("run.gave"), 0, 60);
+    shoot(d.window.get(), "drive.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

@@ -4,13 +4,16 @@
 #include "app/schedule/schedule.h"
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/sequence_row.h"
+#include "app/state/clock.h"
 #include "ui/window_fixture.h"
 #include <QAction>
+#include <QCheckBox>
 #include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QSlider>
 #include <QTableView>
 
 using namespace vicinal;
@@ -98,6 +101,7 @@ private slots:
     void marksSayWhatIsSpecial();
     void aRunIsTurnedRound();
     void theIdlerGivesWay();
+    void theChainMoves();
 };
 
 void TestRunStories::spindlesStandInBays() {
@@ -704,6 +708,58 @@ void TestRunStories::theIdlerGivesWay() {
     QTest::mouseClick(body("wheelBodyAll"), Qt::LeftButton);
     d.settle();
     for (const auto& w : path()->wheels) QVERIFY(std::holds_alternative<RimWheel>(*w.maker));
+}
+
+/// The clock: play, pause, through by the slider, back to the start; the document never changes.
+void TestRunStories::theChainMoves() {
+    Story d(Winch, kDrives);
+    auto* bar = d.find<QWidget>("motionBar");
+    QVERIFY(bar->isVisible());
+    const size_t steps = d.store().history().index();
+    const auto first = [&] { return d.view().shown().run(Winch)->placed->frame(0).seat; };
+    const Vec3 start = first();
+    auto* play = d.find<QAbstractButton>("motion.play");
+    QTest::mouseClick(play, Qt::LeftButton);
+    QTRY_VERIFY((first() - start).norm() > 10);
+    QVERIFY(play->text() == "Pause" && d.view().clock().playing());
+    QTest::mouseClick(play, Qt::LeftButton);
+    QVERIFY(!d.view().clock().playing());
+    const double time = d.view().clock().time();
+    QVERIFY(time > 0);
+    // As far along as the time says, and nothing else: the run itself stands where it stood.
+    const auto run = d.store().evaluation().run(Winch);
+    const Path& path = *run->path->path;
+    const double L = path.length(), s = std::fmod(run->placed->stations()[0] + 150 * time, L);
+    NEAR((first() - path.at(s).point).norm(), 0, 30); // the seat is the link's middle: half a link on
+    NEAR((run->placed->frame(0).seat - start).norm(), 0, 0);
+    QCOMPARE(d.store().history().index(), steps);
+    auto* slider = d.find<QSlider>("motion.slider");
+    slider->setFocus();
+    QTest::keyClick(slider, Qt::Key_PageUp);
+    QVERIFY(d.view().clock().time() > time);
+    QTest::mouseClick(d.find<QAbstractButton>("motion.start"), Qt::LeftButton);
+    QCOMPARE(d.view().clock().time(), 0.0);
+    NEAR((first() - start).norm(), 0, 0);
+    // By its section: nothing moves, no bar; another speed, the bar is back.
+    d.open("motion");
+    for (Id id : {Id(Winch), Id(21)}) {
+        d.choose(id);
+        auto* moves = d.find<QCheckBox>("run.moves");
+        d.window->sheet().ensureWidgetVisible(moves, 0, 60);
+        d.settle();
+        moves->click();
+        d.settle();
+        QVERIFY(!d.item().motion.moves);
+    }
+    QVERIFY(!bar->isVisible());
+    d.choose(Winch);
+    d.find<QCheckBox>("run.moves")->click();
+    d.settle();
+    d.type("speed", "60");
+    QVERIFY(bar->isVisible());
+    NEAR(d.item().motion.speed, 60, 0);
+    d.type("speed", "0"); // stands; no complaint
+    QVERIFY(!d.run()->problem && !bar->isVisible());
 }
 
 QTEST_MAIN(TestRunStories)

@@ -4,6 +4,7 @@
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/run_sheet.h"
+#include "app/state/clock.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
@@ -153,6 +154,14 @@ void MainWindow::buildMenus() {
                        tr("Nose, side and crown at places of the run, and a ribbon that shows its roll"),
                        [this] { m_view->setFrames(!m_view->frames()); });
     frames->setCheckable(true);
+    m_playMotion = add(view, tr("Pl&ay motion"), "playMotion", QKeySequence("Ctrl+Space"),
+                       tr("Lets runs that move go along their paths; the document stays at time 0"),
+                       [this] { m_view->clock().setPlaying(!m_view->clock().playing()); });
+    connect(&m_view->clock(), &Clock::changed, this, [this] {
+        m_playMotion->setEnabled(m_view->clock().wanted());
+        m_playMotion->setText(m_view->clock().playing() ? tr("P&ause motion") : tr("Pl&ay motion"));
+    });
+    m_playMotion->setEnabled(false);
     view->addSeparator();
     const std::tuple<QString, QString, QString> panels[] = {
         {tr("&Yard"), "showYard", tr("Show or hide the list of runs, paths and parts on the left")},

@@ -1,6 +1,8 @@
 #include "app/view/viewport.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "app/state/clock.h"
+#include "app/view/motion_bar.h"
 #include "app/view/tools/draw_bar.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/view/tools/edit_tool.h"
@@ -41,6 +43,12 @@ Viewport::Viewport(Store& store, QWidget* parent)
     m_overlay = new Overlay(this, "view.overlay", [this](QPainter& p) { paintOverlay(p); });
     m_bar = new DrawBar(*this, this);
     m_bar->hide();
+    m_clock = new Clock(store, this);
+    m_motion = new MotionBar(*m_clock, this);
+    connect(m_clock, &Clock::moved, this, [this] {
+        m_sceneDirty = true;
+        moved(!m_clock->playing());
+    });
     m_settle = new QTimer(this);
     m_settle->setSingleShot(true);
     m_settle->setInterval(180);
@@ -54,6 +62,8 @@ Viewport::Viewport(Store& store, QWidget* parent)
 }
 
 Viewport::~Viewport() { delete m_canvas; }
+
+const Evaluation& Viewport::shown() const { return m_clock->shown(); }
 
 void Viewport::documentChanged() {
     m_sceneDirty = true;
@@ -91,7 +101,7 @@ void Viewport::rebuildScene() {
     if (!bounds.isEmpty()) m_origin = bounds.center();
     std::vector<Batch> batches;
     const Selection& selection = m_store.selection();
-    for (const auto& run : m_store.evaluation().runs) {
+    for (const auto& run : shown().runs) {
         if (!run->placed) continue;
         const Placed& placed = *run->placed;
         const bool current = selection.kind == Selection::Kind::Run && selection.id == run->item->id;
@@ -129,7 +139,7 @@ void Viewport::rebuildScene() {
     for (const auto& [id, path] : m_store.evaluation().paths) {
         const bool inHand = m_store.currentPath() == path;
         for (const WheelPlaced& wheel : path->wheels) {
-            const Mat4 pose = wheel.pose(phaseOf(m_store.evaluation(), *path, wheel));
+            const Mat4 pose = wheel.pose(phaseOf(shown(), *path, wheel));
             const bool picked = inHand && selection.point == int(wheel.wheel);
             batches.push_back({wheel.mesh,
                                [pose](size_t) { return pose; },
@@ -250,6 +260,7 @@ void Viewport::resizeEvent(QResizeEvent* e) {
     if (m_canvas) m_canvas->setGeometry(rect());
     m_overlay->setGeometry(rect());
     m_bar->place();
+    m_motion->place();
     m_camera.width = e->size().width();
     m_camera.height = e->size().height();
     if (!e->oldSize().isValid() || e->oldSize().width() < 50) frameAll();

@@ -10,11 +10,13 @@ namespace vicinal {
 /// The corners of the box of the part on a place, added to `to`.
 void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
 
+class Clock;
 class DrawBar;
 class DrawTool;
 class EdgeTool;
 class EditTool;
 class FaceTool;
+class MotionBar;
 class GlCanvas;
 class LookTool;
 class ViewTool;
@@ -54,6 +56,11 @@ public:
     bool picksFace() const;
     bool drawing() const; ///< a path is being drawn, or the face to draw it on picked
     std::optional<Path> drawnPath() const;
+
+    // Motion
+    Clock& clock() { return *m_clock; }
+    /// What is drawn and picked: everything at the clock's time.
+    const Evaluation& shown() const;
 
     // For the tools
     Store& store() const { return m_store; }
@@ -150,6 +157,8 @@ private:
     bool m_comb = false, m_frames = false;
     bool m_previewed = false; ///< drawing when previewChanged() was said last
     DrawBar* m_bar = nullptr;
+    Clock* m_clock = nullptr;
+    MotionBar* m_motion = nullptr;
     class QTimer* m_settle = nullptr;
 };
 

@@ -67,7 +67,7 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
 /// that it does not look like a part that stands.
 void Viewport::paintLeftOut(QPainter& p) const {
     int drawn = 0;
-    for (const auto& run : m_store.evaluation().runs) {
+    for (const auto& run : shown().runs) {
         if (!run->placed || run->placed->present == int(run->placed->count())) continue;
         const bool current =
             m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;

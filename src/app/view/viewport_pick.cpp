@@ -19,7 +19,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         Mat3 turn;
         Vec3 a, b, c;
     } struck;
-    for (const auto& run : m_store.evaluation().runs) {
+    for (const auto& run : shown().runs) {
         if (!run->placed) continue;
         const Placed& placed = *run->placed;
         const double slack = m_camera.scale() * 2; // thin parts can still be hit

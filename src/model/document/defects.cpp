@@ -104,6 +104,7 @@ std::optional<Problem> defectOf(const RunItem& r) {
         std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
     describe(check.visitor(), r.facing);
     describe(check.visitor(), r.gives);
+    describe(check.visitor(), r.motion);
     for (const auto& bound : {r.gives.least, r.gives.most})
         check.note(!bound || inReach(*bound), "giveAtLeast", "A bound");
     if (check.key.empty()) return std::nullopt;

@@ -2,6 +2,7 @@
 #include "base/quantity.h"
 #include "layout/places.h"
 #include "model/document/give_way.h"
+#include "model/document/motion.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/recipe.h"
 #include <memory>
@@ -39,6 +40,7 @@ struct RunItem {
     Rows rows;
     Echoes echoes;
     GiveWay gives;
+    Motion motion;
 };
 
 /// A document is a value: items are shared between versions and never change.

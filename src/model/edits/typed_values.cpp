@@ -219,6 +219,7 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
     describe(set.visitor(), r.uneven);
     describe(set.visitor(), r.rows);
     describe(set.visitor(), r.echoes);
+    describe(set.visitor(), r.motion);
     describe(set.visitor(), r.gives);
     if (set.is("giveValue")) r.gives.value = text == "none" ? std::string() : text;
     setBound(set, d, r, "giveAtLeast", r.gives.least);

@@ -103,7 +103,9 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
 
-/// How far a wheel is turned: as typed, else as the chain of a run on its path wants it.
+/// How far a wheel is turned: as typed, else as the chain of that run wants it; nothing when it has none on it.
+std::optional<double> phaseIn(const RunResult&, const WheelPlaced&);
+/// The same for the first run on the path that says so; else 0.
 double phaseOf(const Evaluation&, const PathResult&, const WheelPlaced&);
 
 /// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.

@@ -85,13 +85,18 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
     return giveWay({run.item->gives, path.item->recipe, order, build, along}, count);
 }
 
+std::optional<double> phaseIn(const RunResult& run, const WheelPlaced& wheel) {
+    if (wheel.phase) return wheel.phase;
+    for (const WheelSeat& s : run.seats)
+        if (s.wheel == wheel.wheel) return s.phase;
+    return std::nullopt;
+}
+
 double phaseOf(const Evaluation& e, const PathResult& path, const WheelPlaced& wheel) {
-    if (wheel.phase) return *wheel.phase;
     for (const auto& run : e.runs)
         if (run->path.get() == &path)
-            for (const WheelSeat& s : run->seats)
-                if (s.wheel == wheel.wheel) return s.phase;
-    return 0;
+            if (const auto phase = phaseIn(*run, wheel)) return *phase;
+    return wheel.phase.value_or(0);
 }
 
 Result<Gave> gaveFor(const RunResult& run, long count) {

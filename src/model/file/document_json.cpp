@@ -73,6 +73,7 @@ Json runJson(const RunItem& r) {
     put("uneven", r.uneven);
     put("rows", r.rows);
     put("echoes", r.echoes);
+    put("motion", r.motion);
     put("gives", r.gives);
     if (!r.gives.value.empty()) j["gives"]["giveValue"] = r.gives.value;
     if (r.gives.least) j["gives"]["giveAtLeast"] = *r.gives.least;
@@ -169,6 +170,7 @@ struct Reader : JsonReader {
         read("uneven", r.uneven);
         read("rows", r.rows);
         read("echoes", r.echoes);
+        read("motion", r.motion);
         read("gives", r.gives);
         if (j.contains("gives")) {
             const Json& g = j["gives"];

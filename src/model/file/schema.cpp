@@ -206,6 +206,7 @@ std::string documentSchema() {
     d["uneven"] = described<Unevenness>("Random differences, the same everywhere for the same seed.");
     d["rows"] = described<Rows>("Rows beside the run and tiers above it.");
     d["echoes"] = described<Echoes>("The whole run again.");
+    d["motion"] = described<Motion>("How the run moves along its path; the document is at time 0.");
     d["gives"] = described<GiveWay>(
         "What gives way so that the count comes out exactly.",
         {{"giveValue", {{"type", "string"}, {"description", "key of the number of the path's recipe"}}},

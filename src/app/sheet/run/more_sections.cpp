@@ -1,5 +1,7 @@
 #include "app/sheet/run/more_sections.h"
 #include "app/controls/controls.h"
+#include "app/controls/format.h"
+#include "app/controls/value_field.h"
 #include "app/sheet/run/sequence_row.h"
 #include "model/edits/sequence_text.h"
 #include <QLineEdit>
@@ -180,6 +182,25 @@ QString RowsSection::summary(const RunResult& run) const {
     for (const Echo* e : {&run.item->echoes.one, &run.item->echoes.two})
         if (e->kind != EchoKind::None) out += value_rows::word(kEchoWords[int(e->kind)].phrase);
     return out.isEmpty() ? tr("once") : out.join(" \u00b7 ");
+}
+
+MotionSection::MotionSection(Store& store, QWidget* parent) : RunSection(store, parent) {
+    for (const auto& v : valuesOf(Motion{})) addRow(v, put<&RunItem::motion>);
+}
+
+void MotionSection::refresh(const RunResult& run) {
+    const Motion& m = run.item->motion;
+    for (const auto& v : valuesOf(m)) showRow(v.key, counts(m, v.key));
+    showValues(valuesOf(m));
+    field("speed")->setSuffix(tr("a second"));
+    showProblem(run.problem);
+}
+
+QString MotionSection::summary(const RunResult& run) const {
+    const Motion& m = run.item->motion;
+    if (!m.moves) return tr("stands");
+    return m.by == MotionBy::Speed ? tr("%1 a second").arg(lengthText(m.speed, m_store.document().unit))
+                                   : tr("%1 places a second").arg(m.places);
 }
 
 } // namespace vicinal

@@ -41,4 +41,13 @@ public:
     QString summary(const RunResult&) const override;
 };
 
+/// How the run moves along its path.
+class MotionSection : public RunSection {
+    Q_OBJECT
+public:
+    explicit MotionSection(Store&, QWidget* parent = nullptr);
+    void refresh(const RunResult&) override;
+    QString summary(const RunResult&) const override;
+};
+
 } // namespace vicinal

@@ -29,7 +29,7 @@ void EdgeTool::click(QMouseEvent* e) {
     const auto pick = m_view.pickPlace(e->position(), &face);
     if (!pick)
         return emit m_view.failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
-    const auto run = m_view.store().evaluation().run(pick->run);
+    const auto run = m_view.shown().run(pick->run);
     const Placed& placed = *run->placed;
     const size_t place = size_t(pick->place);
     const Mat4 pose = placed.pose(place);

@@ -1,0 +1,155 @@
+#include "model/evaluate/moving.h"
+#include "model/evaluate/run_order.h"
+#include <algorithm>
+#include <cassert>
+#include <cmath>
+
+namespace vicinal {
+
+WayRange wayRange(const RunResult& run) {
+    assert(run.placed && run.path && run.path->path);
+    const Spacing& s = run.item->spacing;
+    const Path& path = *run.path->path;
+    const Laid& laid = *run.placed->laid;
+    if (path.closed() && !s.from && !s.to) return {0, 0, path.length()};
+    // Open: as far as the insets and what is left over allow.
+    const auto* stepped = std::get_if<StepOff>(&s.rule);
+    const auto* links = std::get_if<PinToPin>(&s.rule);
+    const LeftOver at = stepped ? stepped->leftOver : links ? links->leftOver : LeftOver::AtEnd;
+    const double spare = stepped || links ? laid.leftOver : 0;
+    const double before = at == LeftOver::AtStart ? 1 : at == LeftOver::Both ? 0.5 : 0;
+    return {-(s.insetStart + before * spare), s.insetEnd + (1 - before) * spare, 0};
+}
+
+double speedOf(const RunResult& run) {
+    const Motion& m = run.item->motion;
+    if (!m.moves || !run.placed) return 0;
+    return m.by == MotionBy::Speed ? m.speed : m.places * run.placed->laid->pitch;
+}
+
+double wayAt(const RunResult& run, double time) {
+    const double v = speedOf(run);
+    if (!(std::abs(v) > 0) || !std::isfinite(v) || !std::isfinite(time)) return 0;
+    const WayRange r = wayRange(run);
+    const double way = v * time;
+    const MotionWay kind = run.item->motion.way;
+    if (r.lap > 0) {
+        if (kind == MotionWay::Once) return std::clamp(way, -r.lap, r.lap);
+        if (kind == MotionWay::Round) return way;
+        const double lap = std::abs(std::remainder(way, 2 * r.lap)); // there and back
+        return v < 0 ? -lap : lap;
+    }
+    const double room = r.forward - r.back;
+    if (!(room > tolerance::length)) return 0;
+    switch (kind) {
+    case MotionWay::Once: return std::clamp(way, r.back, r.forward);
+    case MotionWay::Round: { // from its start again
+        double x = std::fmod(way - r.back, room);
+        if (x < 0) x += room;
+        return r.back + x;
+    }
+    case MotionWay::ToAndFro: break;
+    }
+    // A triangle between both ends that passes 0 at time 0 on its way forwards.
+    double x = std::fmod(way - r.back, 2 * room);
+    if (x < 0) x += 2 * room;
+    return r.back + (x <= room ? x : 2 * room - x);
+}
+
+namespace {
+
+/// The spacing slid along: on a closed path by its slide, else within the room there is. What was left over at the
+/// start or at both ends becomes part of the insets, so that the chain or the steps keep their count.
+Spacing slidBy(const RunResult& run, double way) {
+    const Spacing& s = run.item->spacing;
+    Spacing out = s;
+    const WayRange r = wayRange(run);
+    if (r.lap > 0) {
+        // The same links all the way: round wheels a chain is a hair longer in one phase than in another.
+        if (const auto* links = std::get_if<PinToPin>(&s.rule)) {
+            PinToPin rule = *links;
+            rule.count = long(run.placed->laid->inRow);
+            out.rule = rule;
+        }
+        out.slide = std::fmod(s.slide + way, r.lap);
+        if (out.slide < 0) out.slide += r.lap;
+        return out;
+    }
+    way = std::clamp(way, r.back, r.forward);
+    const double first = -r.back + way, last = r.forward - way;
+    if (auto* stepped = std::get_if<StepOff>(&out.rule)) {
+        StepOff rule = *stepped;
+        rule.leftOver = LeftOver::AtEnd;
+        out.rule = rule;
+    } else if (auto* links = std::get_if<PinToPin>(&out.rule)) {
+        PinToPin rule = *links;
+        rule.leftOver = LeftOver::AtEnd;
+        rule.count = long(run.placed->laid->inRow);
+        out.rule = rule;
+    }
+    out.insetStart = first;
+    // Links take up another length of the path elsewhere: their count keeps them together.
+    out.insetEnd = std::holds_alternative<PinToPin>(out.rule) ? 0 : std::max(0.0, last);
+    return out;
+}
+
+} // namespace
+
+Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double way) {
+    assert(run.placed && !run.problem);
+    auto out = std::make_shared<RunResult>(run);
+    PlaceOrder order = orderOf(run);
+    order.spacing = slidBy(run, way);
+    auto laid = lay(*run.path->path, order);
+    if (!laid) return laid.problem();
+    auto placed = std::make_shared<Placed>(*run.placed);
+    static_cast<Places&>(*placed) =
+        placesOf(std::make_shared<const Laid>(std::move(laid).value()), run.item->leftOut, *run.path->path);
+    out->placed = placed;
+    if (run.path->loop) {
+        out->seats = seatsOn(run.path->recipe(), *run.path->loop, *run.path->path, *placed->laid);
+        const auto& shape = std::get<ShapeRecipe>(run.path->recipe());
+        const auto& loop = std::get<WheelShape>(shape.shape);
+        const auto circles = circlesOf(loop);
+        for (WheelSeat& s : out->seats) {
+            const auto was = std::find_if(run.seats.begin(), run.seats.end(),
+                                          [&](const WheelSeat& w) { return w.wheel == s.wheel; });
+            if (was == run.seats.end() || !(circles[s.wheel].radius > 0)) continue;
+            const double sense = circles[s.wheel].inside ? 1 : -1;
+            if (const long teeth = loop.wheels[s.wheel].teeth; teeth > 0) {
+                // A tooth a link; the same gaps, the nearest way round.
+                const double tooth = 2 * kPi / double(teeth);
+                const double turned = was->phase + sense * way / run.placed->laid->pitch * tooth;
+                s.phase = turned + std::remainder(s.phase - turned, tooth);
+            } else {
+                s.phase = was->phase + sense * way / circles[s.wheel].radius;
+            }
+        }
+    }
+    return std::shared_ptr<const RunResult>(out);
+}
+
+bool anythingMoves(const Evaluation& e) {
+    return std::any_of(e.runs.begin(), e.runs.end(),
+                       [](const auto& r) { return r->placed && !r->problem && speedOf(*r) != 0; });
+}
+
+std::shared_ptr<const Evaluation> atTime(const std::shared_ptr<const Evaluation>& now, double time,
+                                         std::vector<Problem>* problems) {
+    if (time == 0 || !anythingMoves(*now)) return now;
+    auto out = std::make_shared<Evaluation>();
+    out->paths = now->paths;
+    out->parts = now->parts;
+    for (const auto& run : now->runs) {
+        out->runs.push_back(run);
+        if (!run->placed || run->problem || speedOf(*run) == 0) continue;
+        auto moved = movedRun(*run, wayAt(*run, time));
+        if (moved)
+            out->runs.back() = std::move(moved).value();
+        else if (problems)
+            problems->push_back(handedOn(run->item->name, moved.problem(), moved.problem().field.c_str()));
+    }
+    return out;
+}
+
+} // namespace vicinal
