@@ -222,7 +222,7 @@ void TestMakers::rollersSitInTheirGaps() {
                     NEAR((outline->at(outline->closest(other)).point - other).norm(), 0, 1e-6);
             }
         }
-    QCOMPARE(toothedRing(12, 25.4, 25).problem().field, std::string("roller"));
+    QCOMPARE(toothedRing(12, 25.4, 30).problem().field, std::string("roller"));
     QVERIFY(!standardRoller(20));
 }
 

@@ -197,6 +197,12 @@ Result<Built> buildShape(const ShapeRecipe& r) {
                 return c;
             },
             [&](const WheelShape& s) -> Result<Curve> {
+                if (!(s.roller >= 0 && s.roller <= 1e6))
+                    return Problem{"The roller is " + mm(s.roller) + "; use 0 for the standard's, or its diameter.",
+                                   "roller"};
+                if (!(std::abs(s.below) <= 1e6))
+                    return Problem{"Rims cannot lie " + mm(s.below) + " below the line. Use half a belt or rope.",
+                                   "below"};
                 for (size_t i = 0; i < s.wheels.size(); ++i) {
                     const auto& w = s.wheels[i];
                     if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
