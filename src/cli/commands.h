@@ -10,6 +10,8 @@ int places(const std::string& file, const std::vector<std::string>& runs, const 
 int fits(const std::string& file, const std::string& run, bool json);
 /// What gives way for a run: its name, from, to (mm, degrees or plain), what is still missing (mm), the count.
 int solve(const std::string& file, const std::string& run, bool json);
+/// A run in steps through one pitch: `way,closing,turn` (mm, mm, degrees), the worst of each last.
+int sweep(const std::string& file, const std::string& run, long steps);
 /// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
@@ -19,6 +21,9 @@ int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to, double time = 0);
+/// The same as it moves: so many frames over so many seconds (0: once along the path).
+int sendFilm(const std::string& file, const std::vector<std::string>& runs, const std::string& to, long frames,
+             double seconds);
 
 /// Whose described values are set: exactly one of run, path and part.
 struct SetOrder {

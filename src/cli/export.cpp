@@ -13,4 +13,14 @@ int sendOut(const std::string& file, const std::vector<std::string>& names, cons
     return 0;
 }
 
+int sendFilm(const std::string& file, const std::vector<std::string>& names, const std::string& to, long frames,
+             double seconds) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto film = filmOf(opened->evaluation, names, frames, seconds);
+    if (!film) return fail(film.problem());
+    if (const auto problem = vicinal::sendOut(*film, to)) return fail(*problem);
+    return 0;
+}
+
 } // namespace vicinal::cli

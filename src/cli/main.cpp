@@ -34,6 +34,13 @@ int run(int argc, char** argv) {
     solve->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
     solve->callback([&] { code = cli::solve(file, run, format == "json"); });
 
+    long steps = 100;
+    auto* sweep = app.add_subcommand("sweep", "Go through one pitch of a run and print how it closes on the way");
+    sweep->add_option("file", file, "A .vicinal document")->required();
+    sweep->add_option("--run", run, "The run")->required();
+    sweep->add_option("--steps", steps, "How many");
+    sweep->callback([&] { code = cli::sweep(file, run, steps); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");
@@ -66,7 +73,14 @@ int run(int argc, char** argv) {
     out->add_option("--to", to, "Target: .csv, .json, .dxf or .glb")->required();
     out->add_option("--run", runs, "Only this run (may be given several times)");
     out->add_option("--time", time, "As it stands after so many seconds of motion");
-    out->callback([&] { code = cli::sendOut(file, runs, to, time); });
+    long frames = 0;
+    double seconds = 0;
+    out->add_option("--frames", frames,
+                    "As it moves: so many frames, as .glb with an animation or .csv of poses by time");
+    out->add_option("--seconds", seconds, "Of motion; else until the slowest run has gone once along");
+    out->callback([&] {
+        code = frames != 0 ? cli::sendFilm(file, runs, to, frames, seconds) : cli::sendOut(file, runs, to, time);
+    });
 
     cli::SetOrder order;
     auto* set = app.add_subcommand("set", "Change described values of a run, a path or a part");

@@ -2,6 +2,7 @@
 #include "exchange/out/send_out.h"
 #include "geometry/curves/wheels.h"
 #include "model/documents.h"
+#include "model/evaluate/moving.h"
 #include "model/file/document_file.h"
 #include "parts/solid/outline.h"
 #include <QJsonArray>
@@ -9,6 +10,7 @@
 #include <QJsonObject>
 #include <QProcess>
 #include <assimp/Importer.hpp>
+#include <assimp/anim.h>
 #include <assimp/scene.h>
 #include <functional>
 #include <set>
@@ -58,6 +60,7 @@ private slots:
     void glbNodesAreThePlaces();
     void severalPartsAndSizesInOneRun();
     void wheelsGoOutAsTheyStand();
+    void motionGoesOutAsKeys();
     void whatCannotBeSentIsNamed();
 };
 
@@ -391,6 +394,48 @@ void TestSendOut::wheelsGoOutAsTheyStand() {
         }
         NEAR(least, 0, 1e-5);
     }
+}
+
+/// The drives as they move, read by another library: every key is where the run is at that time.
+void TestSendOut::motionGoesOutAsKeys() {
+    const auto d = openDocument(std::string(VICINAL_SOURCE) + "/examples/saltmarrow-drives.json", {});
+    const auto e = evaluate(*d);
+    const auto film = filmOf(e, {}, 25, 2.4);
+    QVERIFY2(bool(film), film ? "" : film.problem().text.c_str());
+    NEAR(film->step, 0.1, 1e-12);
+    const std::string bytes = glb(film->frames.front(), &*film);
+    Assimp::Importer importer;
+    const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), 0, "glb");
+    QVERIFY(scene && scene->mNumAnimations == 1);
+    const aiAnimation& a = *scene->mAnimations[0];
+    // Every link and plate, and the seven wheels; the mooring chain stands.
+    QCOMPARE(a.mNumChannels, unsigned(e->run(20)->placed->count() + e->run(21)->placed->count() + 7));
+    std::map<std::string, const aiNodeAnim*> channels;
+    for (unsigned c = 0; c < a.mNumChannels; ++c) channels[a.mChannels[c]->mNodeName.C_Str()] = a.mChannels[c];
+    QVERIFY(!channels.count("Mooring chain 1"));
+    for (size_t k : {0u, 7u, 24u}) {
+        const auto then = atTime(e, 0.1 * double(k))->run(20);
+        for (size_t i : {0u, 31u, 87u}) {
+            const auto* ch = channels.at("Winch drive " + std::to_string(i + 1));
+            QCOMPARE(ch->mNumPositionKeys, 25u);
+            const aiVector3D p = ch->mPositionKeys[k].mValue;
+            NEAR((Vec3(1000. * p.x, -1000. * p.z, 1000. * p.y) - then->placed->frame(i).seat).norm(), 0, 1e-3);
+            if (k > 0) { // the short way from key to key
+                const aiQuaternion u = ch->mRotationKeys[k - 1].mValue, v = ch->mRotationKeys[k].mValue;
+                QVERIFY(u.w * v.w + u.x * v.x + u.y * v.y + u.z * v.z > 0.7);
+            }
+        }
+    }
+    const std::string csv = posesCsv(*film);
+    QCOMPARE(size_t(std::count(csv.begin(), csv.end(), '\n')),
+             1 + 25 * (e->run(20)->placed->count() + e->run(21)->placed->count() + e->run(22)->placed->count()));
+    QVERIFY(csv.starts_with("time,run,place,part,"));
+    // What cannot be is said.
+    QCOMPARE(filmOf(e, {"Mooring chain"}, 10, 1).problem().field, std::string("motion"));
+    for (long frames : {-3L, 0L, 1L, 20'000L})
+        QCOMPARE(filmOf(e, {}, frames, 1).problem().field, std::string("frames"));
+    for (double s : {-1., std::nan(""), 1e300}) QCOMPARE(filmOf(e, {}, 5, s).problem().field, std::string("seconds"));
+    QVERIFY(sendOut(*film, "/tmp/x.dxf")->text.find(".glb or .csv") != std::string::npos);
 }
 
 void TestSendOut::whatCannotBeSentIsNamed() {

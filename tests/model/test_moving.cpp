@@ -48,6 +48,7 @@ private slots:
     void wheelsTurnWithTheChain();
     void nothingElseIsTouched();
     void whatCannotMoveStands();
+    void aSweepFindsTheTightestPhase();
 };
 
 void TestMoving::timeIsASlide() {
@@ -222,6 +223,28 @@ void TestMoving::whatCannotMoveStands() {
     const auto then = atTime(e, 1, &problems);
     QCOMPARE(problems.size(), size_t(1));
     QVERIFY(then->run(3) == e->run(3));
+}
+
+/// Through one pitch: it closes where the count was made to, opens and comes back; stopped half-way it tells what it
+/// has.
+void TestMoving::aSweepFindsTheTightestPhase() {
+    const auto e = evaluate(drives());
+    const auto run = e->run(20);
+    const auto all = sweep(*run, 101);
+    QCOMPARE(all.size(), size_t(101));
+    NEAR(*all.front().closing, 0, 1e-9);
+    double worst = 0;
+    for (const SweepStep& s : all) {
+        QVERIFY(!s.problem);
+        worst = std::max(worst, std::abs(*s.closing));
+        QVERIFY(s.turn > 2 * kPi / 16 && s.turn < 2 * kPi / 14); // the idler's fifteen teeth
+        const auto moved = movedRun(*run, s.way);
+        NEAR(*(*moved)->placed->laid->closing, *s.closing, 0);
+    }
+    QVERIFY(worst > 1e-4 && worst < 0.3);
+    Job job;
+    job.stop = true;
+    QVERIFY(sweep(*run, 50, 0, &job).empty());
 }
 
 QTEST_GUILESS_MAIN(TestMoving)

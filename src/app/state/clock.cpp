@@ -30,17 +30,10 @@ bool Clock::playing() const { return m_timer->isActive(); }
 bool Clock::wanted() const { return anythingMoves(m_store.evaluation()); }
 
 double Clock::period() const {
-    const auto lasts = [](const RunResult& run) {
-        const double v = std::abs(speedOf(run));
-        if (!run.placed || run.problem || !(v > 0)) return 0.0;
-        const WayRange r = wayRange(run);
-        const double way = r.lap > 0 ? r.lap : r.forward - r.back;
-        return way / v * (run.item->motion.way == MotionWay::ToAndFro ? 2 : 1);
-    };
     double longest = 0;
-    if (const auto run = m_store.currentRun()) longest = lasts(*run);
+    if (const auto run = m_store.currentRun()) longest = onceAlong(*run);
     if (longest == 0)
-        for (const auto& run : m_store.evaluation().runs) longest = std::max(longest, lasts(*run));
+        for (const auto& run : m_store.evaluation().runs) longest = std::max(longest, onceAlong(*run));
     return std::clamp(longest, 0.1, 3600.0);
 }
 

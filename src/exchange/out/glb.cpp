@@ -1,4 +1,5 @@
 #include "exchange/out/send_out.h"
+#include "model/evaluate/moving.h"
 #include <cstring>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -24,7 +25,8 @@ struct Buffers {
     int add(const std::string& data, int target, int componentType, size_t count, const char* type,
             const Json& bounds = {}) {
         while (bytes.size() % 4) bytes += '\0';
-        views.push_back({{"buffer", 0}, {"byteOffset", bytes.size()}, {"byteLength", data.size()}, {"target", target}});
+        views.push_back({{"buffer", 0}, {"byteOffset", bytes.size()}, {"byteLength", data.size()}});
+        if (target) views.back()["target"] = target;
         bytes += data;
         Json a = {{"bufferView", views.size() - 1}, {"componentType", componentType}, {"count", count}, {"type", type}};
         for (const auto& [key, value] : bounds.items()) a[key] = value;
@@ -61,9 +63,70 @@ Json primitive(const Mesh& mesh, const Vec3& seat, int material, Buffers& buffer
     return {{"attributes", {{"POSITION", p}, {"NORMAL", n}}}, {"material", material}};
 }
 
+/// Where a node stands: metres and y up.
+struct Stand {
+    Vec3 at;
+    Quat q;
+};
+Stand standOf(const Placed& p, size_t i) {
+    return {turned(p.frame(i).seat) / 1000, Quat(Mat3(p.frame(i).axes * p.laid->usedSlots[p.laid->slot[i]].turn))};
+}
+Stand standOf(const RunResult& run, const WheelPlaced& w) {
+    const Mat4 pose = w.pose(phaseIn(run, w).value_or(0));
+    return {turned(pose.topRightCorner<3, 1>()) / 1000, Quat(Mat3(pose.topLeftCorner<3, 3>()))};
+}
+
+/// A node that moves: of which run, and which place or wheel of it.
+struct Moving {
+    size_t node, run;
+    bool wheel;
+    size_t index;
+};
+
+/// One animation: for every node its way and its turning, key by key.
+Json animationOf(const Film& film, const std::vector<Moving>& nodes, Buffers& buffers) {
+    const size_t n = film.frames.size();
+    std::string times;
+    for (size_t k = 0; k < n; ++k) {
+        const auto t = float(film.step * double(k));
+        append(times, &t, 4);
+    }
+    const int input =
+        buffers.add(times, 0, 5126, n, "SCALAR", {{"min", {0.0f}}, {"max", {float(film.step * double(n - 1))}}});
+    Json samplers = Json::array(), channels = Json::array();
+    for (const Moving& m : nodes) {
+        std::string ways, turns;
+        Quat before = Quat::Identity();
+        for (size_t k = 0; k < n; ++k) {
+            const RunResult& run = *film.frames[k][m.run];
+            Stand s = m.wheel ? standOf(run, run.path->wheels[m.index]) : standOf(*run.placed, m.index);
+            if (k > 0 && s.q.dot(before) < 0) s.q.coeffs() *= -1; // the short way round
+            before = s.q;
+            const Vec3 v = turned(s.q.vec());
+            for (double x : {s.at.x(), s.at.y(), s.at.z()}) {
+                const auto f = float(x);
+                append(ways, &f, 4);
+            }
+            for (double x : {v.x(), v.y(), v.z(), s.q.w()}) {
+                const auto f = float(x);
+                append(turns, &f, 4);
+            }
+        }
+        for (const auto& [data, type, path] :
+             {std::tuple{&ways, "VEC3", "translation"}, {&turns, "VEC4", "rotation"}}) {
+            if (m.wheel && path == std::string("translation")) continue; // it turns where it stands
+            samplers.push_back(
+                {{"input", input}, {"output", buffers.add(*data, 0, 5126, n, type)}, {"interpolation", "LINEAR"}});
+            channels.push_back({{"sampler", samplers.size() - 1}, {"target", {{"node", m.node}, {"path", path}}}});
+        }
+    }
+    return {{"name", "Motion"}, {"samplers", samplers}, {"channels", channels}};
+}
+
 } // namespace
 
-std::string glb(const Runs& runs) {
+std::string glb(const Runs& runs, const Film* film) {
+    std::vector<Moving> moving;
     Buffers buffers;
     Json nodes = Json::array(), meshes = Json::array(), materials = Json::array(), roots = Json::array();
     std::map<Id, int> meshOfPart;
@@ -79,7 +142,9 @@ std::string glb(const Runs& runs) {
                           {"primitives", Json::array({primitive(mesh, origin, int(materials.size()) - 1, buffers)})}});
         return int(meshes.size()) - 1;
     };
-    for (const auto& run : runs) {
+    for (size_t r = 0; r < runs.size(); ++r) {
+        const auto& run = runs[r];
+        const bool moves = film && speedOf(*run) != 0;
         const Placed& p = *run->placed;
         for (const auto& part : p.parts) {
             if (meshOfPart.count(part.id)) continue;
@@ -88,8 +153,7 @@ std::string glb(const Runs& runs) {
         Json children = Json::array();
         for (size_t i = 0; i < p.count(); ++i) {
             if (p.leftOut(i)) continue;
-            const Vec3 at = turned(p.frame(i).seat) / 1000;
-            const Quat q(Mat3(p.frame(i).axes * p.laid->usedSlots[p.laid->slot[i]].turn));
+            const auto [at, q] = standOf(p, i);
             const double size = p.laid->size[i];
             const Vec3 v = turned(q.vec());
             nodes.push_back({{"name", run->item->name + " " + std::to_string(i + 1)},
@@ -97,6 +161,7 @@ std::string glb(const Runs& runs) {
                              {"translation", {at.x(), at.y(), at.z()}},
                              {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
             if (size != 1) nodes.back()["scale"] = {size, size, size};
+            if (moves) moving.push_back({nodes.size() - 1, r, false, i});
             children.push_back(nodes.size() - 1);
         }
         Json node = {{"name", run->item->name}};
@@ -107,24 +172,26 @@ std::string glb(const Runs& runs) {
         Json wheels = Json::array();
         for (const WheelPlaced& w : run->path->wheels) { // turned as this run's chain wants them
             if (!meshOfWheel.count(w.mesh.get())) meshOfWheel[w.mesh.get()] = addMesh(w.name, *w.mesh, Vec3::Zero());
-            const Mat4 pose = w.pose(phaseIn(*run, w).value_or(0));
-            const Vec3 at = turned(pose.topRightCorner<3, 1>()) / 1000;
-            const Quat q(Mat3(pose.topLeftCorner<3, 3>()));
+            const auto [at, q] = standOf(*run, w);
             const Vec3 v = turned(q.vec());
             nodes.push_back({{"name", w.name},
                              {"mesh", meshOfWheel[w.mesh.get()]},
                              {"translation", {at.x(), at.y(), at.z()}},
                              {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
             wheels.push_back(nodes.size() - 1);
+            if (moves) moving.push_back({nodes.size() - 1, r, true, size_t(&w - run->path->wheels.data())});
         }
         nodes.push_back({{"name", run->path->item->name + " wheels"}, {"children", wheels}});
         roots.push_back(nodes.size() - 1);
     }
+    Json animation;
+    if (!moving.empty()) animation = animationOf(*film, moving, buffers);
     while (buffers.bytes.size() % 4) buffers.bytes += '\0';
     Json root = {{"asset", {{"version", "2.0"}, {"generator", "Vicinal"}}},
                  {"scene", 0},
                  {"scenes", {{{"name", "Vicinal"}, {"nodes", roots}}}},
                  {"nodes", nodes}};
+    if (!animation.is_null()) root["animations"] = Json::array({animation});
     if (!meshes.empty()) {
         root["meshes"] = meshes;
         root["materials"] = materials;

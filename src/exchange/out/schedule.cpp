@@ -46,16 +46,34 @@ std::string quoted(std::string s) {
 
 } // namespace
 
-std::string scheduleCsv(const Runs& runs) {
-    std::string out(kScheduleColumns);
-    out += "\n";
+namespace {
+
+/// One line a place, each led by `lead`.
+void addLines(std::string& out, const Runs& runs, const std::string& lead) {
     eachRow(runs, [&](const RunResult& run, const Row& r) {
-        out += quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(*r.part);
+        out += lead + quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(*r.part);
         for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
                          r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);
         out += "\n";
     });
+}
+
+} // namespace
+
+std::string scheduleCsv(const Runs& runs) {
+    std::string out(kScheduleColumns);
+    out += "\n";
+    addLines(out, runs, {});
+    return out;
+}
+
+std::string posesCsv(const Film& film) {
+    std::string out = "time,";
+    out += kScheduleColumns;
+    out += "\n";
+    for (size_t k = 0; k < film.frames.size(); ++k)
+        addLines(out, film.frames[k], text::fixed(film.step * double(k), 6) + ",");
     return out;
 }
 

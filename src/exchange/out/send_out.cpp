@@ -1,5 +1,6 @@
 #include "exchange/out/send_out.h"
 #include "base/text.h"
+#include "model/evaluate/moving.h"
 #include "model/file/document_file.h"
 #include <algorithm>
 
@@ -39,6 +40,49 @@ Result<SoundRuns> soundRuns(const Evaluation& e) {
         else
             out.runs.push_back(r);
     return out;
+}
+
+Result<Film> filmOf(const std::shared_ptr<const Evaluation>& e, const std::vector<std::string>& names, long frames,
+                    double seconds) {
+    constexpr long kMostFrames = 10'000;
+    constexpr double kMostPoses = 4e6;
+    const auto runs = chosenRuns(*e, names);
+    if (!runs) return runs.problem();
+    double longest = 0, places = 0;
+    for (const auto& run : *runs) {
+        longest = std::max(longest, onceAlong(*run));
+        places += double(run->placed->count());
+    }
+    if (longest == 0) return Problem{"Nothing moves here. Let a run move along its path first.", "motion"};
+    if (seconds == 0) seconds = longest;
+    if (!(seconds > 0) || !(seconds < 1e6))
+        return Problem{"The time is not one that can be used. Use seconds above 0.", "seconds"};
+    if (frames < 2 || frames > kMostFrames || places * double(frames) > kMostPoses)
+        return Problem{
+            std::to_string(frames) + " frames cannot be: use 2 to " +
+                std::to_string(std::max(2L, std::min(kMostFrames, long(kMostPoses / std::max(1.0, places))))) + ".",
+            "frames"};
+    Film film;
+    film.step = seconds / double(frames - 1);
+    for (long k = 0; k < frames; ++k) {
+        std::vector<Problem> problems;
+        const auto then = atTime(e, film.step * double(k), &problems);
+        if (!problems.empty())
+            return Problem{"After " + text::number(film.step * double(k), 3) + " s: " + problems.front().text,
+                           problems.front().field};
+        Runs now;
+        for (const auto& run : *runs) now.push_back(then->run(run->item->id));
+        film.frames.push_back(std::move(now));
+    }
+    return film;
+}
+
+std::optional<Problem> sendOut(const Film& film, const std::filesystem::path& path) {
+    std::string kind = path.extension().string();
+    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    if (kind == ".csv") return writeAtomically(path, posesCsv(film));
+    if (kind == ".glb") return writeAtomically(path, glb(film.frames.front(), &film));
+    return Problem{"\"" + text::quoted(path.filename().string()) + "\" cannot hold motion. Use .glb or .csv.", "file"};
 }
 
 std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path, const Stop* stop) {

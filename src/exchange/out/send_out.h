@@ -27,9 +27,21 @@ std::string scheduleCsv(const Runs&);
 /// The same as a JSON object {"units", "angles", "places": [...]}, numbers with 17 significant digits.
 std::string scheduleJson(const Runs&);
 
+/// Runs at equal steps of time, the first at time 0.
+struct Film {
+    std::vector<Runs> frames;
+    double step = 0; ///< s
+};
+/// What moves, as it moves: `frames` of them over `seconds`, ends included; seconds 0: until the slowest has gone once
+/// along. Problem: nothing moves, a count that cannot be, a run that cannot go on (which, and when).
+Result<Film> filmOf(const std::shared_ptr<const Evaluation>&, const std::vector<std::string>& names, long frames,
+                    double seconds);
+/// `time,` and then the columns of the schedule: all places in every frame.
+std::string posesCsv(const Film&);
+
 /// Binary glTF 2.0: metres, y up; one mesh per part (origin at its seat point), one node per place under a node per
-/// run.
-std::string glb(const Runs&);
+/// run, and one per wheel that shows. With a film one animation, a channel for every node that moves.
+std::string glb(const Runs&, const Film* = nullptr);
 
 /// DXF (text, release AC1015): a block per part with its outline seen from its crown, one insert per place turned as
 /// it stands, each path on a layer of its own.
@@ -38,5 +50,7 @@ Result<std::string> dxf(const Runs&);
 /// Writes a file of the kind its extension says (.csv, .json, .dxf, .glb), atomically.
 /// Stopped before the file is put in place: a problem, and the old file stays.
 std::optional<Problem> sendOut(const Runs&, const std::filesystem::path&, const Stop* = nullptr);
+/// A film as .glb or .csv.
+std::optional<Problem> sendOut(const Film&, const std::filesystem::path&);
 
 } // namespace vicinal

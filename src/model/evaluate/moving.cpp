@@ -56,6 +56,14 @@ double wayAt(const RunResult& run, double time) {
     return r.back + (x <= room ? x : 2 * room - x);
 }
 
+double onceAlong(const RunResult& run) {
+    const double v = std::abs(speedOf(run));
+    if (!run.placed || run.problem || !(v > 0) || !std::isfinite(v)) return 0;
+    const WayRange r = wayRange(run);
+    const double way = r.lap > 0 ? r.lap : r.forward - r.back;
+    return way / v * (run.item->motion.way == MotionWay::ToAndFro ? 2 : 1);
+}
+
 namespace {
 
 /// The spacing slid along: on a closed path by its slide, else within the room there is. What was left over at the
@@ -127,6 +135,28 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
         }
     }
     return std::shared_ptr<const RunResult>(out);
+}
+
+std::vector<SweepStep> sweep(const RunResult& run, long steps, double way, Job* job) {
+    assert(run.placed && !run.problem && steps >= 2);
+    if (way == 0) way = run.placed->laid->pitch;
+    std::vector<SweepStep> out;
+    for (long k = 0; k < steps; ++k) {
+        if (job && stopped(&job->stop)) break;
+        SweepStep s;
+        s.way = way * double(k) / double(steps - 1);
+        const auto moved = movedRun(run, s.way);
+        if (moved) {
+            const Laid& laid = *(*moved)->placed->laid;
+            s.closing = laid.closing;
+            for (double t : laid.joints) s.turn = std::max(s.turn, t);
+        } else {
+            s.problem = moved.problem();
+        }
+        out.push_back(std::move(s));
+        if (job) job->progress = double(k + 1) / double(steps);
+    }
+    return out;
 }
 
 bool anythingMoves(const Evaluation& e) {

@@ -17,9 +17,23 @@ double speedOf(const RunResult&);
 /// is not wrapped, so that wheels keep turning.
 double wayAt(const RunResult&, double time);
 
+/// Time until the run has gone once along its path (to and fro: and back), s; 0 for one that stands.
+double onceAlong(const RunResult&);
+
 /// The run as it stands `way` mm on: a fresh run, slid by that. Wheels without teeth turn by way / radius, sprockets so
 /// that they meet the chain. Problem as of the run. Precondition: the run is placed and has no problem.
 Result<std::shared_ptr<const RunResult>> movedRun(const RunResult&, double way);
+
+/// What holds only in motion, looked for in steps: how a chain closes, and how far its joints turn.
+struct SweepStep {
+    double way = 0;                   ///< mm
+    std::optional<double> closing{};  ///< as Stations; of a closed chain
+    double turn = 0;                  ///< the sharpest joint, rad
+    std::optional<Problem> problem{}; ///< it cannot stand there
+};
+/// `steps` of them over `way` mm, ends included; 0: one pitch. Stopped: those that were reached.
+/// Precondition: the run is placed and has no problem; 2 steps or more.
+std::vector<SweepStep> sweep(const RunResult&, long steps, double way = 0, Job* = nullptr);
 
 /// Everything at a time: runs that move are where they are then, the rest is shared. A run that cannot be worked out
 /// stays where it stands. Pure.
