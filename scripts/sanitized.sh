@@ -1,15 +1,15 @@
 #!/usr/bin/env bash
 # Builds what knows no window under the address and undefined-behaviour sanitizers and runs its tests: whatever they
 # find fails one. Tests that read files in a child with limits on its memory are left to the plain build.
-#   scripts/sanitized.sh         the lower layers and the model: about twenty minutes on two cores
-#   scripts/sanitized.sh lower   base, geometry, layout, checks alone
+#   scripts/sanitized.sh       base, geometry, layout, checks
+#   scripts/sanitized.sh all   the model, too: half an hour on two cores
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 "$here/scripts/setup.sh"
 build="$here/build/asan"
 [ -f "$build/build.ninja" ] || cmake -S "$here" --preset asan >/dev/null
 tests=(test_quantity test_arc_length test_frames test_spline test_bounds test_shapes test_wheels test_spacing test_rules test_links test_clear_gap test_along test_edges test_places)
-[ "${1:-}" = lower ] || tests+=(test_recipes test_pen test_editing test_run_edits test_giving test_part_shapes test_measures)
+[ "${1:-}" != all ] || tests+=(test_recipes test_pen test_editing test_run_edits test_giving test_part_shapes test_measures)
 ninja -C "$build" "${tests[@]}" | tail -n 1
 cd "$build"
 # OpenCASCADE keeps what it made until the program ends.
