@@ -125,7 +125,7 @@ void TestLinks::pinsSitOnThePitchCircle() {
     const Path path = pathOf(made->curve.segments, true);
     const Places all = placed(path, links({p}));
     for (size_t w = 0; w < wheels.size(); ++w) {
-        std::optional<double> before;
+        double before = std::nan(""); // angle of the pin before
         int engaged = 0;
         const auto& contact = made->contacts[w];
         for (size_t i = 0; i < all.count(); ++i) {
@@ -133,14 +133,15 @@ void TestLinks::pinsSitOnThePitchCircle() {
             if (contact.arrives > contact.leaves && s < contact.arrives) s += path.length();
             const double leaves = contact.leaves + (contact.arrives > contact.leaves ? path.length() : 0);
             if (s < contact.arrives || s > leaves) {
-                before.reset();
+                before = std::nan("");
                 continue;
             }
             const Vec3 at = path.at(all.stations()[i]).point;
             const Vec2 d = at.head<2>() - circles[w].centre;
             NEAR(d.norm(), circles[w].radius, 1e-9);
             const double angle = std::atan2(d.y(), d.x());
-            if (before) NEAR(std::remainder(angle - *before - 2 * kPi / double(wheels[w].first), 2 * kPi), 0, 1e-9);
+            if (!std::isnan(before))
+                NEAR(std::remainder(angle - before - 2 * kPi / double(wheels[w].first), 2 * kPi), 0, 1e-9);
             before = angle;
             ++engaged;
         }
