@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/out/send_out.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal::cli {
 
@@ -19,9 +20,10 @@ int solve(const std::string& file, const std::string& name, bool json) {
     const std::string from = text::exact(g.before / unit), to = text::exact(g.after / unit),
                       error = text::exact(g.error), count = std::to_string(g.count);
     if (json)
-        return print("{\"gives\": \"" + g.name + "\", \"from\": " + from + ", \"to\": " + to + ", \"error\": " + error +
-                     ", \"count\": " + count + "}\n");
-    return print("gives,from,to,error,count\n" + g.name + "," + from + "," + to + "," + error + "," + count + "\n");
+        return print("{\"gives\": " + nlohmann::json(g.name).dump() + ", \"from\": " + from + ", \"to\": " + to +
+                     ", \"error\": " + error + ", \"count\": " + count + "}\n");
+    return print("gives,from,to,error,count\n" + csvCell(g.name) + "," + from + "," + to + "," + error + "," + count +
+                 "\n");
 }
 
 } // namespace vicinal::cli

@@ -35,8 +35,9 @@ template<class Use> void eachRow(const Runs& runs, Use&& use) {
     }
 }
 
-/// A cell. A name that a table program would take for a formula is led by an apostrophe, which it takes for text.
-std::string quoted(std::string s) {
+} // namespace
+
+std::string csvCell(std::string s) {
     if (!s.empty() && std::string("=+-@\t\r").find(s[0]) != std::string::npos) s.insert(0, "'");
     if (s.find_first_of(",\"\n\r") == std::string::npos) return s;
     std::string out = "\"";
@@ -44,14 +45,12 @@ std::string quoted(std::string s) {
     return out + "\"";
 }
 
-} // namespace
-
 namespace {
 
 /// One line a place, each led by `lead`.
 void addLines(std::string& out, const Runs& runs, const std::string& lead) {
     eachRow(runs, [&](const RunResult& run, const Row& r) {
-        out += lead + quoted(run.item->name) + "," + std::to_string(r.place) + "," + quoted(*r.part);
+        out += lead + csvCell(run.item->name) + "," + std::to_string(r.place) + "," + csvCell(*r.part);
         for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
                          r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);

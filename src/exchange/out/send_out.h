@@ -21,6 +21,9 @@ Result<SoundRuns> soundRuns(const Evaluation&);
 
 using Runs = std::vector<std::shared_ptr<const RunResult>>;
 
+/// A cell of a CSV, in quotes where it needs them. A name that a table program would take for a formula is led by an
+/// apostrophe, which it takes for text.
+std::string csvCell(std::string);
 /// Setting-out schedule, mm and degrees; the quaternion turns part axes after seating. CSV: 6 decimals, LF, quoted
 /// names.
 std::string scheduleCsv(const Runs&);
