@@ -58,7 +58,10 @@ public:
 private:
     std::optional<Problem> tooMany(double times, const char* field) const {
         if (double(m_out.count()) * times <= double(kMostPlaces)) return std::nullopt;
-        return Problem{"That makes more than a million places. Use fewer rows or echoes.", field};
+        return tooManyPlaces(field);
+    }
+    static Problem tooManyPlaces(const char* field) {
+        return {"That makes more than a million places. Use fewer rows or echoes.", field};
     }
 
     /// The places from `from` on once more, every frame changed by `change(frame, place)`.
@@ -217,9 +220,17 @@ private:
                            "abreast, or take another crown.",
                            "rowsKeep"};
         if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
-        std::vector<Frame> path(m_n), half(m_n);
-        plain(m_path, 0, 0, path);
-        plain(m_path, m_out.pitch / 2, 0, half);
+        // What tiers are raised by: the paths' own frames, and half a pitch on where every other tier stands there.
+        std::vector<Frame> path, half;
+        const auto raise = [&](const Path& on, size_t from, size_t count, double step) {
+            if (r.tiers == 1) return;
+            path.resize(from + count);
+            plain(on, 0, from, std::span(path).subspan(from));
+            if (!r.staggered) return;
+            half.resize(from + count);
+            plain(on, step, from, std::span(half).subspan(from));
+        };
+        raise(m_path, 0, m_n, m_out.pitch / 2);
         m_out.ownRows = {{0, m_n, m_path.length()}};
         for (long k = 1; k < r.rows; ++k) {
             const auto row = rowPath(k);
@@ -228,7 +239,7 @@ private:
             if (!laid)
                 return Problem{"Row " + std::to_string(k + 1) + ": " + laid.problem().text, laid.problem().field};
             const size_t have = m_out.count(), n = laid->count();
-            if (have + n > size_t(kMostPlaces)) return tooMany(2, "rows");
+            if (have + n > size_t(kMostPlaces)) return tooManyPlaces("rows");
             append(m_out.slot, laid->slot, have, n);
             append(m_out.size, laid->size, have, n);
             append(m_out.occupied, laid->occupied, have, n);
@@ -236,10 +247,7 @@ private:
             m_out.frames.insert(m_out.frames.end(), laid->frames.begin(), laid->frames.end());
             for (size_t i : laid->out) m_out.out.push_back(have + i);
             m_out.ownRows.push_back({have, n, row->length()});
-            path.resize(have + n);
-            half.resize(have + n);
-            plain(*row, 0, have, std::span(path).subspan(have));
-            plain(*row, k % 2 ? -m_out.pitch / 2 : m_out.pitch / 2, have, std::span(half).subspan(have));
+            raise(*row, have, n, k % 2 ? -m_out.pitch / 2 : m_out.pitch / 2);
         }
         const size_t all = m_out.count();
         if (auto p = tooMany(double(r.tiers), "tiers")) return p;
