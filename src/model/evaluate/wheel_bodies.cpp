@@ -45,7 +45,7 @@ std::optional<Maker> makerOfWheel(const WheelShape& s, size_t i) {
         m.width = w.width > 0 ? w.width : 0.58 * s.chainPitch;
         m.bore = bore(2 * line);
         m.hub = w.hub;
-        m.hubWidth = std::max(m.width, 1.6 * m.width);
+        m.hubWidth = 1.6 * m.width;
         return Maker(m);
     }
     RimWheel m;

@@ -139,9 +139,10 @@ struct JsonValues {
     JsonValues(const Json& from, const std::string& place, bool mayMiss = false)
         : j(from), where(place), lenient(mayMiss) {}
     std::span<const char* const> since{}; ///< of an older file: the values that it had; others may miss
+    std::span<const char* const> later{}; ///< or those that it cannot have had
     bool skips(const char* key) const {
-        // Of loops round wheels: later than the versions that needed every value.
-        const bool late = std::string_view(key) == "roller" || std::string_view(key) == "below";
+        const bool late =
+            std::any_of(later.begin(), later.end(), [&](const char* k) { return std::string_view(k) == key; });
         const bool mayMiss =
             lenient || late || (!since.empty() && std::none_of(since.begin(), since.end(), [&](const char* k) {
                 return std::string_view(k) == key;
