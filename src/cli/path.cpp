@@ -33,6 +33,9 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
                 out += "wheel: " + w.name + ", wrap " + text::fixed(c.wrap / kDegree, 6) + ", straight after " +
                        text::fixed(c.tangentAfter, 6) + "\n";
             }
+        if (found->loop && found->loop->hangs)
+            out += "hanging strand: sag " + text::fixed(found->loop->hangs->sag, 6) + ", slack " +
+                   text::fixed(found->loop->hangs->slack, 6) + "\n";
         for (const auto& r : found->remarks) out += "remark: " + r + "\n";
         return print(out);
     }

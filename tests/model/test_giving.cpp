@@ -69,6 +69,7 @@ private slots:
     void filesAndTypedValues();
     void pointsAndOtherNumbersGive();
     void sprocketsMeetTheirRollers();
+    void aSlackStrandTakesTheLinks();
 };
 
 void TestGiving::aRadiusGivesWay() {
@@ -445,6 +446,88 @@ void TestGiving::sprocketsMeetTheirRollers() {
         return std::get<WheelShape>(std::get<ShapeRecipe>(x.path(1)->recipe).shape).wheels;
     };
     QVERIFY(wheelsOf(*back) == wheelsOf(d));
+}
+
+/// A chain with more links than tight ones: the strand that hangs gives way, by sag and by slack the same; the pins
+/// stay on their pitch circles and the chain on the catenary; a wheel that gives way instead takes the slack up again.
+void TestGiving::aSlackStrandTakesTheLinks() {
+    const double p = 25.4;
+    Document tight = chainOn(winch(), p);
+    tight = changedPath(tight, [](PathRecipe& r) { std::get<ShapeRecipe>(r).plane = Plane::Front; });
+    const long least = long(evaluate(tight)->run(4)->placed->count()); // as many as go in whole
+    for (long strand : {1L, 2L, 3L})
+        for (long more : {1L, 2L}) {
+            std::vector<double> lengths;
+            for (SwagBy by : {SwagBy::Sag, SwagBy::Slack}) {
+                const Document slack = changedPath(tight, [&](PathRecipe& r) {
+                    auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape);
+                    loop.hangs = strand;
+                    loop.hangsBy = by;
+                    loop.hang = 20;
+                });
+                const auto e = evaluate(changed(slack, [&](RunItem& r) {
+                    r.gives.what = Gives::Value;
+                    r.gives.value = "hang";
+                    r.gives.count = least + more;
+                }));
+                const auto run = e->run(4);
+                QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
+                QCOMPARE(run->placed->count(), size_t(least + more));
+                NEAR(closingOf(*run), 0, 1e-9);
+                const auto& hangs = *run->path->loop->hangs;
+                NEAR(by == SwagBy::Sag ? hangs.sag : hangs.slack, run->path->gave->after, 1e-8);
+                QVERIFY(run->path->gave->name == (by == SwagBy::Sag ? "Sag" : "Slack"));
+                lengths.push_back(run->path->path->length());
+                // Every pin on the path, every link as long as its pins are apart.
+                for (size_t i = 0; i < run->placed->count(); ++i) {
+                    const Mat4 m = run->placed->pose(i);
+                    const Vec3 a = (m * Vec4(-p / 2, 0, 0, 1)).head<3>(), b = (m * Vec4(p / 2, 0, 0, 1)).head<3>();
+                    NEAR((b - a).norm(), p, 1e-9);
+                    for (const Vec3& pin : {a, b}) {
+                        const Path& path = *run->path->path;
+                        NEAR((path.at(path.closest(pin)).point - pin).norm(), 0, 1e-7);
+                    }
+                }
+                // Another turn of the loop about the upright says the same.
+                const auto turned =
+                    evaluate(changedPath(changed(slack, [&](RunItem& r) { r = *run->item; }), [](PathRecipe& r) {
+                        auto& s = std::get<ShapeRecipe>(r);
+                        s.plane = Plane::Side;
+                        s.at = Vec3(70, -30, 900);
+                    }));
+                NEAR(turned->run(4)->path->gave->after, run->path->gave->after, 1e-7);
+            }
+            NEAR(lengths[0], lengths[1], 1e-7);
+        }
+    // The idler takes it up: the same links, no strand hangs.
+    const auto taken = evaluate(changed(tight, [&](RunItem& r) {
+        r.gives.what = Gives::Wheel;
+        r.gives.wheel = 3;
+        r.gives.count = least + 2;
+    }));
+    QVERIFY(!taken->run(4)->problem);
+    QVERIFY(!taken->run(4)->path->loop->hangs);
+    NEAR(closingOf(*taken->run(4)), 0, 1e-9);
+    // A loop that lies flat has no strand that hangs, and says where to look; fewer links than tight ones never close.
+    const auto flat = evaluate(changedPath(tight, [](PathRecipe& r) {
+        std::get<ShapeRecipe>(r).plane = Plane::Plan;
+        std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).hangs = 1;
+    }));
+    QCOMPARE(flat->run(4)->path->problem->field, std::string("hangs"));
+    Document few =
+        changedPath(tight, [](PathRecipe& r) { std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).hangs = 1; });
+    few = changed(few, [&](RunItem& r) {
+        r.gives.what = Gives::Value;
+        r.gives.value = "hang";
+        r.gives.count = least - 3;
+    });
+    const auto none = evaluate(few);
+    QVERIFY(none->run(4)->problem && none->run(4)->problem->text.find("do not come out") != std::string::npos);
+    // It is kept in files.
+    const auto back = fromJson(toJson(few), {}, {});
+    QVERIFY(bool(back));
+    const auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(back->path(1)->recipe).shape);
+    QVERIFY(loop.hangs == 1 && loop.hangsBy == SwagBy::Sag && loop.hang == 30);
 }
 
 QTEST_GUILESS_MAIN(TestGiving)

@@ -1,6 +1,6 @@
 #pragma once
 // A loop round wheels in the x-y plane: tangent lines and wrapped arcs.
-#include "geometry/curves/shapes.h"
+#include "geometry/curves/slack.h"
 
 namespace vicinal {
 
@@ -17,13 +17,22 @@ double pitchRadius(long teeth, double pitch);
 struct WheelContact {
     double wrap = 0;                ///< rad, >= 0
     double arrives = 0, leaves = 0; ///< stations of the wrapped arc's start and end; arrives > leaves over the seam
-    double tangentAfter = 0;        ///< length of the straight to the next wheel; 0 after the last of an open one
+    double tangentAfter = 0;        ///< length of the strand to the next wheel; 0 after the last of an open one
+};
+
+/// Which strand of a loop hangs, and how deep.
+struct StrandHangs {
+    size_t after = 0;    ///< the wheel it leaves
+    Vec2 down = {0, -1}; ///< unit
+    SwagBy by = SwagBy::Sag;
+    double amount = 0; ///< mm
 };
 
 struct WheelLoop {
     Curve curve;
     std::vector<WheelContact> contacts; ///< one a wheel, in the loop's order
     double length = 0;
+    std::optional<SlackStrand> hangs{};
 };
 
 /// The tight loop that passes the wheels in the given order, each on its side, starting where it reaches the first
@@ -31,8 +40,11 @@ struct WheelLoop {
 /// `crossed`: the straights may cross each other; else a crossing is a problem.
 /// Problem (`field` "wheel N", N from 1) naming the wheel: overlapping or containing another, passed by without being
 /// touched, cut by a straight; or fewer than two wheels ("wheels").
+/// `hangs`: one strand is longer than tight and hangs, the others stay straight. Problem ("hangs", "hang"): no such
+/// strand, or as slackStrand(); where it would hit a wheel or another strand with the most that works.
 /// Source of the tangents: directed lines at signed distances from both centres; n . (cj - ci) = rj - ri.
-Result<WheelLoop> loopRound(std::span<const WheelCircle> wheels, bool closed, bool crossed);
+Result<WheelLoop> loopRound(std::span<const WheelCircle> wheels, bool closed, bool crossed,
+                            const std::optional<StrandHangs>& hangs = {});
 
 /// Order in which inside wheels lie round their common hull, counter-clockwise; indices. Wheels that do not touch the
 /// hull are put where the hull passes nearest to them, as outside ones would be.

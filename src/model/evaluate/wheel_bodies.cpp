@@ -166,8 +166,7 @@ std::vector<WheelSeat> seatsOn(const PathRecipe& recipe, const WheelLoop& contac
     return out;
 }
 
-std::vector<Words> tradeRemarks(const PathRecipe& recipe, const std::vector<WheelSeat>& seats,
-                                const TradeLimits& limits) {
+std::vector<Words> tradeRemarks(const PathRecipe& recipe, const std::vector<WheelSeat>& seats) {
     std::vector<Words> out;
     const auto* loop = loopOf(recipe);
     if (!loop) return out;
@@ -175,18 +174,20 @@ std::vector<Words> tradeRemarks(const PathRecipe& recipe, const std::vector<Whee
         const Wheel& w = loop->wheels[s.wheel];
         if (w.teeth <= 0) continue;
         const std::string name = "\"" + text::quoted(nameOf(*loop, s.wheel)) + "\"";
-        if (s.engaged < limits.engaged)
+        if (s.engaged < loop->engaged)
             out.push_back(Words(name + ": only " + std::to_string(s.engaged) + " teeth engaged; the trade wants " +
-                                std::to_string(limits.engaged) + " at least."));
-        if (w.teeth < limits.teeth)
+                                std::to_string(loop->engaged) + " at least."));
+        if (w.teeth < loop->teethLeast)
             out.push_back(Words(name + " has " + std::to_string(w.teeth) + " teeth; the trade wants " +
-                                std::to_string(limits.teeth) + " at least."));
+                                std::to_string(loop->teethLeast) + " at least."));
     }
     if (loop->wheels.size() == 2 && loop->wheels[0].teeth > 0 && loop->wheels[1].teeth > 0) {
         const double apart = (loop->wheels[0].centre - loop->wheels[1].centre).norm() / loop->chainPitch;
-        if (apart < limits.nearest || apart > limits.farthest)
+        const bool near = loop->nearest > 0 && apart < double(loop->nearest);
+        if (near || (loop->farthest > 0 && apart > double(loop->farthest)))
             out.push_back(Words("The wheels are " + text::number(apart, 1) + " pitches apart; the trade wants " +
-                                text::number(limits.nearest, 0) + " to " + text::number(limits.farthest, 0) + "."));
+                                std::to_string(near ? loop->nearest : loop->farthest) +
+                                (near ? " at least." : " at most.")));
     }
     return out;
 }

@@ -45,11 +45,7 @@ struct WheelSeat {
 /// Of a run that is placed pin to pin round a loop. Empty for other runs and paths.
 std::vector<WheelSeat> seatsOn(const PathRecipe&, const WheelLoop&, const Path&, const Laid&);
 
-/// What the trade remarks about a drive.
-struct TradeLimits {
-    long engaged = 6, teeth = 17;       ///< at least
-    double nearest = 30, farthest = 50; ///< centre distance of two sprockets, in pitches
-};
-std::vector<Words> tradeRemarks(const PathRecipe&, const std::vector<WheelSeat>&, const TradeLimits& = {});
+/// What the trade remarks about a drive, by the limits of its loop.
+std::vector<Words> tradeRemarks(const PathRecipe&, const std::vector<WheelSeat>&);
 
 } // namespace vicinal

@@ -119,7 +119,9 @@ struct Reader : JsonReader {
                     if (member < 0 || member > kLargestId) fail(where, "has a number out of range in \"members\"");
                     m->members.push_back(int(member));
                 }
-            static constexpr const char* kLater[] = {"roller", "below"}; // of loops, behind version 3
+            static constexpr const char* kLater[] = {"roller",       "below",          "hangs",        "hangsBy",
+                                                     "hang",         "engagedAtLeast", "teethAtLeast", "pitchesAtLeast",
+                                                     "pitchesAtMost"}; // of loops, behind version 3
             JsonValues values(r, where, lenient());
             values.later = kLater;
             describe(values, *recipe);

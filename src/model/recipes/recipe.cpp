@@ -1,5 +1,6 @@
 #include "model/recipes/recipe.h"
 #include "base/say.h"
+#include "base/text.h"
 #include <algorithm>
 #include <cmath>
 
@@ -149,12 +150,32 @@ Result<Built> buildPoints(const PointsRecipe& r) {
     return built(*segments, r.closed);
 }
 
+/// Which strand of a loop hangs: down is that of the world, as far as it lies in the loop's plane.
+Result<std::optional<StrandHangs>> hangingOf(const WheelShape& s, const Mat3& axes, std::vector<Words>& remarks) {
+    if (s.hangs == 0) return std::optional<StrandHangs>();
+    if (s.hangs < 1 || s.hangs > long(s.wheels.size()))
+        return Problem{"There is no wheel " + std::to_string(s.hangs) + ". Use 1 to " +
+                           std::to_string(s.wheels.size()) + ", or 0 for a loop that is tight.",
+                       "hangs"};
+    const Vec2 down(-axes(2, 0), -axes(2, 1));
+    if (down.norm() < std::sin(kDegree))
+        return Problem{"The loop lies flat, so that no strand can hang. Stand it up (plane front or side, or a tilt), "
+                       "or use 0.",
+                       "hangs"};
+    if (down.norm() < std::cos(0.1 * kDegree))
+        remarks.push_back("The plane of the loop leans by " +
+                          text::number(std::acos(std::min(1.0, down.norm())) / kDegree, 3) +
+                          "\u00b0: the strand is worked out as if it were guided in that plane.");
+    return std::optional(StrandHangs{size_t(s.hangs - 1), down.normalized(), s.hangsBy, s.hang});
+}
+
 Result<Built> buildShape(const ShapeRecipe& r) {
     if (!inReach(r.at))
         return Problem{"The place of the shape is not a number or beyond " + say::bound(kLargest) + ".", "at"};
     if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
     if (!std::isfinite(r.tilt)) return Problem{"The tilt is not a number. Type an angle.", "tilt"};
     std::optional<WheelLoop> loop;
+    std::vector<Words> remarks;
     bool placed = true;
     Result<Curve> curve = std::visit(
         Overloaded{
@@ -214,7 +235,9 @@ Result<Built> buildShape(const ShapeRecipe& r) {
                                            say::bound(1e6) + ".",
                                        "chainPitch"};
                 }
-                auto l = loopRound(circlesOf(s), s.closed, s.crossed);
+                auto hangs = hangingOf(s, frameOf(r), remarks);
+                if (!hangs) return hangs.problem();
+                auto l = loopRound(circlesOf(s), s.closed, s.crossed, *hangs);
                 if (!l) { // by name, as the user knows it
                     Problem p = l.problem();
                     for (size_t i = s.wheels.size(); i-- > 0;) {
@@ -239,6 +262,7 @@ Result<Built> buildShape(const ShapeRecipe& r) {
     auto out = built(segments, curve->closed, 1e-3);
     if (!out) return out;
     out.value().loop = std::move(loop);
+    out.value().remarks = std::move(remarks);
     return out;
 }
 

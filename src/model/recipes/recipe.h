@@ -6,6 +6,7 @@
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
 #include "geometry/mesh/mesh.h"
+#include <algorithm>
 #include <string>
 #include <variant>
 #include <vector>
@@ -97,6 +98,15 @@ struct WheelShape {
     double chainPitch = 25.4;
     double roller = 0; ///< of the chain; 0: that of the standard for this pitch
     double below = 0;  ///< how far the rims of wheels without teeth lie below the line: half a belt, half a rope
+    long hangs = 0;    ///< the strand after this wheel, from 1, is longer than tight and hangs; 0: none does
+    SwagBy hangsBy = SwagBy::Sag;
+    double hang = 30; ///< mm
+    /// What the trade wants of a drive, remarked where it is not met; 0: no such wish.
+    long engaged = 6, teethLeast = 17; ///< teeth at least: that are engaged, that a sprocket has
+    long nearest = 30, farthest = 50;  ///< centre distance of two sprockets, in pitches
+    bool hasTeeth() const {
+        return std::any_of(wheels.begin(), wheels.end(), [](const Wheel& w) { return w.teeth > 0; });
+    }
     bool closed = true, crossed = false;
 };
 using Shape = std::variant<CircleShape, EllipseShape, RectangleShape, SlotShape, PolygonShape, HelixShape, ArcShape,
@@ -267,6 +277,25 @@ template<class V, class S> void describeShape(V&& v, S& shape) {
                  shape.below);
         v.flag("closed", "Closed", "All the way round; else from the first wheel to the last", shape.closed);
         v.flag("crossed", "May cross", "Straights may cross each other", shape.crossed);
+        v.count("hangs", "Hangs after wheel",
+                "The strand after this wheel is longer than tight and hangs; 0: all tight", shape.hangs);
+        if (shape.hangs != 0) {
+            v.choice("hangsBy", "Hangs by", "How deep it hangs, or how much longer the loop is for it", shape.hangsBy,
+                     {"sag", "slack"});
+            v.length("hang", shape.hangsBy == SwagBy::Sag ? "Sag" : "Slack",
+                     shape.hangsBy == SwagBy::Sag
+                         ? "Greatest depth below the straight, plumb. To make a number of links close, let it give way"
+                         : "What the loop is longer than tight. To make a number of links close, let it give way",
+                     shape.hang);
+        }
+        if (shape.hasTeeth()) {
+            constexpr const char* tip =
+                "What the trade wants of a drive; remarked where it is not met; 0: no such wish";
+            v.count("engagedAtLeast", "Engaged at least", tip, shape.engaged);
+            v.count("teethAtLeast", "Teeth at least", tip, shape.teethLeast);
+            v.count("pitchesAtLeast", "Pitches apart from", tip, shape.nearest);
+            v.count("pitchesAtMost", "Pitches apart to", tip, shape.farthest);
+        }
         v.wheels("wheels", shape.wheels);
     }
 }

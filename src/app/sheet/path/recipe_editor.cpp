@@ -10,6 +10,7 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QPushButton>
+#include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -73,8 +74,13 @@ void RecipeEditor::rebuild(const PathResult& path) {
                 change(label, live ? QString("recipe ") + key.c_str() : QString(),
                        [&](PathRecipe& r) { value_rows::setValue(r, key, value, axis); });
             });
-    m_rows.push_back(
-        {rows, [rows](const PathResult& p) { rows->show({}, value_rows::valuesOf(p.item->recipe), p.problem); }});
+    m_rows.push_back({rows, [rows](const PathResult& p) {
+                          auto values = value_rows::valuesOf(p.item->recipe);
+                          // Which strand hangs is chosen by the wheels' names.
+                          std::erase_if(values, [](const ShownValue& v) { return std::string(v.key) == "hangs"; });
+                          const auto* loop = wheelsOf(p.item->recipe);
+                          rows->show(loop && loop->hangs ? "hangs" : "", values, p.problem);
+                      }});
     if (wheelsOf(path.item->recipe)) addWheels();
 }
 
@@ -216,11 +222,7 @@ void RecipeEditor::addWheels() {
     table->setShowGrid(false);
     table->setFont(theme::font(11));
     m_body->layout()->addWidget(table);
-    m_straights = new QLabel;
-    m_straights->setObjectName(m_name + ".straights");
-    m_straights->setProperty("role", "muted");
-    m_straights->setWordWrap(true);
-    m_body->layout()->addWidget(m_straights);
+    addHanging();
     m_wheelError = new QLabel;
     m_wheelError->setObjectName("error." + m_name + ".wheels");
     m_wheelError->setProperty("role", "error");
@@ -331,6 +333,47 @@ void RecipeEditor::addWheels() {
              m_wheelError->setText(wrong ? m_store.say(p.problem->text) : QString());
              m_wheelError->setVisible(wrong);
          }});
+}
+
+/// Which strand is longer than tight, by the wheels it leads from and to.
+void RecipeEditor::addHanging() {
+    auto* choice = new QComboBox;
+    choice->setObjectName(m_name + ".hangs");
+    choice->setToolTip(tr("The strand that is longer than tight and hangs; all others stay straight"));
+    m_body->layout()->addWidget(labelled(tr("Hangs"), choice));
+    auto* said = new QLabel;
+    said->setObjectName(m_name + ".hanging");
+    said->setWordWrap(true);
+    m_body->layout()->addWidget(said);
+    connect(choice, &QComboBox::activated, this, [this](int strand) {
+        change(strand ? tr("Let a strand hang") : tr("All strands tight"), {},
+               [&](PathRecipe& r) { std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).hangs = strand; });
+    });
+    m_rows.push_back({choice, [this, choice, said](const PathResult& p) {
+                          const WheelShape& shape = *wheelsOf(p.item->recipe);
+                          const int n = int(shape.wheels.size());
+                          const auto name = [&](int i) {
+                              const auto& own = shape.wheels[size_t(i % n)].name;
+                              return own.empty() ? tr("wheel %1").arg(i % n + 1) : QString::fromStdString(own);
+                          };
+                          QStringList strands{tr("none: all are tight")};
+                          for (int i = 0; i < (shape.closed ? n : n - 1); ++i)
+                              strands << tr("%1 to %2").arg(name(i), name(i + 1));
+                          choice->clear();
+                          choice->addItems(strands);
+                          choice->setCurrentIndex(shape.hangs < strands.size() ? int(shape.hangs) : -1);
+                          const bool wrong = p.problem && p.problem->field == "hangs";
+                          const auto* hangs = p.loop && p.loop->hangs && !p.problem ? &*p.loop->hangs : nullptr;
+                          const Unit unit = m_store.document().unit;
+                          said->setProperty("role", wrong ? "error" : "muted");
+                          said->style()->polish(said);
+                          said->setText(wrong   ? m_store.say(p.problem->text)
+                                        : hangs ? tr("Sag %1; the loop is %2 longer than tight. For a number of "
+                                                     "links let this value give way in the run.")
+                                                      .arg(lengthText(hangs->sag, unit), lengthText(hangs->slack, unit))
+                                                : QString());
+                          said->setVisible(wrong || hangs);
+                      }});
 }
 
 void RecipeEditor::wheelTyped(int row, int column) {

@@ -28,6 +28,7 @@ private:
     void rebuild(const PathResult&);
     void addSource();
     void addWheels();
+    void addHanging();
     void addMembers();
     void wheelTyped(int row, int column);
     /// One edit of the recipe; `merge` as Store::edit.
@@ -40,7 +41,7 @@ private:
     QWidget* m_body = nullptr;
     std::vector<Row> m_rows;
     QTableWidget* m_wheels = nullptr;
-    QLabel *m_wheelError = nullptr, *m_straights = nullptr;
+    QLabel* m_wheelError = nullptr;
     bool m_filling = false;
 };
 

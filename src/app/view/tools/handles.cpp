@@ -56,6 +56,8 @@ std::vector<Handle> handlesOf(const Store& store) {
         if (const auto* w = wheelsOf(shape))
             for (int i = 0; i < int(w->wheels.size()); ++i)
                 out.push_back({Kind::Wheel, i, toSpace(*shape, w->wheels[size_t(i)].centre)});
+        if (shape && path->loop && path->loop->hangs && !path->problem && !path->gave)
+            out.push_back({Kind::Sag, 0, toSpace(*shape, path->loop->hangs->deepest)});
     }
     const auto run = store.currentRun();
     if (run && !run->stale()) {
@@ -95,6 +97,7 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::Out: return QString("out %1").arg(h.index + 1);
     case Handle::Kind::Value: return QString("value %1").arg(h.index + 1);
     case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
+    case Handle::Kind::Sag: return "sag";
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
     case Handle::Kind::Key: return QString("%1 key %2").arg(kProfiles[h.index]).arg(h.key + 1);
@@ -123,7 +126,7 @@ bool HandleDrag::changed() const { return m_store.history().index() > m_step; }
 
 /// A wheel stays in its loop's plane; everything else moves in the plane that is looked at.
 Vec3 HandleDrag::normal(const Vec3& looked) const {
-    if (m_handle.kind == Handle::Kind::Wheel && m_recipe)
+    if ((m_handle.kind == Handle::Kind::Wheel || m_handle.kind == Handle::Kind::Sag) && m_recipe)
         if (const auto* s = std::get_if<ShapeRecipe>(&*m_recipe)) return frameOf(*s).col(2);
     return looked;
 }
@@ -200,6 +203,13 @@ void HandleDrag::to(const Vec3& to) {
         auto& s = std::get<ShapeRecipe>(recipe);
         std::get<WheelShape>(s.shape).wheels[size_t(i)].centre = toPlane(s, to);
         name = tr("Move a wheel");
+    } else if (m_handle.kind == Kind::Sag) { // how far it is pulled down, plumb; never up to where it would be tight
+        if (!path->loop || !path->loop->hangs) return;
+        auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(recipe).shape);
+        if (!m_sag) m_sag = path->loop->hangs->sag;
+        loop.hangsBy = SwagBy::Sag;
+        loop.hang = std::max(*m_sag + m_handle.at.z() - to.z(), 0.01 * *m_sag);
+        name = tr("Sag of the strand");
     } else {
         describe(PutPoint(i, to), recipe);
         PointValues values;
@@ -239,6 +249,7 @@ QString textOf(const Handle& handle, const Store& store) {
                            .arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false),
                                 lengthText(h.at.z(), unit, false));
         const auto path = store.currentPath();
+        if (h.kind == Handle::Kind::Sag) return HandleDrag::tr("sag %1").arg(lengthText(path->loop->hangs->sag, unit));
         if (h.kind == Handle::Kind::Wheel && path && path->loop)
             text += HandleDrag::tr(" \u00b7 loop %1").arg(lengthText(path->loop->length, unit));
         else if (path && path->path && h.kind != Handle::Kind::Point)
