@@ -103,6 +103,22 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                         text::number(chain->turn / kDegree, 2) + "\u00b0.",
                     place};
     }
+    if (const auto* train = std::get_if<Coupled>(&limits.rule)) {
+        const auto sharpest = [](const std::vector<double>& all) {
+            return size_t(std::max_element(all.begin(), all.end()) - all.begin());
+        };
+        const auto said = [&](const std::string& what, double turn, size_t place) {
+            return Verdict{Mark::Wrong,
+                           what + std::to_string(place + 1) + " turns by " + text::number(turn / kDegree, 2) +
+                               "\u00b0, over the limit of " + text::number(train->swing / kDegree, 2) + "\u00b0.",
+                           int(place)};
+        };
+        const auto &swings = p.laid->swings, &turns = p.laid->joints;
+        if (const size_t k = sharpest(swings); k < swings.size() && swings[k] > train->swing + tolerance::angle)
+            return said("What is under vehicle ", swings[k], k);
+        if (const size_t k = sharpest(turns); k < turns.size() && turns[k] > train->swing + tolerance::angle)
+            return said("The coupling before vehicle ", turns[k], k + 1);
+    }
     if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)

@@ -121,7 +121,11 @@ Lineup lineupOf(const Path& path, const PlaceOrder& order) {
         parts.emplace_back(path, order.facing, slot.turn, slot.seated, size);
         pins.push_back(part.pins ? std::optional(((*part.pins)[1] - (*part.pins)[0]).norm()) : std::nullopt);
     }
-    return Lineup(std::move(parts), order.pattern, std::move(pins));
+    Lineup out(std::move(parts), order.pattern, std::move(pins));
+    if (std::holds_alternative<Coupled>(order.spacing.rule))
+        if (const auto facing = resolved(order.facing, path))
+            out.setVehicles(std::make_shared<const Vehicles>(vehiclesOf(path, order, *facing)));
+    return out;
 }
 
 Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
@@ -138,6 +142,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.out.clear();
     out.staleExceptions.clear();
     out.ownRows.clear();
+    out.carriers.clear();
     const Mat3 R_SP = out.usedSlots[0].turn;
     const Lineup lineup = lineupOf(path, order);
     auto solved = solveSpacing(path, order.spacing, lineup, std::move(out.stations), order.edges);
@@ -151,6 +156,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.closing = solved->closing;
     out.play = solved->play;
     out.joints = std::move(solved.value().joints);
+    out.swings = std::move(solved.value().swings);
     out.bays = solved->bays;
     const size_t n = out.count();
     out.inRow = n;
@@ -173,7 +179,8 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
                         " stands at the target itself, so that its nose has nowhere to point. Move the target.",
                     facing->aimedPath ? "targetPath" : "target"};
     if (simple) return out;
-    if (auto p = furnish(path, order, *facing, *solved, out)) return *p;
+    std::vector<Below> below;
+    if (auto p = furnish(path, order, *facing, *solved, out, below)) return *p;
     // What each place takes up of the path as it stands now: along the tangent there.
     auto& taken = out.occupied.each(n);
     std::vector<Occupancy> bare;
@@ -184,11 +191,23 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
                            [&](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
     });
     for (size_t i = 0; i < n; ++i) {
-        const Occupied o = bare[out.slot[i]].of(tangents[i], out.frames[i].axes);
+        const bool coupled = !solved->swings.empty(); // vehicles are measured along themselves
+        const Occupied o =
+            bare[out.slot[i]].of(coupled ? Vec3(out.frames[i].axes.col(0)) : tangents[i], out.frames[i].axes);
         taken[i] = {o.ahead * out.size[i], o.behind * out.size[i]};
+        // The station is where its rearmost point stands; the seat lies somewhere along it.
+        const PartOnRun part = partOf(order, out.slot[i]);
+        if (solved->pins.empty() || !part.pins) continue;
+        const Slot& slot = out.usedSlots[out.slot[i]];
+        double length = std::fmod(solved->pins[i] - out.stations[i], path.length());
+        if (length < 0) length += path.length();
+        const Vec3 middle = slot.turn * ((*part.pins)[0] + (*part.pins)[1]) / 2 + slot.origin;
+        const double on = length / 2 - middle.x() * out.size[i];
+        taken[i] = {taken[i].ahead + on, taken[i].behind - on};
     }
     // Rows and echoes take up what their originals do.
     if (auto p = multiply(path, order, *facing, out)) return *p;
+    addBelow(order, below, out);
     return out;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "layout/along/changes.h"
+#include "layout/frame.h"
 #include "layout/spacing/spacing.h"
 #include <cstdint>
 
@@ -26,12 +27,6 @@ private:
     std::vector<T> m_values;
 };
 
-/// Where a place stands: rigid, whatever part stands on it.
-struct Frame {
-    Mat3 axes; ///< columns: nose, side, crown in the world, the extra turn included
-    Vec3 seat; ///< the seat point, on the path
-};
-
 /// One part of a run with its seat folded in: part axes to frame axes is x -> turn x + origin.
 struct Slot {
     Mat3 turn = Mat3::Identity();
@@ -44,11 +39,13 @@ Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated 
 /// Places as rule and path lay them out, before anything is left out.
 struct Laid {
     std::vector<double> stations;
+    /// Of all bodies: the places, then what these stand on and that is no place itself (bogies).
     std::vector<Frame> frames;
-    std::vector<Slot> usedSlots;    ///< the parts that stand there
-    Column<std::uint16_t> slot = 0; ///< which of them
-    Column<double> size = 1;        ///< factor, about the seat point
-    Column<Occupied> occupied;      ///< length of path taken up
+    std::vector<std::uint32_t> carriers; ///< the place of each of those
+    std::vector<Slot> usedSlots;         ///< the parts that stand there
+    Column<std::uint16_t> slot = 0;      ///< which of them
+    Column<double> size = 1;             ///< factor, about the seat point
+    Column<Occupied> occupied;           ///< length of path taken up
     /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places, but for rows
     /// that keep their own pitch.
     size_t inRow = 0;
@@ -66,11 +63,14 @@ struct Laid {
     std::optional<double> closing;          ///< as Stations
     double play = 0;                        ///< as Stations
     std::vector<double> joints;             ///< as Stations; of the first row
+    std::vector<double> swings;             ///< as Stations
     std::vector<Bay> bays;                  ///< as Stations
     std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
     std::vector<size_t> out;                ///< places that an exception leaves out
 
     size_t count() const { return stations.size(); }
+    size_t bodies() const { return frames.size(); }
+    size_t placeOf(size_t body) const { return body < count() ? body : carriers[body - count()]; }
     /// The first places, that tiers and echoes repeat: what exceptions are bound to.
     size_t originals() const { return ownRows.empty() ? inRow : ownRows.back().first + ownRows.back().count; }
     size_t original(size_t i) const { return originals() > 0 ? i % originals() : i; }
@@ -84,7 +84,7 @@ struct Laid {
             for (size_t b = 0; b < count(); b += originals())
                 for (const OwnRow& r : ownRows) use(b + r.first, r.count, r.length);
     }
-    /// Part axes to world.
+    /// Of a body: part axes to world.
     Mat4 pose(size_t i) const;
 };
 
@@ -108,7 +108,10 @@ struct Places {
 
     size_t count() const { return laid->count(); }
     const std::vector<double>& stations() const { return laid->stations; }
-    bool leftOut(size_t i) const { return flags[i] & kLeftOut; }
+    size_t bodies() const { return laid->bodies(); }
+    size_t placeOf(size_t body) const { return laid->placeOf(body); }
+    /// Of a body: its place is.
+    bool leftOut(size_t i) const { return flags[placeOf(i)] & kLeftOut; }
     const Frame& frame(size_t i) const { return laid->frames[i]; }
     Mat4 pose(size_t i) const { return laid->pose(i); }
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
@@ -120,6 +123,7 @@ struct PartOnRun {
     Box3 box{};
     std::optional<Box3> seated{};
     std::optional<Pins> pins{};
+    std::array<int, 2> under{-1, -1}; ///< as Gear
 };
 
 /// What a run asks for.
@@ -127,12 +131,13 @@ struct PlaceOrder {
     Spacing spacing;
     Facing facing;
     Seat seat;
-    Box3 partBox;                    ///< in the part's own axes
-    std::vector<int> leftOut{};      ///< place numbers from 1, rising
-    std::optional<Box3> seated{};    ///< its true extents in seat axes; else those of its box
-    std::optional<Pins> pins{};      ///< in the part's own axes
-    std::vector<PartOnRun> others{}; ///< slots from 1 on
-    Pattern pattern{};               ///< of slots
+    Box3 partBox;                     ///< in the part's own axes
+    std::vector<int> leftOut{};       ///< place numbers from 1, rising
+    std::optional<Box3> seated{};     ///< its true extents in seat axes; else those of its box
+    std::optional<Pins> pins{};       ///< in the part's own axes
+    std::array<int, 2> under{-1, -1}; ///< as Gear
+    std::vector<PartOnRun> others{};  ///< slots from 1 on; what others stand on behind the rest
+    Pattern pattern{};                ///< of slots
     /// Slots of special places.
     struct Special {
         std::optional<std::uint16_t> first{}, last{}, corner{}, nth{};
@@ -155,6 +160,8 @@ Result<Laid> lay(const Path&, const PlaceOrder&, Laid reuse = {});
 Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
 /// The lineup that spacing measures.
 Lineup lineupOf(const Path&, const PlaceOrder&);
+/// How the parts of all its slots stand on their pins.
+Vehicles vehiclesOf(const Path&, const PlaceOrder&, const Facing& resolved);
 /// Both.
 Result<Places> place(const Path&, const PlaceOrder&);
 

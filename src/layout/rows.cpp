@@ -219,6 +219,10 @@ private:
             return Problem{"Rows keep their own pitch only beside parts that stand plumb or upright. Keep the rows "
                            "abreast, or take another crown.",
                            "rowsKeep"};
+        if (std::holds_alternative<Coupled>(m_order.spacing.rule))
+            return Problem{"Vehicles beside each other run on paths of their own. Let another run follow an offset of "
+                           "this path, or keep the rows abreast.",
+                           "rowsKeep"};
         if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
         // What tiers are raised by: the paths' own frames, and half a pitch on where every other tier stands there.
         std::vector<Frame> path, half;
@@ -304,6 +308,46 @@ private:
 };
 
 } // namespace
+
+void addBelow(const PlaceOrder& order, const std::vector<Below>& below, Laid& out) {
+    if (below.empty()) return;
+    const size_t places = out.count(), originals = std::max<size_t>(1, out.originals());
+    spread(out.slot, places);
+    if (out.slot.same()) out.slot = Column<std::uint16_t>(std::vector<std::uint16_t>(places, out.slot[0]));
+    if (!out.size.same()) spread(out.size, places);
+    // Mirrored copies have it on their other side.
+    std::vector<bool> mirrored(places, false);
+    size_t all = places;
+    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) all /= size_t(timesOf(*e));
+    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) {
+        const auto times = size_t(timesOf(*e));
+        for (size_t k = 1; k < times; ++k)
+            for (size_t i = 0; i < all; ++i) mirrored[k * all + i] = mirrored[i] != (e->kind == EchoKind::Mirrored);
+        all *= times;
+    }
+    const Vec3 side(1, -1, 1);
+    for (size_t from = 0; from < places; from += originals)
+        for (const Below& b : below) {
+            const size_t place = from + b.place;
+            if (place >= places) continue;
+            const Frame &own = out.frames[b.place], &copy = out.frames[place];
+            Frame f = b.frame;
+            if (place != b.place) {
+                Mat3 turn = own.axes.transpose() * f.axes;
+                Vec3 at = own.axes.transpose() * (f.seat - own.seat);
+                if (mirrored[place]) {
+                    turn = side.asDiagonal() * turn * side.asDiagonal();
+                    at = side.cwiseProduct(at);
+                }
+                f.axes = copy.axes * turn;
+                f.seat = copy.seat + copy.axes * at;
+            }
+            out.frames.push_back(f);
+            out.carriers.push_back(std::uint32_t(place));
+            out.slot.add(std::uint16_t(b.slot));
+            if (!out.size.same()) out.size.add(out.size[place]);
+        }
+}
 
 std::optional<Problem> multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out) {
     return Multiply(path, order, facing, out).run();

@@ -39,6 +39,12 @@ std::optional<Problem> defectOf(const Seat& seat) {
                                " apart). Pick the second one at the other end of the part.",
                            "pins"};
     }
+    if (seat.hooks)
+        for (const Vec3& p : *seat.hooks)
+            if (!inReach(p))
+                return Problem{"A coupling point has a coordinate that is not a number or beyond " +
+                                   say::bound(kLargest) + ". Type three lengths.",
+                               "hooks"};
     return std::nullopt;
 }
 

@@ -38,6 +38,8 @@ struct Seat {
     Direction nose = Axis::PlusX;                    ///< faces along the path
     Direction crown = Axis::PlusZ; ///< points up; made square to the nose where it is not (it may lean)
     std::optional<Pins> pins{};    ///< picked ones; else those its maker gives, if any
+    std::optional<Pins> hooks{};   ///< where a vehicle is coupled, back and front; else the middles of its ends, as
+                                   ///< high as its pins
     bool operator==(const Seat&) const = default;
 };
 

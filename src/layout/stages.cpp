@@ -7,8 +7,60 @@
 namespace vicinal {
 
 PartOnRun partOf(const PlaceOrder& order, size_t slot) {
-    return slot == 0 ? PartOnRun{order.seat, order.partBox, order.seated, order.pins} : order.others[slot - 1];
+    return slot == 0 ? PartOnRun{order.seat, order.partBox, order.seated, order.pins, order.under}
+                     : order.others[slot - 1];
 }
+
+Vehicles vehiclesOf(const Path& path, const PlaceOrder& order, const Facing& facing) {
+    std::vector<std::optional<Gear>> gears;
+    for (size_t k = 0; k <= order.others.size(); ++k) {
+        const PartOnRun part = partOf(order, k);
+        gears.emplace_back();
+        if (!part.pins || !((*part.pins)[1] - (*part.pins)[0]).allFinite()) continue;
+        const Slot slot = slotOf(part.seat, part.box, part.seated);
+        const auto seated = [&](const Vec3& p) { return Vec3(slot.turn * p + slot.origin); };
+        Gear g;
+        for (int i = 0; i < 2; ++i) {
+            g.pins[size_t(i)] = seated((*part.pins)[size_t(i)]);
+            if (part.seat.hooks) g.hooks[size_t(i)] = seated((*part.seat.hooks)[size_t(i)]);
+        }
+        g.back = slot.seated.min().x();
+        g.front = slot.seated.max().x();
+        if (!part.seat.hooks) g.hooks = {Vec3(g.back, 0, g.pins[0].z()), Vec3(g.front, 0, g.pins[1].z())};
+        g.under = part.under;
+        gears.back() = g;
+    }
+    return Vehicles(path, facing, std::move(gears));
+}
+
+namespace {
+
+/// What a part stands on has pins of its own, and does not stand on it.
+std::optional<Problem> standsWrong(const PlaceOrder& order) {
+    const size_t n = order.others.size() + 1;
+    for (size_t k = 0; k < n; ++k) {
+        std::vector<size_t> todo{k};
+        for (size_t steps = 0; !todo.empty(); ++steps) {
+            const PartOnRun part = partOf(order, todo.back());
+            todo.pop_back();
+            for (int under : part.under) {
+                if (under < 0) continue;
+                if (size_t(under) >= n || size_t(under) == k || steps > 2 * n)
+                    return Problem{"A part of this run stands on itself. Let it stand on the path, or on another "
+                                   "part.",
+                                   "under"};
+                if (!partOf(order, size_t(under)).pins)
+                    return Problem{"What a part of this run stands on has no pins. Set two in its seat, where it "
+                                   "stands on the path.",
+                                   "under"};
+                todo.push_back(size_t(under));
+            }
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
 
 std::optional<Problem> defectOf(const PlaceOrder& order) {
     for (size_t k = 0; k <= order.others.size(); ++k) {
@@ -21,6 +73,7 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
             ? order.pattern.order.empty()
             : !(*std::max_element(order.pattern.weights.begin(), order.pattern.weights.end()) > 0))
         return Problem{"The sequence has no part that could stand anywhere. Raise a count or a weight.", "sequence"};
+    if (auto p = standsWrong(order)) return p;
     const Changes& c = order.changes;
     for (const auto& [profile, key] :
          {std::pair{&c.roll, "roll"}, {&c.size, "size"}, {&c.across, "across"}, {&c.up, "up"}})
@@ -54,7 +107,8 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
 bool alongOnly(const PlaceOrder& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
            o.others.empty() && o.special.none() && !o.facing.stepsTurn() &&
-           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing.rule);
+           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing.rule) &&
+           !std::holds_alternative<Coupled>(o.spacing.rule);
 }
 
 namespace {
@@ -62,8 +116,8 @@ namespace {
 /// The stages behind plain frames: each a pass over the places that it concerns.
 class Furnish {
 public:
-    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out)
-        : m_path(path), m_order(order), m_facing(facing), m_out(out), m_n(out.count()) {}
+    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out, std::vector<Below>& below)
+        : m_path(path), m_order(order), m_facing(facing), m_out(out), m_below(below), m_n(out.count()) {}
 
     std::optional<Problem> run(const Stations& stations, const Pattern& pattern) {
         slots(stations, pattern);
@@ -105,11 +159,24 @@ private:
     std::optional<Problem> betweenPins(const Stations& stations) {
         std::vector<double> middle(m_n);
         std::vector<std::pair<Vec3, Vec3>> pins(m_n);
+        std::optional<Vehicles> vehicles;
+        std::vector<std::pair<size_t, Frame>> onOthers; // those that do not stand on the path themselves
+        const bool links = std::holds_alternative<PinToPin>(m_order.spacing.rule);
         for (size_t i = 0; i < m_n; ++i) {
             const PartOnRun part = partOf(m_order, m_out.slot[i]);
             if (!part.pins)
                 return Problem{"A part of this run has no pins for its nose to run through. Set two in its seat.",
                                "nose"};
+            if (part.under[0] >= 0 || part.under[1] >= 0) {
+                if (links)
+                    return Problem{"A part that stands on others is no link: its neighbours cannot share its pins. Use "
+                                   "the rule \"Coupled\".",
+                                   "rule"};
+                if (!vehicles) vehicles.emplace(vehiclesOf(m_path, m_order, m_facing));
+                if (auto p = standOnOthers(*vehicles, i, onOthers)) return p;
+                middle[i] = m_out.stations[i];
+                continue;
+            }
             const double d = ((*part.pins)[1] - (*part.pins)[0]).norm(), s = m_out.stations[i];
             double to = i < stations.pins.size() ? stations.pins[i] : chordFrom(m_path, s, d);
             if (std::isnan(to))
@@ -137,6 +204,7 @@ private:
             faceAt(m_path, rising, along, Mat3::Identity(), [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
                 const size_t i = first + k;
                 const PartOnRun part = partOf(m_order, m_out.slot[i]);
+                if (part.under[0] >= 0 || part.under[1] >= 0) return;
                 const Slot& slot = m_out.usedSlots[m_out.slot[i]];
                 const Vec3 a = slot.turn * (*part.pins)[0] + slot.origin, b = slot.turn * (*part.pins)[1] + slot.origin;
                 const auto [p, q] = pins[i];
@@ -149,6 +217,23 @@ private:
                 if (m_out.play != 0) f.seat += ((q - p).norm() - (b - a).norm()) / 2 * (q - p).normalized();
             });
         });
+        for (const auto& [i, f] : onOthers) m_out.frames[i] = f;
+        return std::nullopt;
+    }
+
+    /// A place whose part stands on other parts, and those.
+    std::optional<Problem> standOnOthers(const Vehicles& vehicles, size_t i,
+                                         std::vector<std::pair<size_t, Frame>>& frames) {
+        std::vector<Stood> under;
+        const Stood s = vehicles.stand(m_out.slot[i], m_out.stations[i], &under);
+        if (!s.stands())
+            return Problem{"Place " + std::to_string(i + 1) + " finds no way to stand on the path.", "nose"};
+        if (!m_path.closed() && s.last > m_path.length() * (1 + tolerance::arc) + tolerance::length)
+            return Problem{"The foremost point of place " + std::to_string(i + 1) +
+                               " would stand beyond the path's end. Keep more in at the end.",
+                           "insetEnd"};
+        frames.emplace_back(i, vehicles.frame(s));
+        for (const Stood& b : under) m_below.push_back({i, b.slot, vehicles.frame(b)});
         return std::nullopt;
     }
 
@@ -239,6 +324,7 @@ private:
     const PlaceOrder& m_order;
     const Facing& m_facing;
     Laid& m_out;
+    std::vector<Below>& m_below;
     size_t m_n;
     std::vector<std::pair<size_t, const Exception*>> m_special;
 };
@@ -246,8 +332,8 @@ private:
 } // namespace
 
 std::optional<Problem> furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
-                               const Stations& stations, Laid& out) {
-    return Furnish(path, order, facing, out).run(stations, order.pattern);
+                               const Stations& stations, Laid& out, std::vector<Below>& below) {
+    return Furnish(path, order, facing, out, below).run(stations, order.pattern);
 }
 
 } // namespace vicinal

@@ -11,6 +11,11 @@ PartOnRun partOf(const PlaceOrder&, size_t slot);
 std::optional<Problem> defectOf(const PlaceOrder&);
 /// True when plain frames are all that is asked for.
 bool alongOnly(const PlaceOrder&);
+/// A body that a place stands on.
+struct Below {
+    size_t place = 0, slot = 0;
+    Frame frame;
+};
 
 /// Stations rise except where a closed run wraps round the seam: hands `use` each rising stretch with its first index.
 template<class Use> void sweeps(std::span<const double> stations, Use&& use) {
@@ -31,9 +36,13 @@ struct FrameLoop {
     void fill(std::span<const double> stations, Frame* out, Occupied* occupied) const;
 };
 
-/// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet.
-std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&, Laid&);
+/// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet. `below`: what the places stand
+/// on is added.
+std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&, Laid&,
+                               std::vector<Below>& below);
 /// Rows, tiers and echoes of what is there.
 std::optional<Problem> multiply(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+/// What the places stand on, with that of all their copies, as bodies behind the places.
+void addBelow(const PlaceOrder&, const std::vector<Below>&, Laid&);
 
 } // namespace vicinal

@@ -239,8 +239,10 @@ void MainWindow::mirrorPart(Id id) {
     if (auto* at = std::get_if<BoxPoint>(&copy.seat.point)) at->y = -at->y;
     copy.seat.nose = Direction(over(part->seat.nose.v));
     copy.seat.crown = Direction(over(part->seat.crown.v));
-    if (copy.seat.pins)
-        for (Vec3& p : *copy.seat.pins) p = over(p);
+    copy.under = part->under;
+    for (auto* two : {&copy.seat.pins, &copy.seat.hooks})
+        if (*two)
+            for (Vec3& p : **two) p = over(p);
     addPart(std::move(copy), tr("Make a mirrored copy"));
 }
 

@@ -74,6 +74,7 @@ double Strip::naturalHeight(Lane::Kind kind) {
     case Lane::Bays: return 26;
     case Lane::Changes: return 56;
     case Lane::Marks: return 24;
+    case Lane::Throw: return 52;
     }
     return 0;
 }
@@ -86,6 +87,7 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Tightness: return tr("tightness");
     case Lane::Bays: return tr("bays");
     case Lane::Marks: return tr("marks");
+    case Lane::Throw: return tr("swept width");
     case Lane::Changes: break;
     }
     return profile_keys::title(l.profile);
@@ -97,6 +99,7 @@ void Strip::refreshLanes() {
     std::vector<Lane> all{{Lane::Station, {}}, {Lane::Places, {}}, {Lane::Gaps, {}}};
     const auto shown = run();
     if (shown && shown->placed && !shown->placed->laid->bays.empty()) all.push_back({Lane::Bays, {}});
+    if (shown && shown->sweeps) all.push_back({Lane::Throw, {}});
     if (shown)
         for (const char* name : kProfiles) {
             const Profile* p = profileOf(*shown->item, name);

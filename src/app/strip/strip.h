@@ -36,6 +36,7 @@ public:
     void addLane(const std::string& profile);
     /// Where it stands; empty when it is not shown.
     QRectF laneOf(const std::string& profile) const { return lane(Lane{Lane::Changes, profile}); }
+    QRectF throwLane() const { return lane(Lane::Throw); }
     QRectF marksLane() const { return lane(Lane::Marks); }
     /// Words of all lanes, from above.
     QStringList laneNames() const;
@@ -58,7 +59,7 @@ protected:
 private:
     enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key, From, To };
     struct Lane {
-        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks } kind = Station;
+        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks, Throw } kind = Station;
         std::string profile; ///< of Changes
         bool operator==(const Lane&) const = default;
         QString key() const { return QString::number(kind) + QString::fromStdString(profile); }
@@ -75,6 +76,7 @@ private:
     void paintTightness(QPainter&);
     void paintBays(QPainter&, const RunResult&) const;
     void paintMarks(QPainter&) const;
+    void paintThrow(QPainter&, const RunResult&) const;
     /// True when the parts themselves were drawn: there is room for them.
     bool paintParts(QPainter&, const RunResult&);
     const StripMark* markAt(const QPointF&) const;

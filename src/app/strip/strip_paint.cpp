@@ -78,7 +78,11 @@ bool Strip::paintParts(QPainter& p, const RunResult& run) {
         const size_t i = seen[k];
         const bool isSelected = selected.count(int(i)) > 0;
         const Occupied& o = all.occupied(i);
-        const double x = m_map.x(all.stations()[i]);
+        // What stands on pins has its station at the back one: its middle is that of the stretch it takes up.
+        const Slot& slot = all.laid->usedSlots[all.laid->slot[i]];
+        const bool pinned = !all.laid->joints.empty() || !all.laid->swings.empty();
+        const double seat = pinned ? (o.ahead - o.behind) / 2 - slot.seated.center().x() * all.laid->size[i] : 0;
+        const double x = m_map.x(all.stations()[i] + seat);
         if (all.leftOut(i)) {
             p.setPen(QPen(isSelected ? theme::accent() : theme::brick(), 1, Qt::DashLine));
             p.setBrush(Qt::NoBrush);
@@ -86,9 +90,8 @@ bool Strip::paintParts(QPainter& p, const RunResult& run) {
                               QPointF(m_map.x(all.stations()[i] + o.ahead), r.bottom())));
             continue;
         }
-        const auto& picture =
-            m_silhouettes.of(all.part(i).mesh, all.laid->usedSlots[all.laid->slot[i]], all.frame(i), all.laid->size[i],
-                             tangents[k], scale, isSelected ? theme::accent() : plain);
+        const auto& picture = m_silhouettes.of(all.part(i).mesh, slot, all.frame(i), all.laid->size[i], tangents[k],
+                                               scale, isSelected ? theme::accent() : plain);
         p.drawImage(QPointF(x, base) + picture.at, picture.image);
     }
     return true;
@@ -259,6 +262,41 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     }
 }
 
+/// How far vehicles reach beside the path where they come by: to the left above the line, to the right below it.
+void Strip::paintThrow(QPainter& p, const RunResult& run) const {
+    const Throw& all = *run.sweeps;
+    const QRectF r = lane(Lane::Throw).adjusted(0, 4, 0, -4);
+    double most = 1e-6;
+    for (size_t i = 0; i < all.stations.size(); ++i) most = std::max({most, all.left[i], all.right[i]});
+    const double zero = r.center().y(), scale = r.height() / 2 / most;
+    QPolygonF band;
+    for (size_t i = 0; i < all.stations.size(); ++i)
+        band << QPointF(m_map.x(all.stations[i]), zero - all.left[i] * scale);
+    for (size_t i = all.stations.size(); i-- > 0;)
+        band << QPointF(m_map.x(all.stations[i]), zero + all.right[i] * scale);
+    QColor fill = run.stale() ? QColor("#d3d2cd") : theme::ochre();
+    fill.setAlpha(90);
+    p.setPen(QPen(run.stale() ? theme::line() : theme::ochre(), 1));
+    p.setBrush(fill);
+    p.drawPolygon(band);
+    p.setPen(QPen(theme::muted(), 1, Qt::DashLine));
+    p.drawLine(QPointF(m_map.x(0), zero), QPointF(m_map.x(m_map.length), zero));
+    const Unit unit = m_store.document().unit;
+    const QString text =
+        tr("%1 inside \u00b7 %2 outside \u00b7 %3 wide")
+            .arg(lengthText(all.inside.reach, unit), lengthText(all.outside.reach, unit), lengthText(all.widest, unit));
+    p.setFont(theme::font(11));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+    const double x = std::clamp(m_map.x(all.widestAt) - w / 2, m_map.left, std::max(m_map.left, r.right() - w - 8));
+    QColor paper = theme::paper();
+    paper.setAlpha(215);
+    p.setPen(Qt::NoPen);
+    p.setBrush(paper);
+    p.drawRoundedRect(QRectF(x - 6, zero - 8, w + 12, 16), 4, 4);
+    p.setPen(theme::ink());
+    p.drawText(QPointF(x, zero + 4), text);
+}
+
 /// Every bay with its count and what is measured there.
 void Strip::paintBays(QPainter& p, const RunResult& run) const {
     const QRectF r = lane(Lane::Bays).adjusted(0, 4, 0, -4);
@@ -375,6 +413,7 @@ void Strip::paintEvent(QPaintEvent*) {
         if (!lane(Lane::Places).isEmpty()) paintPlaces(p, *run);
         if (!lane(Lane::Gaps).isEmpty()) paintGaps(p, *run);
         if (!lane(Lane::Bays).isEmpty()) paintBays(p, *run);
+        if (run->sweeps && !lane(Lane::Throw).isEmpty()) paintThrow(p, *run);
         for (const Lane& l : m_lanes)
             if (l.kind == Lane::Changes)
                 if (const auto shown = profileLane(l))

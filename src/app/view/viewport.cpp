@@ -13,6 +13,7 @@
 #include <QResizeEvent>
 #include <QTimer>
 #include <cmath>
+#include <utility>
 
 namespace vicinal {
 
@@ -115,13 +116,17 @@ void Viewport::rebuildScene() {
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
         }
         if (run->stale()) base = QColor("#c3c2bd");
-        std::vector<QRgb> colours(placed.count(), base.rgba());
+        std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
-        if (current)
-            for (int i : selection.places)
-                colours[size_t(i)] =
-                    placed.leftOut(size_t(i)) ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+        if (current) {
+            const auto pick = [&](size_t i) {
+                colours[i] = placed.leftOut(i) ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+            };
+            for (int i : selection.places) pick(size_t(i));
+            for (size_t i = placed.count(); i < placed.bodies(); ++i) // what a place stands on goes with it
+                if (selection.places.count(int(placed.placeOf(i)))) pick(i);
+        }
         if (placed.parts.size() == 1) {
             batches.push_back({placed.parts[0].mesh, [&](size_t i) { return placed.pose(i); }, std::move(colours)});
             continue;
@@ -129,7 +134,7 @@ void Viewport::rebuildScene() {
         for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
             std::vector<size_t> which;
             std::vector<QRgb> tones;
-            for (size_t i = 0; i < placed.count(); ++i)
+            for (size_t i = 0; i < placed.bodies(); ++i)
                 if (placed.laid->slot[i] == slot) which.push_back(i), tones.push_back(colours[i]);
             batches.push_back({placed.parts[slot].mesh,
                                [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
@@ -152,8 +157,20 @@ void Viewport::rebuildScene() {
     m_gridDirty = true;
 }
 
+QImage Viewport::picture() {
+    if (!m_canvas || !m_noGl.isEmpty()) return {};
+    m_plain = m_gridDirty = m_sceneDirty = true;
+    const bool moving = std::exchange(m_moving, false);
+    const QImage out = m_canvas->grabFramebuffer();
+    m_plain = false;
+    m_moving = moving;
+    m_gridDirty = true;
+    return out;
+}
+
 void Viewport::rebuildGrid() {
     m_gridDirty = false;
+    if (m_plain) return m_canvas->renderer().setGrid({}, theme::gridLine(), 1);
     // Lines at 1, 2 or 5 times a power of ten, about 90 pixels apart, in the plane that is looked at.
     const double want = m_camera.scale() * 90, power = std::pow(10, std::floor(std::log10(want)));
     m_gridStep = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;

@@ -59,6 +59,8 @@ public:
 
     // Motion
     Clock& clock() { return *m_clock; }
+    /// What is seen at the clock's time, without grid, paths, handles and words; empty where nothing can be drawn.
+    QImage picture();
     /// What is drawn and picked: everything at the clock's time.
     const Evaluation& shown() const;
 
@@ -83,6 +85,7 @@ public:
     struct Pick {
         Id run = 0;
         int place = -1;
+        int body = -1; ///< the place's own, or of what it stands on
     };
     struct Face {
         Vec3 at, normal;
@@ -130,6 +133,8 @@ private:
     void paintFrames(QPainter&, const RunResult&) const;
     void paintWheels(QPainter&, const PathResult&) const;
     void paintSoftReach(QPainter&, const PathResult&) const;
+    void paintSwept(QPainter&, const RunResult&) const;
+    void paintHanging(QPainter&, const PathResult&) const;
     void paintGave(QPainter&, const Gave&) const;
     QString infoText() const;
 
@@ -158,6 +163,7 @@ private:
     bool m_previewed = false; ///< drawing when previewChanged() was said last
     DrawBar* m_bar = nullptr;
     Clock* m_clock = nullptr;
+    bool m_plain = false; ///< without helper lines
     MotionBar* m_motion = nullptr;
     class QTimer* m_settle = nullptr;
 };

@@ -203,7 +203,71 @@ void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
     }
 }
 
-/// How far a soft drag reaches: the stretch that follows, thinning out.
+/// The room that vehicles sweep, as a band on the ground, with its worst reaches on both sides of a bend.
+void Viewport::paintSwept(QPainter& p, const RunResult& run) const {
+    const Throw& all = *run.sweeps;
+    const Path& path = run.placed->path;
+    const auto beside = [&](double station, double to) -> std::optional<Vec3> { // to the left, level
+        const Sample at = path.at(std::clamp(station, 0.0, path.length()));
+        const Vec3 left(-at.tangent.y(), at.tangent.x(), 0);
+        if (left.norm() < 1e-9) return std::nullopt;
+        return m_camera.project(at.point + to * left.normalized());
+    };
+    QColor fill = theme::ochre();
+    fill.setAlpha(48);
+    QPainterPath left, right;
+    std::optional<std::pair<QPointF, QPointF>> before;
+    for (size_t i = 0; i < all.stations.size(); ++i) {
+        const auto a = beside(all.stations[i], all.left[i]), b = beside(all.stations[i], -all.right[i]);
+        if (!a || !b || all.left[i] + all.right[i] <= 0) {
+            before.reset();
+            continue;
+        }
+        const std::pair<QPointF, QPointF> now{pixel(*a), pixel(*b)};
+        if (before) {
+            p.setPen(Qt::NoPen);
+            p.setBrush(fill);
+            p.drawPolygon(QPolygonF{before->first, now.first, now.second, before->second});
+            left.lineTo(now.first), right.lineTo(now.second);
+        } else {
+            left.moveTo(now.first), right.moveTo(now.second);
+        }
+        before = now;
+    }
+    p.setPen(QPen(theme::ochre(), 1.2));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(left);
+    p.drawPath(right);
+    const Unit unit = m_store.document().unit;
+    for (const auto& [worst, text] : {std::pair{&all.inside, tr("inside %1")}, {&all.outside, tr("outside %1")}}) {
+        // On whichever side the band is as wide as that there.
+        const size_t k =
+            size_t(std::lower_bound(all.stations.begin(), all.stations.end(), worst->station) - all.stations.begin());
+        const size_t i = std::min(k, all.stations.size() - 1);
+        const double side = std::abs(all.left[i] - worst->reach) <= std::abs(all.right[i] - worst->reach) ? 1 : -1;
+        const auto from = beside(worst->station, 0), to = beside(worst->station, side * worst->reach);
+        if (!from || !to) continue;
+        p.setPen(QPen(theme::ochre(), 1.4));
+        p.drawLine(pixel(*from), pixel(*to));
+        p.drawEllipse(pixel(*to), 2.5, 2.5);
+        pill(p, pixel(*to) + QPointF(10, worst == &all.inside ? -26 : 6), text.arg(lengthText(worst->reach, unit)),
+             theme::line(), theme::ink());
+    }
+}
+
+/// How deep the strand that is not tight hangs, below the straight it would be.
+void Viewport::paintHanging(QPainter& p, const PathResult& path) const {
+    if (!path.loop || !path.loop->hangs || path.problem) return;
+    const auto& shape = std::get<ShapeRecipe>(path.recipe());
+    const auto from = m_camera.project(toSpace(shape, path.loop->hangs->above));
+    const auto to = m_camera.project(toSpace(shape, path.loop->hangs->deepest));
+    if (!from || !to) return;
+    p.setPen(QPen(theme::accent(), 1.2, Qt::DashLine));
+    p.drawLine(pixel(*from), pixel(*to));
+    pill(p, pixel(*to) + QPointF(12, 8), tr("sag %1").arg(lengthText(path.loop->hangs->sag, m_store.document().unit)),
+         theme::line(), theme::ink());
+}
+
 /// How far what gives way went: from where it stands in the document to where it came out.
 void Viewport::paintGave(QPainter& p, const Gave& gave) const {
     const QString text = gaveText(gave, m_store.document().unit);
@@ -228,6 +292,7 @@ void Viewport::paintGave(QPainter& p, const Gave& gave) const {
     pill(p, b + QPointF(14, -40), text, theme::accent(), theme::accent());
 }
 
+/// How far a soft drag reaches: the stretch that follows, thinning out.
 void Viewport::paintSoftReach(QPainter& p, const PathResult& path) const {
     const double reach = m_store.softReach();
     const auto* points = editablePoints(*path.item);
@@ -300,10 +365,12 @@ void Viewport::paintOverlay(QPainter& p) const {
                 paintPath(p, grey, theme::muted(), 1.4);
             }
         if (m_comb && current->path) paintComb(p, *current->path);
+        paintHanging(p, *current);
         if (current->gave) paintGave(p, *current->gave);
         paintSoftReach(p, *current);
         paintPath(p, *current, theme::accent(), 2.2);
     }
+    if (const auto run = m_store.currentRun(); run && run->sweeps && run->placed && !run->stale()) paintSwept(p, *run);
     if (const auto run = m_store.currentRun(); m_frames && run && run->placed) paintFrames(p, *run);
     paintLeftOut(p);
     paintPlaceLabel(p);

@@ -23,7 +23,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         if (!run->placed) continue;
         const Placed& placed = *run->placed;
         const double slack = m_camera.scale() * 2; // thin parts can still be hit
-        for (size_t i = 0; i < placed.count(); ++i) {
+        for (size_t i = 0; i < placed.bodies(); ++i) {
             const Mesh& mesh = *placed.part(i).mesh;
             const double size = placed.laid->size[i], radius = size * mesh.box.diagonal().norm() / 2 + slack;
             const Mat4 pose = placed.pose(i);
@@ -38,7 +38,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];
             nearest = x->distance;
-            best = Pick{run->item->id, int(i)};
+            best = Pick{run->item->id, int(placed.placeOf(i)), int(i)};
             struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
         }
     }

@@ -166,6 +166,8 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     if (!dw) return Problem{"Cannot write a temporary file for the drawing.", ""};
     std::set<std::string> layers{"0"}, blocks;
     std::map<Id, std::string> layerOfPath, blockOfPart;
+    std::map<const Body*, std::string> blockOfWheel; // seen along its axis
+    std::vector<const Body*> wheels;
     std::vector<std::string> layerOfRun;
     for (const auto& r : runs) {
         layerOfRun.push_back(symbol(r->item->name, layers));
@@ -173,6 +175,9 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
             layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
         for (const auto& part : r->placed->parts)
             if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
+        for (const WheelPlaced& w : r->path->wheels)
+            if (blockOfWheel.try_emplace(w.body.get()).second)
+                wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);
     }
     dxf.writeHeader(*dw);
     dw->dxfString(9, "$INSUNITS");
@@ -231,14 +236,27 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
             for (const auto& ring : outlineOf(*part.body, part.seat).rings) out.outline(ring);
             dxf.writeEndBlock(*dw, blockOfPart[part.id]);
         }
+    for (const Body* body : wheels) {
+        const std::string& name = blockOfWheel[body];
+        dxf.writeBlock(*dw, DL_BlockData(name, 0, 0, 0, 0));
+        for (const auto& ring : outlineOf(*body, Seat{Vec3(0, 0, 0)}).rings) out.outline(ring);
+        dxf.writeEndBlock(*dw, name);
+    }
     dw->sectionEnd();
     dw->sectionEntities();
     std::set<Id> paths;
     for (size_t k = 0; k < runs.size(); ++k) {
         const auto& r = runs[k];
         const Placed& placed = *r->placed;
-        if (paths.insert(r->path->item->id).second) out.path(placed.path, layerOfPath[r->path->item->id]);
-        for (size_t i = 0; i < placed.count(); ++i)
+        if (paths.insert(r->path->item->id).second) {
+            out.path(placed.path, layerOfPath[r->path->item->id]);
+            for (const WheelPlaced& w : r->path->wheels) { // turned as this run's chain wants them
+                const Mat4 pose = w.pose(phaseIn(*r, w).value_or(0));
+                out.insert(blockOfWheel[w.body.get()], layerOfPath[r->path->item->id],
+                           {pose.topLeftCorner<3, 3>(), pose.topRightCorner<3, 1>()}, 1);
+            }
+        }
+        for (size_t i = 0; i < placed.bodies(); ++i)
             if (!placed.leftOut(i))
                 out.insert(blockOfPart[placed.part(i).id], layerOfRun[k], placed.frame(i), placed.laid->size[i]);
     }

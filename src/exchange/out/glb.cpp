@@ -151,12 +151,13 @@ std::string glb(const Runs& runs, const Film* film) {
             meshOfPart[part.id] = addMesh(part.name, *part.mesh, seatPoint(part.seat, part.mesh->box));
         }
         Json children = Json::array();
-        for (size_t i = 0; i < p.count(); ++i) {
+        for (size_t i = 0; i < p.bodies(); ++i) {
             if (p.leftOut(i)) continue;
             const auto [at, q] = standOf(p, i);
             const double size = p.laid->size[i];
             const Vec3 v = turned(q.vec());
-            nodes.push_back({{"name", run->item->name + " " + std::to_string(i + 1)},
+            const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
+            nodes.push_back({{"name", run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under},
                              {"mesh", meshOfPart[p.part(i).id]},
                              {"translation", {at.x(), at.y(), at.z()}},
                              {"rotation", {v.x(), v.y(), v.z(), q.w()}}});

@@ -14,18 +14,18 @@ struct Row {
     Quat q;
 };
 
-/// Calls `use(run, row)` for every place that is not left out.
+/// Calls `use(run, row)` for every place that is not left out, then for what these stand on, with their numbers.
 template<class Use> void eachRow(const Runs& runs, Use&& use) {
     for (const auto& run : runs) {
         const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.count(); ++i) {
+        for (size_t i = 0; i < p.bodies(); ++i) {
             if (p.leftOut(i)) continue;
             const Mat3& R = p.frame(i).axes;
             Row row;
-            row.place = int(i) + 1;
+            row.place = int(p.placeOf(i)) + 1;
             row.part = &p.part(i).name;
             row.size = p.laid->size[i];
-            row.station = p.stations()[i];
+            row.station = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
             row.at = p.frame(i).seat;
             row.angles = anglesOf(R);
             row.q = Quat(R);

@@ -52,6 +52,31 @@ Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
     return out;
 }
 
+/// Trains of so many vehicles, each with what it leaves over.
+Result<std::vector<Fit>> trainFits(const Coupled& rule, const Ruler& ruler) {
+    const auto now = solve(rule, ruler, {});
+    if (!now) return now.problem();
+    const long used = long(now->at.size());
+    constexpr long kRows = 11;
+    std::optional<Problem> stopped;
+    const auto all = train(rule, ruler, used + kRows, stopped);
+    if (!all) return all.problem();
+    std::vector<Fit> out;
+    for (long n = std::max(1L, used - kRows); n <= long(all->at.size()); ++n) {
+        Fit fit;
+        fit.count = n;
+        fit.pitch = n > 1 ? (all->at[size_t(n) - 1] - all->at[0]) / double(n - 1) : 0;
+        fit.value = rule.gap;
+        fit.leftOver = std::max(0.0, ruler.end() - all->pins[size_t(n) - 1]);
+        fit.inUse = n == used;
+        out.push_back(fit);
+    }
+    std::stable_sort(out.begin(), out.end(),
+                     [&](const Fit& a, const Fit& b) { return std::abs(a.count - used) < std::abs(b.count - used); });
+    if (out.size() > kRows) out.resize(kRows);
+    return out;
+}
+
 } // namespace
 
 Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineup& lineup) {
@@ -89,6 +114,8 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineu
         wanted = ruler->wanted(even->about);
     } else if (const auto* links = std::get_if<PinToPin>(&rule.rule)) {
         return linkFits(*links, *ruler);
+    } else if (const auto* coupled = std::get_if<Coupled>(&rule.rule)) {
+        return trainFits(*coupled, *ruler);
     } else {
         return Problem{"This rule has no count to choose.", "rule"};
     }

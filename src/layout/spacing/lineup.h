@@ -1,7 +1,9 @@
 #pragma once
 // Which part stands where in the order of places, as the rules of spacing measure them.
 #include "layout/spacing/occupancy.h"
+#include "layout/vehicles/vehicles.h"
 #include <cstdint>
+#include <memory>
 
 namespace vicinal {
 
@@ -26,6 +28,9 @@ public:
     /// `pins`: straight distance between the pins of every part that has them, mm. Precondition: the pattern names only
     /// parts that are there.
     Lineup(std::vector<Occupancy> parts, Pattern pattern, std::vector<std::optional<double>> pins = {});
+    /// For a rule that couples them.
+    void setVehicles(std::shared_ptr<const Vehicles> v) { m_vehicles = std::move(v); }
+    const Vehicles* vehicles() const { return m_vehicles.get(); }
     std::optional<double> pins(long i) const { return slot(i) < m_pins.size() ? m_pins[slot(i)] : std::nullopt; }
 
     bool single() const { return m_parts.size() == 1; }
@@ -47,6 +52,7 @@ private:
     std::vector<Occupancy> m_parts;
     Pattern m_pattern;
     std::vector<std::optional<double>> m_pins;
+    std::shared_ptr<const Vehicles> m_vehicles;
 };
 
 } // namespace vicinal

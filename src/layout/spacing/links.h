@@ -21,6 +21,10 @@ double playFor(const Ruler&, long links);
 std::vector<double> jointTurns(const Path&, const std::vector<double>& from, const std::vector<double>& to,
                                bool closed);
 
+/// Vehicles from the start on, at most so many; `stopped`: why there are no more.
+Result<Stations> train(const Coupled&, const Ruler&, long most, std::optional<Problem>& stopped,
+                       std::vector<double> reuse = {});
+
 /// Pitches that a graded run's stretch holds, whole and in parts.
 double pitchesIn(const Graded&, const Ruler&);
 

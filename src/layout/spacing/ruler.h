@@ -103,6 +103,7 @@ Result<Stations> solve(const EvenOut&, const Ruler&, std::vector<double> reuse);
 Result<Stations> solve(const PinToPin&, const Ruler&, std::vector<double> reuse);
 Result<Stations> solve(const Graded&, const Ruler&, std::vector<double> reuse);
 Result<Stations> solve(const Listed&, const Ruler&, std::vector<double> reuse);
+Result<Stations> solve(const Coupled&, const Ruler&, std::vector<double> reuse);
 /// The count a rule would share out.
 Result<long> countOf(const ShareOut&);
 Result<long> countOf(const EvenOut&, const Ruler&);

@@ -126,7 +126,24 @@ template<class V, Describes<Listed> R> void describe(V&& v, R& r) {
     v.flag("steps", "As steps", "The numbers are distances from one place to the next", r.steps);
 }
 
-using SpacingRule = std::variant<StepOff, ShareOut, EvenOut, PinToPin, Graded, Listed>;
+/// Vehicles one ahead of the other: each stands by its pins, coupled to the one before.
+struct Coupled {
+    long count = 2;     ///< 0: as many as fit
+    double gap = 300;   ///< mm, straight from the front hook of one to the back hook of the next
+    double swing = kPi; ///< rad that what a vehicle stands on may turn under it, and neighbours at a coupling; checked
+    bool operator==(const Coupled&) const = default;
+
+    static constexpr RuleWords words{"coupled", "Coupled", "Vehicles on their pins or bogies, coupled one to the next",
+                                     "coupled", "{vehicles} coupled at {coupling}"};
+};
+template<class V, Describes<Coupled> R> void describe(V&& v, R& r) {
+    v.count("vehicles", "Vehicles", "How many, one ahead of the other; 0: as many as fit", r.count);
+    v.length("coupling", "Coupling", "Straight from the coupling point of one vehicle to that of the next", r.gap);
+    v.angle("swing", "Swings to", "How far a bogie may turn under its vehicle, and vehicles at a coupling; 180: freely",
+            r.swing);
+}
+
+using SpacingRule = std::variant<StepOff, ShareOut, EvenOut, PinToPin, Graded, Listed, Coupled>;
 
 /// One bay that has a rule of its own; measure, limits and the like stay the run's.
 struct BayRule {

@@ -7,7 +7,10 @@ namespace vicinal {
 bool counts(const Spacing& s, const std::string& key, bool closed) {
     const bool round = closed && !s.from && !s.to && s.bays == BayEdges::None; // all the way
     const bool pins = std::holds_alternative<PinToPin>(s.rule), listed = std::holds_alternative<Listed>(s.rule);
-    const bool graded = std::holds_alternative<Graded>(s.rule);
+    const bool graded = std::holds_alternative<Graded>(s.rule), coupled = std::holds_alternative<Coupled>(s.rule);
+    if (coupled && (key == "measure" || key == "along" || key == "ofLength" || key == "multiple" || key == "bays" ||
+                    key == "bayStations" || key == "bayRun"))
+        return false;
     if (key == "slide") return closed && !s.from && !s.to;
     if (key == "insetStart" || key == "insetEnd") return !closed || s.from || s.to;
     if (key == "ends" && s.bays == BayEdges::Run) return false; // clear of what stands there in any case
@@ -156,10 +159,14 @@ Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Lineu
                               std::span<const BayEdge> edges) {
     const auto ruler = rulerOf(path, rule, lineup);
     if (!ruler) return ruler.problem();
+    const bool coupled = std::holds_alternative<Coupled>(rule.rule);
+    const auto couples = [](const BayRule& b) { return std::holds_alternative<Coupled>(b.rule); };
+    if (rule.bays != BayEdges::None && (coupled || std::any_of(rule.bayRules.begin(), rule.bayRules.end(), couples)))
+        return Problem{"Vehicles are coupled along one stretch, not in bays. Use no bays, or another rule.", "bays"};
     auto solved = rule.bays != BayEdges::None ? solveBays(*ruler, edges) : solveOne(*ruler, std::move(reuse));
     if (!solved) return solved;
     Stations& out = solved.value();
-    out.closed = ruler->closed;
+    out.closed = ruler->closed && !coupled; // a train does not close, also where its path does
     if (out.at.empty())
         return Problem{"Not one place fits into the " + mm(ruler->usable) + " that can be used.", "rule"};
     if (out.uneven) {

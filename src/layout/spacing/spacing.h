@@ -39,6 +39,7 @@ struct Stations {
     double play = 0;                 ///< pin to pin: mm in each joint that closes the chain, or brings it to the end
     std::vector<double> joints{};    ///< pin to pin: how far each link turns from the one before, rad; on a closed
                                      ///< chain at every link's first pin, else from the second link on
+    std::vector<double> swings{};    ///< coupled: how far what stands under each vehicle is turned against it, rad
     std::vector<Bay> bays{};
 };
 

@@ -90,6 +90,8 @@ std::optional<Problem> defectOf(const PartItem& p) {
     check.note(inReach(p.seat.nose.v), "nose", "The nose");
     check.note(inReach(p.seat.crown.v), "crown", "The crown");
     if (p.seat.pins) check.note(inReach((*p.seat.pins)[0]) && inReach((*p.seat.pins)[1]), "pins", "A pin");
+    if (p.seat.hooks)
+        check.note(inReach((*p.seat.hooks)[0]) && inReach((*p.seat.hooks)[1]), "hooks", "A coupling point");
     check.note(inReach(p.size), "size", "The size");
     check.note(inReach(p.density), "density", "The density");
     if (check.key.empty()) return std::nullopt;

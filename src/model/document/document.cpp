@@ -96,6 +96,8 @@ std::vector<Id> sourcesOfItem(const Document& d, Id id) {
         if (const Id body = bodyOf(p->recipe)) out.push_back(body);
     } else if (const auto q = d.part(id)) {
         out = sourcesOf(q->shape);
+        for (Id under : q->under)
+            if (under != 0) out.push_back(under);
     }
     return out;
 }
@@ -149,8 +151,9 @@ PartItem resized(PartItem part, double size) {
     const double k = size / part.size;
     part.size = size;
     if (auto* p = std::get_if<Vec3>(&part.seat.point)) *p *= k;
-    if (part.seat.pins)
-        for (Vec3& p : *part.seat.pins) p *= k;
+    for (auto* two : {&part.seat.pins, &part.seat.hooks})
+        if (*two)
+            for (Vec3& p : **two) p *= k;
     return part;
 }
 
@@ -169,6 +172,13 @@ Document replaced(Document d, Id old, Id by, bool keepSeat) {
         for (auto& e : run.exceptions) swap(e.part);
         d = with(std::move(d), std::move(run));
     }
+    const auto parts = d.parts;
+    for (const auto& p : parts)
+        if (std::find(p->under.begin(), p->under.end(), old) != p->under.end() && !follows(d, by, p->id)) {
+            PartItem part = *p;
+            for (Id& under : part.under) under = under == old ? by : under;
+            d = with(std::move(d), std::move(part));
+        }
     if (keepSeat) {
         PartItem part = *to;
         part.seat = from->seat;

@@ -21,8 +21,9 @@ struct PartItem {
     std::string name;
     PartShape shape;
     Seat seat;
-    double size = 1;    ///< uniform factor on the shape; the seat is in the axes after it
-    double density = 0; ///< kg/m^3; 0: not known
+    std::array<Id, 2> under{0, 0}; ///< the part that its back and its front pin stand on; 0: the path itself
+    double size = 1;               ///< uniform factor on the shape; the seat is in the axes after it
+    double density = 0;            ///< kg/m^3; 0: not known
 };
 
 struct RunItem {
@@ -83,7 +84,7 @@ PartItem resized(PartItem, double size);
 /// Every run that uses `old` uses `by` instead. `keepSeat`: `by` gets the seat of `old`.
 Document replaced(Document, Id old, Id by, bool keepSeat);
 
-/// The parts that a run uses, its own first, each once; those of a missing id are not in it.
+/// The parts that a run uses, its own first, each once; not what these stand on.
 std::vector<Id> partsOf(const RunItem&);
 
 /// True when the recipe's points can be edited one by one.

@@ -27,6 +27,7 @@ struct ReadFirst {
     auto operator()(EvenOut& r) const { return take(parseLength(text, unit), r.about); }
     auto operator()(PinToPin& r) const { return count(r.count); }
     auto operator()(Graded& r) const { return take(parseProfile(text, unit, ProfileOf::Length), r.pitch); }
+    auto operator()(Coupled& r) const { return count(r.count); }
     auto operator()(Listed& r) const { return take(parseStations(text, unit), r.at); }
 };
 
@@ -37,6 +38,7 @@ struct SayFirst {
     std::string operator()(const EvenOut& r) const { return formatLength(r.about, unit); }
     std::string operator()(const PinToPin& r) const { return std::to_string(r.count); }
     std::string operator()(const Graded& r) const { return profileText(r.pitch, unit, ProfileOf::Length); }
+    std::string operator()(const Coupled& r) const { return std::to_string(r.count); }
     std::string operator()(const Listed& r) const { return stationsText(r.at, unit); }
 };
 

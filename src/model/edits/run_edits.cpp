@@ -11,6 +11,10 @@ Spacing firstSpacing(const PartResult& part, const Path& path) {
     Spacing out;
     const double length = part.seated->sizes().x(), L = path.length();
     const auto pins = pinsOf(*part.body, part.item->seat);
+    if (pins && part.item->under != std::array<Id, 2>{0, 0}) {
+        out.rule = Coupled{};
+        return out;
+    }
     if (const double pitch = pins ? ((*pins)[1] - (*pins)[0]).norm() : 0; pitch > L / 20'000 && pitch < L) {
         out.rule = StepOff{pitch};
         return out;
@@ -41,6 +45,7 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
         if (const auto* step = std::get_if<StepOff>(&was.rule)) even->about = step->pitch;
         if (const auto* share = std::get_if<ShareOut>(&was.rule)) even->ends = share->ends;
     }
+    if (auto* coupled = std::get_if<Coupled>(&out.rule)) coupled->count = long(n);
     if (auto* graded = std::get_if<Graded>(&out.rule)) {
         graded->pitch = Profile{{{0, rounded}}, false, false};
         graded->count = long(n);
@@ -178,6 +183,13 @@ Spacing withCount(const Spacing& was, long count) {
     if (const auto* links = std::get_if<PinToPin>(&was.rule)) { // they stay links
         Spacing out = was;
         PinToPin next = *links;
+        next.count = count;
+        out.rule = next;
+        return out;
+    }
+    if (const auto* coupled = std::get_if<Coupled>(&was.rule)) {
+        Spacing out = was;
+        Coupled next = *coupled;
         next.count = count;
         out.rule = next;
         return out;

@@ -124,6 +124,9 @@ public:
     Typed visitor() { return {m_key, m_text, m_doc, m_doc.unit, m_found, m_problem, m_known}; }
     bool is(const char* key) { return visitor().mine(key); }
     const std::string& text() const { return m_text; }
+    void three(Vec3& v) {
+        visitor().three(v, [&](const std::string& t) { return parseLength(t, m_doc.unit); });
+    }
     void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
 
     template<class Rule> std::optional<Rule> rule() {
@@ -182,6 +185,17 @@ void setBound(Setting& set, const Document& d, const RunItem& r, const char* key
         bound = *v;
     else
         set.fail(v.problem().text);
+}
+
+/// Two points that come together: the first one typed brings the other along at the part's own origin.
+void setTwo(Setting& set, const char* back, const char* front, std::optional<Pins>& points) {
+    for (const char* key : {back, front})
+        if (set.is(key)) {
+            if (set.text() == "none") return points.reset();
+            Pins now = points.value_or(Pins{Vec3::Zero(), Vec3::Zero()});
+            set.three(now[key == front]);
+            points = now;
+        }
 }
 
 } // namespace
@@ -261,6 +275,10 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
     set.visitor().number("size", "", "", p.size);
     set.visitor().number("density", "", "", p.density);
+    set.visitor().item("underBack", "", "", p.under[0], ItemOf::Part);
+    set.visitor().item("underFront", "", "", p.under[1], ItemOf::Part);
+    setTwo(set, "pinBack", "pinFront", p.seat.pins);
+    setTwo(set, "hookBack", "hookFront", p.seat.hooks);
     return set.finish(item, std::move(p));
 }
 

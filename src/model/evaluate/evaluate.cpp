@@ -79,6 +79,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 out.remarks = tradeRemarks(out.path->recipe(), out.seats);
             }
+            if (std::holds_alternative<Coupled>(out.item->spacing.rule)) out.sweeps = sweptBy(out, before, work.stop());
         } else
             out.problem = placed.problem();
     });
@@ -154,6 +155,8 @@ private:
             }
         } else if (const auto part = lookUp(m_partItems, id)) {
             frame.sources = sourcesOf(part->shape);
+            for (Id under : part->under)
+                if (under != 0) frame.sources.push_back(under);
         } else {
             const auto r = lookUp(m_runItems, id);
             frame.sources = partsOf(*r);
@@ -182,6 +185,11 @@ private:
         if (source == from && isRun)
             return {"The bays of this run lie between its own places. Choose another run.", "bayRun"};
         const char* field = isRun ? "bayRun" : !isPath ? "piece" : m_partItems.count(source) ? "part" : "source";
+        if (const auto part = lookUp(m_partItems, from);
+            part && std::find(part->under.begin(), part->under.end(), source) != part->under.end())
+            return {"This part stands on itself" + (source == from ? std::string() : ", by what it stands on") +
+                        ". Let it stand on the path, or on another part.",
+                    "under"};
         if (source == from && !isPath) return {"This part contains itself. Take that piece out.", field};
         std::string text = std::string("This ") +
                            (isRun    ? "run"
@@ -250,8 +258,18 @@ private:
                 if (part) sources.back().body = part->body;
             }
         }
-        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && !old->givenUp &&
-            !out->problem) {
+        for (Id id : item->under) {
+            const auto under = id ? lookUp(m_out.parts, id) : nullptr;
+            out->under.push_back(under);
+            if (id == 0 || out->problem) continue;
+            if (!under)
+                out->problem =
+                    Problem{"What this part stands on was deleted. Choose another part, or the path.", "under"};
+            else if (under->problem)
+                out->problem = handedOn(under->item->name, *under->problem, "under");
+        }
+        if (old && old->item == item && old->parts == out->parts && old->paths == out->paths &&
+            old->under == out->under && !old->givenUp && !out->problem) {
             m_out.parts[frame.id] = old;
             m_out.order.push_back(old);
             return;
@@ -277,6 +295,12 @@ private:
         out->item = item;
         out->path = lookUp(m_out.paths, item->path);
         for (Id id : partsOf(*item)) out->parts.push_back(lookUp(m_out.parts, id));
+        for (size_t k = 0; k < out->parts.size() && k < 1000; ++k) { // and what these stand on
+            if (!out->parts[k]) continue;
+            for (const auto& under : std::vector(out->parts[k]->under))
+                if (under && std::find(out->parts.begin(), out->parts.end(), under) == out->parts.end())
+                    out->parts.push_back(under);
+        }
         out->part = out->parts.front();
         if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
         if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);

@@ -1,9 +1,12 @@
 #pragma once
 #include "base/job.h"
 #include "checks/verdict.h"
+#include "layout/vehicles/throw.h"
 #include "model/document/document.h"
 #include "model/evaluate/giving.h"
 #include "model/evaluate/wheel_bodies.h"
+#include <atomic>
+#include <cmath>
 #include <map>
 
 namespace vicinal {
@@ -43,6 +46,8 @@ struct PartResult {
     bool givenUp = false;                                 ///< as of a path
     std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
     std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
+    std::vector<std::shared_ptr<const PartResult>> under; ///< what its pins stand on, as PartItem::under; null where
+                                                          ///< that is the path, or missing
 };
 
 /// One of the parts that stand on a run's places, as it was when they were set.
@@ -65,15 +70,19 @@ struct RunResult {
     std::shared_ptr<const RunItem> item;
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
-    std::vector<std::shared_ptr<const PartResult>> parts; ///< all it uses, as partsOf(): the slots; null where missing
-    std::shared_ptr<const PathResult> aim;                ///< the path its noses point at, if any
-    std::shared_ptr<const RunResult> between;             ///< the run whose places its bays lie between, if any
-    std::shared_ptr<const Placed> placed;                 ///< the last good ones when `problem` is set; may be null
+    /// All it uses, as partsOf(), then what these stand on: the slots; null where missing.
+    std::vector<std::shared_ptr<const PartResult>> parts;
+    std::shared_ptr<const PathResult> aim;    ///< the path its noses point at, if any
+    std::shared_ptr<const RunResult> between; ///< the run whose places its bays lie between, if any
+    std::shared_ptr<const Placed> placed;     ///< the last good ones when `problem` is set; may be null
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
-    std::vector<WheelSeat> seats; ///< of a chain round wheels
-    std::vector<Words> remarks;   ///< what the trade says about it
+    std::vector<WheelSeat> seats;        ///< of a chain round wheels
+    std::vector<Words> remarks;          ///< what the trade says about it
+    std::shared_ptr<const Throw> sweeps; ///< the room its vehicles take; null for other runs
+    /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
+    std::shared_ptr<std::atomic<double>> farthest = std::make_shared<std::atomic<double>>(std::nan(""));
     bool stale() const { return problem.has_value(); }
 };
 
@@ -113,6 +122,10 @@ Result<Gave> gaveFor(const RunResult&, long count);
 
 /// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
 PlaceOrder orderOf(const RunResult&);
+
+/// The smallest radius of a bend, mm, that all vehicles of a coupled run can stand in with what is under them turning
+/// as far as the rule lets it; 0 for other runs.
+double passesBends(const RunResult&);
 
 /// The table of counts for a run. Problem when its path or part is missing or wrong.
 Result<std::vector<Fit>> fitsOf(const RunResult&);

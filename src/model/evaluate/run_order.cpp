@@ -1,5 +1,6 @@
 #include "model/evaluate/run_order.h"
 #include "base/text.h"
+#include "layout/facing/facing.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -44,9 +45,14 @@ std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
 
 namespace {
 
-PartOnRun partOnRun(const PartResult& part) {
+/// `all`: the parts of the run, among them what this one stands on.
+PartOnRun partOnRun(const PartResult& part, const std::vector<std::shared_ptr<const PartResult>>& all) {
     assert(part.mesh && part.body && !defectOf(part.item->seat));
-    return {part.item->seat, part.mesh->box, part.seated, pinsOf(*part.body, part.item->seat)};
+    PartOnRun out{part.item->seat, part.mesh->box, part.seated, pinsOf(*part.body, part.item->seat), {-1, -1}};
+    for (size_t k = 0; k < part.under.size(); ++k)
+        if (const auto at = std::find(all.begin(), all.end(), part.under[k]); part.under[k] && at != all.end())
+            out.under[k] = int(at - all.begin());
+    return out;
 }
 
 /// Places of another run as ends of bays on this path.
@@ -114,7 +120,7 @@ PlaceOrder orderOf(const RunResult& r) {
     const RunItem& run = *r.item;
     const std::vector<Id> ids = partsOf(run);
     const auto slot = [&](Id id) { return std::uint16_t(std::find(ids.begin(), ids.end(), id) - ids.begin()); };
-    const PartOnRun own = partOnRun(*r.part);
+    const PartOnRun own = partOnRun(*r.part, r.parts);
     PlaceOrder o;
     o.spacing = run.spacing;
     o.facing = run.facing;
@@ -124,7 +130,8 @@ PlaceOrder orderOf(const RunResult& r) {
     o.leftOut = run.leftOut;
     o.seated = own.seated;
     o.pins = own.pins;
-    for (size_t k = 1; k < r.parts.size(); ++k) o.others.push_back(partOnRun(*r.parts[k]));
+    o.under = own.under;
+    for (size_t k = 1; k < r.parts.size(); ++k) o.others.push_back(partOnRun(*r.parts[k], r.parts));
     const Sequence& s = run.sequence;
     if (!s.steps.empty()) {
         o.pattern.order.clear();
@@ -147,6 +154,35 @@ PlaceOrder orderOf(const RunResult& r) {
     o.echoes = run.echoes;
     if (run.spacing.bays == BayEdges::Run) o.edges = edgesOf(r);
     return o;
+}
+
+std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before, const Stop* stop) {
+    const PlaceOrder order = orderOf(r);
+    const Path& path = *r.path->path;
+    const auto facing = resolved(order.facing, path);
+    const Laid& laid = *r.placed->laid;
+    if (!facing) return nullptr;
+    std::vector<size_t> used;
+    for (size_t i = 0; i < laid.inRow; ++i)
+        if (std::find(used.begin(), used.end(), laid.slot[i]) == used.end()) used.push_back(laid.slot[i]);
+    // Where along the path they stand does not matter, nor how many there are.
+    if (before && before->sweeps && before->path == r.path && before->parts == r.parts && before->placed &&
+        before->item->facing == r.item->facing && before->item->sequence == r.item->sequence &&
+        before->placed->laid->inRow == laid.inRow)
+        return before->sweeps;
+    return std::make_shared<const Throw>(throwOf(path, vehiclesOf(path, order, *facing), used, laid.usedSlots, stop));
+}
+
+double passesBends(const RunResult& r) {
+    const auto* rule = std::get_if<Coupled>(&r.item->spacing.rule);
+    if (!rule || !r.placed || r.problem) return 0;
+    const PlaceOrder order = orderOf(r);
+    const Vehicles all = vehiclesOf(*r.path->path, order, order.facing);
+    double out = 0;
+    for (size_t i = 0; i < r.placed->laid->inRow; ++i)
+        if (all.has(r.placed->laid->slot[i]))
+            out = std::max(out, all.smallestRadius(r.placed->laid->slot[i], rule->swing));
+    return out;
 }
 
 Result<std::vector<Fit>> fitsOf(const RunResult& r) {

@@ -154,7 +154,9 @@ Json partJson(const PartItem& p) {
         point = {{"at", vec(std::get<Vec3>(p.seat.point))}};
     Json seat = {{"point", point}, {"nose", direction(p.seat.nose)}, {"crown", direction(p.seat.crown)}};
     if (p.seat.pins) seat["pins"] = {vec((*p.seat.pins)[0]), vec((*p.seat.pins)[1])};
+    if (p.seat.hooks) seat["hooks"] = {vec((*p.seat.hooks)[0]), vec((*p.seat.hooks)[1])};
     Json out = {{"id", p.id}, {"name", p.name}, {"shape", shapeJson(p.shape)}, {"seat", seat}};
+    if (p.under != std::array<Id, 2>{0, 0}) out["under"] = {p.under[0], p.under[1]};
     if (p.size != 1) out["size"] = p.size;
     if (p.density != 0) out["density"] = p.density;
     return out;
@@ -167,6 +169,15 @@ PartItem partFromJson(const Json& j, const std::string& where, const PartContext
     p.shape = shapeFrom(R::member(j, where, "shape"), where, context);
     if (j.contains("size")) p.size = R::number(j, where, "size");
     if (j.contains("density")) p.density = R::number(j, where, "density");
+    if (j.contains("under")) {
+        const Json& under = R::list(j, where, "under");
+        if (under.size() != 2) R::fail(where, "needs two parts for \"under\"");
+        for (size_t k = 0; k < 2; ++k) {
+            if (!under[k].is_number_integer() || under[k].get<double>() < 0 || under[k].get<double>() > 2e9)
+                R::fail(where, "stands on something that is no part");
+            p.under[k] = under[k].get<Id>();
+        }
+    }
     if (context.version >= 4 && !j.contains("seat")) return p;
     const Json& seat = R::member(j, where, "seat");
     const Json& point = R::member(seat, where, "point");
@@ -179,11 +190,14 @@ PartItem partFromJson(const Json& j, const std::string& where, const PartContext
         p.seat.point = R::vector(R::member(point, where, "at"), where);
     p.seat.nose = directionFrom(seat, where, "nose");
     p.seat.crown = directionFrom(seat, where, "crown");
-    if (seat.contains("pins")) {
-        const Json& pins = R::list(seat, where, "pins");
-        if (pins.size() != 2) R::fail(where, "needs two points for \"pins\"");
-        p.seat.pins = Pins{R::vector(pins[0], where), R::vector(pins[1], where)};
-    }
+    const auto two = [&](const char* key, std::optional<Pins>& into) {
+        if (!seat.contains(key)) return;
+        const Json& points = R::list(seat, where, key);
+        if (points.size() != 2) R::fail(where, std::string("needs two points for \"") + key + "\"");
+        into = Pins{R::vector(points[0], where), R::vector(points[1], where)};
+    };
+    two("pins", p.seat.pins);
+    two("hooks", p.seat.hooks);
     return p;
 }
 

@@ -1,6 +1,7 @@
 #include "app/sheet/part/seat_fields.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
+#include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include <QComboBox>
 #include <QLabel>
@@ -25,7 +26,7 @@ QString directionText(const Direction& d) {
 }
 
 SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWidget(parent), m_store(store) {
-    auto* box = new QVBoxLayout(this);
+    auto* box = m_rows = new QVBoxLayout(this);
     box->setContentsMargins(0, 6, 0, 0);
     box->setSpacing(7);
     auto* look = new QPushButton(tr("Seat it in the view\u2026"));
@@ -132,6 +133,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
     box->addWidget(labelled(tr("Pins"), m_pinsRow));
     connect(m_ownPins, &QPushButton::clicked, this,
             [this] { change(tr("Let go of the pins"), {}, [](Seat& s) { s.pins.reset(); }); });
+    addStand(name);
     m_error = new QLabel;
     m_error->setProperty("role", "error");
     m_error->setObjectName(name + ".error");
@@ -155,6 +157,88 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
             s.crown = now;
         });
     });
+}
+
+/// What the pins stand on: the path, or other parts (bogies); and how far beyond them it is coupled.
+void SeatFields::addStand(const QString& name) {
+    m_underRow = new QWidget;
+    auto* under = new QHBoxLayout(m_underRow);
+    under->setContentsMargins(0, 0, 0, 0);
+    under->setSpacing(4);
+    m_hooksRow = new QWidget;
+    auto* hooks = new QHBoxLayout(m_hooksRow);
+    hooks->setContentsMargins(0, 0, 0, 0);
+    hooks->setSpacing(4);
+    const QString sides[] = {tr("back"), tr("front")};
+    for (size_t k = 0; k < 2; ++k) {
+        m_under[k] = new QComboBox;
+        m_under[k]->setObjectName(name + (k ? ".underFront" : ".underBack"));
+        m_under[k]->setAccessibleName(tr("The %1 pin stands on").arg(sides[k]));
+        m_under[k]->setToolTip(tr("What the %1 pin stands on: the path itself, or in the middle between the pins of "
+                                  "another part, as a vehicle on its bogie")
+                                   .arg(sides[k]));
+        m_under[k]->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        m_under[k]->setMinimumContentsLength(7);
+        under->addWidget(m_under[k], 1);
+        connect(m_under[k], &QComboBox::activated, this, [this, k](int i) {
+            const Id id = m_under[k]->itemData(i).toInt();
+            if (m_part)
+                m_store.changePart(m_part->item->id, tr("What a pin stands on"), {},
+                                   [&](PartItem& p) { p.under[k] = id; });
+        });
+        m_hooks[k] = new ValueField(ValueField::Kind::Length, name + (k ? ".hookFront" : ".hookBack"),
+                                    tr("Coupled beyond the %1 pin").arg(sides[k]),
+                                    tr("How far beyond its %1 pin a vehicle is coupled, along its nose").arg(sides[k]));
+        m_hooks[k]->setSuffix(sides[k]);
+        hooks->addWidget(m_hooks[k], 1, Qt::AlignTop);
+        connect(m_hooks[k], &ValueField::changed, this, [this, k](std::optional<double> v, bool live) {
+            const auto pins = m_part && m_part->body ? pinsOf(*m_part->body, m_part->item->seat) : std::nullopt;
+            if (!v || !pins) return;
+            const Vec3 nose = ((*pins)[1] - (*pins)[0]).normalized();
+            const double beyond[] = {k == 0 ? *v : m_hooks[0]->value().value_or(0),
+                                     k == 1 ? *v : m_hooks[1]->value().value_or(0)};
+            change(tr("Coupling"), live ? QString("hook %1").arg(m_part->item->id) : QString(), [&](Seat& s) {
+                s.hooks = Pins{Vec3((*pins)[0] - beyond[0] * nose), Vec3((*pins)[1] + beyond[1] * nose)};
+            });
+        });
+        connect(m_hooks[k], &ValueField::finished, &m_store, &Store::seal);
+    }
+    m_ownHooks = new QPushButton(tr("Ends"));
+    m_ownHooks->setObjectName(name + ".ownHooks");
+    m_ownHooks->setToolTip(tr("It is coupled at its ends again"));
+    hooks->addWidget(m_ownHooks, 0, Qt::AlignTop);
+    connect(m_ownHooks, &QPushButton::clicked, this,
+            [this] { change(tr("Coupled at its ends"), {}, [](Seat& s) { s.hooks.reset(); }); });
+    m_rows->addWidget(labelled(tr("Pins on"), m_underRow));
+    m_rows->addWidget(labelled(tr("Coupled"), m_hooksRow));
+}
+
+void SeatFields::showStand(const PartResult& part, const std::optional<Pins>& pins) {
+    const PartItem& item = *part.item;
+    m_underRow->parentWidget()->setVisible(pins.has_value());
+    m_hooksRow->parentWidget()->setVisible(pins.has_value());
+    if (!pins) return;
+    auto others = m_store.document().parts; // none that stands on this one
+    std::erase_if(others, [&](const auto& p) { return follows(m_store.document(), p->id, item.id); });
+    for (size_t k = 0; k < 2; ++k) fillItems(m_under[k], others, item.under[k], tr("(deleted)"), tr("the path"));
+    const Vec3 nose = ((*pins)[1] - (*pins)[0]).normalized();
+    Pins hooks = *pins;
+    if (item.seat.hooks) {
+        hooks = *item.seat.hooks;
+    } else if (part.seated && part.mesh) { // the middles of its ends
+        const Mat3 R = seatRotation(item.seat);
+        const Vec3 at = seatPoint(item.seat, part.mesh->box);
+        for (size_t k = 0; k < 2; ++k) {
+            Vec3 seated = R * ((*pins)[k] - at);
+            seated.x() = k ? part.seated->max().x() : part.seated->min().x();
+            hooks[k] = R.transpose() * seated + at;
+        }
+    }
+    for (size_t k = 0; k < 2; ++k) {
+        m_hooks[k]->setUnit(m_store.document().unit);
+        m_hooks[k]->setValue((k ? 1 : -1) * (hooks[k] - (*pins)[k]).dot(nose));
+    }
+    m_ownHooks->setVisible(item.seat.hooks.has_value());
 }
 
 void SeatFields::change(const QString& step, const QString& merge, const std::function<void(Seat&)>& how) {
@@ -198,10 +282,11 @@ void SeatFields::show(const std::shared_ptr<const PartResult>& part) {
                           : lengthText(((*pins)[1] - (*pins)[0]).norm(), unit) +
                                 (seat.pins ? tr(" apart, picked") : tr(" apart, its own")));
     m_ownPins->setVisible(seat.pins.has_value());
+    if (!part->problem || part->problem->field == "under") showStand(*part, pins);
     const auto& problem = part->problem;
-    const bool wrong =
-        problem && (problem->field == "crown" || problem->field == "nose" || problem->field == "seatPoint" ||
-                    problem->field == "pins" || problem->field == "part");
+    const bool wrong = problem && (problem->field == "crown" || problem->field == "nose" ||
+                                   problem->field == "seatPoint" || problem->field == "pins" ||
+                                   problem->field == "hooks" || problem->field == "under" || problem->field == "part");
     m_error->setVisible(wrong);
     if (wrong) m_error->setText(m_store.say(problem->text));
 }

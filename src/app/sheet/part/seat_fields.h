@@ -6,13 +6,14 @@
 class QComboBox;
 class QLabel;
 class QPushButton;
+class QVBoxLayout;
 
 namespace vicinal {
 
 class Segmented;
 class ValueField;
 
-/// The seat of a part as fields: seat point, nose, crown, pins.
+/// The seat of a part as fields: seat point, nose, crown, pins, what these stand on, where it is coupled.
 class SeatFields : public QWidget {
     Q_OBJECT
 public:
@@ -25,8 +26,11 @@ signals:
 
 private:
     void change(const QString& step, const QString& merge, const std::function<void(Seat&)>&);
+    void addStand(const QString& name);
+    void showStand(const PartResult&, const std::optional<Pins>&);
 
     Store& m_store;
+    QVBoxLayout* m_rows;
     std::shared_ptr<const PartResult> m_part;
     Segmented* m_kind;
     QWidget *m_boxRows, *m_typedRow, *m_pinsRow;
@@ -35,6 +39,10 @@ private:
     QComboBox *m_nose, *m_crown;
     QLabel *m_pins, *m_error;
     QPushButton* m_ownPins;
+    QWidget *m_underRow, *m_hooksRow;
+    std::array<QComboBox*, 2> m_under; ///< of the back and the front pin
+    std::array<ValueField*, 2> m_hooks;
+    QPushButton* m_ownHooks;
 };
 
 /// A direction in words: "+x", or its three numbers.

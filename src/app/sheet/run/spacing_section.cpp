@@ -10,6 +10,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QStyle>
 #include <QTableView>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -60,6 +61,10 @@ SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store
     m_error->setProperty("role", "error");
     m_error->setWordWrap(true);
     m_box->addWidget(m_error);
+    m_train = new QLabel;
+    m_train->setObjectName("spacing.train");
+    m_train->setWordWrap(true);
+    m_box->addWidget(m_train);
     buildFits();
     m_fitsTimer = new QTimer(this);
     m_fitsTimer->setSingleShot(true);
@@ -107,14 +112,43 @@ void SpacingSection::refresh(const RunResult& run) {
     for (const auto& v : sharedValues(s)) showRow(v.key, counts(s, v.key, closed));
     const QString suffix = s.measure == Measure::ClearGap ? tr("clear") : tr("c/c");
     for (const auto& v : ruleValues(s.rule)) // a rule's own lengths count as it is measured
-        if (v.sort == ShownValue::Sort::Length) field(v.key)->setSuffix(suffix);
+        if (v.sort == ShownValue::Sort::Length)
+            field(v.key)->setSuffix(counts(s, "measure", closed) ? suffix : QString());
     showValues(ruleValues(s.rule));
     showValues(sharedValues(s));
     // A problem stands at its own field; one that has no visible field stands below them all.
     const bool placed = showProblem(run.problem);
     m_error->setText(run.problem && !placed ? m_store.say(run.problem->text) : QString());
     m_error->setVisible(run.problem && !placed);
+    showTrain(run);
     m_fitsTimer->start(); // not within a drag's own event: the newest state is solved once
+}
+
+/// The bends that vehicles pass, and the room they take.
+void SpacingSection::showTrain(const RunResult& run) {
+    m_train->setVisible(run.sweeps && !run.problem);
+    if (!run.sweeps || run.problem) return;
+    const Unit unit = m_store.document().unit;
+    const double least = passesBends(run);
+    const PathFacts facts = factsOf(run.placed->path);
+    QString text = tr("Stands in bends down to a radius of %1").arg(longLengthText(least, unit));
+    const bool tight = facts.sharpest < least * (1 - 1e-9);
+    if (std::isfinite(facts.sharpest))
+        text += tight ? tr("; the path has one of %1 at %2.") : tr("; the sharpest of the path is %1 at %2.");
+    else
+        text += ".";
+    if (std::isfinite(facts.sharpest))
+        text = text.arg(longLengthText(facts.sharpest, unit), longLengthText(facts.sharpestAt, unit));
+    double turn = 0;
+    for (double t : run.placed->laid->swings) turn = std::max(turn, t);
+    text += tr(" What is under them turns by %1\u00b0 now.").arg(turn / kDegree, 0, 'f', 2);
+    const Throw& all = *run.sweeps;
+    text += tr(" They reach %1 inside (at %2) and %3 outside (at %4).")
+                .arg(lengthText(all.inside.reach, unit), longLengthText(all.inside.station, unit),
+                     lengthText(all.outside.reach, unit), longLengthText(all.outside.station, unit));
+    m_train->setProperty("role", tight ? "error" : "muted");
+    m_train->style()->polish(m_train);
+    m_train->setText(text);
 }
 
 QString SpacingSection::summary(const RunResult& run) const {

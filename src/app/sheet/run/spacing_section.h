@@ -19,6 +19,7 @@ public:
 
 private:
     void switchTo(int rule);
+    void showTrain(const RunResult&);
     void buildFits();
     void refreshFits();
     void showFits(const Result<std::vector<Fit>>&);
@@ -31,7 +32,7 @@ private:
     std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
     QTableView* m_fits;
     FitsModel* m_fitsModel;
-    QLabel* m_error;
+    QLabel *m_error, *m_train;
     std::optional<size_t> m_before; ///< the history's index when the keyboard began to go over the fits
     QTimer* m_fitsTimer;
 };

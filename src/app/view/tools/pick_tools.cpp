@@ -31,7 +31,7 @@ void EdgeTool::click(QMouseEvent* e) {
         return emit m_view.failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
     const auto run = m_view.shown().run(pick->run);
     const Placed& placed = *run->placed;
-    const size_t place = size_t(pick->place);
+    const auto place = size_t(pick->body);
     const Mat4 pose = placed.pose(place);
     const double size = placed.laid->size[place];
     const Mat3 R = pose.topLeftCorner<3, 3>() / size;

@@ -1,0 +1,117 @@
+// Vehicles one ahead of the other, each found from the one before.
+#include "layout/spacing/links.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal::spacing {
+namespace {
+
+std::string vehicle(long i) { return "vehicle " + std::to_string(i + 1); }
+
+std::optional<Problem> defectOf(const Coupled& rule, const Ruler& ruler) {
+    const Vehicles* all = ruler.lineup.vehicles();
+    for (size_t k = 0; k < ruler.lineup.parts().size(); ++k)
+        if (!all || !all->has(k))
+            return Problem{"A part of this run has no pins to stand on the path by. Set two in its seat, where its "
+                           "axles or pivots are, or take another rule.",
+                           "rule"};
+    if (rule.count < 0 || rule.count > kMostPlaces)
+        return Problem{"The number of vehicles is " + std::to_string(rule.count) +
+                           "; use 0 for as many as fit, or a number.",
+                       "vehicles"};
+    if (!(rule.gap >= 0)) return Problem{"A coupling is a length from 0 on, not " + mm(rule.gap) + ".", "coupling"};
+    if (!(rule.swing > 0))
+        return Problem{"What cannot turn under a vehicle keeps it on the straight. Use an angle above 0.", "swing"};
+    return std::nullopt;
+}
+
+/// Bodies that would overlap on the straight already.
+std::optional<Problem> tooShort(const Coupled& rule, const Vehicles& all, size_t a, size_t b, long i) {
+    const Gear &before = all.gear(a), &next = all.gear(b);
+    const double needed =
+        std::max(0.0, before.front - before.hooks[1].x()) + std::max(0.0, next.hooks[0].x() - next.back);
+    if (needed <= rule.gap + tolerance::length) return std::nullopt;
+    return Problem{"A coupling of " + mm(rule.gap) + " is shorter than the bodies of " + vehicle(i - 1) + " and " +
+                       vehicle(i) + " allow: they would overlap by " + mm(needed - rule.gap) + ". Use " + mm(needed) +
+                       " or more.",
+                   "coupling"};
+}
+
+} // namespace
+
+Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::optional<Problem>& stopped,
+                       std::vector<double> reuse) {
+    if (auto defect = defectOf(rule, ruler)) return *defect;
+    const Vehicles& all = *ruler.lineup.vehicles();
+    const double end = ruler.end() + tolerance::arc * ruler.usable;
+    Stations out;
+    out.at = std::move(reuse);
+    out.at.clear();
+    Stood before;
+    for (long i = 0; i < most; ++i) {
+        const size_t slot = ruler.lineup.slot(i);
+        Stood now;
+        std::vector<Stood> below;
+        if (i == 0) {
+            now = all.stand(slot, ruler.start, &below);
+        } else {
+            if (auto p = tooShort(rule, all, before.slot, slot, i)) return *p;
+            double least = 0;
+            now = all.coupled(before, slot, rule.gap, &least);
+            if (!now.stands() && least > rule.gap)
+                return Problem{"A coupling of " + mm(rule.gap) + " cannot bridge what " + vehicle(i - 1) + " and " +
+                                   vehicle(i) + " swing apart in the bend at " + mm(before.last) + ". Use " +
+                                   mm(least * (1 + 1e-6)) + " or more.",
+                               "coupling"};
+            if (now.stands()) now = all.stand(slot, now.first, &below);
+        }
+        if (!now.stands()) {
+            stopped = Problem{"V" + vehicle(i).substr(1) +
+                                  " finds no way to stand: its pins are farther apart than the path is wide there.",
+                              "rule"};
+            break;
+        }
+        if (now.last > end) {
+            stopped = Problem{"V" + vehicle(i).substr(1) + " reaches " + mm(now.last - end) + " beyond the " +
+                                  (ruler.closed ? "whole loop" : "end") + ".",
+                              "vehicles"};
+            break;
+        }
+        out.at.push_back(now.first);
+        out.pins.push_back(now.last);
+        out.swings.push_back(all.swing(now, below));
+        if (i > 0) {
+            const Vec3 a = before.nose(), b = now.nose();
+            out.joints.push_back(std::atan2(a.cross(b).norm(), a.dot(b)));
+        }
+        before = now;
+    }
+    const long n = long(out.at.size());
+    if (n == 0) {
+        if (stopped->field == "vehicles")
+            return Problem{"Not one vehicle fits: it is " + mm(all.toLast(int(ruler.lineup.slot(0)))) +
+                               " from its first to its last point on the path, which has " + mm(ruler.usable) + ".",
+                           "rule"};
+        return *stopped;
+    }
+    out.even = false;
+    out.value = rule.gap;
+    out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
+    out.leftOver = std::max(0.0, ruler.end() - out.pins.back());
+    return out;
+}
+
+Result<Stations> solve(const Coupled& rule, const Ruler& ruler, std::vector<double> reuse) {
+    std::optional<Problem> stopped;
+    auto out = train(rule, ruler, rule.count > 0 ? rule.count : kMostPlaces, stopped, std::move(reuse));
+    if (!out) return out;
+    const long n = long(out->at.size());
+    if (rule.count > 0 && n < rule.count) {
+        if (stopped->field != "vehicles") return *stopped;
+        return Problem{std::to_string(rule.count) + " vehicles do not fit; at most " + std::to_string(n) + " do.",
+                       "vehicles"};
+    }
+    return out;
+}
+
+} // namespace vicinal::spacing
