@@ -59,8 +59,8 @@ def own(nose="+x", crown="+z"):
     return {"point": {"at": [0.0, 0.0, 0.0]}, "nose": nose, "crown": crown}
 
 
-def piece(name, shape, x=0.0, y=0.0, z=0.0):
-    return {"name": name, "shape": shape, "at": [x, y, z], "turn": [0.0, 0.0, 0.0], "size": 1.0, "mirrored": False}
+def piece(name, shape, x=0.0, y=0.0, z=0.0, turn=(0.0, 0.0, 0.0)):
+    return {"name": name, "shape": shape, "at": [x, y, z], "turn": list(turn), "size": 1.0, "mirrored": False}
 
 
 document = {
@@ -175,6 +175,18 @@ def rim(name, x, y, radius, body="plain", **more):
     return {**wheel(name, x, y, radius, 0), "body": body, **more}
 
 
+def box(length, width, height):
+    return {"kind": "box", "length": length, "width": width, "height": height}
+
+
+def vehicle(number, name, apart, pieces, under=None, density=0.0):
+    out = {"id": number, "name": name, "shape": {"kind": "pieces", "list": pieces},
+           "seat": {**own(), "pins": [[-apart / 2, 0.0, 0.0], [apart / 2, 0.0, 0.0]]}}
+    if under:
+        out["under"] = under
+    return {**out, "density": density} if density else out
+
+
 drives = {
     "format": "vicinal", "version": 5, "units": "mm", "shownIn": "mm",
     "paths": [
@@ -185,6 +197,12 @@ drives = {
                wheels=[rim("Tail", 0, 0, 260, "drum", width=320.0), rim("Foot", 900, -160, 150, width=280.0),
                        rim("Knee", 1700, -160, 150, width=280.0), rim("Head", 2500, 300, 260, "drum", width=320.0)]),
         recipe(3, "Mooring swag", "swag", **{"from": [-3900.0, -1500.0, 820.0], "to": [-1300.0, -1500.0, 820.0]}, by="sag", amount=420.0),
+        {"id": 4, "name": "Slipway line", "points": [
+            {"at": [-5200.0, -3600.0, -500.0], "smooth": False}, {"at": [-400.0, -3600.0, -140.0], "smooth": False, "fillet": 5200.0},
+            {"at": [4200.0, -5800.0, 120.0], "smooth": False, "fillet": 5200.0}, {"at": [8600.0, -5800.0, 240.0], "smooth": False}]},
+        recipe(5, "Hoist loop", "wheels", **placed(-2300, 700, 1150, "front"), chainPitch=25.4, roller=15.88, below=0.0, closed=True, crossed=False,
+               hangs=2, hangsBy="sag", hang=80.0,
+               wheels=[sprocket("Hoist", 0, 0, 38, hub=90.0, bore=40.0), sprocket("Hand wheel", 1311, 90, 30, hub=80.0, bore=30.0)]),
     ],
     "parts": [
         maker(10, "Inner link 25.4", "roller link", 7850.0, plates="inner"),
@@ -193,6 +211,17 @@ drives = {
               grouserThickness=12.0),
         maker(13, "Studded link 64", "round link", 7850.0, bar=16.0, insideLength=64.0, insideWidth=26.0, studded=True, stud=10.0),
         maker(14, "Bollard", "cylinder", 7200.0, diameter=180.0, height=860.0),
+        maker(15, "Slip sleeper", "sleeper", 760.0, length=1500.0, width=200.0, height=130.0, gauge=900.0, seatWidth=110.0, seatDepth=10.0, railHead=50.0),
+        vehicle(16, "Bogie", 460.0, [
+            piece("Frame", box(760.0, 700.0, 90.0), z=120.0), piece("Bolster", box(220.0, 900.0, 80.0), z=205.0),
+            *[piece("Wheel", {"kind": "cylinder", "diameter": 190.0, "height": 60.0}, x, y - 30.0, 95.0, turn=[-math.pi / 2, 0.0, 0.0])
+              for x in (-230.0, 230.0) for y in (-450.0, 450.0)]]),
+        vehicle(17, "Boat cradle", 1700.0, [
+            piece("Keel beam", box(2700.0, 260.0, 160.0), z=285.0), piece("Cross beam, aft", box(180.0, 1400.0, 140.0), -850.0, 0.0, 445.0),
+            piece("Cross beam, fore", box(180.0, 1400.0, 140.0), 850.0, 0.0, 445.0),
+            *[piece("Arm", box(160.0, 120.0, 620.0), x, y, 585.0) for x in (-850.0, 850.0) for y in (-620.0, 620.0)]], [16, 16], 7850.0),
+        vehicle(18, "Winch car", 900.0, [
+            piece("Deck", box(1700.0, 1100.0, 120.0), z=285.0), piece("Winch house", box(900.0, 800.0, 620.0), -200.0, 0.0, 405.0)], [16, 16], 7850.0),
     ],
     "runs": [
         {**run(20, "Winch drive", 2, 1, 10, {"rule": "pin to pin"}, {"crown": "outward"}),
@@ -203,6 +232,15 @@ drives = {
          "motion": {"moves": True, "motionBy": "places", "placesASecond": 2.0}},
         {**run(22, "Mooring chain", 3, 3, 13, {"rule": "pin to pin"}, {"crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}),
          "gives": {"gives": "value", "giveValue": "amount"}},
+        {**run(23, "Slipway sleepers", 5, 4, 15, {"rule": "even out", "about": 520.0, "insetStart": 150.0, "insetEnd": 150.0}, {"crown": "upright"}),
+         "changes": {"up": keys((0, -60))}},
+        {**run(24, "Cradle train", 0, 4, 17, {"rule": "coupled", "vehicles": 2, "coupling": 320.0, "swing": math.radians(20), "insetStart": 900.0, "insetEnd": 300.0},
+               {"nose": "between pins", "crown": "upright"}),
+         "sequence": {"steps": [{"part": 17}, {"part": 18}]},
+         "motion": {"moves": True, "speed": 700.0, "motionWay": "to and fro", "stops": [3200.0], "dwell": 2.0, "ramp": 800.0}},
+        {**run(25, "Hoist chain", 2, 5, 10, {"rule": "pin to pin"}, {"crown": "outward"}),
+         "sequence": {"steps": [{"part": 10}, {"part": 11}]}, "gives": {"gives": "value", "giveValue": "hang", "giveCount": 138},
+         "motion": {"moves": True, "speed": 100.0}},
     ],
 }
 (root / "saltmarrow-drives.json").write_text(json.dumps(drives, indent=1) + "\n")

@@ -11,7 +11,9 @@ int fits(const std::string& file, const std::string& run, bool json);
 /// What gives way for a run: its name, from, to (mm, degrees or plain), what is still missing (mm), the count.
 int solve(const std::string& file, const std::string& run, bool json);
 /// A run in steps through one pitch: `way,closing,turn` (mm, mm, degrees), the worst of each last.
-int sweep(const std::string& file, const std::string& run, long steps);
+int sweep(const std::string& file, const std::string& run, long steps, bool whole);
+/// The room that its vehicles take beside the path.
+int throwBand(const std::string& file, const std::string& run);
 /// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.

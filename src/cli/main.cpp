@@ -39,7 +39,14 @@ int run(int argc, char** argv) {
     sweep->add_option("file", file, "A .vicinal document")->required();
     sweep->add_option("--run", run, "The run")->required();
     sweep->add_option("--steps", steps, "How many");
-    sweep->callback([&] { code = cli::sweep(file, run, steps); });
+    bool whole = false;
+    sweep->add_flag("--whole", whole, "The whole path instead of one pitch");
+    sweep->callback([&] { code = cli::sweep(file, run, steps, whole); });
+
+    auto* band = app.add_subcommand("throw", "Print the room that a run's vehicles take beside their path (mm)");
+    band->add_option("file", file, "A .vicinal document")->required();
+    band->add_option("--run", run, "The run")->required();
+    band->callback([&] { code = cli::throwBand(file, run); });
 
     std::vector<double> stations;
     auto* path =

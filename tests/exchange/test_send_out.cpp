@@ -394,6 +394,39 @@ void TestSendOut::wheelsGoOutAsTheyStand() {
         }
         NEAR(least, 0, 1e-5);
     }
+    // The same in a drawing, by a third reader: a block for each body, its outline as large as its teeth, on its axis,
+    // turned the same way.
+    QTemporaryDir dir;
+    const QString file = dir.filePath("wheels.dxf");
+    QVERIFY(!sendOut({run}, file.toStdString()));
+    const auto inserts = python(R"(
+import ezdxf, json, sys
+from ezdxf.math import Vec3
+from ezdxf import bbox
+doc = ezdxf.readfile(sys.argv[1])
+assert not doc.audit().errors
+out = []
+for i in doc.modelspace().query("INSERT"):
+    if i.dxf.name.startswith("WHEEL-"):
+        far = max(Vec3(p[0], p[1], 0).magnitude for e in doc.blocks[i.dxf.name] for p in e.get_points("xy"))
+        out.append([i.dxf.name, far, [list(i.matrix44().transform(v)) for v in (Vec3(0, 0, 0), Vec3(1, 0, 0), Vec3(0, 0, 1))]])
+print(json.dumps(out))
+)",
+                                {file})
+                             .array();
+    QCOMPARE(size_t(inserts.size()), run->path->wheels.size());
+    for (size_t k = 0; k < run->path->wheels.size(); ++k) {
+        const WheelPlaced& w = run->path->wheels[k];
+        const auto insert = inserts[int(k)].toArray();
+        const auto points = insert[2].toArray();
+        const Mat4 pose = w.pose(*phaseIn(*run, w));
+        NEAR((vec(points[0]) - w.centre).norm(), 0, 1e-6);
+        NEAR((vec(points[1]) - vec(points[0]) - pose.col(0).head<3>()).norm(), 0, 1e-6);
+        NEAR((vec(points[2]) - vec(points[0]) - pose.col(2).head<3>()).norm(), 0, 1e-6);
+        double far = 0;
+        for (const Vec3& p : w.mesh->points) far = std::max(far, std::hypot(p.x(), p.y()));
+        NEAR(insert[1].toDouble(), far, 0.05);
+    }
 }
 
 /// The drives as they move, read by another library: every key is where the run is at that time.
@@ -408,8 +441,11 @@ void TestSendOut::motionGoesOutAsKeys() {
     const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), 0, "glb");
     QVERIFY(scene && scene->mNumAnimations == 1);
     const aiAnimation& a = *scene->mAnimations[0];
-    // Every link and plate, and the seven wheels; the mooring chain stands.
-    QCOMPARE(a.mNumChannels, unsigned(e->run(20)->placed->count() + e->run(21)->placed->count() + 7));
+    // Every link and plate, both vehicles and their four bogies, and the nine wheels; the mooring chain stands.
+    QCOMPARE(e->run(24)->placed->bodies(), size_t(6));
+    size_t moving = 9;
+    for (Id id : {20, 21, 24, 25}) moving += e->run(id)->placed->bodies();
+    QCOMPARE(a.mNumChannels, unsigned(moving));
     std::map<std::string, const aiNodeAnim*> channels;
     for (unsigned c = 0; c < a.mNumChannels; ++c) channels[a.mChannels[c]->mNodeName.C_Str()] = a.mChannels[c];
     QVERIFY(!channels.count("Mooring chain 1"));
@@ -428,7 +464,15 @@ void TestSendOut::motionGoesOutAsKeys() {
     }
     const std::string csv = posesCsv(*film);
     QCOMPARE(size_t(std::count(csv.begin(), csv.end(), '\n')),
-             1 + 25 * (e->run(20)->placed->count() + e->run(21)->placed->count() + e->run(22)->placed->count()));
+             1 + 25 * (moving - 9 + e->run(22)->placed->count() + e->run(23)->placed->count()));
+    // A bogie has the number of its vehicle, and is where it stands at that time.
+    const auto train = atTime(e, 2.4)->run(24);
+    const auto* bogie = channels.at("Cradle train 2 Bogie");
+    const aiVector3D p = bogie->mPositionKeys[24].mValue;
+    double least = 1e300;
+    for (size_t b = 2; b < 6; ++b)
+        least = std::min(least, (Vec3(1000. * p.x, -1000. * p.z, 1000. * p.y) - train->placed->frame(b).seat).norm());
+    NEAR(least, 0, 1e-2);
     QVERIFY(csv.starts_with("time,run,place,part,"));
     // What cannot be is said.
     QCOMPARE(filmOf(e, {"Mooring chain"}, 10, 1).problem().field, std::string("motion"));

@@ -108,14 +108,15 @@ inline Document fullDocument() {
     for (const auto& entry : makerEntries()) d = with(d, PartItem{0, entry.name, entry.maker, {Vec3(0, 0, 0)}});
     const Ring disc{Arc{Vec3(1.0 / 3, 2, 0), Vec3::UnitX(), Vec3::UnitY(), 50, 2 * kPi}},
         hole{Arc{Vec3(1.0 / 3, 2, 0), Vec3::UnitX(), -Vec3::UnitY(), 20, 2 * kPi}};
-    d = with(d,
-             PartItem{0,
-                      "Washer",
-                      FlatOutline{std::make_shared<const std::vector<Ring>>(std::vector<Ring>{disc, hole}), 2.5,
-                                  "washer.dxf"},
-                      {Vec3(1, 2, 3), Vec3(Vec3(1, 2, 2) / 3), Axis::PlusZ, Pins{Vec3(-1, 0, 1.0 / 3), Vec3(1, 0, 0)}},
-                      1.25,
-                      7850});
+    d = with(d, PartItem{0,
+                         "Washer",
+                         FlatOutline{std::make_shared<const std::vector<Ring>>(std::vector<Ring>{disc, hole}), 2.5,
+                                     "washer.dxf"},
+                         {Vec3(1, 2, 3), Vec3(Vec3(1, 2, 2) / 3), Axis::PlusZ,
+                          Pins{Vec3(-1, 0, 1.0 / 3), Vec3(1, 0, 0)}, Pins{Vec3(-2, 0, 0), Vec3(2, 0, 1.0 / 7)}},
+                         {d.parts[0]->id, 0},
+                         1.25,
+                         7850});
     d = with(d, PartItem{0, "Raised", ExtrudedPath{loop, 60}, {}});
     Pieces pieces;
     pieces.list.push_back({"Rail", PartUse{d.parts[0]->id}, {0.1, 0.2, 0.3}, {0.4, 0.5, 0.6}, 1.5, true});
@@ -131,7 +132,9 @@ inline Document richDocument() {
     RunItem rich = *d.runs[0];
     rich.id = 0;
     rich.name = "Rich";
-    rich.spacing.kept = {PinToPin{12, LeftOver::Both},
+    rich.motion.pace = Profile{{{0, 1.0 / 3}, {1, 2}}, true, true};
+    rich.motion.stops = {100.0 / 3, 900};
+    rich.spacing.kept = {PinToPin{12, LeftOver::Both}, Coupled{3, 100.0 / 3, 0.25},
                          Graded{{{{0, 100.0 / 3}, {1, 70}}, true, true}, 9, LeftOver::AtStart},
                          Listed{{1.0 / 3, 20, 300}, true}};
     rich.spacing.rule = EvenOut{120, ShareEnds::PitchIn};

@@ -1,6 +1,7 @@
 // Runs that move: a pose at a time is that of a fresh run slid by as much; links stay together; wheels turn with them.
 #include "model/document/defects.h"
 #include "model/evaluate/moving.h"
+#include "model/evaluate/timetable.h"
 #include "model/file/document_file.h"
 #include "support.h"
 
@@ -49,6 +50,8 @@ private slots:
     void nothingElseIsTouched();
     void whatCannotMoveStands();
     void aSweepFindsTheTightestPhase();
+    void paceAndStopsAreKept();
+    void trainsRunAsOneLaidThere();
 };
 
 void TestMoving::timeIsASlide() {
@@ -190,8 +193,9 @@ void TestMoving::nothingElseIsTouched() {
     const auto then = atTime(e, 3);
     QVERIFY(then->run(22) == e->run(22) && then->paths.at(1) == e->paths.at(1));
     QVERIFY(then->run(20) != e->run(20) && then->run(20)->item == e->run(20)->item);
-    const auto still = evaluate(
-        changed(changed(drives(), 20, [](RunItem& r) { r.motion = {}; }), 21, [](RunItem& r) { r.motion = {}; }));
+    Document resting = drives();
+    for (Id id : {20, 21, 24, 25}) resting = changed(resting, id, [](RunItem& r) { r.motion = {}; });
+    const auto still = evaluate(resting);
     QVERIFY(atTime(still, 3) == still);
     const auto back = fromJson(toJson(d), {}, {});
     QVERIFY(back->run(20)->motion == d.run(20)->motion);
@@ -245,6 +249,158 @@ void TestMoving::aSweepFindsTheTightestPhase() {
     Job job;
     job.stop = true;
     QVERIFY(sweep(*run, 50, 0, &job).empty());
+}
+
+/// A pace and stops against the way integrated in small steps; closed forms of even speeding up; the way never jumps.
+void TestMoving::paceAndStopsAreKept() {
+    Motion m;
+    m.pace = Profile{{{0, 1}, {1000, 1}, {2000, 0.25}, {3000, 2}}, false, false};
+    m.stops = {700, 1600};
+    m.dwell = 4;
+    m.ramp = 300;
+    const double V = 500;
+    const auto station = [](double way) { return way; };
+    const Timetable table(m, V, 0, 3000, 3000, false, station);
+    const ProfileCurve pace(m.pace, 3000, false, 1);
+    // Time as the sum of small steps of way, away from the stops themselves.
+    double time = 0;
+    const double h = 0.02;
+    for (double w = 0; w < 3000 - h / 2; w += h) {
+        const double x = w + h / 2;
+        double near = 1e300;
+        for (double s : m.stops) near = std::min(near, std::abs(x - s));
+        time += h / (V * pace.at(x) * std::sqrt(std::min(1.0, near / m.ramp)));
+        for (double s : m.stops)
+            if (w < s && w + h >= s) time += m.dwell;
+        if (std::fmod(w, 100) < h) NEAR(table.timeAt(w + h), time, 0.02 + 2e-3 * time);
+    }
+    NEAR(table.whole(), time, 0.02 + 2e-3 * time);
+    // From a stop to full speed over the ramp, evenly: twice as long as at that speed.
+    NEAR(table.timeAt(1000) - table.timeAt(700), 2 * 300 / V, 1e-9);
+    NEAR(table.wayAt(table.timeAt(700) - 3.9), 700, 1e-9); // it stands there
+    double before = 0;
+    for (double t = 0; t <= table.whole(); t += 0.01) {
+        const double w = table.wayAt(t);
+        QVERIFY(w >= before && w - before < 2 * V * 0.01 + 1e-9);
+        if (w > before && w != 700 && w != 1600) NEAR(table.timeAt(w), t, 1e-6);
+        before = w;
+    }
+    NEAR(table.wayAt(table.whole()), 3000, 1e-9);
+    // In a document: round and round the same every lap; to and fro comes back as it went; stops count for each lap.
+    for (bool closed : {true, false}) {
+        const Document d = posts(closed, closed ? SpacingRule(ShareOut{7}) : SpacingRule(StepOff{400}), [](RunItem& r) {
+            r.spacing.insetEnd = 1500;
+            r.motion.stops = {500, 900};
+            r.motion.dwell = 2;
+            r.motion.pace = Profile{{{0, 0.5}, {1, 1.5}}, true, true};
+            r.motion.way = MotionWay::ToAndFro;
+        });
+        const auto run = evaluate(d)->run(3);
+        const double twice = onceAlong(*run);
+        for (double t : {0.3, 1.7, 3.3}) {
+            NEAR(wayAt(*run, t), wayAt(*run, t + twice), 1e-6);
+            if (closed) NEAR(wayAt(*run, t), wayAt(*run, twice - t), 1e-6);
+        }
+        const auto round = evaluate(changed(d, 3, [](RunItem& r) { r.motion.way = MotionWay::Round; }))->run(3);
+        const double once = onceAlong(*round);
+        NEAR(once, twice / 2, 1e-9);
+        const double lap = closed ? round->path->path->length() : 0;
+        for (double t : {0.3, 1.7, 3.3}) NEAR(wayAt(*round, t + once), wayAt(*round, t) + lap, 1e-6);
+        const auto back = fromJson(toJson(d), {}, {});
+        QVERIFY(back && back->run(3)->motion == d.run(3)->motion);
+    }
+}
+
+/// A train at a time is one laid there; every axle stays on the path and every coupling as long as it is, in 1,000
+/// phases of a loop with bends both ways; what it stands on is written with it.
+void TestMoving::trainsRunAsOneLaidThere() {
+    PathItem path;
+    path.recipe = PointsRecipe{{{{0, 0, 0}, true},
+                                {{9000, -1500, 0}, true},
+                                {{14000, 4000, 200}, true},
+                                {{7000, 5000, 300}, true},
+                                {{-3000, 9000, 0}, true}},
+                               true};
+    Document d = with(Document(), path);
+    const auto box = [&](const char* name, double length, double apart, std::array<Id, 2> under) {
+        PartItem p;
+        p.name = name;
+        p.shape = Maker(PlainBox{length, 700, 300});
+        p.seat.point = Vec3(0, 0, 0);
+        p.seat.pins = Pins{Vec3(-apart / 2, 0, 0), Vec3(apart / 2, 0, 0)};
+        p.under = under;
+        d = with(d, p);
+    };
+    box("Bogie", 520, 340, {0, 0});
+    box("Cradle", 2600, 1700, {2, 2});
+    RunItem run;
+    run.path = 1;
+    run.part = 3;
+    run.spacing.rule = Coupled{4, 350, 12 * kDegree};
+    run.facing.crown = Upright{};
+    run.motion.moves = true;
+    run.motion.speed = 900;
+    d = with(d, run);
+    const auto e = evaluate(d);
+    const auto now = e->run(4);
+    QVERIFY2(!now->problem, now->problem ? now->problem->text.c_str() : "");
+    QCOMPARE(now->placed->count(), size_t(4));
+    QCOMPARE(now->placed->bodies(), size_t(12));
+    QVERIFY(now->sweeps && now->sweeps->inside.reach > 350);
+    QCOMPARE(now->parts.size(), size_t(2));
+    const Path& p = *now->path->path;
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> u(0, 1);
+    double most = 0;
+    for (int k = 0; k < 1000; ++k) {
+        const double t = 100 * u(random);
+        const auto then = atTime(e, t)->run(4);
+        const Laid& laid = *then->placed->laid;
+        for (double s : laid.swings) most = std::max(most, s);
+        for (size_t b = 4; b < 12; ++b) {
+            const Mat4 m = then->placed->pose(b), carrier = then->placed->pose(laid.placeOf(b));
+            for (double x : {-170.0, 170.0}) {
+                const Vec3 axle = (m * Vec4(x, 0, 0, 1)).head<3>();
+                NEAR((p.at(p.closest(axle)).point - axle).norm(), 0, 1e-6);
+            }
+            const Vec3 middle = m.topRightCorner<3, 1>();
+            const double back = ((carrier * Vec4(-850, 0, 0, 1)).head<3>() - middle).norm(),
+                         front = ((carrier * Vec4(850, 0, 0, 1)).head<3>() - middle).norm();
+            NEAR(std::min(back, front), 0, 1e-6);
+        }
+        for (size_t i = 1; i < 4; ++i) {
+            const Mat4 a = then->placed->pose(i - 1), b = then->placed->pose(i);
+            NEAR(((a * Vec4(1300, 0, 0, 1)).head<3>() - (b * Vec4(-1300, 0, 0, 1)).head<3>()).norm(), 350, 1e-6);
+        }
+        if (k % 100) continue;
+        const auto fresh =
+            evaluate(changed(d, 4, [&](RunItem& r) { r.spacing.slide = std::fmod(900 * t, p.length()); }))->run(4);
+        for (size_t b = 0; b < 12; ++b) NEAR((fresh->placed->pose(b) - then->placed->pose(b)).norm(), 0, 1e-6);
+    }
+    // The sweep finds the most that the bogies turn, and a tighter limit is broken where they do.
+    double found = 0;
+    for (const SweepStep& s : sweep(*now, 400, p.length())) found = std::max(found, s.swing);
+    NEAR(found, most, 0.03 * most);
+    const auto tight = evaluate(changed(d, 4, [&](RunItem& r) {
+                           std::get<Coupled>(r.spacing.rule).swing = now->placed->laid->swings[1] * 0.5;
+                       }))->run(4);
+    QVERIFY(tight->verdict.mark == Mark::Wrong);
+    NEAR(passesBends(*now) * std::sin(12 * kDegree), std::hypot(850, 170 * std::sin(12 * kDegree)), 1e-9);
+    // Files, and what stands on something that is gone, or on itself.
+    const auto back = fromJson(toJson(d), {}, {});
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QVERIFY(back->part(3)->under == (std::array<Id, 2>{2, 2}));
+    QVERIFY(back->run(4)->spacing == d.run(4)->spacing);
+    QCOMPARE(usersOf(d, 2), std::vector<std::string>{d.part(3)->name});
+    QVERIFY(follows(d, 3, 2) && !follows(d, 2, 3));
+    const auto gone = evaluate(without(d, 2), e)->run(4);
+    QVERIFY(gone->problem && gone->placed && gone->stale());
+    QVERIFY(gone->problem->text.find("stands on was deleted") != std::string::npos);
+    PartItem own = *d.part(2);
+    own.under = {3, 0};
+    const auto circle = evaluate(with(d, own), e)->run(4);
+    QVERIFY2(circle->problem && circle->problem->text.find("stands on itself") != std::string::npos,
+             circle->problem ? circle->problem->text.c_str() : "");
 }
 
 QTEST_GUILESS_MAIN(TestMoving)

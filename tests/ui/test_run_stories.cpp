@@ -5,7 +5,7 @@
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/sequence_row.h"
 #include "app/state/clock.h"
-#include "ui/window_fixture.h"
+#include "ui/story.h"
 #include <QAction>
 #include <QCheckBox>
 #include <QClipboard>
@@ -21,64 +21,8 @@ using namespace vicinal::test;
 
 namespace {
 
-const QString kRules = VICINAL_SOURCE "/examples/saltmarrow-rules.json";
-const QString kDrives = VICINAL_SOURCE "/examples/saltmarrow-drives.json";
 enum : Id { Winch = 20 };
 enum : Id { Posts = 40, Spindles = 41, Planks = 42, Lamps = 43, Arrows = 44, Bollards = 46, Holes = 47, Track = 48 };
-
-struct Story : Driver {
-    explicit Story(Id run, const QString& file = kRules) {
-        if (!window->openDemo(file, "Saltmarrow Quay")) qFatal("the demo did not open");
-        choose(run);
-    }
-    void choose(Id id) {
-        store().selectItem(Selection::Kind::Run, id);
-        settle();
-    }
-    const RunItem& item() { return *run()->item; }
-    void open(const QString& section) {
-        for (auto* s : window->findChildren<Section*>())
-            if (s->objectName() == "section." + section) s->setOpen(true);
-        settle();
-    }
-    /// Types into a field of text, as a user does.
-    void write(const QString& key, const QString& text) {
-        auto* edit = find<QLineEdit>("edit." + key);
-        window->sheet().ensureWidgetVisible(edit, 0, 60);
-        edit->setFocus();
-        edit->selectAll();
-        QTest::keyClicks(edit, text);
-        if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Backspace);
-        QTest::keyClick(edit, Qt::Key_Return);
-        settle();
-    }
-    void pick(const QString& name, int k) {
-        auto* b = find<QAbstractButton>(name + "." + QString::number(k));
-        window->sheet().ensureWidgetVisible(b, 0, 60);
-        settle();
-        QTest::mouseClick(b, Qt::LeftButton);
-        settle();
-    }
-    void choosePlaces(std::set<int> places) {
-        store().select({Selection::Kind::Run, store().currentRun()->item->id, std::move(places), -1, {}});
-        settle();
-    }
-    /// An entry of the menu that a right click brings up.
-    void fromMenu(QWidget* on, const QPointF& at, const QString& text) {
-        bool found = false;
-        QTimer::singleShot(0, window.get(), [&] {
-            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-            if (!menu) return;
-            for (QAction* a : menu->actions())
-                if (a->text() == text) found = true, a->trigger();
-            menu->close();
-        });
-        QContextMenuEvent e(QContextMenuEvent::Mouse, at.toPoint(), on->mapToGlobal(at.toPoint()));
-        QApplication::sendEvent(on, &e);
-        settle();
-        if (!found) qFatal("no entry %s", qPrintable(text));
-    }
-};
 
 } // namespace
 
@@ -742,7 +686,7 @@ void TestRunStories::theChainMoves() {
     NEAR((first() - start).norm(), 0, 0);
     // By its section: nothing moves, no bar; another speed, the bar is back.
     d.open("motion");
-    for (Id id : {Id(Winch), Id(21)}) {
+    for (Id id : {Id(Winch), Id(21), Id(24), Id(25)}) {
         d.choose(id);
         auto* moves = d.find<QCheckBox>("run.moves");
         d.window->sheet().ensureWidgetVisible(moves, 0, 60);

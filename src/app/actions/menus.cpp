@@ -130,6 +130,8 @@ void MainWindow::buildMenus() {
     auto* output = menuBar()->addMenu(tr("&Output"));
     m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"),
                     [this] { sendOut(); });
+    m_sendMotion = add(output, tr("Send out the &motion\u2026"), "sendMotion", QKeySequence("Ctrl+Shift+E"),
+                       tr("A model that moves, poses by time, pictures"), [this] { sendMotion(); });
 
     auto* view = menuBar()->addMenu(tr("&View"));
     const std::pair<QString, QString> looks[] = {
@@ -159,6 +161,7 @@ void MainWindow::buildMenus() {
                        [this] { m_view->clock().setPlaying(!m_view->clock().playing()); });
     connect(&m_view->clock(), &Clock::changed, this, [this] {
         m_playMotion->setEnabled(m_view->clock().wanted());
+        m_sendMotion->setEnabled(m_view->clock().wanted());
         m_playMotion->setText(m_view->clock().playing() ? tr("P&ause motion") : tr("Pl&ay motion"));
     });
     m_playMotion->setEnabled(false);
@@ -235,6 +238,10 @@ void MainWindow::buildMenus() {
         m_store->selectItem(Selection::Kind::Path, d.paths.back()->id);
     });
     connect(m_sheet, &RunSheet::directionWanted, m_view, &Viewport::pickDirection);
+    connect(m_sheet, &RunSheet::timeWanted, this, [this](double seconds) {
+        m_view->clock().setPlaying(false);
+        m_view->clock().setTime(seconds);
+    });
     connect(m_view, &Viewport::directionPicked, this, [this](const Vec3& direction) {
         if (const auto now = m_store->currentRun())
             m_store->changeRun(now->item->id, tr("Direction of an edge"), {},

@@ -15,11 +15,8 @@ QString tr(const char* text) { return QCoreApplication::translate("vicinal::prof
 } // namespace
 
 QString title(const std::string& profile) {
-    const std::map<std::string, QString> names{{"pitches", tr("pitch")},
-                                               {"roll", tr("roll")},
-                                               {"size", tr("size")},
-                                               {"across", tr("across")},
-                                               {"up", tr("up")}};
+    const std::map<std::string, QString> names{{"pitches", tr("pitch")}, {"roll", tr("roll")}, {"size", tr("size")},
+                                               {"across", tr("across")}, {"up", tr("up")},     {"pace", tr("pace")}};
     return names.at(profile);
 }
 

@@ -86,7 +86,9 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     section("sequence", tr("Parts and sequence"), new SequenceSection(store));
     section("changes", tr("Along the run"), new ChangesSection(store));
     section("rows", tr("Rows and echoes"), new RowsSection(store));
-    section("motion", tr("Motion"), new MotionSection(store));
+    auto* motion = new MotionSection(store);
+    section("motion", tr("Motion"), motion);
+    connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
     section("places", tr("Places"), new PlacesSection(store));
     box->addWidget(m_pathSection);
     box->addWidget(m_partSection);

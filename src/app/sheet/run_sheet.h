@@ -27,7 +27,8 @@ public:
 
 signals:
     void newRunWanted();
-    void directionWanted(); ///< the next edge that is picked says the run's direction
+    void timeWanted(double seconds); ///< the view is to show that time
+    void directionWanted();          ///< the next edge that is picked says the run's direction
 
 private:
     void refresh();

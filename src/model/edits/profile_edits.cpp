@@ -15,6 +15,7 @@ Profile* profileOf(RunItem& r, const std::string& name) {
     if (name == "size") return &r.changes.size;
     if (name == "across") return &r.changes.across;
     if (name == "up") return &r.changes.up;
+    if (name == "pace") return r.motion.moves ? &r.motion.pace : nullptr;
     auto* graded = name == "pitches" ? std::get_if<Graded>(&r.spacing.rule) : nullptr;
     return graded ? &graded->pitch : nullptr;
 }
@@ -22,10 +23,12 @@ Profile* profileOf(RunItem& r, const std::string& name) {
 const Profile* profileOf(const RunItem& r, const std::string& name) { return profileOf(const_cast<RunItem&>(r), name); }
 
 ProfileOf valuesOfProfile(const std::string& name) {
-    return name == "roll" ? ProfileOf::Angle : name == "size" ? ProfileOf::Factor : ProfileOf::Length;
+    return name == "roll" ? ProfileOf::Angle : name == "size" || name == "pace" ? ProfileOf::Factor : ProfileOf::Length;
 }
 
-double otherwiseOf(const std::string& name) { return name == "size" ? 1 : name == "pitches" ? 100 : 0; }
+double otherwiseOf(const std::string& name) {
+    return name == "size" || name == "pace" ? 1 : name == "pitches" ? 100 : 0;
+}
 
 double stationOf(const Profile& p, size_t key, double length) {
     return p.stretches ? p.keys[key].at * length : p.keys[key].at;

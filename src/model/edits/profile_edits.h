@@ -6,7 +6,7 @@
 namespace vicinal {
 
 /// All that a run can have; what a graded one has besides is told by profileOf.
-inline constexpr const char* kProfiles[] = {"pitches", "roll", "size", "across", "up"};
+inline constexpr const char* kProfiles[] = {"pitches", "roll", "size", "across", "up", "pace"};
 
 /// The profile of that name; null when this run has none (pitches of a run that is not graded).
 const Profile* profileOf(const RunItem&, const std::string& name);

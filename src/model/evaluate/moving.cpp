@@ -1,10 +1,52 @@
 #include "model/evaluate/moving.h"
 #include "model/evaluate/run_order.h"
+#include "model/evaluate/timetable.h"
 #include <algorithm>
 #include <cassert>
 #include <cmath>
 
 namespace vicinal {
+
+namespace {
+
+/// The rule with what is coupled together, its first place `first` mm from the start of what can be used.
+Spacing togetherFrom(const RunResult& run, double first) {
+    Spacing out = run.item->spacing;
+    const auto count = long(run.placed->laid->inRow);
+    if (auto* links = std::get_if<PinToPin>(&out.rule)) {
+        links->leftOver = LeftOver::AtEnd;
+        links->count = count;
+    } else if (auto* coupled = std::get_if<Coupled>(&out.rule)) {
+        coupled->count = count;
+    }
+    out.insetStart = first;
+    out.insetEnd = 0; // links and vehicles take up another length of the path elsewhere
+    return out;
+}
+
+/// How far links or vehicles can go until the foremost one stands at the path's end: what is left in front of them is
+/// about the step that is needed. `about`: as much as is left now.
+double farthest(const RunResult& run, double first, double about) {
+    const Path& path = *run.path->path;
+    const PlaceOrder order = orderOf(run);
+    const Lineup lineup = lineupOf(path, order);
+    const auto left = [&](double way) -> std::optional<double> {
+        const auto solved = solveSpacing(path, togetherFrom(run, first + way), lineup);
+        return solved ? std::optional(solved->leftOver) : std::nullopt;
+    };
+    double good = 0, step = about;
+    for (int i = 0; i < 60 && step > 1e-7; ++i) {
+        if (const auto rest = left(good + step)) {
+            good += step;
+            step = *rest;
+        } else {
+            step /= 2;
+        }
+    }
+    return good;
+}
+
+} // namespace
 
 WayRange wayRange(const RunResult& run) {
     assert(run.placed && run.path && run.path->path);
@@ -16,9 +58,15 @@ WayRange wayRange(const RunResult& run) {
     const auto* stepped = std::get_if<StepOff>(&s.rule);
     const auto* links = std::get_if<PinToPin>(&s.rule);
     const LeftOver at = stepped ? stepped->leftOver : links ? links->leftOver : LeftOver::AtEnd;
-    const double spare = stepped || links ? laid.leftOver : 0;
+    const double spare = stepped || links || std::holds_alternative<Coupled>(s.rule) ? laid.leftOver : 0;
     const double before = at == LeftOver::AtStart ? 1 : at == LeftOver::Both ? 0.5 : 0;
-    return {-(s.insetStart + before * spare), s.insetEnd + (1 - before) * spare, 0};
+    WayRange out{-(s.insetStart + before * spare), s.insetEnd + (1 - before) * spare, 0};
+    if (s.bays == BayEdges::None && (links || std::holds_alternative<Coupled>(s.rule))) {
+        double far = run.farthest->load();
+        if (std::isnan(far)) run.farthest->store(far = farthest(run, -out.back, out.forward));
+        out.forward = far;
+    }
+    return out;
 }
 
 double speedOf(const RunResult& run) {
@@ -27,10 +75,49 @@ double speedOf(const RunResult& run) {
     return m.by == MotionBy::Speed ? m.speed : m.places * run.placed->laid->pitch;
 }
 
+namespace {
+
+Timetable timetableOf(const RunResult& run, const WayRange& r) {
+    const Path& path = *run.path->path;
+    const double first = run.placed->stations().front(), L = path.length();
+    const bool round = path.closed();
+    const auto stationOf = [=](double way) {
+        const double s = first + way;
+        return round ? std::fmod(std::fmod(s, L) + L, L) : s;
+    };
+    return {run.item->motion, speedOf(run), r.lap > 0 ? 0 : r.back, r.lap > 0 ? r.lap : r.forward, L, round, stationOf};
+}
+
+/// The same as of a steady run, with times for lengths: what a pass takes for the room, how far in it a time is for the
+/// way.
+double wayByTimetable(const RunResult& run, const WayRange& r, double time) {
+    const Timetable table = timetableOf(run, r);
+    const double whole = table.whole(), start = table.timeAt(0), sense = speedOf(run) < 0 ? -1 : 1;
+    const MotionWay kind = run.item->motion.way;
+    if (!(whole > 0) || !std::isfinite(whole)) return 0;
+    if (r.lap > 0) {
+        double t = start + sense * time;
+        if (kind == MotionWay::Once) t = std::clamp(t, start - whole, start + whole);
+        if (kind == MotionWay::ToAndFro) t = start + sense * std::abs(std::remainder(time, 2 * whole));
+        const double laps = std::floor(t / whole);
+        return laps * r.lap + table.wayAt(t - laps * whole);
+    }
+    double t = start + sense * time;
+    if (kind == MotionWay::Once) return table.wayAt(std::clamp(t, 0.0, whole));
+    const double again = kind == MotionWay::Round ? whole : 2 * whole;
+    t = std::fmod(t, again);
+    if (t < 0) t += again;
+    return table.wayAt(t <= whole ? t : 2 * whole - t);
+}
+
+} // namespace
+
 double wayAt(const RunResult& run, double time) {
     const double v = speedOf(run);
     if (!(std::abs(v) > 0) || !std::isfinite(v) || !std::isfinite(time)) return 0;
     const WayRange r = wayRange(run);
+    if (!steady(run.item->motion) && (r.lap > 0 || r.forward - r.back > tolerance::length))
+        return wayByTimetable(run, r, time);
     const double way = v * time;
     const MotionWay kind = run.item->motion.way;
     if (r.lap > 0) {
@@ -56,12 +143,43 @@ double wayAt(const RunResult& run, double time) {
     return r.back + (x <= room ? x : 2 * room - x);
 }
 
+std::optional<double> timeOf(const RunResult& run, double way) {
+    const double v = speedOf(run);
+    if (!run.placed || run.problem || !(std::abs(v) > 0) || !std::isfinite(v)) return std::nullopt;
+    const WayRange r = wayRange(run);
+    if (r.lap > 0) {
+        way = std::fmod(std::fmod(way, r.lap) + r.lap, r.lap);
+        if (v < 0 && way > 0) way -= r.lap;
+    } else if (way < r.back - tolerance::length || way > r.forward + tolerance::length) {
+        return std::nullopt;
+    }
+    if (steady(run.item->motion)) {
+        if (way * v >= 0) return way / v;
+        // Behind where it begins: round by the other end, or back again.
+        const double room = r.forward - r.back, there = v > 0 ? r.forward : -r.back;
+        if (run.item->motion.way == MotionWay::Once) return std::nullopt;
+        return (run.item->motion.way == MotionWay::Round ? room - std::abs(way) : 2 * there + std::abs(way)) /
+               std::abs(v);
+    }
+    const Timetable table = timetableOf(run, r);
+    const double whole = table.whole(), start = table.timeAt(0), sense = v < 0 ? -1 : 1;
+    if (r.lap > 0) {
+        const double lap = way < 0 ? -1 : 0;
+        return sense * (lap * whole + table.timeAt(way - lap * r.lap) - start);
+    }
+    const double on = sense * (table.timeAt(way) - start);
+    if (on >= 0) return on;
+    if (run.item->motion.way == MotionWay::Once) return std::nullopt;
+    return run.item->motion.way == MotionWay::Round ? on + whole : 2 * (v > 0 ? whole - start : start) - on;
+}
+
 double onceAlong(const RunResult& run) {
     const double v = std::abs(speedOf(run));
     if (!run.placed || run.problem || !(v > 0) || !std::isfinite(v)) return 0;
     const WayRange r = wayRange(run);
     const double way = r.lap > 0 ? r.lap : r.forward - r.back;
-    return way / v * (run.item->motion.way == MotionWay::ToAndFro ? 2 : 1);
+    const double once = steady(run.item->motion) || !(way > tolerance::length) ? way / v : timetableOf(run, r).whole();
+    return once * (run.item->motion.way == MotionWay::ToAndFro ? 2 : 1);
 }
 
 namespace {
@@ -74,30 +192,24 @@ Spacing slidBy(const RunResult& run, double way) {
     const WayRange r = wayRange(run);
     if (r.lap > 0) {
         // The same links all the way: round wheels a chain is a hair longer in one phase than in another.
-        if (const auto* links = std::get_if<PinToPin>(&s.rule)) {
-            PinToPin rule = *links;
-            rule.count = long(run.placed->laid->inRow);
-            out.rule = rule;
-        }
+        const auto count = long(run.placed->laid->inRow);
+        if (auto* links = std::get_if<PinToPin>(&out.rule)) links->count = count;
+        if (auto* coupled = std::get_if<Coupled>(&out.rule)) coupled->count = count;
         out.slide = std::fmod(s.slide + way, r.lap);
         if (out.slide < 0) out.slide += r.lap;
         return out;
     }
     way = std::clamp(way, r.back, r.forward);
-    const double first = -r.back + way, last = r.forward - way;
+    const double first = -r.back + way;
+    if (std::holds_alternative<PinToPin>(s.rule) || std::holds_alternative<Coupled>(s.rule))
+        return togetherFrom(run, first);
     if (auto* stepped = std::get_if<StepOff>(&out.rule)) {
         StepOff rule = *stepped;
         rule.leftOver = LeftOver::AtEnd;
         out.rule = rule;
-    } else if (auto* links = std::get_if<PinToPin>(&out.rule)) {
-        PinToPin rule = *links;
-        rule.leftOver = LeftOver::AtEnd;
-        rule.count = long(run.placed->laid->inRow);
-        out.rule = rule;
     }
     out.insetStart = first;
-    // Links take up another length of the path elsewhere: their count keeps them together.
-    out.insetEnd = std::holds_alternative<PinToPin>(out.rule) ? 0 : std::max(0.0, last);
+    out.insetEnd = std::max(0.0, r.forward - way);
     return out;
 }
 
@@ -150,6 +262,7 @@ std::vector<SweepStep> sweep(const RunResult& run, long steps, double way, Job* 
             const Laid& laid = *(*moved)->placed->laid;
             s.closing = laid.closing;
             for (double t : laid.joints) s.turn = std::max(s.turn, t);
+            for (double t : laid.swings) s.swing = std::max(s.swing, t);
         } else {
             s.problem = moved.problem();
         }

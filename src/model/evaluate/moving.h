@@ -17,6 +17,9 @@ double speedOf(const RunResult&);
 /// is not wrapped, so that wheels keep turning.
 double wayAt(const RunResult&, double time);
 
+/// The time, s, after which it is there for the first time, going its own way; nothing where it never is.
+std::optional<double> timeOf(const RunResult&, double way);
+
 /// Time until the run has gone once along its path (to and fro: and back), s; 0 for one that stands.
 double onceAlong(const RunResult&);
 
@@ -28,7 +31,8 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult&, double way);
 struct SweepStep {
     double way = 0;                   ///< mm
     std::optional<double> closing{};  ///< as Stations; of a closed chain
-    double turn = 0;                  ///< the sharpest joint, rad
+    double turn = 0;                  ///< the sharpest joint or coupling, rad
+    double swing = 0;                 ///< the most that a bogie is turned under its vehicle, rad
     std::optional<Problem> problem{}; ///< it cannot stand there
 };
 /// `steps` of them over `way` mm, ends included; 0: one pitch. Stopped: those that were reached.

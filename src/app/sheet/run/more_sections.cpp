@@ -3,7 +3,10 @@
 #include "app/controls/format.h"
 #include "app/controls/value_field.h"
 #include "app/sheet/run/sequence_row.h"
+#include "app/sheet/run/sweep_graph.h"
+#include "app/state/background.h"
 #include "model/edits/sequence_text.h"
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
@@ -186,6 +189,69 @@ QString RowsSection::summary(const RunResult& run) const {
 
 MotionSection::MotionSection(Store& store, QWidget* parent) : RunSection(store, parent) {
     for (const auto& v : valuesOf(Motion{})) addRow(v, put<&RunItem::motion>);
+    buildSweep();
+}
+
+void MotionSection::buildSweep() {
+    m_sweep = new QWidget;
+    auto* box = new QVBoxLayout(m_sweep);
+    box->setContentsMargins(0, 2, 0, 0);
+    box->setSpacing(6);
+    auto* line = new QHBoxLayout;
+    line->setSpacing(6);
+    const auto button = [&](const QString& text, const char* name, const QString& tip) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        line->addWidget(b);
+        return b;
+    };
+    m_pitch =
+        button(tr("Sweep one pitch"), "motion.sweepPitch",
+               tr("Go through one pitch in 100 steps and find the worst: how a chain closes, how far joints turn"));
+    m_path = button(tr("the whole path"), "motion.sweepPath",
+                    tr("Go through the whole path in 400 steps and find the worst"));
+    m_show = button(tr("Show it"), "motion.showWorst", tr("Set the clock to where the worst was found"));
+    line->addStretch();
+    box->addLayout(line);
+    m_graph = new SweepGraph("motion.graph");
+    box->addWidget(m_graph);
+    m_says = new QLabel;
+    m_says->setObjectName("motion.worst");
+    m_says->setWordWrap(true);
+    box->addWidget(m_says);
+    m_box->addWidget(m_sweep);
+    connect(m_pitch, &QPushButton::clicked, this, [this] { sweepOver(false); });
+    connect(m_path, &QPushButton::clicked, this, [this] { sweepOver(true); });
+    connect(m_show, &QPushButton::clicked, this, [this] {
+        const auto run = m_store.currentRun();
+        const SweepStep* worst = m_graph->worst();
+        if (!run || !worst) return;
+        if (const auto t = timeOf(*run, worst->way)) emit timeWanted(*t);
+    });
+}
+
+void MotionSection::sweepOver(bool path) {
+    const auto run = m_store.currentRun();
+    if (!run || !run->placed || run->problem) return;
+    const WayRange range = wayRange(*run);
+    const double way = path ? (range.lap > 0 ? range.lap : range.forward) : 0;
+    const long steps = path ? 401 : 101;
+    const auto all = inBackground<std::vector<SweepStep>>(
+        this, tr("Sweeping\u2026"), [run, steps, way](Job& job) { return sweep(*run, steps, way, &job); });
+    if (!all || m_store.currentRun() != run) return;
+    m_swept = run;
+    m_graph->show(*all, m_store.document().unit);
+    showSweep();
+}
+
+void MotionSection::showSweep() {
+    const auto run = m_store.currentRun();
+    if (m_swept.lock() != run) m_graph->clear();
+    const SweepStep* worst = m_graph->worst();
+    m_says->setText(m_graph->says());
+    m_says->setVisible(worst);
+    m_show->setVisible(worst && run && timeOf(*run, worst->way));
 }
 
 void MotionSection::refresh(const RunResult& run) {
@@ -194,6 +260,16 @@ void MotionSection::refresh(const RunResult& run) {
     showValues(valuesOf(m));
     field("speed")->setSuffix(tr("a second"));
     showProblem(run.problem);
+    // What a sweep looks at: chains and vehicles, where there is room to move.
+    const auto& rule = run.item->spacing.rule;
+    const bool coupled = std::holds_alternative<PinToPin>(rule) || std::holds_alternative<Coupled>(rule);
+    const bool moves = coupled && run.placed && !run.problem;
+    m_sweep->setVisible(moves);
+    if (moves) {
+        const WayRange range = wayRange(run);
+        m_path->setEnabled(range.lap > 0 || range.forward > tolerance::length);
+    }
+    showSweep();
 }
 
 QString MotionSection::summary(const RunResult& run) const {

@@ -6,6 +6,7 @@ class QPushButton;
 namespace vicinal {
 
 class SequenceRow;
+class SweepGraph;
 
 /// Which part stands where: the sequence and the parts of special places.
 class SequenceSection : public RunSection {
@@ -41,13 +42,26 @@ public:
     QString summary(const RunResult&) const override;
 };
 
-/// How the run moves along its path.
+/// How the run moves along its path, and what holds only in motion: a sweep with its graph.
 class MotionSection : public RunSection {
     Q_OBJECT
 public:
     explicit MotionSection(Store&, QWidget* parent = nullptr);
     void refresh(const RunResult&) override;
     QString summary(const RunResult&) const override;
+
+signals:
+    void timeWanted(double seconds); ///< to see the worst
+
+private:
+    void buildSweep();
+    void sweepOver(bool path);
+    void showSweep();
+    QWidget* m_sweep;
+    QPushButton *m_pitch, *m_path, *m_show;
+    SweepGraph* m_graph;
+    QLabel* m_says;
+    std::weak_ptr<const RunResult> m_swept; ///< what the graph is of
 };
 
 } // namespace vicinal
