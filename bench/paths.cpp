@@ -1,4 +1,5 @@
 // Making paths: a loop round wheels, an offset of many segments.
+#include "drives.h"
 #include "exchange/in/bring_in.h"
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
@@ -142,34 +143,6 @@ void bringInDxf(benchmark::State& state) {
 }
 BENCHMARK(bringInDxf)->Unit(benchmark::kMillisecond);
 
-/// 500 links round twelve wheels, one of which gives way; `teeth`: all wheels are sprockets with bodies.
-Document drive(bool teeth) {
-    WheelShape loop;
-    loop.wheels.clear();
-    for (int i = 0; i < 12; ++i) {
-        const double a = 2 * kPi * i / 12;
-        Wheel w;
-        w.centre = 1900 * Vec2(std::cos(a), std::sin(a));
-        w.radius = 100;
-        w.teeth = teeth ? 19 : 0;
-        if (teeth) w.body = WheelBody::Sprocket;
-        loop.wheels.push_back(w);
-    }
-    PathItem path;
-    path.recipe = ShapeRecipe{loop};
-    Document d = with(Document(), path);
-    d = with(d, PartItem{0, "Link", Maker(RollerLink{}), {}});
-    RunItem run;
-    run.path = 1;
-    run.part = 2;
-    run.spacing.rule = PinToPin{};
-    run.facing.crown = Outward{};
-    run.gives.what = Gives::Wheel;
-    run.gives.wheel = 3;
-    run.motion.moves = true;
-    return with(d, run);
-}
-
 void wheelGivesWay(benchmark::State& state) {
     const Document d = drive(false);
     auto before = evaluate(d);
@@ -186,15 +159,42 @@ void wheelGivesWay(benchmark::State& state) {
 BENCHMARK(wheelGivesWay)->Unit(benchmark::kMillisecond);
 
 void frameOfMotion(benchmark::State& state) {
-    const auto e = evaluate(drive(true));
+    const bool trains = state.range(0) > 0;
+    const auto e = evaluate(trains ? withTrain(drive(true), state.range(0)) : drive(true));
     const auto run = e->run(3);
     if (run->problem) return state.SkipWithError(run->problem->text.c_str());
     double t = 0;
     for (auto _ : state) benchmark::DoNotOptimize(atTime(e, t += 0.04)->run(3)->placed->count());
     state.counters["links"] = double(run->placed->count());
     state.counters["wheels"] = double(run->path->wheels.size());
+    if (!trains) return;
+    if (e->run(7)->problem) return state.SkipWithError(e->run(7)->problem->text.c_str());
+    state.counters["vehicles"] = double(e->run(7)->placed->count());
+    state.counters["bogies"] = double(e->run(7)->placed->bodies() - e->run(7)->placed->count());
 }
-BENCHMARK(frameOfMotion)->Unit(benchmark::kMillisecond);
+BENCHMARK(frameOfMotion)->Arg(0)->Arg(20)->Unit(benchmark::kMillisecond);
+
+/// 500 links through one pitch in 100 steps.
+void sweepOnePitch(benchmark::State& state) {
+    const auto e = evaluate(drive(true));
+    for (auto _ : state) benchmark::DoNotOptimize(sweep(*e->run(3), 100).size());
+}
+BENCHMARK(sweepOnePitch)->Unit(benchmark::kMillisecond);
+
+/// The room that the train's vehicles take, over the whole path.
+void throwOfATrain(benchmark::State& state) {
+    const Document d = withTrain(drive(true), 20);
+    const auto e = evaluate(d);
+    const auto run = e->run(7);
+    if (run->problem) return state.SkipWithError(run->problem->text.c_str());
+    const PlaceOrder order = orderOf(*run);
+    const Path& path = *run->path->path;
+    const std::vector<size_t> own{0};
+    for (auto _ : state)
+        benchmark::DoNotOptimize(
+            throwOf(path, vehiclesOf(path, order, order.facing), own, run->placed->laid->usedSlots).widest);
+}
+BENCHMARK(throwOfATrain)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

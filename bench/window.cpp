@@ -2,7 +2,10 @@
 #include "app/controls/theme.h"
 #include "app/schedule/schedule.h"
 #include "app/schedule/schedule_model.h"
+#include "app/state/clock.h"
 #include "app/strip/strip.h"
+#include "app/view/viewport.h"
+#include "drives.h"
 #include <QApplication>
 #include <QTableView>
 #include <benchmark/benchmark.h>
@@ -82,10 +85,30 @@ void scheduleSorts(benchmark::State& state) {
 }
 BENCHMARK(scheduleSorts)->Arg(100'000)->Unit(benchmark::kMillisecond);
 
+/// A frame of motion as the window shows it: worked out, drawn, and what is painted over it; needs a display.
+void motionShown(benchmark::State& state) {
+    if (QGuiApplication::platformName() == "offscreen")
+        return state.SkipWithError("no display: run it under xvfb-run with QT_QPA_PLATFORM=xcb");
+    Store store;
+    store.setPatience(60'000);
+    store.edit(withTrain(drive(true), 20), "bench");
+    store.selectItem(Selection::Kind::Run, 3);
+    Viewport view(store);
+    view.resize(900, 560);
+    view.show();
+    while (!view.settled()) QCoreApplication::processEvents();
+    double t = 0;
+    for (auto _ : state) {
+        view.clock().setTime(t += 0.04);
+        benchmark::DoNotOptimize(view.grab());
+    }
+}
+BENCHMARK(motionShown)->Unit(benchmark::kMillisecond);
+
 } // namespace
 
 int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
     theme::apply(app);
     benchmark::Initialize(&argc, argv);
