@@ -19,6 +19,9 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
 int part(const std::string& file, const std::string& name, bool json);
 /// Opens a document and saves it as .vicinal, with all it needs inside.
+/// A template at full size: PDF page by page, SVG or DXF uncut. `values`: key=value of the order.
+int makeTemplate(const std::string& file, const std::vector<std::string>& runs, const std::string& to,
+                 const std::vector<std::string>& values);
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);

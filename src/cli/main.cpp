@@ -48,6 +48,17 @@ int run(int argc, char** argv) {
     band->add_option("--run", run, "The run")->required();
     band->callback([&] { code = cli::throwBand(file, run); });
 
+    std::vector<std::string> wishes;
+    std::string target;
+    auto* paper =
+        app.add_subcommand("template", "Write a template at full size: .pdf page by page, .svg or .dxf uncut");
+    paper->add_option("file", file, "A .vicinal document")->required();
+    paper->add_option("--to", target, "The file")->required();
+    paper->add_option("--run", runs, "Only this run (may be given several times)");
+    paper->add_option("values", wishes,
+                      "key=value: plane, shows, paper, landscape, margin, overlap, mirrored, barAcross...");
+    paper->callback([&] { code = cli::makeTemplate(file, runs, target, wishes); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");
@@ -77,7 +88,7 @@ int run(int argc, char** argv) {
 
     auto* out = app.add_subcommand("export", "Write a schedule, drawing or model");
     out->add_option("file", file, "A .vicinal document")->required();
-    out->add_option("--to", to, "Target: .csv, .json, .dxf or .glb")->required();
+    out->add_option("--to", to, "Target: .csv, .json, .dxf, .glb, .obj, .stl or .ply")->required();
     out->add_option("--run", runs, "Only this run (may be given several times)");
     out->add_option("--time", time, "As it stands after so many seconds of motion");
     long frames = 0;

@@ -133,6 +133,10 @@ void MainWindow::buildMenus() {
     m_sendMotion = add(output, tr("Send out the &motion\u2026"), "sendMotion", QKeySequence("Ctrl+Shift+E"),
                        tr("A model that moves, poses by time, pictures"), [this] { sendMotion(); });
 
+    m_template =
+        add(output, tr("&Template at full size\u2026"), "template", QKeySequence("Ctrl+Shift+P"),
+            tr("On paper 1:1, over as many pages as it takes, with proof of scale"), [this] { sendTemplate(); });
+
     auto* view = menuBar()->addMenu(tr("&View"));
     const std::pair<QString, QString> looks[] = {
         {tr("&3D"), "3d"}, {tr("&Plan"), "plan"}, {tr("&Front"), "front"}, {tr("&Side"), "side"}};

@@ -293,6 +293,7 @@ void MainWindow::refresh() {
     m_sendOut->setEnabled(!m_store->document().runs.empty());
     m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)")
                                                  : tr("There is no run to send out yet"));
+    m_template->setEnabled(m_sendOut->isEnabled());
     const auto inHand = m_store->currentRun();
     m_reverseRun->setEnabled(inHand && inHand->placed && !inHand->stale());
     m_leaveOut->setEnabled(!m_store->selection().places.empty());

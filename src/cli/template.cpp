@@ -1,0 +1,46 @@
+#include "exchange/drawing/template.h"
+#include "cli/commands.h"
+#include "cli/common.h"
+#include "exchange/drawing/writers.h"
+#include "model/edits/typed_visitor.h"
+#include "model/file/files.h"
+#include <cctype>
+
+namespace vicinal::cli {
+
+int makeTemplate(const std::string& file, const std::vector<std::string>& names, const std::string& to,
+                 const std::vector<std::string>& values) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto runs = chosenRuns(*opened->evaluation, names);
+    if (!runs) return fail(runs.problem());
+    TemplateOrder order;
+    for (const std::string& one : values) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
+        if (auto p = setDescribed(order, opened->document, one.substr(0, eq), one.substr(eq + 1))) return fail(*p);
+    }
+    const std::filesystem::path path(to);
+    std::string kind = path.extension().string();
+    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    const std::string title = names.size() == 1 ? names.front() : std::filesystem::path(file).stem().string();
+    const auto made = templateOf(*runs, order, title);
+    if (!made) return fail(made.problem());
+    if (kind == ".svg") {
+        if (auto p = writeAtomically(path, svgOf(made->whole, title))) return fail(*p);
+    } else if (kind == ".pdf" || kind == ".dxf") {
+        const auto bytes = kind == ".pdf" ? pdfOf(made->pages, title) : dxfOf(made->whole);
+        if (!bytes) return fail(bytes.problem());
+        if (auto p = writeAtomically(path, *bytes)) return fail(*p);
+    } else {
+        return fail(
+            {"\"" + path.filename().string() + "\" does not say what to write. Use .pdf, .svg or .dxf.", "file"});
+    }
+    std::string said;
+    for (const Words& w : made->remarks) said += "remark: " + w + "\n";
+    return print(said + (kind == ".pdf" ? std::to_string(made->pages.size()) + " page(s), " +
+                                              std::to_string(made->empty) + " empty one(s) left out\n"
+                                        : "1 drawing\n"));
+}
+
+} // namespace vicinal::cli

@@ -1,0 +1,420 @@
+// Templates at full size, read back by other programs: PDF by poppler (text, pixels at 600 dpi), SVG by librsvg, DXF by
+// ezdxf.
+#include "exchange/drawing/template.h"
+#include "exchange/drawing/writers.h"
+#include "geometry/path/span.h"
+#include "model/file/document_file.h"
+#include "support.h"
+#include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QProcess>
+#include <QRegularExpression>
+#include <QTemporaryDir>
+#include <set>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+template<class T> T made(Result<T> r) {
+    if (!r) qFatal("%s", r.problem().text.c_str());
+    return std::move(r).value();
+}
+
+QByteArray ran(const QString& program, const QStringList& arguments) {
+    QProcess p;
+    p.start(program, arguments);
+    if (!p.waitForFinished(60'000) || p.exitCode() != 0)
+        qFatal("%s: %s", qPrintable(program), p.readAllStandardError().constData());
+    return p.readAllStandardOutput();
+}
+
+void write(const QString& file, const std::string& bytes) {
+    QFile f(file);
+    if (!f.open(QIODevice::WriteOnly) || f.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()))
+        qFatal("cannot write %s", qPrintable(file));
+}
+
+/// Round holes shared out round a circle in plan (path 1, part 2, run 3).
+Document drain(double radius, long count, double hole = 18) {
+    PathItem path;
+    path.name = "Rim";
+    path.recipe = ShapeRecipe{CircleShape{radius}};
+    Document d = with(Document(), path);
+    PartItem part;
+    part.name = "Hole";
+    part.shape = Maker(RoundHole{hole, 20});
+    part.seat.point = Vec3(0, 0, 0);
+    d = with(d, part);
+    RunItem run;
+    run.name = "Drain holes";
+    run.path = 1;
+    run.part = 2;
+    run.spacing.rule = ShareOut{count};
+    return with(d, run);
+}
+Runs runsOf(const Document& d) { return made(chosenRuns(*evaluate(d))); }
+
+/// Grey pixels, rows from above.
+struct Picture {
+    int width = 0, height = 0;
+    QByteArray grey;
+    int at(int x, int y) const { return static_cast<unsigned char>(grey[qsizetype(y) * width + x]); }
+    bool has(int x, int y) const { return x >= 0 && y >= 0 && x < width && y < height; }
+};
+Picture readPgm(const QString& file) {
+    QFile f(file);
+    if (!f.open(QIODevice::ReadOnly) || f.readLine().trimmed() != "P5") qFatal("no picture %s", qPrintable(file));
+    const auto size = f.readLine().trimmed().split(' ');
+    f.readLine();
+    Picture out{size[0].toInt(), size[1].toInt(), f.readAll()};
+    if (out.grey.size() != qsizetype(out.width) * out.height) qFatal("cut off: %s", qPrintable(file));
+    return out;
+}
+
+/// A page of a PDF in grey at 600 dots an inch.
+Picture pixels(const QString& pdf, int page, const QTemporaryDir& dir) {
+    const QString to = dir.filePath(QString("page%1").arg(page));
+    ran("pdftoppm",
+        {"-r", "600", "-gray", "-f", QString::number(page), "-l", QString::number(page), "-singlefile", pdf, to});
+    return readPgm(to + ".pgm");
+}
+constexpr double kDots = 600 / 25.4; ///< a millimetre
+
+/// Ink in a window of the page (mm from the lower left corner): its middle.
+Vec2 middleOfInk(const Picture& image, const Vec2& from, const Vec2& to) {
+    double sum = 0;
+    Vec2 out = Vec2::Zero();
+    for (int y = int(image.height - to.y() * kDots); y < int(image.height - from.y() * kDots); ++y)
+        for (int x = int(from.x() * kDots); x < int(to.x() * kDots); ++x) {
+            const double ink = 255 - image.at(x, y);
+            sum += ink;
+            out += ink * Vec2((x + 0.5) / kDots, (image.height - y - 0.5) / kDots);
+        }
+    return out / sum;
+}
+
+} // namespace
+
+class TestTemplate : public QObject {
+    Q_OBJECT
+private slots:
+    void onePageMeasuresRight();
+    void pagesMeet();
+    void correctedAndMirrored();
+    void uncutInOtherFiles();
+    void askewUnrolledAndMarks();
+    void whatCannotBeSaysWhy();
+};
+
+/// Page box to the last digit, the bars and the holes measured in pixels, words as words.
+void TestTemplate::onePageMeasuresRight() {
+    const Document d = drain(60, 12);
+    TemplateOrder order;
+    order.numbers = order.noses = order.paths = false;
+    order.shows = TemplateShows::Holes;
+    const Template t = made(templateOf(runsOf(d), order, "Drain holes"));
+    QCOMPARE(t.pages.size(), size_t(1));
+    QVERIFY(t.columns == 1 && t.rows == 1 && t.empty == 0);
+    QTemporaryDir dir;
+    const QString file = dir.filePath("drain.pdf");
+    const std::string bytes = made(pdfOf(t.pages, "Drain holes"));
+    write(file, bytes);
+    const QRegularExpression box("MediaBox \\[ 0 0 ([0-9.]+) ([0-9.]+) \\]");
+    const auto found = box.match(QString::fromLatin1(bytes.data(), qsizetype(bytes.size())));
+    QVERIFY(found.hasMatch());
+    NEAR(found.captured(1).toDouble(), 210 * 72 / 25.4, 1e-4);
+    NEAR(found.captured(2).toDouble(), 297 * 72 / 25.4, 1e-4);
+    const QString text = ran("pdftotext", {"-layout", file, "-"});
+    QVERIFY2(text.contains("This bar is 100 mm long") && text.contains("A1 of 1 x 1") && text.contains("Drain holes"),
+             qPrintable(text));
+    QVERIFY(ran("pdffonts", {file}).contains("yes")); // embedded
+    const Picture page = pixels(file, 1, dir);
+    NEAR(page.width, 210 * kDots, 1);
+    // The level bar: its end ticks stand 100 mm apart, those of the upright one, too.
+    const double m = order.margin + order.overlap + 8;
+    const Vec2 left = middleOfInk(page, {m - 1, m + 0.5}, {m + 0.9, m + 1.4}),
+               right = middleOfInk(page, {m + 99, m + 0.5}, {m + 101, m + 1.4});
+    NEAR(right.x() - left.x(), 100, 0.1);
+    const Vec2 low = middleOfInk(page, {m + 0.5, m - 1}, {m + 1.4, m + 0.4}),
+               high = middleOfInk(page, {m + 0.5, m + 99}, {m + 1.4, m + 101});
+    NEAR(high.y() - low.y(), 100, 0.1);
+    // Every hole where it stands, and as wide.
+    const auto run = evaluate(d)->run(3);
+    int measured = 0;
+    for (size_t i = 0; i < run->placed->count(); ++i) {
+        const Vec2 at = run->placed->frame(i).seat.head<2>() - t.origin + Vec2::Constant(order.margin);
+        if (at.x() < 42 && at.y() < 142) continue; // the bars stand there
+        if (at.y() < 45) continue;
+        ++measured;
+        const Vec2 middle = middleOfInk(page, at - Vec2::Constant(10.5), at + Vec2::Constant(10.5));
+        NEAR((middle - at).norm(), 0, 0.1);
+        const Vec2 east = middleOfInk(page, at + Vec2(8, -0.3), at + Vec2(10, 0.3)),
+                   west = middleOfInk(page, at + Vec2(-10, -0.3), at + Vec2(-8, 0.3));
+        NEAR(east.x() - west.x(), 18, 0.1);
+    }
+    QVERIFY(measured > 4);
+}
+
+/// A large one on many pages: every hole on some page, whole, at the same spot of the drawing; register marks on both
+/// pages that meet; empty pages left out; the map names them all.
+void TestTemplate::pagesMeet() {
+    const Document d = drain(900, 60, 30);
+    TemplateOrder order;
+    order.paper = Paper::A3;
+    order.landscape = true;
+    const Template t = made(templateOf(runsOf(d), order, "Large"));
+    QVERIFY(t.columns > 3 && t.rows > 3 && t.empty > 0);
+    QCOMPARE(long(t.pages.size()), t.columns * t.rows - t.empty + 1);
+    const Vec2 size = paperSize(order), tile = size - Vec2::Constant(2 * order.margin),
+               step = tile - Vec2::Constant(order.overlap);
+    QVERIFY(size == Vec2(420, 297));
+    std::map<std::string, Vec2> corner; // of a page in the drawing
+    for (const auto& one : t.tiles) corner[one.name] = one.from;
+    const auto run = evaluate(d)->run(3);
+    std::set<size_t> whole;
+    std::map<std::pair<long, long>, int> marks; // register marks, by where they are in the drawing
+    for (const Sheet& page : t.pages) {
+        QVERIFY(page.name == "map" || corner.count(page.name));
+        if (page.name == "map") continue;
+        QVERIFY(page.width == size.x() && page.height == size.y());
+        int arcs = 0;
+        for (const Ink& ink : page.inks)
+            for (const Segment& s : ink.pieces) {
+                const auto* a = std::get_if<Arc>(&s);
+                if (!a) continue;
+                const Vec2 at = a->centre.head<2>() - Vec2::Constant(order.margin) + corner[page.name];
+                if (std::abs(a->radius - 2) < 1e-9) {
+                    ++marks[{std::lround(at.x() * 1e4), std::lround(at.y() * 1e4)}];
+                    continue;
+                }
+                if (std::abs(a->radius - 15) > 1e-9) continue;
+                ++arcs;
+                for (size_t i = 0; i < run->placed->count(); ++i) {
+                    const Vec2 hole = run->placed->frame(i).seat.head<2>() - t.origin;
+                    if ((hole - at).norm() > 1e-6) continue;
+                    const Vec2 in = at - corner[page.name];
+                    if (in.minCoeff() >= 15 && (tile - in).minCoeff() >= 15) whole.insert(i);
+                }
+            }
+        QVERIFY(arcs > 0 || page.inks.size() > 10); // none of them is bare
+    }
+    QVERIFY(whole.size() > 40); // the rest lies on a joint
+    size_t twice = 0;
+    for (const auto& [at, n] : marks) {
+        QVERIFY(n <= 2);
+        twice += n == 2;
+    }
+    QVERIFY(twice > 10); // those beside a page that was left out stand alone
+    NEAR(t.whole.width, 2 * 900 + 30 + 12, 1e-6);
+    NEAR(step.x() * double(t.columns - 1) + tile.x(), t.covers.x(), 1e-9);
+    QTemporaryDir dir;
+    const QString file = dir.filePath("large.pdf");
+    write(file, made(pdfOf(t.pages, "Large")));
+    const QString text = ran("pdftotext", {"-raw", file, "-"});
+    for (const Sheet& page : t.pages)
+        if (page.name != "map") QVERIFY(text.contains(QString::fromStdString(page.name)));
+    QVERIFY(text.count("This bar is 100 mm long") == int(t.pages.size()) - 1);
+    QCOMPARE(QString(ran("pdfinfo", {file})).contains(QRegularExpression("Pages: +" + QString::number(t.pages.size()))),
+             true);
+}
+
+/// What the bars measured makes the next print right in both directions: drawing and bars, never the page; mirrored
+/// left is right, words stay to be read.
+void TestTemplate::correctedAndMirrored() {
+    const Document d = drain(60, 7);
+    TemplateOrder order;
+    order.paths = false;
+    order.barAcross = 98.5;
+    order.barUp = 101.25;
+    const Template plain = made(templateOf(runsOf(d), {}, "x")), t = made(templateOf(runsOf(d), order, "x"));
+    QCOMPARE(t.pages[0].width, 210.0);
+    QCOMPARE(t.pages[0].height, 297.0);
+    NEAR((t.origin - (-Vec2(60 + 9 + 6, 60 + 9 + 6))).norm(), 0, 20); // about the same corner
+    double across = 0, up = 0;
+    for (const Ink& ink : t.pages[0].inks)
+        if (const auto* l = std::get_if<Line>(&ink.pieces[0]); l && ink.pieces.size() == 1 && ink.pen.width == 0.25) {
+            const Vec3 v = l->b - l->a;
+            across = std::max(across, std::abs(v.x())), up = std::max(up, std::abs(v.y()));
+        }
+    NEAR(across, 100 * 100 / 98.5, 1e-9);
+    NEAR(up, 100 * 100 / 101.25, 1e-9);
+    // The middle of a hole goes as the bars do.
+    const auto boundsOfHole = [](const Sheet& s, int which) {
+        int k = 0;
+        for (const Ink& ink : s.inks)
+            if (ink.closed && ink.pieces.size() <= 2 && !std::holds_alternative<Line>(ink.pieces[0]) && k++ == which) {
+                Box3 all;
+                for (const Segment& piece : ink.pieces) all.extend(boundsOf(piece));
+                return std::pair<Vec2, Vec2>(all.min().head<2>(), all.max().head<2>());
+            }
+        qFatal("no hole %d", which);
+    };
+    const auto a0 = boundsOfHole(plain.pages[0], 0), a3 = boundsOfHole(plain.pages[0], 3),
+               b0 = boundsOfHole(t.pages[0], 0), b3 = boundsOfHole(t.pages[0], 3);
+    const Vec2 before = (a3.first + a3.second - a0.first - a0.second) / 2,
+               after = (b3.first + b3.second - b0.first - b0.second) / 2;
+    NEAR(after.x(), before.x() * 100 / 98.5, 1e-6);
+    NEAR(after.y(), before.y() * 100 / 101.25, 1e-6);
+    order = {};
+    order.mirrored = true;
+    const Template m = made(templateOf(runsOf(d), order, "x"));
+    const auto c0 = boundsOfHole(m.pages[0], 0), c3 = boundsOfHole(m.pages[0], 3);
+    const Vec2 other = (c3.first + c3.second - c0.first - c0.second) / 2;
+    NEAR(other.x(), -before.x(), 1e-6);
+    NEAR(other.y(), before.y(), 1e-6);
+    QTemporaryDir dir;
+    write(dir.filePath("m.pdf"), made(pdfOf(m.pages, "x")));
+    QVERIFY(ran("pdftotext", {dir.filePath("m.pdf"), "-"}).contains("mirror image"));
+}
+
+/// The whole drawing as SVG and DXF: size in millimetres, arcs as arcs, text as text, a layer a run and a path.
+void TestTemplate::uncutInOtherFiles() {
+    const Document d = drain(200, 24, 20);
+    const Template t = made(templateOf(runsOf(d), {}, "Drain <& holes>"));
+    QTemporaryDir dir;
+    const QString svg = dir.filePath("t.svg"), dxf = dir.filePath("t.dxf");
+    write(svg, svgOf(t.whole, "Drain <& holes>"));
+    write(dxf, made(dxfOf(t.whole)));
+    ran("rsvg-convert", {"-d", "254", "-p", "254", "-o", dir.filePath("t.png"), svg}); // ten dots a millimetre
+    ran("/usr/bin/python3",
+        {"-c", "import sys; from PIL import Image; Image.open(sys.argv[1]).getchannel('A').save(sys.argv[2])",
+         dir.filePath("t.png"), dir.filePath("t.pgm")});
+    const Picture png = readPgm(dir.filePath("t.pgm")); // how opaque it is
+    NEAR(png.width, 10 * t.whole.width, 1.5);
+    NEAR(png.height, 10 * t.whole.height, 1.5);
+    const auto run = evaluate(d)->run(3);
+    const auto dark = [&](const Vec2& at) { // opaque ink near a point of the drawing
+        const Vec2 p = at - t.origin;
+        for (int dx = -2; dx <= 2; ++dx)
+            for (int dy = -2; dy <= 2; ++dy) {
+                const int x = int(10 * p.x()) + dx, y = int(png.height - 10 * p.y()) + dy;
+                if (png.has(x, y) && png.at(x, y) > 100) return true;
+            }
+        return false;
+    };
+    for (size_t i = 0; i < run->placed->count(); ++i) {
+        const Vec2 at = run->placed->frame(i).seat.head<2>();
+        for (double a : {0.3, 1.9, 3.6, 5.1}) {
+            QVERIFY(dark(at + 10 * Vec2(std::cos(a), std::sin(a))));
+            QVERIFY(!dark(at + 8.8 * Vec2(std::cos(a), std::sin(a))) || std::abs(std::remainder(a, kPi / 2)) < 0.5);
+        }
+    }
+    const QByteArray text = [&] {
+        QFile f(svg);
+        return f.open(QIODevice::ReadOnly) ? f.readAll() : QByteArray();
+    }();
+    QCOMPARE(text.count("A 10 10"), 2 * 24);
+    QVERIFY(text.contains(">24</text>") && text.contains("id=\"Drain holes\""));
+    const auto read = QJsonDocument::fromJson(ran("/usr/bin/python3", {"-c", R"(
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1])
+assert not doc.audit().errors, doc.audit().errors
+m = doc.modelspace()
+print(json.dumps({"circles": [[c.dxf.center[0], c.dxf.center[1], c.dxf.radius, c.dxf.layer] for c in m.query("CIRCLE")],
+                  "texts": [t.dxf.text for t in m.query("TEXT")], "layers": [l.dxf.name for l in doc.layers]}))
+)",
+                                                                       dxf}));
+    const auto circles = read["circles"].toArray();
+    std::vector<Vec2> found;
+    for (const auto& c : circles)
+        if (std::abs(c[2].toDouble() - 10) < 1e-9) found.push_back({c[0].toDouble(), c[1].toDouble()});
+    QCOMPARE(found.size(), size_t(24));
+    for (size_t i = 0; i < 24; ++i) {
+        double least = 1e300;
+        for (const Vec2& f : found)
+            least = std::min(least, (f + t.origin - run->placed->frame(i).seat.head<2>()).norm());
+        NEAR(least, 0, 1e-6);
+    }
+    QVERIFY(read["texts"].toArray().contains("24") && read["texts"].toArray().contains("0.5 m"));
+    QVERIFY(read["layers"].toArray().contains("DRAIN_HOLES") && read["layers"].toArray().contains("RIM"));
+}
+
+/// Parts that do not lie in the plane are drawn as they look from there; unrolled every place stands at its station;
+/// marks alone.
+void TestTemplate::askewUnrolledAndMarks() {
+    Document d = drain(120, 6);
+    PathItem path = *d.path(1);
+    auto& shape = std::get<ShapeRecipe>(path.recipe);
+    shape.tilt = 60 * kDegree; // about its own x: circles become half as high
+    d = with(d, path);
+    RunItem r = *d.run(3);
+    r.facing.crown = Outward{};
+    r.facing.turn = Vec3(kPi / 2, 0, 0); // the hole's axis along the normal of the loop
+    d = with(d, r);
+    TemplateOrder order;
+    order.numbers = order.noses = order.paths = false;
+    const Template t = made(templateOf(runsOf(d), order, "x"));
+    QCOMPARE(t.remarks.size(), size_t(1));
+    for (const Ink& ink : t.whole.inks) {
+        if (!ink.closed) continue;
+        Vec2 low = Vec2::Constant(1e9), high = -low;
+        for (const Segment& s : ink.pieces) {
+            const Box3 b = boundsOf(s);
+            low = low.cwiseMin(b.min().head<2>()), high = high.cwiseMax(b.max().head<2>());
+        }
+        NEAR((high - low).x(), 18, 0.1);
+        // The hole's shape is a cylinder 20 deep: half its circle and what of its depth is seen.
+        NEAR((high - low).y(), 18 * std::cos(60 * kDegree) + 20 * std::sin(60 * kDegree), 0.1);
+    }
+    order = {};
+    order.plane = TemplatePlane::Unrolled;
+    order.shows = TemplateShows::Marks;
+    const Document round = drain(300, 9);
+    const auto run = evaluate(round)->run(3);
+    const Template u = made(templateOf(runsOf(round), order, "x"));
+    for (size_t i = 0; i < run->placed->count(); ++i) {
+        const std::string number = std::to_string(i + 1);
+        const auto label = std::find_if(u.whole.labels.begin(), u.whole.labels.end(),
+                                        [&](const Label& l) { return l.text == number; });
+        QVERIFY(label != u.whole.labels.end());
+        NEAR(label->at.x() + u.origin.x() - 1.4, run->placed->stations()[i], 1e-6);
+        NEAR(label->at.y() + u.origin.y() - 1.4, 0, 1e-6);
+    }
+    NEAR(u.whole.width, 2 * kPi * 300 + 2 * 6, 12);
+}
+
+void TestTemplate::whatCannotBeSaysWhy() {
+    const auto field = [](const Document& d, const std::function<void(TemplateOrder&)>& change) {
+        TemplateOrder order;
+        change(order);
+        const auto t = templateOf(runsOf(d), order, "x");
+        return t ? std::string("fine") : t.problem().field;
+    };
+    const Document d = drain(60, 7);
+    QCOMPARE(field(d, [](auto& o) { o.barAcross = 50; }), std::string("barAcross"));
+    QCOMPARE(field(d, [](auto& o) { o.barUp = std::nan(""); }), std::string("barUp"));
+    QCOMPARE(field(d, [](auto& o) { o.margin = 100; }), std::string("margin"));
+    QCOMPARE(field(d, [](auto& o) { o.margin = -1; }), std::string("margin"));
+    QCOMPARE(field(d, [](auto& o) { o.overlap = 120; }), std::string("overlap"));
+    QCOMPARE(field(d, [](auto& o) { o.paper = Paper::Roll, o.roll = 20; }), std::string("roll"));
+    QCOMPARE(field(d, [](auto& o) { o.paper = Paper::Roll; }), std::string("fine"));
+    // A kilometre: how many pages that takes.
+    const auto far = templateOf(runsOf(drain(200'000, 20'000)), {}, "x");
+    QVERIFY(!far && far.problem().field == "paper");
+    QVERIFY2(far.problem().text.find("pages of A4") != std::string::npos, far.problem().text.c_str());
+    // Nothing to show: balusters have no holes.
+    Document post = d;
+    PartItem part = *post.part(2);
+    part.shape = Maker(Baluster{});
+    post = with(post, part);
+    TemplateOrder bare;
+    bare.shows = TemplateShows::Holes;
+    bare.paths = false;
+    const auto only = templateOf(runsOf(post), bare, "x");
+    QVERIFY(only); // its crosses are there
+    // A script that the font has not.
+    Document named = d;
+    const auto t = made(templateOf(runsOf(named), {}, "\u6f22"));
+    const auto pdf = pdfOf(t.pages, "x");
+    QVERIFY(!pdf && pdf.problem().field == "name");
+    QVERIFY(!pdfOf({}, "x"));
+    Job job;
+    job.stop = true;
+    QVERIFY(!templateOf(runsOf(d), {}, "x", &job.stop));
+}
+
+QTEST_GUILESS_MAIN(TestTemplate)
+#include "test_template.moc"
