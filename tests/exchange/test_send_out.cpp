@@ -60,6 +60,7 @@ private slots:
     void glbNodesAreThePlaces();
     void severalPartsAndSizesInOneRun();
     void wheelsGoOutAsTheyStand();
+    void trianglesStandWhereThePartsStand();
     void motionGoesOutAsKeys();
     void whatCannotBeSentIsNamed();
 };
@@ -429,6 +430,49 @@ print(json.dumps(out))
     }
 }
 
+/// Triangles where they stand, read by another library: as many, the same box, an object a place; too many are refused
+/// with what to do instead.
+void TestSendOut::trianglesStandWhereThePartsStand() {
+    const Document d = tilted();
+    const auto runs = chosenRuns(*evaluate(d));
+    QVERIFY(bool(runs));
+    size_t triangles = 0, bodies = 0;
+    Box3 box;
+    for (const auto& run : *runs)
+        for (size_t i = 0; i < run->placed->bodies(); ++i) {
+            if (run->placed->leftOut(i)) continue;
+            const Mesh& m = *run->placed->part(i).mesh;
+            const Mat4 pose = run->placed->pose(i);
+            for (const Vec3& p : m.points) box.extend(Vec3((pose * p.homogeneous()).head<3>()));
+            triangles += m.triangles.size();
+            ++bodies;
+        }
+    for (const char* kind : {".obj", ".stl", ".ply"}) {
+        const auto bytes = meshesOf(*runs, kind);
+        QVERIFY(bool(bytes));
+        Assimp::Importer importer;
+        const aiScene* scene = importer.ReadFileFromMemory(bytes->data(), bytes->size(), 0, kind + 1);
+        QVERIFY2(scene, importer.GetErrorString());
+        size_t faces = 0;
+        Box3 found;
+        for (unsigned m = 0; m < scene->mNumMeshes; ++m) {
+            faces += scene->mMeshes[m]->mNumFaces;
+            for (unsigned k = 0; k < scene->mMeshes[m]->mNumVertices; ++k) {
+                const aiVector3D& v = scene->mMeshes[m]->mVertices[k];
+                found.extend(Vec3(v.x, v.y, v.z));
+            }
+        }
+        QCOMPARE(faces, triangles);
+        NEAR((found.min() - box.min()).norm(), 0, 1e-5 * box.diagonal().norm());
+        NEAR((found.max() - box.max()).norm(), 0, 1e-5 * box.diagonal().norm());
+    }
+    const std::string obj = *meshesOf(*runs, ".obj");
+    size_t objects = 0;
+    for (size_t at = obj.find("\no "); at != std::string::npos; at = obj.find("\no ", at + 1)) ++objects;
+    QCOMPARE(objects, bodies);
+    QCOMPARE(sendOut(*runs, "/tmp/x.abc")->field, std::string("file"));
+}
+
 /// The drives as they move, read by another library: every key is where the run is at that time.
 void TestSendOut::motionGoesOutAsKeys() {
     const auto d = openDocument(std::string(VICINAL_SOURCE) + "/examples/saltmarrow-drives.json", {});
@@ -503,7 +547,7 @@ void TestSendOut::whatCannotBeSentIsNamed() {
     d = with(d, r);
     QVERIFY(chosenRuns(*evaluate(d)).problem().text.find("Run \"Run 1\" cannot be sent out") != std::string::npos);
     const auto good = evaluate(fullDocument());
-    QVERIFY(sendOut(good->runs, "/tmp/x.pdfx")->text.find(".csv, .json, .dxf or .glb") != std::string::npos);
+    QVERIFY(sendOut(good->runs, "/tmp/x.pdfx")->text.find(".csv, .json, .dxf, .glb") != std::string::npos);
     QVERIFY(sendOut(good->runs, "/nowhere/at/all.csv")->text.find("Choose another folder") != std::string::npos);
 }
 

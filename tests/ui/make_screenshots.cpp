@@ -47,7 +47,23 @@ int main(int argc, char** argv) {
         one.view().frameSelection();
         one.settle();
         if (argc > 6)
-            for (const QString& action : QString(argv[6]).split(',')) one.find<QAction>("action." + action)->trigger();
+            for (const QString& action : QString(argv[6]).split(',')) {
+                // "#name" is a button; a dialog that comes up is the picture.
+                static bool dialog = false;
+                QTimer::singleShot(2500, &app, [] {
+                    if (QWidget* modal = QApplication::activeModalWidget()) {
+                        modal->grab().save(folder + "/look.png");
+                        dialog = true;
+                        modal->close();
+                    }
+                });
+                if (action.startsWith('#'))
+                    one.find<QAbstractButton>(action.mid(1))->click();
+                else
+                    one.find<QAction>("action." + action)->trigger();
+                one.settle();
+                if (dialog) return 0;
+            }
         if (argc > 5 && *argv[5])
             if (auto* w = one.window->findChild<QWidget*>(argv[5])) one.window->sheet().ensureWidgetVisible(w, 0, 300);
         shoot(one.window.get(), "look.png");

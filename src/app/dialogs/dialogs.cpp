@@ -55,6 +55,9 @@ SendOutDialog::SendOutDialog(const Store& store, QWidget* parent) : QDialog(pare
         {"dxf",
          tr("Drawing (DXF): a block per part seen from above, an insert per place, the path on its own layer; mm")},
         {"glb", tr("Model (GLB): a mesh per part, a node per place; metres, y up")},
+        {"obj", tr("Triangles (OBJ): an object per place; mm, z up")},
+        {"stl", tr("Triangles (STL), for printing; mm, z up")},
+        {"ply", tr("Triangles (PLY), every digit; mm, z up")},
         {"csv", tr("Setting-out schedule (CSV): station, position, angles of every place; mm and degrees")},
         {"json", tr("Setting-out schedule (JSON), every digit")}};
     auto* kindGroup = new QButtonGroup(this);

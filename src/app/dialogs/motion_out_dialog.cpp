@@ -43,7 +43,7 @@ MotionOutDialog::MotionOutDialog(double period, QWidget* parent) : QDialog(paren
     m_seconds = new ValueField(ValueField::Kind::Number, "motionOut.seconds", tr("Seconds"),
                                tr("From time 0 on; once along the path is %1 s").arg(period, 0, 'g', 6));
     m_seconds->setSuffix(tr("s"));
-    m_seconds->setValue(period);
+    m_seconds->setValue(std::ceil(period * 100) / 100);
     m_perSecond = new ValueField(ValueField::Kind::Number, "motionOut.perSecond", tr("A second"),
                                  tr("How many pictures or poses a second"));
     m_perSecond->setSuffix(tr("a second"));

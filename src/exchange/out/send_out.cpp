@@ -99,8 +99,12 @@ std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& pa
         const auto bytes = dxf(runs);
         return bytes ? write(*bytes) : std::optional(bytes.problem());
     }
+    if (kind == ".obj" || kind == ".stl" || kind == ".ply") {
+        const auto bytes = meshesOf(runs, kind);
+        return bytes ? write(*bytes) : std::optional(bytes.problem());
+    }
     return Problem{"\"" + text::quoted(path.filename().string()) +
-                       "\" does not say what to write. Use .csv, .json, .dxf or .glb.",
+                       "\" does not say what to write. Use .csv, .json, .dxf, .glb, .obj, .stl or .ply.",
                    "file"};
 }
 

@@ -46,11 +46,17 @@ std::string posesCsv(const Film&);
 /// run, and one per wheel that shows. With a film one animation, a channel for every node that moves.
 std::string glb(const Runs&, const Film* = nullptr);
 
+/// Everything that stands there as triangles, mm, z up: ".obj" (an object each), ".stl" (binary), ".ply" (binary,
+/// doubles). Problem: more than kMostTrianglesOut.
+Result<std::string> meshesOf(const Runs&, const std::string& kind);
+inline constexpr size_t kMostTrianglesOut = 20'000'000;
+
 /// DXF (text, release AC1015): a block per part with its outline seen from its crown, one insert per place turned as
 /// it stands, each path on a layer of its own.
 Result<std::string> dxf(const Runs&);
 
-/// Writes a file of the kind its extension says (.csv, .json, .dxf, .glb), atomically.
+/// Writes a file of the kind its extension says (.csv, .json, .dxf, .glb, .obj, .stl, .ply),
+/// atomically.
 /// Stopped before the file is put in place: a problem, and the old file stays.
 std::optional<Problem> sendOut(const Runs&, const std::filesystem::path&, const Stop* = nullptr);
 /// A film as .glb or .csv.

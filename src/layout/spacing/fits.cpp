@@ -62,8 +62,15 @@ Result<std::vector<Fit>> trainFits(const Coupled& rule, const Ruler& ruler) {
     const auto all = train(rule, ruler, used + kRows, stopped);
     if (!all) return all.problem();
     std::vector<Fit> out;
+    const Vehicles& vehicles = *ruler.lineup.vehicles();
     for (long n = std::max(1L, used - kRows); n <= long(all->at.size()); ++n) {
         Fit fit;
+        for (long i = 1; i < n; ++i) { // between bodies, on the straight
+            const Gear &a = vehicles.gear(ruler.lineup.slot(i - 1)), &b = vehicles.gear(ruler.lineup.slot(i));
+            const double clear = rule.gap - (a.front - a.hooks[1].x()) - (b.hooks[0].x() - b.back);
+            fit.gapLeast = i == 1 ? clear : std::min(fit.gapLeast, clear);
+            fit.gapMost = i == 1 ? clear : std::max(fit.gapMost, clear);
+        }
         fit.count = n;
         fit.pitch = n > 1 ? (all->at[size_t(n) - 1] - all->at[0]) / double(n - 1) : 0;
         fit.value = rule.gap;
