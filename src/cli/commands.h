@@ -22,6 +22,9 @@ int part(const std::string& file, const std::string& name, bool json);
 /// A template at full size: PDF page by page, SVG or DXF uncut. `values`: key=value of the order.
 int makeTemplate(const std::string& file, const std::vector<std::string>& runs, const std::string& to,
                  const std::vector<std::string>& values);
+/// A marking tape of a run, PDF.
+int makeTape(const std::string& file, const std::string& run, const std::string& to,
+             const std::vector<std::string>& values);
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);

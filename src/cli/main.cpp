@@ -59,6 +59,14 @@ int run(int argc, char** argv) {
                       "key=value: plane, shows, paper, landscape, margin, overlap, mirrored, barAcross...");
     paper->callback([&] { code = cli::makeTemplate(file, runs, target, wishes); });
 
+    auto* tape =
+        app.add_subcommand("tape", "Write a marking tape of a run: its stations at full size on strips (.pdf)");
+    tape->add_option("file", file, "A .vicinal document")->required();
+    tape->add_option("--run", run, "The run")->required();
+    tape->add_option("--to", target, "The file")->required();
+    tape->add_option("values", wishes, "key=value: paper, landscape, height, margin, overlap, barAcross");
+    tape->callback([&] { code = cli::makeTape(file, run, target, wishes); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");

@@ -1,6 +1,7 @@
 #include "exchange/drawing/template.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "exchange/drawing/tape.h"
 #include "exchange/drawing/writers.h"
 #include "model/edits/typed_visitor.h"
 #include "model/file/files.h"
@@ -41,6 +42,26 @@ int makeTemplate(const std::string& file, const std::vector<std::string>& names,
     return print(said + (kind == ".pdf" ? std::to_string(made->pages.size()) + " page(s), " +
                                               std::to_string(made->empty) + " empty one(s) left out\n"
                                         : "1 drawing\n"));
+}
+
+int makeTape(const std::string& file, const std::string& name, const std::string& to,
+             const std::vector<std::string>& values) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const auto runs = chosenRuns(*opened->evaluation, {name});
+    if (!runs) return fail(runs.problem());
+    TapeOrder order;
+    for (const std::string& one : values) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
+        if (auto p = setDescribed(order, opened->document, one.substr(0, eq), one.substr(eq + 1))) return fail(*p);
+    }
+    const auto tape = tapeOf(*runs->front(), order);
+    if (!tape) return fail(tape.problem());
+    const auto bytes = pdfOf(tape->pages, name);
+    if (!bytes) return fail(bytes.problem());
+    if (auto p = writeAtomically(to, *bytes)) return fail(*p);
+    return print(std::to_string(tape->pages.size()) + " page(s), " + std::to_string(tape->strips) + " strip(s)\n");
 }
 
 } // namespace vicinal::cli

@@ -1,5 +1,6 @@
 // Templates at full size, read back by other programs: PDF by poppler (text, pixels at 600 dpi), SVG by librsvg, DXF by
 // ezdxf.
+#include "exchange/drawing/tape.h"
 #include "exchange/drawing/template.h"
 #include "exchange/drawing/writers.h"
 #include "geometry/path/span.h"
@@ -107,6 +108,7 @@ private slots:
     void uncutInOtherFiles();
     void askewUnrolledAndMarks();
     void whatCannotBeSaysWhy();
+    void aTapeHasEveryStation();
 };
 
 /// Page box to the last digit, the bars and the holes measured in pixels, words as words.
@@ -414,6 +416,58 @@ void TestTemplate::whatCannotBeSaysWhy() {
     Job job;
     job.stop = true;
     QVERIFY(!templateOf(runsOf(d), {}, "x", &job.stop));
+}
+
+/// Strips laid on each other by their overlap give the whole length: every place at its station, ticks every ten
+/// millimetres, start and seam; measured in the printed pixels.
+void TestTemplate::aTapeHasEveryStation() {
+    const Document d = drain(150, 11, 30);
+    const auto run = evaluate(d)->run(3);
+    const double L = run->path->path->length();
+    TapeOrder order;
+    const Tape t = made(tapeOf(*run, order));
+    NEAR(t.length, L, 1e-9);
+    const double wide = 297 - 16, step = wide - order.overlap;
+    QCOMPARE(t.strips, long(std::ceil((L - wide) / step)) + 1);
+    QVERIFY(t.strips > 3 && t.pages.size() == 1);
+    // Numbers stand beside their stations, on every strip that shows them.
+    std::map<std::string, std::set<long>> found;
+    for (const Sheet& page : t.pages)
+        for (const Label& l : page.labels) {
+            if (!l.bold || l.height != 2.2 || l.text.size() > 2) continue;
+            const double fromTop = page.height - order.margin - l.at.y();
+            const auto strip = long(fromTop / (order.height + 6));
+            found[l.text].insert(std::lround((l.at.x() - 0.8 - order.margin + double(strip) * step) * 1000));
+        }
+    for (size_t i = 0; i < 11; ++i) {
+        const auto& at = found[std::to_string(i + 1)];
+        QVERIFY2(at.count(std::lround(run->placed->stations()[i] * 1000)), qPrintable(QString::number(i)));
+        QVERIFY(at.size() <= 2); // once more behind the seam
+    }
+    QTemporaryDir dir;
+    const QString file = dir.filePath("tape.pdf");
+    write(file, made(pdfOf(t.pages, "tape")));
+    const QString text = ran("pdftotext", {"-raw", file, "-"});
+    QVERIFY(text.contains("start") && text.contains("seam: meets the start") && text.contains("lay on strip 1") &&
+            text.contains("Hole"));
+    const Picture page = pixels(file, 1, dir);
+    // The ticks at 100 and 200 mm of the first strip.
+    const double low = 210 - order.margin - order.height;
+    const Vec2 a = middleOfInk(page, {order.margin + 99, low + 3.4}, {order.margin + 100.6, low + 4.2}),
+               b = middleOfInk(page, {order.margin + 199, low + 3.4}, {order.margin + 200.6, low + 4.2});
+    NEAR(b.x() - a.x(), 100, 0.1);
+    const auto field = [&](const std::function<void(TapeOrder&)>& change) {
+        TapeOrder bad;
+        change(bad);
+        const auto tape = tapeOf(*run, bad);
+        return tape ? std::string("fine") : tape.problem().field;
+    };
+    QCOMPARE(field([](auto& o) { o.height = 3; }), std::string("height"));
+    QCOMPARE(field([](auto& o) { o.margin = 140; }), std::string("margin"));
+    QCOMPARE(field([](auto& o) { o.overlap = 200; }), std::string("overlap"));
+    QCOMPARE(field([](auto& o) { o.barAcross = 12; }), std::string("barAcross"));
+    const auto far = evaluate(drain(2'000'000, 40))->run(3);
+    QVERIFY(tapeOf(*far, {}).problem().field == "paper");
 }
 
 QTEST_GUILESS_MAIN(TestTemplate)

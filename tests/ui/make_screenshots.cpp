@@ -25,11 +25,6 @@ void shoot(QWidget* w, const char* name) {
     w->grab().save(folder + "/" + name);
 }
 
-void unfold(Driver& d, const QString& name, bool open) {
-    for (auto* s : d.window->findChildren<Section*>())
-        if (s->objectName() == "section." + name) s->setOpen(open);
-}
-
 } // namespace
 
 int main(int argc, char** argv) {
@@ -78,16 +73,15 @@ int main(int argc, char** argv) {
     d.store().select({Selection::Kind::Run, 5, {24, 25}, -1, {}});
     shoot(d.window.get(), "main-3d.png");
 
-    d.store().select({Selection::Kind::Run, 5, {8}, -1, {}});
-    d.store().toggleLeftOut();
-    unfold(d, "spacing", false);
-    unfold(d, "facing", true);
-    unfold(d, "places", true);
-    shoot(d.window.get(), "left-out.png");
-    d.store().undo();
-    unfold(d, "spacing", true);
-    unfold(d, "facing", false);
-    unfold(d, "places", false);
+    // A template, seen before it is written.
+    d.store().selectItem(Selection::Kind::Run, 17);
+    d.whenDialog("template", [&](QDialog* dialog) {
+        if (!QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("template.ok")->isEnabled(); }, 10'000))
+            qFatal("no template");
+        shoot(dialog, "template.png");
+        dialog->reject();
+    });
+    d.find<QAction>("action.template")->trigger();
 
     d.store().selectItem(Selection::Kind::Run, 6);
     d.view().setLook(Viewport::Look::Plan);
@@ -110,9 +104,6 @@ int main(int argc, char** argv) {
     d.view().setLook(Viewport::Look::Free);
     d.view().frameSelection();
     shoot(d.window.get(), "part.png");
-    d.store().selectItem(Selection::Kind::Part, 14);
-    d.view().frameSelection();
-    shoot(d.window.get(), "pieces.png");
     d.store().selectItem(Selection::Kind::Part, 19);
     d.window->findChild<QAction*>("action.seatView")->trigger();
     if (!QTest::qWaitFor([&] { return d.window->seatView().ready(); }, 5000)) return 1;
@@ -201,6 +192,15 @@ int main(int argc, char** argv) {
     only("gives,spacing");
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("run.gave"), 0, 60);
     shoot(d.window.get(), "drive.png");
+    // Vehicles: the band they sweep, and how far their bogies turn on the way.
+    d.store().selectItem(Selection::Kind::Run, 24);
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameSelection();
+    only("motion");
+    d.find<QAbstractButton>("motion.sweepPath")->click();
+    d.settle();
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("motion.worst"), 0, 40);
+    shoot(d.window.get(), "train.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

@@ -136,6 +136,9 @@ void MainWindow::buildMenus() {
     m_template =
         add(output, tr("&Template at full size\u2026"), "template", QKeySequence("Ctrl+Shift+P"),
             tr("On paper 1:1, over as many pages as it takes, with proof of scale"), [this] { sendTemplate(); });
+    m_tape = add(output, tr("Marking ta&pe\u2026"), "tape", {},
+                 tr("The stations of the run in hand at full size, on strips to lay along the real thing"),
+                 [this] { sendTape(); });
 
     auto* view = menuBar()->addMenu(tr("&View"));
     const std::pair<QString, QString> looks[] = {

@@ -1,5 +1,6 @@
 // Templates at full size, sent out.
 #include "app/dialogs/ask.h"
+#include "app/dialogs/tape_dialog.h"
 #include "app/dialogs/template_dialog.h"
 #include "app/state/background.h"
 #include "app/window/main_window.h"
@@ -34,6 +35,30 @@ void MainWindow::sendTemplate() {
             ? tr("%1 written: %n page(s).", nullptr, int(dialog.made()->pages.size())).arg(QFileInfo(path).fileName())
             : tr("%1 written.").arg(QFileInfo(path).fileName()),
         false);
+}
+
+void MainWindow::sendTape() {
+    if (!workedOut()) return;
+    const auto run = m_store->currentRun();
+    if (!run || !run->placed || run->problem)
+        return showMessage(tr("Select a run that has places: its stations go on the tape."));
+    TapeDialog dialog(*m_store, this);
+    if (dialog.exec() != QDialog::Accepted || dialog.pages().empty()) return;
+    QString path = ask::saveFile(this, tr("Marking tape"), dialog.title() + tr(" tape") + ".pdf", "*.pdf");
+    if (path.isEmpty()) return;
+    if (QFileInfo(path).suffix().toLower() != "pdf") path += ".pdf";
+    const auto problem = inBackground<std::optional<Problem>>(
+        this, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
+        [pages = dialog.pages(), path, title = dialog.title().toStdString()](Job& job) -> std::optional<Problem> {
+            const auto bytes = pdfOf(pages, title);
+            if (!bytes) return bytes.problem();
+            if (stopped(&job.stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
+            return writeAtomically(path.toStdString(), *bytes);
+        });
+    if (!problem) return;
+    if (*problem) return showMessage(m_store->say((*problem)->text));
+    showMessage(tr("%1 written: %n page(s).", nullptr, int(dialog.pages().size())).arg(QFileInfo(path).fileName()),
+                false);
 }
 
 } // namespace vicinal

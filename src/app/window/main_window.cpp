@@ -296,6 +296,7 @@ void MainWindow::refresh() {
     m_template->setEnabled(m_sendOut->isEnabled());
     const auto inHand = m_store->currentRun();
     m_reverseRun->setEnabled(inHand && inHand->placed && !inHand->stale());
+    m_tape->setEnabled(m_reverseRun->isEnabled());
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
     m_looks->setCurrent(m_seatView->isOpen() ? m_seatView->look() : int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());

@@ -82,6 +82,7 @@ private:
     void sendOut();
     void sendMotion();
     void sendTemplate();
+    void sendTape();
     /// Pictures of the view by time, handed to `take` with their numbers, until it says false. False when cancelled.
     bool eachPicture(long count, double step, const std::function<bool(const QImage&, long)>& take);
     bool workedOut();
@@ -142,8 +143,8 @@ private:
     Segmented *m_looks = nullptr, *m_units = nullptr;
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
     QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_reverseRun = nullptr,
-            *m_playMotion = nullptr, *m_sendMotion = nullptr, *m_template = nullptr, *m_sendOut = nullptr, *m_newRun = nullptr,
-            *m_comb = nullptr;
+            *m_playMotion = nullptr, *m_sendMotion = nullptr, *m_template = nullptr, *m_tape = nullptr,
+            *m_sendOut = nullptr, *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
     QList<QAction*> m_needsPart; ///< the same for a part
 };

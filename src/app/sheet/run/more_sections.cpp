@@ -209,8 +209,8 @@ void MotionSection::buildSweep() {
     m_pitch =
         button(tr("Sweep a pitch"), "motion.sweepPitch",
                tr("Go through one pitch in 100 steps and find the worst: how a chain closes, how far joints turn"));
-    m_path = button(tr("whole path"), "motion.sweepPath",
-                    tr("Go through the whole path in 400 steps and find the worst"));
+    m_path =
+        button(tr("whole path"), "motion.sweepPath", tr("Go through the whole path in 400 steps and find the worst"));
     m_show = button(tr("Show it"), "motion.showWorst", tr("Set the clock to where the worst was found"));
     line->addStretch();
     box->addLayout(line);
