@@ -147,7 +147,8 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
                  qPrintable(sentence()));
     }
     d.store().selectItem(Selection::Kind::Run, 5);
-    // A word of the sentence leads to its field.
+    // A word of the sentence leads to its field. A box that told how long something takes may have had the keyboard.
+    d.takeKeyboard();
     emit d.find<QLabel>("sheet.sentence")->linkActivated("insetStart");
     QTRY_VERIFY(d.find("edit.insetStart")->hasFocus());
 }
