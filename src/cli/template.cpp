@@ -8,6 +8,20 @@
 #include <cctype>
 
 namespace vicinal::cli {
+namespace {
+
+/// Every key=value of the command line.
+template<class Order>
+std::optional<Problem> setAll(Order& order, const Document& d, const std::vector<std::string>& values) {
+    for (const std::string& one : values) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos) return Problem{"\"" + one + "\" is no key=value.", "values"};
+        if (auto p = setDescribed(order, d, one.substr(0, eq), one.substr(eq + 1))) return p;
+    }
+    return std::nullopt;
+}
+
+} // namespace
 
 int makeTemplate(const std::string& file, const std::vector<std::string>& names, const std::string& to,
                  const std::vector<std::string>& values) {
@@ -16,11 +30,7 @@ int makeTemplate(const std::string& file, const std::vector<std::string>& names,
     const auto runs = chosenRuns(*opened->evaluation, names);
     if (!runs) return fail(runs.problem());
     TemplateOrder order;
-    for (const std::string& one : values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
-        if (auto p = setDescribed(order, opened->document, one.substr(0, eq), one.substr(eq + 1))) return fail(*p);
-    }
+    if (auto p = setAll(order, opened->document, values)) return fail(*p);
     const std::filesystem::path path(to);
     std::string kind = path.extension().string();
     for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
@@ -51,11 +61,7 @@ int makeTape(const std::string& file, const std::string& name, const std::string
     const auto runs = chosenRuns(*opened->evaluation, {name});
     if (!runs) return fail(runs.problem());
     TapeOrder order;
-    for (const std::string& one : values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
-        if (auto p = setDescribed(order, opened->document, one.substr(0, eq), one.substr(eq + 1))) return fail(*p);
-    }
+    if (auto p = setAll(order, opened->document, values)) return fail(*p);
     const auto tape = tapeOf(*runs->front(), order);
     if (!tape) return fail(tape.problem());
     const auto bytes = pdfOf(tape->pages, name);

@@ -41,6 +41,7 @@ private slots:
     void exportWritesEveryKind();
     void pathPrintsWhatItIsLike();
     void partPrintsItsMeasures();
+    void vehiclesTemplatesAndTapes();
     void packHoldsEverything();
     void setChangesDescribedValues();
     void setRefusesWhatCannotBe_data();
@@ -140,6 +141,49 @@ void TestCli::partPrintsItsMeasures() {
     const Ran none = run({"part", kQuay, "--name", "Anchor"});
     QCOMPARE(none.code, 2);
     QVERIFY2(none.error.contains("Anchor") && none.error.count('\n') == 1, qPrintable(none.error));
+}
+
+/// The room vehicles take and their sweep; templates and tapes, with what cannot be.
+void TestCli::vehiclesTemplatesAndTapes() {
+    const QString drives = VICINAL_SOURCE "/examples/saltmarrow-drives.json";
+    const Ran room = run({"throw", drives, "--run", "Cradle train"});
+    QCOMPARE(room.code, 0);
+    const QStringList rows = room.out.trimmed().split('\n');
+    QVERIFY(rows.first() == "station,left,right" && rows.size() > 90);
+    double widest = 0;
+    for (const QString& row : rows.mid(1, rows.size() - 4))
+        widest = std::max({widest, row.section(',', 1, 1).toDouble(), row.section(',', 2, 2).toDouble()});
+    NEAR(rows[rows.size() - 2].section(',', 1, 1).toDouble(), widest, 2); // outside
+    NEAR(rows.last().section(',', 1, 1).toDouble(), std::hypot(850 / std::sin(20 * kDegree), 230), 1e-3);
+    QCOMPARE(run({"throw", drives, "--run", "Winch drive"}).code, 2);
+    const Ran sweep = run({"sweep", drives, "--run", "Cradle train", "--whole", "--steps", "50"});
+    QCOMPARE(sweep.code, 0);
+    QVERIFY(sweep.out.startsWith("way,closing,turn,swing\n") && sweep.out.count('\n') == 52);
+    QCOMPARE(run({"places", drives, "--run", "Cradle train"}).out.count(",Bogie,"), 4);
+    QTemporaryDir dir;
+    const QString pdf = dir.filePath("t.pdf");
+    const Ran paper = run({"template", kQuay, "--run", "Drain cover holes", "--to", pdf, "paper=A3", "landscape=yes"});
+    QVERIFY2(paper.code == 0 && paper.out.contains("page(s)"), qPrintable(paper.error));
+    QFile file(pdf);
+    QVERIFY(file.open(QIODevice::ReadOnly) && file.read(5) == "%PDF-");
+    for (const char* wrong : {"paper=A9", "margin=wide", "no=thing", "barUp=50", "landscape"}) {
+        const Ran r = run({"template", kQuay, "--run", "Drain cover holes", "--to", dir.filePath("x.pdf"), wrong});
+        QVERIFY2(r.code == 2 && r.error.count('\n') == 1, wrong);
+    }
+    QVERIFY(!QFile::exists(dir.filePath("x.pdf")));
+    QCOMPARE(run({"template", kQuay, "--to", dir.filePath("x.abc")}).code, 2);
+    QCOMPARE(run({"template", kQuay, "--run", "Drain cover holes", "--to", dir.filePath("t.svg")}).code, 0);
+    const Ran tape = run({"tape", drives, "--run", "Hauling belt", "--to", dir.filePath("belt.pdf"), "height=24"});
+    QVERIFY2(tape.code == 0 && tape.out.contains("25 strip(s)"), qPrintable(tape.out + tape.error));
+    QCOMPARE(run({"tape", drives, "--run", "Hauling belt", "--to", "/no/such/folder/belt.pdf"}).code, 2);
+    // A part is put on bogies, by name.
+    const QString on = dir.filePath("on.vicinal");
+    QCOMPARE(
+        run({"set", drives, "--part", "Bollard", "pinBack=-80,0,0", "pinFront=80,0,0", "underBack=Bogie", "--to", on})
+            .code,
+        0);
+    QCOMPARE(run({"set", drives, "--part", "Bogie", "underBack=Boat cradle", "--to", dir.filePath("no.vicinal")}).code,
+             2);
 }
 
 void TestCli::packHoldsEverything() {

@@ -74,7 +74,8 @@ void paint(Strip& t, const std::vector<OnTape>& spots, double length, bool close
         t.upright(spot.station, 5.2, h, edge);
         if (spot.station < t.to() - 5 || t.to() > length - 1e-6) // else the next strip says it
             t.label(spot.station + 0.8, h - 3.6, std::to_string(spot.place + 1), 2.2, 0, true, Anchor::Left);
-        if (!spot.part.empty() && spot.front - spot.back > 8)
+        const double seen = std::min(spot.front, t.to()) - std::max(spot.back, t.from());
+        if (!spot.part.empty() && seen > 1.1 * double(spot.part.size()))
             t.label((std::max(spot.back, t.from()) + std::min(spot.front, t.to())) / 2, 6.2, spot.part, 1.4, 0.25);
         if (i + 1 < spots.size() && spots[i + 1].back - spot.front > 9)
             t.label((spot.front + spots[i + 1].back) / 2, 7.4, text::number(spots[i + 1].back - spot.front, 1), 1.5,

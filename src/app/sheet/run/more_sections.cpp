@@ -249,9 +249,10 @@ void MotionSection::showSweep() {
     const auto run = m_store.currentRun();
     if (m_swept.lock() != run) m_graph->clear();
     const SweepStep* worst = m_graph->worst();
-    m_says->setText(m_graph->says());
+    const auto time = worst && run ? timeOf(*run, worst->way) : std::nullopt;
+    m_says->setText(m_graph->says() + (time ? tr(" That is at %1 s.").arg(*time, 0, 'f', 2) : QString()));
     m_says->setVisible(worst);
-    m_show->setVisible(worst && run && timeOf(*run, worst->way));
+    m_show->setVisible(time.has_value());
 }
 
 void MotionSection::refresh(const RunResult& run) {
