@@ -4,7 +4,9 @@
 #include "model/edits/reverse.h"
 #include "model/edits/run_edits.h"
 #include "model/edits/sequence_text.h"
+#include "model/edits/stand_alone.h"
 #include "model/edits/typed_values.h"
+#include "model/file/document_file.h"
 #include "support.h"
 
 using namespace vicinal;
@@ -52,6 +54,7 @@ private slots:
     void exceptionsAreMadeAndDropped();
     void sequencesReadBack();
     void switchingKeepsThePicture();
+    void aCopyStandsAlone();
     void baysFollowTheOtherRun();
     void runsThatLeadToThemselvesAreToldSo();
     void everyKeyIsTyped();
@@ -179,6 +182,57 @@ void TestRunEdits::switchingKeepsThePicture() {
             QVERIFY2(a.count() == b.count(), qPrintable(QString("%1 to %2").arg(from).arg(to)));
             for (size_t i = 0; i < a.count(); ++i) NEAR(b.stations()[i], a.stations()[i], 1e-2);
         }
+    }
+}
+
+/// The copy stands where the original does, on a path that followed another and gave way; what then changes in path,
+/// source, part or bogie moves the original alone.
+void TestRunEdits::aCopyStandsAlone() {
+    auto d = openDocument(std::string(VICINAL_SOURCE) + "/examples/saltmarrow-drives.json", {});
+    QVERIFY(bool(d));
+    PathItem beside; // an offset of the slipway, for a second train
+    beside.name = "Second track";
+    DerivedRecipe offset;
+    offset.source = 4;
+    offset.change = OffsetOf{1800};
+    beside.recipe = offset;
+    Document doc = with(*d, beside);
+    RunItem second = *doc.run(24);
+    second.id = 0;
+    second.path = lastId(doc);
+    doc = with(doc, second);
+    const Id train = lastId(doc);
+    for (Id id : {train, Id(20), Id(25)}) {
+        const auto e = evaluate(doc);
+        const auto run = e->run(id);
+        QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
+        Document with = withStandingAlone(doc, *run);
+        const Id alone = lastId(with);
+        auto both = evaluate(with, e);
+        const auto stands = [&](const RunResult& a, const RunResult& b) {
+            if (a.problem || b.problem || a.placed->bodies() != b.placed->bodies()) return false;
+            for (size_t i = 0; i < a.placed->bodies(); ++i)
+                if ((a.placed->pose(i) - b.placed->pose(i)).norm() > 1e-6) return false;
+            return true;
+        };
+        QVERIFY(stands(*both->run(id), *both->run(alone)));
+        QVERIFY(both->run(alone)->item->path != run->item->path);
+        for (const auto& part : both->run(alone)->parts)
+            for (const auto& old : run->parts) QVERIFY(part->item->id != old->item->id);
+        // Everything it was made from is changed.
+        const auto before = both->run(alone);
+        for (const auto& part : run->parts) {
+            PartItem item = *part->item;
+            item.size = 1.01;
+            with = vicinal::with(with, item);
+        }
+        PathItem path = *with.path(id == train ? 4 : run->item->path);
+        if (auto* points = std::get_if<PointsRecipe>(&path.recipe)) points->points[1].at.x() += 90;
+        if (auto* shape = std::get_if<ShapeRecipe>(&path.recipe)) shape->at.x() += 90;
+        with = vicinal::with(with, path);
+        both = evaluate(with, both);
+        QVERIFY(stands(*both->run(alone), *before));
+        QVERIFY(!stands(*both->run(id), *before));
     }
 }
 

@@ -573,6 +573,14 @@ void TestRunStories::aRunIsTurnedRound() {
     double best = 0;
     for (int k = 0; k < 3; ++k) best = std::max(best, std::abs(direction.dot(posts.frame(0).axes.col(k))));
     NEAR(best, 1, 1e-6);
+    // A copy that stands alone is in hand at once, where the original stands, in one step.
+    const auto original = d.run();
+    const size_t steps = d.store().history().index();
+    d.find<QAction>("action.standAlone")->trigger();
+    d.settle();
+    QCOMPARE(d.store().history().index(), steps + 1);
+    QVERIFY(d.run()->item->id != original->item->id && d.run()->item->path != original->item->path);
+    NEAR((d.run()->placed->pose(0) - original->placed->pose(0)).norm(), 0, 1e-9);
 }
 
 /// The winch drive: links chosen from the table, the idler gives; a count more, another wheel, kept and let go.

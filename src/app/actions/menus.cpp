@@ -9,6 +9,7 @@
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
 #include "model/edits/reverse.h"
+#include "model/edits/stand_alone.h"
 #include <QAction>
 #include <QLabel>
 #include <QMenuBar>
@@ -125,6 +126,14 @@ void MainWindow::buildMenus() {
                            const auto now = m_store->currentRun();
                            if (now && now->placed && !now->stale())
                                m_store->edit(reversed(m_store->document(), *now), tr("Start at the other end"));
+                       });
+
+    m_standAlone = add(run, tr("&Copy that stands alone"), "standAlone", {},
+                       tr("The run once more with a path and parts of its own, which follow nothing"), [this] {
+                           const auto now = m_store->currentRun();
+                           if (!now || !now->placed || now->problem) return;
+                           m_store->edit(withStandingAlone(m_store->document(), *now), tr("Copy that stands alone"));
+                           m_store->selectItem(Selection::Kind::Run, lastId(m_store->document()));
                        });
 
     auto* output = menuBar()->addMenu(tr("&Output"));

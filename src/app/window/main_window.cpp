@@ -297,6 +297,7 @@ void MainWindow::refresh() {
     const auto inHand = m_store->currentRun();
     m_reverseRun->setEnabled(inHand && inHand->placed && !inHand->stale());
     m_tape->setEnabled(m_reverseRun->isEnabled());
+    m_standAlone->setEnabled(m_reverseRun->isEnabled());
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
     m_looks->setCurrent(m_seatView->isOpen() ? m_seatView->look() : int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());

@@ -144,7 +144,7 @@ private:
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
     QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_reverseRun = nullptr,
             *m_playMotion = nullptr, *m_sendMotion = nullptr, *m_template = nullptr, *m_tape = nullptr,
-            *m_sendOut = nullptr, *m_newRun = nullptr, *m_comb = nullptr;
+            *m_standAlone = nullptr, *m_sendOut = nullptr, *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
     QList<QAction*> m_needsPart; ///< the same for a part
 };
