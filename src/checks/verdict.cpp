@@ -41,6 +41,27 @@ std::optional<Words> notMultiple(const Places& p, long multiple) {
     return std::nullopt;
 }
 
+/// A bogie or a coupling that turns farther than it may.
+std::optional<Verdict> swungTooFar(const Places& p, const Spacing& limits) {
+    const auto* train = std::get_if<Coupled>(&limits.rule);
+    if (!train) return std::nullopt;
+    const auto sharpest = [](const std::vector<double>& all) {
+        return size_t(std::max_element(all.begin(), all.end()) - all.begin());
+    };
+    const auto said = [&](const std::string& what, double turn, size_t place) {
+        return Verdict{Mark::Wrong,
+                       what + std::to_string(place + 1) + " turns by " + text::number(turn / kDegree, 2) +
+                           "\u00b0, over the limit of " + text::number(train->swing / kDegree, 2) + "\u00b0.",
+                       int(place)};
+    };
+    const auto &swings = p.laid->swings, &turns = p.laid->joints;
+    if (const size_t k = sharpest(swings); k < swings.size() && swings[k] > train->swing + tolerance::angle)
+        return said("What is under vehicle ", swings[k], k);
+    if (const size_t k = sharpest(turns); k < turns.size() && turns[k] > train->swing + tolerance::angle)
+        return said("The coupling before vehicle ", turns[k], k + 1);
+    return std::nullopt;
+}
+
 } // namespace
 
 int tightestGap(const Places& p) {
@@ -56,6 +77,8 @@ bool mayOverlap(const Spacing& s) {
 }
 
 Verdict judgeGaps(const Places& p, const Spacing& limits) {
+    if (p.gaps.empty())
+        if (auto turned = swungTooFar(p, limits)) return *turned;
     if (p.gaps.empty()) return {Mark::Good, "Nothing to measure: there are fewer than two places.", -1};
     const Gap& least = p.gaps[tightestGap(p)];
     const Gap& most = p.gaps[widestGap(p)];
@@ -103,22 +126,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                         text::number(chain->turn / kDegree, 2) + "\u00b0.",
                     place};
     }
-    if (const auto* train = std::get_if<Coupled>(&limits.rule)) {
-        const auto sharpest = [](const std::vector<double>& all) {
-            return size_t(std::max_element(all.begin(), all.end()) - all.begin());
-        };
-        const auto said = [&](const std::string& what, double turn, size_t place) {
-            return Verdict{Mark::Wrong,
-                           what + std::to_string(place + 1) + " turns by " + text::number(turn / kDegree, 2) +
-                               "\u00b0, over the limit of " + text::number(train->swing / kDegree, 2) + "\u00b0.",
-                           int(place)};
-        };
-        const auto &swings = p.laid->swings, &turns = p.laid->joints;
-        if (const size_t k = sharpest(swings); k < swings.size() && swings[k] > train->swing + tolerance::angle)
-            return said("What is under vehicle ", swings[k], k);
-        if (const size_t k = sharpest(turns); k < turns.size() && turns[k] > train->swing + tolerance::angle)
-            return said("The coupling before vehicle ", turns[k], k + 1);
-    }
+    if (auto turned = swungTooFar(p, limits)) return *turned;
     if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)

@@ -385,6 +385,12 @@ void TestMoving::trainsRunAsOneLaidThere() {
                            std::get<Coupled>(r.spacing.rule).swing = now->placed->laid->swings[1] * 0.5;
                        }))->run(4);
     QVERIFY(tight->verdict.mark == Mark::Wrong);
+    const auto one = evaluate(changed(d, 4,
+                                      [&](RunItem& r) { // also where there is but one, without a gap
+                                          r.spacing.rule = Coupled{1, 350, now->placed->laid->swings[0] * 0.5};
+                                      }))
+                         ->run(4);
+    QVERIFY(one->verdict.mark == Mark::Wrong && one->verdict.place == 0);
     NEAR(passesBends(*now) * std::sin(12 * kDegree), std::hypot(850, 170 * std::sin(12 * kDegree)), 1e-9);
     // Files, and what stands on something that is gone, or on itself.
     const auto back = fromJson(toJson(d), {}, {});

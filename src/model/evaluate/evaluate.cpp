@@ -79,7 +79,11 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 out.remarks = tradeRemarks(out.path->recipe(), out.seats);
             }
-            if (std::holds_alternative<Coupled>(out.item->spacing.rule)) out.sweeps = sweptBy(out, before, work.stop());
+            if (std::holds_alternative<Coupled>(out.item->spacing.rule)) {
+                const auto swept = guarded<std::shared_ptr<const Throw>>(
+                    [&]() -> Result<std::shared_ptr<const Throw>> { return sweptBy(out, before, work.stop()); });
+                if (swept) out.sweeps = *swept;
+            }
         } else
             out.problem = placed.problem();
     });
