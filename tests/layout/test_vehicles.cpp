@@ -330,6 +330,9 @@ void TestVehicles::whatCannotStandSaysWhatWorks() {
     QCOMPARE(problem(line, train({9, 300, kPi})).first, std::string("vehicles"));
     QVERIFY(QString::fromStdString(problem(line, train({9, 300, kPi})).second).contains("at most 3"));
     QCOMPARE(problem(line, train({-1, 300, kPi})).first, std::string("vehicles"));
+    QCOMPARE(problem(line, train({1'000'000, 300, kPi})).first, std::string("vehicles"));
+    const PlaceOrder tiny = orderOf({box(1, 1, 0.5)}, {0, 0.1, kPi});
+    QVERIFY(QString::fromStdString(problem(line, tiny).second).contains("Type how many"));
     QCOMPARE(problem(line, train({2, -1, kPi})).first, std::string("coupling"));
     QCOMPARE(problem(line, train({2, std::nan(""), kPi})).first, std::string("coupling"));
     QCOMPARE(problem(line, train({2, 300, 0})).first, std::string("swing"));

@@ -6,6 +6,9 @@
 namespace vicinal::spacing {
 namespace {
 
+/// Each is found by a search of its own: more would hold up whoever waits for them.
+constexpr long kMostVehicles = 5000;
+
 std::string vehicle(long i) { return "vehicle " + std::to_string(i + 1); }
 
 std::optional<Problem> defectOf(const Coupled& rule, const Ruler& ruler) {
@@ -15,9 +18,9 @@ std::optional<Problem> defectOf(const Coupled& rule, const Ruler& ruler) {
             return Problem{"A part of this run has no pins to stand on the path by. Set two in its seat, where its "
                            "axles or pivots are, or take another rule.",
                            "rule"};
-    if (rule.count < 0 || rule.count > kMostPlaces)
+    if (rule.count < 0 || rule.count > kMostVehicles)
         return Problem{"The number of vehicles is " + std::to_string(rule.count) +
-                           "; use 0 for as many as fit, or a number.",
+                           "; use 0 for as many as fit, or a number up to " + std::to_string(kMostVehicles) + ".",
                        "vehicles"};
     if (!(rule.gap >= 0)) return Problem{"A coupling is a length from 0 on, not " + mm(rule.gap) + ".", "coupling"};
     if (!(rule.swing > 0))
@@ -49,6 +52,10 @@ Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::
     out.at.clear();
     Stood before;
     for (long i = 0; i < most; ++i) {
+        if (i >= kMostVehicles && rule.count == 0)
+            return Problem{"More than " + std::to_string(kMostVehicles) +
+                               " vehicles fit on this path. Type how many there are.",
+                           "vehicles"};
         const size_t slot = ruler.lineup.slot(i);
         Stood now;
         std::vector<Stood> below;
