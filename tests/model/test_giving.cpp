@@ -70,6 +70,7 @@ private slots:
     void pointsAndOtherNumbersGive();
     void sprocketsMeetTheirRollers();
     void aSlackStrandTakesTheLinks();
+    void limitsOfTheTradeAreTheLoops();
 };
 
 void TestGiving::aRadiusGivesWay() {
@@ -446,6 +447,25 @@ void TestGiving::sprocketsMeetTheirRollers() {
         return std::get<WheelShape>(std::get<ShapeRecipe>(x.path(1)->recipe).shape).wheels;
     };
     QVERIFY(wheelsOf(*back) == wheelsOf(d));
+}
+
+/// What the trade wants is the loop's own: other limits, other remarks.
+void TestGiving::limitsOfTheTradeAreTheLoops() {
+    const Document d = chainOn(winch(), 25.4);
+    const auto remarks = [&](const std::function<void(WheelShape&)>& how) {
+        return evaluate(
+                   changedPath(d, [&](PathRecipe& r) { how(std::get<WheelShape>(std::get<ShapeRecipe>(r).shape)); }))
+            ->run(4)
+            ->remarks;
+    };
+    const auto standard = remarks([](WheelShape&) {});
+    QVERIFY(!standard.empty()); // the idler has fifteen teeth
+    QVERIFY(remarks([](WheelShape& w) { w.teethLeast = 15, w.engaged = 1; }).empty());
+    QVERIFY(remarks([](WheelShape& w) { w.teethLeast = 0, w.engaged = 0; }).empty());
+    QVERIFY(remarks([](WheelShape& w) { w.teethLeast = 40; }).size() > standard.size());
+    PathItem typed = *d.path(1);
+    QVERIFY(!setTyped(typed, d, "teethAtLeast", "11"));
+    QCOMPARE(std::get<WheelShape>(std::get<ShapeRecipe>(typed.recipe).shape).teethLeast, 11L);
 }
 
 /// A chain with more links than tight ones: the strand that hangs gives way, by sag and by slack the same; the pins

@@ -130,6 +130,13 @@ void TestDriveStories::aTrainOnBogies() {
     double most = 0;
     for (double s : d.view().shown().run(Train)->placed->laid->swings) most = std::max(most, s);
     NEAR(most, worst.swing, 1e-9);
+    // A pace is a lane of keys; stops are typed.
+    d.write("stops", "2000, 5000");
+    QCOMPARE(d.item().motion.stops, (std::vector<double>{2000, 5000}));
+    d.write("pace", "0: 0.5, 6000: 1.5");
+    QVERIFY(!d.strip().laneOf("pace").isEmpty() && d.strip().laneNames().contains("pace"));
+    NEAR(d.item().motion.pace.keys.back().value, 1.5, 0);
+    QVERIFY(onceAlong(*d.run()) > 2 * 2 * d.item().motion.dwell);
     // What the pins stand on is chosen at the part: on the path itself there are no bogies any more.
     d.store().selectItem(Selection::Kind::Part, Cradle);
     d.settle();
