@@ -202,6 +202,12 @@ void TestDriveStories::theMotionGoesOut() {
     QVERIFY(first.width() == said[1].toInt() && first != last);
     send("png", folder, "0.5", "6"); // it holds files: nothing of them is written over
     QCOMPARE(QDir(folder).entryList(QDir::Files).size(), 4);
+    // Given up half-way, nothing is left.
+    const QString half = dir.filePath("half");
+    d.whenDialog("pictures", [](QDialog* box) { QTest::mouseClick(box->findChild<QPushButton*>(), Qt::LeftButton); });
+    send("png", half, "100", "10");
+    QVERIFY(!QDir(half).exists());
+    QCOMPARE(d.view().clock().time(), 0.0);
     send("glb", dir.filePath("train"), "2", "10");
     QVERIFY(QFile(dir.filePath("train.glb")).size() > 1000);
     send("csv", dir.filePath("train.csv"), "2", "10");
