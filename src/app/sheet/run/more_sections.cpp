@@ -23,6 +23,14 @@ template<auto Member> void put(RunItem& r, const std::string& key, double value,
     value_rows::setValue(r.*Member, key, value, axis);
 }
 
+QPushButton* addButton(QHBoxLayout* line, const QString& text, const char* name, const QString& tip) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    line->addWidget(b);
+    return b;
+}
+
 } // namespace
 
 SequenceSection::SequenceSection(Store& store, QWidget* parent) : RunSection(store, parent) {
@@ -42,11 +50,7 @@ void SequenceSection::buildRow() {
     auto* line = new QHBoxLayout;
     line->setSpacing(4);
     const auto button = [&](const QString& text, const char* name, const QString& tip) {
-        auto* b = new QPushButton(text);
-        b->setObjectName(name);
-        b->setToolTip(tip);
-        line->addWidget(b);
-        return b;
+        return addButton(line, text, name, tip);
     };
     m_add = button(tr("Add"), "sequence.add", tr("Another part behind the one in hand, or at the end"));
     auto* menu = new QMenu(m_add);
@@ -200,11 +204,7 @@ void MotionSection::buildSweep() {
     auto* line = new QHBoxLayout;
     line->setSpacing(6);
     const auto button = [&](const QString& text, const char* name, const QString& tip) {
-        auto* b = new QPushButton(text);
-        b->setObjectName(name);
-        b->setToolTip(tip);
-        line->addWidget(b);
-        return b;
+        return addButton(line, text, name, tip);
     };
     m_pitch =
         button(tr("Sweep a pitch"), "motion.sweepPitch",
@@ -234,13 +234,20 @@ void MotionSection::buildSweep() {
 void MotionSection::sweepOver(bool path) {
     const auto run = m_store.currentRun();
     if (!run || !run->placed || run->problem) return;
-    const WayRange range = wayRange(*run);
-    const double way = path ? (range.lap > 0 ? range.lap : range.forward) : 0;
-    const long steps = path ? 401 : 101;
     const auto all = inBackground<std::vector<SweepStep>>(
-        this, tr("Sweeping\u2026"), [run, steps, way](Job& job) { return sweep(*run, steps, way, &job); });
+        this, tr("Sweeping\u2026"), [run, path](Job& job) -> std::vector<SweepStep> {
+            if (!path) return sweep(*run, 101, 0, &job);
+            const WayRange range = wayRange(*run); // a search of its own on an open path
+            const double way = range.lap > 0 ? range.lap : range.forward;
+            return way > tolerance::length ? sweep(*run, 401, way, &job) : std::vector<SweepStep>();
+        });
     if (!all || m_store.currentRun() != run) return;
     m_swept = run;
+    if (all->empty()) {
+        m_graph->clear();
+        m_says->setText(tr("There is no room on the path for it to move."));
+        return m_says->show();
+    }
     m_graph->show(*all, m_store.document().unit);
     showSweep();
 }
@@ -264,12 +271,7 @@ void MotionSection::refresh(const RunResult& run) {
     // What a sweep looks at: chains and vehicles, where there is room to move.
     const auto& rule = run.item->spacing.rule;
     const bool coupled = std::holds_alternative<PinToPin>(rule) || std::holds_alternative<Coupled>(rule);
-    const bool moves = coupled && run.placed && !run.problem;
-    m_sweep->setVisible(moves);
-    if (moves) {
-        const WayRange range = wayRange(run);
-        m_path->setEnabled(range.lap > 0 || range.forward > tolerance::length);
-    }
+    m_sweep->setVisible(coupled && run.placed && !run.problem);
     showSweep();
 }
 

@@ -130,7 +130,11 @@ void SpacingSection::showTrain(const RunResult& run) {
     if (!run.sweeps || run.problem) return;
     const Unit unit = m_store.document().unit;
     const double least = passesBends(run);
-    const PathFacts facts = factsOf(run.placed->path);
+    if (m_factsOf.lock() != run.path) { // crossings are looked for, too: not for every step of another value
+        m_factsOf = run.path;
+        m_facts = factsOf(run.placed->path);
+    }
+    const PathFacts& facts = m_facts;
     QString text = tr("Stands in bends down to a radius of %1").arg(longLengthText(least, unit));
     const bool tight = facts.sharpest < least * (1 - 1e-9);
     if (std::isfinite(facts.sharpest))

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
+#include "geometry/curves/edit.h"
 
 class QLabel;
 class QTableView;
@@ -33,6 +34,8 @@ private:
     QTableView* m_fits;
     FitsModel* m_fitsModel;
     QLabel *m_error, *m_train;
+    std::weak_ptr<const PathResult> m_factsOf; ///< what m_facts are of
+    PathFacts m_facts;
     std::optional<size_t> m_before; ///< the history's index when the keyboard began to go over the fits
     QTimer* m_fitsTimer;
 };
