@@ -77,8 +77,7 @@ bool mayOverlap(const Spacing& s) {
 }
 
 Verdict judgeGaps(const Places& p, const Spacing& limits) {
-    if (p.gaps.empty())
-        if (auto turned = swungTooFar(p, limits)) return *turned;
+    if (auto turned = swungTooFar(p, limits)) return *turned;
     if (p.gaps.empty()) return {Mark::Good, "Nothing to measure: there are fewer than two places.", -1};
     const Gap& least = p.gaps[tightestGap(p)];
     const Gap& most = p.gaps[widestGap(p)];
@@ -126,7 +125,6 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                         text::number(chain->turn / kDegree, 2) + "\u00b0.",
                     place};
     }
-    if (auto turned = swungTooFar(p, limits)) return *turned;
     if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)
