@@ -14,22 +14,24 @@ namespace {
 
 constexpr double kPoint = 72 / 25.4; ///< points a millimetre
 
-/// The shipped font in both its weights, for as long as a file is made.
+/// The shipped font in both its weights. Cairo may keep a face beyond the file it was made for: it lets go of the
+/// library's own face, and that of the library, when it does.
 class Fonts {
 public:
     Fonts() {
-        FT_Init_FreeType(&m_library);
         for (int bold = 0; bold < 2; ++bold) {
             const auto [bytes, size] = fontBytes(bold);
-            FT_New_Memory_Face(m_library, bytes, FT_Long(size), 0, &m_faces[bold]);
-            m_fonts[bold] = cairo_ft_font_face_create_for_ft_face(m_faces[bold], 0);
+            auto* held = new Held;
+            FT_Init_FreeType(&held->library);
+            FT_New_Memory_Face(held->library, bytes, FT_Long(size), 0, &held->face);
+            m_faces[bold] = held->face;
+            m_fonts[bold] = cairo_ft_font_face_create_for_ft_face(held->face, 0);
+            static const cairo_user_data_key_t kHeld{};
+            cairo_font_face_set_user_data(m_fonts[bold], &kHeld, held, [](void* p) { delete static_cast<Held*>(p); });
         }
     }
     ~Fonts() {
         for (auto* f : m_fonts) cairo_font_face_destroy(f);
-        cairo_debug_reset_static_data(); // lets go of what it keeps of the faces
-        for (auto* f : m_faces) FT_Done_Face(f);
-        FT_Done_FreeType(m_library);
     }
     Fonts(const Fonts&) = delete;
     Fonts& operator=(const Fonts&) = delete;
@@ -54,7 +56,14 @@ public:
     }
 
 private:
-    FT_Library m_library = nullptr;
+    struct Held {
+        FT_Library library = nullptr;
+        FT_Face face = nullptr;
+        ~Held() {
+            FT_Done_Face(face);
+            FT_Done_FreeType(library);
+        }
+    };
     FT_Face m_faces[2] = {nullptr, nullptr};
     cairo_font_face_t* m_fonts[2] = {nullptr, nullptr};
 };
