@@ -1,6 +1,6 @@
 #include "exchange/drawing/tape.h"
-#include "base/say.h"
 #include "base/text.h"
+#include "exchange/drawing/inks.h"
 #include <algorithm>
 #include <cmath>
 
@@ -19,7 +19,7 @@ public:
     double x(double s) const { return m_at.x() + m_k * (s - m_from); }
     bool has(double s) const { return s >= m_from - 1e-9 && s <= m_to + 1e-9; }
     void upright(double s, double low, double high, const Pen& pen) {
-        if (has(s)) line({x(s), m_at.y() + low}, {x(s), m_at.y() + high}, pen);
+        if (has(s)) m_sheet.inks.push_back(line({x(s), m_at.y() + low}, {x(s), m_at.y() + high}, pen));
     }
     void label(double s, double y, const std::string& text, double height, double grey = 0, bool bold = false,
                Anchor anchor = Anchor::Middle) {
@@ -29,23 +29,18 @@ public:
     void stretch(double a, double b, double low, double high, double fill) {
         a = std::max(a, m_from), b = std::min(b, m_to);
         if (!(b > a)) return;
-        Ink ink{{}, true, Pen{0.13, 0, {}}, fill, "0"};
-        const Vec3 c[] = {{x(a), m_at.y() + low, 0},
-                          {x(b), m_at.y() + low, 0},
-                          {x(b), m_at.y() + high, 0},
-                          {x(a), m_at.y() + high, 0}};
-        for (int i = 0; i < 4; ++i) ink.pieces.push_back(Line{c[i], c[(i + 1) % 4]});
+        Ink ink = box({x(a), m_at.y() + low}, {x(b), m_at.y() + high}, {0.13, 0, {}});
+        ink.fill = fill;
         m_sheet.inks.push_back(std::move(ink));
     }
-    void along(double y, const Pen& pen) { line({x(m_from), m_at.y() + y}, {x(m_to), m_at.y() + y}, pen); }
+    void along(double y, const Pen& pen) {
+        m_sheet.inks.push_back(line({x(m_from), m_at.y() + y}, {x(m_to), m_at.y() + y}, pen));
+    }
     double from() const { return m_from; }
     double to() const { return m_to; }
     double height() const { return m_height; }
 
 private:
-    void line(const Vec2& a, const Vec2& b, const Pen& pen) {
-        m_sheet.inks.push_back({{Line{Vec3(a.x(), a.y(), 0), Vec3(b.x(), b.y(), 0)}}, false, pen, {}, "0"});
-    }
     Sheet& m_sheet;
     Vec2 m_at;
     double m_from, m_to, m_k, m_height;
@@ -94,10 +89,7 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
     as.paper = o.paper;
     as.landscape = o.landscape;
     const Vec2 page = paperSize(as);
-    if (!(o.barAcross >= 90 && o.barAcross <= 110))
-        return Problem{"A bar of 100 mm that measures " + mm(o.barAcross) +
-                           " was not printed at full size: 90 to 110 mm can be corrected. Print at actual size first.",
-                       "barAcross"};
+    if (auto p = notFullSize(o.barAcross, "barAcross")) return *p;
     if (!(o.height >= 12 && o.height <= 200))
         return Problem{"A tape is 12 to 200 mm high, not " + mm(o.height) + ".", "height"};
     const double wide = page.x() - 2 * o.margin, footer = 12;
@@ -149,9 +141,7 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
             s.height = page.y();
             const Pen pen{0.25, 0, {}};
             const Vec2 at(o.margin + 2, o.margin + 3);
-            const auto bar = [&](const Vec2& a, const Vec2& b) {
-                s.inks.push_back({{Line{Vec3(a.x(), a.y(), 0), Vec3(b.x(), b.y(), 0)}}, false, pen, {}, "0"});
-            };
+            const auto bar = [&](const Vec2& a, const Vec2& b) { s.inks.push_back(line(a, b, pen)); };
             bar(at, at + Vec2(100 * k, 0));
             for (double x : {0.0, 100 * k}) bar(at + Vec2(x, -1.5), at + Vec2(x, 1.5));
             s.labels.push_back({at + Vec2(3, 1.2), "This bar is 100 mm long: measure it before you mark.", 2,
