@@ -4,6 +4,7 @@
 #include "exchange/drawing/template.h"
 #include "exchange/drawing/writers.h"
 #include "geometry/path/span.h"
+#include "made.h"
 #include "model/file/document_file.h"
 #include "support.h"
 #include <QFile>
@@ -18,11 +19,6 @@ using namespace vicinal;
 using namespace vicinal::test;
 
 namespace {
-
-template<class T> T made(Result<T> r) {
-    if (!r) qFatal("%s", r.problem().text.c_str());
-    return std::move(r).value();
-}
 
 QByteArray ran(const QString& program, const QStringList& arguments) {
     QProcess p;

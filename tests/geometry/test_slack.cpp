@@ -1,6 +1,7 @@
 // Strands that hang between wheels: against a string of masses in balance, against what the curve itself says, and
 // where none can hang.
 #include "geometry/curves/wheels.h"
+#include "made.h"
 #include "support.h"
 #include <QRegularExpression>
 
@@ -52,11 +53,6 @@ struct Masses {
         return {pull, slope};
     }
 };
-
-template<class T> T made(Result<T> r) {
-    if (!r) qFatal("%s", r.problem().text.c_str());
-    return std::move(r).value();
-}
 
 /// Direction of travel of the tight tangent between directed circles.
 double tightAngle(const StrandEnd& a, const StrandEnd& b) {

@@ -2,17 +2,13 @@
 // step by step, on any path in space, and where none can stand.
 #include "layout/facing/facing.h"
 #include "layout/vehicles/throw.h"
+#include "made.h"
 #include "support.h"
 
 using namespace vicinal;
 using namespace vicinal::test;
 
 namespace {
-
-template<class T> T made(Result<T> r) {
-    if (!r) qFatal("%s", r.problem().text.c_str());
-    return std::move(r).value();
-}
 
 Path circleOf(double r) { return pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), r, 2 * kPi}}, true); }
 

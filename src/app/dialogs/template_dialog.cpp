@@ -161,13 +161,17 @@ QString TemplateDialog::title() const {
     return m_current->isChecked() && run ? QString::fromStdString(run->item->name) : m_store.title().section('.', 0, 0);
 }
 
+void TemplateDialog::showValues(const std::optional<Problem>& problem) {
+    auto values = value_rows::valuesOf(m_order);
+    std::erase_if(values, [&](const ShownValue& v) { return !counts(m_order, v.key); });
+    m_rows->show(m_order.paper == Paper::Roll ? "roll" : "", values, problem);
+}
+
 /// Behind the window; the newest wish wins.
 void TemplateDialog::work() {
     if (m_job) m_job->stop = true;
     m_job = std::make_shared<Job>();
-    auto values = value_rows::valuesOf(m_order);
-    std::erase_if(values, [&](const ShownValue& v) { return !counts(m_order, v.key); });
-    m_rows->show(m_order.paper == Paper::Roll ? "roll" : "", values, std::nullopt);
+    showValues(std::nullopt);
     m_ok->setEnabled(false);
     std::vector<std::string> names;
     if (m_current->isChecked())
@@ -192,11 +196,8 @@ void TemplateDialog::work() {
 }
 
 void TemplateDialog::shown(const Result<std::shared_ptr<const Template>>& made) {
-    auto values = value_rows::valuesOf(m_order);
-    std::erase_if(values, [&](const ShownValue& v) { return !counts(m_order, v.key); });
-    const QString of = m_order.paper == Paper::Roll ? "roll" : "";
     m_made = made ? *made : nullptr;
-    m_rows->show(of, values, made ? std::nullopt : std::optional(made.problem()));
+    showValues(made ? std::nullopt : std::optional(made.problem()));
     m_preview->show(m_made);
     m_ok->setEnabled(bool(made));
     QString text;

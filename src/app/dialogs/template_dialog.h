@@ -42,6 +42,7 @@ public:
     QString title() const;
 
 private:
+    void showValues(const std::optional<Problem>&);
     void work();
     void shown(const Result<std::shared_ptr<const Template>>&);
 
