@@ -23,6 +23,7 @@ struct ValueCheck : IgnoreValues {
     void turn(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
     void number(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
     void point(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
+    void direction(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
     void wheels(const char* key, const std::vector<Wheel>& wheels) const {
         for (const auto& w : wheels)
             note(inReach(w.centre.x()) && inReach(w.centre.y()) && inReach(w.radius) && inReach(w.width) &&
@@ -113,6 +114,28 @@ std::optional<Problem> defectOf(const RunItem& r) {
     return refusal(r.name, check.label, check.key);
 }
 
+std::optional<Problem> defectOf(const HeapItem& h) {
+    for (const Loose& l : h.parts) {
+        const bool rigid = l.frame.axes.allFinite() &&
+                           (l.frame.axes.transpose() * l.frame.axes - Mat3::Identity()).cwiseAbs().maxCoeff() < 1e-6 &&
+                           l.frame.axes.determinant() > 0;
+        if (!inReach(l.frame.seat) || !rigid || !(l.size >= 1e-6 && l.size <= 1e6))
+            return refusal(h.name, "Where a loose part stands", "loose");
+    }
+    return std::nullopt;
+}
+
+std::optional<Problem> defectOf(const Delivery& d) {
+    Check check;
+    std::visit([&](const auto& order) { describe(check.visitor(), order); }, d.order);
+    if (d.fields.size() > kMostFields)
+        return Problem{"\"" + text::quoted(d.name) + "\": a title block holds up to " + std::to_string(kMostFields) +
+                           " fields. Take some out.",
+                       "fields"};
+    if (check.key.empty()) return std::nullopt;
+    return refusal(d.name, check.label, check.key);
+}
+
 std::optional<Problem> defectOf(const Document& d, const Document* before) {
     const auto first = [](const auto& items, const auto* old) -> std::optional<Problem> {
         // By their place in the list: every edit of a drag comes through here, and changes one of thousands.
@@ -123,6 +146,8 @@ std::optional<Problem> defectOf(const Document& d, const Document* before) {
     };
     if (auto p = first(d.paths, before ? &before->paths : nullptr)) return p;
     if (auto p = first(d.parts, before ? &before->parts : nullptr)) return p;
+    if (auto p = first(d.heaps, before ? &before->heaps : nullptr)) return p;
+    if (auto p = first(d.deliveries, before ? &before->deliveries : nullptr)) return p;
     return first(d.runs, before ? &before->runs : nullptr);
 }
 

@@ -9,6 +9,8 @@ namespace vicinal {
 std::optional<Problem> defectOf(const PathItem&);
 std::optional<Problem> defectOf(const PartItem&);
 std::optional<Problem> defectOf(const RunItem&);
+std::optional<Problem> defectOf(const HeapItem&);
+std::optional<Problem> defectOf(const Delivery&);
 /// The first one; items that stand in `before` at the same place are not looked at again.
 std::optional<Problem> defectOf(const Document&, const Document* before = nullptr);
 

@@ -39,6 +39,8 @@ template<class T> void put(std::vector<std::shared_ptr<const T>>& items, Id& nex
 std::shared_ptr<const PathItem> Document::path(Id id) const { return find(paths, id); }
 std::shared_ptr<const PartItem> Document::part(Id id) const { return find(parts, id); }
 std::shared_ptr<const RunItem> Document::run(Id id) const { return find(runs, id); }
+std::shared_ptr<const HeapItem> Document::heap(Id id) const { return find(heaps, id); }
+std::shared_ptr<const Delivery> Document::delivery(Id id) const { return find(deliveries, id); }
 
 std::shared_ptr<const RunItem> Document::run(const std::string& name) const {
     const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->name == name; });
@@ -78,11 +80,29 @@ Document with(Document d, RunItem item) {
     return d;
 }
 
+Document with(Document d, HeapItem item) {
+    put(d.heaps, d.nextId, std::move(item), "Heap");
+    return d;
+}
+Document with(Document d, Delivery item) {
+    put(d.deliveries, d.nextId, std::move(item), "Delivery");
+    return d;
+}
+
 Document without(Document d, Id id) {
     const auto is = [&](const auto& i) { return i->id == id; };
     std::erase_if(d.paths, is);
     std::erase_if(d.parts, is);
     std::erase_if(d.runs, is);
+    std::erase_if(d.heaps, is);
+    std::erase_if(d.deliveries, is);
+    for (auto& delivery : d.deliveries) {
+        const auto asked = std::find(delivery->what.begin(), delivery->what.end(), id);
+        if (asked == delivery->what.end() || delivery->what.size() == 1) continue; // none would be everything
+        Delivery less = *delivery;
+        std::erase(less.what, id);
+        delivery = std::make_shared<const Delivery>(std::move(less));
+    }
     return d;
 }
 
@@ -115,6 +135,14 @@ std::vector<Id> partsOf(const RunItem& r) {
     return out;
 }
 
+std::vector<Id> partsOf(const HeapItem& h) {
+    std::vector<Id> out;
+    std::unordered_set<Id> seen;
+    for (const Loose& l : h.parts)
+        if (seen.insert(l.part).second) out.push_back(l.part);
+    return out;
+}
+
 std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs) {
@@ -123,6 +151,9 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
             std::find(parts.begin(), parts.end(), id) != parts.end())
             out.push_back(r->name);
     }
+    for (const auto& h : d.heaps)
+        if (std::any_of(h->parts.begin(), h->parts.end(), [&](const Loose& l) { return l.part == id; }))
+            out.push_back(h->name);
     const auto add = [&](const auto& items) {
         for (const auto& i : items) {
             const auto sources = sourcesOfItem(d, i->id);
@@ -171,6 +202,15 @@ Document replaced(Document d, Id old, Id by, bool keepSeat) {
         for (Id* id : {&run.sequence.first, &run.sequence.last, &run.sequence.corner, &run.sequence.nth}) swap(*id);
         for (auto& e : run.exceptions) swap(e.part);
         d = with(std::move(d), std::move(run));
+    }
+    const auto heaps = d.heaps;
+    for (const auto& h : heaps) {
+        if (h->frozen) continue;
+        HeapItem heap = *h;
+        bool any = false;
+        for (Loose& l : heap.parts)
+            if (l.part == old) l.part = by, any = true;
+        if (any) d = with(std::move(d), std::move(heap));
     }
     const auto parts = d.parts;
     for (const auto& p : parts)

@@ -1,7 +1,9 @@
 #pragma once
 #include "base/quantity.h"
 #include "layout/places.h"
+#include "model/delivery/delivery.h"
 #include "model/document/give_way.h"
+#include "model/document/heap.h"
 #include "model/document/motion.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/recipe.h"
@@ -14,6 +16,7 @@ struct PathItem {
     Id id = 0;
     std::string name;
     PathRecipe recipe;
+    bool hidden = false; ///< not drawn unless it is worked on
 };
 
 struct PartItem {
@@ -50,12 +53,16 @@ struct Document {
     std::vector<std::shared_ptr<const PathItem>> paths;
     std::vector<std::shared_ptr<const PartItem>> parts;
     std::vector<std::shared_ptr<const RunItem>> runs;
+    std::vector<std::shared_ptr<const HeapItem>> heaps;
+    std::vector<std::shared_ptr<const Delivery>> deliveries;
     Id nextId = 1;
 
     std::shared_ptr<const PathItem> path(Id) const; ///< null when there is none
     std::shared_ptr<const PartItem> part(Id) const;
     std::shared_ptr<const RunItem> run(Id) const;
     std::shared_ptr<const RunItem> run(const std::string& name) const;
+    std::shared_ptr<const HeapItem> heap(Id) const;
+    std::shared_ptr<const Delivery> delivery(Id) const;
 };
 
 /// The document with this item added (id 0: a new id is given) or put in place of the one with its id.
@@ -65,13 +72,16 @@ Document with(Document, PathItem);
 Document with(Document, std::vector<PathItem>);
 Document with(Document, PartItem);
 Document with(Document, RunItem);
-/// The document without the item. Runs that used a removed path or part stay and say so when evaluated.
+Document with(Document, HeapItem);
+Document with(Document, Delivery);
+/// The document without the item. Runs that used a removed path or part stay and say so when evaluated; deliveries no
+/// longer ask for it (one that asked for nothing else stays and says so when it is made).
 Document without(Document, Id);
 
 /// Id of the item added last.
 inline Id lastId(const Document& d) { return d.nextId - 1; }
 
-/// Names of the runs and paths that use a path or part.
+/// Names of the runs, heaps, paths and parts that use a path or part.
 std::vector<std::string> usersOf(const Document&, Id pathOrPart);
 
 /// True when `source` is `item` itself or is made from it (paths and parts, however many steps), so that `item` cannot
@@ -86,6 +96,8 @@ Document replaced(Document, Id old, Id by, bool keepSeat);
 
 /// The parts that a run uses, its own first, each once; not what these stand on.
 std::vector<Id> partsOf(const RunItem&);
+/// Those of a heap, each once.
+std::vector<Id> partsOf(const HeapItem&);
 
 /// True when the recipe's points can be edited one by one.
 inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }

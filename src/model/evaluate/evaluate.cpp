@@ -1,5 +1,6 @@
 #include "model/evaluate/evaluate.h"
 #include "base/text.h"
+#include "model/evaluate/heaps.h"
 #include "model/evaluate/run_order.h"
 #include <algorithm>
 #include <unordered_map>
@@ -432,12 +433,24 @@ Evaluation::~Evaluation() {
     paths.clear();
     parts.clear();
     runs.clear();
+    heaps.clear();
     while (!order.empty()) order.pop_back();
 }
 
 std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
     const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->item->id == id; });
     return it == runs.end() ? nullptr : *it;
+}
+
+std::shared_ptr<const RunResult> Evaluation::heap(Id id) const {
+    const auto it = std::find_if(heaps.begin(), heaps.end(), [&](const auto& r) { return r->item->id == id; });
+    return it == heaps.end() ? nullptr : *it;
+}
+
+std::vector<std::shared_ptr<const RunResult>> Evaluation::standing() const {
+    auto out = runs;
+    out.insert(out.end(), heaps.begin(), heaps.end());
+    return out;
 }
 
 bool Evaluation::givenUp() const {
@@ -458,6 +471,7 @@ std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::share
         graph.workOut(item->id);
         out->runs.push_back(graph.run(item->id));
     }
+    for (const auto& item : doc.heaps) out->heaps.push_back(heapOf(item, *out, before.get()));
     return out;
 }
 

@@ -78,9 +78,10 @@ struct RunResult {
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
-    std::vector<WheelSeat> seats;        ///< of a chain round wheels
-    std::vector<Words> remarks;          ///< what the trade says about it
-    std::shared_ptr<const Throw> sweeps; ///< the room its vehicles take; null for other runs
+    std::vector<WheelSeat> seats;         ///< of a chain round wheels
+    std::vector<Words> remarks;           ///< what the trade says about it
+    std::shared_ptr<const HeapItem> heap; ///< of Evaluation::heaps: what it shows as places; such have no path
+    std::shared_ptr<const Throw> sweeps;  ///< the room its vehicles take; null for other runs
     /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
     std::shared_ptr<std::atomic<double>> farthest = std::make_shared<std::atomic<double>>(std::nan(""));
     bool stale() const { return problem.has_value(); }
@@ -91,7 +92,9 @@ struct Evaluation {
     std::map<Id, std::shared_ptr<const PathResult>> paths;
     std::map<Id, std::shared_ptr<const PartResult>> parts;
     std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
-    std::vector<std::shared_ptr<const void>> order;     ///< paths and parts, each behind what it is made from
+    /// Heaps, like runs without a path: every loose part is a place. What is problem there is left out of the places.
+    std::vector<std::shared_ptr<const RunResult>> heaps;
+    std::vector<std::shared_ptr<const void>> order; ///< paths and parts, each behind what it is made from
 
     Evaluation() = default;
     Evaluation(const Evaluation&) = delete;
@@ -99,6 +102,9 @@ struct Evaluation {
     ~Evaluation();
 
     std::shared_ptr<const RunResult> run(Id) const;
+    std::shared_ptr<const RunResult> heap(Id) const;
+    /// Runs and heaps: all that has bodies.
+    std::vector<std::shared_ptr<const RunResult>> standing() const;
     bool givenUp() const; ///< something in it was stopped
 };
 

@@ -283,6 +283,7 @@ std::shared_ptr<const Evaluation> atTime(const std::shared_ptr<const Evaluation>
     auto out = std::make_shared<Evaluation>();
     out->paths = now->paths;
     out->parts = now->parts;
+    out->heaps = now->heaps;
     for (const auto& run : now->runs) {
         out->runs.push_back(run);
         if (!run->placed || run->problem || speedOf(*run) == 0) continue;

@@ -1,6 +1,7 @@
 #include "model/file/document_file.h"
 #include "base/text.h"
 #include "model/document/defects.h"
+#include "model/file/zipped.h"
 #include <cstring>
 #include <zip.h>
 
@@ -79,36 +80,10 @@ Result<Document> openDocument(const std::filesystem::path& path, const BodyReade
 Result<std::string> packed(const Document& d) {
     if (auto p = defectOf(d)) return *p;
     const std::string json = toJson(d);
-    zip_error_t error;
-    zip_error_init(&error);
-    zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
-    if (!target) return Problem{"Cannot pack the document: " + std::string(zip_error_strerror(&error)) + ".", ""};
-    zip_source_keep(target);
-    zip_t* zip = zip_open_from_source(target, ZIP_TRUNCATE, &error);
-    if (!zip) return Problem{"Cannot pack the document: " + std::string(zip_error_strerror(&error)) + ".", ""};
-    const auto assets = assetsOf(d); // must outlive zip_close
-    const auto add = [&](const std::string& name, const std::string& bytes) {
-        zip_source_t* s = zip_source_buffer(zip, bytes.data(), bytes.size(), 0);
-        const auto index = zip_file_add(zip, name.c_str(), s, ZIP_FL_ENC_UTF_8);
-        if (index >= 0)
-            zip_file_set_mtime(zip, zip_uint64_t(index), 946684800, 0); // the same document gives the same bytes
-    };
-    add("document.json", json);
-    for (const auto& [name, bytes] : assets) add(name, *bytes);
-    if (zip_close(zip) != 0) {
-        const Problem p{"Cannot pack the document: " + std::string(zip_strerror(zip)) + ".", ""};
-        zip_discard(zip);
-        zip_source_free(target);
-        return p;
-    }
-    zip_stat_t stat;
-    zip_source_stat(target, &stat);
-    std::string bytes(stat.size, '\0');
-    zip_source_open(target);
-    zip_source_read(target, bytes.data(), bytes.size());
-    zip_source_close(target);
-    zip_source_free(target);
-    return bytes;
+    const auto assets = assetsOf(d); // must outlive the archive
+    std::vector<Packed> files{{"document.json", json}};
+    for (const auto& [name, bytes] : assets) files.push_back({name, *bytes});
+    return zipped(files);
 }
 
 std::optional<Problem> saveDocument(const Document& d, const std::filesystem::path& path, const SaveOptions& options) {

@@ -15,6 +15,7 @@ constexpr const char* kKnottings[] = {"centripetal", "chord length"};
 
 Json pathJson(const PathItem& p) {
     Json j = {{"id", p.id}, {"name", p.name}};
+    if (p.hidden) j["hidden"] = true;
     if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
         j["closed"] = r->closed;
         j["knotting"] = kKnottings[int(r->knotting)];
@@ -104,6 +105,12 @@ struct Reader : JsonReader {
         PathItem p;
         p.id = JsonReader::id(j, where, "id");
         p.name = word(j, where, "name");
+        const auto yes = [&](const Json& from, const char* key, bool otherwise) {
+            if (leftOut(from, key)) return otherwise;
+            const Json& v = member(from, where, key);
+            return v.is_boolean() && v.get<bool>();
+        };
+        if (j.contains("hidden")) p.hidden = yes(j, "hidden", false);
         if (j.contains("recipe")) {
             const Json& r = j["recipe"];
             const std::string kind = word(r, where, "kind");
@@ -128,11 +135,6 @@ struct Reader : JsonReader {
             p.recipe = std::move(*recipe);
             return p;
         }
-        const auto yes = [&](const Json& from, const char* key, bool otherwise) {
-            if (leftOut(from, key)) return otherwise;
-            const Json& v = member(from, where, key);
-            return v.is_boolean() && v.get<bool>();
-        };
         const bool closed = yes(j, "closed", false);
         if (j.contains("points")) {
             PointsRecipe r;
@@ -267,8 +269,10 @@ std::string toJson(const Document& d) {
     for (const auto& p : d.paths) paths.push_back(pathJson(*p));
     for (const auto& p : d.parts) parts.push_back(partJson(*p));
     for (const auto& r : d.runs) runs.push_back(runJson(*r));
-    const Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},
-                      {"nextId", d.nextId},  {"paths", paths},      {"parts", parts}, {"runs", runs}};
+    Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},
+                {"nextId", d.nextId},  {"paths", paths},      {"parts", parts}, {"runs", runs}};
+    for (const auto& h : d.heaps) out["heaps"].push_back(heapJson(*h));
+    for (const auto& x : d.deliveries) out["deliveries"].push_back(deliveryJson(*x));
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -348,6 +352,15 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         });
         each("runs", [&](const Json& i, const std::string& w) {
             d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
+        });
+        const auto eachOf = [&](const char* key, auto&& add) { // documents of before have none
+            if (j.contains(key)) each(key, add);
+        };
+        eachOf("heaps", [&](const Json& i, const std::string& w) {
+            d.heaps.push_back(std::make_shared<const HeapItem>(heapFromJson(i, w)));
+        });
+        eachOf("deliveries", [&](const Json& i, const std::string& w) {
+            d.deliveries.push_back(std::make_shared<const Delivery>(deliveryFromJson(i, w)));
         });
         if (counted) d.nextId = ids.empty() ? 1 : *ids.rbegin() + 1;
         if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};

@@ -16,6 +16,10 @@ inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
 Json segmentJson(const Segment&);
 Segment segmentFromJson(const Json&, const std::string& where);
+Json heapJson(const HeapItem&);
+HeapItem heapFromJson(const Json&, const std::string& where);
+Json deliveryJson(const Delivery&);
+Delivery deliveryFromJson(const Json&, const std::string& where);
 
 /// Writes what describe() hands out.
 struct JsonWriter {

@@ -173,6 +173,45 @@ template<class T> Json described(const char* description, Json more = Json::obje
         {"description", description}, {"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
 }
 
+/// One object a kind of result.
+Json deliveryDefinition() {
+    const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
+    Json out = {{"oneOf", Json::array()}};
+    for (size_t i = 0; i < std::variant_size_v<SendOrder>; ++i) {
+        const SendOrder order = alternative<SendOrder>(i);
+        // Of all its settings: some formats are only written with some of them.
+        std::vector<std::string> formats;
+        for (int as = 0; as < 3; ++as) {
+            SendOrder turned = order;
+            if (auto* s = std::get_if<SolidsOrder>(&turned)) s->as = SolidsAs(as);
+            if (auto* p = std::get_if<PictureOrder>(&turned)) p->of = PictureOf(as);
+            for (const char* f : formatsOf(turned))
+                if (std::find(formats.begin(), formats.end(), f) == formats.end()) formats.emplace_back(f);
+        }
+        const Json values = std::visit([](const auto& o) { return allValues(o); }, order);
+        out["oneOf"].push_back(
+            {{"description", std::string(wordsOf(order).label) + "."},
+             {"type", "object"},
+             {"required", {"id", "name", "as"}},
+             {"additionalProperties", false},
+             {"properties",
+              {{"id", id},
+               {"name", text},
+               {"as", {{"const", wordsOf(order).file}}},
+               {"format", {{"enum", formats}, {"default", formats.front()}}},
+               {"what",
+                {{"type", "array"}, {"items", id}, {"description", "runs, paths and heaps; everything when left out"}}},
+               {"folder", {{"type", "string"}, {"description", "from the document's own folder"}}},
+               {"values", {{"type", "object"}, {"additionalProperties", false}, {"properties", values}}},
+               {"fields",
+                {{"type", "array"},
+                 {"description", "of a drawing's title block: name and text"},
+                 {"maxItems", kMostFields},
+                 {"items", {{"type", "array"}, {"items", text}, {"minItems", 2}, {"maxItems", 2}}}}}}}});
+    }
+    return out;
+}
+
 } // namespace
 
 std::string documentSchema() {
@@ -214,6 +253,35 @@ std::string documentSchema() {
          {"giveAtMost", {{"type", "number"}, {"description", "upper bound"}}}});
     d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
                                           {{"place", {{"type", "integer"}, {"minimum", 0}}}});
+    const Json text = {{"type", "string"}};
+    d["heap"] = {{"type", "object"},
+                 {"required", {"id", "name", "parts"}},
+                 {"additionalProperties", false},
+                 {"properties",
+                  {{"id", id},
+                   {"name", text},
+                   {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
+                   {"frozen", {{"type", "boolean"}, {"default", false}}},
+                   {"parts", {{"type", "array"}, {"items", {{"$ref", "#/definitions/loose"}}}}}}}};
+    d["loose"] = {
+        {"description", "A part where it was put: its seat point, and its seat axes as a unit quaternion."},
+        {"type", "object"},
+        {"required", {"part", "at"}},
+        {"additionalProperties", false},
+        {"properties",
+         {{"part", id},
+          {"at", {{"$ref", "#/definitions/point"}}},
+          {"turn",
+           {{"type", "array"},
+            {"items", {{"type", "number"}}},
+            {"minItems", 4},
+            {"maxItems", 4},
+            {"description", "w, x, y, z"},
+            {"default", {1, 0, 0, 0}}}},
+          {"size", {{"type", "number"}, {"exclusiveMinimum", 0}, {"default", 1}}},
+          {"place",
+           {{"type", "integer"}, {"minimum", 1}, {"description", "the number of the place it was released from"}}}}}};
+    d["delivery"] = deliveryDefinition();
     return schema.dump(1, ' ') + "\n";
 }
 

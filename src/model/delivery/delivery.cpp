@@ -1,0 +1,65 @@
+#include "model/delivery/delivery.h"
+
+namespace vicinal {
+
+bool counts(const TemplateOrder& t, const std::string& key) {
+    const bool places = t.of == TemplateOf::Places;
+    if (key == "plane" || key == "numbers" || key == "noses" || key == "paths") return places;
+    if (key == "normal") return places && t.plane == TemplatePlane::Face;
+    if (key == "roll") return t.paper == Paper::Roll;
+    if (key == "landscape") return t.paper != Paper::Roll;
+    return true;
+}
+
+bool counts(const TapeOrder&, const std::string&) { return true; }
+
+bool counts(const DrawingOrder& d, const std::string& key) {
+    if (key == "heading" || key == "pitch") return d.oblique;
+    return true;
+}
+
+bool counts(const SolidsOrder& s, const std::string& key) { return key != "paths" || s.as == SolidsAs::Assembly; }
+
+bool counts(const ScheduleOrder& s, const std::string& key) {
+    if (key == "of") return true;
+    if (s.of == ScheduleOf::Places) return true;
+    return s.of == ScheduleOf::Running && (key == "part" || key == "gap");
+}
+
+bool counts(const PictureOrder& p, const std::string& key) {
+    const bool lines = p.of == PictureOf::Lines;
+    if (key == "frames") return p.of == PictureOf::Turntable;
+    if (key == "grid" || key == "background" || key == "soft" || key == "parallel") return !lines;
+    return true;
+}
+
+std::span<const char* const> formatsOf(const SendOrder& order) {
+    static constexpr const char *kPaper[] = {"pdf", "svg", "dxf"}, *kTape[] = {"pdf", "csv"},
+                                *kSolids[] = {"step", "glb", "dxf", "obj", "stl", "ply", "3mf"},
+                                *kBare[] = {"step", "stl", "obj", "ply", "3mf"}, *kLists[] = {"ods", "csv", "json"},
+                                *kShaded[] = {"png"}, *kLines[] = {"svg", "pdf", "dxf"};
+    struct Formats {
+        std::span<const char* const> operator()(const TemplateOrder&) const { return kPaper; }
+        std::span<const char* const> operator()(const TapeOrder&) const { return kTape; }
+        std::span<const char* const> operator()(const DrawingOrder&) const { return kPaper; }
+        std::span<const char* const> operator()(const SolidsOrder& s) const {
+            return s.as == SolidsAs::Assembly ? std::span<const char* const>(kSolids) : kBare;
+        }
+        std::span<const char* const> operator()(const ScheduleOrder&) const { return kLists; }
+        std::span<const char* const> operator()(const PictureOrder& p) const {
+            return p.of == PictureOf::Lines ? std::span<const char* const>(kLines) : kShaded;
+        }
+    };
+    return std::visit(Formats(), order);
+}
+
+std::string fileNameOf(const Delivery& d) {
+    std::string out;
+    for (char c : d.name)
+        out +=
+            static_cast<unsigned char>(c) < 0x20 || std::string("/\\:*?\"<>|").find(c) != std::string::npos ? '_' : c;
+    if (out.empty() || out.front() == '.') out.insert(0, "_");
+    return out.substr(0, 200) + "." + d.format;
+}
+
+} // namespace vicinal

@@ -1,0 +1,198 @@
+#pragma once
+// What can be asked of each kind of result that is sent out. Lengths mm, angles rad; described once for the window, the
+// document and the command line.
+#include "base/describe.h"
+#include "base/rule_words.h"
+#include "base/vec.h"
+#include <string>
+#include <variant>
+
+namespace vicinal {
+
+enum class Paper { A4, A3, A2, Letter, Roll };
+
+enum class TemplatePlane { Plan, Front, Side, Unrolled, Face };
+enum class TemplateOf { Places, Parts };
+enum class TemplateShows { Outlines, Holes, Marks };
+struct TemplateOrder {
+    TemplateOf of = TemplateOf::Places;
+    TemplatePlane plane = TemplatePlane::Plan;
+    Vec3 normal = Vec3::UnitZ(); ///< of TemplatePlane::Face: towards who looks at it; any length above 0
+    TemplateShows shows = TemplateShows::Outlines;
+    bool numbers = true, noses = true, paths = true;
+    Paper paper = Paper::A4;
+    bool landscape = false;
+    double roll = 610;                   ///< mm, width of Paper::Roll; as long as it takes
+    double margin = 8, overlap = 12;     ///< mm: what a printer leaves free; what neighbours share
+    bool mirrored = false;               ///< for the underside
+    double barAcross = 100, barUp = 100; ///< mm that the bars of an earlier print measured
+    bool operator==(const TemplateOrder&) const = default;
+    static constexpr RuleWords words{"template", "Template at full size", "PDF, SVG or DXF; sheets that can be glued",
+                                     "", ""};
+};
+template<class V, Describes<TemplateOrder> T> void describe(V&& v, T& t) {
+    v.choice("of", "Of", "What is drawn", t.of,
+             {{"places", "places", "Every place where it stands", ""},
+              {"parts", "parts", "Each part once, side by side, with how many are needed", ""}});
+    v.choice("plane", "Plane", "What the paper lies on", t.plane,
+             {{"plan", "plan", "Seen from above", ""},
+              {"front", "front", "Seen from the front", ""},
+              {"side", "side", "Seen from the side", ""},
+              {"unrolled", "unrolled", "Along the path pulled straight", ""},
+              {"face", "face", "A face that is picked in the view, or any direction", ""}});
+    v.direction("normal", "Out of it", "The direction that leads out of the face, to who looks at it", t.normal);
+    v.choice("shows", "Shows", "What of each place is drawn", t.shows,
+             {{"outlines", "outlines", "The outline of each part", ""},
+              {"holes", "holes", "Only what is cut out of the parts, and parts that are holes", ""},
+              {"marks", "marks", "Only a cross where each place is", ""}});
+    v.flag("numbers", "Numbers", "The number of each place", t.numbers);
+    v.flag("noses", "Noses", "A tick that shows which way each part faces", t.noses);
+    v.flag("paths", "Path", "The path with its stations", t.paths);
+    v.choice("paper", "Paper", "The size of a page", t.paper, {"A4", "A3", "A2", "letter", "roll"});
+    v.flag("landscape", "Landscape", "The long side across", t.landscape);
+    v.length("roll", "Roll width", "Of a roll; it is as long as it takes", t.roll);
+    v.length("margin", "Margin", "What the printer leaves free at each side", t.margin);
+    v.length("overlap", "Overlap", "What neighbouring pages share, to be glued", t.overlap);
+    v.flag("mirrored", "Mirrored", "The mirror image, for the underside", t.mirrored);
+    v.length("barAcross", "Bar across measured",
+             "What the level bar of the last print measured; 100: nothing to correct", t.barAcross);
+    v.length("barUp", "Bar up measured", "What the upright bar of the last print measured", t.barUp);
+}
+
+struct TapeOrder {
+    Paper paper = Paper::A4; ///< not a roll
+    bool landscape = true;
+    double height = 18;              ///< mm, of a strip
+    double margin = 8, overlap = 12; ///< mm; what a strip shares with the next
+    double barAcross = 100;          ///< mm that the bar of an earlier print measured
+    bool operator==(const TapeOrder&) const = default;
+    static constexpr RuleWords words{"tape", "Marking tape", "Stations on strips at full size, PDF", "", ""};
+};
+template<class V, Describes<TapeOrder> T> void describe(V&& v, T& t) {
+    v.choice("paper", "Paper", "The size of a page", t.paper, {"A4", "A3", "A2", "letter"});
+    v.flag("landscape", "Landscape", "The long side across: longer strips", t.landscape);
+    v.length("height", "Tape height", "Of a strip", t.height);
+    v.length("margin", "Margin", "What the printer leaves free at each side", t.margin);
+    v.length("overlap", "Overlap", "What a strip shares with the next one, to be glued", t.overlap);
+    v.length("barAcross", "Bar measured", "What the bar of the last print measured; 100: nothing to correct",
+             t.barAcross);
+}
+
+enum class DrawingPaper { A4, A3, A2, A1 };
+enum class HiddenLines { Removed, Dashed };
+struct DrawingOrder {
+    bool plan = true, front = true, side = false, oblique = false, unrolled = false;
+    double heading = 35 * kDegree, pitch = 30 * kDegree; ///< where the oblique view is seen from
+    double scale = 0;                                    ///< 1 : scale; 0: the largest usual one that fits
+    HiddenLines hidden = HiddenLines::Removed;
+    bool pitches = true, running = true, gaps = false, insets = true, angles = true;
+    bool numbers = true, paths = true, details = true, schedule = true;
+    DrawingPaper paper = DrawingPaper::A3;
+    bool landscape = true;
+    bool operator==(const DrawingOrder&) const = default;
+    static constexpr RuleWords words{"drawing", "Drawing", "Views, dimensions, schedule: PDF, SVG, DXF", "", ""};
+};
+template<class V, Describes<DrawingOrder> T> void describe(V&& v, T& t) {
+    v.flag("plan", "Plan", "Seen from above", t.plan);
+    v.flag("front", "Front", "Seen from the front", t.front);
+    v.flag("side", "Side", "Seen from the side", t.side);
+    v.flag("oblique", "Oblique", "Seen from any direction", t.oblique);
+    v.flag("unrolled", "Unrolled", "Along the path pulled straight", t.unrolled);
+    v.angle("heading", "From", "Which way round the oblique view is seen from", t.heading);
+    v.angle("pitch", "From above", "How steeply the oblique view looks down", t.pitch);
+    v.number("scale", "Scale 1 :", "0: the largest usual one that fits", t.scale);
+    v.choice("hidden", "Hidden lines", "Edges that something stands before", t.hidden,
+             {{"removed", "removed", "They are left out", ""}, {"dashed", "dashed", "They are drawn dashed", ""}});
+    v.flag("pitches", "Pitch", "A chain of dimensions from place to place", t.pitches);
+    v.flag("running", "Running", "Stations from the start", t.running);
+    v.flag("gaps", "Clear gaps", "A chain of the clear gaps", t.gaps);
+    v.flag("insets", "Insets", "From the ends of the path to the first and last place", t.insets);
+    v.flag("angles", "Angles", "At the corners of the path", t.angles);
+    v.flag("numbers", "Numbers", "The number of each place", t.numbers);
+    v.flag("paths", "Path", "The path as a dash-dotted line", t.paths);
+    v.flag("details", "Parts", "Each part by itself with its size and how many there are", t.details);
+    v.flag("schedule", "Schedule", "The table of places; what does not fit goes on sheets of its own", t.schedule);
+    v.choice("paper", "Paper", "The size of a sheet", t.paper, {"A4", "A3", "A2", "A1"});
+    v.flag("landscape", "Landscape", "The long side across", t.landscape);
+}
+
+enum class SolidsAs { Assembly, FileAPart, Fused };
+struct SolidsOrder {
+    SolidsAs as = SolidsAs::Assembly;
+    bool paths = true;
+    bool operator==(const SolidsOrder&) const = default;
+    static constexpr RuleWords words{"solids", "Solids and meshes", "STEP, GLB, DXF, OBJ, STL, PLY, 3MF", "", ""};
+};
+template<class V, Describes<SolidsOrder> T> void describe(V&& v, T& t) {
+    v.choice("as", "As", "How the bodies are put into files", t.as,
+             {{"assembly", "as it stands", "One file with everything where it stands", ""},
+              {"parts", "a file a part", "Each part in a file of its own, and a list of where they stand", ""},
+              {"fused", "fused", "All bodies united into one", ""}});
+    v.flag("paths", "Paths", "The paths go along, where the file can hold curves", t.paths);
+}
+
+enum class ScheduleOf { Places, Parts, Running };
+struct ScheduleOrder {
+    ScheduleOf of = ScheduleOf::Places;
+    bool part = true, station = true, position = true, angles = true, turn = true, size = true, gap = false;
+    Vec3 origin = Vec3::Zero(); ///< of the shifted coordinates, mm
+    double north = 0;           ///< rad; which way their y leads, clockwise from the document's y
+    bool operator==(const ScheduleOrder&) const = default;
+    static constexpr RuleWords words{"schedule", "Schedule and cut list", "CSV, JSON, ODS", "", ""};
+};
+template<class V, Describes<ScheduleOrder> T> void describe(V&& v, T& t) {
+    v.choice("of", "List", "What its rows are", t.of,
+             {{"places", "places", "Every place, to be set out", ""},
+              {"parts", "parts", "Each part with count, length and weight: the cut list", ""},
+              {"running", "running", "Running dimensions along each path: start, places, gaps, end", ""}});
+    v.flag("part", "Part", "A column with the part's name", t.part);
+    v.flag("station", "Station", "A column with the station along the path", t.station);
+    v.flag("position", "x, y, z", "Columns with the coordinates", t.position);
+    v.flag("angles", "Angles", "Columns with heading, slope and roll", t.angles);
+    v.flag("turn", "Quaternion", "Columns with the turn as a quaternion", t.turn);
+    v.flag("size", "Size", "A column with the size factor", t.size);
+    v.flag("gap", "Gap after", "A column with the clear gap to the next place", t.gap);
+    v.point("origin", "Origin", "The point that coordinates are counted from", t.origin);
+    v.angle("north", "North", "Which way their y leads, clockwise from the document's y", t.north);
+}
+
+enum class PictureOf { View, Lines, Turntable };
+struct PictureOrder {
+    PictureOf of = PictureOf::View;
+    double heading = 35 * kDegree, pitch = 30 * kDegree;
+    bool parallel = false;
+    long width = 1920, height = 1080; ///< pixels
+    bool grid = false, handles = false, labels = false, background = true, soft = true;
+    long frames = 36; ///< of a turntable
+    bool operator==(const PictureOrder&) const = default;
+    static constexpr RuleWords words{"picture", "Picture", "PNG, line picture as SVG, turntable", "", ""};
+};
+template<class V, Describes<PictureOrder> T> void describe(V&& v, T& t) {
+    v.choice("of", "Of", "What kind of picture", t.of,
+             {{"view", "shaded", "As the view shows it", ""},
+              {"lines", "lines", "Edges alone, hidden ones left out", ""},
+              {"turntable", "turntable", "One picture after the other, once round", ""}});
+    v.angle("heading", "From", "Which way round it is seen from", t.heading);
+    v.angle("pitch", "From above", "How steeply it is looked down on", t.pitch);
+    v.flag("parallel", "Parallel", "Without perspective", t.parallel);
+    v.count("width", "Width", "In pixels", t.width);
+    v.count("height", "Height", "In pixels", t.height);
+    v.flag("grid", "Grid", "With the ground's grid", t.grid);
+    v.flag("handles", "Paths", "With paths and handles", t.handles);
+    v.flag("labels", "Numbers", "With the number of each place", t.labels);
+    v.flag("background", "Background", "Off: nothing behind the parts", t.background);
+    v.flag("soft", "Soft light", "Shaded; off: flat colours with edges", t.soft);
+    v.count("frames", "Pictures", "How many, once round", t.frames);
+}
+
+/// False for values that have no effect with the other ones as they are.
+bool counts(const TemplateOrder&, const std::string& key);
+bool counts(const TapeOrder&, const std::string& key);
+bool counts(const DrawingOrder&, const std::string& key);
+bool counts(const SolidsOrder&, const std::string& key);
+bool counts(const ScheduleOrder&, const std::string& key);
+bool counts(const PictureOrder&, const std::string& key);
+
+using SendOrder = std::variant<TemplateOrder, TapeOrder, DrawingOrder, SolidsOrder, ScheduleOrder, PictureOrder>;
+
+} // namespace vicinal

@@ -1,0 +1,81 @@
+#include "model/evaluate/heaps.h"
+#include "base/text.h"
+#include <unordered_map>
+
+namespace vicinal {
+
+std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& item, const Evaluation& now,
+                                        const Evaluation* before) {
+    std::vector<std::shared_ptr<const PartResult>> parts;
+    for (Id id : partsOf(*item)) {
+        const auto found = now.parts.find(id);
+        parts.push_back(found == now.parts.end() ? nullptr : found->second);
+    }
+    const auto old = before ? before->heap(item->id) : nullptr;
+    if (old && old->heap == item && old->parts == parts) return old;
+    auto out = std::make_shared<RunResult>();
+    RunItem face; // what views and writers ask a run for
+    face.id = item->id;
+    face.name = item->name;
+    face.colour = item->colour;
+    out->item = std::make_shared<const RunItem>(std::move(face));
+    out->heap = item;
+    out->parts = parts;
+    out->part = parts.empty() ? nullptr : parts.front();
+    auto laid = std::make_shared<Laid>();
+    // Nothing asks it for the way: a path that is there, and no more.
+    auto stub = Path::make({Line{Vec3::Zero(), Vec3::UnitX()}}, false);
+    auto placed = std::make_shared<Placed>(Placed{{}, stub.value(), {}});
+    std::unordered_map<Id, std::uint16_t> slots;
+    for (const auto& p : parts) {
+        if (!p) {
+            out->problem = Problem{"A part of this heap was deleted. Undo that, or delete what is missing.", "part"};
+            continue;
+        }
+        if (p->problem || !p->body || !p->mesh) {
+            if (!out->problem)
+                out->problem = Problem{"Part \"" + text::quoted(p->item->name) +
+                                           "\" cannot stand here: " + (p->problem ? p->problem->text : Words()),
+                                       "part"};
+            continue;
+        }
+        slots[p->item->id] = std::uint16_t(laid->usedSlots.size());
+        laid->usedSlots.push_back(slotOf(p->item->seat, p->mesh->box, p->seated));
+        placed->parts.push_back({p->item->id, p->item->name, p->mesh, p->body, p->item->seat});
+    }
+    std::vector<std::uint16_t> slot;
+    std::vector<double> size;
+    std::vector<std::uint8_t> flags;
+    int there = 0;
+    for (const Loose& l : item->parts) { // as many places as loose parts, so that their numbers are the same
+        const auto found = slots.find(l.part);
+        laid->frames.push_back(l.frame);
+        laid->stations.push_back(0);
+        slot.push_back(found == slots.end() ? std::uint16_t(0) : found->second);
+        size.push_back(l.size);
+        flags.push_back(found == slots.end() ? Places::kLeftOut : std::uint8_t(0));
+        there += found != slots.end();
+    }
+    const size_t n = item->parts.size();
+    if (n == 0 || placed->parts.empty()) {
+        out->verdict = {out->problem ? Mark::Wrong : Mark::Good, out->problem ? out->problem->text : Words("Empty."),
+                        -1};
+        return out;
+    }
+    laid->inRow = n;
+    laid->slot = std::move(slot);
+    laid->size = std::move(size);
+    laid->occupied = Occupied{};
+    placed->flags = std::move(flags);
+    placed->present = there;
+    placed->laid = std::move(laid);
+    out->placed = std::move(placed);
+    out->verdict = {out->problem ? Mark::Wrong : Mark::Good,
+                    out->problem ? out->problem->text
+                                 : Words(std::to_string(there) + (there == 1 ? " loose part" : " loose parts") +
+                                         (item->frozen ? ", frozen" : "")),
+                    -1};
+    return out;
+}
+
+} // namespace vicinal
