@@ -1,31 +1,9 @@
 #include "exchange/in/readers.h"
-#include "exchange/step/plugin.h"
+#include "exchange/step/load.h"
 #include "model/file/document_file.h"
-#include <dlfcn.h>
-#include <mutex>
-#include <unistd.h>
 
 namespace vicinal {
 namespace {
-
-/// Folder the program runs from; the plugin lies beside it, or in lib/vicinal next to bin when installed.
-std::filesystem::path programFolder() {
-    char here[4096];
-    const auto n = readlink("/proc/self/exe", here, sizeof here - 1);
-    return n > 0 ? std::filesystem::path(std::string(here, size_t(n))).parent_path() : std::filesystem::path();
-}
-
-template<class Function> Function* inPlugin(const char* name) {
-    static void* const plugin = [] { // its libraries cost every start 150 ms: only who needs it pays
-        for (const auto& p : {programFolder() / "vicinal-step.so", programFolder() / "../lib/vicinal/vicinal-step.so"})
-            if (void* h = dlopen(p.c_str(), RTLD_NOW | RTLD_LOCAL)) return h;
-        return static_cast<void*>(nullptr);
-    }();
-    return plugin ? reinterpret_cast<Function*>(dlsym(plugin, name)) : nullptr;
-}
-
-/// OpenCASCADE's readers keep state of their own: one at a time. A stopped one makes way when it notices.
-std::mutex readerMutex;
 
 const Problem kNotThere{"The reader for STEP files (vicinal-step.so) is not beside the program. Install it again.",
                         "file"};
@@ -50,9 +28,9 @@ std::optional<Problem> defectOf(const std::filesystem::path& path, const std::st
 
 Result<CurveFile> here::readStepCurves(const std::filesystem::path& path, const std::string& name) {
     if (auto p = defectOf(path, name)) return *p;
-    auto* const read = inPlugin<VicinalReadStepCurves>("vicinalReadStepCurves");
+    auto* const read = inStepPlugin<VicinalReadStepCurves>("vicinalReadStepCurves");
     if (!read) return kNotThere;
-    const std::lock_guard lock(readerMutex);
+    const std::lock_guard lock(stepMutex());
     CurveFile out;
     std::string why;
     if (!read(path.c_str(), &out, &why)) return Problem{name + ": " + why, "file"};
@@ -62,9 +40,9 @@ Result<CurveFile> here::readStepCurves(const std::filesystem::path& path, const 
 Result<StepFile> here::readStepBodies(const std::filesystem::path& path, const std::string& name, const Stop* stop,
                                       Progress* progress) {
     if (auto p = defectOf(path, name)) return *p;
-    auto* const read = inPlugin<VicinalReadStepBodies>("vicinalReadStepBodies");
+    auto* const read = inStepPlugin<VicinalReadStepBodies>("vicinalReadStepBodies");
     if (!read) return kNotThere;
-    const std::lock_guard lock(readerMutex);
+    const std::lock_guard lock(stepMutex());
     StepFile out;
     std::string why;
     if (!read(path.c_str(), &out, stop, progress, &why)) {

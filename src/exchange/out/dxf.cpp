@@ -171,10 +171,11 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     std::vector<std::string> layerOfRun;
     for (const auto& r : runs) {
         layerOfRun.push_back(symbol(r->item->name, layers));
-        if (!layerOfPath.count(r->path->item->id))
+        if (r->path && !layerOfPath.count(r->path->item->id))
             layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
         for (const auto& part : r->placed->parts)
             if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
+        if (!r->path) continue; // a heap
         for (const WheelPlaced& w : r->path->wheels)
             if (blockOfWheel.try_emplace(w.body.get()).second)
                 wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);
@@ -248,7 +249,7 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     for (size_t k = 0; k < runs.size(); ++k) {
         const auto& r = runs[k];
         const Placed& placed = *r->placed;
-        if (paths.insert(r->path->item->id).second) {
+        if (r->path && paths.insert(r->path->item->id).second) {
             out.path(placed.path, layerOfPath[r->path->item->id]);
             for (const WheelPlaced& w : r->path->wheels) { // turned as this run's chain wants them
                 const Mat4 pose = w.pose(phaseIn(*r, w).value_or(0));

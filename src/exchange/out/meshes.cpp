@@ -1,38 +1,21 @@
 // What stands there as triangles: OBJ, STL, PLY; mm, z up, every body where it stands.
+#include "exchange/out/meshes.h"
 #include "base/text.h"
-#include "exchange/out/send_out.h"
 #include <cstring>
 #include <set>
 
 namespace vicinal {
 namespace {
 
-/// Hands `use(name, mesh, pose)` every body that is there, wheels of the loops last.
-template<class Use> void eachBody(const Runs& runs, Use&& use) {
-    for (const auto& run : runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
-            use(run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under, *p.part(i).mesh, p.pose(i));
-        }
-    }
-    std::set<Id> loops;
-    for (const auto& run : runs) {
-        if (!run->path || !loops.insert(run->path->item->id).second) continue;
-        for (const WheelPlaced& w : run->path->wheels) use(w.name, *w.mesh, w.pose(phaseIn(*run, w).value_or(0)));
-    }
-}
-
 struct Counts {
     size_t points = 0, triangles = 0;
 };
-Counts countsOf(const Runs& runs) {
+Counts countsOf(const std::vector<MeshAt>& all) {
     Counts out;
-    eachBody(runs, [&](const std::string&, const Mesh& m, const Mat4&) {
-        out.points += m.points.size();
-        out.triangles += m.triangles.size();
-    });
+    for (const MeshAt& m : all) {
+        out.points += m.mesh->points.size();
+        out.triangles += m.mesh->triangles.size();
+    }
     return out;
 }
 Vec3 at(const Mat4& pose, const Vec3& p) { return pose.topLeftCorner<3, 3>() * p + pose.topRightCorner<3, 1>(); }
@@ -52,10 +35,11 @@ std::string oneLine(std::string s) {
     return s;
 }
 
-std::string objOf(const Runs& runs) {
+std::string objOf(const std::vector<MeshAt>& all) {
     std::string out = "# Vicinal; mm, z up\n";
     size_t base = 1;
-    eachBody(runs, [&](const std::string& name, const Mesh& m, const Mat4& pose) {
+    for (const auto& [name, mesh, pose] : all) {
+        const Mesh& m = *mesh;
         out += "o " + oneLine(name) + "\n";
         for (const Vec3& p : m.points) {
             const Vec3 q = at(pose, p);
@@ -65,61 +49,86 @@ std::string objOf(const Runs& runs) {
             out += "f " + std::to_string(base + t[0]) + " " + std::to_string(base + t[1]) + " " +
                    std::to_string(base + t[2]) + "\n";
         base += m.points.size();
-    });
+    }
     return out;
 }
 
-std::string stlOf(const Runs& runs) {
+std::string stlOf(const std::vector<MeshAt>& all) {
     std::string out = "Vicinal, binary STL; mm, z up";
     out.resize(80, ' ');
-    const Counts n = countsOf(runs);
+    const Counts n = countsOf(all);
     out.reserve(84 + 50 * n.triangles);
     append(out, std::uint32_t(n.triangles));
-    eachBody(runs, [&](const std::string&, const Mesh& m, const Mat4& pose) {
+    for (const auto& [name, mesh, pose] : all) {
+        const Mesh& m = *mesh;
         for (const auto& t : m.triangles) {
             const Vec3 a = at(pose, m.points[t[0]]), b = at(pose, m.points[t[1]]), c = at(pose, m.points[t[2]]);
             append(out, Vec3((b - a).cross(c - a).stableNormalized()));
             for (const Vec3& p : {a, b, c}) append(out, p);
             append(out, std::uint16_t(0));
         }
-    });
+    }
     return out;
 }
 
-std::string plyOf(const Runs& runs) {
-    const Counts n = countsOf(runs);
+std::string plyOf(const std::vector<MeshAt>& all) {
+    const Counts n = countsOf(all);
     std::string out = "ply\nformat binary_little_endian 1.0\ncomment Vicinal; mm, z up\nelement vertex " +
                       std::to_string(n.points) +
                       "\nproperty double x\nproperty double y\nproperty double z\nelement face " +
                       std::to_string(n.triangles) + "\nproperty list uchar int vertex_indices\nend_header\n";
-    eachBody(runs, [&](const std::string&, const Mesh& m, const Mat4& pose) {
+    for (const auto& [name, mesh, pose] : all) {
+        const Mesh& m = *mesh;
         for (const Vec3& p : m.points) {
             const Vec3 q = at(pose, p);
             for (int k = 0; k < 3; ++k) append(out, q[k]);
         }
-    });
+    }
     std::int32_t base = 0;
-    eachBody(runs, [&](const std::string&, const Mesh& m, const Mat4&) {
+    for (const auto& [name, mesh, pose] : all) {
+        const Mesh& m = *mesh;
         for (const auto& t : m.triangles) {
             append(out, std::uint8_t(3));
             for (auto k : t) append(out, std::int32_t(base + std::int32_t(k)));
         }
         base += std::int32_t(m.points.size());
-    });
+    }
     return out;
 }
 
 } // namespace
 
-Result<std::string> meshesOf(const Runs& runs, const std::string& kind) {
-    const Counts n = countsOf(runs);
+std::vector<MeshAt> bodiesOf(const Runs& runs) {
+    std::vector<MeshAt> out;
+    std::set<Id> loops;
+    for (const auto& run : runs) {
+        const Placed& p = *run->placed;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
+            out.push_back(
+                {run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under, p.part(i).mesh.get(), p.pose(i)});
+        }
+    }
+    for (const auto& run : runs) { // wheels of the loops last
+        if (!run->path || !loops.insert(run->path->item->id).second) continue;
+        for (const WheelPlaced& w : run->path->wheels)
+            out.push_back({w.name, w.mesh.get(), w.pose(phaseIn(*run, w).value_or(0))});
+    }
+    return out;
+}
+
+Result<std::string> meshesOf(const std::vector<MeshAt>& all, const std::string& kind) {
+    const Counts n = countsOf(all);
     if (n.triangles > kMostTrianglesOut)
         return Problem{"That makes " + text::number(double(n.triangles) / 1e6, 1) +
                            " million triangles, more than such a file holds in a sensible size. Send out fewer places, "
                            "or a GLB, which has each part once.",
                        "file"};
-    if (kind == ".obj") return objOf(runs);
-    return kind == ".stl" ? stlOf(runs) : plyOf(runs);
+    if (kind == ".obj") return objOf(all);
+    return kind == ".stl" ? stlOf(all) : plyOf(all);
 }
+
+Result<std::string> meshesOf(const Runs& runs, const std::string& kind) { return meshesOf(bodiesOf(runs), kind); }
 
 } // namespace vicinal

@@ -1,42 +1,8 @@
 #include "base/text.h"
-#include "exchange/out/send_out.h"
+#include "exchange/out/rows.h"
 #include <nlohmann/json.hpp>
 
 namespace vicinal {
-namespace {
-
-struct Row {
-    int place = 0;
-    const std::string* part = nullptr;
-    double station = 0, size = 1;
-    Vec3 at;
-    Angles angles;
-    Quat q;
-};
-
-/// Calls `use(run, row)` for every place that is not left out, then for what these stand on, with their numbers.
-template<class Use> void eachRow(const Runs& runs, Use&& use) {
-    for (const auto& run : runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const Mat3& R = p.frame(i).axes;
-            Row row;
-            row.place = int(p.placeOf(i)) + 1;
-            row.part = &p.part(i).name;
-            row.size = p.laid->size[i];
-            row.station = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
-            row.at = p.frame(i).seat;
-            row.angles = anglesOf(R);
-            row.q = Quat(R);
-            if (row.q.w() < 0) row.q.coeffs() *= -1;
-            use(*run, row);
-        }
-    }
-}
-
-} // namespace
-
 std::string csvCell(std::string s) {
     if (!s.empty() && std::string("=+-@\t\r").find(s[0]) != std::string::npos) s.insert(0, "'");
     if (s.find_first_of(",\"\n\r") == std::string::npos) return s;
@@ -49,12 +15,13 @@ namespace {
 
 /// One line a place, each led by `lead`.
 void addLines(std::string& out, const Runs& runs, const std::string& lead) {
-    eachRow(runs, [&](const RunResult& run, const Row& r) {
+    eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
         out += lead + csvCell(run.item->name) + "," + std::to_string(r.place) + "," + csvCell(*r.part);
         for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
                          r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);
         out += "\n";
+        return true;
     });
 }
 
@@ -79,7 +46,7 @@ std::string posesCsv(const Film& film) {
 std::string scheduleJson(const Runs& runs) {
     using Json = nlohmann::ordered_json;
     Json places = Json::array();
-    eachRow(runs, [&](const RunResult& run, const Row& r) {
+    eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
         places.push_back({{"run", run.item->name},
                           {"place", r.place},
                           {"part", *r.part},
@@ -95,6 +62,7 @@ std::string scheduleJson(const Runs& runs) {
                           {"qy", r.q.y()},
                           {"qz", r.q.z()},
                           {"size", r.size}});
+        return true;
     });
     const Json out = {{"units", "mm"}, {"angles", "degrees"}, {"places", places}};
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -1,0 +1,20 @@
+#pragma once
+#include "exchange/out/send_out.h"
+#include "model/delivery/delivery.h"
+
+namespace vicinal {
+
+/// What goes: everything of an evaluation, or what a delivery asks for.
+struct Goods {
+    Runs runs; ///< runs and heaps, with bodies
+    std::vector<std::shared_ptr<const PathResult>> paths;
+    std::vector<Words> remarks; ///< what was asked for and cannot go
+};
+/// `what`: ids of runs, heaps and paths; none: everything, hidden paths left out. The path of a run that goes is not
+/// among them unless it is asked for. Problem: nothing is left, or something that was asked for is wrong.
+Result<Goods> goodsOf(const Evaluation&, const std::vector<Id>& what);
+
+/// The colour of a run, red, green, blue, 0 to 1: a quiet tone, as the view draws its parts.
+std::array<double, 3> toneOf(int colour);
+
+} // namespace vicinal

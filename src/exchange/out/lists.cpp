@@ -1,0 +1,213 @@
+#include "exchange/out/lists.h"
+#include "base/text.h"
+#include "exchange/out/rows.h"
+#include <cmath>
+#include <map>
+#include <unordered_map>
+
+namespace vicinal {
+namespace {
+
+const std::string kStart = "start", kEnd = "end", kSeam = "seam", kAll = "all";
+
+List placesList(const Goods& goods, const ScheduleOrder& o) {
+    List out;
+    out.title = "Places";
+    const auto add = [&](const char* name, const char* unit, bool isText = false, int decimals = 6) {
+        out.columns.push_back({name, unit, isText, decimals});
+    };
+    add("run", "", true);
+    add("place", "", false, 0);
+    if (o.part) add("part", "", true);
+    if (o.station) add("station", "mm");
+    if (o.position)
+        for (const char* c : {"x", "y", "z"}) add(c, "mm");
+    if (o.angles)
+        for (const char* c : {"heading", "slope", "roll"}) add(c, "deg");
+    if (o.turn)
+        for (const char* c : {"qw", "qx", "qy", "qz"}) add(c, "");
+    if (o.size) add("size", "");
+    if (o.gap) add("gap after", "mm");
+    out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
+        const Quat turn(Eigen::AngleAxisd(o.north, Vec3::UnitZ()));
+        const bool shifted = o.north != 0 || !o.origin.isZero();
+        std::vector<Cell> cells(n);
+        const RunResult* of = nullptr;
+        std::unordered_map<int, double> gaps;
+        eachRow(goods.runs, [&](const RunResult& run, const BodyRow& row) {
+            if (o.gap && of != &run) {
+                gaps.clear();
+                for (const Gap& g : run.placed->gaps) gaps[g.from] = g.clear();
+            }
+            of = &run;
+            size_t k = 0;
+            const auto number = [&](double v) { cells[k++] = {nullptr, v, false}; };
+            cells[k++] = {&run.item->name, 0, false};
+            number(row.place);
+            if (o.part) cells[k++] = {row.part, 0, false};
+            if (o.station) cells[k++] = {nullptr, row.station, run.heap != nullptr};
+            if (o.position) {
+                const Vec3 at = shifted ? Vec3(turn * (row.at - o.origin)) : row.at;
+                for (int i = 0; i < 3; ++i) number(at[i]);
+            }
+            if (o.angles) {
+                double heading = row.angles.heading + o.north;
+                if (shifted) heading = std::remainder(heading, 2 * kPi);
+                for (double v : {heading, row.angles.slope, row.angles.roll}) number(v / kDegree);
+            }
+            if (o.turn) {
+                Quat q = shifted ? turn * row.q : row.q;
+                if (q.w() < 0) q.coeffs() *= -1;
+                for (double v : {q.w(), q.x(), q.y(), q.z()}) number(v);
+            }
+            if (o.size) number(row.size);
+            if (o.gap) {
+                const auto g = row.body < run.placed->count() ? gaps.find(int(row.body)) : gaps.end();
+                cells[k++] = {nullptr, g == gaps.end() ? 0 : g->second, g == gaps.end()};
+            }
+            return use(cells);
+        });
+    };
+    return out;
+}
+
+List partsList(const Goods& goods) {
+    List out;
+    out.title = "Parts";
+    out.columns = {{"part", "", true},          {"count", "", false, 0},
+                   {"size", "", false, 6},      {"length", "mm", false, 3},
+                   {"width", "mm", false, 3},   {"height", "mm", false, 3},
+                   {"volume", "cm3", false, 3}, {"weight each", "kg", false, 3},
+                   {"weight", "kg", false, 3},  {"length of all", "m", false, 3},
+                   {"runs", "", true}};
+    struct Entry {
+        std::string name, runs;
+        double size = 1, density = 0;
+        long count = 0;
+        Measures m;
+        const RunResult* last = nullptr;
+    };
+    auto entries = std::make_shared<std::vector<Entry>>();
+    std::map<std::pair<Id, long long>, size_t> known;
+    for (const auto& run : goods.runs) {
+        const Placed& p = *run->placed;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            const PlacedPart& part = p.part(i);
+            const double size = p.laid->size[i];
+            const auto [it, fresh] = known.try_emplace({part.id, std::llround(size * 1e9)}, entries->size());
+            if (fresh) {
+                Entry e;
+                e.name = part.name;
+                e.size = size;
+                e.m = measuresOf(*part.body, part.seat);
+                for (const auto& known_ : run->parts)
+                    if (known_ && known_->item->id == part.id) e.density = known_->item->density;
+                entries->push_back(std::move(e));
+            }
+            Entry& e = (*entries)[it->second];
+            ++e.count;
+            if (e.last != run.get()) {
+                e.last = run.get();
+                e.runs += (e.runs.empty() ? "" : ", ") + run->item->name;
+            }
+        }
+    }
+    for (const Entry& e : *entries)
+        if (e.density == 0) {
+            out.remarks.push_back("\"" + text::quoted(e.name) +
+                                  "\" has no density: its weight is left empty. Type one in its sheet.");
+            break;
+        }
+    out.rows = [entries](const auto& use) {
+        const auto number = [](double v) { return Cell{nullptr, v, false}; };
+        const Cell none{nullptr, 0, true};
+        double count = 0, weight = 0, length = 0;
+        bool weighed = true;
+        for (const Entry& e : *entries) {
+            const double k = e.size, each = mass(e.m.volume * k * k * k, e.density), n = double(e.count);
+            const bool heavy = e.density > 0 && e.m.watertight;
+            const Cell cells[] = {{&e.name, 0, false},
+                                  number(n),
+                                  number(k),
+                                  number(e.m.length() * k),
+                                  number(e.m.width() * k),
+                                  number(e.m.height() * k),
+                                  number(e.m.volume * k * k * k * 1e-3),
+                                  heavy ? number(each) : none,
+                                  heavy ? number(each * n) : none,
+                                  number(e.m.length() * k * n * 1e-3),
+                                  {&e.runs, 0, false}};
+            if (!use(cells)) return;
+            count += n;
+            weight += each * n;
+            length += e.m.length() * k * n * 1e-3;
+            weighed = weighed && heavy;
+        }
+        const Cell all[] = {
+            {&kAll, 0, false}, number(count), none, none, none, none, none, none, weighed ? number(weight) : none,
+            number(length),    none};
+        use(all);
+    };
+    return out;
+}
+
+List runningList(const Goods& goods, const ScheduleOrder& o) {
+    List out;
+    out.title = "Running dimensions";
+    out.columns = {{"run", "", true}, {"mark", "", true}};
+    if (o.part) out.columns.push_back({"part", "", true});
+    for (const char* c : {"station", "back", "front"}) out.columns.push_back({c, "mm", false, 3});
+    if (o.gap) out.columns.push_back({"gap after", "mm", false, 3});
+    out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
+        std::vector<Cell> cells(n);
+        for (const auto& run : goods.runs) {
+            if (run->heap) continue;
+            const Placed& p = *run->placed;
+            std::unordered_map<int, double> gaps;
+            for (const Gap& g : p.gaps) gaps[g.from] = g.clear();
+            const auto row = [&](const std::string& mark, const std::string* part, double station,
+                                 std::optional<std::pair<double, double>> ends, std::optional<double> gap) {
+                size_t k = 0;
+                const auto number = [&](std::optional<double> v) { cells[k++] = {nullptr, v.value_or(0), !v}; };
+                cells[k++] = {&run->item->name, 0, false};
+                cells[k++] = {&mark, 0, false};
+                if (o.part) cells[k++] = {part, 0, part == nullptr};
+                number(station);
+                number(ends ? std::optional(ends->first) : std::nullopt);
+                number(ends ? std::optional(ends->second) : std::nullopt);
+                if (o.gap) number(gap);
+                return use(cells);
+            };
+            if (!row(kStart, nullptr, 0, {}, {})) return;
+            const size_t first = std::min(p.laid->inRow, p.count());
+            for (size_t i = 0; i < first; ++i) {
+                if (p.leftOut(i)) continue;
+                const double s = p.stations()[i];
+                const Occupied& w = p.occupied(i);
+                const auto g = gaps.find(int(i));
+                if (!row(std::to_string(i + 1), &p.part(i).name, s, std::pair(s - w.behind, s + w.ahead),
+                         g == gaps.end() ? std::nullopt : std::optional(g->second)))
+                    return;
+            }
+            if (!row(p.path.closed() ? kSeam : kEnd, nullptr, p.path.length(), {}, {})) return;
+        }
+    };
+    return out;
+}
+
+} // namespace
+
+Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
+    if (!inReach(order.origin) || !inReach(order.north))
+        return Problem{"The origin or north is not a number. Type another value.", "origin"};
+    if (goods.runs.empty()) return Problem{"A path alone has no places to list. Tick a run.", "of"};
+    if (order.of == ScheduleOf::Parts) return partsList(goods);
+    if (order.of == ScheduleOf::Places) return placesList(goods, order);
+    bool any = false;
+    for (const auto& r : goods.runs) any = any || !r->heap;
+    if (!any) return Problem{"Loose parts have no stations. Tick a run, or list the places.", "of"};
+    return runningList(goods, order);
+}
+
+} // namespace vicinal

@@ -1,0 +1,156 @@
+#include "exchange/out/solids.h"
+#include "base/text.h"
+#include "exchange/out/meshes.h"
+#include "exchange/out/xml.h"
+#include "model/file/zipped.h"
+#include "parts/solid/unite.h"
+#include <map>
+#include <set>
+
+namespace vicinal {
+namespace {
+
+const Problem kCancelled{"Sending out was cancelled; the file is as it was.", ""};
+
+/// 3MF of meshes: each mesh an object, each stand an item. Numbers as they are in the document: what reads them as
+/// floats rounds them itself.
+Result<std::string> threeMf(const std::vector<MeshAt>& all, const std::string& title) {
+    std::map<const Mesh*, size_t> objects;
+    std::string resources, build;
+    const auto number = [](double v) { return text::number(v, 7); };
+    for (const MeshAt& m : all) {
+        const auto [it, fresh] = objects.try_emplace(m.mesh, objects.size() + 1);
+        const std::string id = std::to_string(it->second);
+        if (fresh) {
+            if (resources.size() > (1u << 30))
+                return Problem{"That makes more than a gigabyte of triangles. Send out fewer different parts.", "file"};
+            resources += "<object id=\"" + id + "\" type=\"model\" name=\"" + xmlText(m.name) + "\"><mesh><vertices>\n";
+            for (const Vec3& p : m.mesh->points)
+                resources +=
+                    "<vertex x=\"" + number(p.x()) + "\" y=\"" + number(p.y()) + "\" z=\"" + number(p.z()) + "\"/>\n";
+            resources += "</vertices><triangles>\n";
+            for (const auto& t : m.mesh->triangles)
+                resources += "<triangle v1=\"" + std::to_string(t[0]) + "\" v2=\"" + std::to_string(t[1]) + "\" v3=\"" +
+                             std::to_string(t[2]) + "\"/>\n";
+            resources += "</triangles></mesh></object>\n";
+        }
+        build += "<item objectid=\"" + id + "\" partnumber=\"" + xmlText(m.name) + "\" transform=\"";
+        for (int c = 0; c < 4; ++c) // rows of the transposed matrix, the last one the shift
+            for (int r = 0; r < 3; ++r)
+                build += (c + r > 0 ? " " : "") + (c < 3 ? text::number(m.pose(r, c), 12) : number(m.pose(r, c)));
+        build += "\"/>\n";
+    }
+    const std::string model =
+        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<model unit=\"millimeter\" xml:lang=\"en-US\" "
+        "xmlns=\"http://schemas.microsoft.com/3dmanufacturing/core/2015/02\">\n<metadata name=\"Title\">" +
+        xmlText(title) + "</metadata>\n<resources>\n" + resources + "</resources>\n<build>\n" + build +
+        "</build>\n</model>\n";
+    const std::string
+        types =
+            "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<Types "
+            "xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" "
+            "ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Default Extension=\"model\" "
+            "ContentType=\"application/vnd.ms-package.3dmanufacturing-3dmodel+xml\"/></Types>",
+        relations = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<Relationships "
+                    "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship "
+                    "Target=\"/3D/3dmodel.model\" Id=\"rel0\" "
+                    "Type=\"http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel\"/></Relationships>";
+    return zipped({{"[Content_Types].xml", types}, {"_rels/.rels", relations}, {"3D/3dmodel.model", model}});
+}
+
+} // namespace
+
+Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const std::string& kind, Job* job,
+                             int colour) {
+    if (kind == "step") {
+        StepScene scene;
+        scene.name = name;
+        scene.shapes.push_back({name, solidOf(*body), body->mesh, toneOf(colour)});
+        scene.groups.push_back({name, {{0, Mat4::Identity(), name}}});
+        return stepOf(scene, job);
+    }
+    const std::vector<MeshAt> all{{name, body->mesh.get(), Mat4::Identity()}};
+    return kind == "3mf" ? threeMf(all, name) : meshesOf(all, "." + kind);
+}
+
+namespace {
+
+std::string fileName(const std::string& name) {
+    std::string out;
+    for (char c : name) out += std::string("/\\:*?\"<>|").find(c) != std::string::npos || c < 0x20 ? '_' : c;
+    return out.substr(0, 120);
+}
+
+} // namespace
+
+Result<std::string> threeMfOf(const Goods& goods, const std::string& title) {
+    return threeMf(bodiesOf(goods.runs), title);
+}
+
+Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& name, const std::string& kind,
+                                         Job* job) {
+    std::vector<OutFile> out;
+    std::map<const Body*, std::string> files;
+    std::set<std::string> taken;
+    std::string poses = "file,part,run,place,size,m11,m12,m13,x,m21,m22,m23,y,m31,m32,m33,z\n";
+    for (const auto& run : goods.runs) {
+        const Placed& p = *run->placed;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            const PlacedPart& part = p.part(i);
+            auto& file = files[part.body.get()];
+            if (file.empty()) {
+                if (job && stopped(&job->stop)) return kCancelled;
+                std::string stem = name + "-" + fileName(part.name);
+                for (int n = 2; !taken.insert(stem).second; ++n)
+                    stem = name + "-" + fileName(part.name) + "-" + std::to_string(n);
+                file = stem + "." + kind;
+                auto bytes = bodyFile(part.body, part.name, kind, job, run->item->colour);
+                if (!bytes) return bytes.problem();
+                out.push_back({file, std::move(bytes).value()});
+            }
+            const double size = p.laid->size[i];
+            const Mat4 pose = p.pose(i);
+            poses += csvCell(file) + "," + csvCell(part.name) + "," + csvCell(run->item->name) + "," +
+                     std::to_string(p.placeOf(i) + 1) + "," + text::fixed(size, 6);
+            for (int r = 0; r < 3; ++r)
+                for (int c = 0; c < 4; ++c) poses += "," + text::fixed(pose(r, c), c < 3 ? 12 : 6);
+            poses += "\n";
+        }
+    }
+    if (out.empty()) return Problem{"There is no part to write: a path alone has no bodies.", "as"};
+    out.push_back({name + "-poses.csv", std::move(poses)});
+    return out;
+}
+
+Result<BodyPtr> fusedOf(const Goods& goods, Job* job) {
+    std::vector<SolidPtr> solids;
+    for (const auto& run : goods.runs) {
+        const Placed& p = *run->placed;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            if (solids.size() == kMostFused)
+                return Problem{"More than " + std::to_string(kMostFused) +
+                                   " bodies are not united: it would take hours. Send out fewer, or as they stand.",
+                               "as"};
+            const PlacedPart& part = p.part(i);
+            const SolidPtr solid = solidOf(*part.body);
+            if (!solid)
+                return Problem{"Part \"" + text::quoted(part.name) +
+                                   "\" has no exact solid, only triangles, and cannot be united. Send it out as it "
+                                   "stands.",
+                               "as"};
+            const double size = p.laid->size[i];
+            const Mat4 pose = p.pose(i);
+            solids.push_back(moved(solid, pose.topLeftCorner<3, 3>() / size, pose.topRightCorner<3, 1>(), size));
+        }
+    }
+    if (solids.empty()) return Problem{"There is no body to unite.", "as"};
+    if (job && stopped(&job->stop)) return kCancelled;
+    const auto one = united(solids);
+    if (!one) return one.problem();
+    if (job && stopped(&job->stop)) return kCancelled;
+    return bodyOf(*one);
+}
+
+} // namespace vicinal

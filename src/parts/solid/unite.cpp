@@ -1,0 +1,20 @@
+#include "parts/solid/unite.h"
+#include "parts/solid/shape.h"
+#include <Standard_Failure.hxx>
+
+namespace vicinal {
+
+Result<SolidPtr> united(std::span<const SolidPtr> all) {
+    if (all.size() == 1) return all[0];
+    try {
+        std::vector<TopoDS_Shape> shapes;
+        for (const auto& s : all) shapes.push_back(s->shape);
+        return std::make_shared<const Solid>(Solid{occ::fused(shapes)});
+    } catch (const Standard_Failure& f) {
+        return Problem{"The bodies cannot be united: " + std::string(f.GetMessageString()) +
+                           ". Send them out as they stand.",
+                       "as"};
+    }
+}
+
+} // namespace vicinal
