@@ -3,6 +3,7 @@
 #include "exchange/drawing/writers.h"
 #include "geometry/path/path.h"
 #include <cmath>
+#include <map>
 #include <set>
 
 namespace vicinal {
@@ -73,7 +74,30 @@ struct Entities {
 Result<std::string> dxfOf(const Sheet& s) {
     Entities e;
     std::set<std::string> layers{"0"};
+    std::map<std::string, std::string> names; ///< of blocks, as the file calls them
+    Entities blocks;
+    for (const auto& [name, inks] : s.blocks) {
+        names[name] = "B" + std::to_string(names.size() + 1) + "_" + layerName(name).substr(0, 24);
+        blocks.begin("BLOCK", "0");
+        blocks.put(2, names[name]);
+        blocks.put(70, "0");
+        blocks.at(10, Vec2::Zero());
+        blocks.put(3, names[name]);
+        for (const Ink& ink : inks)
+            for (const Segment& piece : ink.pieces) blocks.piece(piece, "0");
+        blocks.begin("ENDBLK", "0");
+    }
+    for (const Insert& i : s.inserts) {
+        const auto name = names.find(i.block);
+        if (name == names.end()) continue;
+        layers.insert(layerName(i.layer));
+        e.begin("INSERT", i.layer);
+        e.put(2, name->second);
+        e.at(10, i.at);
+        if (i.turn != 0) e.put(50, real(i.turn / kDegree));
+    }
     for (const Ink& ink : s.inks) {
+        if (ink.fill && *ink.fill >= 1) continue; // a cover
         layers.insert(layerName(ink.layer));
         for (const Segment& piece : ink.pieces) e.piece(piece, ink.layer);
     }
@@ -115,6 +139,12 @@ Result<std::string> dxfOf(const Sheet& s) {
     }
     out.put(0, "ENDTAB");
     out.put(0, "ENDSEC");
+    if (!s.blocks.empty()) {
+        out.put(0, "SECTION");
+        out.put(2, "BLOCKS");
+        out.out += blocks.out;
+        out.put(0, "ENDSEC");
+    }
     out.put(0, "SECTION");
     out.put(2, "ENTITIES");
     out.out += e.out;

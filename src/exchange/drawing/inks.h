@@ -2,6 +2,7 @@
 // What templates and tapes are drawn with. Not for others.
 #include "base/say.h"
 #include "exchange/drawing/template.h"
+#include "geometry/path/path.h"
 
 namespace vicinal {
 
@@ -47,6 +48,10 @@ inline Ink box(const Vec2& a, const Vec2& b, const Pen& pen) {
     for (int i = 0; i < 4; ++i) out.pieces.push_back(Line{c[i], c[(i + 1) % 4]});
     return out;
 }
+
+/// A path as it looks along the last row of `view` (rows right, up, towards who looks), from the world's origin: arcs
+/// that are seen square on stay arcs.
+std::vector<Segment> flattened(const Path&, const Mat3& view);
 
 /// A bar that measures so far off cannot come from a print at full size.
 inline std::optional<Problem> notFullSize(double measured, const char* key) {

@@ -116,7 +116,8 @@ Result<std::string> pdfOf(const std::vector<Sheet>& sheets, const std::string& t
     cairo_t* c = cairo_create(surface);
     cairo_set_line_cap(c, CAIRO_LINE_CAP_BUTT);
     cairo_set_line_join(c, CAIRO_LINE_JOIN_ROUND);
-    for (const Sheet& s : sheets) {
+    for (const Sheet& sheet : sheets) {
+        const Sheet s = expanded(sheet);
         cairo_pdf_surface_set_size(surface, s.width * kPoint, s.height * kPoint);
         cairo_pdf_surface_set_page_label(surface, s.name.c_str());
         cairo_save(c);

@@ -1,6 +1,7 @@
 #pragma once
 // Ink on paper, whatever file it ends in. Lengths mm, origin at the lower left corner, y up.
 #include "geometry/path/segment.h"
+#include <map>
 #include <optional>
 #include <string>
 #include <utility>
@@ -21,7 +22,7 @@ struct Ink {
     std::vector<Segment> pieces;
     bool closed = false;
     Pen pen{};
-    std::optional<double> fill{}; ///< grey of what it encloses
+    std::optional<double> fill{}; ///< grey of what it encloses; 1 covers what lies beneath, where a file can
     std::string layer = "0";      ///< where the file has layers
 };
 
@@ -38,13 +39,27 @@ struct Label {
     std::string layer = "0";
 };
 
+/// A block put somewhere.
+struct Insert {
+    std::string block;
+    Vec2 at = Vec2::Zero();
+    double turn = 0; ///< rad, counter-clockwise
+    std::string layer = "0";
+};
+
 struct Sheet {
     std::string name; ///< "B3"
     double width = 210, height = 297;
     std::vector<Ink> inks;
     std::vector<Label> labels;
+    /// What stands there several times, about its own origin; a DXF keeps it so.
+    std::map<std::string, std::vector<Ink>> blocks{};
+    std::vector<Insert> inserts{};
     /// Ink is only drawn in there; empty: everywhere. Labels always are.
     std::optional<std::pair<Vec2, Vec2>> clip{};
 };
+
+/// The same with every insert as ink.
+Sheet expanded(const Sheet&);
 
 } // namespace vicinal

@@ -1,6 +1,7 @@
 // SVG: a sheet in millimetres.
 #include "base/text.h"
 #include "exchange/drawing/writers.h"
+#include "exchange/out/xml.h"
 #include "geometry/curves/edit.h"
 #include <cmath>
 #include <map>
@@ -8,12 +9,6 @@
 namespace vicinal {
 namespace {
 
-std::string escaped(const std::string& s) {
-    std::string out;
-    for (char c : s)
-        out += c == '&' ? "&amp;" : c == '<' ? "&lt;" : c == '>' ? "&gt;" : c == '"' ? "&quot;" : std::string(1, c);
-    return out;
-}
 std::string number(double v) { return text::number(v, 6); }
 std::string grey(double v) {
     const auto byte = int(std::lround(255 * v));
@@ -62,11 +57,12 @@ private:
 
 } // namespace
 
-std::string svgOf(const Sheet& s, const std::string& title) {
+std::string svgOf(const Sheet& sheet, const std::string& title) {
+    const Sheet s = expanded(sheet);
     const std::string size = number(s.width) + "mm\" height=\"" + number(s.height) + "mm\" viewBox=\"0 0 " +
                              number(s.width) + " " + number(s.height);
     std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" +
-                      size + "\">\n<title>" + escaped(title) + "</title>\n";
+                      size + "\">\n<title>" + xmlText(title) + "</title>\n";
     const Writer writer(s);
     std::map<std::string, std::string> layers;
     std::vector<std::string> order;
@@ -95,9 +91,9 @@ std::string svgOf(const Sheet& s, const std::string& title) {
                           (l.turn != 0 ? " transform=\"rotate(" + number(-l.turn / kDegree) + " " + number(x) + " " +
                                              number(y) + ")\""
                                        : "") +
-                          ">" + escaped(l.text) + "</text>\n";
+                          ">" + xmlText(l.text) + "</text>\n";
     }
-    for (const auto& name : order) out += "<g id=\"" + escaped(name) + "\">\n" + layers[name] + "</g>\n";
+    for (const auto& name : order) out += "<g id=\"" + xmlText(name) + "\">\n" + layers[name] + "</g>\n";
     return out + "</svg>\n";
 }
 

@@ -1,0 +1,329 @@
+#include "base/text.h"
+#include "exchange/drawing/drawing.h"
+#include "exchange/drawing/views.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+void widenBy(Bounds& b, const std::vector<Segment>& strand, const Vec2& at = Vec2::Zero(), double turn = 0) {
+    const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
+    for (const Segment& s : strand) {
+        const Box3 box = boundsOf(turn == 0 && at.isZero() ? s : moved(s, R, Vec3(at.x(), at.y(), 0)));
+        widen(b, box.min().head<2>());
+        widen(b, box.max().head<2>());
+    }
+}
+
+Vec2 onto(const Mat3& axes, const Vec3& p) { return (axes * p).head<2>(); }
+
+/// The places of the first row that are there, with their stations.
+template<class Use> void eachFirst(const RunResult& r, Use&& use) {
+    const Placed& p = *r.placed;
+    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i)
+        if (!p.leftOut(i)) use(i, p.stations()[i]);
+}
+
+/// A path that leads straight, square to where it is looked from.
+std::optional<Vec3> straight(const Path& path) {
+    if (path.closed()) return std::nullopt;
+    const Vec3 d = (path.at(path.length()).point - path.at(0).point);
+    if (std::abs(d.norm() - path.length()) > 1e-6 * path.length()) return std::nullopt;
+    return d / path.length();
+}
+
+void addBodies(DrawnView& v, const Goods& goods) {
+    for (const auto& r : goods.runs) {
+        const Placed& p = *r->placed;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            v.bodies.push_back({{}, p.part(i).mesh.get(), p.pose(i)});
+            v.layers.push_back(r->item->name);
+        }
+        if (!r->path) continue;
+        for (const WheelPlaced& w : r->path->wheels) {
+            v.bodies.push_back({{}, w.mesh.get(), w.pose(phaseIn(*r, w).value_or(0))});
+            v.layers.push_back(r->path->item->name);
+        }
+    }
+}
+
+void addPath(DrawnView& v, Id id, const std::string& name, const Path& path) {
+    if (v.pathNames.count(id)) return;
+    v.pathNames[id] = name;
+    v.paths.push_back({id, flattened(path, v.axes)});
+    for (const Corner& c : path.corners()) {
+        const Vec3 one = v.axes * -c.before, other = v.axes * c.after;
+        if (std::abs(one.z()) > 1e-6 || std::abs(other.z()) > 1e-6) continue; // not in true size
+        const double angle = std::acos(std::clamp(one.dot(other), -1.0, 1.0));
+        v.corners.push_back({onto(v.axes, path.at(c.station).point), one.head<2>(), other.head<2>(), angle});
+    }
+}
+
+/// Rows of places that are seen in true length, and numbers.
+void addRows(DrawnView& v, const Goods& goods) {
+    for (const auto& r : goods.runs) {
+        const Placed& p = *r->placed;
+        eachFirst(*r, [&](size_t i, double) {
+            v.numbers.push_back({onto(v.axes, p.frame(i).seat), std::to_string(i + 1)});
+        });
+        if (r->heap) continue;
+        const auto d = straight(p.path);
+        if (!d || std::abs((v.axes * *d).z()) > 1e-6) continue;
+        DrawnView::Row row{r.get(), onto(v.axes, p.path.at(0).point), onto(v.axes, *d), p.path.length(), {}, {}, 0, 0};
+        eachFirst(*r, [&](size_t, double s) {
+            row.at.push_back(s);
+            row.stations.push_back(s);
+        });
+        if (row.at.empty()) continue;
+        const Vec2 side(-row.along.y(), row.along.x());
+        row.low = 1e300;
+        row.high = -1e300;
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            const Box3& box = p.part(i).mesh->box;
+            const Mat4 pose = p.pose(i);
+            for (int c = 0; c < 8; ++c) {
+                const double h =
+                    (onto(v.axes, (pose * box.corner(Box3::CornerType(c)).homogeneous()).head<3>()) - row.start)
+                        .dot(side);
+                row.low = std::min(row.low, h);
+                row.high = std::max(row.high, h);
+            }
+        }
+        v.rows.push_back(std::move(row));
+    }
+}
+
+/// Every run with a path pulled straight, one above the other: seen from above, or from its side where its parts stand.
+DrawnView unrolled(const Goods& goods) {
+    DrawnView v;
+    v.name = "Unrolled";
+    v.unrolled = true;
+    double top = 0;
+    for (const auto& r : goods.runs) {
+        if (r->heap) continue;
+        const Placed& p = *r->placed;
+        double high = 0, wide = 0;
+        for (const PlacedPart& part : p.parts) {
+            const Box3 box = seatedBox(part.seat, part.mesh->box);
+            high = std::max(high, box.sizes().z());
+            wide = std::max(wide, box.sizes().y());
+        }
+        const bool fromSide = high > wide;
+        const size_t first = v.bodies.size();
+        DrawnView::Row row{r.get(), Vec2(0, 0), Vec2(1, 0), p.path.length(), {}, {}, 1e300, -1e300};
+        for (size_t i = 0; i < p.bodies(); ++i) {
+            if (p.leftOut(i)) continue;
+            const double s = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
+            const Sample at = p.path.at(s);
+            Vec3 up = Vec3::UnitZ() - at.tangent * at.tangent.z();
+            up = up.norm() > 1e-6 ? Vec3(up.normalized()) : anyNormal(at.tangent);
+            const Vec3 left = up.cross(at.tangent);
+            Mat3 rows;
+            rows.row(0) = at.tangent;
+            rows.row(1) = fromSide ? up : left;
+            rows.row(2) = fromSide ? Vec3(-left) : up;
+            Mat4 M = Mat4::Identity();
+            M.topLeftCorner<3, 3>() = rows;
+            M.topRightCorner<3, 1>() = Vec3(s, 0, 0) - rows * at.point;
+            v.bodies.push_back({{}, p.part(i).mesh.get(), M * p.pose(i)});
+            v.layers.push_back(r->item->name);
+            const Box3& box = p.part(i).mesh->box;
+            for (int c = 0; c < 8; ++c) {
+                const double h = (v.bodies.back().pose * box.corner(Box3::CornerType(c)).homogeneous()).y();
+                row.low = std::min(row.low, h);
+                row.high = std::max(row.high, h);
+            }
+        }
+        if (v.bodies.size() == first) continue;
+        row.low = std::min(row.low, 0.0);
+        row.high = std::max(row.high, 0.0);
+        // Below the one before; room for its dimensions comes with the scale, so only real heights are stacked here.
+        const double shift = top - row.high;
+        for (size_t k = first; k < v.bodies.size(); ++k) v.bodies[k].pose(1, 3) += shift;
+        row.start = {0, shift};
+        top += row.low - row.high - 0.35 * std::max(row.high - row.low, 0.02 * row.length);
+        eachFirst(*r, [&](size_t i, double s) {
+            row.at.push_back(s);
+            row.stations.push_back(s);
+            v.numbers.push_back({Vec2(s, shift), std::to_string(i + 1)});
+        });
+        v.pathNames[r->item->id] = r->path ? r->path->item->name : r->item->name;
+        v.paths.push_back({r->item->id, {Line{Vec3(0, shift, 0), Vec3(row.length, shift, 0)}}});
+        if (!row.at.empty()) v.rows.push_back(std::move(row));
+    }
+    return v;
+}
+
+} // namespace
+
+Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o, std::vector<Words>& remarks,
+                                       Job* job) {
+    std::vector<DrawnView> out;
+    const auto add = [&](bool wanted, const char* name, const Mat3& axes) {
+        if (!wanted) return;
+        DrawnView v;
+        v.name = name;
+        v.axes = axes;
+        addBodies(v, goods);
+        for (const auto& r : goods.runs)
+            if (r->path && o.paths) addPath(v, r->path->item->id, r->path->item->name, r->placed->path);
+        for (const auto& p : goods.paths) addPath(v, p->item->id, p->item->name, *p->path);
+        addRows(v, goods);
+        out.push_back(std::move(v));
+    };
+    const auto seen = [](Plane p) { return Mat3(axesOf(p).transpose()); };
+    add(o.front, "Front", seen(Plane::Front));
+    add(o.side, "Side", seen(Plane::Side));
+    add(o.plan, "Plan", seen(Plane::Plan));
+    add(o.oblique, "Oblique", viewFrom(o.heading, o.pitch));
+    if (o.oblique) { // nothing is in true size there
+        out.back().rows.clear();
+        out.back().corners.clear();
+        out.back().numbers.clear();
+    }
+    if (o.unrolled) {
+        out.push_back(unrolled(goods));
+        if (out.back().bodies.empty()) {
+            out.pop_back();
+            remarks.push_back("Loose parts follow no path: there is nothing to unroll.");
+        }
+    }
+    if (out.empty()) return Problem{"No view is asked for. Tick plan, front, side, oblique or unrolled.", "plan"};
+    const double share = 0.9 / double(out.size());
+    for (size_t k = 0; k < out.size(); ++k) {
+        DrawnView& v = out[k];
+        if (v.bodies.size() > kMostDrawn)
+            return Problem{"A view of " + std::to_string(v.bodies.size()) + " bodies cannot be drawn; up to " +
+                               std::to_string(kMostDrawn) + ". Send out fewer runs.",
+                           "plan"};
+        v.seen = seenLines(v.bodies, v.axes, o.hidden == HiddenLines::Dashed, job);
+        if (job && stopped(&job->stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
+        if (job) job->progress = share * double(k + 1);
+        for (const auto& s : v.seen.stands)
+            for (const auto& strand : v.seen.parts[s.part].strands) widenBy(v.bounds, strand, s.at, s.angle);
+        for (const auto& own : v.seen.others)
+            for (const auto* all : {&own.visible, &own.hidden})
+                for (const auto& strand : *all) widenBy(v.bounds, strand);
+        for (const auto& [id, pieces] : v.paths) widenBy(v.bounds, pieces);
+        if (v.bounds.first.x() > v.bounds.second.x())
+            return Problem{"There is nothing to see in the " + v.name + " view.", "plan"};
+        const bool dims = o.pitches || o.running || o.gaps || o.insets;
+        v.room = !v.rows.empty() && dims ? 26 : !v.corners.empty() && o.angles ? 14 : 8;
+    }
+    return out;
+}
+
+void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double scale, const Vec2& at, Dimensions& dims) {
+    const double k = 1 / scale;
+    const Vec3 by(at.x() - k * v.bounds.first.x(), at.y() - k * v.bounds.first.y(), 0);
+    const auto paper = [&](const Vec2& p) { return Vec2(k * p + by.head<2>()); };
+    const Pen pen{0.25, 0, {}}, dashed{0.13, 0.3, {1.6, 0.8}}, thin{0.13, 0.25, {6, 1.2, 0.8, 1.2}};
+    const auto put = [&](const std::vector<Segment>& strand, const Pen& p, const std::string& layer) {
+        Ink ink{{}, false, p, {}, layer};
+        for (const Segment& s : strand) ink.pieces.push_back(moved(s, Mat3::Identity(), by, k));
+        sheet.inks.push_back(std::move(ink));
+    };
+    std::vector<size_t> times(v.seen.parts.size(), 0);
+    for (const auto& s : v.seen.stands) ++times[s.part];
+    for (const auto& s : v.seen.stands) {
+        const std::string& layer = v.layers[s.body];
+        if (times[s.part] == 1) { // once: no block for it
+            const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
+            for (auto strand : v.seen.parts[s.part].strands) {
+                for (Segment& piece : strand) piece = moved(piece, R, Vec3(s.at.x(), s.at.y(), 0));
+                put(strand, pen, layer);
+            }
+            continue;
+        }
+        const std::string block = v.name + " " + std::to_string(s.part + 1);
+        auto& inks = sheet.blocks[block];
+        if (inks.empty())
+            for (const auto& strand : v.seen.parts[s.part].strands) {
+                Ink ink{{}, false, pen, {}, "0"};
+                for (const Segment& piece : strand)
+                    ink.pieces.push_back(moved(piece, Mat3::Identity(), Vec3::Zero(), k));
+                inks.push_back(std::move(ink));
+            }
+        sheet.inserts.push_back({block, paper(s.at), s.angle, layer});
+    }
+    for (const auto& own : v.seen.others) {
+        for (const auto& strand : own.visible) put(strand, pen, v.layers[own.body]);
+        for (const auto& strand : own.hidden) put(strand, dashed, "Hidden");
+    }
+    if (o.paths || v.bodies.empty())
+        for (const auto& [id, pieces] : v.paths) put(pieces, thin, v.pathNames.at(id));
+    for (const DrawnView::Row& row : v.rows) {
+        // On the side where less stands in the way: below, or to the right of what leads up.
+        const Vec2 left(-row.along.y(), row.along.x());
+        const bool below = left.y() > 1e-9 || (std::abs(left.y()) <= 1e-9 && left.x() < 0);
+        const Vec2 side = below ? Vec2(-left) : left;
+        const double reach = below ? -row.low : row.high;
+        Dimensions::Row beside{paper(row.start + std::max(0.0, reach) * side), row.along, side, o.numbers ? 8.0 : 6.0};
+        std::vector<double> on, lengths;
+        for (double s : row.at) on.push_back(k * s);
+        for (size_t i = 0; i + 1 < row.stations.size(); ++i) lengths.push_back(row.stations[i + 1] - row.stations[i]);
+        const Placed& p = *row.run->placed;
+        if (o.gaps) {
+            std::vector<Dimensions::Stretch> gaps;
+            for (const Gap& g : p.gaps)
+                if (size_t(g.from) < p.laid->inRow && g.end <= row.length + 1e-6)
+                    gaps.push_back({k * std::min(g.start, g.end), k * std::max(g.start, g.end), g.clear()});
+            dims.stretches(beside, gaps, "gap ");
+        }
+        if (o.pitches) {
+            if (o.insets) { // in one line with the pitches
+                std::vector<double> whole = on, all = lengths;
+                if (row.stations.front() > 1e-3) {
+                    whole.insert(whole.begin(), 0.0);
+                    all.insert(all.begin(), row.stations.front());
+                }
+                if (row.length - row.stations.back() > 1e-3) {
+                    whole.push_back(k * row.length);
+                    all.push_back(row.length - row.stations.back());
+                }
+                dims.chain(beside, whole, all);
+            } else {
+                dims.chain(beside, on, lengths);
+            }
+        } else if (o.insets) {
+            std::vector<Dimensions::Stretch> ends;
+            if (row.stations.front() > 1e-3) ends.push_back({0, on.front(), row.stations.front()});
+            if (row.length - row.stations.back() > 1e-3)
+                ends.push_back({on.back(), k * row.length, row.length - row.stations.back()});
+            dims.stretches(beside, ends);
+        }
+        if (o.running) {
+            std::vector<double> whole = on, stations = row.stations;
+            whole.push_back(k * row.length);
+            stations.push_back(row.length);
+            dims.running(beside, whole, stations);
+        }
+    }
+    if (o.angles)
+        for (const auto& c : v.corners) dims.angle(paper(c.at), c.one, c.other, c.angle);
+    if (o.numbers) {
+        Bounds last = nothing();
+        for (const auto& n : v.numbers) {
+            const bool below = v.name == "Front" || v.name == "Side" || v.unrolled; // parts stand on their seats there
+            Label l{paper(n.at) + (below ? Vec2(0, -2.6) : Vec2(0.7, 0.7)),
+                    n.text,
+                    1.7,
+                    below ? Anchor::Middle : Anchor::Left,
+                    0,
+                    0.2,
+                    false,
+                    "Numbers"};
+            const Bounds b = boundsOf(l);
+            if (meets(b, last)) continue; // a row seen from its end
+            last = b;
+            sheet.labels.push_back(std::move(l));
+        }
+    }
+    sheet.labels.push_back({at + Vec2(0, k * (v.bounds.second - v.bounds.first).y() + 3.5),
+                            v.name + "  1 : " + text::number(scale, 2), 3, Anchor::Left, 0, 0, true, "Frame"});
+}
+
+} // namespace vicinal
