@@ -18,13 +18,25 @@ int throwBand(const std::string& file, const std::string& run);
 int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
 int part(const std::string& file, const std::string& name, bool json);
-/// Opens a document and saves it as .vicinal, with all it needs inside.
 /// A template at full size: PDF page by page, SVG or DXF uncut. `values`: key=value of the order.
 int makeTemplate(const std::string& file, const std::vector<std::string>& runs, const std::string& to,
                  const std::vector<std::string>& values);
 /// A marking tape of a run, PDF.
 int makeTape(const std::string& file, const std::string& run, const std::string& to,
              const std::vector<std::string>& values);
+/// Makes the deliveries that are kept in a document, all or those named, beside it or in a folder; `list` prints them
+/// only.
+int deliver(const std::string& file, const std::vector<std::string>& names, const std::string& to, bool list);
+/// A result of any kind, as a delivery would be made.
+struct SendOrderGiven {
+    std::string file, to, as;        ///< `as`: its word
+    std::vector<std::string> what;   ///< names of runs, heaps and paths; none: everything
+    std::vector<std::string> values; ///< key=value of the order
+    std::vector<std::string> fields; ///< name=text of a drawing's title block
+    double time = 0;
+};
+int send(const SendOrderGiven&);
+/// Opens a document and saves it as .vicinal, with all it needs inside.
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
 int check(const std::string& file);

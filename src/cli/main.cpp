@@ -67,6 +67,27 @@ int run(int argc, char** argv) {
     tape->add_option("values", wishes, "key=value: paper, landscape, height, margin, overlap, barAcross");
     tape->callback([&] { code = cli::makeTape(file, run, target, wishes); });
 
+    cli::SendOrderGiven given;
+    auto* send = app.add_subcommand("send", "Write a template, tape, drawing, solids, schedule or line picture");
+    send->add_option("file", given.file, "A .vicinal document")->required();
+    send->add_option("--as", given.as, "template, tape, drawing, solids, schedule or picture")->required();
+    send->add_option("--to", given.to, "The file; its extension says the format")->required();
+    send->add_option("--what", given.what, "Only this run, heap or path (may be given several times)")
+        ->allow_extra_args(false);
+    send->add_option("--field", given.fields, "name=text in a drawing's title block (several times)")
+        ->allow_extra_args(false);
+    send->add_option("--time", given.time, "As it stands after so many seconds of motion");
+    send->add_option("values", given.values, "key=value of what is asked for, as in document.json");
+    send->callback([&] { code = cli::send(given); });
+
+    auto* deliver = app.add_subcommand("deliver", "Make the deliveries that are kept in a document");
+    deliver->add_option("file", file, "A .vicinal document")->required();
+    deliver->add_option("--name", runs, "Only this one (may be given several times)");
+    deliver->add_option("--to", target, "A folder; else beside the document");
+    bool listed = false;
+    deliver->add_flag("--list", listed, "Print their names, kinds and files only");
+    deliver->callback([&] { code = cli::deliver(file, runs, target, listed); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");

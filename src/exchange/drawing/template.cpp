@@ -10,12 +10,6 @@
 
 namespace vicinal {
 
-bool counts(const TemplateOrder& t, const std::string& key) {
-    if (key == "roll") return t.paper == Paper::Roll;
-    if (key == "landscape") return t.paper != Paper::Roll;
-    return true;
-}
-
 Vec2 paperSize(const TemplateOrder& t) {
     Vec2 size;
     switch (t.paper) {
@@ -37,7 +31,89 @@ public:
     Draw(const TemplateOrder& order, Sheet& out, std::vector<Words>& remarks)
         : m_order(order), m_out(out), m_remarks(remarks) {
         const Plane planes[] = {Plane::Plan, Plane::Front, Plane::Side, Plane::Plan};
-        m_axes = axesOf(planes[int(order.plane)]);
+        m_axes = order.plane == TemplatePlane::Face ? onFace(order.normal) : axesOf(planes[int(order.plane)]);
+    }
+
+    /// Paper on a face: level across, as it would be read by who stands before it.
+    static Mat3 onFace(const Vec3& normal) {
+        const Vec3 n = normal.normalized();
+        const Vec3 level = Vec3::UnitZ().cross(n);
+        Mat3 out;
+        out.col(0) = level.norm() > 1e-9 ? Vec3(level.normalized()) : Vec3::UnitX();
+        out.col(1) = n.cross(out.col(0));
+        out.col(2) = n;
+        return out;
+    }
+
+    /// Each part once, from its crown, side by side on shelves about as wide as they are high together.
+    void parts(const Runs& runs) {
+        struct Entry {
+            const PlacedPart* part;
+            Flat flat;
+            Bounds box = nothing();
+            long count = 0;
+        };
+        std::vector<Entry> all;
+        for (const auto& r : runs) {
+            m_run = r.get();
+            for (size_t i = 0; i < r->placed->bodies(); ++i) {
+                if (r->placed->leftOut(i)) continue;
+                const PlacedPart& p = r->placed->part(i);
+                auto known = std::find_if(all.begin(), all.end(), [&](const Entry& e) { return e.part->id == p.id; });
+                if (known == all.end()) {
+                    known = all.insert(all.end(), Entry{&p, flatOf(p)});
+                    for (size_t k = 0; k < known->flat.rings.size(); ++k)
+                        for (const Segment& s : known->flat.rings[k]) {
+                            const Box3 b = vicinal::boundsOf(s);
+                            widen(known->box, b.min().head<2>());
+                            widen(known->box, b.max().head<2>());
+                        }
+                }
+                ++known->count;
+            }
+        }
+        std::erase_if(all, [](const Entry& e) { return e.flat.rings.empty(); });
+        std::stable_sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) {
+            return (a.box.second - a.box.first).y() > (b.box.second - b.box.first).y();
+        });
+        constexpr double kApart = 14; ///< mm, with room for the name
+        double area = 0, widest = 0;
+        for (const Entry& e : all) {
+            const Vec2 size = e.box.second - e.box.first + Vec2::Constant(kApart);
+            area += size.x() * size.y();
+            widest = std::max(widest, size.x());
+        }
+        const double shelf = std::max(widest, 1.2 * std::sqrt(area));
+        Vec2 at(0, 0);
+        double high = 0;
+        for (const Entry& e : all) {
+            const Vec2 size = e.box.second - e.box.first;
+            if (at.x() > 0 && at.x() + size.x() > shelf) {
+                at = Vec2(0, at.y() - high - kApart);
+                high = 0;
+            }
+            high = std::max(high, size.y());
+            const Vec3 by(at.x() - e.box.first.x(), at.y() - e.box.second.y(), 0);
+            for (size_t k = 0; k < e.flat.rings.size(); ++k) {
+                if (m_order.shows == TemplateShows::Holes && !e.flat.cut[k]) continue;
+                if (m_order.shows == TemplateShows::Marks) continue;
+                Ink ink{{}, true, Pen{}, {}, e.part->name};
+                for (const Segment& s : e.flat.rings[k]) ink.pieces.push_back(moved(s, Mat3::Identity(), by));
+                m_out.inks.push_back(std::move(ink));
+            }
+            const Vec2 seat = by.head<2>();
+            for (const Vec2& d : {Vec2(2.5, 0), Vec2(0, 2.5)})
+                m_out.inks.push_back(line(seat - d, seat + d, {0.18, 0, {}}, e.part->name));
+            m_out.labels.push_back({{at.x(), at.y() - size.y() - 4.5},
+                                    e.part->name + "  x " + std::to_string(e.count),
+                                    2.6,
+                                    Anchor::Left,
+                                    0,
+                                    0,
+                                    true,
+                                    e.part->name});
+            at.x() += size.x() + kApart;
+        }
     }
 
     void run(const RunResult& r) {
@@ -46,7 +122,7 @@ public:
         m_layer = r.item->name;
         for (size_t i = 0; i < p.bodies(); ++i)
             if (!p.leftOut(i)) place(p, i);
-        if (m_order.paths && m_paths.insert({r.path->item->id, true}).second) path(r);
+        if (m_order.paths && r.path && m_paths.insert({r.path->item->id, true}).second) path(r);
     }
 
 private:
@@ -175,22 +251,10 @@ private:
         const Path& p = r.placed->path;
         const Pen thin{0.13, 0.35, {4, 1.5, 1, 1.5}}, tick{0.13, 0.35, {}};
         Ink ink{{}, p.closed(), thin, {}, r.path->item->name};
-        if (unrolled()) {
+        if (unrolled())
             ink = line({0, 0}, {p.length(), 0}, thin, r.path->item->name);
-        } else {
-            Mat3 flat = m_axes.transpose();
-            flat.row(2).setZero();
-            for (const Segment& s : p.segments()) {
-                if (const auto* arc = std::get_if<Arc>(&s);
-                    arc && std::abs(std::abs(arc->xAxis.cross(arc->yAxis).dot(m_axes.col(2))) - 1) < 1e-12) {
-                    ink.pieces.push_back(moved(s, m_axes.transpose(), Vec3::Zero()));
-                } else if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s)) {
-                    for (const Segment& c : cubicsNear(s, 1e-4)) ink.pieces.push_back(mapped(c, flat, Vec3::Zero()));
-                } else {
-                    ink.pieces.push_back(mapped(s, flat, Vec3::Zero()));
-                }
-            }
-        }
+        else
+            ink.pieces = flattened(p, m_axes.transpose());
         m_out.inks.push_back(std::move(ink));
         for (double s = 0; s <= p.length() + 1e-6; s += 100) {
             const Sample at = p.at(std::min(s, p.length()));
@@ -224,6 +288,8 @@ private:
 std::optional<Problem> defectOf(const TemplateOrder& o) {
     for (const auto& [v, key] : {std::pair{o.barAcross, "barAcross"}, {o.barUp, "barUp"}})
         if (auto p = notFullSize(v, key)) return p;
+    if (o.plane == TemplatePlane::Face && !(o.normal.norm() > 1e-9))
+        return Problem{"The direction out of the face is nothing. Pick a face, or type one.", "normal"};
     if (!(o.margin >= 0 && o.margin <= 1000))
         return Problem{"The margin is " + mm(o.margin) + "; use 0 or more.", "margin"};
     if (!(o.overlap >= 0 && o.overlap <= 1000))
@@ -250,9 +316,10 @@ Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const 
     Template out;
     Sheet all;
     Draw draw(order, all, out.remarks);
+    if (order.of == TemplateOf::Parts) draw.parts(runs);
     for (const auto& r : runs) {
         if (stopped(stop)) return Problem{"The template was cancelled.", ""};
-        draw.run(*r);
+        if (order.of == TemplateOf::Places) draw.run(*r);
     }
     if (all.inks.empty())
         return Problem{"There is nothing in this plane. Choose another one, or show outlines.", "shows"};

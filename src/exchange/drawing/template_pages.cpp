@@ -132,6 +132,7 @@ private:
         }
         crosses(from, put);
         neighbours(c, r, from, put, s, by);
+        corner(s, c > 0, r > 0);
         proof(s);
         s.labels.push_back({{m_page.x() - m - 2, m_page.y() - m - 5},
                             m_title + " \u00b7 " + s.name + " of " + std::to_string(m_out.columns) + " x " +
@@ -197,6 +198,15 @@ private:
                 }
             }
         }
+    }
+
+    /// Where the cuts of two sides cross, a corner to be cut off first: then the page beneath is not hidden by a flap.
+    void corner(Sheet& s, bool left, bool low) const {
+        if (!left || !low || m_order.overlap < 2) return;
+        const Vec2 at = Vec2::Constant(m_order.margin);
+        const double k = m_order.overlap;
+        s.inks.push_back(line(at + Vec2(k, 0), at + Vec2(0, k), {0.2, 0.25, {1, 0.8}}));
+        s.labels.push_back({at + Vec2(0.8, 0.8), "off", 1.4, Anchor::Left, 0, 0.4, false, "0"});
     }
 
     /// Two bars at right angles and what to do with them. They are part of the drawing: a correction moves their ends.

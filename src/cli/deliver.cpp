@@ -1,0 +1,104 @@
+#include "cli/commands.h"
+#include "cli/common.h"
+#include "exchange/delivery/make.h"
+#include "model/edits/typed_visitor.h"
+#include <algorithm>
+#include <cctype>
+
+namespace vicinal::cli {
+namespace {
+
+/// Makes one delivery into a folder and prints what was written.
+std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::string& title,
+                            const std::filesystem::path& folder, std::string& printed) {
+    if (needsWindow(d))
+        return Problem{
+            "\"" + d.name + "\" is a shaded picture, which the window draws. Make it there, or ask for lines.", "of"};
+    const auto ready = readied(d, e, title);
+    if (!ready) return ready.problem();
+    const auto files = filesOf(*ready);
+    if (!files) return files.problem();
+    if (auto p = writeFiles(*files, folder)) return p;
+    for (const OutFile& f : *files) printed += (folder / f.name).string() + "\n";
+    std::string facts;
+    for (const auto& s : ready->says) facts += (facts.empty() ? "" : "; ") + s;
+    printed += "  " + facts + "\n";
+    for (const Words& w : ready->remarks) printed += "  remark: " + w + "\n";
+    return std::nullopt;
+}
+
+} // namespace
+
+int deliver(const std::string& file, const std::vector<std::string>& names, const std::string& to, bool list) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    const Document& d = opened->document;
+    std::vector<std::shared_ptr<const Delivery>> all = d.deliveries;
+    if (!names.empty()) {
+        all.clear();
+        for (const auto& name : names) {
+            const auto found = named(d.deliveries, name, file, "delivery");
+            if (!found) return fail(found.problem());
+            all.push_back(*found);
+        }
+    }
+    std::string printed;
+    if (list) {
+        for (const auto& x : all)
+            printed += x->name + "," + wordsOf(x->order).file + "," + x->format + "," + fileNameOf(*x) + "\n";
+        return print(printed);
+    }
+    if (all.empty()) return fail({file + ": no delivery is kept in this document.", "delivery"});
+    for (const auto& x : all) {
+        const auto folder = to.empty() ? folderOf(*x, file) : std::filesystem::path(to);
+        if (auto p = make(*x, *opened->evaluation, std::filesystem::path(file).stem().string(), folder, printed))
+            return print(printed), fail(*p); // what was made before stays, and is told
+    }
+    return print(printed);
+}
+
+int send(const SendOrderGiven& given) {
+    const auto opened = open(given.file, given.time);
+    if (!opened) return fail(opened.problem());
+    Delivery d;
+    const std::filesystem::path path(given.to);
+    d.name = path.stem().string();
+    d.format = path.extension().string();
+    if (!d.format.empty()) d.format.erase(0, 1);
+    for (char& c : d.format) c = char(std::tolower(static_cast<unsigned char>(c)));
+    auto order = ruleNamed<SendOrder>(given.as);
+    if (!order) {
+        std::string known;
+        for (const auto& w : wordsOfAll<SendOrder>()) known += (known.empty() ? "" : ", ") + std::string(w.file);
+        return fail({"--as \"" + given.as + "\" is not known. There are: " + known + ".", "as"});
+    }
+    d.order = std::move(*order);
+    for (const auto& name : given.what) {
+        Id id = 0;
+        for (const auto& r : opened->document.runs) id = r->name == name ? r->id : id;
+        for (const auto& h : opened->document.heaps) id = h->name == name ? h->id : id;
+        for (const auto& p : opened->document.paths)
+            if (id == 0 && p->name == name) id = p->id;
+        if (id == 0) return fail({given.file + ": there is no run, heap or path \"" + name + "\".", "what"});
+        d.what.push_back(id);
+    }
+    for (const std::string& one : given.values) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
+        const auto wrong = std::visit(
+            [&](auto& o) { return setDescribed(o, opened->document, one.substr(0, eq), one.substr(eq + 1)); }, d.order);
+        if (wrong) return fail(*wrong);
+    }
+    for (const std::string& one : given.fields) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos) return fail({"\"" + one + "\" is no name=text.", "fields"});
+        d.fields.emplace_back(one.substr(0, eq), one.substr(eq + 1));
+    }
+    std::string printed;
+    if (auto p = make(d, *opened->evaluation, std::filesystem::path(given.file).stem().string(), path.parent_path(),
+                      printed))
+        return fail(*p);
+    return print(printed);
+}
+
+} // namespace vicinal::cli
