@@ -310,6 +310,7 @@ void MainWindow::removeItem(Id id) {
     if (const auto p = d.path(id)) name = p->name.c_str();
     if (const auto p = d.part(id)) name = p->name.c_str();
     if (const auto r = d.run(id)) name = r->name.c_str();
+    if (const auto h = d.heap(id)) name = h->name.c_str();
     m_store->edit(without(d, id), tr("Delete %1").arg(name));
     if (users.empty()) return;
     QStringList names;
@@ -334,7 +335,8 @@ void MainWindow::copyItem(Id id) {
         RunItem item = *r;
         item.colour = int(d.runs.size());
         copy(item, Selection::Kind::Run);
-    }
+    } else if (const auto h = d.heap(id))
+        copy(HeapItem(*h), Selection::Kind::Heap);
     if (kind == Selection::Kind::None) return;
     const Id made = lastId(d);
     m_store->edit(d, tr("Make a copy"));

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
+#include "app/sheet/heap_editor.h"
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/path/path_editor.h"
 #include "app/sheet/run/bays_section.h"
@@ -71,6 +72,10 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     m_part = new PartEditor(store, "sheet.part");
     m_partSection->body()->addWidget(m_partRow);
     m_partSection->body()->addWidget(m_part);
+    m_heapSection = new Section("heap", tr("Loose parts"));
+    m_heap = new HeapEditor(store);
+    m_heapSection->body()->addWidget(m_heap);
+    m_heapSection->setOpen(true);
     const auto section = [&](const QString& name, const QString& title, RunSection* content) {
         auto* s = new Section(name, title);
         s->body()->addWidget(content);
@@ -90,6 +95,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     section("motion", tr("Motion"), motion);
     connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
     section("places", tr("Places"), new PlacesSection(store));
+    box->addWidget(m_heapSection);
     box->addWidget(m_pathSection);
     box->addWidget(m_partSection);
     for (const auto& s : m_runSections) box->addWidget(s.section);
@@ -106,6 +112,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
         if (name.empty()) return refresh();
         const QString step = tr("Rename to %1").arg(name.c_str());
         if (s.kind == Selection::Kind::Run) m_store.changeRun(s.id, step, {}, [&](RunItem& r) { r.name = name; });
+        if (s.kind == Selection::Kind::Heap) m_store.changeHeap(s.id, step, [&](HeapItem& h) { h.name = name; });
         if (s.kind == Selection::Kind::Path) m_store.changePath(s.id, step, {}, [&](PathItem& p) { p.name = name; });
         if (s.kind == Selection::Kind::Part) m_store.changePart(s.id, step, {}, [&](PartItem& p) { p.name = name; });
     });
@@ -135,15 +142,19 @@ void RunSheet::refresh() {
                                                                                         : 0);
     const auto part = partIt == m_store.evaluation().parts.end() ? nullptr : partIt->second;
     const bool single = s.kind == Selection::Kind::Path || s.kind == Selection::Kind::Part;
-    const QString name = run                                                 ? run->item->name.c_str()
+    const auto heap = m_store.currentHeap();
+    const QString name = heap                                                ? heap->item->name.c_str()
+                         : run                                               ? run->item->name.c_str()
                          : single && s.kind == Selection::Kind::Path && path ? path->item->name.c_str()
                          : single && part                                    ? part->item->name.c_str()
                                                                              : "";
     if (!m_title->hasFocus() || !m_title->isModified()) m_title->setText(name);
     m_title->setVisible(!name.isEmpty());
     m_sentence->setVisible(run != nullptr);
-    m_empty->setVisible(!run);
-    m_emptyButton->setVisible(!run && !m_store.document().paths.empty());
+    m_heapSection->setVisible(heap != nullptr);
+    m_heap->show(heap);
+    m_empty->setVisible(!run && !heap);
+    m_emptyButton->setVisible(!run && !heap && !m_store.document().paths.empty());
     m_pathSection->setVisible(run || s.kind == Selection::Kind::Path);
     m_partSection->setVisible(run || s.kind == Selection::Kind::Part);
     for (const auto& s2 : m_runSections) s2.section->setVisible(run != nullptr);

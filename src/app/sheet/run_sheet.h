@@ -10,6 +10,7 @@ class QPushButton;
 
 namespace vicinal {
 
+class HeapEditor;
 class PartEditor;
 class PathEditor;
 class RunSection;
@@ -47,6 +48,8 @@ private:
     QComboBox *m_pathChoice, *m_partChoice;
     QWidget *m_pathRow, *m_partRow;
     PathEditor* m_path;
+    Section* m_heapSection;
+    HeapEditor* m_heap;
     PartEditor* m_part;
     Selection::Kind m_kind = Selection::Kind::None;
 };

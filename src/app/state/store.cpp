@@ -209,13 +209,16 @@ void Store::select(Selection s) {
 void Store::trimSelection() {
     const Document& d = document();
     Selection s = m_selection;
-    const bool there = (s.kind == Selection::Kind::Run && d.run(s.id)) ||
-                       (s.kind == Selection::Kind::Path && d.path(s.id)) ||
-                       (s.kind == Selection::Kind::Part && d.part(s.id));
+    const bool there =
+        (s.kind == Selection::Kind::Run && d.run(s.id)) || (s.kind == Selection::Kind::Path && d.path(s.id)) ||
+        (s.kind == Selection::Kind::Part && d.part(s.id)) || (s.kind == Selection::Kind::Heap && d.heap(s.id));
     if (!there) s = {};
     if (s.kind == Selection::Kind::Run) {
         const auto run = m_evaluation->run(s.id);
         const int n = run && run->placed ? int(run->placed->count()) : 0;
+        std::erase_if(s.places, [&](int i) { return i < 0 || i >= n; });
+    } else if (s.kind == Selection::Kind::Heap) {
+        const int n = int(d.heap(s.id)->parts.size());
         std::erase_if(s.places, [&](int i) { return i < 0 || i >= n; });
     } else {
         s.places.clear();
@@ -231,6 +234,11 @@ void Store::trimSelection() {
 
 std::shared_ptr<const RunResult> Store::currentRun() const {
     if (m_selection.kind == Selection::Kind::Run) return m_evaluation->run(m_selection.id);
+    return nullptr;
+}
+
+std::shared_ptr<const RunResult> Store::currentHeap() const {
+    if (m_selection.kind == Selection::Kind::Heap) return m_evaluation->heap(m_selection.id);
     return nullptr;
 }
 

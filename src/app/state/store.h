@@ -15,10 +15,10 @@ namespace vicinal {
 /// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip
 /// and view.
 struct Selection {
-    enum class Kind { None, Run, Path, Part };
+    enum class Kind { None, Run, Path, Part, Heap };
     Kind kind = Kind::None;
     Id id = 0;
-    std::set<int> places; ///< indices from 0
+    std::set<int> places; ///< indices from 0; of a heap its loose parts
     int point = -1;       ///< index into the path's points, or into the wheels of a loop
     std::set<int> points; ///< further points of the path that are selected with it
     bool operator==(const Selection&) const = default;
@@ -64,6 +64,9 @@ public:
     std::shared_ptr<const PathResult> currentPath() const;
     /// The part that is worked on: the selected one or that of the current run.
     std::shared_ptr<const PartResult> currentPart() const;
+
+    /// The heap that is selected; null when there is none.
+    std::shared_ptr<const RunResult> currentHeap() const;
 
     /// Length along the path over which neighbours follow a dragged point; 0: only the point itself.
     double softReach() const { return m_softReach; }
@@ -126,6 +129,13 @@ public:
         PartItem copy = *part;
         change(copy);
         edit(with(document(), std::move(copy)), name, merge);
+    }
+    template<class Change> void changeHeap(Id id, const QString& name, Change&& change) {
+        const auto heap = document().heap(id);
+        if (!heap) return;
+        HeapItem copy = *heap;
+        change(copy);
+        edit(with(document(), std::move(copy)), name);
     }
     /// Leaves the selected places out, or brings them back when all of them are out already.
     void toggleLeftOut();

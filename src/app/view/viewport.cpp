@@ -102,10 +102,11 @@ void Viewport::rebuildScene() {
     if (!bounds.isEmpty()) m_origin = bounds.center();
     std::vector<Batch> batches;
     const Selection& selection = m_store.selection();
-    for (const auto& run : shown().runs) {
+    for (const auto& run : shown().standing()) {
         if (!run->placed) continue;
         const Placed& placed = *run->placed;
-        const bool current = selection.kind == Selection::Kind::Run && selection.id == run->item->id;
+        const bool current = selection.id == run->item->id &&
+                             (selection.kind == Selection::Kind::Run || selection.kind == Selection::Kind::Heap);
         QColor base = theme::run(run->item->colour);
         // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
@@ -115,15 +116,18 @@ void Viewport::rebuildScene() {
             const auto mix = [](int x, int y) { return (65 * x + 35 * y) / 100; };
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
         }
-        if (run->stale()) base = QColor("#c3c2bd");
+        if (run->stale() && !run->heap) base = QColor("#c3c2bd");
         std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
         if (current) {
             const auto pick = [&](size_t i) {
-                colours[i] = placed.leftOut(i) ? (theme::accent().rgb() & 0xffffff) : theme::accent().rgba();
+                colours[i] = placed.leftOut(i) && run->heap ? 0
+                             : placed.leftOut(i)            ? (theme::accent().rgb() & 0xffffff)
+                                                            : theme::accent().rgba();
             };
-            for (int i : selection.places) pick(size_t(i));
+            for (int i : selection.places)
+                if (size_t(i) < colours.size()) pick(size_t(i));
             for (size_t i = placed.count(); i < placed.bodies(); ++i) // what a place stands on goes with it
                 if (selection.places.count(int(placed.placeOf(i)))) pick(i);
         }
@@ -195,9 +199,9 @@ void Viewport::rebuildGrid() {
 void Viewport::measureContent() {
     m_points.clear();
     for (const auto& [id, p] : m_store.evaluation().paths)
-        if (p->path)
+        if (p->path && !p->item->hidden)
             for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
-    for (const auto& run : m_store.evaluation().runs) {
+    for (const auto& run : m_store.evaluation().standing()) {
         if (!run->placed) continue;
         const size_t step = std::max<size_t>(1, run->placed->count() / 200);
         for (size_t i = 0; i < run->placed->count(); i += step) addCorners(*run->placed, i, m_points);
@@ -253,7 +257,8 @@ void Viewport::frameAll() {
 void Viewport::frameSelection() {
     std::vector<Vec3> points;
     const Selection& s = m_store.selection();
-    if (const auto run = m_store.currentRun(); run && run->placed) {
+    const auto heap = m_store.currentHeap();
+    if (const auto run = heap ? heap : m_store.currentRun(); run && run->placed) {
         if (s.places.empty())
             for (size_t i = 0; i < run->placed->count(); ++i) addCorners(*run->placed, i, points);
         else

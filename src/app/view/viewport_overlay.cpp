@@ -354,7 +354,7 @@ void Viewport::paintAxes(QPainter& p) const {
 void Viewport::paintOverlay(QPainter& p) const {
     const auto current = m_store.currentPath();
     for (const auto& [id, path] : m_store.evaluation().paths)
-        if (path != current) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
+        if (path != current && !path->item->hidden) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
     if (current) {
         paintWheels(p, *current);
         for (const auto& part : current->lost) // what the offset could not keep

@@ -19,11 +19,12 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         Mat3 turn;
         Vec3 a, b, c;
     } struck;
-    for (const auto& run : shown().runs) {
+    for (const auto& run : shown().standing()) {
         if (!run->placed) continue;
         const Placed& placed = *run->placed;
         const double slack = m_camera.scale() * 2; // thin parts can still be hit
         for (size_t i = 0; i < placed.bodies(); ++i) {
+            if (run->heap && placed.leftOut(i)) continue; // its part is missing
             const Mesh& mesh = *placed.part(i).mesh;
             const double size = placed.laid->size[i], radius = size * mesh.box.diagonal().norm() / 2 + slack;
             const Mat4 pose = placed.pose(i);

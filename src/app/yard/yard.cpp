@@ -41,7 +41,7 @@ void Yard::currentChanged(const QModelIndex& now, const QModelIndex& before) {
     QListView::currentChanged(now, before);
     if (m_following || !now.isValid() || kindOf(now) == Kind::Heading) return;
     const Selection::Kind kinds[] = {Selection::Kind::None, Selection::Kind::Run, Selection::Kind::Path,
-                                     Selection::Kind::Part};
+                                     Selection::Kind::Part, Selection::Kind::Heap};
     m_store.selectItem(kinds[int(kindOf(now))], idOf(now));
 }
 
@@ -78,7 +78,7 @@ void Yard::mousePressEvent(QMouseEvent* e) {
             emit newRunWanted();
         else if (list == 1)
             emit newPathWanted();
-        else
+        else if (list == 2)
             emit newPartWanted();
         return;
     }
@@ -104,6 +104,19 @@ void Yard::contextMenuEvent(QContextMenuEvent* e) {
         menu.addAction(tr("Make a mirrored copy"), this, [this, id] { emit mirrorWanted(id); });
         menu.addAction(tr("Replace in all runs\u2026"), this, [this, id] { emit replaceWanted(id); });
         menu.addAction(tr("Seat it in the view\u2026"), this, [this, id] { emit seatWanted(id); });
+    }
+    if (kindOf(at) == Kind::Path) {
+        const auto path = m_store.document().path(id);
+        const bool hidden = path && path->hidden;
+        menu.addAction(hidden ? tr("Show") : tr("Hide"), this, [this, id, hidden] {
+            m_store.changePath(id, hidden ? tr("Show a path") : tr("Hide a path"), {},
+                               [&](PathItem& p) { p.hidden = !hidden; });
+        });
+    }
+    if (kindOf(at) == Kind::Run) {
+        auto* release = menu.addMenu(tr("Release to loose parts"));
+        const QString stays[] = {tr("Its path is kept"), tr("Its path is hidden"), tr("Its path goes")};
+        for (int k = 0; k < 3; ++k) release->addAction(stays[k], this, [this, id, k] { emit releaseWanted(id, k); });
     }
     menu.addAction(tr("Delete"), this, [this, id] { emit removeWanted(id); });
     menu.exec(e->globalPos());

@@ -7,14 +7,14 @@ namespace vicinal {
 
 class YardModel;
 
-/// The list on the left: runs as cards with their verdict, then paths and parts. Names are edited in place.
+/// The list on the left: runs as cards with their verdict, then heaps, paths and parts. Names are edited in place.
 class Yard : public QListView {
     Q_OBJECT
 public:
     explicit Yard(Store& store, QWidget* parent = nullptr);
     /// The row of an item, for tests; not valid when there is none or its list is folded.
     QModelIndex rowOf(Id id) const;
-    /// Folds or unfolds the runs (0), paths (1) or parts (2); a folded list shows how many it holds.
+    /// Folds or unfolds the runs (0), paths (1), parts (2) or heaps (3); a folded list shows how many it holds.
     void fold(int list, bool);
 
 signals:
@@ -26,6 +26,7 @@ signals:
     void mirrorWanted(Id part);
     void removeWanted(Id id);
     void copyWanted(Id id);
+    void releaseWanted(Id run, int path); ///< what becomes of its path: 0 kept, 1 hidden, 2 gone
 
 protected:
     void currentChanged(const QModelIndex&, const QModelIndex&) override;

@@ -20,18 +20,21 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                         QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
                         m_store.say(run->verdict.text)});
     }
+    if (!m_store.evaluation().heaps.empty())
+        rows.push_back({Kind::Heading, 4, tr("Heaps"), {}, {}, Mark::Good, 0, tr("Loose parts. Click to fold")});
+    for (const auto& heap : m_store.evaluation().heaps)
+        rows.push_back({Kind::Heap, heap->item->id, heap->item->name.c_str(),
+                        heap->heap->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"),
+                        QString::number(heap->placed ? heap->placed->present : 0), heap->verdict.mark,
+                        heap->item->colour, m_store.say(heap->verdict.text)});
     rows.push_back({Kind::Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click to fold, + to draw a path")});
     for (const auto& p : d.paths) {
         const auto found = m_store.evaluation().paths.find(p->id);
         if (found == m_store.evaluation().paths.end()) continue; // being worked out
         const auto& result = found->second;
-        rows.push_back({Kind::Path,
-                        p->id,
-                        p->name.c_str(),
-                        {},
+        rows.push_back({Kind::Path, p->id, p->name.c_str(), p->hidden ? tr("hidden") : QString(),
                         result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
-                        result->problem ? Mark::Wrong : Mark::Good,
-                        0,
+                        result->problem ? Mark::Wrong : Mark::Good, 0,
                         result->problem ? m_store.say(result->problem->text) : QString()});
     }
     rows.push_back({Kind::Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click to fold, + for a new part")});
@@ -39,6 +42,9 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
         int used = 0;
         for (const auto& run : m_store.evaluation().runs)
             if (run->item->part == p->id && run->placed) used += run->placed->present;
+        for (const auto& heap : d.heaps)
+            used += int(
+                std::count_if(heap->parts.begin(), heap->parts.end(), [&](const Loose& l) { return l.part == p->id; }));
         const auto found = m_store.evaluation().parts.find(p->id);
         if (found == m_store.evaluation().parts.end()) continue;
         const auto& result = found->second;
@@ -51,7 +57,7 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                         0,
                         result->problem ? m_store.say(result->problem->text) : QString()});
     }
-    std::array<int, 4> counts{};
+    std::array<int, 5> counts{};
     for (const Row& r : rows) ++counts[size_t(r.kind)];
     for (Row& r : rows)
         if (r.kind == Kind::Heading && folded(r.id - 1)) r.value = QString::number(counts[size_t(r.id)]);
@@ -124,6 +130,7 @@ bool YardModel::setData(const QModelIndex& at, const QVariant& value, int role) 
     if (name.empty() || text == row.name) return false; // the old name stays
     const QString step = tr("Rename to %1").arg(text);
     if (row.kind == Kind::Run) m_store.changeRun(row.id, step, {}, [&](RunItem& r) { r.name = name; });
+    if (row.kind == Kind::Heap) m_store.changeHeap(row.id, step, [&](HeapItem& h) { h.name = name; });
     if (row.kind == Kind::Path) m_store.changePath(row.id, step, {}, [&](PathItem& p) { p.name = name; });
     if (row.kind == Kind::Part) m_store.changePart(row.id, step, {}, [&](PartItem& p) { p.name = name; });
     return true;

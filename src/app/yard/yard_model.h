@@ -7,13 +7,13 @@
 
 namespace vicinal {
 
-/// What the document holds, in three lists that fold: runs with their verdict, paths, parts. Rows of a folded list are
-/// not there; its heading shows how many they are.
+/// What the document holds, in lists that fold: runs with their verdict, heaps where there are some, paths, parts. Rows
+/// of a folded list are not there; its heading shows how many they are.
 class YardModel : public QAbstractListModel {
     Q_OBJECT
 public:
     enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole };
-    enum class Kind { Heading, Run, Path, Part }; ///< the id of a heading: 1 runs, 2 paths, 3 parts
+    enum class Kind { Heading, Run, Path, Part, Heap }; ///< the id of a heading: that of its kind
 
     explicit YardModel(Store& store, QObject* parent = nullptr);
     int rowCount(const QModelIndex& parent = {}) const override;
@@ -23,7 +23,7 @@ public:
 
     /// Takes up what the document holds now; rows that stay keep their index.
     void refresh();
-    void fold(int list, bool); ///< 0 runs, 1 paths, 2 parts
+    void fold(int list, bool); ///< 0 runs, 1 paths, 2 parts, 3 heaps
     bool folded(int list) const { return m_folded[size_t(list)]; }
     /// Not valid when there is none or its list is folded.
     QModelIndex rowOf(Id id) const;
@@ -43,7 +43,7 @@ private:
     Store& m_store;
     std::vector<Row> m_rows;
     std::map<Id, std::pair<qint64, QPixmap>> m_pictures; ///< with the key of the image each was made from
-    std::array<bool, 3> m_folded{};
+    std::array<bool, 4> m_folded{};
 };
 
 } // namespace vicinal

@@ -18,7 +18,7 @@ QColor tone(Mark m) { return m == Mark::Good ? theme::moss() : m == Mark::Doubtf
 } // namespace
 
 QSize YardPaint::sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const {
-    const int heights[] = {32, 52, 25, 30};
+    const int heights[] = {32, 52, 25, 30, 52};
     return {180, heights[i.data(Role::KindRole).toInt()]};
 }
 
@@ -39,7 +39,7 @@ void YardPaint::paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIn
     const bool selected = o.state & QStyle::State_Selected;
     if (kind == Kind::Heading)
         paintHeading(*p, o.rect, i);
-    else if (kind == Kind::Run)
+    else if (kind == Kind::Run || kind == Kind::Heap)
         paintRun(*p, o.rect, i, selected);
     else
         paintLine(*p, o.rect, i, selected);
@@ -63,6 +63,7 @@ void YardPaint::paintHeading(QPainter& p, const QRectF& r, const QModelIndex& i)
     p.setPen(Qt::NoPen);
     p.setBrush(theme::muted());
     p.drawPolygon(sign);
+    if (i.data(Role::IdRole).toInt() == int(Kind::Heap)) return; // a heap is made by releasing a run
     p.setPen(QPen(theme::accent(), 1.6));
     const QPointF c(r.right() - 17, r.center().y() + 4);
     p.drawLine(c - QPointF(4, 0), c + QPointF(4, 0));
@@ -126,7 +127,7 @@ void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bo
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(theme::muted());
     p.drawText(QRectF(r.right() - w - 14, r.top(), w + 2, r.height()), Qt::AlignVCenter, value);
-    p.setPen(theme::ink());
+    p.setPen(i.data(Role::SubRole).toString().isEmpty() ? theme::ink() : theme::muted()); // hidden
     p.drawText(QRectF(r.left() + 42, r.top(), r.width() - w - 62, r.height()), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, r.width() - w - 62));
 }

@@ -37,8 +37,9 @@ std::optional<QPointF> EditTool::handleAt(const QString& name) const {
 
 void EditTool::clickPlace(const Viewport::Pick& pick, Qt::KeyboardModifiers keys) {
     Selection s = m_store.selection();
-    const bool same = s.kind == Selection::Kind::Run && s.id == pick.run;
-    if (!same) s = {Selection::Kind::Run, pick.run, {}, -1, {}};
+    const auto kind = m_store.document().heap(pick.run) ? Selection::Kind::Heap : Selection::Kind::Run;
+    const bool same = s.kind == kind && s.id == pick.run;
+    if (!same) s = {kind, pick.run, {}, -1, {}};
     if (same && (keys & Qt::ControlModifier)) {
         if (!s.places.erase(pick.place)) s.places.insert(pick.place);
     } else if (same && (keys & Qt::ShiftModifier) && !s.places.empty()) {
@@ -97,7 +98,7 @@ void EditTool::click(QMouseEvent* e) {
     if (const auto pick = m_view.pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
     for (const auto& [id, path] : m_store.evaluation().paths) {
         double away = 1e9;
-        if (!path->path) continue;
+        if (!path->path || path->item->hidden) continue;
         m_view.stationUnder(e->position(), *path->path, &away);
         if (away > 6) continue;
         if (m_store.currentPath() == path) return; // already in hand: a miss of a handle is no wish to leave the run
@@ -193,7 +194,13 @@ void EditTool::menu(QContextMenuEvent* e) {
         remove->setEnabled(recipe->points.size() > 2);
     } else if (const auto pick = m_view.pickPlace(at)) {
         const Selection& s = m_store.selection();
-        if (s.kind != Selection::Kind::Run || s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
+        if (s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
+        if (m_store.currentHeap()) {
+            menu.addAction(tr("Delete what is selected"), &m_view, [this] { emit m_view.removeWanted(); });
+            menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
+            menu.exec(e->globalPos());
+            return;
+        }
         const auto run = m_store.currentRun();
         const bool out = run->placed->leftOut(pick->place);
         menu.addAction(out ? tr("Bring back") : tr("Leave out"), &m_view, [=, this] { m_store.setLeftOut(!out); });

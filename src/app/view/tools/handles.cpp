@@ -3,6 +3,7 @@
 #include "app/controls/format.h"
 #include "app/dialogs/profile_keys.h"
 #include "layout/along/typed.h"
+#include "model/edits/release.h"
 #include <cmath>
 
 namespace vicinal {
@@ -37,9 +38,17 @@ const WheelShape* wheelsOf(const ShapeRecipe* r) { return r ? std::get_if<WheelS
 
 std::vector<Handle> handlesOf(const Store& store) {
     std::vector<Handle> out;
+    using Kind = Handle::Kind;
+    const auto& chosen = store.selection().places;
+    if (const auto heap = store.currentHeap(); heap && !heap->heap->frozen && !chosen.empty()) {
+        Vec3 middle = Vec3::Zero();
+        for (int i : chosen)
+            if (size_t(i) < heap->heap->parts.size())
+                middle += heap->heap->parts[size_t(i)].frame.seat / double(chosen.size());
+        out.push_back({Kind::Loose, 0, middle});
+    }
     const auto path = store.currentPath();
     if (!path) return out;
-    using Kind = Handle::Kind;
     if (const auto* r = editablePoints(*path->item)) {
         for (int i = 0; i < int(r->points.size()); ++i) {
             const auto& q = r->points[size_t(i)];
@@ -98,6 +107,7 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::Value: return QString("value %1").arg(h.index + 1);
     case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
     case Handle::Kind::Sag: return "sag";
+    case Handle::Kind::Loose: return "loose";
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
     case Handle::Kind::Key: return QString("%1 key %2").arg(kProfiles[h.index]).arg(h.key + 1);
@@ -108,6 +118,8 @@ QString nameOf(const Handle& h) {
 
 HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
     : m_store(store), m_handle(handle), m_merge(std::move(merge)), m_step(store.history().index()) {
+    if (handle.kind == Handle::Kind::Loose)
+        if (const auto heap = store.currentHeap()) m_heap = heap->heap;
     const auto path = store.currentPath();
     if (!path) return;
     m_recipe = path->item->recipe;
@@ -160,6 +172,12 @@ bool HandleDrag::setKeyTyped(const QString& text, QString* why) {
 
 /// The dragged handle put to a point; always worked out from how the recipe was when the drag began.
 void HandleDrag::to(const Vec3& to) {
+    if (m_heap) { // always from where they stood
+        const auto moved = movedLoose(with(m_store.document(), HeapItem(*m_heap)), m_heap->id,
+                                      m_store.selection().places, to - m_handle.at);
+        if (moved) m_store.edit(*moved, tr("Move loose parts"), m_merge);
+        return;
+    }
     if (const auto run = m_store.currentRun(); run && m_handle.kind == Handle::Kind::RunPoint) {
         const QString names[] = {tr("Move the target"), tr("Move the echo"), tr("Move the echo's echo")};
         m_store.changeRun(run->item->id, names[m_handle.index], m_merge,

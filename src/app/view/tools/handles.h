@@ -6,7 +6,20 @@ namespace vicinal {
 
 /// Something of the path in hand that can be dragged in the view.
 struct Handle {
-    enum class Kind { Point, Via, In, Out, Value, Wheel, InsetStart, InsetEnd, RunPoint, Key, Sag } kind = Kind::Point;
+    enum class Kind {
+        Point,
+        Via,
+        In,
+        Out,
+        Value,
+        Wheel,
+        InsetStart,
+        InsetEnd,
+        RunPoint,
+        Key,
+        Sag,
+        Loose
+    } kind = Kind::Point;
     int index = 0; ///< of the point, the wheel, the recipe's point values; RunPoint: 0 target, 1 echo, 2 echo again;
                    ///< Key: which of kProfiles
     Vec3 at = Vec3::Zero();
@@ -17,10 +30,10 @@ struct Handle {
 };
 
 /// Its points and their handles, the points of its recipe, wheels, and of the run in hand the insets, what it is aimed
-/// at, and the keys of its profiles.
+/// at, and the keys of its profiles; of a heap the middle of the loose parts that are selected.
 std::vector<Handle> handlesOf(const Store&);
 /// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end", "target", "echo", "echo
-/// again", "roll key N", "sag": for tests and guides.
+/// again", "roll key N", "sag", "loose": for tests and guides.
 QString nameOf(const Handle&);
 /// What is said beside the pointer while it is dragged.
 QString textOf(const Handle&, const Store&);
@@ -55,7 +68,8 @@ private:
     std::optional<PathRecipe> m_recipe;
     std::vector<double> m_stations; ///< of its points then, for a soft drag
     double m_keyStation = 0, m_keyValue = 0;
-    std::optional<double> m_sag; ///< of the strand, when it was taken hold of
+    std::shared_ptr<const HeapItem> m_heap; ///< as it was when it was taken hold of
+    std::optional<double> m_sag;            ///< of the strand, when it was taken hold of
 };
 
 } // namespace vicinal
