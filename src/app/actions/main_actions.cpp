@@ -206,36 +206,10 @@ bool MainWindow::workedOut() {
     return waitFor(this, tr("Working out the newest state\u2026"), job, [this] { return !m_store->evaluating(); });
 }
 
-void MainWindow::sendOut() {
-    SendOutDialog dialog(*m_store, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    std::vector<std::string> names;
-    if (dialog.onlyCurrent())
-        if (const auto run = m_store->currentRun()) names.push_back(run->item->name);
-    if (!workedOut()) return;
-    const auto runs = chosenRuns(m_store->evaluation(), names);
-    if (!runs) return showMessage(m_store->say(runs.problem().text));
-    const QString extension = dialog.extension();
-    QString path =
-        ask::saveFile(this, tr("Send out"), m_store->title().section('.', 0, 0) + "." + extension, "*." + extension);
-    if (path.isEmpty()) return;
-    if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
-    const auto problem = inBackground<std::optional<Problem>>(
-        this, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
-        [runs = *runs, path](Job& job) { return vicinal::sendOut(runs, path.toStdString(), &job.stop); });
-    if (!problem) return;
-    if (*problem) return showMessage(m_store->say((*problem)->text));
-    int places = 0;
-    for (const auto& r : *runs) places += r->placed->present;
-    showMessage(tr("%1 written: %2 places of %n run(s).", nullptr, int(runs->size()))
-                    .arg(QFileInfo(path).fileName())
-                    .arg(places),
-                false);
-}
-
 /// Delete means the smallest thing that is selected: places, then a point, then the item.
 void MainWindow::removeSelected() {
     const Selection s = m_store->selection();
+    if (s.kind == Selection::Kind::Heap && !s.places.empty()) return removeLoose();
     if (!s.places.empty()) return m_store->toggleLeftOut();
     const auto path = m_store->currentPath();
     const auto* points = path ? editablePoints(*path->item) : nullptr;

@@ -136,18 +136,29 @@ void MainWindow::buildMenus() {
                            m_store->selectItem(Selection::Kind::Run, lastId(m_store->document()));
                        });
 
+    auto* release = run->addMenu(tr("Release to loose &parts"));
+    const std::tuple<QString, const char*, QString> stays[] = {
+        {tr("Its path is &kept"), "release.kept", tr("A heap of parts that no longer follow; the path stays")},
+        {tr("Its path is &hidden"), "release.hidden", tr("The same; the path is no longer drawn")},
+        {tr("Its path &goes"), "release.gone", tr("The same; the path is deleted unless something else uses it")}};
+    for (int k = 0; k < 3; ++k)
+        m_release[k] = add(release, std::get<0>(stays[k]), std::get<1>(stays[k]), {}, std::get<2>(stays[k]), [this, k] {
+            if (const auto now = m_store->currentRun()) this->release(now->item->id, k);
+        });
+
     auto* output = menuBar()->addMenu(tr("&Output"));
-    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"), tr("Drawing, model or schedule"),
-                    [this] { sendOut(); });
+    m_sendOut = add(output, tr("&Send out\u2026"), "sendOut", QKeySequence("Ctrl+E"),
+                    tr("Templates, tapes, drawings, solids, lists, pictures"), [this] { send(); });
+    m_makeAll = add(output, tr("&Make all deliveries again"), "makeAll", QKeySequence("Ctrl+Shift+D"),
+                    tr("Every delivery that is kept in the document, as it is now"), [this] { makeDeliveries(); });
     m_sendMotion = add(output, tr("Send out the &motion\u2026"), "sendMotion", QKeySequence("Ctrl+Shift+E"),
                        tr("A model that moves, poses by time, pictures"), [this] { sendMotion(); });
 
-    m_template =
-        add(output, tr("&Template at full size\u2026"), "template", QKeySequence("Ctrl+Shift+P"),
-            tr("On paper 1:1, over as many pages as it takes, with proof of scale"), [this] { sendTemplate(); });
+    m_template = add(output, tr("&Template at full size\u2026"), "template", QKeySequence("Ctrl+Shift+P"),
+                     tr("On paper 1:1, over as many pages as it takes, with proof of scale"), [this] { send(0); });
     m_tape = add(output, tr("Marking ta&pe\u2026"), "tape", {},
                  tr("The stations of the run in hand at full size, on strips to lay along the real thing"),
-                 [this] { sendTape(); });
+                 [this] { send(1); });
 
     auto* view = menuBar()->addMenu(tr("&View"));
     const std::pair<QString, QString> looks[] = {
@@ -274,6 +285,8 @@ void MainWindow::buildMenus() {
     connect(&m_sheet->part(), &PartEditor::pieceWanted, this, &MainWindow::addPiece);
     connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItem);
     connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItem);
+    connect(m_yard, &Yard::releaseWanted, this, &MainWindow::release);
+    connect(m_view, &Viewport::removeWanted, this, &MainWindow::removeSelected);
 }
 
 } // namespace vicinal

@@ -45,55 +45,6 @@ NewRunDialog::NewRunDialog(const Store& store, QWidget* parent) : QDialog(parent
 Id NewRunDialog::path() const { return m_path->currentData().toInt(); }
 std::optional<PartChoice> NewRunDialog::part() const { return m_part->choice(); }
 
-SendOutDialog::SendOutDialog(const Store& store, QWidget* parent) : QDialog(parent) {
-    setObjectName("sendOut");
-    setWindowTitle(tr("Send out"));
-    auto* box = new QVBoxLayout(this);
-    box->setContentsMargins(16, 14, 16, 14);
-    box->setSpacing(7);
-    const QStringList kinds[] = {
-        {"dxf",
-         tr("Drawing (DXF): a block per part seen from above, an insert per place, the path on its own layer; mm")},
-        {"glb", tr("Model (GLB): a mesh per part, a node per place; metres, y up")},
-        {"obj", tr("Triangles (OBJ): an object per place; mm, z up")},
-        {"stl", tr("Triangles (STL), for printing; mm, z up")},
-        {"ply", tr("Triangles (PLY), every digit; mm, z up")},
-        {"csv", tr("Setting-out schedule (CSV): station, position, angles of every place; mm and degrees")},
-        {"json", tr("Setting-out schedule (JSON), every digit")}};
-    auto* kindGroup = new QButtonGroup(this);
-    for (const auto& k : kinds) {
-        auto* b = new QRadioButton(k[1]);
-        b->setObjectName("sendOut." + k[0]);
-        b->setProperty("extension", k[0]);
-        kindGroup->addButton(b);
-        m_kinds += b;
-        box->addWidget(b);
-    }
-    m_kinds[0]->setChecked(true);
-    const auto run = store.currentRun();
-    auto* all = new QRadioButton(tr("All runs"));
-    all->setObjectName("sendOut.all");
-    m_current = new QRadioButton(run ? tr("Only %1").arg(run->item->name.c_str()) : tr("Only the selected run"));
-    m_current->setObjectName("sendOut.current");
-    m_current->setEnabled(run != nullptr);
-    all->setChecked(true);
-    auto* runGroup = new QButtonGroup(this);
-    runGroup->addButton(all);
-    runGroup->addButton(m_current);
-    box->addSpacing(6);
-    box->addWidget(all);
-    box->addWidget(m_current);
-    box->addWidget(dialogButtons(this, tr("Choose the file\u2026"), "sendOut.ok"));
-}
-
-QString SendOutDialog::extension() const {
-    for (auto* b : m_kinds)
-        if (b->isChecked()) return b->property("extension").toString();
-    return "dxf";
-}
-
-bool SendOutDialog::onlyCurrent() const { return m_current->isChecked(); }
-
 MoveDialog::MoveDialog(const PathItem& item, const Vec3& about, Unit unit, QWidget* parent)
     : QDialog(parent), m_before(item.recipe), m_recipe(item.recipe) {
     setObjectName("movePath");

@@ -27,19 +27,6 @@ private:
     bool m_file = false;
 };
 
-/// What to send out and as what.
-class SendOutDialog : public QDialog {
-    Q_OBJECT
-public:
-    explicit SendOutDialog(const Store& store, QWidget* parent = nullptr);
-    QString extension() const; ///< "csv", "json", "dxf", "glb"
-    bool onlyCurrent() const;
-
-private:
-    QList<QRadioButton*> m_kinds;
-    QRadioButton* m_current;
-};
-
 /// Moves, turns and sizes a whole path about a point, with numbers; shows why when it cannot.
 class MoveDialog : public QDialog {
     Q_OBJECT

@@ -28,12 +28,13 @@ out vec3 shade;
 out float there;
 uniform vec3 light;
 uniform vec3 back;
+uniform float soft;
 void main() {
     vec3 n = normalize(mat3(pose) * normal);
     if (dot(n, back) < 0.0) n = -n;             // thin sheets are lit from both sides
     float sky = 0.5 + 0.5 * n.z;
     float sun = max(dot(n, light), 0.0);
-    shade = colour.rgb * (0.56 + 0.20 * sky + 0.36 * sun);
+    shade = colour.rgb * mix(1.0, 0.56 + 0.20 * sky + 0.36 * sun, soft);
     there = colour.a;
     gl_Position = camera * pose * vec4(position, 1.0);
 }
@@ -378,16 +379,21 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_gl->glDisable(GL_DEPTH_TEST);
     m_gl->glDisable(GL_CULL_FACE);
     m_gl->glDisable(GL_BLEND);
-    m_sky->bind();
-    m_sky->setUniformValue("top", float(m_skyTop.redF()), float(m_skyTop.greenF()), float(m_skyTop.blueF()));
-    m_sky->setUniformValue("bottom", float(m_skyBottom.redF()), float(m_skyBottom.greenF()),
-                           float(m_skyBottom.blueF()));
-    m_gl->glBindVertexArray(m_skyVao);
-    m_gl->glDrawArrays(GL_TRIANGLES, 0, 3);
+    if (m_background) {
+        m_sky->bind();
+        m_sky->setUniformValue("top", float(m_skyTop.redF()), float(m_skyTop.greenF()), float(m_skyTop.blueF()));
+        m_sky->setUniformValue("bottom", float(m_skyBottom.redF()), float(m_skyBottom.greenF()),
+                               float(m_skyBottom.blueF()));
+        m_gl->glBindVertexArray(m_skyVao);
+        m_gl->glDrawArrays(GL_TRIANGLES, 0, 3);
+    }
     m_gl->glEnable(GL_DEPTH_TEST);
     m_gl->glEnable(GL_BLEND);
-    // The picture itself stays opaque: it is laid over the window.
-    m_gl->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
+    // The picture itself stays opaque: it is laid over the window. Without a background what is drawn makes it so.
+    if (m_background)
+        m_gl->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
+    else
+        m_gl->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
 
     m_ground->bind();
     m_ground->setUniformValue("camera", matrix);
@@ -407,6 +413,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_faces->setUniformValue("camera", matrix);
     m_faces->setUniformValue("light", float(sun.x()), float(sun.y()), float(sun.z()));
     m_faces->setUniformValue("back", float(back.x()), float(back.y()), float(back.z()));
+    m_faces->setUniformValue("soft", m_soft ? 1.0f : 0.0f);
     m_gl->glEnable(GL_POLYGON_OFFSET_FILL);
     m_gl->glPolygonOffset(1, 1);
     size_t shown = 0;

@@ -34,6 +34,8 @@ public:
     void setScene(std::vector<Batch>, const Vec3& origin);
     /// `light`: draw less while the view moves.
     void draw(const Camera&, const Box3& bounds, bool light);
+    /// Nothing behind the parts; flat colours instead of shading.
+    void setLook(bool background, bool soft) { m_background = background, m_soft = soft; }
     void setSky(const QColor& top, const QColor& bottom) { m_skyTop = top, m_skyBottom = bottom; }
     /// Lines of the ground (or of the drawing plane) with their colour; fading with distance from the target.
     void setGrid(const std::vector<Vec3>& lineEnds, const QColor&, double reach);
@@ -61,7 +63,7 @@ private:
     int m_gridVertices = 0;
     QColor m_gridColour, m_skyTop, m_skyBottom;
     double m_gridReach = 1;
-    bool m_pending = false;
+    bool m_pending = false, m_background = true, m_soft = true;
 };
 
 } // namespace vicinal

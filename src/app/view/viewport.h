@@ -52,6 +52,7 @@ public:
     void pickDirection(); ///< the direction of the edge that is clicked next (directionPicked)
     void pickEdge();      ///< a path along the edge of the part that is clicked next (edgePicked)
     void pickDrawFace();  ///< while drawing: the plane of the face that is clicked next
+    void pickFace();      ///< the normal of the face that is clicked next (facePicked, or pickGivenUp)
     bool picksEdge() const;
     bool picksFace() const;
     bool drawing() const; ///< a path is being drawn, or the face to draw it on picked
@@ -61,6 +62,9 @@ public:
     Clock& clock() { return *m_clock; }
     /// What is seen at the clock's time, without grid, paths, handles and words; empty where nothing can be drawn.
     QImage picture();
+    /// What a delivery asks for, from where its order says, turned by an angle (rad) more; empty where nothing can be
+    /// drawn. Sizes in pixels.
+    QImage pictureOf(const Delivery&, const PictureOrder&, QSize, double turned = 0);
     /// What is drawn and picked: everything at the clock's time.
     const Evaluation& shown() const;
 
@@ -100,7 +104,10 @@ signals:
     void failed(const QString&);
     void edgePicked(const EdgesRecipe&);
     void directionPicked(const Vec3&);
+    void facePicked(const Vec3& normal);
+    void pickGivenUp();
     void breakWanted(double station); ///< of the path in hand
+    void removeWanted();              ///< of what is selected
 
 protected:
     bool event(QEvent*) override;

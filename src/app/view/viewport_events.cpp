@@ -30,6 +30,12 @@ void Viewport::pickEdge() {
     takeUp(m_edge.get());
 }
 
+void Viewport::pickFace() {
+    if (drawing()) m_draw->cancel();
+    m_edge->want(EdgeTool::Want::Face);
+    takeUp(m_edge.get());
+}
+
 void Viewport::pickDrawFace() {
     takeUp(m_face.get());
     emit drawingChanged();

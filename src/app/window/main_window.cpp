@@ -290,14 +290,16 @@ void MainWindow::refresh() {
     m_newRun->setEnabled(!m_store->document().paths.empty());
     m_newRun->setToolTip(m_newRun->isEnabled() ? tr("Set a part along a path (Ctrl+R)")
                                                : tr("Draw or bring in a path first"));
-    m_sendOut->setEnabled(!m_store->document().runs.empty());
+    m_sendOut->setEnabled(!m_store->document().runs.empty() || !m_store->document().heaps.empty());
     m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)")
                                                  : tr("There is no run to send out yet"));
     m_template->setEnabled(m_sendOut->isEnabled());
+    m_makeAll->setEnabled(!m_store->document().deliveries.empty());
     const auto inHand = m_store->currentRun();
     m_reverseRun->setEnabled(inHand && inHand->placed && !inHand->stale());
     m_tape->setEnabled(m_reverseRun->isEnabled());
     m_standAlone->setEnabled(m_reverseRun->isEnabled());
+    for (auto* a : m_release) a->setEnabled(m_reverseRun->isEnabled());
     m_leaveOut->setEnabled(!m_store->selection().places.empty());
     m_looks->setCurrent(m_seatView->isOpen() ? m_seatView->look() : int(m_view->look()));
     m_parallel->setChecked(m_view->parallel());

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/dialogs/part_chooser.h"
+#include "app/send/send_window.h"
 #include "app/state/store.h"
 #include <QImage>
 #include <QMainWindow>
@@ -79,10 +80,14 @@ private:
     void resetWindow();
     void rememberWindow();
     bool mayLeave();
-    void sendOut();
+    // send_actions.cpp
+    /// The window that sends out; `kind`: by its place in SendOrder, or below 0.
+    void send(int kind = -1);
+    void makeDeliveries();
+    QImage pictureFor(const Delivery&, QSize most);
+    std::optional<std::vector<OutFile>> picturesOf(const Delivery&, QString* why);
+    std::optional<QStringList> writeDelivery(const Delivery&, const QString& folder);
     void sendMotion();
-    void sendTemplate();
-    void sendTape();
     /// Pictures of the view by time, handed to `take` with their numbers, until it says false. False when cancelled.
     bool eachPicture(long count, double step, const std::function<bool(const QImage&, long)>& take);
     bool workedOut();
@@ -93,6 +98,9 @@ private:
     void remember(const QString& file);
     void fillRecent();
     void fillHistory();
+    // heap_actions.cpp
+    void release(Id run, int path);
+    void removeLoose();
     // path_actions.cpp
     void newPath(const std::string& kind, const QString& name);
     void breakPath();
@@ -129,6 +137,7 @@ private:
     std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip
     std::array<int, 2> m_panelWidths{kYardWidth, kSheetWidth};
     bool m_stripWanted = true;
+    MadeDeliveries m_made; ///< in this session
     Viewport* m_view = nullptr;
     SeatView* m_seatView = nullptr;
     Strip* m_strip = nullptr;
@@ -144,7 +153,8 @@ private:
     QMenu *m_recent = nullptr, *m_historyMenu = nullptr;
     QAction *m_undo = nullptr, *m_redo = nullptr, *m_parallel = nullptr, *m_leaveOut = nullptr, *m_reverseRun = nullptr,
             *m_playMotion = nullptr, *m_sendMotion = nullptr, *m_template = nullptr, *m_tape = nullptr,
-            *m_standAlone = nullptr, *m_sendOut = nullptr, *m_newRun = nullptr, *m_comb = nullptr;
+            *m_standAlone = nullptr, *m_release[3] = {}, *m_sendOut = nullptr, *m_makeAll = nullptr,
+            *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
     QList<QAction*> m_needsPart; ///< the same for a part
 };

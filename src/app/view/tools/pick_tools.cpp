@@ -29,7 +29,14 @@ void EdgeTool::click(QMouseEvent* e) {
     const auto pick = m_view.pickPlace(e->position(), &face);
     if (!pick)
         return emit m_view.failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
-    const auto run = m_view.shown().run(pick->run);
+    if (m_want == Want::Face) {
+        Vec3 out = face.normal.normalized();
+        for (double& v : out) v = std::abs(v) < 1e-12 ? 0 : v;
+        emit m_view.facePicked(out);
+        return m_view.takeUp(nullptr);
+    }
+    const auto heap = m_view.shown().heap(pick->run);
+    const auto run = heap ? heap : m_view.shown().run(pick->run);
     const Placed& placed = *run->placed;
     const auto place = size_t(pick->body);
     const Mat4 pose = placed.pose(place);
@@ -56,6 +63,10 @@ void EdgeTool::click(QMouseEvent* e) {
     emit m_view.edgePicked(edges);
 }
 
+void EdgeTool::putDown() {
+    if (m_want == Want::Face) emit m_view.pickGivenUp();
+}
+
 bool EdgeTool::key(QKeyEvent* e) {
     if (e->key() != Qt::Key_Escape) return false;
     m_view.takeUp(nullptr);
@@ -64,8 +75,9 @@ bool EdgeTool::key(QKeyEvent* e) {
 
 void EdgeTool::paint(QPainter& p) const {
     m_view.pill(p, {12, 10},
-                m_want == Want::Path ? tr("Click a part near the edge a path is to follow \u00b7 Esc gives up")
-                                     : tr("Click a part near the edge that is the direction \u00b7 Esc gives up"),
+                m_want == Want::Path   ? tr("Click a part near the edge a path is to follow \u00b7 Esc gives up")
+                : m_want == Want::Face ? tr("Click a face of a part: the paper lies on it \u00b7 Esc gives up")
+                                       : tr("Click a part near the edge that is the direction \u00b7 Esc gives up"),
                 theme::accent(), theme::ink());
 }
 

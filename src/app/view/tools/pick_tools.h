@@ -6,15 +6,16 @@
 namespace vicinal {
 
 /// The next click on a part asks for a path along the edge nearest to it (Viewport::edgePicked), or for its direction
-/// (directionPicked); Esc gives up.
+/// (directionPicked), or for the face itself (facePicked); Esc gives up.
 class EdgeTool : public ViewTool {
     Q_DECLARE_TR_FUNCTIONS(EdgeTool)
 public:
-    enum class Want { Path, Direction };
+    enum class Want { Path, Direction, Face };
     explicit EdgeTool(Viewport& view) : m_view(view) {}
     void want(Want w) { m_want = w; }
     void click(QMouseEvent*) override;
     bool key(QKeyEvent*) override;
+    void putDown() override;
     Qt::CursorShape cursor() const override { return Qt::CrossCursor; }
     void paint(QPainter&) const override;
 

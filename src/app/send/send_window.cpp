@@ -1,0 +1,581 @@
+#include "app/send/send_window.h"
+#include "app/controls/controls.h"
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/controls/value_rows.h"
+#include "app/send/list_model.h"
+#include "app/send/previews.h"
+#include <QButtonGroup>
+#include <QCheckBox>
+#include <QFutureWatcher>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QLocale>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QStyle>
+#include <QTableView>
+#include <QTableWidget>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <QtConcurrentRun>
+
+namespace vicinal {
+namespace {
+
+constexpr int kId = Qt::UserRole;
+
+QLabel* heading(const QString& text) {
+    auto* l = new QLabel(text.toUpper());
+    l->setFont(theme::font(11, QFont::DemiBold));
+    l->setStyleSheet(QString("color: %1; padding-top: 6px;").arg(theme::muted().name()));
+    return l;
+}
+
+QString ago(const QDateTime& when) {
+    const qint64 minutes = when.secsTo(QDateTime::currentDateTime()) / 60;
+    if (minutes < 1) return SendWindow::tr("made just now");
+    if (minutes < 60) return SendWindow::tr("made %n min ago", nullptr, int(minutes));
+    return SendWindow::tr("made at %1").arg(QLocale().toString(when.time(), QLocale::ShortFormat));
+}
+
+/// The results that a delivery shows, to be told apart from later ones.
+std::vector<const void*> shownBy(const Delivery& d, const Evaluation& e) {
+    std::vector<const void*> out;
+    const auto wanted = [&](Id id) {
+        return d.what.empty() || std::find(d.what.begin(), d.what.end(), id) != d.what.end();
+    };
+    for (const auto& r : e.standing())
+        if (wanted(r->item->id)) out.push_back(r.get());
+    for (const auto& [id, p] : e.paths)
+        if (wanted(id)) out.push_back(p.get());
+    return out;
+}
+
+/// A kind of result: its name, and below what it can be.
+class KindButton : public QPushButton {
+public:
+    KindButton(const QString& name, const QString& more) : m_name(name), m_more(more) {
+        setCheckable(true);
+        setMinimumHeight(44);
+        setAccessibleName(name);
+        setAccessibleDescription(more);
+    }
+
+protected:
+    void paintEvent(QPaintEvent* e) override {
+        QPushButton::paintEvent(e);
+        QPainter p(this);
+        const QRect room = rect().adjusted(11, 5, -8, -5);
+        p.setFont(theme::font(13, QFont::DemiBold));
+        p.setPen(isChecked() ? theme::accent() : theme::ink());
+        p.drawText(room, Qt::AlignTop | Qt::AlignLeft, m_name);
+        p.setFont(theme::font(12));
+        p.setPen(theme::muted());
+        p.drawText(room, Qt::AlignBottom | Qt::AlignLeft, m_more);
+    }
+
+private:
+    QString m_name, m_more;
+};
+
+} // namespace
+
+bool changedSince(const MadeDelivery& made, const Delivery& now, const Evaluation& e) {
+    return made.as != now || shownBy(now, *made.from) != shownBy(now, e);
+}
+
+SendWindow::SendWindow(Store& store, MadeDeliveries& made, Picture picture, QWidget* parent)
+    : QDialog(parent), m_store(store), m_made(made), m_picture(std::move(picture)) {
+    setObjectName("sendOut");
+    setWindowTitle(tr("Send out"));
+    for (size_t k = 0; k < m_kept.size(); ++k) {
+        m_kept[k].first = alternative<SendOrder>(k);
+        m_kept[k].second = formatsOf(m_kept[k].first)[0];
+    }
+    m_now.order = m_kept[0].first;
+    m_now.format = m_kept[0].second;
+    m_now.name = store.title().section('.', 0, 0).toStdString();
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(0);
+    auto* three = new QHBoxLayout;
+    three->setSpacing(0);
+    three->addWidget(buildLeft());
+    three->addWidget(buildMiddle());
+    three->addWidget(buildRight(), 1);
+    all->addLayout(three, 1);
+    all->addWidget(buildFoot());
+    m_soon = new QTimer(this);
+    m_soon->setSingleShot(true);
+    m_soon->setInterval(60);
+    connect(m_soon, &QTimer::timeout, this, &SendWindow::work);
+    resize(1180, 760);
+    fillWhat();
+    refreshDeliveries();
+    showOrder(std::nullopt);
+    m_soon->start();
+}
+
+SendWindow::~SendWindow() {
+    if (m_job) m_job->stop = true;
+}
+
+QWidget* SendWindow::buildLeft() {
+    auto* left = new QWidget;
+    left->setFixedWidth(236);
+    auto* box = new QVBoxLayout(left);
+    box->setContentsMargins(14, 10, 12, 12);
+    box->setSpacing(6);
+    box->addWidget(heading(tr("What goes")));
+    m_everything = new QCheckBox(tr("Everything"));
+    m_everything->setObjectName("send.everything");
+    m_everything->setToolTip(tr("All runs, heaps and paths that are not hidden, and what comes later"));
+    box->addWidget(m_everything);
+    m_what = new QListWidget;
+    m_what->setObjectName("send.what");
+    m_what->setAccessibleName(tr("What goes"));
+    box->addWidget(m_what, 3);
+    box->addWidget(heading(tr("Deliveries kept")));
+    m_deliveries = new QListWidget;
+    m_deliveries->setObjectName("send.deliveries");
+    m_deliveries->setAccessibleName(tr("Deliveries that are kept in the document"));
+    m_deliveries->setWordWrap(true);
+    box->addWidget(m_deliveries, 2);
+    m_makeAll = new QPushButton(tr("Make all again"));
+    m_makeAll->setObjectName("send.makeAll");
+    m_makeAll->setToolTip(tr("Writes every delivery that is kept, beside the document (Ctrl+Shift+D in the window)"));
+    m_remove = new QPushButton(tr("Delete this delivery"));
+    m_remove->setObjectName("send.remove");
+    box->addWidget(m_makeAll);
+    box->addWidget(m_remove);
+    connect(m_everything, &QCheckBox::clicked, this, [this](bool on) {
+        m_now.what.clear();
+        if (!on) { // what it stands for now, to be unticked one by one
+            for (const auto& r : m_store.evaluation().standing()) m_now.what.push_back(r->item->id);
+        }
+        fillWhat();
+        changed();
+    });
+    connect(m_what, &QListWidget::itemChanged, this, &SendWindow::takeWhat);
+    connect(m_deliveries, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        if (item && !m_filling) load(item->data(kId).toInt());
+    });
+    connect(m_makeAll, &QPushButton::clicked, this, &SendWindow::makeAllWanted);
+    connect(m_remove, &QPushButton::clicked, this, [this] {
+        const auto d = m_store.document().delivery(m_now.id);
+        if (!d) return;
+        m_now.id = 0;
+        m_store.edit(without(m_store.document(), d->id), tr("Delete delivery %1").arg(d->name.c_str()));
+        refreshDeliveries();
+    });
+    return left;
+}
+
+QWidget* SendWindow::buildMiddle() {
+    auto* middle = new QWidget;
+    middle->setObjectName("send.middle");
+    auto* box = new QVBoxLayout(middle);
+    box->setContentsMargins(12, 10, 12, 12);
+    box->setSpacing(6);
+    box->addWidget(heading(tr("As")));
+    m_kinds = new QButtonGroup(this);
+    const auto words = wordsOfAll<SendOrder>();
+    for (size_t k = 0; k < words.size(); ++k) {
+        auto* b = new KindButton(tr(words[k].label), tr(words[k].tip));
+        b->setObjectName(QString("send.kind.") + words[k].file);
+        m_kinds->addButton(b, int(k));
+        box->addWidget(b);
+    }
+    connect(m_kinds, &QButtonGroup::idClicked, this, &SendWindow::setKind);
+    m_name = new QLineEdit;
+    m_name->setObjectName("send.name");
+    m_name->setToolTip(tr("What it is called; also the file's name"));
+    box->addSpacing(4);
+    box->addWidget(labelled(tr("Called"), m_name));
+    connect(m_name, &QLineEdit::textEdited, this, [this](const QString& text) {
+        m_now.name = text.trimmed().isEmpty() ? "Delivery" : text.trimmed().toStdString();
+        changed();
+    });
+    m_formatPlace = new QVBoxLayout;
+    m_formatPlace->setContentsMargins(0, 0, 0, 0);
+    box->addLayout(m_formatPlace);
+    m_rows = new ValueRows(m_store, "send");
+    box->addWidget(m_rows);
+    connect(m_rows, &ValueRows::changed, this,
+            [this](const QString&, const std::string& key, double value, int axis, bool) {
+                std::visit([&](auto& o) { value_rows::setValue(o, key, value, axis); }, m_now.order);
+                changed();
+            });
+    m_face = new QPushButton(tr("Pick a face in the view\u2026"));
+    m_face->setObjectName("send.face");
+    box->addWidget(m_face, 0, Qt::AlignLeft);
+    connect(m_face, &QPushButton::clicked, this, &SendWindow::faceWanted);
+    m_fieldsBox = new QWidget;
+    auto* fields = new QVBoxLayout(m_fieldsBox);
+    fields->setContentsMargins(0, 4, 0, 0);
+    fields->addWidget(new QLabel(tr("Title block: name and text of your own fields")));
+    m_fields = new QTableWidget(6, 2);
+    m_fields->setObjectName("send.fields");
+    m_fields->setHorizontalHeaderLabels({tr("Field"), tr("Says")});
+    m_fields->horizontalHeader()->setStretchLastSection(true);
+    m_fields->verticalHeader()->hide();
+    m_fields->setFixedHeight(150);
+    fields->addWidget(m_fields);
+    box->addWidget(m_fieldsBox);
+    connect(m_fields, &QTableWidget::cellChanged, this, [this] { takeFields(); });
+    box->addStretch();
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(middle);
+    scroll->setFixedWidth(350);
+    return scroll;
+}
+
+QWidget* SendWindow::buildRight() {
+    auto* right = new QWidget;
+    right->setObjectName("send.right");
+    auto* box = new QVBoxLayout(right);
+    box->setContentsMargins(14, 10, 14, 10);
+    auto* top = new QHBoxLayout;
+    m_size = new QLabel;
+    m_size->setObjectName("send.size");
+    m_size->setWordWrap(true);
+    top->addWidget(m_size, 1);
+    m_before = new QPushButton("\u2039");
+    m_before->setObjectName("send.before");
+    m_before->setToolTip(tr("The page before"));
+    m_next = new QPushButton("\u203a");
+    m_next->setObjectName("send.next");
+    m_next->setToolTip(tr("The next page"));
+    m_pageOf = new QLabel;
+    m_pageOf->setProperty("role", "muted");
+    for (auto* b : {m_before, m_next}) b->setFixedWidth(30);
+    top->addWidget(m_before);
+    top->addWidget(m_pageOf);
+    top->addWidget(m_next);
+    box->addLayout(top);
+    m_stack = new QStackedWidget;
+    m_stack->addWidget(m_template = new TemplatePreview);
+    m_stack->addWidget(m_sheet = new SheetPreview("send.sheet"));
+    m_table = new QTableView;
+    m_table->setObjectName("send.table");
+    m_table->setModel(m_list = new ListModel(this));
+    m_stack->addWidget(m_table);
+    m_stack->addWidget(m_image = new ImagePreview);
+    box->addWidget(m_stack, 1);
+    connect(m_before, &QPushButton::clicked, this, [this] { turn(-1); });
+    connect(m_next, &QPushButton::clicked, this, [this] { turn(1); });
+    return right;
+}
+
+QWidget* SendWindow::buildFoot() {
+    auto* foot = new QWidget;
+    foot->setObjectName("send.foot");
+    auto* box = new QHBoxLayout(foot);
+    box->setContentsMargins(14, 8, 14, 10);
+    box->setSpacing(8);
+    m_says = new QLabel;
+    m_says->setObjectName("send.says");
+    m_says->setWordWrap(true);
+    box->addWidget(m_says, 1);
+    const auto button = [&](const QString& text, const QString& name) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(name);
+        b->setAutoDefault(false);
+        box->addWidget(b);
+        return b;
+    };
+    m_copy = button(tr("Copy"), "send.copy");
+    m_copy->setToolTip(tr("The picture to the clipboard"));
+    auto* close = button(tr("Close"), "send.close");
+    m_keep = button(tr("Keep as delivery"), "send.keep");
+    m_keep->setToolTip(tr("Kept in the document, to be made again"));
+    m_keepNew = button(tr("Keep as another"), "send.keepNew");
+    m_write = button(tr("Write\u2026"), "send.write");
+    m_write->setProperty("kind", "primary");
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    connect(m_keep, &QPushButton::clicked, this, [this] { keep(false); });
+    connect(m_keepNew, &QPushButton::clicked, this, [this] { keep(true); });
+    connect(m_write, &QPushButton::clicked, this, &SendWindow::writeWanted);
+    connect(m_copy, &QPushButton::clicked, this, [this] {
+        const QImage all = m_picture(m_now, QSize());
+        if (!all.isNull()) emit copyWanted(all);
+    });
+    return foot;
+}
+
+/// Runs and heaps with their places, then paths.
+void SendWindow::fillWhat() {
+    m_filling = true;
+    m_what->clear();
+    const auto add = [&](Id id, const QString& name, const QString& value, const QString& tip) {
+        auto* item = new QListWidgetItem(value.isEmpty() ? name : name + "   " + value);
+        item->setData(kId, id);
+        item->setToolTip(tip);
+        item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
+        const bool asked = std::find(m_now.what.begin(), m_now.what.end(), id) != m_now.what.end();
+        item->setCheckState(m_now.what.empty() || asked ? Qt::Checked : Qt::Unchecked);
+        m_what->addItem(item);
+    };
+    const Evaluation& e = m_store.evaluation();
+    for (const auto& r : e.standing())
+        add(r->item->id, r->item->name.c_str(), QString("\u00b7 %1").arg(r->placed ? r->placed->present : 0),
+            r->problem ? m_store.say(r->problem->text)
+            : r->heap  ? tr("Loose parts")
+                       : tr("Run"));
+    for (const auto& p : m_store.document().paths) {
+        if (p->hidden && m_now.what.empty()) continue;
+        add(p->id, p->name.c_str(), tr("\u00b7 path"), tr("The path itself, as a curve"));
+    }
+    setRowHeight(m_what, 24);
+    m_everything->setChecked(m_now.what.empty());
+    m_filling = false;
+}
+
+void SendWindow::takeWhat(QListWidgetItem*) {
+    if (m_filling) return;
+    m_now.what.clear();
+    for (int i = 0; i < m_what->count(); ++i)
+        if (m_what->item(i)->checkState() == Qt::Checked) m_now.what.push_back(m_what->item(i)->data(kId).toInt());
+    m_everything->setChecked(false);
+    if (m_now.what.empty()) { // nothing is not everything
+        m_now.what = {-1};
+    }
+    changed();
+}
+
+void SendWindow::setWhat(const std::vector<Id>& what) {
+    m_now.what = what;
+    fillWhat();
+    changed();
+}
+
+void SendWindow::setFace(const Vec3& normal) {
+    if (auto* paper = std::get_if<TemplateOrder>(&m_now.order)) {
+        paper->plane = TemplatePlane::Face;
+        paper->normal = normal;
+        changed();
+    }
+}
+
+void SendWindow::setKind(int kind) {
+    const size_t before = m_now.order.index();
+    m_kept[before] = {m_now.order, m_now.format};
+    m_now.order = m_kept[size_t(kind)].first;
+    m_now.format = m_kept[size_t(kind)].second;
+    changed();
+}
+
+void SendWindow::refreshDeliveries() {
+    m_filling = true;
+    m_deliveries->clear();
+    const auto words = wordsOfAll<SendOrder>();
+    for (const auto& d : m_store.document().deliveries) {
+        QString sub = tr(words[d->order.index()].label) + " \u00b7 " + QString(d->format.c_str()).toUpper();
+        if (const auto made = m_made.find(d->id); made != m_made.end())
+            sub += " \u00b7 " + (changedSince(made->second, *d, m_store.evaluation()) ? tr("\u25b2 changed since")
+                                                                                      : ago(made->second.when));
+        auto* item = new QListWidgetItem(QString::fromStdString(d->name) + "\n" + sub);
+        item->setData(kId, d->id);
+        m_deliveries->addItem(item);
+        if (d->id == m_now.id) m_deliveries->setCurrentItem(item);
+    }
+    setRowHeight(m_deliveries, 42);
+    m_makeAll->setEnabled(!m_store.document().deliveries.empty());
+    m_filling = false;
+    const bool kept = m_store.document().delivery(m_now.id) != nullptr;
+    m_remove->setEnabled(kept);
+    m_keep->setText(kept ? tr("Keep the change") : tr("Keep as delivery"));
+    m_keepNew->setVisible(kept);
+}
+
+void SendWindow::load(Id id) {
+    const auto d = m_store.document().delivery(id);
+    if (!d) return;
+    m_now = *d;
+    fillWhat();
+    changed();
+    refreshDeliveries();
+}
+
+void SendWindow::keep(bool asNew) {
+    if (m_now.what == std::vector<Id>{-1}) return;
+    Delivery d = m_now;
+    if (asNew) d.id = 0;
+    const bool fresh = d.id == 0;
+    const Document next = with(m_store.document(), d);
+    m_now.id = fresh ? lastId(next) : d.id;
+    m_store.edit(next,
+                 fresh ? tr("Keep delivery %1").arg(d.name.c_str()) : tr("Change delivery %1").arg(d.name.c_str()));
+    if (const auto kept = m_store.document().delivery(m_now.id)) m_now = *kept; // its name may have got a number
+    m_name->setText(QString::fromStdString(m_now.name));
+    refreshDeliveries();
+}
+
+void SendWindow::takeFields() {
+    if (m_filling) return;
+    m_now.fields.clear();
+    for (int row = 0; row < m_fields->rowCount(); ++row) {
+        const auto text = [&](int column) {
+            const auto* item = m_fields->item(row, column);
+            return item ? item->text().trimmed().toStdString() : std::string();
+        };
+        if (!text(0).empty() || !text(1).empty()) m_now.fields.emplace_back(text(0), text(1));
+    }
+    m_soon->start();
+}
+
+void SendWindow::showFields() {
+    m_filling = true;
+    m_fields->setRowCount(std::min(int(kMostFields), std::max(6, int(m_now.fields.size()) + 1)));
+    for (int row = 0; row < m_fields->rowCount(); ++row)
+        for (int column = 0; column < 2; ++column) {
+            const bool there = size_t(row) < m_now.fields.size();
+            const auto& f = there ? m_now.fields[size_t(row)] : std::pair<std::string, std::string>();
+            m_fields->setItem(row, column,
+                              new QTableWidgetItem(QString::fromStdString(column == 0 ? f.first : f.second)));
+        }
+    m_filling = false;
+}
+
+/// Fields of the kind that is shown; formats; what the buttons say.
+void SendWindow::showOrder(const std::optional<Problem>& problem) {
+    m_kinds->button(int(m_now.order.index()))->setChecked(true);
+    const auto formats = formatsOf(m_now.order);
+    if (std::none_of(formats.begin(), formats.end(), [&](const char* f) { return m_now.format == f; }))
+        m_now.format = formats[0];
+    QStringList names;
+    for (const char* f : formats) names += QString(f).toUpper();
+    if (!m_formats || m_formats->property("of").toStringList() != names) {
+        delete m_formatRow;
+        m_formats = new Segmented("send.format", names, names, 220);
+        m_formats->setProperty("of", names);
+        m_formatRow = labelled(tr("File"), m_formats);
+        m_formatPlace->addWidget(m_formatRow);
+        connect(m_formats, &Segmented::picked, this, [this](int k) {
+            m_now.format = formatsOf(m_now.order)[size_t(k)];
+            changed();
+        });
+    }
+    for (size_t k = 0; k < formats.size(); ++k)
+        if (m_now.format == formats[k]) m_formats->setCurrent(int(k));
+    std::visit(
+        [&](const auto& o) {
+            auto values = value_rows::valuesOf(o);
+            std::erase_if(values, [&](const ShownValue& v) { return !counts(o, v.key); });
+            m_rows->show(wordsOf(m_now.order).file, values, problem);
+        },
+        m_now.order);
+    const auto* paper = std::get_if<TemplateOrder>(&m_now.order);
+    m_face->setVisible(paper && paper->of == TemplateOf::Places && paper->plane == TemplatePlane::Face);
+    const bool drawing = std::holds_alternative<DrawingOrder>(m_now.order);
+    m_fieldsBox->setVisible(drawing);
+    if (drawing && !m_fields->hasFocus()) showFields();
+    if (!m_name->hasFocus()) m_name->setText(QString::fromStdString(m_now.name));
+    m_write->setText(tr("Write %1\u2026").arg(QString::fromStdString(fileNameOf(m_now))));
+    m_copy->setVisible(std::holds_alternative<PictureOrder>(m_now.order));
+}
+
+void SendWindow::changed() {
+    showOrder(std::nullopt);
+    m_soon->start();
+}
+
+/// Behind the window; the newest wish wins.
+void SendWindow::work() {
+    if (m_job) m_job->stop = true;
+    m_job = std::make_shared<Job>();
+    m_write->setEnabled(false);
+    using Worked = Result<std::shared_ptr<const Ready>>;
+    auto* watcher = new QFutureWatcher<std::shared_ptr<Worked>>(this);
+    connect(watcher, &QFutureWatcher<std::shared_ptr<Worked>>::finished, this, [this, watcher, job = m_job] {
+        watcher->deleteLater();
+        if (job == m_job) shown(*watcher->result());
+    });
+    watcher->setFuture(QtConcurrent::run(
+        [now = m_now, e = m_store.sharedEvaluation(), title = m_store.title().toStdString(), job = m_job] {
+            try {
+                auto made = readied(now, *e, title, job.get());
+                return std::make_shared<Worked>(made ? Worked(std::make_shared<const Ready>(std::move(made).value()))
+                                                     : Worked(made.problem()));
+            } catch (const std::exception&) {
+                return std::make_shared<Worked>(Problem{"There is not enough memory for this.", ""});
+            }
+        }));
+}
+
+void SendWindow::shown(const Result<std::shared_ptr<const Ready>>& made) {
+    m_ready = made ? *made : nullptr;
+    showOrder(made ? std::nullopt : std::optional(made.problem()));
+    m_write->setEnabled(bool(made));
+    m_keep->setEnabled(bool(made));
+    m_copy->setEnabled(bool(made));
+    QString text;
+    if (made) {
+        QStringList facts;
+        for (const auto& f : m_ready->says) facts += QString::fromStdString(f);
+        m_size->setText(facts.join(" \u00b7 "));
+        QStringList remarks;
+        for (const Words& w : m_ready->remarks) remarks += m_store.say(w);
+        text = remarks.isEmpty() ? tr("\u2713 %1").arg(facts.value(0)) : "\u25b2 " + remarks.join("\n\u25b2 ");
+        m_says->setProperty("role", remarks.isEmpty() ? "muted" : "doubt");
+    } else {
+        m_size->clear();
+        text = m_store.say(made.problem().text);
+        m_says->setProperty("role", "error");
+    }
+    m_says->style()->polish(m_says);
+    m_says->setText(text);
+    m_page = 0;
+    showPreview();
+}
+
+void SendWindow::showPreview() {
+    size_t pages = 0;
+    if (!m_ready) {
+        m_template->show(nullptr);
+        m_sheet->show(std::nullopt);
+        m_list->show(nullptr);
+        m_image->show({});
+    } else if (m_ready->paper && m_page == 0) {
+        m_template->show(m_ready->paper);
+        m_stack->setCurrentWidget(m_template);
+        pages = m_ready->paper->pages.size() + 1; // the whole first, then page by page
+    } else if (m_ready->paper) {
+        pages = m_ready->paper->pages.size() + 1;
+        m_sheet->show(m_ready->paper->pages[size_t(m_page) - 1]);
+        m_stack->setCurrentWidget(m_sheet);
+    } else if (m_ready->list) {
+        m_list->show(m_ready->list.get());
+        m_table->resizeColumnsToContents();
+        m_stack->setCurrentWidget(m_table);
+    } else if (!m_ready->pages.empty()) {
+        pages = m_ready->pages.size();
+        m_sheet->show(m_ready->pages[size_t(m_page)]);
+        m_stack->setCurrentWidget(m_sheet);
+    } else {
+        m_image->show(m_picture(m_now, m_image->size().expandedTo(QSize(480, 320))));
+        m_stack->setCurrentWidget(m_image);
+    }
+    for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_next), static_cast<QWidget*>(m_pageOf)})
+        w->setVisible(pages > 1);
+    m_before->setEnabled(m_page > 0);
+    m_next->setEnabled(m_page + 1 < int(pages));
+    m_pageOf->setText(m_ready && m_ready->paper
+                          ? (m_page == 0 ? tr("whole") : tr("page %1 of %2").arg(m_page).arg(pages - 1))
+                          : tr("page %1 of %2").arg(m_page + 1).arg(pages));
+}
+
+void SendWindow::turn(int by) {
+    m_page = std::max(0, m_page + by);
+    showPreview();
+}
+
+} // namespace vicinal

@@ -1,0 +1,157 @@
+// Still pictures of any size, of what a delivery asks for.
+#include "app/controls/theme.h"
+#include "app/render/gl_canvas.h"
+#include "app/state/clock.h"
+#include "app/view/viewport.h"
+#include <QOpenGLFramebufferObject>
+#include <QOpenGLFunctions>
+#include <QPainter>
+
+namespace vicinal {
+
+namespace {
+
+bool wanted(const Delivery& d, Id id) {
+    return d.what.empty() || std::find(d.what.begin(), d.what.end(), id) != d.what.end();
+}
+
+void paintNumbers(QPainter& p, const Camera& camera, const std::vector<std::shared_ptr<const RunResult>>& runs) {
+    p.setFont(theme::font(std::max(11, int(camera.height / 70))));
+    const QFontMetricsF metrics(p.font());
+    p.setPen(theme::ink());
+    std::vector<QRectF> taken;
+    for (const auto& run : runs)
+        for (size_t i = 0; i < run->placed->count() && taken.size() < 2000; ++i) {
+            if (run->placed->leftOut(i)) continue;
+            const auto at = camera.project(run->placed->frame(i).seat);
+            if (!at) continue;
+            const QString text = QString::number(i + 1);
+            const QRectF box(at->x() + 4, at->y() - metrics.height(), metrics.horizontalAdvance(text),
+                             metrics.height());
+            if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); })) continue;
+            taken.push_back(box);
+            p.drawText(box, text);
+        }
+}
+
+} // namespace
+
+QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize size, double turned) {
+    if (!m_canvas || !m_noGl.isEmpty() || !m_canvas->isValid() || size.isEmpty()) return {};
+    std::vector<std::shared_ptr<const RunResult>> runs;
+    std::vector<Batch> batches;
+    std::vector<Vec3> points;
+    for (const auto& run : shown().standing()) {
+        if (!wanted(d, run->item->id) || !run->placed || run->placed->present == 0) continue;
+        runs.push_back(run);
+        QColor base = theme::run(run->item->colour);
+        base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
+        const Placed& placed = *run->placed;
+        for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
+            std::vector<size_t> which;
+            for (size_t i = 0; i < placed.bodies(); ++i)
+                if (!placed.leftOut(i) && placed.laid->slot[i] == slot) which.push_back(i);
+            std::vector<QRgb> tones(which.size(), base.rgba());
+            batches.push_back({placed.parts[slot].mesh,
+                               [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
+                               std::move(tones)});
+        }
+        const size_t step = std::max<size_t>(1, placed.count() / 400);
+        for (size_t i = 0; i < placed.count(); i += step)
+            if (!placed.leftOut(i)) addCorners(placed, i, points);
+        if (!run->path) continue;
+        for (const WheelPlaced& wheel : run->path->wheels) {
+            const Mat4 pose = wheel.pose(phaseIn(*run, wheel).value_or(0));
+            batches.push_back({wheel.mesh, [pose](size_t) { return pose; }, {QColor("#cfcbbd").rgba()}});
+            addCorners(pose, wheel.mesh->box, points);
+        }
+    }
+    std::vector<std::vector<Vec3>> lines;
+    for (const auto& [id, path] : shown().paths) {
+        const bool own = std::any_of(runs.begin(), runs.end(), [&](const auto& r) { return r->path == path; });
+        if (!path->path || path->item->hidden || !(d.what.empty() || own || wanted(d, id))) continue;
+        if (order.handles || runs.empty()) lines.push_back(path->path->polyline(path->path->length() / 2000));
+        if (order.handles || runs.empty()) points.insert(points.end(), lines.back().begin(), lines.back().end());
+    }
+    if (points.empty()) return {};
+    Camera camera;
+    camera.width = size.width();
+    camera.height = size.height();
+    camera.yaw = order.heading + turned;
+    camera.pitch = std::clamp(order.pitch, -89 * kDegree, 89 * kDegree);
+    camera.parallel = order.parallel;
+    if (order.of == PictureOf::Turntable) { // as large as it is from every side, so that it does not breathe
+        Box3 box;
+        for (const Vec3& p : points) box.extend(p);
+        const double r = Vec2(box.sizes().x(), box.sizes().y()).norm() / 2;
+        const Vec3 c = box.center();
+        points.clear();
+        for (int k = 0; k < 24; ++k)
+            for (double z : {box.min().z(), box.max().z()})
+                points.push_back({c.x() + r * std::cos(k * kPi / 12), c.y() + r * std::sin(k * kPi / 12), z});
+    }
+    camera.frame(points);
+    Box3 bounds;
+    for (const Vec3& p : points) bounds.extend(p);
+    bounds = Box3(bounds.min() - bounds.diagonal() * 0.1 - Vec3::Constant(1),
+                  bounds.max() + bounds.diagonal() * 0.1 + Vec3::Constant(1));
+    m_canvas->makeCurrent();
+    QOpenGLFramebufferObjectFormat format;
+    format.setSamples(4);
+    format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+    QOpenGLFramebufferObject target(size, format);
+    if (!target.isValid() || !target.bind()) {
+        m_canvas->doneCurrent();
+        return {};
+    }
+    auto* gl = QOpenGLContext::currentContext()->functions();
+    gl->glViewport(0, 0, size.width(), size.height());
+    gl->glClearColor(0, 0, 0, 0);
+    gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+    SceneRenderer& renderer = m_canvas->renderer();
+    const Vec3 middle = bounds.center();
+    renderer.setScene(std::move(batches), middle);
+    std::vector<Vec3> grid;
+    if (order.grid) {
+        const double want = camera.scale() * size.height() / 8, power = std::pow(10, std::floor(std::log10(want)));
+        const double step = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;
+        const double cx = std::round(middle.x() / step), cy = std::round(middle.y() / step);
+        const double ground = std::min(0.0, bounds.min().z());
+        for (int i = -20; i <= 20; ++i)
+            for (int k = -20; k < 20; k += 5) {
+                grid.push_back({(cx + i) * step, (cy + k) * step, ground});
+                grid.push_back({(cx + i) * step, (cy + k + 5) * step, ground});
+                grid.push_back({(cx + k) * step, (cy + i) * step, ground});
+                grid.push_back({(cx + k + 5) * step, (cy + i) * step, ground});
+            }
+        bounds.extend(Vec3(middle.x() - 20 * step, middle.y() - 20 * step, ground));
+        bounds.extend(Vec3(middle.x() + 20 * step, middle.y() + 20 * step, ground));
+        renderer.setGrid(grid, theme::gridLine(), 14 * step);
+    } else {
+        renderer.setGrid({}, theme::gridLine(), 1);
+    }
+    renderer.setLook(order.background, order.soft);
+    renderer.draw(camera, bounds, false);
+    renderer.setLook(true, true);
+    target.release();
+    QImage out = target.toImage();
+    m_canvas->doneCurrent();
+    m_sceneDirty = m_gridDirty = true; // the view's own scene comes back
+    m_canvas->update();
+    if (order.background) out = out.convertToFormat(QImage::Format_RGB32);
+    if (!lines.empty() || order.labels) {
+        QPainter p(&out);
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(QPen(theme::accent(), std::max(1.5, size.height() / 500.0)));
+        for (const auto& line : lines) {
+            QPolygonF shown;
+            for (const Vec3& v : line)
+                if (const auto at = camera.project(v)) shown += QPointF(at->x(), at->y());
+            p.drawPolyline(shown);
+        }
+        if (order.labels) paintNumbers(p, camera, runs);
+    }
+    return out;
+}
+
+} // namespace vicinal
