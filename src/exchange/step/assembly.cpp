@@ -4,6 +4,7 @@
 #include "exchange/step/scene.h"
 #include <charconv>
 #include <map>
+#include <set>
 #include <unordered_map>
 
 namespace vicinal {
@@ -44,6 +45,7 @@ std::string stepText(const std::string& s) {
 /// The records of the data section by their number; only those that hold a product together are kept.
 struct Bare {
     std::map<long, std::string> records; ///< "PRODUCT('v0v',...)"
+    std::set<long> axes;                 ///< AXIS2_PLACEMENT_3D
     long last = 0;
     size_t end = 0; ///< of the last record in the text
 };
@@ -54,7 +56,7 @@ Bare recordsOf(const std::string& text) {
                                           "PRODUCT_DEFINITION(",
                                           "PRODUCT_DEFINITION_SHAPE(",
                                           "SHAPE_DEFINITION_REPRESENTATION(",
-                                          "SHAPE_REPRESENTATION_RELATIONSHIP("};
+                                          "SHAPE_REPRESENTATION("};
     Bare out;
     size_t at = text.find("DATA;");
     if (at == std::string::npos) return out;
@@ -77,8 +79,11 @@ Bare recordsOf(const std::string& text) {
             size_t body = size_t(p - text.data());
             while (body < end && (text[body] == ' ' || text[body] == '=')) ++body;
             out.last = std::max(out.last, number);
+            if (text.compare(body, 19, "AXIS2_PLACEMENT_3D(") == 0) out.axes.insert(number);
+            // Also every kind of shape representation, by the end of its word.
+            const std::string word = text.substr(body, std::min<size_t>(80, text.find('(', body) - body + 1));
             for (const char* w : kWanted)
-                if (text.compare(body, std::char_traits<char>::length(w), w) == 0) {
+                if (word == w || (std::string_view(w) == "SHAPE_REPRESENTATION(" && word.ends_with(w))) {
                     std::string record;
                     for (size_t k = body; k + 1 < end; ++k)
                         if (text[k] != '\n' && text[k] != '\r') record += text[k];
@@ -107,14 +112,12 @@ std::vector<long> references(const std::string& record) {
 
 struct Product {
     long definition = 0, representation = 0;
+    long origin = 0; ///< of its own axes, one of the representation's items
 };
 
 class Assembly {
 public:
-    Assembly(std::string& out, long last, const std::string& contexts) : m_out(out), m_last(last) {
-        m_placement = "AXIS2_PLACEMENT3D('',#";
-        (void)contexts;
-    }
+    Assembly(std::string& out, long last) : m_out(out), m_last(last) {}
     long put(const std::string& record) {
         m_out += "#";
         m_out += std::to_string(++m_last);
@@ -138,7 +141,7 @@ public:
         const long at =
             put("CARTESIAN_POINT('',(" + real(t.x(), 9) + "," + real(t.y(), 9) + "," + real(t.z(), 9) + "))");
         const long z = direction(pose.col(2).head<3>()), x = direction(pose.col(0).head<3>());
-        return put(m_placement + std::to_string(at) + "," + ref(z) + "," + ref(x) + ")");
+        return put("AXIS2_PLACEMENT_3D('',#" + std::to_string(at) + "," + ref(z) + "," + ref(x) + ")");
     }
     static std::string real(double v, int decimals) {
         std::string s = text::number(v, decimals);
@@ -149,7 +152,6 @@ public:
 private:
     std::string& m_out;
     long m_last;
-    std::string m_placement;
     std::unordered_map<std::string, long> m_directions;
 };
 
@@ -195,8 +197,13 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
             if (starts(r, "SHAPE_DEFINITION_REPRESENTATION(") && refs.size() > 1)
                 products[of->second].representation = refs[1];
         }
-    for (const Product& p : products)
-        if (p.definition == 0 || p.representation == 0) return bad;
+    for (Product& p : products) {
+        const auto record = found.records.find(p.representation);
+        if (record != found.records.end())
+            for (long item : references(record->second))
+                if (p.origin == 0 && found.axes.count(item)) p.origin = item;
+        if (p.definition == 0 || p.representation == 0 || p.origin == 0) return bad;
+    }
     if (definitionContext == 0 || productContext == 0 || found.end == 0) return bad;
     std::string out;
     size_t places = 0;
@@ -221,7 +228,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
     }
     out.append(bare, at, found.end - at);
     out += "\n";
-    Assembly a(out, found.last, {});
+    Assembly a(out, found.last);
     const auto ref = Assembly::ref;
     // Millimetres, radians, and how exact: the same for all of it.
     const long mm = a.put("(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.))"),
@@ -246,6 +253,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         a.put("PRODUCT_RELATED_PRODUCT_CATEGORY('part',$,(" + ref(p) + "))");
         const long formation = a.put("PRODUCT_DEFINITION_FORMATION('','',#" + std::to_string(p) + ")");
         Product made;
+        made.origin = origin;
         made.definition =
             a.put("PRODUCT_DEFINITION('design',''," + ref(formation) + "," + ref(definitionContext) + ")");
         std::vector<long> stands;
@@ -260,7 +268,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         a.put("SHAPE_DEFINITION_REPRESENTATION(" + ref(shape) + "," + ref(made.representation) + ")");
         for (size_t k = 0; k < children.size(); ++k) {
             const Child& c = children[k];
-            const long move = a.put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(origin) + "," + ref(stands[k]) + ")");
+            const long move = a.put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(c.of->origin) + "," + ref(stands[k]) + ")");
             const long related = a.put("(REPRESENTATION_RELATIONSHIP('',''," + ref(c.of->representation) + "," +
                                        ref(made.representation) + ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" +
                                        ref(move) + ")SHAPE_REPRESENTATION_RELATIONSHIP())");

@@ -12,6 +12,7 @@
 #include <Message_PrinterOStream.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Controller.hxx>
 #include <Standard_Failure.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
@@ -84,7 +85,8 @@ extern "C" bool vicinalWriteStepShapes(const StepScene* scene, const char* file,
                               XCAFDoc_ColorGen);
         }
         for (const StepWire& w : scene->wires) add(occ::wireOf(w.segments));
-        Interface_Static::SetIVal("write.step.schema", 5); // AP242
+        STEPControl_Controller::Init(); // else the settings are not there yet
+        Interface_Static::SetCVal("write.step.schema", "AP242DIS");
         Interface_Static::SetCVal("write.step.unit", "MM");
         Interface_Static::SetIVal("write.step.assembly", 0);
         Interface_Static::SetIVal("write.surfacecurve.mode", 0);

@@ -232,6 +232,24 @@ std::optional<Outline> exactOutline(const Solid& solid, const Mat3& R, const Vec
 
 } // namespace
 
+namespace {
+
+/// The library hands out rings and where they begin in another order each time: the lowest point first, so that the
+/// same part gives the same file.
+void inOrder(std::vector<Ring>& rings) {
+    const auto before = [](const Vec3& a, const Vec3& b) {
+        if (std::abs(a.x() - b.x()) > 1e-6) return a.x() < b.x();
+        return std::abs(a.y() - b.y()) > 1e-6 && a.y() < b.y();
+    };
+    const auto first = [&](const Segment& a, const Segment& b) { return before(startOf(a), startOf(b)); };
+    for (Ring& r : rings) std::rotate(r.begin(), std::min_element(r.begin(), r.end(), first), r.end());
+    std::stable_sort(rings.begin(), rings.end(), [&](const Ring& a, const Ring& b) {
+        return !a.empty() && !b.empty() && before(startOf(a.front()), startOf(b.front()));
+    });
+}
+
+} // namespace
+
 Outline outlineOf(const Body& body, const Seat& seat, Look look) {
     const Mat3 R = pictureAxes(look) * seatRotation(seat);
     const Vec3 at = seatPoint(seat, body.mesh->box);
@@ -239,7 +257,10 @@ Outline outlineOf(const Body& body, const Seat& seat, Look look) {
     Outline out;
     for (const auto& r : rough) out.area += ringArea(r);
     if (const auto solid = solidOf(body))
-        if (auto exact = exactOutline(*solid, R, at, rough, out.area)) return *exact;
+        if (auto exact = exactOutline(*solid, R, at, rough, out.area)) {
+            inOrder(exact->rings);
+            return *exact;
+        }
     for (const auto& r : rough) {
         out.rings.emplace_back();
         for (size_t i = 0; i < r.size(); ++i) {
