@@ -47,7 +47,6 @@ private slots:
     void aRunIsTurnedRound();
     void theIdlerGivesWay();
     void theChainMoves();
-    void aTemplateIsSeenBeforeItIsWritten();
 };
 
 void TestRunStories::spindlesStandInBays() {
@@ -714,40 +713,6 @@ void TestRunStories::theChainMoves() {
     NEAR(d.item().motion.speed, 60, 0);
     d.type("speed", "0"); // stands; no complaint
     QVERIFY(!d.run()->problem && !bar->isVisible());
-}
-
-/// Paper, proof of scale and pages are looked at while they are chosen; what cannot be keeps the button shut.
-void TestRunStories::aTemplateIsSeenBeforeItIsWritten() {
-    Story d(Holes);
-    QTemporaryDir dir;
-    const QString file = dir.filePath("holes.pdf");
-    ask::answerFile(file);
-    d.whenDialog("template", [&](QDialog* dialog) {
-        auto* says = dialog->findChild<QLabel*>("template.says");
-        auto* ok = dialog->findChild<QPushButton*>("template.ok");
-        QTRY_VERIFY(says->text().contains("page"));
-        const QString on4 = says->text();
-        QVERIFY(ok->isEnabled());
-        QTest::mouseClick(dialog->findChild<QAbstractButton*>("template.paper.1"), Qt::LeftButton); // A3
-        QTRY_VERIFY(says->text() != on4 && says->text().contains("page"));
-        const auto type = [&](const QString& field, const QString& text) {
-            auto* edit = dialog->findChild<QLineEdit*>("edit.template." + field);
-            edit->setFocus();
-            edit->selectAll();
-            QTest::keyClicks(edit, text);
-            QTest::keyClick(edit, Qt::Key_Return);
-        };
-        type("barAcross", "50");
-        QTRY_VERIFY(dialog->findChild<ValueField*>("field.template.barAcross")->problem().contains("full size"));
-        QVERIFY(!ok->isEnabled());
-        type("barAcross", "99.5");
-        QTRY_VERIFY(ok->isEnabled());
-        QTest::mouseClick(ok, Qt::LeftButton);
-    });
-    d.find<QAction>("action.template")->trigger();
-    d.settle();
-    QFile pdf(file);
-    QVERIFY(pdf.open(QIODevice::ReadOnly) && pdf.read(5) == "%PDF-");
 }
 
 QTEST_MAIN(TestRunStories)

@@ -46,7 +46,6 @@ private slots:
     void bringInAsksWhatItMust();
     void badFilesLeaveEverythingAsItWas();
     void saveOpenAndAskBeforeLosing();
-    void sendOutWritesWhatIsShown();
     void deletingAPathGreysItsRun();
     void unitsChangeEveryField();
     void theStripIsNeverEmpty();
@@ -549,27 +548,6 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     QVERIFY(d.window->message().contains("Choose another folder"));
     QVERIFY(!d.store().saved());
     NEAR(std::get<EvenOut>(d.run()->item->spacing.rule).about, 160, 0);
-}
-
-void TestWindow::sendOutWritesWhatIsShown() {
-    Driver d;
-    QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
-    for (const QString kind : {"dxf", "glb", "csv", "json"}) {
-        const QString file = dir.filePath("out." + kind);
-        ask::answerFile(file);
-        d.whenDialog("sendOut", [&](QDialog* dialog) {
-            Driver::clickIn(dialog, "sendOut." + kind);
-            Driver::clickIn(dialog, "sendOut.current");
-            Driver::clickIn(dialog, "sendOut.ok");
-        });
-        d.click("tool.sendOut");
-        QVERIFY2(d.window->message().contains("62 places of 1 run."), qPrintable(d.window->message()));
-        QVERIFY(QFile::exists(file));
-    }
-    QFile csv(dir.filePath("out.csv"));
-    QVERIFY(csv.open(QIODevice::ReadOnly));
-    QCOMPARE(csv.readAll().count('\n'), 63);
 }
 
 void TestWindow::deletingAPathGreysItsRun() {

@@ -117,8 +117,7 @@ SendWindow::SendWindow(Store& store, MadeDeliveries& made, Picture picture, QWid
     resize(1180, 760);
     fillWhat();
     refreshDeliveries();
-    showOrder(std::nullopt);
-    m_soon->start();
+    changed();
 }
 
 SendWindow::~SendWindow() {
@@ -429,7 +428,7 @@ void SendWindow::takeFields() {
         };
         if (!text(0).empty() || !text(1).empty()) m_now.fields.emplace_back(text(0), text(1));
     }
-    m_soon->start();
+    changed();
 }
 
 void SendWindow::showFields() {
@@ -478,13 +477,16 @@ void SendWindow::showOrder(const std::optional<Problem>& problem) {
     const bool drawing = std::holds_alternative<DrawingOrder>(m_now.order);
     m_fieldsBox->setVisible(drawing);
     if (drawing && !m_fields->hasFocus()) showFields();
-    if (!m_name->hasFocus()) m_name->setText(QString::fromStdString(m_now.name));
+    // A space at its end may be one in the middle yet.
+    if (m_name->text().trimmed() != QString::fromStdString(m_now.name))
+        m_name->setText(QString::fromStdString(m_now.name));
     m_write->setText(tr("Write %1\u2026").arg(QString::fromStdString(fileNameOf(m_now))));
     m_copy->setVisible(std::holds_alternative<PictureOrder>(m_now.order));
 }
 
 void SendWindow::changed() {
     showOrder(std::nullopt);
+    for (QPushButton* b : {m_write, m_keep, m_keepNew, m_copy}) b->setEnabled(false); // until it is known to work
     m_soon->start();
 }
 
@@ -514,9 +516,7 @@ void SendWindow::work() {
 void SendWindow::shown(const Result<std::shared_ptr<const Ready>>& made) {
     m_ready = made ? *made : nullptr;
     showOrder(made ? std::nullopt : std::optional(made.problem()));
-    m_write->setEnabled(bool(made));
-    m_keep->setEnabled(bool(made));
-    m_copy->setEnabled(bool(made));
+    for (QPushButton* b : {m_write, m_keep, m_keepNew, m_copy}) b->setEnabled(bool(made));
     QString text;
     if (made) {
         QStringList facts;
