@@ -7,6 +7,7 @@
 #include <QAction>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QScrollBar>
 
 using namespace vicinal;
@@ -23,6 +24,13 @@ void shoot(QWidget* w, const char* name) {
         qFatal("the view did not settle"); // into its full picture
     idle();
     w->grab().save(folder + "/" + name);
+}
+
+/// What goes in the window that sends out.
+void tickOnly(QDialog* dialog, const QString& name) {
+    auto* list = dialog->findChild<QListWidget*>("send.what");
+    for (int i = 0; i < list->count(); ++i)
+        list->item(i)->setCheckState(list->item(i)->text().section("   ", 0, 0) == name ? Qt::Checked : Qt::Unchecked);
 }
 
 } // namespace
@@ -43,8 +51,17 @@ int main(int argc, char** argv) {
         one.settle();
         if (argc > 6)
             for (const QString& action : QString(argv[6]).split(',')) {
-                // "#name" is a button; a dialog that comes up is the picture.
+                // "#name" is a button; a dialog that comes up is the picture, after clicks in it behind colons ("=name"
+                // leaves only that ticked).
                 static bool dialog = false;
+                QTimer::singleShot(600, &app, [clicks = action.split(':').mid(1)] {
+                    auto* modal = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+                    for (const QString& c : clicks)
+                        if (modal && c.startsWith('='))
+                            tickOnly(modal, c.mid(1));
+                        else if (modal)
+                            Driver::clickIn(modal, c);
+                });
                 QTimer::singleShot(2500, &app, [] {
                     if (QWidget* modal = QApplication::activeModalWidget()) {
                         modal->grab().save(folder + "/look.png");
@@ -55,7 +72,7 @@ int main(int argc, char** argv) {
                 if (action.startsWith('#'))
                     one.find<QAbstractButton>(action.mid(1))->click();
                 else
-                    one.find<QAction>("action." + action)->trigger();
+                    one.find<QAction>("action." + action.section(':', 0, 0))->trigger();
                 one.settle();
                 if (dialog) return 0;
             }

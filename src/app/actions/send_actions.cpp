@@ -122,6 +122,7 @@ void MainWindow::send(int kind) {
     if (!workedOut()) return;
     SendWindow window(
         *m_store, m_made, [this](const Delivery& d, QSize most) { return pictureFor(d, most); }, this);
+    window.lookFrom(m_view->camera().yaw, m_view->camera().pitch);
     if (kind >= 0) window.setKind(kind);
     // A tape is of one run; templates and lists start with the one in hand, too.
     const auto inHand = m_store->currentHeap() ? m_store->currentHeap() : m_store->currentRun();

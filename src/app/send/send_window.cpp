@@ -61,7 +61,7 @@ class KindButton : public QPushButton {
 public:
     KindButton(const QString& name, const QString& more) : m_name(name), m_more(more) {
         setCheckable(true);
-        setMinimumHeight(44);
+        setStyleSheet("min-height: 40px; max-height: 40px;"); // two lines, where the theme has one
         setAccessibleName(name);
         setAccessibleDescription(more);
     }
@@ -97,8 +97,9 @@ SendWindow::SendWindow(Store& store, MadeDeliveries& made, Picture picture, QWid
         m_kept[k].first = alternative<SendOrder>(k);
         m_kept[k].second = formatsOf(m_kept[k].first)[0];
     }
-    m_now.order = m_kept[0].first;
-    m_now.format = m_kept[0].second;
+    constexpr size_t kFirst = 2; // a drawing: of everything, it is good at once
+    m_now.order = m_kept[kFirst].first;
+    m_now.format = m_kept[kFirst].second;
     m_now.name = store.title().section('.', 0, 0).toStdString();
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
@@ -353,6 +354,15 @@ void SendWindow::takeWhat(QListWidgetItem*) {
 void SendWindow::setWhat(const std::vector<Id>& what) {
     m_now.what = what;
     fillWhat();
+    changed();
+}
+
+void SendWindow::lookFrom(double heading, double pitch) {
+    for (auto& [order, format] : m_kept) {
+        if (auto* p = std::get_if<PictureOrder>(&order)) p->heading = heading, p->pitch = pitch;
+        if (auto* d = std::get_if<DrawingOrder>(&order)) d->heading = heading, d->pitch = pitch;
+    }
+    if (m_now.id == 0) m_now.order = m_kept[m_now.order.index()].first;
     changed();
 }
 

@@ -52,6 +52,8 @@ public:
     void setKind(int);
     /// Only these go; none: everything.
     void setWhat(const std::vector<Id>&);
+    /// Where pictures and oblique views are seen from at first, rad.
+    void lookFrom(double heading, double pitch);
     /// The plane of a template: out of the face that was picked.
     void setFace(const Vec3& normal);
     const Delivery& delivery() const { return m_now; }

@@ -1,0 +1,31 @@
+// The same places by OpenCASCADE's own writer alone: an assembly of located components, to compare with.
+#include "bare_step.h"
+#include "parts/solid/shape.h"
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_PrinterOStream.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <TopoDS_Compound.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+
+void bareStep(const vicinal::SolidPtr& solid, const std::vector<vicinal::Mat4>& poses, const char* file) {
+    using namespace vicinal;
+    Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+    Handle(TDocStd_Document) document = new TDocStd_Document("bare");
+    XCAFApp_Application::GetApplication()->InitDocument(document);
+    Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const TDF_Label part = shapes->AddShape(solid->shape, false), all = shapes->NewShape();
+    for (const Mat4& p : poses)
+        shapes->AddComponent(all, part,
+                             TopLoc_Location(occ::transform(p.topLeftCorner<3, 3>(), p.topRightCorner<3, 1>())));
+    shapes->UpdateAssemblies();
+    STEPCAFControl_Writer writer;
+    writer.SetNameMode(true);
+    writer.Transfer(document, STEPControl_AsIs);
+    writer.Write(file);
+}
