@@ -51,6 +51,15 @@ def run(number, name, colour, path, part, spacing, facing):
     return {**out, "facing": facing} if facing else out  # what is left out takes its default
 
 
+def delivery(number, name, kind, form, what, fields=None, **values):
+    out = {"id": number, "name": name, "as": kind, "format": form, "what": what, "values": values}
+    if not what:
+        del out["what"]
+    if fields:
+        out["fields"] = fields
+    return out
+
+
 def seat(box, nose="+x", crown="+z"):
     return {"point": {"box": box}, "nose": nose, "crown": crown}
 
@@ -64,7 +73,7 @@ def piece(name, shape, x=0.0, y=0.0, z=0.0, turn=(0.0, 0.0, 0.0)):
 
 
 document = {
-    "format": "vicinal", "version": 4, "units": "mm", "shownIn": "mm", "nextId": 21,
+    "format": "vicinal", "version": 4, "units": "mm", "shownIn": "mm", "nextId": 26,
     "paths": [
         {"id": 1, "name": "Ramp edge", "closed": False, "knotting": "centripetal", "points": points(ramp)},
         {"id": 2, "name": "Boardwalk line", "closed": False, "knotting": "centripetal", "points": points(boardwalk)},
@@ -97,6 +106,14 @@ document = {
         run(15, "Quay lights", 4, 8, 14, {"rule": "share out", "count": 9, "insetStart": 400.0, "insetEnd": 400.0}, {}),
         run(16, "Quay fairleads", 2, 7, 19, {"rule": "share out", "count": 6, "ends": "half a pitch in"}, {}),
         run(17, "Drain cover holes", 3, 12, 20, {"about": 58.0, "gapAtLeast": 30.0}, {}),
+    ],
+    "deliveries": [
+        delivery(21, "Drain cover template", "template", "pdf", [17, 11, 13]),
+        delivery(22, "Boardwalk cut list", "schedule", "ods", [6], of="parts"),
+        delivery(23, "Ramp drawing", "drawing", "pdf", [5], unrolled=True, gaps=True,
+                 fields=[["Site", "Saltmarrow Quay"], ["Drawn by", "M. Tollan"], ["Part of", "Ramp to the boardwalk"], ["Number", "SQ-014"]]),
+        delivery(24, "Quay lights", "solids", "step", [15, 8]),
+        delivery(25, "Quay in lines", "picture", "svg", [], of="lines", heading=math.radians(-60), pitch=math.radians(30)),
     ],
 }
 (root / "saltmarrow-quay.json").write_text(json.dumps(document, indent=1) + "\n")
@@ -242,6 +259,7 @@ drives = {
          "sequence": {"steps": [{"part": 10}, {"part": 11}]}, "gives": {"gives": "value", "giveValue": "hang", "giveCount": 138},
          "motion": {"moves": True, "speed": 100.0}},
     ],
+    "deliveries": [delivery(26, "Winch belt tape", "tape", "pdf", [21], height=22.0)],
 }
 (root / "saltmarrow-drives.json").write_text(json.dumps(drives, indent=1) + "\n")
 

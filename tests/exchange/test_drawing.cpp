@@ -1,6 +1,7 @@
 // Lines seen from a side against rays cast from every edge; drawings read back by other programs.
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/hidden.h"
+#include "exchange/drawing/inks.h"
 #include "exchange/drawing/writers.h"
 #include "geometry/mesh/ray.h"
 #include "made.h"
@@ -62,6 +63,9 @@ private slots:
     void whatIsSeenIsWhatRaysReach();
     void roundThingsSeenSquareAreArcs();
     void equalPartsAreWorkedOutOnce();
+    void aDrawingIsReadByOthers();
+    void dimensionsSayWhatIsThere();
+    void whatCannotBeDrawnIsTold();
 };
 
 void TestDrawing::whatIsSeenIsWhatRaysReach() {
@@ -199,6 +203,190 @@ void TestDrawing::equalPartsAreWorkedOutOnce() {
             QVERIFY(nearest < 1e-3);
         }
     }
+}
+
+namespace {
+
+QByteArray ran(const QString& program, const QStringList& arguments) {
+    QProcess p;
+    p.start(program, arguments);
+    if (!p.waitForFinished(60'000) || p.exitCode() != 0)
+        qFatal("%s: %s", qPrintable(program), p.readAllStandardError().constData());
+    return p.readAllStandardOutput();
+}
+void write(const QString& file, const std::string& bytes) {
+    QFile f(file);
+    if (!f.open(QIODevice::WriteOnly) || f.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()))
+        qFatal("cannot write %s", qPrintable(file));
+}
+
+/// Round posts of 40 every 200 on a line that leads straight and then bends by 60 degrees (path 1, part 2, run 3).
+Document posts(bool bent) {
+    PathItem path;
+    path.name = "Edge";
+    PointsRecipe r{{{Vec3(0, 0, 0), false}, {Vec3(2000, 0, 0), false}}, false};
+    if (bent) r.points.push_back({Vec3(2000 + 1000 * std::cos(kPi / 3), 1000 * std::sin(kPi / 3), 0), false});
+    path.recipe = r;
+    Document d = with(Document(), path);
+    PartItem part;
+    part.name = "Post";
+    part.shape = Maker(Cylinder{40, 300});
+    part.density = 1000;
+    d = with(d, part);
+    RunItem run;
+    run.name = "Posts";
+    run.path = 1;
+    run.part = 2;
+    StepOff rule;
+    rule.pitch = 200;
+    run.spacing.rule = rule;
+    run.spacing.insetStart = 130;
+    return with(d, run);
+}
+Goods goodsFor(const Document& d) { return made(goodsOf(*evaluate(d), {})); }
+QStringList wordsOf(const Sheet& s) {
+    QStringList out;
+    for (const Label& l : s.labels) out += QString::fromStdString(l.text);
+    return out;
+}
+
+} // namespace
+
+void TestDrawing::aDrawingIsReadByOthers() {
+    DrawingOrder o;
+    o.scale = 20;
+    o.side = true;
+    const Goods goods = goodsFor(posts(false));
+    const Drawing drawing = made(drawingOf(goods, o, {{"Site", "Saltmarrow Quay"}}, "Posts on the edge"));
+    QCOMPARE(drawing.scale, 20.0);
+    QCOMPARE(drawing.sheets.size(), size_t(3)); // views, parts, schedule
+    QTemporaryDir dir;
+    write(dir.filePath("x.pdf"), made(pdfOf(drawing.sheets, "x")));
+    const QByteArray text = ran("pdftotext", {"-layout", dir.filePath("x.pdf"), "-"});
+    for (const char* word : {"Posts on the edge", "Saltmarrow Quay", "1 : 20", "sheet 1 of 3", "Front", "Plan", "Post",
+                             "9 x 200 = 1800", "130", "10 pieces", "station mm"})
+        QVERIFY2(text.contains(word), word);
+    QVERIFY(ran("pdfinfo", {dir.filePath("x.pdf")}).contains("1190.55 x 841.89 pts (A3)"));
+    write(dir.filePath("x.svg"), svgOf(drawing.sheets[0], "x"));
+    ran("rsvg-convert", {dir.filePath("x.svg"), "-o", dir.filePath("x.png")});
+    write(dir.filePath("x.dxf"), made(dxfOf(drawing.sheets[0])));
+    const QByteArray told = ran("/usr/bin/python3", {"-c", R"py(
+import sys, ezdxf
+d = ezdxf.readfile(sys.argv[1]); a = d.audit()
+m = d.modelspace()
+inserts = [e for e in m if e.dxftype() == "INSERT"]
+blocks = {i.dxf.name for i in inserts}
+round_ = [e for b in blocks for e in d.blocks[b] if e.dxftype() in ("CIRCLE", "ARC")]
+x = sorted(i.dxf.insert[0] for i in inserts if any(e.dxftype() == "CIRCLE" for e in d.blocks[i.dxf.name]))
+print(len(a.errors), len(inserts), len(blocks), len(round_), max(e.dxf.radius for e in round_), (x[-1] - x[0]) * 20, sum(e.dxftype() == "TEXT" for e in m), "POSTS" in {l.dxf.name for l in d.layers})
+)py",
+                                                     dir.filePath("x.dxf")});
+    const auto cells = told.simplified().split(' ');
+    QCOMPARE(cells[0], QByteArray("0")); // the audit has nothing to say
+    QCOMPARE(cells[1].toInt(), 20);      // ten in plan, ten in front; from the side one stands before nine
+    QCOMPARE(cells[2].toInt(), 2);
+    NEAR(cells[4].toDouble(), 20.0 / 20, 1e-5); // a circle stays a circle: radius 20 at 1 : 20
+    NEAR(cells[5].toDouble(), 1800, 1e-3);
+    QVERIFY(cells[6].toInt() > 20);
+    QCOMPARE(cells[7], QByteArray("True"));
+}
+
+void TestDrawing::dimensionsSayWhatIsThere() {
+    DrawingOrder o;
+    o.front = false;
+    o.gaps = true;
+    o.unrolled = true;
+    o.details = o.schedule = false;
+    const Document straight = posts(false);
+    const auto run = evaluate(straight)->runs[0];
+    const auto words = wordsOf(made(drawingOf(goodsFor(straight), o, {}, "x")).sheets[0]);
+    QVERIFY(words.contains("gap 9 x " + QString::number(run->placed->gaps[0].clear()))); // in plan and unrolled
+    QVERIFY(words.contains("9 x 200 = 1800") && words.contains("130") && words.contains("70"));
+    QVERIFY(words.contains("330") && words.contains("2000")); // stations: the second place, the path's end
+    // Bent: the plan has the angle and no chain; what is unrolled has the chain, true along the path.
+    const Document bent = posts(true);
+    o.unrolled = false;
+    const Drawing plan = made(drawingOf(goodsFor(bent), o, {}, "x"));
+    QVERIFY(wordsOf(plan.sheets[0]).contains("120\u00b0") && !wordsOf(plan.sheets[0]).join(' ').contains(" x 200"));
+    QVERIFY(plan.remarks.size() == 1 && plan.remarks[0].find("unrolled") != std::string::npos);
+    o.unrolled = true;
+    const Drawing both = made(drawingOf(goodsFor(bent), o, {}, "x"));
+    QVERIFY(wordsOf(both.sheets[0]).contains("14 x 200 = 2800"));
+    // No two figures of dimensions lie on one another, however crowded they are.
+    for (double pitch : {200.0, 60.0, 45.0}) {
+        Document d = bent;
+        RunItem r = *d.runs[0];
+        StepOff rule;
+        rule.pitch = pitch;
+        r.spacing.rule = rule;
+        r.spacing.measure = Measure::CentreToCentre;
+        d = with(d, r);
+        const Sheet sheet = made(drawingOf(goodsFor(d), o, {}, "x")).sheets[0];
+        std::vector<Bounds> boxes;
+        for (const Label& l : sheet.labels)
+            if (l.layer == "Dimensions") boxes.push_back(boundsOf(l));
+        QVERIFY(boxes.size() > 5);
+        size_t meeting = 0;
+        for (size_t a = 0; a < boxes.size(); ++a)
+            for (size_t b = a + 1; b < boxes.size(); ++b) meeting += meets(boxes[a], boxes[b]);
+        QVERIFY2(meeting <= 1, qPrintable(QString::number(meeting))); // the path's end is always written
+        for (const Label& l : sheet.labels) {                         // all on the paper
+            const Bounds b = boundsOf(l);
+            QVERIFY2(b.first.x() > 0 && b.first.y() > 0 && b.second.x() < sheet.width && b.second.y() < sheet.height,
+                     l.text.c_str());
+        }
+    }
+}
+
+void TestDrawing::whatCannotBeDrawnIsTold() {
+    const Goods goods = goodsFor(posts(false));
+    const auto why = [&](const DrawingOrder& o) {
+        const auto r = drawingOf(goods, o, {}, "x");
+        return r ? std::string("fine") : r.problem().field;
+    };
+    DrawingOrder o;
+    QCOMPARE(why(o), std::string("fine"));
+    o.scale = 2;
+    QCOMPARE(why(o), std::string("scale"));
+    o.scale = std::nan("");
+    QCOMPARE(why(o), std::string("scale"));
+    o.scale = 0;
+    o.plan = o.front = false;
+    QCOMPARE(why(o), std::string("plan"));
+    // Stopped half-way, it says so and gives nothing.
+    Job job;
+    job.stop = true;
+    QVERIFY(!drawingOf(goods, DrawingOrder{}, {}, "x", &job));
+    // A part that is hidden altogether: its lines are dashed where they are asked for.
+    Document d = posts(false);
+    PathItem front;
+    front.recipe = PointsRecipe{{{Vec3(0, -500, 0), false}, {Vec3(2000, -500, 0), false}}, false};
+    d = with(d, front);
+    PartItem wall;
+    PlainBox box;
+    box.length = 6000, box.width = 20, box.height = 900;
+    wall.shape = Maker(box);
+    d = with(d, wall);
+    RunItem run;
+    run.path = d.paths.back()->id;
+    run.part = d.parts.back()->id;
+    run.spacing.rule = ShareOut{2};
+    d = with(d, run);
+    DrawingOrder f;
+    f.plan = f.details = f.schedule = f.numbers = f.pitches = f.running = f.insets = f.paths = false;
+    const auto inks = [&](HiddenLines how) {
+        f.hidden = how;
+        long dashed = 0, whole = 0;
+        const Sheet s = expanded(made(drawingOf(goodsFor(d), f, {}, "x")).sheets[0]);
+        for (const Ink& ink : s.inks)
+            (ink.layer == "Hidden"  ? dashed
+             : ink.layer == "Posts" ? whole
+                                    : dashed) += ink.layer == "Hidden" || ink.layer == "Posts";
+        return std::pair{dashed, whole};
+    };
+    QCOMPARE(inks(HiddenLines::Removed), (std::pair<long, long>(0, 0)));
+    const auto [dashed, whole] = inks(HiddenLines::Dashed);
+    QVERIFY(dashed >= 40 && whole == 0);
 }
 
 QTEST_GUILESS_MAIN(TestDrawing)

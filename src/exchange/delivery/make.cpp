@@ -23,7 +23,7 @@ public:
     Preparing(Ready& out, Job* job) : m_out(out), m_job(job) {}
 
     std::optional<Problem> operator()(const TemplateOrder& o) {
-        auto made = templateOf(goods().runs, o, m_out.delivery.name, stop());
+        auto made = templateOf(goods().runs, o, m_out.delivery.name, stop(), goods().paths);
         if (!made) return made.problem();
         m_out.paper = std::make_shared<const Template>(std::move(made).value());
         const Template& t = *m_out.paper;

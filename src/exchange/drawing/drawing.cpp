@@ -158,8 +158,8 @@ private:
         const double wide = to.x() - from.x();
         say({from.x() + 3, to.y() - 6.5}, fitted(m_title, 4, wide - 78), 4, true);
         say({to.x() - 72, to.y() - 6.5},
-            "1 : " + text::number(m_out.scale, 3) + "   mm   sheet " + std::to_string(number + 1) + " of " +
-                std::to_string(m_out.sheets.size()),
+            (number == 0 ? "1 : " + text::number(m_out.scale, 3) + "   " : std::string()) + "mm   sheet " +
+                std::to_string(number + 1) + " of " + std::to_string(m_out.sheets.size()),
             2.6, false);
         const double top = to.y() - 12;
         for (size_t k = 0; k < m_fields.size(); ++k) {
@@ -232,32 +232,37 @@ private:
                     }
         }
         const Vec2 a = both[0].b.second - both[0].b.first, b = both[1].b.second - both[1].b.first;
-        const Vec2 room(cell.x() - 34, cell.y() - 46);
-        double n = kScales[std::size(kScales) - 1];
-        for (double k : kScales)
-            if (std::max(a.x(), b.x()) / k <= room.x() && (a.y() + b.y()) / k <= room.y()) {
-                n = k;
-                break;
-            }
+        // One above the other, or beside: whichever shows them larger.
+        const auto largest = [](auto&& fits) {
+            for (double k : kScales)
+                if (fits(k)) return k;
+            return kScales[std::size(kScales) - 1];
+        };
+        const double stacked = largest([&](double k) {
+            return std::max(a.x(), b.x()) / k <= cell.x() - 34 && (a.y() + b.y()) / k <= cell.y() - 46;
+        });
+        const double beside = largest([&](double k) {
+            return (a.x() + b.x()) / k <= cell.x() - 54 && std::max(a.y(), b.y()) / k <= cell.y() - 34;
+        });
+        const double n = std::min(stacked, beside);
         Dimensions dims(s);
-        double y = corner.y() + 14;
-        for (size_t k = 0; k < 2; ++k) { // from the crown below, from the side above
-            const Vec2 size = (both[k].b.second - both[k].b.first) / n, at(corner.x() + 14, y);
+        Vec2 at = corner + Vec2(12, 14);
+        for (size_t k = 0; k < 2; ++k) { // from the crown first, then from the side
+            const Vec2 size = (both[k].b.second - both[k].b.first) / n;
             const Vec3 by(at.x() - both[k].b.first.x() / n, at.y() - both[k].b.first.y() / n, 0);
             for (const auto& st : both[k].seen.stands)
                 for (const auto& strand : both[k].seen.parts[st.part].strands) {
+                    const Mat3 R = Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix();
                     Ink ink{{}, false, Pen{0.25, 0, {}}, {}, "Parts"};
                     for (const Segment& piece : strand)
                         ink.pieces.push_back(
-                            moved(moved(piece, Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix(),
-                                        Vec3(st.at.x(), st.at.y(), 0)),
-                                  Mat3::Identity(), by, 1 / n));
+                            moved(moved(piece, R, Vec3(st.at.x(), st.at.y(), 0)), Mat3::Identity(), by, 1 / n));
                     s.inks.push_back(std::move(ink));
                 }
             Dimensions::Row below{at, {1, 0}, {0, -1}, 5}, right{at + Vec2(size.x(), 0), {0, 1}, {1, 0}, 5};
             if (k == 0) dims.chain(below, {0, size.x()}, {size.x() * n});
             dims.chain(right, {0, size.y()}, {size.y() * n});
-            y += size.y() + 8;
+            at += beside < stacked ? Vec2(size.x() + 24, 0) : Vec2(0, size.y() + 8);
         }
         const Measures m = measuresOf(*part.body, part.seat);
         double density = 0;
@@ -401,14 +406,15 @@ Result<Sheet> linePictureOf(const Goods& goods, const PictureOrder& order, Job* 
                     v.numbers.push_back({(v.axes * r->placed->frame(i).seat).head<2>(), std::to_string(i + 1)});
     Sheet s;
     s.name = "picture";
-    s.width = double(order.width);
-    s.height = double(order.height);
+    constexpr double kPixel = 25.4 / 96; ///< mm; as files of lines count them
+    s.width = kPixel * double(order.width);
+    s.height = kPixel * double(order.height);
     const Vec2 size = (v.bounds.second - v.bounds.first).cwiseMax(1e-6), room(0.94 * s.width, 0.94 * s.height);
     const double scale = std::max(size.x() / room.x(), size.y() / room.y());
     Dimensions dims(s);
     putView(s, v, d, scale, (Vec2(s.width, s.height) - size / scale) / 2, dims);
-    s.labels.pop_back();                                       // the name of the view
-    const double thick = std::max(1.0, s.height / 900) / 0.25; // pens are for paper
+    s.labels.pop_back();                                                            // the name of the view
+    const double thick = kPixel * std::max(1.0, double(order.height) / 900) / 0.25; // pens are for paper
     const auto thicker = [&](Ink& ink) {
         ink.pen.width *= thick;
         for (double& d2 : ink.pen.dash) d2 *= thick;

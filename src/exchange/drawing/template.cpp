@@ -125,6 +125,12 @@ public:
         if (m_order.paths && r.path && m_paths.insert({r.path->item->id, true}).second) path(r);
     }
 
+    /// A path by itself, unless it is drawn with its run. Pulled straight it says nothing.
+    void alone(const PathResult& p) {
+        if (unrolled() || !m_paths.insert({p.item->id, true}).second) return;
+        m_out.inks.push_back({flattened(*p.path, m_axes.transpose()), p.path->closed(), Pen{}, {}, p.item->name});
+    }
+
 private:
     bool unrolled() const { return m_order.plane == TemplatePlane::Unrolled; }
 
@@ -311,7 +317,8 @@ std::optional<Problem> defectOf(const TemplateOrder& o) {
 
 } // namespace
 
-Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const std::string& title, const Stop* stop) {
+Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const std::string& title, const Stop* stop,
+                            const std::vector<std::shared_ptr<const PathResult>>& lines) {
     if (auto defect = defectOf(order)) return *defect;
     Template out;
     Sheet all;
@@ -321,6 +328,8 @@ Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const 
         if (stopped(stop)) return Problem{"The template was cancelled.", ""};
         if (order.of == TemplateOf::Places) draw.run(*r);
     }
+    if (order.of == TemplateOf::Places)
+        for (const auto& p : lines) draw.alone(*p);
     if (all.inks.empty())
         return Problem{"There is nothing in this plane. Choose another one, or show outlines.", "shows"};
     if (order.mirrored) {

@@ -30,6 +30,8 @@ inline constexpr long kMostPages = 400;
 
 /// Problem (`field` as described): paper that leaves nothing between its margins, an overlap wider than half of that,
 /// corrections that are not believable (beyond 10 %), nothing in the plane, more than kMostPages.
-Result<Template> templateOf(const Runs&, const TemplateOrder&, const std::string& title, const Stop* = nullptr);
+/// `lines`: paths that are drawn as lines of their own, whole.
+Result<Template> templateOf(const Runs&, const TemplateOrder&, const std::string& title, const Stop* = nullptr,
+                            const std::vector<std::shared_ptr<const PathResult>>& lines = {});
 
 } // namespace vicinal

@@ -67,9 +67,13 @@ public:
                 m_out.covers = m_out.covers.cwiseMax(m_out.tiles.back().to);
             }
         if (on.size() > 1) map(on);
-        for (auto at = on.rbegin(); at != on.rend(); ++at) { // from the top row down
+        std::vector<std::pair<long, long>> order; // as they are read: from the top row down, from the left
+        for (const auto& [at, what] : on) order.push_back({-at.first, at.second});
+        std::sort(order.begin(), order.end());
+        for (const auto& [up, c] : order) {
             if (stopped(stop)) return Problem{"The template was cancelled.", ""};
-            page(at->first.second, at->first.first, at->second.first, at->second.second);
+            const auto& what = on.at({-up, c});
+            page(c, -up, what.first, what.second);
         }
         return std::nullopt;
     }
