@@ -360,7 +360,7 @@ void TestDrawing::whatCannotBeDrawnIsTold() {
     // A part that is hidden altogether: its lines are dashed where they are asked for.
     Document d = posts(false);
     PathItem front;
-    front.recipe = PointsRecipe{{{Vec3(0, -500, 0), false}, {Vec3(2000, -500, 0), false}}, false};
+    front.recipe = PointsRecipe{{{Vec3(0, -500, -10), false}, {Vec3(2000, -500, -10), false}}, false};
     d = with(d, front);
     PartItem wall;
     PlainBox box;
