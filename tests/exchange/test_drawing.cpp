@@ -386,7 +386,7 @@ void TestDrawing::whatCannotBeDrawnIsTold() {
     };
     QCOMPARE(inks(HiddenLines::Removed), (std::pair<long, long>(0, 0)));
     const auto [dashed, whole] = inks(HiddenLines::Dashed);
-    QVERIFY(dashed >= 40 && whole == 0);
+    QVERIFY(dashed >= 10 && whole == 0);
 }
 
 QTEST_GUILESS_MAIN(TestDrawing)

@@ -105,6 +105,7 @@ private slots:
     void askewUnrolledAndMarks();
     void whatCannotBeSaysWhy();
     void aTapeHasEveryStation();
+    void facesPartsAndLines();
 };
 
 /// Page box to the last digit, the bars and the holes measured in pixels, words as words.
@@ -464,6 +465,99 @@ void TestTemplate::aTapeHasEveryStation() {
     QCOMPARE(field([](auto& o) { o.barAcross = 12; }), std::string("barAcross"));
     const auto far = evaluate(drain(2'000'000, 40))->run(3);
     QVERIFY(tapeOf(*far, {}).problem().field == "paper");
+}
+
+void TestTemplate::facesPartsAndLines() {
+    // The face of a known plane gives that plane's drawing, to the letter.
+    const auto runs = runsOf(drain(300, 12));
+    for (const auto& [plane, normal] : {std::pair{TemplatePlane::Plan, Vec3(0, 0, 2)},
+                                        {TemplatePlane::Front, Vec3(0, -1, 0)},
+                                        {TemplatePlane::Side, Vec3(7, 0, 0)}}) {
+        TemplateOrder known, face;
+        known.plane = plane;
+        face.plane = TemplatePlane::Face;
+        face.normal = normal;
+        QCOMPARE(svgOf(made(templateOf(runs, face, "x")).whole, "x"),
+                 svgOf(made(templateOf(runs, known, "x")).whole, "x"));
+    }
+    // A ring that stands askew: on its own plane every hole is a true circle at its true distance from the middle.
+    Document d = drain(300, 12);
+    PathItem path = *d.paths[0];
+    auto& shape = std::get<ShapeRecipe>(path.recipe);
+    shape.plane = Plane::Side;
+    shape.turn = 30 * kDegree;
+    d = with(d, path);
+    RunItem run = *d.runs[0];
+    run.facing.crown = alternative<CrownRule>(0);
+    for (size_t k = 0; k < std::variant_size_v<CrownRule>; ++k)
+        if (std::string(wordsOf(alternative<CrownRule>(k)).file) == "given")
+            run.facing.crown = alternative<CrownRule>(k);
+    const Vec3 normal = frameOf(shape).col(2);
+    run.facing.direction = normal;
+    d = with(d, run);
+    TemplateOrder face;
+    face.plane = TemplatePlane::Face;
+    face.normal = normal;
+    face.shows = TemplateShows::Holes;
+    face.numbers = face.noses = face.paths = false;
+    const Template t = made(templateOf(runsOf(d), face, "x"));
+    std::vector<Vec2> centres;
+    for (const Ink& ink : t.whole.inks)
+        for (const Segment& s : ink.pieces)
+            if (const auto* a = std::get_if<Arc>(&s); a && std::abs(std::abs(a->sweep) - 2 * kPi) < 1e-9) {
+                NEAR(a->radius, 9, 1e-9);
+                centres.push_back(a->centre.head<2>());
+            }
+    QCOMPARE(centres.size(), size_t(12));
+    Vec2 middle = Vec2::Zero();
+    for (const Vec2& c : centres) middle += c / 12;
+    for (const Vec2& c : centres) NEAR((c - middle).norm(), 300, 1e-6);
+    QVERIFY(t.remarks.empty());
+    // Parts once each, side by side, with how many are needed; none lies on another.
+    Document many = drain(300, 12);
+    PartItem plate;
+    plate.name = "Plate";
+    plate.shape = Maker(PlainBox{});
+    many = with(many, plate);
+    RunItem other = *many.runs[0];
+    other.id = 0;
+    other.name = "Plates";
+    other.part = many.parts.back()->id;
+    other.spacing.rule = ShareOut{3};
+    many = with(many, other);
+    TemplateOrder parts;
+    parts.of = TemplateOf::Parts;
+    const Template kit = made(templateOf(runsOf(many), parts, "x"));
+    QStringList names;
+    for (const Label& l : kit.whole.labels) names += QString::fromStdString(l.text);
+    QVERIFY2(names.contains("Hole  x 12") && names.contains("Plate  x 3"), qPrintable(names.join(", ")));
+    std::map<std::string, Box3> boxes;
+    for (const Ink& ink : kit.whole.inks)
+        for (const Segment& s : ink.pieces) boxes[ink.layer].extend(boundsOf(s));
+    QCOMPARE(boxes.size(), size_t(2));
+    QVERIFY(boxes["Hole"].intersection(boxes["Plate"]).isEmpty() ||
+            boxes["Hole"].intersection(boxes["Plate"]).volume() == 0);
+    // A path by itself is a line; the run's own is not drawn twice.
+    const auto e = evaluate(d);
+    const auto lines = std::vector<std::shared_ptr<const PathResult>>{e->paths.begin()->second};
+    const auto count = [&](bool own, const auto& more) {
+        TemplateOrder o = face;
+        o.paths = own;
+        long n = 0;
+        for (const Ink& ink : made(templateOf(runsOf(d), o, "x", nullptr, more)).whole.inks)
+            n += ink.layer == "Rim" && ink.closed;
+        return n;
+    };
+    QCOMPARE(count(false, std::vector<std::shared_ptr<const PathResult>>{}), 0);
+    QCOMPARE(count(false, lines), 1);
+    QCOMPARE(count(true, lines), 1);
+    // Pages come as they are read.
+    TemplateOrder plain;
+    const Template pages = made(templateOf(runs, plain, "x"));
+    std::vector<std::string> order;
+    for (const Sheet& s : pages.pages)
+        if (s.name != "map") order.push_back(std::string(1, s.name.back()) + s.name.substr(0, s.name.size() - 1));
+    QVERIFY(order.size() > 3 && std::is_sorted(order.begin(), order.end()));
 }
 
 QTEST_GUILESS_MAIN(TestTemplate)
