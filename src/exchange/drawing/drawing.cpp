@@ -35,12 +35,13 @@ class Sheets {
 public:
     Sheets(const Goods& goods, const DrawingOrder& order,
            const std::vector<std::pair<std::string, std::string>>& fields, const std::string& title, Job* job)
-        : m_goods(goods), m_order(order), m_fields(fields), m_title(title), m_job(job), m_size(sizeOf(order)) {
+        : m_goods(goods), m_order(order), m_fields(fields), m_title(title), m_job(job), m_size(sizeOf(order)),
+          m_meshes(meshesFor(goods)) {
         m_titleHeight = 14 + kTitleRow * std::ceil(double(fields.size()) / 2);
     }
 
     Result<Drawing> run() {
-        auto views = viewsOf(m_goods, m_order, m_out.remarks, m_job);
+        auto views = viewsOf(m_goods, m_order, m_out.remarks, m_meshes, m_job);
         if (!views) return views.problem();
         m_views = std::move(views).value();
         if (auto p = layOut()) return *p;
@@ -212,7 +213,8 @@ private:
         pose.topRightCorner<3, 1>() = seat.origin;
         Mat3 crown = Mat3::Identity(), side;
         side << 1, 0, 0, 0, 0, 1, 0, -1, 0; // right: nose, up: crown, towards: right side
-        const std::vector<MeshAt> body{{{}, part.mesh.get(), pose}};
+        DrawnMeshes fine(true);
+        const std::vector<MeshAt> body{{{}, fine.of(part.body, part.mesh), pose}};
         struct One {
             Seen seen;
             Bounds b;
@@ -369,6 +371,7 @@ private:
     Job* m_job;
     Vec2 m_size;
     double m_titleHeight;
+    DrawnMeshes m_meshes;
     std::vector<DrawnView> m_views;
     std::vector<Vec2> m_at; ///< of each view, its lower left corner
     Drawing m_out;
@@ -396,7 +399,8 @@ Result<Sheet> linePictureOf(const Goods& goods, const PictureOrder& order, Job* 
     d.numbers = order.labels;
     d.paths = order.handles;
     std::vector<Words> remarks;
-    auto views = viewsOf(goods, d, remarks, job);
+    DrawnMeshes meshes = meshesFor(goods);
+    auto views = viewsOf(goods, d, remarks, meshes, job);
     if (!views) return views.problem();
     DrawnView& v = views.value().front();
     if (order.labels)

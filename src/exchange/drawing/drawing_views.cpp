@@ -5,6 +5,16 @@
 #include <cmath>
 
 namespace vicinal {
+
+const Mesh* DrawnMeshes::of(const BodyPtr& body, const std::shared_ptr<const Mesh>& own) {
+    if (!m_fine) return own.get();
+    const auto [it, fresh] = m_known.try_emplace(body.get(), own);
+    if (fresh)
+        if (const SolidPtr solid = solidOf(*body))
+            if (auto fine = fineMeshOf(*solid)) it->second = std::make_shared<const Mesh>(std::move(fine).value());
+    return it->second.get();
+}
+
 namespace {
 
 void widenBy(Bounds& b, const std::vector<Segment>& strand, const Vec2& at = Vec2::Zero(), double turn = 0) {
@@ -33,17 +43,17 @@ std::optional<Vec3> straight(const Path& path) {
     return d / path.length();
 }
 
-void addBodies(DrawnView& v, const Goods& goods) {
+void addBodies(DrawnView& v, const Goods& goods, DrawnMeshes& meshes) {
     for (const auto& r : goods.runs) {
         const Placed& p = *r->placed;
         for (size_t i = 0; i < p.bodies(); ++i) {
             if (p.leftOut(i)) continue;
-            v.bodies.push_back({{}, p.part(i).mesh.get(), p.pose(i)});
+            v.bodies.push_back({{}, meshes.of(p.part(i).body, p.part(i).mesh), p.pose(i)});
             v.layers.push_back(r->item->name);
         }
         if (!r->path) continue;
         for (const WheelPlaced& w : r->path->wheels) {
-            v.bodies.push_back({{}, w.mesh.get(), w.pose(phaseIn(*r, w).value_or(0))});
+            v.bodies.push_back({{}, meshes.of(w.body, w.mesh), w.pose(phaseIn(*r, w).value_or(0))});
             v.layers.push_back(r->path->item->name);
         }
     }
@@ -97,7 +107,7 @@ void addRows(DrawnView& v, const Goods& goods) {
 }
 
 /// Every run with a path pulled straight, one above the other: seen from above, or from its side where its parts stand.
-DrawnView unrolled(const Goods& goods) {
+DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
     DrawnView v;
     v.name = "Unrolled";
     v.unrolled = true;
@@ -128,7 +138,7 @@ DrawnView unrolled(const Goods& goods) {
             Mat4 M = Mat4::Identity();
             M.topLeftCorner<3, 3>() = rows;
             M.topRightCorner<3, 1>() = Vec3(s, 0, 0) - rows * at.point;
-            v.bodies.push_back({{}, p.part(i).mesh.get(), M * p.pose(i)});
+            v.bodies.push_back({{}, meshes.of(p.part(i).body, p.part(i).mesh), M * p.pose(i)});
             v.layers.push_back(r->item->name);
             const Box3& box = p.part(i).mesh->box;
             for (int c = 0; c < 8; ++c) {
@@ -159,15 +169,21 @@ DrawnView unrolled(const Goods& goods) {
 
 } // namespace
 
+DrawnMeshes meshesFor(const Goods& goods) {
+    size_t bodies = 0;
+    for (const auto& r : goods.runs) bodies += size_t(r->placed->present);
+    return DrawnMeshes(bodies <= kMostFine);
+}
+
 Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o, std::vector<Words>& remarks,
-                                       Job* job) {
+                                       DrawnMeshes& meshes, Job* job) {
     std::vector<DrawnView> out;
     const auto add = [&](bool wanted, const char* name, const Mat3& axes) {
         if (!wanted) return;
         DrawnView v;
         v.name = name;
         v.axes = axes;
-        addBodies(v, goods);
+        addBodies(v, goods, meshes);
         for (const auto& r : goods.runs)
             if (r->path && o.paths) addPath(v, r->path->item->id, r->path->item->name, r->placed->path);
         for (const auto& p : goods.paths) addPath(v, p->item->id, p->item->name, *p->path);
@@ -185,7 +201,7 @@ Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o
         out.back().numbers.clear();
     }
     if (o.unrolled) {
-        out.push_back(unrolled(goods));
+        out.push_back(unrolled(goods, meshes));
         if (out.back().bodies.empty()) {
             out.pop_back();
             remarks.push_back("Loose parts follow no path: there is nothing to unroll.");

@@ -3,7 +3,9 @@
 #include <array>
 #include <atomic>
 #include <cmath>
+#include <exception>
 #include <map>
+#include <memory>
 #include <set>
 #include <thread>
 
@@ -122,7 +124,7 @@ Cover coverOf(const Vec3& a, const Vec3& b, const Vec3& c, bool front, std::uint
 }
 
 /// Edges to draw and triangles that hide, of a mesh turned by R and sized.
-Turned turned(const Mesh& m, const Mat3& R) {
+Turned turned(const Mesh& m, const MeshEdges& edges, const Mat3& R) {
     Turned out;
     out.mesh = &m;
     std::vector<Vec3> p(m.points.size());
@@ -130,7 +132,6 @@ Turned turned(const Mesh& m, const Mat3& R) {
         p[i] = R * m.points[i];
         out.box.extend(p[i]);
     }
-    const MeshEdges edges = edgesOf(m);
     bool open = false;
     for (const MeshEdge& e : edges.edges) open = open || e.triangles == 1;
     std::vector<Vec3> normals(m.triangles.size());
@@ -427,6 +428,8 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     std::vector<Turned> parts;
     std::vector<Placement> stands;
     std::map<std::pair<const Mesh*, std::array<long long, 9>>, size_t> known;
+    std::vector<std::pair<const Mesh*, Mat3>> wanted;
+    std::map<const Mesh*, MeshEdges> edges; // once a mesh, however it is turned
     Box3 all;
     for (const MeshAt& b : bodies) {
         if (halted()) return out;
@@ -437,10 +440,37 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
         Mat3 alike = Eigen::AngleAxisd(-angle, Vec3::UnitZ()).toRotationMatrix() * M;
         std::array<long long, 9> key;
         for (int k = 0; k < 9; ++k) key[size_t(k)] = std::llround(alike(k) * 1e9);
-        const auto [it, fresh] = known.try_emplace({b.mesh, key}, parts.size());
-        if (fresh) parts.push_back(turned(*b.mesh, alike));
+        const auto [it, fresh] = known.try_emplace({b.mesh, key}, wanted.size());
+        if (fresh) {
+            wanted.push_back({b.mesh, alike});
+            if (const auto [e, first] = edges.try_emplace(b.mesh); first) e->second = edgesOf(*b.mesh);
+        }
         stands.push_back({it->second, view * b.pose.topRightCorner<3, 1>(), angle});
     }
+    const auto inTwo = [&](size_t count, auto&& work) {
+        std::atomic<size_t> next = 0;
+        const auto some = [&] {
+            for (size_t n = next++; n < count && !halted(); n = next++) work(n);
+        };
+        std::exception_ptr failed; // no memory there is no memory here
+        std::thread helper([&] {
+            try {
+                some();
+            } catch (...) {
+                failed = std::current_exception();
+                next = count;
+            }
+        });
+        const auto join = [&](std::thread* t) { t->join(); };
+        std::unique_ptr<std::thread, decltype(join)> joined(&helper, join); // whatever happens here
+        some();
+        joined.reset();
+        if (failed) std::rethrow_exception(failed);
+    };
+    parts.resize(wanted.size());
+    inTwo(wanted.size(),
+          [&](size_t k) { parts[k] = turned(*wanted[k].first, edges.at(wanted[k].first), wanted[k].second); });
+    if (halted()) return out;
     std::vector<Box3> boxes(stands.size());
     for (size_t k = 0; k < stands.size(); ++k) {
         const Placement& s = stands[k];
@@ -452,14 +482,16 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     if (all.isEmpty()) return out;
     const double eps = std::max(2e-4, 1e-8 * all.diagonal().norm());
     // What each part hides of itself: once for all that look alike.
-    for (Turned& t : parts) {
-        if (halted()) return out;
+    out.parts.resize(parts.size());
+    inTwo(parts.size(), [&](size_t p) {
+        Turned& t = parts[p];
         const Grid own(t.covers);
         for (const Edge& e : t.edges) t.hidden.push_back(hiddenIn(own, e, {}, eps, -1));
         Joiner joined;
         for (size_t k = 0; k < t.edges.size(); ++k) addPieces(joined, t.edges[k], openOf(t.hidden[k]), Vec2::Zero(), 0);
-        out.parts.push_back({joined.strands()});
-    }
+        out.parts[p].strands = joined.strands();
+    });
+    if (halted()) return out;
     // Bodies before which another one may stand: their boxes meet in the picture, and it reaches farther forward. By a
     // sweep along x.
     std::vector<size_t> order(stands.size());
@@ -505,33 +537,27 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
             todo.push_back(k); // its own hidden edges are its own
     }
     out.others.resize(todo.size());
-    std::atomic<size_t> next = 0;
-    const auto work = [&] {
-        for (size_t n = next++; n < todo.size() && !halted(); n = next++) {
-            const size_t k = todo[n];
-            const Placement& s = stands[k];
-            const Turned& t = parts[s.part];
-            const Eigen::Rotation2Dd R(s.angle);
-            Joiner seen, unseen;
-            for (size_t i = 0; i < t.edges.size(); ++i) {
-                Edge e = t.edges[i];
-                for (Vec3* p : {&e.a, &e.b}) {
-                    p->head<2>() = R * Vec2(p->head<2>());
-                    *p += s.at;
-                }
-                const auto hidden = behind[k] ? hiddenIn(grid, e, t.hidden[i], eps, std::int64_t(k)) : t.hidden[i];
-                addPieces(seen, e, openOf(hidden), Vec2::Zero(), 0);
-                if (withHidden)
-                    for (const Interval& h : hidden)
-                        addPieces(unseen, e, {{std::max(0.0, h.first), std::min(1.0, h.second)}}, Vec2::Zero(), 0);
+    inTwo(todo.size(), [&](size_t n) {
+        const size_t k = todo[n];
+        const Placement& s = stands[k];
+        const Turned& t = parts[s.part];
+        const Eigen::Rotation2Dd R(s.angle);
+        Joiner seen, unseen;
+        for (size_t i = 0; i < t.edges.size(); ++i) {
+            Edge e = t.edges[i];
+            for (Vec3* p : {&e.a, &e.b}) {
+                p->head<2>() = R * Vec2(p->head<2>());
+                *p += s.at;
             }
-            out.others[n] = {k, seen.strands(), unseen.strands()};
-            if (job) job->progress = 0.1 + 0.8 * double(n) / double(todo.size());
+            const auto hidden = behind[k] ? hiddenIn(grid, e, t.hidden[i], eps, std::int64_t(k)) : t.hidden[i];
+            addPieces(seen, e, openOf(hidden), Vec2::Zero(), 0);
+            if (withHidden)
+                for (const Interval& h : hidden)
+                    addPieces(unseen, e, {{std::max(0.0, h.first), std::min(1.0, h.second)}}, Vec2::Zero(), 0);
         }
-    };
-    std::thread helper(work);
-    work();
-    helper.join();
+        out.others[n] = {k, seen.strands(), unseen.strands()};
+        if (job) job->progress = 0.1 + 0.8 * double(n) / double(todo.size());
+    });
     return out;
 }
 

@@ -195,7 +195,7 @@ private:
                 if (side == 0) {
                     put(line(at, end, cut));
                     middle[axis] += axis == 0 ? 3 : 1.5;
-                    say(middle, "cut \u00b7 lay on " + with, turn);
+                    say(middle, "cut or fold back \u00b7 lay on " + with, turn);
                 } else {
                     middle[axis] += axis == 0 ? half - 1 : half - 3;
                     say(middle, "glue \u00b7 under " + with, turn);
@@ -244,6 +244,8 @@ private:
         const Vec3 by(m, m, 0);
         const Pen fine{0.1, 0.25, {}}, frame{0.15, 0, {}}, none{0.1, 0.7, {1, 1}};
         for (const Ink& ink : m_all.inks) {
+            const Bounds b = boundsOf(ink);
+            if (k * (b.second - b.first).maxCoeff() < 0.5) continue; // marks that nobody could tell there
             Ink small = ink;
             small.pen = fine;
             for (Segment& piece : small.pieces) piece = moved(piece, Mat3::Identity(), by, k);

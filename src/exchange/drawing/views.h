@@ -3,8 +3,21 @@
 #include "exchange/drawing/dimensions.h"
 #include "exchange/drawing/hidden.h"
 #include "exchange/out/goods.h"
+#include "parts/solid/fine.h"
 
 namespace vicinal {
+
+/// What bodies are drawn from: their own triangles, or finer ones of their exact solids where they are few.
+class DrawnMeshes {
+public:
+    explicit DrawnMeshes(bool fine) : m_fine(fine) {}
+    const Mesh* of(const BodyPtr&, const std::shared_ptr<const Mesh>& own);
+
+private:
+    bool m_fine;
+    std::map<const Body*, std::shared_ptr<const Mesh>> m_known;
+};
+inline constexpr size_t kMostFine = 150; ///< bodies of a view
 
 /// A view before it is put on paper: what is seen, in real millimetres of the picture.
 struct DrawnView {
@@ -41,7 +54,10 @@ struct DrawnView {
 };
 
 /// All views that the order asks for. Problem as of drawingOf().
-Result<std::vector<DrawnView>> viewsOf(const Goods&, const DrawingOrder&, std::vector<Words>& remarks, Job*);
+Result<std::vector<DrawnView>> viewsOf(const Goods&, const DrawingOrder&, std::vector<Words>& remarks, DrawnMeshes&,
+                                       Job*);
+/// Fine ones for goods that are few. They must outlive the views.
+DrawnMeshes meshesFor(const Goods&);
 
 /// Puts a view on a sheet at 1 : scale with the picture's point `bounds.first` at `at`.
 void putView(Sheet&, const DrawnView&, const DrawingOrder&, double scale, const Vec2& at, Dimensions&);

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "geometry/curves/crossings.h"
 #include "geometry/curves/edit.h"
+#include "parts/solid/fine.h"
 #include "parts/solid/shape.h"
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -244,7 +245,10 @@ void addTriangles(const TopoDS_Shape& shape, Mesh& mesh) {
 
 } // namespace
 
-Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) {
+namespace {
+
+/// `finer`: so many times as many pieces round a circle.
+Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double finer) {
     try {
         const Box3 box = known ? *known : boxOf(solid);
         if (box.isEmpty()) return Problem{"The body has no size.", "part"};
@@ -253,7 +257,8 @@ Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) {
         // Triangles are kept inside the shape: a copy of its topology takes them, since the solid is shared and
         // constant.
         const TopoDS_Shape shape = BRepBuilderAPI_Copy(solid.shape, false, false).Shape();
-        BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false, 30 * kDegree, false);
+        BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false,
+                                 30 * kDegree / finer, false);
         // One solid after the other: those that touch must not grow together where their points happen to meet.
         std::vector<Mesh> pieces;
         const auto add = [&](const TopoDS_Shape& s) {
@@ -290,6 +295,12 @@ Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) {
         return Problem{std::string("The body cannot be turned into triangles: ") + f.GetMessageString() + ".", "part"};
     }
 }
+
+} // namespace
+
+Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) { return meshed(solid, known, 1); }
+
+Result<Mesh> fineMeshOf(const Solid& solid) { return meshed(solid, {}, 4); }
 
 namespace {
 

@@ -1,0 +1,9 @@
+#pragma once
+#include "parts/solid/solid.h"
+
+namespace vicinal {
+
+/// As meshOf(), four times as many pieces round a circle: for drawings, where few bodies are seen large.
+Result<Mesh> fineMeshOf(const Solid&);
+
+} // namespace vicinal
