@@ -42,6 +42,7 @@ private slots:
     void pathPrintsWhatItIsLike();
     void partPrintsItsMeasures();
     void vehiclesTemplatesAndTapes();
+    void deliveriesAreMadeByName();
     void packHoldsEverything();
     void setChangesDescribedValues();
     void setRefusesWhatCannotBe_data();
@@ -184,6 +185,48 @@ void TestCli::vehiclesTemplatesAndTapes() {
         0);
     QCOMPARE(run({"set", drives, "--part", "Bogie", "underBack=Boat cradle", "--to", dir.filePath("no.vicinal")}).code,
              2);
+}
+
+void TestCli::deliveriesAreMadeByName() {
+    QTemporaryDir dir;
+    const Ran list = run({"deliver", kQuay, "--list"});
+    QVERIFY(list.code == 0 && list.out.contains("Ramp drawing,drawing,pdf,Ramp drawing.pdf\n"));
+    const Ran all = run({"deliver", kQuay, "--to", dir.path()});
+    QVERIFY2(all.code == 0, qPrintable(all.error));
+    for (const char* name : {"Drain cover template.pdf", "Boardwalk cut list.ods", "Ramp drawing.pdf",
+                             "Quay lights.step", "Quay in lines.svg"})
+        QVERIFY2(QFile::exists(dir.filePath(name)), name);
+    QVERIFY(all.out.contains("9 bodies of 1 part") && all.out.contains("remark: "));
+    QCOMPARE(run({"deliver", kQuay, "--to", dir.filePath("one"), "--name", "Quay lights"}).code, 0);
+    QCOMPARE(QDir(dir.filePath("one")).entryList(QDir::Files), QStringList{"Quay lights.step"});
+    const Ran none = run({"deliver", kQuay, "--name", "No such"});
+    QVERIFY(none.code == 2 && none.error.contains("There are: \"Drain cover template\"") &&
+            none.error.count('\n') == 1);
+    // Any kind of result by its word; keys are the document's own.
+    const auto send = [&](const QString& as, const QString& file, const QStringList& more) {
+        return run(QStringList{"send", kQuay, "--as", as, "--to", dir.filePath(file)} + more);
+    };
+    const Ran drawing = send("drawing", "d.dxf",
+                             {"--what", "Quay lights", "--field", "Site=Saltmarrow Quay", "scale=50", "schedule=no"});
+    QVERIFY2(drawing.code == 0 && drawing.out.contains("1 : 50") && QFile::exists(dir.filePath("d-2.dxf")),
+             qPrintable(drawing.error + drawing.out));
+    QCOMPARE(send("schedule", "s.csv", {"of=parts"}).code, 0);
+    QCOMPARE(send("solids", "kit.stl", {"as=parts", "--what", "Ramp balustrade"}).code, 0);
+    QVERIFY(QFile::exists(dir.filePath("kit-Baluster 20.stl")) && QFile::exists(dir.filePath("kit-poses.csv")));
+    QCOMPARE(send("template", "t.pdf", {"of=parts", "--what", "Quay fairleads", "paper=A3"}).code, 0);
+    for (const auto& [as, file, more] : {std::tuple<QString, QString, QStringList>{"nothing", "x.pdf", {}},
+                                         {"drawing", "x.doc", {}},
+                                         {"drawing", "x.pdf", {"scale=wide"}},
+                                         {"drawing", "x.pdf", {"scale=1"}},
+                                         {"drawing", "x.pdf", {"--what", "No such"}},
+                                         {"drawing", "x.pdf", {"--field", "nothing"}},
+                                         {"picture", "x.png", {}},
+                                         {"solids", "no/such/folder/x.step", {}}}) {
+        const Ran r = send(as, file, more);
+        QVERIFY2(r.code == 2 && r.out.isEmpty() && r.error.count('\n') == 1,
+                 qPrintable(as + " " + more.join(' ') + r.out));
+    }
+    QVERIFY(!QFile::exists(dir.filePath("x.pdf")));
 }
 
 void TestCli::packHoldsEverything() {

@@ -5,6 +5,7 @@
 #include "model/documents.h"
 #include "model/edits/release.h"
 #include "model/file/document_file.h"
+#include "ran.h"
 #include "support.h"
 #include <QDir>
 #include <QFile>
@@ -40,19 +41,6 @@ std::vector<OutFile> filesFrom(const Document& doc, const Delivery& d) {
     const auto e = evaluate(doc);
     return made(filesOf(made(readied(d, *e, "test"))));
 }
-void write(const QString& file, const std::string& bytes) {
-    QFile f(file);
-    if (!f.open(QIODevice::WriteOnly) || f.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()))
-        qFatal("cannot write %s", qPrintable(file));
-}
-QByteArray ran(const QString& program, const QStringList& arguments) {
-    QProcess p;
-    p.start(program, arguments);
-    if (!p.waitForFinished(120'000) || p.exitCode() != 0)
-        qFatal("%s: %s", qPrintable(program), p.readAllStandardError().constData());
-    return p.readAllStandardOutput();
-}
-
 struct StepReport {
     int free = 0;
     std::map<QString, double> shapes;         ///< volume by name

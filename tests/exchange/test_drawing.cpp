@@ -7,6 +7,7 @@
 #include "made.h"
 #include "model/file/document_file.h"
 #include "parts/body.h"
+#include "ran.h"
 #include "support.h"
 #include <QFile>
 #include <QProcess>
@@ -206,19 +207,6 @@ void TestDrawing::equalPartsAreWorkedOutOnce() {
 }
 
 namespace {
-
-QByteArray ran(const QString& program, const QStringList& arguments) {
-    QProcess p;
-    p.start(program, arguments);
-    if (!p.waitForFinished(60'000) || p.exitCode() != 0)
-        qFatal("%s: %s", qPrintable(program), p.readAllStandardError().constData());
-    return p.readAllStandardOutput();
-}
-void write(const QString& file, const std::string& bytes) {
-    QFile f(file);
-    if (!f.open(QIODevice::WriteOnly) || f.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()))
-        qFatal("cannot write %s", qPrintable(file));
-}
 
 /// Round posts of 40 every 200 on a line that leads straight and then bends by 60 degrees (path 1, part 2, run 3).
 Document posts(bool bent) {

@@ -6,6 +6,7 @@
 #include "geometry/path/span.h"
 #include "made.h"
 #include "model/file/document_file.h"
+#include "ran.h"
 #include "support.h"
 #include <QFile>
 #include <QJsonArray>
@@ -19,20 +20,6 @@ using namespace vicinal;
 using namespace vicinal::test;
 
 namespace {
-
-QByteArray ran(const QString& program, const QStringList& arguments) {
-    QProcess p;
-    p.start(program, arguments);
-    if (!p.waitForFinished(60'000) || p.exitCode() != 0)
-        qFatal("%s: %s", qPrintable(program), p.readAllStandardError().constData());
-    return p.readAllStandardOutput();
-}
-
-void write(const QString& file, const std::string& bytes) {
-    QFile f(file);
-    if (!f.open(QIODevice::WriteOnly) || f.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()))
-        qFatal("cannot write %s", qPrintable(file));
-}
 
 /// Round holes shared out round a circle in plan (path 1, part 2, run 3).
 Document drain(double radius, long count, double hole = 18) {

@@ -92,13 +92,43 @@ int main(int argc, char** argv) {
 
     // A template, seen before it is written.
     d.store().selectItem(Selection::Kind::Run, 17);
-    d.whenDialog("template", [&](QDialog* dialog) {
-        if (!QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("template.ok")->isEnabled(); }, 10'000))
-            qFatal("no template");
+    const auto ready = [](QDialog* dialog) {
+        idle();
+        if (!QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("send.write")->isEnabled(); }, 10'000))
+            qFatal("nothing to send out");
+    };
+    d.whenDialog("sendOut", [&](QDialog* dialog) {
+        tickOnly(dialog, "Drain cover holes");
+        auto* what = dialog->findChild<QListWidget*>("send.what");
+        for (auto* path : what->findItems("Drain outline", Qt::MatchStartsWith)) path->setCheckState(Qt::Checked);
+        for (auto* path : what->findItems("Drain spiral", Qt::MatchStartsWith)) path->setCheckState(Qt::Checked);
+        ready(dialog);
         shoot(dialog, "template.png");
         dialog->reject();
     });
     d.find<QAction>("action.template")->trigger();
+    d.store().selectItem(Selection::Kind::Run, 5);
+    d.whenDialog("sendOut", [&](QDialog* dialog) {
+        auto* kept = dialog->findChild<QListWidget*>("send.deliveries");
+        kept->setCurrentRow(2); // the ramp's drawing
+        ready(dialog);
+        shoot(dialog, "send-out.png");
+        dialog->reject();
+    });
+    d.click("tool.sendOut");
+
+    // A heap after a release, one of its parts moved and turned.
+    d.store().selectItem(Selection::Kind::Run, 15);
+    d.find<QAction>("action.release.kept")->trigger();
+    d.settle();
+    d.view().frameSelection();
+    d.store().select({Selection::Kind::Heap, d.store().currentHeap()->item->id, {4}, -1, {}});
+    d.settle();
+    d.type("heap.at.1", "-5300");
+    d.type("heap.turn.0", "90");
+    shoot(d.window.get(), "heap.png");
+    for (int k = 0; k < 3; ++k) d.store().undo();
+    d.window->hideMessage();
 
     d.store().selectItem(Selection::Kind::Run, 6);
     d.view().setLook(Viewport::Look::Plan);
@@ -109,18 +139,8 @@ int main(int argc, char** argv) {
     d.view().frameSelection();
     shoot(d.window.get(), "path.png");
 
-    d.store().selectItem(Selection::Kind::Path, 12);
-    d.view().setLook(Viewport::Look::Plan);
-    d.view().frameSelection();
-    d.view().setComb(true);
-    shoot(d.window.get(), "offset.png");
-    d.view().setComb(false);
-
-    // Parts: a maker's dimensions, pieces, the seat of a solid that was drawn far off and y-up, the chooser.
-    d.store().selectItem(Selection::Kind::Part, 3);
+    // Parts: the seat of a solid that was drawn far off and y-up, the chooser.
     d.view().setLook(Viewport::Look::Free);
-    d.view().frameSelection();
-    shoot(d.window.get(), "part.png");
     d.store().selectItem(Selection::Kind::Part, 19);
     d.window->findChild<QAction*>("action.seatView")->trigger();
     if (!QTest::qWaitFor([&] { return d.window->seatView().ready(); }, 5000)) return 1;

@@ -268,7 +268,8 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         a.put("SHAPE_DEFINITION_REPRESENTATION(" + ref(shape) + "," + ref(made.representation) + ")");
         for (size_t k = 0; k < children.size(); ++k) {
             const Child& c = children[k];
-            const long move = a.put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(c.of->origin) + "," + ref(stands[k]) + ")");
+            const long move =
+                a.put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(c.of->origin) + "," + ref(stands[k]) + ")");
             const long related = a.put("(REPRESENTATION_RELATIONSHIP('',''," + ref(c.of->representation) + "," +
                                        ref(made.representation) + ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" +
                                        ref(move) + ")SHAPE_REPRESENTATION_RELATIONSHIP())");

@@ -257,8 +257,7 @@ Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double
         // Triangles are kept inside the shape: a copy of its topology takes them, since the solid is shared and
         // constant.
         const TopoDS_Shape shape = BRepBuilderAPI_Copy(solid.shape, false, false).Shape();
-        BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false,
-                                 30 * kDegree / finer, false);
+        BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false, 30 * kDegree / finer, false);
         // One solid after the other: those that touch must not grow together where their points happen to meet.
         std::vector<Mesh> pieces;
         const auto add = [&](const TopoDS_Shape& s) {
