@@ -111,6 +111,7 @@ SendWindow::SendWindow(Store& store, MadeDeliveries& made, Picture picture, QWid
     three->addWidget(buildRight(), 1);
     all->addLayout(three, 1);
     all->addWidget(buildFoot());
+    for (auto* b : findChildren<QPushButton*>()) b->setAutoDefault(false); // Enter takes a value, and writes nothing
     m_soon = new QTimer(this);
     m_soon->setSingleShot(true);
     m_soon->setInterval(60);
@@ -288,7 +289,6 @@ QWidget* SendWindow::buildFoot() {
     const auto button = [&](const QString& text, const QString& name) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
-        b->setAutoDefault(false);
         box->addWidget(b);
         return b;
     };
