@@ -2,7 +2,7 @@
 #include "bare_step.h"
 #include "exchange/delivery/make.h"
 #include "exchange/drawing/drawing.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/sheet/writers.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>
 

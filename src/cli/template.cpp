@@ -1,8 +1,8 @@
-#include "exchange/drawing/template.h"
+#include "exchange/paper/template.h"
 #include "cli/commands.h"
 #include "cli/common.h"
-#include "exchange/drawing/tape.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/paper/tape.h"
+#include "exchange/sheet/writers.h"
 #include "model/edits/typed_visitor.h"
 #include "model/file/files.h"
 #include <cctype>

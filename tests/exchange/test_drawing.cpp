@@ -1,8 +1,8 @@
 // Lines seen from a side against rays cast from every edge; drawings read back by other programs.
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/hidden.h"
-#include "exchange/drawing/inks.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/sheet/inks.h"
+#include "exchange/sheet/writers.h"
 #include "geometry/mesh/ray.h"
 #include "made.h"
 #include "model/file/document_file.h"

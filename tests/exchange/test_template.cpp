@@ -1,8 +1,8 @@
 // Templates at full size, read back by other programs: PDF by poppler (text, pixels at 600 dpi), SVG by librsvg, DXF by
 // ezdxf.
-#include "exchange/drawing/tape.h"
-#include "exchange/drawing/template.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/paper/tape.h"
+#include "exchange/paper/template.h"
+#include "exchange/sheet/writers.h"
 #include "geometry/path/span.h"
 #include "made.h"
 #include "model/file/document_file.h"

@@ -1,5 +1,5 @@
 #pragma once
-#include "exchange/out/lists.h"
+#include "exchange/lists/lists.h"
 #include <QAbstractTableModel>
 
 namespace vicinal {

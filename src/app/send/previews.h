@@ -1,6 +1,6 @@
 #pragma once
 // How what is sent out will look.
-#include "exchange/drawing/template.h"
+#include "exchange/paper/template.h"
 #include <QPainterPath>
 #include <QWidget>
 

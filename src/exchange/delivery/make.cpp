@@ -1,9 +1,9 @@
 #include "exchange/delivery/make.h"
 #include "base/text.h"
 #include "exchange/drawing/drawing.h"
-#include "exchange/drawing/tape.h"
-#include "exchange/drawing/writers.h"
 #include "exchange/out/meshes.h"
+#include "exchange/paper/tape.h"
+#include "exchange/sheet/writers.h"
 #include "model/file/files.h"
 #include <algorithm>
 

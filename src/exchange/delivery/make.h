@@ -1,8 +1,8 @@
 #pragma once
 // Deliveries made: first what they will be, to be looked at, then the files.
-#include "exchange/drawing/template.h"
-#include "exchange/out/lists.h"
+#include "exchange/lists/lists.h"
 #include "exchange/out/solids.h"
+#include "exchange/paper/template.h"
 
 namespace vicinal {
 

@@ -1,6 +1,6 @@
 #pragma once
 // Dimensions on a sheet, in paper millimetres, that keep clear of one another.
-#include "exchange/drawing/inks.h"
+#include "exchange/sheet/inks.h"
 
 namespace vicinal {
 

@@ -2,7 +2,7 @@
 #include "exchange/drawing/drawing.h"
 #include "base/text.h"
 #include "exchange/drawing/views.h"
-#include "exchange/out/lists.h"
+#include "exchange/lists/lists.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

@@ -1,7 +1,7 @@
 #pragma once
 // Drawings: views at a scale with hidden lines removed, dimensions, parts, schedule, title block.
-#include "exchange/drawing/sheet.h"
 #include "exchange/out/goods.h"
+#include "exchange/sheet/sheet.h"
 
 namespace vicinal {
 

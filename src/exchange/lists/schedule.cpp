@@ -1,5 +1,5 @@
 #include "base/text.h"
-#include "exchange/out/rows.h"
+#include "exchange/lists/rows.h"
 #include <nlohmann/json.hpp>
 
 namespace vicinal {

@@ -1,7 +1,7 @@
 #pragma once
 // Sheets as files.
 #include "base/result.h"
-#include "exchange/drawing/sheet.h"
+#include "exchange/sheet/sheet.h"
 
 namespace vicinal {
 

@@ -1,5 +1,5 @@
-#include "exchange/drawing/sheet.h"
-#include "exchange/drawing/inks.h"
+#include "exchange/sheet/sheet.h"
+#include "exchange/sheet/inks.h"
 #include "geometry/curves/edit.h"
 
 namespace vicinal {

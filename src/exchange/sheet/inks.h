@@ -1,7 +1,7 @@
 #pragma once
 // What templates and tapes are drawn with. Not for others.
 #include "base/say.h"
-#include "exchange/drawing/template.h"
+#include "exchange/paper/template.h"
 #include "geometry/path/path.h"
 
 namespace vicinal {

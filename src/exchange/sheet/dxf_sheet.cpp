@@ -1,6 +1,6 @@
 // A sheet as DXF, the oldest release that everything reads (AC1009): lines, arcs, circles, polylines, text, layers.
 #include "base/text.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/sheet/writers.h"
 #include "geometry/path/path.h"
 #include <cmath>
 #include <map>

@@ -1,7 +1,7 @@
 // PDF by cairo: vectors, embedded font, exact page boxes.
 #include "base/text.h"
-#include "exchange/drawing/fonts.h"
-#include "exchange/drawing/writers.h"
+#include "exchange/sheet/fonts.h"
+#include "exchange/sheet/writers.h"
 #include "geometry/curves/edit.h"
 #include <cairo-ft.h>
 #include <cairo-pdf.h>

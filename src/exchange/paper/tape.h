@@ -1,6 +1,6 @@
 #pragma once
 // A marking tape: a run's stations at full size on strips, to be laid along or wound round the real thing.
-#include "exchange/drawing/template.h"
+#include "exchange/paper/template.h"
 
 namespace vicinal {
 

@@ -1,7 +1,7 @@
 // SVG: a sheet in millimetres.
 #include "base/text.h"
-#include "exchange/drawing/writers.h"
 #include "exchange/out/xml.h"
+#include "exchange/sheet/writers.h"
 #include "geometry/curves/edit.h"
 #include <cmath>
 #include <map>

@@ -1,6 +1,6 @@
 // Lists as files.
 #include "base/text.h"
-#include "exchange/out/lists.h"
+#include "exchange/lists/lists.h"
 #include "exchange/out/xml.h"
 #include "model/file/zipped.h"
 #include <nlohmann/json.hpp>

@@ -1,6 +1,6 @@
-#include "exchange/out/lists.h"
+#include "exchange/lists/lists.h"
 #include "base/text.h"
-#include "exchange/out/rows.h"
+#include "exchange/lists/rows.h"
 #include <cmath>
 #include <map>
 #include <unordered_map>

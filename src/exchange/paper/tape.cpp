@@ -1,6 +1,6 @@
-#include "exchange/drawing/tape.h"
+#include "exchange/paper/tape.h"
 #include "base/text.h"
-#include "exchange/drawing/inks.h"
+#include "exchange/sheet/inks.h"
 #include <algorithm>
 #include <cmath>
 

@@ -1,6 +1,6 @@
 // A drawing cut into pages that meet, with the proof of scale.
 #include "base/text.h"
-#include "exchange/drawing/inks.h"
+#include "exchange/sheet/inks.h"
 #include <algorithm>
 #include <cmath>
 #include <map>

@@ -1,7 +1,7 @@
-#include "exchange/drawing/template.h"
+#include "exchange/paper/template.h"
 #include "base/say.h"
 #include "base/text.h"
-#include "exchange/drawing/inks.h"
+#include "exchange/sheet/inks.h"
 #include "geometry/curves/edit.h"
 #include "parts/solid/outline.h"
 #include <algorithm>

@@ -1,8 +1,8 @@
 #pragma once
 // Templates at full size: the places of runs on paper, 1:1, over as many pages as it takes, with the proof of scale.
 #include "base/job.h"
-#include "exchange/drawing/sheet.h"
 #include "exchange/out/send_out.h"
+#include "exchange/sheet/sheet.h"
 #include "model/delivery/orders.h"
 
 namespace vicinal {
