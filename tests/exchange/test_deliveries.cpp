@@ -146,6 +146,15 @@ void TestDeliveries::stepHoldsSizesNamesAndPlainTriangles() {
     NEAR(two, 8 * one, 1e-6 * two);
     QCOMPARE(r.instances.at("Row; 'a' 3")[0], name);
     QCOMPARE(r.instances.at("Row; 'a' 4")[0], name + " x2");
+    // What a further place adds to the file: ten thousand stay under 6 MB.
+    const auto bytes = [&](long count) {
+        RunItem more = *d.runs[0];
+        more.exceptions.clear();
+        more.spacing.rule = ShareOut{count};
+        return double(filesFrom(with(d, more), delivery("x", SolidsOrder{}, "step"))[0].bytes.size());
+    };
+    const double each = (bytes(400) - bytes(200)) / 200;
+    QVERIFY2(each < 590, qPrintable(QString::number(each)));
     // Triangles alone become plane faces with the same volume.
     const Mesh box = boxMesh(Box3(Vec3(0, 0, 0), Vec3(10, 20, 30)));
     const auto mesh = std::make_shared<const Mesh>(box);

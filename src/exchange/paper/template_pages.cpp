@@ -112,7 +112,8 @@ private:
     Problem tooMany(double pages) const {
         const char* papers[] = {"A4", "A3", "A2", "letter", "the roll"};
         return {"This takes " + text::number(pages, 0) + " pages of " + papers[int(m_order.paper)] + ", more than " +
-                    std::to_string(kMostPages) + ". Take larger paper, fewer runs, or a stretch of the run.",
+                    std::to_string(kMostPages) +
+                    ". Take larger paper, fewer runs, a stretch of the run, or a drawing to scale.",
                 "paper"};
     }
 
