@@ -520,6 +520,18 @@ void TestDeliveries::heapsGoOutLikeRuns() {
         Document less = without(read, read.heaps[0]->parts[0].part);
         const auto broken = evaluate(less)->heap(id);
         QVERIFY(broken->problem && broken->problem->text.find("deleted") != std::string::npos);
+        // Of two kinds of parts the others stay, with their numbers, and go out.
+        const Document two = made(swappedLoose(read, id, {0, 4}, d.parts[1]->id));
+        const auto half = evaluate(without(two, d.parts[1]->id));
+        QCOMPARE(half->heap(id)->placed->present, run->placed->present - 2);
+        QVERIFY(half->heap(id)->placed->leftOut(0) && half->heap(id)->placed->leftOut(4) &&
+                !half->heap(id)->placed->leftOut(3));
+        // A path that is hidden goes only when it is asked for.
+        if (path) {
+            const auto all = made(goodsOf(*now, {})), asked = made(goodsOf(*now, {path->id}));
+            QCOMPARE(all.paths.size(), read.paths.size() - (stays == PathStays::Hidden));
+            QCOMPARE(asked.paths.size(), size_t(1));
+        }
         // Deliveries that asked for the run ask for the heap.
         const Document asked = with(d, delivery("x", SolidsOrder{}, "glb", {run->item->id}));
         QCOMPARE(made(released(asked, *run, stays)).deliveries.back()->what,

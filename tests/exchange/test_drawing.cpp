@@ -1,6 +1,7 @@
 // Lines seen from a side against rays cast from every edge; drawings read back by other programs.
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/hidden.h"
+#include "exchange/drawing/views.h"
 #include "exchange/sheet/inks.h"
 #include "exchange/sheet/writers.h"
 #include "geometry/mesh/ray.h"
@@ -66,6 +67,7 @@ private slots:
     void equalPartsAreWorkedOutOnce();
     void aDrawingIsReadByOthers();
     void dimensionsSayWhatIsThere();
+    void unrolledIsSeenFromTheRightSide();
     void whatCannotBeDrawnIsTold();
 };
 
@@ -78,12 +80,14 @@ void TestDrawing::whatIsSeenIsWhatRaysReach() {
         std::vector<MeshAt> bodies;
         const int n = 2 + round % 6;
         for (int k = 0; k < n; ++k) {
-            // Apart in space, so that none runs into another; one part stands several times.
+            // One part stands several times.
             if (k == 0 || k % 3 == 0)
                 meshes.push_back(std::make_shared<const Mesh>(boxMesh(
                     Box3(Vec3(-30 - 20 * std::abs(u(rng)), -25, -15), Vec3(30, 20 + 20 * std::abs(u(rng)), 25)))));
             const Mat3 R = Eigen::AngleAxisd(3 * u(rng), Vec3(u(rng), u(rng), u(rng)).normalized()).toRotationMatrix();
-            bodies.push_back({{}, meshes.back().get(), pose(R, Vec3(40 * u(rng), 40 * u(rng), 170.0 * k))});
+            // In every other round they run into one another: then an edge is hidden where it is inside.
+            const double apart = round % 2 ? 170 : 50;
+            bodies.push_back({{}, meshes.back().get(), pose(R, Vec3(40 * u(rng), 40 * u(rng), apart * k))});
         }
         const Mat3 view = viewFrom(3 * u(rng), round % 4 == 0 ? kPi / 2 : 1.5 * u(rng));
         const auto lines = linesOf(seenLines(bodies, view, false));
@@ -164,6 +168,12 @@ void TestDrawing::roundThingsSeenSquareAreArcs() {
         width = std::max(width, (startOf(s) - endOf(s)).norm());
     }
     QVERIFY2(width > 20 - 1e-4, qPrintable(QString::number(width)));
+    // Corners of a square lie on a circle, too, and are none.
+    const Mesh cube = boxMesh(Box3(Vec3(-5, -5, 0), Vec3(5, 5, 10)));
+    const auto square =
+        linesOf(seenLines({{{}, &cube, pose(Mat3::Identity(), Vec3(1, 2, 3))}}, viewFrom(0.3, kPi / 2), false));
+    QCOMPARE(square.size(), size_t(4));
+    for (const Segment& s : square) QVERIFY(std::holds_alternative<Line>(s));
     // Two discs, the upper one smaller and off the middle: the lower circle is cut where it stands before it.
     const auto big = meshOfMaker(RoundHole{100, 10}), small = meshOfMaker(RoundHole{40, 10});
     const std::vector<MeshAt> two{{{}, big.get(), pose(Mat3::Identity(), Vec3(0, 0, 0))},
@@ -323,6 +333,36 @@ void TestDrawing::dimensionsSayWhatIsThere() {
             QVERIFY2(b.first.x() > 0 && b.first.y() > 0 && b.second.x() < sheet.width && b.second.y() < sheet.height,
                      l.text.c_str());
         }
+    }
+}
+
+/// On a line along x what is pulled straight is the front view itself, whatever hand the part has.
+void TestDrawing::unrolledIsSeenFromTheRightSide() {
+    Document d = posts(false);
+    PartItem part = *d.parts[0];
+    Pieces pieces;
+    pieces.list = {{"Foot", Maker(PlainBox{40, 30, 300}), Vec3(0, 0, 0), Vec3::Zero(), 1, false},
+                   {"Arm", Maker(PlainBox{60, 20, 20}), Vec3(50, -40, 200), Vec3::Zero(), 1, false}};
+    part.shape = pieces;
+    part.seat.point = Vec3(0, 0, 0);
+    d = with(d, part);
+    DrawingOrder o;
+    o.plan = false;
+    o.unrolled = true;
+    const Goods goods = goodsFor(d);
+    std::vector<Words> remarks;
+    DrawnMeshes meshes(false);
+    const auto views = made(viewsOf(goods, o, remarks, meshes, nullptr));
+    QCOMPARE(views.size(), size_t(2));
+    const auto front = linesOf(views[0].seen), straight = linesOf(views[1].seen);
+    QVERIFY(!front.empty());
+    QCOMPARE(front.size(), straight.size());
+    const Vec2 by = views[1].rows.at(0).start - views[0].rows.at(0).start;
+    for (const Segment& s : front) {
+        const Vec2 middle = ((startOf(s) + endOf(s)) / 2).head<2>() + by;
+        double nearest = 1e300;
+        for (const Segment& other : straight) nearest = std::min(nearest, away(middle, other));
+        NEAR(nearest, 0, 2e-3);
     }
 }
 
