@@ -342,7 +342,7 @@ void TestDrawing::unrolledIsSeenFromTheRightSide() {
     PartItem part = *d.parts[0];
     Pieces pieces;
     pieces.list = {{"Foot", Maker(PlainBox{40, 30, 300}), Vec3(0, 0, 0), Vec3::Zero(), 1, false},
-                   {"Arm", Maker(PlainBox{60, 20, 20}), Vec3(50, -40, 200), Vec3::Zero(), 1, false}};
+                   {"Arm", Maker(PlainBox{60, 20, 20}), Vec3(20, -40, 200), Vec3::Zero(), 1, false}};
     part.shape = pieces;
     part.seat.point = Vec3(0, 0, 0);
     d = with(d, part);
