@@ -36,6 +36,8 @@ struct SendOrderGiven {
     double time = 0;
 };
 int send(const SendOrderGiven&);
+/// A run becomes a heap of loose parts; `path`: "kept", "hidden" or "gone". `to` empty: the file itself.
+int release(const std::string& file, const std::string& run, const std::string& path, const std::string& to);
 /// Opens a document and saves it as .vicinal, with all it needs inside.
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);

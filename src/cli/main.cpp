@@ -88,6 +88,15 @@ int run(int argc, char** argv) {
     deliver->add_flag("--list", listed, "Print their names, kinds and files only");
     deliver->callback([&] { code = cli::deliver(file, runs, target, listed); });
 
+    std::string stays = "kept";
+    auto* release = app.add_subcommand("release", "Turn a run into a heap of loose parts that follow nothing");
+    release->add_option("file", file, "A .vicinal document")->required();
+    release->add_option("--run", run, "The run")->required();
+    release->add_option("--path", stays, "What becomes of its path: kept, hidden or gone")
+        ->check(CLI::IsMember({"kept", "hidden", "gone"}));
+    release->add_option("--to", to, "Target: .vicinal; else the file itself");
+    release->callback([&] { code = cli::release(file, run, stays, to); });
+
     std::vector<double> stations;
     auto* path =
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");

@@ -227,6 +227,20 @@ void TestCli::deliveriesAreMadeByName() {
                  qPrintable(as + " " + more.join(' ') + r.out));
     }
     QVERIFY(!QFile::exists(dir.filePath("x.pdf")));
+    // Released, the parts stand where the places stood, and go out under the same name.
+    const QString loose = dir.filePath("loose.vicinal");
+    QCOMPARE(run({"release", kQuay, "--run", "Quay lights", "--path", "gone", "--to", loose}).out,
+             QString("9 loose part(s)\n"));
+    QCOMPARE(run({"send", loose, "--as", "schedule", "--to", dir.filePath("loose.csv"), "--what", "Quay lights"}).code,
+             0);
+    QFile csv(dir.filePath("loose.csv"));
+    QVERIFY(csv.open(QIODevice::ReadOnly));
+    const QStringList before = run({"places", kQuay, "--run", "Quay lights"}).out.split('\n'),
+                      after = QString::fromUtf8(csv.readAll()).split('\n');
+    QCOMPARE(after.size(), before.size());
+    for (int k = 1; k + 1 < after.size(); ++k) QCOMPARE(after[k].section(',', 4), before[k].section(',', 4));
+    QCOMPARE(run({"release", loose, "--run", "Quay lights"}).code, 2);
+    QCOMPARE(run({"release", kQuay, "--run", "Quay lights", "--path", "burnt"}).code, 2);
 }
 
 void TestCli::packHoldsEverything() {

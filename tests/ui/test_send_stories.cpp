@@ -222,6 +222,9 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
         s.click("kind.schedule");
         s.call("Cut list");
         s.click("of.1");
+        auto* folder = s.find<QLineEdit>("send.folder");
+        folder->setFocus();
+        QTest::keyClicks(folder, "lists");
         QVERIFY(s.ready());
         s.click("keepNew");
         s.click("close");
@@ -238,7 +241,7 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
     // One key makes all of them, beside the document.
     d.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY2(d.window->message().contains("made again"), qPrintable(d.window->message()));
-    QVERIFY(QFile::exists(dir.filePath("Ramp sheet.pdf")) && QFile::exists(dir.filePath("Cut list.ods")));
+    QVERIFY(QFile::exists(dir.filePath("Ramp sheet.pdf")) && QFile::exists(dir.filePath("lists/Cut list.ods")));
     // After a change the window says which are behind; made again, they are not.
     const auto list = [&](QDialog* dialog) {
         QStringList out;
@@ -253,7 +256,7 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
     d.store().selectItem(Selection::Kind::Run, kBalustrade);
     d.settle();
     d.type("insetStart", "130");
-    QFile::remove(dir.filePath("Cut list.ods"));
+    QFile::remove(dir.filePath("lists/Cut list.ods"));
     d.whenDialog("sendOut", [&](QDialog* dialog) {
         now = list(dialog);
         Sending{dialog}.click("makeAll");
@@ -270,7 +273,7 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
     QVERIFY2(now.section(" then ", 0, 0).contains("changed since") &&
                  !now.section(" then ", 1).contains("changed since"),
              qPrintable(now));
-    QVERIFY(QFile::exists(dir.filePath("Cut list.ods")));
+    QVERIFY(QFile::exists(dir.filePath("lists/Cut list.ods")));
     QCOMPARE(d.store().document().deliveries.size(), before + 1);
     d.key(Qt::Key_Z, Qt::ControlModifier);
     QCOMPARE(d.store().document().deliveries.size(), before + 2);

@@ -271,6 +271,8 @@ void SendWindow::showOrder(const std::optional<Problem>& problem) {
     // A space at its end may be one in the middle yet.
     if (m_name->text().trimmed() != QString::fromStdString(m_now.name))
         m_name->setText(QString::fromStdString(m_now.name));
+    if (m_folder->text().trimmed() != QString::fromStdString(m_now.folder))
+        m_folder->setText(QString::fromStdString(m_now.folder));
     m_write->setText(tr("Write %1\u2026").arg(QString::fromStdString(fileNameOf(m_now))));
     m_copy->setVisible(std::holds_alternative<PictureOrder>(m_now.order));
 }

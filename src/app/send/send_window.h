@@ -99,7 +99,7 @@ private:
     QCheckBox* m_everything;
     QListWidget *m_what, *m_deliveries;
     QPushButton *m_makeAll, *m_remove;
-    QLineEdit* m_name;
+    QLineEdit *m_name, *m_folder;
     QButtonGroup* m_kinds;
     QWidget* m_formatRow = nullptr;
     QVBoxLayout* m_formatPlace;

@@ -142,6 +142,15 @@ QWidget* SendWindow::buildMiddle() {
         m_now.name = text.trimmed().isEmpty() ? "Delivery" : text.trimmed().toStdString();
         changed();
     });
+    m_folder = new QLineEdit;
+    m_folder->setObjectName("send.folder");
+    m_folder->setPlaceholderText(tr("beside the document"));
+    m_folder->setToolTip(tr("Where it goes when it is made again: a folder, from the document's own"));
+    box->addWidget(labelled(tr("Kept in"), m_folder));
+    connect(m_folder, &QLineEdit::textEdited, this, [this](const QString& text) {
+        m_now.folder = text.trimmed().toStdString();
+        changed();
+    });
     m_formatPlace = new QVBoxLayout;
     m_formatPlace->setContentsMargins(0, 0, 0, 0);
     box->addLayout(m_formatPlace);
