@@ -3,6 +3,7 @@
 #include "exchange/delivery/make.h"
 #include "made.h"
 #include "model/documents.h"
+#include "model/edits/hide.h"
 #include "model/edits/release.h"
 #include "model/file/document_file.h"
 #include "ran.h"
@@ -416,12 +417,16 @@ void TestDeliveries::keptInTheDocumentAndMadeAgain() {
     std::get<DrawingOrder>(drawing.order).scale = 200;
     drawing.folder = "out";
     d = with(d, drawing);
+    d = withHidden(d, {d.runs[1]->id, d.paths[2]->id}, true);
     QTemporaryDir dir;
     const std::string file = dir.filePath("x.vicinal").toStdString();
     QVERIFY(!saveDocument(d, file));
     const Document read = made(openDocument(file, [](const Brought& b, const auto& r) { return readBody(b, r); }));
     QCOMPARE(read.deliveries.size(), before + size_t(n) + 1);
     for (size_t k = 0; k < read.deliveries.size(); ++k) QVERIFY(*read.deliveries[k] == *d.deliveries[k]);
+    QVERIFY(read.runs[1]->hidden && read.paths[2]->hidden && !read.runs[0]->hidden && !read.paths[0]->hidden);
+    QVERIFY(hidesAnything(read) && !hidesAnything(showingAll(read)));
+    QVERIFY(withHidden(read, {read.runs[1]->id}, true).runs[1] == read.runs[1]); // nothing new: the same object
     QCOMPARE(folderOf(*read.deliveries.back(), "/a/b/x.vicinal").string(), std::string("/a/b/out"));
     // Made into a folder, twice: the same bytes.
     const auto e = evaluate(read);

@@ -2,6 +2,8 @@
 #include "app/send/previews.h"
 #include "app/send/send_window.h"
 #include "app/yard/yard.h"
+#include "exchange/out/goods.h"
+#include "made.h"
 #include "ui/story.h"
 #include <QCheckBox>
 #include <QClipboard>
@@ -79,6 +81,7 @@ private slots:
     void picturesOfAnySize();
     void aRunIsReleasedToLooseParts();
     void hiddenPathsAreNotDrawnOrPicked();
+    void theYardHidesShowsAndFilters();
 };
 
 void TestSendStories::everyKindIsSeenAndWritten() {
@@ -422,6 +425,56 @@ void TestSendStories::hiddenPathsAreNotDrawnOrPicked() {
     d.store().select({});
     d.clickAt(&d.view(), QPointF(at->x(), at->y()));
     QVERIFY(d.store().selection().id != picked);
+}
+
+void TestSendStories::theYardHidesShowsAndFilters() {
+    Story d(kBalustrade, kQuay);
+    auto& yard = d.window->yard();
+    const Id lights = d.store().document().run("Quay lights")->id;
+    const auto row = [&](Id id) { return QPointF(yard.visualRect(yard.rowOf(id)).center()); };
+    const auto seen = [&](Id id) { // a place of it is picked in the middle of the picture
+        const auto run = d.store().evaluation().run(id);
+        const Placed& p = *run->placed;
+        const auto at =
+            d.view().camera().project(Vec3((p.pose(2) * p.part(2).mesh->box.center().homogeneous()).head<3>()));
+        const auto pick = d.view().pickPlace(QPointF(at->x(), at->y()));
+        return pick && pick->run == id;
+    };
+    d.store().selectItem(Selection::Kind::Run, lights);
+    d.settle();
+    d.view().frameSelection();
+    d.store().selectItem(Selection::Kind::Run, kBalustrade);
+    d.settle();
+    QVERIFY(seen(lights));
+    d.fromMenu(yard.viewport(), row(lights), "Hide");
+    QVERIFY(d.store().document().run("Quay lights")->hidden && !seen(lights));
+    // It is left out when everything goes; worked on, it is there.
+    QCOMPARE(made(goodsOf(d.store().evaluation(), {})).runs.size(), d.store().document().runs.size() - 1);
+    d.store().selectItem(Selection::Kind::Run, lights);
+    d.settle();
+    QVERIFY(seen(lights));
+    d.fromMenu(yard.viewport(), row(kBalustrade), "Show only this");
+    for (const auto& r : d.store().document().runs) QCOMPARE(r->hidden, r->id != kBalustrade);
+    QVERIFY(!d.store().document().path(d.store().document().run(kBalustrade)->path)->hidden);
+    d.fromMenu(yard.viewport(), row(kBalustrade), "Show everything");
+    for (const auto& r : d.store().document().runs) QVERIFY(!r->hidden);
+    for (const auto& p : d.store().document().paths) QVERIFY(!p->hidden);
+    // Undone step by step.
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(d.store().document().run("Quay lights")->hidden);
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(!d.store().document().run("Quay lights")->hidden);
+    // A filter leaves what has it in its name; a folded list is another matter.
+    auto* filter = d.find<QLineEdit>("yard.filter");
+    filter->setFocus();
+    QTest::keyClicks(filter, "qUay");
+    d.settle();
+    QVERIFY(yard.rowOf(lights).isValid() && !yard.rowOf(kBalustrade).isValid());
+    QVERIFY(!yard.visualRect(yard.rowOf(lights)).intersects(QRect(0, -100, 500, 100)));
+    filter->clear();
+    d.settle();
+    QVERIFY(yard.rowOf(kBalustrade).isValid());
 }
 
 QTEST_MAIN(TestSendStories)

@@ -66,6 +66,9 @@ Viewport::~Viewport() { delete m_canvas; }
 
 const Evaluation& Viewport::shown() const { return m_clock->shown(); }
 
+bool Viewport::hides(const RunResult& r) const { return r.item->hidden && m_store.selection().id != r.item->id; }
+bool Viewport::hides(const PathResult& p) const { return p.item->hidden && m_store.currentPath().get() != &p; }
+
 void Viewport::documentChanged() {
     m_sceneDirty = true;
     m_bar->refresh(); // the unit may be another
@@ -103,7 +106,7 @@ void Viewport::rebuildScene() {
     std::vector<Batch> batches;
     const Selection& selection = m_store.selection();
     for (const auto& run : shown().standing()) {
-        if (!run->placed) continue;
+        if (!run->placed || hides(*run)) continue;
         const Placed& placed = *run->placed;
         const bool current = selection.id == run->item->id &&
                              (selection.kind == Selection::Kind::Run || selection.kind == Selection::Kind::Heap);
@@ -147,6 +150,7 @@ void Viewport::rebuildScene() {
     }
     for (const auto& [id, path] : m_store.evaluation().paths) {
         const bool inHand = m_store.currentPath() == path;
+        if (hides(*path)) continue;
         for (const WheelPlaced& wheel : path->wheels) {
             const Mat4 pose = wheel.pose(phaseOf(shown(), *path, wheel));
             const bool picked = inHand && selection.point == int(wheel.wheel);
@@ -202,7 +206,7 @@ void Viewport::measureContent() {
         if (p->path && !p->item->hidden)
             for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
     for (const auto& run : m_store.evaluation().standing()) {
-        if (!run->placed) continue;
+        if (!run->placed || run->item->hidden) continue;
         const size_t step = std::max<size_t>(1, run->placed->count() / 200);
         for (size_t i = 0; i < run->placed->count(); i += step) addCorners(*run->placed, i, m_points);
     }

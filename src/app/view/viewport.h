@@ -67,6 +67,9 @@ public:
     QImage pictureOf(const Delivery&, const PictureOrder&, QSize, double turned = 0);
     /// What is drawn and picked: everything at the clock's time.
     const Evaluation& shown() const;
+    /// True for what is hidden and not worked on: neither drawn nor picked.
+    bool hides(const RunResult&) const;
+    bool hides(const PathResult&) const;
 
     // For the tools
     Store& store() const { return m_store; }

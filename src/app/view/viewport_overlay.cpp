@@ -68,7 +68,7 @@ void Viewport::paintPath(QPainter& p, const PathResult& result, const QColor& co
 void Viewport::paintLeftOut(QPainter& p) const {
     int drawn = 0;
     for (const auto& run : shown().runs) {
-        if (!run->placed || run->placed->present == int(run->placed->count())) continue;
+        if (!run->placed || run->placed->present == int(run->placed->count()) || hides(*run)) continue;
         const bool current =
             m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
         for (size_t i = 0; i < run->placed->count() && drawn < 1000; ++i) {
@@ -354,7 +354,7 @@ void Viewport::paintAxes(QPainter& p) const {
 void Viewport::paintOverlay(QPainter& p) const {
     const auto current = m_store.currentPath();
     for (const auto& [id, path] : m_store.evaluation().paths)
-        if (path != current && !path->item->hidden) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
+        if (path != current && !hides(*path)) paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
     if (current) {
         paintWheels(p, *current);
         for (const auto& part : current->lost) // what the offset could not keep

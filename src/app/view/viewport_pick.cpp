@@ -20,7 +20,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         Vec3 a, b, c;
     } struck;
     for (const auto& run : shown().standing()) {
-        if (!run->placed) continue;
+        if (!run->placed || hides(*run)) continue;
         const Placed& placed = *run->placed;
         const double slack = m_camera.scale() * 2; // thin parts can still be hit
         for (size_t i = 0; i < placed.bodies(); ++i) {

@@ -42,7 +42,9 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     std::vector<Batch> batches;
     std::vector<Vec3> points;
     for (const auto& run : shown().standing()) {
-        if (!wanted(d, run->item->id) || !run->placed || run->placed->present == 0) continue;
+        if (!wanted(d, run->item->id) || (d.what.empty() && run->item->hidden) || !run->placed ||
+            run->placed->present == 0)
+            continue;
         runs.push_back(run);
         QColor base = theme::run(run->item->colour);
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);

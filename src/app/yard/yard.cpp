@@ -1,7 +1,9 @@
 #include "app/yard/yard.h"
 #include "app/yard/yard_model.h"
 #include "app/yard/yard_paint.h"
+#include "model/edits/hide.h"
 #include <QContextMenuEvent>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QTimer>
@@ -27,6 +29,16 @@ Yard::Yard(Store& store, QWidget* parent) : QListView(parent), m_store(store), m
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::DoubleClicked);
     setToolTip(tr("Runs with their verdict, paths, parts. Double-click or F2 renames; right-click for more."));
+    m_filter = new QLineEdit(this);
+    m_filter->setObjectName("yard.filter");
+    m_filter->setPlaceholderText(tr("Filter by name"));
+    m_filter->setToolTip(tr("Lists only what has this in its name"));
+    m_filter->setClearButtonEnabled(true);
+    connect(m_filter, &QLineEdit::textChanged, this, [this](const QString& text) {
+        m_model->setFilter(text);
+        refresh();
+    });
+    setViewportMargins(0, 36, 0, 0);
     m_later = new QTimer(this); // pictures wait until a gesture is over
     m_later->setSingleShot(true);
     m_later->setInterval(120);
@@ -43,6 +55,11 @@ void Yard::currentChanged(const QModelIndex& now, const QModelIndex& before) {
     const Selection::Kind kinds[] = {Selection::Kind::None, Selection::Kind::Run, Selection::Kind::Path,
                                      Selection::Kind::Part, Selection::Kind::Heap};
     m_store.selectItem(kinds[int(kindOf(now))], idOf(now));
+}
+
+void Yard::resizeEvent(QResizeEvent* e) {
+    QListView::resizeEvent(e);
+    m_filter->setGeometry(8, 6, std::max(40, width() - 16), 28);
 }
 
 void Yard::drawPictures() {
@@ -105,13 +122,19 @@ void Yard::contextMenuEvent(QContextMenuEvent* e) {
         menu.addAction(tr("Replace in all runs\u2026"), this, [this, id] { emit replaceWanted(id); });
         menu.addAction(tr("Seat it in the view\u2026"), this, [this, id] { emit seatWanted(id); });
     }
-    if (kindOf(at) == Kind::Path) {
-        const auto path = m_store.document().path(id);
-        const bool hidden = path && path->hidden;
-        menu.addAction(hidden ? tr("Show") : tr("Hide"), this, [this, id, hidden] {
-            m_store.changePath(id, hidden ? tr("Show a path") : tr("Hide a path"), {},
-                               [&](PathItem& p) { p.hidden = !hidden; });
+    if (kindOf(at) != Kind::Part) {
+        const bool hidden = at.data(YardModel::HiddenRole).toBool();
+        const QString name = at.data(Qt::DisplayRole).toString();
+        menu.addAction(hidden ? tr("Show") : tr("Hide"), this, [this, id, hidden, name] {
+            m_store.edit(withHidden(m_store.document(), {id}, !hidden),
+                         (hidden ? tr("Show %1") : tr("Hide %1")).arg(name));
         });
+        menu.addAction(tr("Show only this"), this, [this, id, name] {
+            m_store.edit(showingOnly(m_store.document(), {id}), tr("Show only %1").arg(name));
+        });
+        if (hidesAnything(m_store.document()))
+            menu.addAction(tr("Show everything"), this,
+                           [this] { m_store.edit(showingAll(m_store.document()), tr("Show everything")); });
     }
     if (kindOf(at) == Kind::Run) {
         auto* release = menu.addMenu(tr("Release to loose parts"));

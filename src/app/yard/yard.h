@@ -29,6 +29,7 @@ signals:
     void releaseWanted(Id run, int path); ///< what becomes of its path: 0 kept, 1 hidden, 2 gone
 
 protected:
+    void resizeEvent(QResizeEvent*) override;
     void currentChanged(const QModelIndex&, const QModelIndex&) override;
     void mousePressEvent(QMouseEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
@@ -39,6 +40,7 @@ private:
     Store& m_store;
     YardModel* m_model;
     PartPictures m_pictures;
+    class QLineEdit* m_filter; ///< over the list
     class QTimer* m_later;
     bool m_following = false; ///< the selection, not leading it
 };

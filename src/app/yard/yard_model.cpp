@@ -18,7 +18,7 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
         rows.push_back({Kind::Run, run->item->id, run->item->name.c_str(), sub,
                         QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
-                        m_store.say(run->verdict.text)});
+                        m_store.say(run->verdict.text), run->item->hidden});
     }
     if (!m_store.evaluation().heaps.empty())
         rows.push_back({Kind::Heading, 4, tr("Heaps"), {}, {}, Mark::Good, 0, tr("Loose parts. Click to fold")});
@@ -26,7 +26,7 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
         rows.push_back({Kind::Heap, heap->item->id, heap->item->name.c_str(),
                         heap->heap->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"),
                         QString::number(heap->placed ? heap->placed->present : 0), heap->verdict.mark,
-                        heap->item->colour, m_store.say(heap->verdict.text)});
+                        heap->item->colour, m_store.say(heap->verdict.text), heap->item->hidden});
     rows.push_back({Kind::Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click to fold, + to draw a path")});
     for (const auto& p : d.paths) {
         const auto found = m_store.evaluation().paths.find(p->id);
@@ -35,7 +35,7 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
         rows.push_back({Kind::Path, p->id, p->name.c_str(), p->hidden ? tr("hidden") : QString(),
                         result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
                         result->problem ? Mark::Wrong : Mark::Good, 0,
-                        result->problem ? m_store.say(result->problem->text) : QString()});
+                        result->problem ? m_store.say(result->problem->text) : QString(), p->hidden});
     }
     rows.push_back({Kind::Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click to fold, + for a new part")});
     for (const auto& p : d.parts) {
@@ -57,6 +57,10 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                         0,
                         result->problem ? m_store.say(result->problem->text) : QString()});
     }
+    if (!m_filter.isEmpty())
+        std::erase_if(rows, [&](const Row& r) {
+            return r.kind != Kind::Heading && !r.name.contains(m_filter, Qt::CaseInsensitive);
+        });
     std::array<int, 5> counts{};
     for (const Row& r : rows) ++counts[size_t(r.kind)];
     for (Row& r : rows)
@@ -80,6 +84,11 @@ void YardModel::refresh() {
         m_rows[i] = std::move(rows[i]);
         emit dataChanged(index(int(i)), index(int(i)));
     }
+}
+
+void YardModel::setFilter(const QString& filter) {
+    m_filter = filter.trimmed();
+    refresh();
 }
 
 void YardModel::fold(int list, bool on) {
@@ -114,6 +123,7 @@ QVariant YardModel::data(const QModelIndex& at, int role) const {
     case ValueRole: return r.value;
     case MarkRole: return int(r.mark);
     case ColourRole: return r.colour;
+    case HiddenRole: return r.hidden;
     case PictureRole: {
         const auto found = m_pictures.find(r.id);
         return r.kind == Kind::Part && found != m_pictures.end() ? QVariant(found->second.second) : QVariant();

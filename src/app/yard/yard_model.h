@@ -12,7 +12,7 @@ namespace vicinal {
 class YardModel : public QAbstractListModel {
     Q_OBJECT
 public:
-    enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole };
+    enum Role { KindRole = Qt::UserRole, IdRole, SubRole, ValueRole, MarkRole, ColourRole, PictureRole, HiddenRole };
     enum class Kind { Heading, Run, Path, Part, Heap }; ///< the id of a heading: that of its kind
 
     explicit YardModel(Store& store, QObject* parent = nullptr);
@@ -23,6 +23,8 @@ public:
 
     /// Takes up what the document holds now; rows that stay keep their index.
     void refresh();
+    /// Only names that have this in them, whatever their case; empty: all.
+    void setFilter(const QString&);
     void fold(int list, bool); ///< 0 runs, 1 paths, 2 parts, 3 heaps
     bool folded(int list) const { return m_folded[size_t(list)]; }
     /// Not valid when there is none or its list is folded.
@@ -37,6 +39,7 @@ private:
         Mark mark;
         int colour;
         QString tip;
+        bool hidden = false;
         bool operator==(const Row&) const = default;
     };
     std::vector<Row> rowsNow() const;
@@ -44,6 +47,7 @@ private:
     std::vector<Row> m_rows;
     std::map<Id, std::pair<qint64, QPixmap>> m_pictures; ///< with the key of the image each was made from
     std::array<bool, 4> m_folded{};
+    QString m_filter;
 };
 
 } // namespace vicinal

@@ -87,14 +87,17 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(tone(mark));
     p.drawText(QRectF(card.right() - w - 10, card.top() + 5, w + 2, 20), Qt::AlignVCenter, value);
+    const bool hidden = i.data(Role::HiddenRole).toBool();
     p.setFont(theme::font(13, QFont::DemiBold));
-    p.setPen(theme::ink());
+    p.setPen(hidden ? theme::muted() : theme::ink());
     p.drawText(QRectF(card.left() + 12, card.top() + 5, card.width() - w - 30, 20), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, card.width() - w - 30));
     p.setFont(theme::font(12));
     p.setPen(theme::muted());
     p.drawText(QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(i.data(Role::SubRole).toString(), Qt::ElideRight, card.width() - 22));
+               QFontMetricsF(p.font()).elidedText((hidden ? QObject::tr("hidden \u00b7 ") : QString()) +
+                                                      i.data(Role::SubRole).toString(),
+                                                  Qt::ElideRight, card.width() - 22));
 }
 
 void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
@@ -127,7 +130,7 @@ void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bo
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(theme::muted());
     p.drawText(QRectF(r.right() - w - 14, r.top(), w + 2, r.height()), Qt::AlignVCenter, value);
-    p.setPen(i.data(Role::SubRole).toString().isEmpty() ? theme::ink() : theme::muted()); // hidden
+    p.setPen(i.data(Role::HiddenRole).toBool() ? theme::muted() : theme::ink());
     p.drawText(QRectF(r.left() + 42, r.top(), r.width() - w - 62, r.height()), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, r.width() - w - 62));
 }

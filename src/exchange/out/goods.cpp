@@ -9,7 +9,7 @@ Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
     const bool all = what.empty();
     const auto wanted = [&](Id id) { return all || std::find(what.begin(), what.end(), id) != what.end(); };
     for (const auto& r : e.standing()) {
-        if (!wanted(r->item->id)) continue;
+        if (!wanted(r->item->id) || (all && r->item->hidden)) continue;
         const bool there = r->placed && r->placed->present > 0;
         if (there && (!r->problem || r->heap)) {
             out.runs.push_back(r);

@@ -10,7 +10,7 @@ struct Goods {
     std::vector<std::shared_ptr<const PathResult>> paths;
     std::vector<Words> remarks; ///< what was asked for and cannot go
 };
-/// `what`: ids of runs, heaps and paths; none: everything, hidden paths left out. The path of a run that goes is not
+/// `what`: ids of runs, heaps and paths; none: everything that is not hidden. The path of a run that goes is not
 /// among them unless it is asked for. Problem: nothing is left, or something that was asked for is wrong.
 Result<Goods> goodsOf(const Evaluation&, const std::vector<Id>& what);
 

@@ -45,6 +45,7 @@ struct RunItem {
     Echoes echoes;
     GiveWay gives;
     Motion motion;
+    bool hidden = false; ///< neither drawn nor picked unless it is worked on; it does not go out with everything
 };
 
 /// A document is a value: items are shared between versions and never change.

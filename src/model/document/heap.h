@@ -19,6 +19,7 @@ struct HeapItem {
     Id id = 0;
     std::string name;
     int colour = 0;      ///< index into the colours of runs
+    bool hidden = false; ///< as a run
     bool frozen = false; ///< its parts cannot be moved, swapped or deleted
     std::vector<Loose> parts;
 };

@@ -18,6 +18,7 @@ std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& i
     face.id = item->id;
     face.name = item->name;
     face.colour = item->colour;
+    face.hidden = item->hidden;
     out->item = std::make_shared<const RunItem>(std::move(face));
     out->heap = item;
     out->parts = parts;

@@ -15,6 +15,7 @@ Json heapJson(const HeapItem& h) {
     }
     Json j = {{"id", h.id}, {"name", h.name}, {"colour", h.colour}};
     if (h.frozen) j["frozen"] = true;
+    if (h.hidden) j["hidden"] = true;
     j["parts"] = std::move(parts);
     return j;
 }
@@ -24,10 +25,8 @@ HeapItem heapFromJson(const Json& j, const std::string& where) {
     h.id = JsonReader::id(j, where, "id");
     h.name = JsonReader::word(j, where, "name");
     if (j.contains("colour")) h.colour = JsonReader::id(j, where, "colour");
-    if (j.contains("frozen")) {
-        if (!j["frozen"].is_boolean()) JsonReader::fail(where, "needs true or false for \"frozen\"");
-        h.frozen = j["frozen"].get<bool>();
-    }
+    if (j.contains("frozen")) h.frozen = JsonReader::yes(j, where, "frozen");
+    if (j.contains("hidden")) h.hidden = JsonReader::yes(j, where, "hidden");
     for (const Json& one : JsonReader::list(j, where, "parts")) {
         Loose l;
         l.part = JsonReader::id(one, where, "part");

@@ -63,6 +63,7 @@ Json runJson(const RunItem& r) {
     describe(JsonWriter{facing}, r.facing);
     Json j = {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
               {"part", r.part}, {"spacing", spacing}, {"facing", facing},   {"leftOut", r.leftOut}};
+    if (r.hidden) j["hidden"] = true;
     const auto put = [&](const char* key, const auto& described) { // what is as by default is left out
         if (described == std::decay_t<decltype(described)>()) return;
         describe(JsonWriter{j[key] = Json::object()}, described);
@@ -178,6 +179,7 @@ struct Reader : JsonReader {
         read("rows", r.rows);
         read("echoes", r.echoes);
         read("motion", r.motion);
+        if (j.contains("hidden")) r.hidden = yes(j, where, "hidden");
         read("gives", r.gives);
         if (j.contains("gives")) {
             const Json& g = j["gives"];

@@ -98,6 +98,11 @@ struct JsonReader {
         if (!v.is_number_integer()) fail(where, std::string("needs a whole number for \"") + key + "\"");
         return v.get<long>();
     }
+    static bool yes(const Json& j, const std::string& where, const char* key) {
+        const Json& v = member(j, where, key);
+        if (!v.is_boolean()) fail(where, std::string("needs true or false for \"") + key + "\"");
+        return v.get<bool>();
+    }
     static std::string word(const Json& j, const std::string& where, const char* key) {
         const Json& v = member(j, where, key);
         if (!v.is_string()) fail(where, std::string("needs a text for \"") + key + "\"");

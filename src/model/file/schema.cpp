@@ -262,6 +262,7 @@ std::string documentSchema() {
                    {"name", text},
                    {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
                    {"frozen", {{"type", "boolean"}, {"default", false}}},
+                   {"hidden", {{"type", "boolean"}, {"default", false}}},
                    {"parts", {{"type", "array"}, {"items", {{"$ref", "#/definitions/loose"}}}}}}}};
     d["loose"] = {
         {"description", "A part where it was put: its seat point, and its seat axes as a unit quaternion."},

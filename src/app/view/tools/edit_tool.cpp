@@ -98,7 +98,7 @@ void EditTool::click(QMouseEvent* e) {
     if (const auto pick = m_view.pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
     for (const auto& [id, path] : m_store.evaluation().paths) {
         double away = 1e9;
-        if (!path->path || path->item->hidden) continue;
+        if (!path->path || m_view.hides(*path)) continue;
         m_view.stationUnder(e->position(), *path->path, &away);
         if (away > 6) continue;
         if (m_store.currentPath() == path) return; // already in hand: a miss of a handle is no wish to leave the run
