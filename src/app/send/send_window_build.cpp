@@ -135,6 +135,7 @@ QWidget* SendWindow::buildMiddle() {
     connect(m_kinds, &QButtonGroup::idClicked, this, &SendWindow::setKind);
     m_name = new QLineEdit;
     m_name->setObjectName("send.name");
+    m_name->setAccessibleName(tr("Called"));
     m_name->setToolTip(tr("What it is called; also the file's name"));
     box->addSpacing(4);
     box->addWidget(labelled(tr("Called"), m_name));
@@ -144,6 +145,7 @@ QWidget* SendWindow::buildMiddle() {
     });
     m_folder = new QLineEdit;
     m_folder->setObjectName("send.folder");
+    m_folder->setAccessibleName(tr("Kept in"));
     m_folder->setPlaceholderText(tr("beside the document"));
     m_folder->setToolTip(tr("Where it goes when it is made again: a folder, from the document's own"));
     box->addWidget(labelled(tr("Kept in"), m_folder));
@@ -171,6 +173,7 @@ QWidget* SendWindow::buildMiddle() {
     fields->addWidget(new QLabel(tr("Title block: name and text of your own fields")));
     m_fields = new QTableWidget(6, 2);
     m_fields->setObjectName("send.fields");
+    m_fields->setAccessibleName(tr("Title block"));
     m_fields->setHorizontalHeaderLabels({tr("Field"), tr("Says")});
     m_fields->horizontalHeader()->setStretchLastSection(true);
     m_fields->verticalHeader()->hide();
@@ -200,9 +203,11 @@ QWidget* SendWindow::buildRight() {
     top->addWidget(m_size, 1);
     m_before = new QPushButton("\u2039");
     m_before->setObjectName("send.before");
+    m_before->setAccessibleName(tr("The page before"));
     m_before->setToolTip(tr("The page before"));
     m_next = new QPushButton("\u203a");
     m_next->setObjectName("send.next");
+    m_next->setAccessibleName(tr("The next page"));
     m_next->setToolTip(tr("The next page"));
     m_pageOf = new QLabel;
     m_pageOf->setProperty("role", "muted");
@@ -216,6 +221,7 @@ QWidget* SendWindow::buildRight() {
     m_stack->addWidget(m_sheet = new SheetPreview("send.sheet"));
     m_table = new QTableView;
     m_table->setObjectName("send.table");
+    m_table->setAccessibleName(tr("The first rows of the list"));
     m_table->setModel(m_list = new ListModel(this));
     m_stack->addWidget(m_table);
     m_stack->addWidget(m_image = new ImagePreview);

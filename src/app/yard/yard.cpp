@@ -31,6 +31,7 @@ Yard::Yard(Store& store, QWidget* parent) : QListView(parent), m_store(store), m
     setToolTip(tr("Runs with their verdict, paths, parts. Double-click or F2 renames; right-click for more."));
     m_filter = new QLineEdit(this);
     m_filter->setObjectName("yard.filter");
+    m_filter->setAccessibleName(tr("Filter by name"));
     m_filter->setPlaceholderText(tr("Filter by name"));
     m_filter->setToolTip(tr("Lists only what has this in its name"));
     m_filter->setClearButtonEnabled(true);
@@ -59,7 +60,7 @@ void Yard::currentChanged(const QModelIndex& now, const QModelIndex& before) {
 
 void Yard::resizeEvent(QResizeEvent* e) {
     QListView::resizeEvent(e);
-    m_filter->setGeometry(8, 6, std::max(40, width() - 16), 28);
+    m_filter->setGeometry(8, 6, std::max(40, viewport()->width() - 16), 28);
 }
 
 void Yard::drawPictures() {
