@@ -6,6 +6,7 @@
 #include <Message_Messenger.hxx>
 #include <Message_PrinterOStream.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Controller.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <TopoDS_Compound.hxx>
@@ -24,6 +25,8 @@ void bareStep(const vicinal::SolidPtr& solid, const std::vector<vicinal::Mat4>& 
         shapes->AddComponent(all, part,
                              TopLoc_Location(occ::transform(p.topLeftCorner<3, 3>(), p.topRightCorner<3, 1>())));
     shapes->UpdateAssemblies();
+    STEPControl_Controller::Init();
+    Interface_Static::SetIVal("write.step.assembly", 2); // as it is at first: others in this process set it
     STEPCAFControl_Writer writer;
     writer.SetNameMode(true);
     writer.Transfer(document, STEPControl_AsIs);
