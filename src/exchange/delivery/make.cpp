@@ -202,7 +202,9 @@ private:
     Files one(Result<std::string> bytes) const {
         if (!bytes) return bytes.problem();
         if (m_job && stopped(&m_job->stop)) return kCancelled;
-        return std::vector<OutFile>{{m_name, std::move(bytes).value()}};
+        std::vector<OutFile> out; // a list in braces would copy what may be hundreds of megabytes
+        out.push_back({m_name, std::move(bytes).value()});
+        return out;
     }
     Files list() const {
         const Stop* stop = m_job ? &m_job->stop : nullptr;

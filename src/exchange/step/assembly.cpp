@@ -132,9 +132,11 @@ public:
         // 12 decimals: a site of a kilometre still closes within a thousandth of a micrometre.
         const std::string text =
             "DIRECTION('',(" + real(d.x(), 12) + "," + real(d.y(), 12) + "," + real(d.z(), 12) + "))";
-        const auto [it, fresh] = m_directions.try_emplace(text, 0);
-        if (fresh) it->second = put(text);
-        return it->second;
+        // Straight rows and chains have a few of them, over and over; a spiral has none twice.
+        if (const auto known = m_directions.find(text); known != m_directions.end()) return known->second;
+        const long made = put(text);
+        if (m_directions.size() < 4096) m_directions.emplace(text, made);
+        return made;
     }
     long placement(const Mat4& pose) {
         const Vec3 t = pose.topRightCorner<3, 1>();
@@ -208,7 +210,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
     std::string out;
     size_t places = 0;
     for (const auto& g : scene.groups) places += g.instances.size();
-    out.reserve(bare.size() + 640 * places + 4096);
+    out.reserve(bare.size() + 600 * places + 4096);
     // What is there, with the products renamed.
     size_t at = 0;
     for (const auto& [n, record] : renamed) {
@@ -245,7 +247,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
     struct Child {
         const Product* of;
         const Mat4* pose; ///< null: where it is
-        std::string name;
+        const std::string* name;
     };
     const auto product = [&](const std::string& name, const std::vector<Child>& children) -> Product {
         const std::string text = stepText(name);
@@ -274,7 +276,7 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
                                        ref(made.representation) + ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" +
                                        ref(move) + ")SHAPE_REPRESENTATION_RELATIONSHIP())");
             const std::string id = std::to_string(++counter);
-            const long used = a.put("NEXT_ASSEMBLY_USAGE_OCCURRENCE('" + id + "'," + stepText(c.name) + ",''," +
+            const long used = a.put("NEXT_ASSEMBLY_USAGE_OCCURRENCE('" + id + "'," + stepText(*c.name) + ",''," +
                                     ref(made.definition) + "," + ref(c.of->definition) + ",$)");
             const long place = a.put("PRODUCT_DEFINITION_SHAPE('','',#" + std::to_string(used) + ")");
             a.put("CONTEXT_DEPENDENT_SHAPE_REPRESENTATION(" + ref(related) + "," + ref(place) + ")");
@@ -287,12 +289,12 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
         std::vector<Child> children;
         for (const StepInstance& i : scene.groups[g].instances)
-            children.push_back({&products[i.shape], &i.pose, i.name});
+            children.push_back({&products[i.shape], &i.pose, &i.name});
         groups[g] = product(scene.groups[g].name, children);
-        top.push_back({&groups[g], nullptr, scene.groups[g].name});
+        top.push_back({&groups[g], nullptr, &scene.groups[g].name});
     }
     for (size_t w = 0; w < scene.wires.size(); ++w)
-        top.push_back({&products[shapes + w], nullptr, scene.wires[w].name});
+        top.push_back({&products[shapes + w], nullptr, &scene.wires[w].name});
     product(scene.name, top);
     out += "ENDSEC;\nEND-ISO-10303-21;\n";
     return out;

@@ -13,7 +13,8 @@ Result<std::string> zipped(const std::vector<Packed>& files) {
     zip_t* zip = zip_open_from_source(target, ZIP_TRUNCATE, &error);
     if (!zip) return cannot(zip_error_strerror(&error));
     for (const Packed& f : files) {
-        zip_source_t* s = zip_source_buffer(zip, f.bytes.data(), f.bytes.size(), 0);
+        zip_source_t* s = f.from.empty() ? zip_source_buffer(zip, f.bytes.data(), f.bytes.size(), 0)
+                                         : zip_source_file(zip, f.from.c_str(), 0, -1);
         const auto index = zip_file_add(zip, f.name.c_str(), s, ZIP_FL_ENC_UTF_8);
         if (index < 0) continue;
         zip_file_set_mtime(zip, zip_uint64_t(index), 946684800, 0);

@@ -11,6 +11,7 @@ struct Packed {
     std::string name;
     std::string_view bytes;
     bool stored = false; ///< as it is, not compressed
+    std::string from{};  ///< a file that holds the bytes instead
 };
 /// A zip archive with these files in order; the same files give the same bytes.
 Result<std::string> zipped(const std::vector<Packed>&);
