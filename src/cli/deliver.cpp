@@ -1,7 +1,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "cli/set_all.h"
 #include "exchange/delivery/make.h"
-#include "model/edits/typed_visitor.h"
 #include <algorithm>
 #include <cctype>
 
@@ -9,12 +9,12 @@ namespace vicinal::cli {
 namespace {
 
 /// Makes one delivery into a folder and prints what was written.
-std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::string& title,
-                            const std::filesystem::path& folder, std::string& printed) {
+std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::filesystem::path& folder,
+                            std::string& printed) {
     if (needsWindow(d))
         return Problem{
             "\"" + d.name + "\" is a shaded picture, which the window draws. Make it there, or ask for lines.", "of"};
-    const auto ready = readied(d, e, title);
+    const auto ready = readied(d, e);
     if (!ready) return ready.problem();
     const auto files = filesOf(*ready);
     if (!files) return files.problem();
@@ -51,7 +51,7 @@ int deliver(const std::string& file, const std::vector<std::string>& names, cons
     if (all.empty()) return fail({file + ": no delivery is kept in this document.", "delivery"});
     for (const auto& x : all) {
         const auto folder = to.empty() ? folderOf(*x, file) : std::filesystem::path(to);
-        if (auto p = make(*x, *opened->evaluation, std::filesystem::path(file).stem().string(), folder, printed))
+        if (auto p = make(*x, *opened->evaluation, folder, printed))
             return print(printed), fail(*p); // what was made before stays, and is told
     }
     return print(printed);
@@ -82,22 +82,15 @@ int send(const SendOrderGiven& given) {
         if (id == 0) return fail({given.file + ": there is no run, heap or path \"" + name + "\".", "what"});
         d.what.push_back(id);
     }
-    for (const std::string& one : given.values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos) return fail({"\"" + one + "\" is no key=value.", "values"});
-        const auto wrong = std::visit(
-            [&](auto& o) { return setDescribed(o, opened->document, one.substr(0, eq), one.substr(eq + 1)); }, d.order);
-        if (wrong) return fail(*wrong);
-    }
+    if (auto wrong = std::visit([&](auto& o) { return setAll(o, opened->document, given.values); }, d.order))
+        return fail(*wrong);
     for (const std::string& one : given.fields) {
         const size_t eq = one.find('=');
         if (eq == std::string::npos) return fail({"\"" + one + "\" is no name=text.", "fields"});
         d.fields.emplace_back(one.substr(0, eq), one.substr(eq + 1));
     }
     std::string printed;
-    if (auto p = make(d, *opened->evaluation, std::filesystem::path(given.file).stem().string(), path.parent_path(),
-                      printed))
-        return fail(*p);
+    if (auto p = make(d, *opened->evaluation, path.parent_path(), printed)) return fail(*p);
     return print(printed);
 }
 

@@ -1,28 +1,13 @@
 #include "exchange/paper/template.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "cli/set_all.h"
 #include "exchange/paper/tape.h"
 #include "exchange/sheet/writers.h"
-#include "model/edits/typed_visitor.h"
 #include "model/file/files.h"
 #include <cctype>
 
 namespace vicinal::cli {
-namespace {
-
-/// Every key=value of the command line.
-template<class Order>
-std::optional<Problem> setAll(Order& order, const Document& d, const std::vector<std::string>& values) {
-    for (const std::string& one : values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos) return Problem{"\"" + one + "\" is no key=value.", "values"};
-        if (auto p = setDescribed(order, d, one.substr(0, eq), one.substr(eq + 1))) return p;
-    }
-    return std::nullopt;
-}
-
-} // namespace
-
 int makeTemplate(const std::string& file, const std::vector<std::string>& names, const std::string& to,
                  const std::vector<std::string>& values) {
     const auto opened = open(file);

@@ -40,7 +40,7 @@ Delivery delivery(const char* name, SendOrder order, const char* format, std::ve
 
 std::vector<OutFile> filesFrom(const Document& doc, const Delivery& d) {
     const auto e = evaluate(doc);
-    return made(filesOf(made(readied(d, *e, "test"))));
+    return made(filesOf(made(readied(d, *e))));
 }
 struct StepReport {
     int free = 0;
@@ -434,7 +434,7 @@ void TestDeliveries::keptInTheDocumentAndMadeAgain() {
     for (int round = 0; round < 2; ++round)
         for (const auto& x : read.deliveries) {
             if (needsWindow(*x)) continue;
-            const auto files = made(filesOf(made(readied(*x, *e, "x"))));
+            const auto files = made(filesOf(made(readied(*x, *e))));
             QVERIFY(!files.empty() && files[0].name == fileNameOf(*x));
             for (const auto& f : files) {
                 if (f.name.ends_with(".pdf") || f.name.ends_with(".step")) continue; // these carry a date
@@ -450,7 +450,7 @@ void TestDeliveries::keptInTheDocumentAndMadeAgain() {
     less = without(less, read.runs[0]->id);
     QCOMPARE(less.delivery(two)->what, std::vector<Id>{read.runs[1]->id});
     less = without(less, read.runs[1]->id);
-    const auto gone = readied(*less.delivery(two), *evaluate(less), "x");
+    const auto gone = readied(*less.delivery(two), *evaluate(less));
     QVERIFY(!gone && gone.problem().text.find("not in the document any more") != std::string::npos);
 }
 
@@ -548,7 +548,7 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
     const Document d = quay();
     const auto e = evaluate(d);
     const auto refused = [&](const Delivery& x) {
-        const auto r = readied(x, *e, "x");
+        const auto r = readied(x, *e);
         if (r) {
             const auto f = filesOf(*r);
             return f ? QString("fine") : QString::fromStdString(f.problem().text);
@@ -585,8 +585,8 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
     write(dir.filePath("x.step"), "old");
     Job stopped_;
     stopped_.stop = true;
-    QVERIFY(!readied(delivery("x", SolidsOrder{}, "step"), *e, "x", &stopped_));
-    const auto ready = made(readied(delivery("x", SolidsOrder{}, "step"), *e, "x"));
+    QVERIFY(!readied(delivery("x", SolidsOrder{}, "step"), *e, &stopped_));
+    const auto ready = made(readied(delivery("x", SolidsOrder{}, "step"), *e));
     QVERIFY(!filesOf(ready, &stopped_));
     const auto files = made(filesOf(ready));
     QVERIFY(writeFiles(files, dir.path().toStdString(), &stopped_.stop));
@@ -601,6 +601,21 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
             std::string::npos);
     QVERIFY(!writeFiles(files, dir.filePath("new").toStdString()));
     QVERIFY(QFile::exists(dir.filePath("new/x.step")));
+    // Letters beyond ASCII stay whole, also where a long name is cut, and in a file a part.
+    const std::string umlauts =
+        fileNameOf(delivery(std::string(150, 'a').append("\u00fc\u00fc").c_str(), SolidsOrder{}, "stl"));
+    QVERIFY(umlauts.find("\u00fc\u00fc.stl") != std::string::npos);
+    std::string many = "a";
+    for (int k = 0; k < 150; ++k) many += "\u00fc";
+    QVERIFY(QString::fromStdString(fileNameOf(delivery(many.c_str(), SolidsOrder{}, "stl"))).contains(QChar(0xfffd)) ==
+            false);
+    Document named = d;
+    PartItem lamp = *d.parts[0];
+    lamp.name = "S\u00fcd/1";
+    named = with(named, lamp);
+    SolidsOrder kit;
+    kit.as = SolidsAs::FileAPart;
+    QCOMPARE(filesFrom(named, delivery("K", kit, "stl", {d.runs[0]->id}))[0].name, std::string("K-S\u00fcd_1.stl"));
     QCOMPARE(fileNameOf(delivery("a/b: \"c\"", SolidsOrder{}, "stl")), std::string("a_b_ _c_.stl"));
 }
 

@@ -75,7 +75,9 @@ std::optional<std::vector<OutFile>> MainWindow::picturesOf(const Delivery& d, QS
 }
 
 /// Makes a delivery and writes it into a folder. What was written, or nothing: then a message says why.
-std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QString& folder) {
+std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QString& folder,
+                                                     std::shared_ptr<const Ready> known) {
+    if (known && !(known->delivery == d)) known = nullptr; // another name is another title
     std::optional<std::vector<OutFile>> pictures;
     if (needsWindow(d)) {
         QString why;
@@ -91,24 +93,28 @@ std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QS
         Written() = default;
         Written(Problem p) : problem(std::move(p)) {}
     };
-    const auto done = inBackground<Written>(this, tr("Writing %1\u2026").arg(QString::fromStdString(fileNameOf(d))),
-                                            [d, e = m_store->sharedEvaluation(), title = m_store->title().toStdString(),
-                                             folder = folder.toStdString(), pictures](Job& job) -> Written {
-                                                std::vector<OutFile> files;
-                                                if (pictures) {
-                                                    files = *pictures;
-                                                } else {
-                                                    const auto ready = readied(d, *e, title, &job);
-                                                    if (!ready) return ready.problem();
-                                                    auto made = filesOf(*ready, &job);
-                                                    if (!made) return made.problem();
-                                                    files = std::move(made).value();
-                                                }
-                                                Written out;
-                                                out.problem = writeFiles(files, folder, &job.stop);
-                                                for (const auto& f : files) out.names += QString::fromStdString(f.name);
-                                                return out;
-                                            });
+    const auto done = inBackground<Written>(
+        this, tr("Writing %1\u2026").arg(QString::fromStdString(fileNameOf(d))),
+        [d, e = m_store->sharedEvaluation(), folder = folder.toStdString(), pictures, known](Job& job) -> Written {
+            std::vector<OutFile> files;
+            if (pictures) {
+                files = *pictures;
+            } else {
+                auto ready = known;
+                if (!ready) {
+                    auto worked = readied(d, *e, &job);
+                    if (!worked) return worked.problem();
+                    ready = std::make_shared<const Ready>(std::move(worked).value());
+                }
+                auto made = filesOf(*ready, &job);
+                if (!made) return made.problem();
+                files = std::move(made).value();
+            }
+            Written out;
+            out.problem = writeFiles(files, folder, &job.stop);
+            for (const auto& f : files) out.names += QString::fromStdString(f.name);
+            return out;
+        });
     if (!done) return std::nullopt; // given up
     if (done->problem) {
         showMessage(QString::fromStdString(d.name) + ": " + m_store->say(done->problem->text));
@@ -139,7 +145,7 @@ void MainWindow::send(int kind) {
         if (path.isEmpty()) return;
         if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
         d.name = QFileInfo(path).completeBaseName().toStdString();
-        const auto written = writeDelivery(d, QFileInfo(path).absolutePath());
+        const auto written = writeDelivery(d, QFileInfo(path).absolutePath(), window.ready());
         if (!written) return window.reject(); // the message stands in the window behind
         showMessage(
             written->size() == 1

@@ -294,16 +294,15 @@ void SendWindow::work() {
         watcher->deleteLater();
         if (job == m_job) shown(*watcher->result());
     });
-    watcher->setFuture(QtConcurrent::run(
-        [now = m_now, e = m_store.sharedEvaluation(), title = m_store.title().toStdString(), job = m_job] {
-            try {
-                auto made = readied(now, *e, title, job.get());
-                return std::make_shared<Worked>(made ? Worked(std::make_shared<const Ready>(std::move(made).value()))
-                                                     : Worked(made.problem()));
-            } catch (const std::exception&) {
-                return std::make_shared<Worked>(Problem{"There is not enough memory for this.", ""});
-            }
-        }));
+    watcher->setFuture(QtConcurrent::run([now = m_now, e = m_store.sharedEvaluation(), job = m_job] {
+        try {
+            auto made = readied(now, *e, job.get());
+            return std::make_shared<Worked>(made ? Worked(std::make_shared<const Ready>(std::move(made).value()))
+                                                 : Worked(made.problem()));
+        } catch (const std::exception&) {
+            return std::make_shared<Worked>(Problem{"There is not enough memory for this.", ""});
+        }
+    }));
 }
 
 void SendWindow::shown(const Result<std::shared_ptr<const Ready>>& made) {

@@ -86,7 +86,9 @@ private:
     void makeDeliveries();
     QImage pictureFor(const Delivery&, QSize most);
     std::optional<std::vector<OutFile>> picturesOf(const Delivery&, QString* why);
-    std::optional<QStringList> writeDelivery(const Delivery&, const QString& folder);
+    /// `known`: what the window worked out already.
+    std::optional<QStringList> writeDelivery(const Delivery&, const QString& folder,
+                                             std::shared_ptr<const Ready> known = nullptr);
     void sendMotion();
     /// Pictures of the view by time, handed to `take` with their numbers, until it says false. False when cancelled.
     bool eachPicture(long count, double step, const std::function<bool(const QImage&, long)>& take);

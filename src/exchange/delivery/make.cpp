@@ -240,10 +240,9 @@ bool needsWindow(const Delivery& d) {
     return p && p->of != PictureOf::Lines;
 }
 
-Result<Ready> readied(const Delivery& d, const Evaluation& e, const std::string& title, Job* job) {
+Result<Ready> readied(const Delivery& d, const Evaluation& e, Job* job) {
     Ready out;
     out.delivery = d;
-    out.title = title;
     auto goods = goodsOf(e, d.what);
     if (!goods) return goods.problem();
     out.remarks = goods->remarks;

@@ -10,7 +10,6 @@ namespace vicinal {
 struct Ready {
     Delivery delivery;
     std::shared_ptr<const Goods> goods;
-    std::string title;                     ///< of the document
     std::shared_ptr<const Template> paper; ///< of a template
     std::vector<Sheet> pages;              ///< of what is drawn; a line picture is one
     std::shared_ptr<const List> list;      ///< of schedules, and of a tape as a list
@@ -19,7 +18,7 @@ struct Ready {
 };
 /// Shaded pictures need the window: they are made there, and only told about here. Problem: nothing to send out, what
 /// the kind of result refuses (`field` as described), stopped.
-Result<Ready> readied(const Delivery&, const Evaluation&, const std::string& title, Job* = nullptr);
+Result<Ready> readied(const Delivery&, const Evaluation&, Job* = nullptr);
 
 /// True when the window must draw it.
 bool needsWindow(const Delivery&);

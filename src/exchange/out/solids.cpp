@@ -73,16 +73,6 @@ Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const
     return kind == "3mf" ? threeMf(all, name) : meshesOf(all, "." + kind);
 }
 
-namespace {
-
-std::string fileName(const std::string& name) {
-    std::string out;
-    for (char c : name) out += std::string("/\\:*?\"<>|").find(c) != std::string::npos || c < 0x20 ? '_' : c;
-    return out.substr(0, 120);
-}
-
-} // namespace
-
 Result<std::string> threeMfOf(const Goods& goods, const std::string& title) {
     return threeMf(bodiesOf(goods.runs), title);
 }
@@ -101,10 +91,12 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
             auto& file = files[part.body.get()];
             if (file.empty()) {
                 if (job && stopped(&job->stop)) return kCancelled;
-                std::string stem = name + "-" + fileName(part.name);
-                for (int n = 2; !taken.insert(stem).second; ++n)
-                    stem = name + "-" + fileName(part.name) + "-" + std::to_string(n);
-                file = stem + "." + kind;
+                Delivery own; // its name becomes a file's as any delivery's does
+                own.format = kind;
+                own.name = name + "-" + part.name;
+                for (int n = 2; !taken.insert(fileNameOf(own)).second; ++n)
+                    own.name = name + "-" + part.name + "-" + std::to_string(n);
+                file = fileNameOf(own);
                 auto bytes = bodyFile(part.body, part.name, kind, job, run->item->colour);
                 if (!bytes) return bytes.problem();
                 out.push_back({file, std::move(bytes).value()});

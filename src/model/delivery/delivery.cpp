@@ -1,4 +1,5 @@
 #include "model/delivery/delivery.h"
+#include <algorithm>
 
 namespace vicinal {
 
@@ -59,7 +60,10 @@ std::string fileNameOf(const Delivery& d) {
         out +=
             static_cast<unsigned char>(c) < 0x20 || std::string("/\\:*?\"<>|").find(c) != std::string::npos ? '_' : c;
     if (out.empty() || out.front() == '.') out.insert(0, "_");
-    return out.substr(0, 200) + "." + d.format;
+    size_t end = std::min<size_t>(out.size(), 200);
+    while (end < out.size() && end > 0 && (static_cast<unsigned char>(out[end]) & 0xC0) == 0x80)
+        --end; // no half letter
+    return out.substr(0, end) + "." + d.format;
 }
 
 } // namespace vicinal
