@@ -286,6 +286,7 @@ void TestSendStories::picturesOfAnySize() {
     Driver d;
     QTemporaryDir dir;
     QVERIFY(d.window->openFile(kQuay));
+    if (d.view().picture().isNull()) QSKIP("no OpenGL here");
     const auto make = [&](const QString& file, std::function<void(const Sending&)> choose) {
         ask::answerFile(file);
         d.whenDialog("sendOut", [&](QDialog* dialog) {
@@ -303,7 +304,7 @@ void TestSendStories::picturesOfAnySize() {
         s.type("height", "333");
         s.click("background");
     });
-    if (!QFile::exists(dir.filePath("a.png"))) QSKIP("no OpenGL here");
+    QVERIFY(QFile::exists(dir.filePath("a.png")));
     const QImage a(dir.filePath("a.png"));
     QCOMPARE(a.size(), QSize(777, 333));
     int clear = 0, full = 0;
@@ -420,7 +421,7 @@ void TestSendStories::hiddenPathsAreNotDrawnOrPicked() {
     d.store().select({});
     d.clickAt(&d.view(), QPointF(at->x(), at->y()));
     const Id picked = d.store().selection().id;
-    if (picked != path->item->id) QSKIP("something else lies there");
+    QCOMPARE(picked, path->item->id);
     d.store().changePath(picked, "Hide", {}, [](PathItem& p) { p.hidden = true; });
     d.store().select({});
     d.clickAt(&d.view(), QPointF(at->x(), at->y()));

@@ -44,7 +44,6 @@ class ImagePreview : public QWidget {
 public:
     explicit ImagePreview(QWidget* parent = nullptr);
     void show(const QImage&);
-    const QImage& image() const { return m_image; }
     QSize sizeHint() const override { return {520, 400}; }
 
 protected:

@@ -77,6 +77,22 @@ void Viewport::documentChanged() {
     moved(true);
 }
 
+void addBatches(const Placed& placed, std::vector<QRgb> colours, std::vector<Batch>& to) {
+    if (placed.parts.size() == 1) {
+        to.push_back({placed.parts[0].mesh, [&placed](size_t i) { return placed.pose(i); }, std::move(colours)});
+        return;
+    }
+    for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
+        std::vector<size_t> which;
+        std::vector<QRgb> tones;
+        for (size_t i = 0; i < placed.bodies(); ++i)
+            if (placed.laid->slot[i] == slot) which.push_back(i), tones.push_back(colours[i]);
+        to.push_back({placed.parts[slot].mesh,
+                      [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
+                      std::move(tones)});
+    }
+}
+
 void addCorners(const Placed& placed, size_t place, std::vector<Vec3>& to) {
     addCorners(placed.pose(place), placed.part(place).mesh->box, to);
 }
@@ -134,19 +150,7 @@ void Viewport::rebuildScene() {
             for (size_t i = placed.count(); i < placed.bodies(); ++i) // what a place stands on goes with it
                 if (selection.places.count(int(placed.placeOf(i)))) pick(i);
         }
-        if (placed.parts.size() == 1) {
-            batches.push_back({placed.parts[0].mesh, [&](size_t i) { return placed.pose(i); }, std::move(colours)});
-            continue;
-        }
-        for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
-            std::vector<size_t> which;
-            std::vector<QRgb> tones;
-            for (size_t i = 0; i < placed.bodies(); ++i)
-                if (placed.laid->slot[i] == slot) which.push_back(i), tones.push_back(colours[i]);
-            batches.push_back({placed.parts[slot].mesh,
-                               [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
-                               std::move(tones)});
-        }
+        addBatches(placed, std::move(colours), batches);
     }
     for (const auto& [id, path] : m_store.evaluation().paths) {
         const bool inHand = m_store.currentPath() == path;

@@ -10,6 +10,9 @@ namespace vicinal {
 /// The corners of the box of the part on a place, added to `to`.
 void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
 
+/// The bodies of a run as instances, a batch a part; `colours`: one a body. It must outlive them.
+void addBatches(const Placed&, std::vector<QRgb> colours, std::vector<Batch>& to);
+
 class Clock;
 class DrawBar;
 class DrawTool;

@@ -49,15 +49,10 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
         QColor base = theme::run(run->item->colour);
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
         const Placed& placed = *run->placed;
-        for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
-            std::vector<size_t> which;
-            for (size_t i = 0; i < placed.bodies(); ++i)
-                if (!placed.leftOut(i) && placed.laid->slot[i] == slot) which.push_back(i);
-            std::vector<QRgb> tones(which.size(), base.rgba());
-            batches.push_back({placed.parts[slot].mesh,
-                               [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
-                               std::move(tones)});
-        }
+        std::vector<QRgb> colours(placed.bodies(), base.rgba());
+        for (size_t i = 0; i < colours.size(); ++i)
+            if (placed.leftOut(i)) colours[i] = 0;
+        addBatches(placed, std::move(colours), batches);
         const size_t step = std::max<size_t>(1, placed.count() / 400);
         for (size_t i = 0; i < placed.count(); i += step)
             if (!placed.leftOut(i)) addCorners(placed, i, points);
@@ -71,7 +66,8 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     std::vector<std::vector<Vec3>> lines;
     for (const auto& [id, path] : shown().paths) {
         const bool own = std::any_of(runs.begin(), runs.end(), [&](const auto& r) { return r->path == path; });
-        if (!path->path || path->item->hidden || !(d.what.empty() || own || wanted(d, id))) continue;
+        const bool asked = !d.what.empty() && wanted(d, id); // also when it is hidden else
+        if (!path->path || (path->item->hidden && !asked) || !(d.what.empty() || own || asked)) continue;
         if (order.handles || runs.empty()) lines.push_back(path->path->polyline(path->path->length() / 2000));
         if (order.handles || runs.empty()) points.insert(points.end(), lines.back().begin(), lines.back().end());
     }

@@ -38,13 +38,14 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                         result->problem ? m_store.say(result->problem->text) : QString(), p->hidden});
     }
     rows.push_back({Kind::Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click to fold, + for a new part")});
+    std::map<Id, int> loose; // once for all parts: lists follow every step of a drag
+    for (const auto& heap : d.heaps)
+        for (const Loose& l : heap->parts) ++loose[l.part];
     for (const auto& p : d.parts) {
         int used = 0;
         for (const auto& run : m_store.evaluation().runs)
             if (run->item->part == p->id && run->placed) used += run->placed->present;
-        for (const auto& heap : d.heaps)
-            used += int(
-                std::count_if(heap->parts.begin(), heap->parts.end(), [&](const Loose& l) { return l.part == p->id; }));
+        if (const auto n = loose.find(p->id); n != loose.end()) used += n->second;
         const auto found = m_store.evaluation().parts.find(p->id);
         if (found == m_store.evaluation().parts.end()) continue;
         const auto& result = found->second;

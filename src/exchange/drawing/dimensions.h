@@ -29,8 +29,6 @@ public:
     void angle(const Vec2& at, const Vec2& one, const Vec2& other, double value);
     /// A label, where there is room; false when there is none.
     bool label(Label, bool evenIfTaken = false);
-    /// Room that is taken by something else.
-    void take(const Bounds& b) { m_taken.push_back(b); }
 
     size_t leftOut() const { return m_leftOut; } ///< texts for which there was no room
 

@@ -1,18 +1,25 @@
 #include "model/evaluate/heaps.h"
 #include "base/text.h"
+#include <algorithm>
 #include <unordered_map>
 
 namespace vicinal {
 
 std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& item, const Evaluation& now,
                                         const Evaluation* before) {
+    // What is dragged is mostly something else: a heap of a hundred thousand is not gone through then.
+    const auto old = before ? before->heap(item->id) : nullptr;
+    const auto same = [&](const std::shared_ptr<const PartResult>& p) {
+        const auto found = p ? now.parts.find(p->item->id) : now.parts.end();
+        return found != now.parts.end() && found->second == p;
+    };
+    if (old && old->heap == item && std::all_of(old->parts.begin(), old->parts.end(), same)) return old;
     std::vector<std::shared_ptr<const PartResult>> parts;
     for (Id id : partsOf(*item)) {
         const auto found = now.parts.find(id);
         parts.push_back(found == now.parts.end() ? nullptr : found->second);
     }
-    const auto old = before ? before->heap(item->id) : nullptr;
-    if (old && old->heap == item && old->parts == parts) return old;
+    if (old && old->heap == item && old->parts == parts) return old; // one is missing, as before
     auto out = std::make_shared<RunResult>();
     RunItem face; // what views and writers ask a run for
     face.id = item->id;
