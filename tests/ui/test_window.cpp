@@ -554,6 +554,7 @@ void TestWindow::deletingAPathGreysItsRun() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
+    d.takeKeyboard(); // opening may have shown a box
     d.window->yard().setFocus();
     QTest::keyClick(&d.window->yard(), Qt::Key_Delete);
     QVERIFY(!d.store().document().path(1));
