@@ -9,10 +9,12 @@ std::optional<double> hitTriangle(const Vec3& start, const Vec3& direction, cons
     if (std::abs(det) < 1e-12) return std::nullopt;
     const Vec3 s = start - a;
     const double u = s.dot(p) / det;
-    if (u < 0 || u > 1) return std::nullopt;
+    // A line through an edge must not slip between its two triangles.
+    constexpr double kEdge = 1e-10;
+    if (u < -kEdge || u > 1 + kEdge) return std::nullopt;
     const Vec3 q = s.cross(ab);
     const double v = direction.dot(q) / det;
-    if (v < 0 || u + v > 1) return std::nullopt;
+    if (v < -kEdge || u + v > 1 + kEdge) return std::nullopt;
     return ac.dot(q) / det;
 }
 

@@ -1,0 +1,63 @@
+#pragma once
+#include "geometry/mesh/ray.h"
+#include <memory>
+#include <mutex>
+
+namespace vicinal {
+
+/// Boxes over the triangles of a mesh, so that a line asks few of them: the one bounding tree for picking, for what is
+/// laid on a surface and for distances to it. Immutable; safe from several threads. Building takes O(n log n).
+class MeshTree {
+public:
+    explicit MeshTree(std::shared_ptr<const Mesh>);
+
+    const Mesh& mesh() const { return *m_mesh; }
+    /// As hitMesh().
+    std::optional<MeshHit> hit(const Vec3& start, const Vec3& direction, double from = -1e300) const;
+    /// All triangles that the whole line goes through, in no order: one for each triangle beside an edge that is hit.
+    void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to) const;
+    /// Triangles that may come into a rectangle as seen along a direction: `axes` are the rows that take points to that
+    /// view.
+    void inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, const Vec2& high,
+                std::vector<std::uint32_t>& to) const;
+
+    struct Near {
+        Vec3 at;
+        std::uint32_t triangle;
+        double distance;
+    };
+    /// The nearest point of all triangles. Precondition: there is one.
+    Near nearest(const Vec3&) const;
+
+    /// The normal at a point of a triangle: smooth where the faces round it are bent less than 35 degrees, its own
+    /// where not.
+    Vec3 normalAt(const Vec3&, std::uint32_t triangle) const;
+    /// The triangle's own.
+    Vec3 flatNormal(std::uint32_t triangle) const;
+
+private:
+    struct Node {
+        Box3 box;
+        std::uint32_t first, count; ///< leaves: triangles of m_order; else the second child, the first is the next node
+    };
+    void build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles);
+    template<class Use> void along(const Vec3& start, const Vec3& direction, Use&& use) const;
+
+    std::shared_ptr<const Mesh> m_mesh;
+    std::vector<Node> m_nodes;
+    std::vector<std::uint32_t> m_order;
+    mutable std::once_flag m_smooth;
+    mutable std::vector<Vec3> m_normals; ///< three a triangle, once they are asked for
+};
+
+/// The tree of a mesh, made when it is first asked for. Safe from several threads.
+class LazyTree {
+public:
+    const MeshTree& of(const std::shared_ptr<const Mesh>&) const;
+
+private:
+    mutable std::once_flag m_once;
+    mutable std::unique_ptr<const MeshTree> m_tree;
+};
+
+} // namespace vicinal
