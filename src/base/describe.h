@@ -18,7 +18,7 @@ struct ChoiceWord {
 /// What the values of a profile are; in files mm, radians or plain numbers.
 enum class ProfileOf { Length, Angle, Factor };
 /// What an id of the document stands for.
-enum class ItemOf { Run, Path, Part };
+enum class ItemOf { Run, Path, Part, Body };
 
 #if defined(__GNUC__) && !defined(__clang__)
 #pragma GCC diagnostic push

@@ -143,6 +143,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.staleExceptions.clear();
     out.ownRows.clear();
     out.carriers.clear();
+    out.dropped.reset();
     const Mat3 R_SP = out.usedSlots[0].turn;
     const Lineup lineup = lineupOf(path, order);
     auto solved = solveSpacing(path, order.spacing, lineup, std::move(out.stations), order.edges);
@@ -177,7 +178,9 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
                 return Problem{
                     "Place " + std::to_string(i + 1) +
                         " stands at the target itself, so that its nose has nowhere to point. Move the target.",
-                    facing->aimedPath ? "targetPath" : "target"};
+                    facing->aimedBody   ? "targetBody"
+                    : facing->aimedPath ? "targetPath"
+                                        : "target"};
     if (simple) return out;
     std::vector<Below> below;
     if (auto p = furnish(path, order, *facing, *solved, out, below)) return *p;
@@ -208,6 +211,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     // Rows and echoes take up what their originals do.
     if (auto p = multiply(path, order, *facing, out)) return *p;
     addBelow(order, below, out);
+    if (auto p = dropFeet(path, order, *facing, out)) return *p;
     return out;
 }
 

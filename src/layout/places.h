@@ -1,5 +1,6 @@
 #pragma once
 #include "layout/along/changes.h"
+#include "layout/along/feet.h"
 #include "layout/frame.h"
 #include "layout/spacing/spacing.h"
 #include <cstdint>
@@ -53,7 +54,8 @@ struct Laid {
     /// copies of all of them. Empty where all rows are alike.
     struct OwnRow {
         size_t first = 0, count = 0;
-        double length = 0; ///< mm
+        double length = 0;                  ///< mm
+        std::shared_ptr<const Path> path{}; ///< null: the run's own
     };
     std::vector<OwnRow> ownRows{};
     bool closed = false;            ///< each row goes all the way round: its last place's neighbour is its first
@@ -67,6 +69,7 @@ struct Laid {
     std::vector<Bay> bays;                  ///< as Stations
     std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
     std::vector<size_t> out;                ///< places that an exception leaves out
+    std::shared_ptr<const Dropped> dropped; ///< of feet on the ground; else null
 
     size_t count() const { return stations.size(); }
     size_t bodies() const { return frames.size(); }
@@ -151,6 +154,8 @@ struct PlaceOrder {
     Rows rows{};
     Echoes echoes{};
     std::vector<BayEdge> edges{}; ///< of BayEdges::Run
+    Feet feet{};
+    std::shared_ptr<const Ground> ground{}; ///< of the feet; null: they stay on the path
 };
 
 /// First stages: stations and frames. The seat point of every place is on the path within 1e-9 mm, however far the

@@ -55,6 +55,29 @@ public:
         return echoes();
     }
 
+    /// Where on the path each place of what run() made belongs, with the path's own frame there, echoes of it echoed.
+    std::vector<Frame> bases() const {
+        std::vector<Frame> out(m_out.count());
+        const size_t originals = std::max<size_t>(1, m_out.originals()),
+                     echoed = size_t(timesOf(m_order.echoes.one)) * size_t(timesOf(m_order.echoes.two));
+        const size_t each = m_out.count() / echoed; // rows and tiers of one of them
+        if (m_out.ownRows.empty())
+            plain(m_path, 0, 0, std::span(out).first(std::min(originals, each)));
+        else
+            for (const auto& row : m_out.ownRows)
+                plain(row.path ? *row.path : m_path, 0, row.first, std::span(out).subspan(row.first, row.count));
+        for (size_t i = originals; i < each; ++i) out[i] = out[i % originals];
+        size_t all = each;
+        for (const Echo* e : {&m_order.echoes.one, &m_order.echoes.two}) {
+            const auto times = size_t(timesOf(*e));
+            const Vec3 d = e->along.normalized();
+            for (size_t k = 1; k < times; ++k)
+                for (size_t i = 0; i < all; ++i) out[k * all + i] = this->echoed(out[i], *e, d, double(k));
+            all *= times;
+        }
+        return out;
+    }
+
 private:
     std::optional<Problem> tooMany(double times, const char* field) const {
         if (double(m_out.count()) * times <= double(kMostPlaces)) return std::nullopt;
@@ -170,6 +193,8 @@ private:
         PlaceOrder o = m_order;
         o.rows = {};
         o.echoes = {};
+        o.feet = {}; // it is dropped with all the others
+        o.ground.reset();
         o.exceptions.clear();
         for (Exception e : m_order.exceptions)
             if (!e.station && e.place > int(m_out.count())) {
@@ -235,9 +260,9 @@ private:
             plain(on, step, from, std::span(half).subspan(from));
         };
         raise(m_path, 0, m_n, m_out.pitch / 2);
-        m_out.ownRows = {{0, m_n, m_path.length()}};
+        m_out.ownRows = {{0, m_n, m_path.length(), nullptr}};
         for (long k = 1; k < r.rows; ++k) {
-            const auto row = rowPath(k);
+            auto row = rowPath(k);
             if (!row) return row.problem();
             const auto laid = lay(*row, orderOn(*row, k));
             if (!laid)
@@ -250,7 +275,7 @@ private:
             m_out.stations.insert(m_out.stations.end(), laid->stations.begin(), laid->stations.end());
             m_out.frames.insert(m_out.frames.end(), laid->frames.begin(), laid->frames.end());
             for (size_t i : laid->out) m_out.out.push_back(have + i);
-            m_out.ownRows.push_back({have, n, row->length()});
+            m_out.ownRows.push_back({have, n, row->length(), std::make_shared<const Path>(*row)});
             raise(*row, have, n, k % 2 ? -m_out.pitch / 2 : m_out.pitch / 2);
         }
         const size_t all = m_out.count();
@@ -347,6 +372,10 @@ void addBelow(const PlaceOrder& order, const std::vector<Below>& below, Laid& ou
             out.slot.add(std::uint16_t(b.slot));
             if (!out.size.same()) out.size.add(out.size[place]);
         }
+}
+
+std::vector<Frame> basesOf(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& laid) {
+    return Multiply(path, order, facing, laid).bases();
 }
 
 std::optional<Problem> multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out) {

@@ -106,7 +106,7 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
 
 bool alongOnly(const PlaceOrder& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
-           o.others.empty() && o.special.none() && !o.facing.stepsTurn() &&
+           o.others.empty() && !o.ground && o.special.none() && !o.facing.stepsTurn() &&
            !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing.rule) &&
            !std::holds_alternative<Coupled>(o.spacing.rule);
 }

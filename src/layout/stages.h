@@ -42,6 +42,10 @@ std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& res
                                std::vector<Below>& below);
 /// Rows, tiers and echoes of what is there.
 std::optional<Problem> multiply(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+/// Where on the path each place belongs, with the path's own frame there; after multiply().
+std::vector<Frame> basesOf(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+/// Drops or raises every place, and what it stands on, onto the order's ground.
+std::optional<Problem> dropFeet(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
 /// What the places stand on, with that of all their copies, as bodies behind the places.
 void addBelow(const PlaceOrder&, const std::vector<Below>&, Laid&);
 

@@ -33,6 +33,7 @@ BodyPtr bodyOf(std::shared_ptr<const Mesh> mesh, MeshReport report) {
 BodyPtr moved(const BodyPtr& body, const Mat3& R, const Vec3& t, double k) {
     if (R.isIdentity(0) && t.isZero(0) && k == 1) return body;
     auto out = std::make_shared<Body>(*body);
+    out->tree = std::make_shared<const LazyTree>();
     Mesh mesh;
     mesh.points.reserve(body->mesh->points.size());
     for (const Vec3& p : body->mesh->points) mesh.points.push_back(k * (R * p) + t);

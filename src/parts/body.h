@@ -1,4 +1,5 @@
 #pragma once
+#include "geometry/mesh/tree.h"
 #include "layout/seat.h"
 #include "parts/makers/maker.h"
 #include <span>
@@ -12,8 +13,12 @@ struct Body {
     std::optional<Pins> pins{}; ///< as its maker gives them
     bool cuts = false;          ///< says what is cut away
     MeshReport report{};        ///< of a mesh that was brought in
+    std::shared_ptr<const LazyTree> tree = std::make_shared<const LazyTree>(); ///< of the mesh: see treeOf()
 };
 using BodyPtr = std::shared_ptr<const Body>;
+
+/// The bounding tree of the body's triangles, made when it is first asked for.
+inline const MeshTree& treeOf(const Body& b) { return b.tree->of(b.mesh); }
 
 /// The exact solid; null where there is none.
 inline SolidPtr solidOf(const Body& b) { return b.solid ? b.solid->get() : nullptr; }

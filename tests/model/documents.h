@@ -167,6 +167,56 @@ inline Document richDocument() {
     rich.rows = {2, 3, -40, 55.5, true, RowsKeep::Pitch};
     rich.echoes.one = {EchoKind::Mirrored, Vec3(1, 2, 3), Vec3(0, 1, 1), 2, 10, 0.5};
     rich.echoes.two = {EchoKind::Round, Vec3(4, 5, 6), Vec3(0, 0, 1), 3, 20, 1.5};
+    // Site bodies of every kind, folders, locks.
+    d = with(d, FolderItem{0, "The site \"here\""});
+    const Id folder = lastId(d);
+    const Id loop = d.paths[2]->id, part = d.parts[0]->id;
+    const auto* washer = [&] {
+        for (const auto& p : d.parts)
+            if (const auto* f = std::get_if<FlatOutline>(&p->shape)) return f;
+        return static_cast<const FlatOutline*>(nullptr);
+    }();
+    LevelData levels;
+    levels.points = {{0, 0, 1.0 / 3}, {1000, 0, 10}, {0, 1000, 20}, {700, 600.1, 1e-7}};
+    levels.breaks = {{{100, 100, 5}, {300, 200, 1.0 / 7}, {400, 900, 3}}};
+    LevelData faces = levels;
+    faces.breaks.clear();
+    faces.faces = {{0, 1, 3}, {0, 3, 2}};
+    int n = 0;
+    for (const BodyShape& shape : std::initializer_list<BodyShape>{
+             Maker(Ramp{2000, 900, 250, 15, 300}), std::get<Brought>(d.parts[2]->shape), *washer,
+             PlateOf{loop, 12.5, false}, WallAlong{1, 1200.5, 300, 215, WallSide::Left}, levelsOf(levels, "levels.csv"),
+             levelsOf(faces, "levels.asc"), MadeGround{GroundForm::Terraces, 9000, 4000.5, 700, 4, 120, 900},
+             PartUse{part}}) {
+        BodyItem b;
+        b.name = "Body \"" + std::to_string(++n) + "\"";
+        b.colour = n;
+        b.hidden = n == 2;
+        b.seeThrough = n == 3;
+        b.locked = n == 4;
+        b.folder = n < 4 ? folder : 0;
+        b.at = Vec3(n, 1.0 / 3, -2);
+        b.turn = Vec3(0.1, 0.2 * n, 1.0 / 7);
+        b.size = 1 + n / 8.0;
+        b.density = 1000.0 / n;
+        b.shape = shape;
+        d = with(d, b);
+    }
+    LaidOn laid;
+    laid.body = lastId(d);
+    laid.as = LaidAs::Points;
+    laid.along = Vec3(0.1, 0, -1);
+    laid.smooth = 2.5;
+    laid.above = 1.0 / 3;
+    PathItem on{0, "Laid", DerivedRecipe{1, laid}};
+    on.locked = true;
+    on.folder = folder;
+    d = with(d, on);
+    rich.facing.targetBody = lastId(d) - 1;
+    rich.facing.surface = lastId(d) - 2;
+    rich.feet = {lastId(d) - 3, FeetBy::Level, BayLevel::Lowest, 12.5};
+    rich.locked = true;
+    rich.folder = folder;
     d = with(d, rich);
     return d;
 }

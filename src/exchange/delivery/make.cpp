@@ -41,7 +41,7 @@ public:
     std::optional<Problem> operator()(const TapeOrder& o) {
         std::vector<const RunResult*> runs;
         for (const auto& r : goods().runs)
-            if (!r->heap) runs.push_back(r.get());
+            if (r->follows()) runs.push_back(r.get());
         if (runs.empty()) return Problem{"A tape shows the stations of a run. Tick a run.", "what"};
         if (m_out.delivery.format == "csv") {
             ScheduleOrder list;

@@ -78,7 +78,7 @@ void addRows(DrawnView& v, const Goods& goods) {
         eachFirst(*r, [&](size_t i, double) {
             v.numbers.push_back({onto(v.axes, p.frame(i).seat), std::to_string(i + 1)});
         });
-        if (r->heap) continue;
+        if (!r->follows()) continue;
         const auto d = straight(p.path);
         if (!d || std::abs((v.axes * *d).z()) > 1e-6) continue;
         DrawnView::Row row{r.get(), onto(v.axes, p.path.at(0).point), onto(v.axes, *d), p.path.length(), {}, {}, 0, 0};
@@ -113,7 +113,7 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
     v.unrolled = true;
     double top = 0;
     for (const auto& r : goods.runs) {
-        if (r->heap) continue;
+        if (!r->follows()) continue;
         const Placed& p = *r->placed;
         double high = 0, wide = 0;
         for (const PlacedPart& part : p.parts) {

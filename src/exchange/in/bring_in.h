@@ -15,14 +15,17 @@ struct CurveFile {
     std::vector<Strand> strands;
     double millimetresPerUnit = 0;    ///< from the file's header; 0 when it does not say: the user must
     std::vector<std::string> remarks; ///< what was passed over, in plain words
+    // Of a DXF, outside blocks; for ground.
+    std::vector<Vec3> points;
+    std::vector<std::array<Vec3, 4>> faces; ///< those with three corners have the last one twice
 };
 
 /// What a reader gives that was stopped.
 Problem cancelled();
 
 /// Reads lines, arcs, circles, ellipses, polylines (lightweight, 2D and 3D, with bulges) and splines of a DXF, also
-/// those in inserted blocks (nested, scaled, turned, in rows and columns). Problem: unreadable, not a DXF, or no curve
-/// in it. A file that is cut off gives what is sound, with a remark.
+/// those in inserted blocks (nested, scaled, turned, in rows and columns); points and faces outside blocks. Problem:
+/// unreadable, not a DXF, or none of these in it. A file that is cut off gives what is sound, with a remark.
 Result<CurveFile> readDxf(const std::filesystem::path&, const Stop* = nullptr);
 
 /// Reads the paths and basic shapes of an SVG with their transforms; y turned upwards. Units: from width and viewBox,

@@ -8,6 +8,10 @@
 namespace vicinal {
 Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm) {
     if (!(unit > 0) || !std::isfinite(unit)) return Problem{"The unit of the file is not known. Choose one.", "unit"};
+    if (file.strands.empty())
+        return Problem{"The file has no line, arc, circle, ellipse, polyline or spline in it. Its points and faces can "
+                       "be brought in as ground.",
+                       "file"};
     std::vector<Strand> strands = file.strands;
     for (auto& s : strands)
         for (auto& seg : s.segments) seg = moved(seg, Mat3::Identity(), Vec3::Zero(), unit);

@@ -184,11 +184,21 @@ public:
         if (m_copies > kMostCopies)
             ++passedOver["whole drawing's inserts beyond " + std::to_string(kMostCopies) + " copies"];
     }
-    void addPoint(const DL_PointData&) override { pass("points"); }
+    void addPoint(const DL_PointData& d) override {
+        if (outside())
+            file.points.push_back({d.x, d.y, d.z});
+        else
+            pass("points in blocks");
+    }
     void addText(const DL_TextData&) override { pass("texts"); }
     void addMText(const DL_MTextData&) override { pass("texts"); }
     void addHatch(const DL_HatchData&) override { pass("hatches"); }
-    void add3dFace(const DL_3dFaceData&) override { pass("faces"); }
+    void add3dFace(const DL_3dFaceData& d) override {
+        if (!outside()) return pass("faces in blocks");
+        std::array<Vec3, 4> corners;
+        for (int k = 0; k < 4; ++k) corners[size_t(k)] = {d.x[k], d.y[k], d.z[k]};
+        file.faces.push_back(corners);
+    }
     // Not endSection(): the library calls it at nearly every tag, within a polyline too.
     void endSequence() override { finishEntity(); }
     void endEntity() override {}
@@ -213,6 +223,7 @@ private:
     };
     static constexpr long kMostCopies = 1'000'000;
 
+    bool outside() const { return !m_block && !m_paperBlock && !m_now.paper && file.points.size() < 5'000'000; }
     /// A turn in (0, 2 pi], by remainder: a file may say 1e17 degrees.
     static double turnFrom(double angle) {
         double sweep = std::fmod(angle, 2 * kPi);
@@ -440,7 +451,10 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
     for (const auto& [what, n] : collector.passedOver)
         collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
-    if (collector.file.strands.empty()) {
+    const auto wild = [](const Vec3& p) { return !inReach(p); };
+    std::erase_if(collector.file.points, wild);
+    std::erase_if(collector.file.faces, [&](const auto& f) { return std::any_of(f.begin(), f.end(), wild); });
+    if (collector.file.strands.empty() && collector.file.points.empty() && collector.file.faces.empty()) {
         std::string text = name + " has no line, arc, circle, ellipse, polyline or spline in it.";
         for (const auto& r : collector.file.remarks) text += " " + r;
         return Problem{text, "file"};

@@ -135,6 +135,14 @@ void put(wire::Writer& w, const CurveFile& f) {
         w.value(std::uint64_t(s.segments.size()));
         for (const auto& x : s.segments) put(w, x);
     }
+    const auto points = [&](const Vec3* from, size_t n) {
+        w.value(std::uint64_t(n));
+        for (size_t i = 0; i < n; ++i)
+            for (int k = 0; k < 3; ++k) w.value(from[i][k]);
+    };
+    points(f.points.data(), f.points.size());
+    static_assert(sizeof(std::array<Vec3, 4>) == 4 * sizeof(Vec3));
+    points(f.faces.empty() ? nullptr : f.faces[0].data(), 4 * f.faces.size());
 }
 CurveFile curvesFrom(wire::Reader& r) {
     CurveFile f;
@@ -149,6 +157,16 @@ CurveFile curvesFrom(wire::Reader& r) {
         for (size_t i = 0; i < n; ++i) s.segments.push_back(segmentFrom(r));
     }
     r.end();
+    const auto points = [&] {
+        std::vector<Vec3> out(r.count(24));
+        for (Vec3& p : out)
+            for (int k = 0; k < 3; ++k) p[k] = r.value<double>();
+        return out;
+    };
+    f.points = points();
+    const auto corners = points();
+    for (size_t i = 0; i + 3 < corners.size(); i += 4)
+        f.faces.push_back({corners[i], corners[i + 1], corners[i + 2], corners[i + 3]});
     return f;
 }
 

@@ -45,7 +45,7 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
             cells[k++] = {&run.item->name, 0, false};
             number(row.place);
             if (o.part) cells[k++] = {row.part, 0, false};
-            if (o.station) cells[k++] = {nullptr, row.station, run.heap != nullptr};
+            if (o.station) cells[k++] = {nullptr, row.station, !run.follows()};
             if (o.position) {
                 const Vec3 at = shifted ? Vec3(turn * (row.at - o.origin)) : row.at;
                 for (int i = 0; i < 3; ++i) number(at[i]);
@@ -162,7 +162,7 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
     out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
         std::vector<Cell> cells(n);
         for (const auto& run : goods.runs) {
-            if (run->heap) continue;
+            if (!run->follows()) continue;
             const Placed& p = *run->placed;
             std::unordered_map<int, double> gaps;
             for (const Gap& g : p.gaps) gaps[g.from] = g.clear();
@@ -205,7 +205,7 @@ Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
     if (order.of == ScheduleOf::Parts) return partsList(goods);
     if (order.of == ScheduleOf::Places) return placesList(goods, order);
     bool any = false;
-    for (const auto& r : goods.runs) any = any || !r->heap;
+    for (const auto& r : goods.runs) any = any || r->follows();
     if (!any) return Problem{"Loose parts have no stations. Tick a run, or list the places.", "of"};
     return runningList(goods, order);
 }

@@ -175,7 +175,7 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
             layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
         for (const auto& part : r->placed->parts)
             if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
-        if (!r->path) continue; // a heap
+        if (!r->path) continue; // a heap or a site body
         for (const WheelPlaced& w : r->path->wheels)
             if (blockOfWheel.try_emplace(w.body.get()).second)
                 wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);

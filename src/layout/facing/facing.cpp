@@ -39,6 +39,8 @@ Result<Facing> resolved(Facing f, const Path& path) {
             return Problem{"This direction has no length: give it at least one number other than 0.", "direction"};
         f.direction /= n;
     }
+    if (std::holds_alternative<OffSurface>(f.crown) && !std::holds_alternative<AsDrawn>(f.nose) && !f.standsOff)
+        return Problem{"Choose the body that the crowns stand off.", "surface"};
     if (std::holds_alternative<Outward>(f.crown)) {
         // Twice the area the path goes round, as a vector: the sum of cross products along it (Newell).
         const Vec3 origin = path.spans().front().point(0);
@@ -62,13 +64,17 @@ bool counts(const Facing& f, const std::string& key) {
     const bool drawn = std::holds_alternative<AsDrawn>(f.nose);
     if (key == "crown" || key == "corner") return !drawn;
     if (key == "turnEvery") return !f.turnStep.isZero(0);
-    if (key == "target") return std::holds_alternative<AtTarget>(f.nose) && f.targetPath == 0;
-    if (key == "targetPath") return std::holds_alternative<AtTarget>(f.nose);
+    const bool aims = std::holds_alternative<AtTarget>(f.nose);
+    if (key == "target") return aims && f.targetPath == 0 && f.targetBody == 0;
+    if (key == "targetPath") return aims && f.targetBody == 0;
+    if (key == "targetBody") return aims;
+    if (key == "surface") return !drawn && std::holds_alternative<OffSurface>(f.crown);
     if (key == "direction") return !drawn && std::holds_alternative<Given>(f.crown);
     return true;
 }
 
 Vec3 aimOf(const Facing& f, const Vec3& point) {
+    if (f.aimedBody) return f.aimedBody->nearest(point).at;
     return f.aimedPath ? f.aimedPath->at(f.aimedPath->closest(point)).point : f.target;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "geometry/mesh/ground.h"
 #include "geometry/path/path.h"
 #include "layout/facing/rules.h"
 #include "layout/seat.h"
@@ -68,10 +69,12 @@ void faceAlong(const Path& path, std::span<const double> stations, const Facing&
                 crown = carry(sample.point, sample.tangent, crown, sample.point, t);
             }
             Mat3 R;
-            if constexpr (std::is_same_v<C, Outward> || std::is_same_v<C, Given>) {
+            if constexpr (std::is_same_v<C, Outward> || std::is_same_v<C, Given> || std::is_same_v<C, OffSurface>) {
                 Vec3 up;
                 if constexpr (std::is_same_v<C, Outward>)
                     up = t.cross(facing.loopNormal);
+                else if constexpr (std::is_same_v<C, OffSurface>)
+                    up = facing.standsOff->nearest(sample.point).normal;
                 else
                     up = facing.direction;
                 up -= t * t.dot(up);

@@ -8,6 +8,7 @@
 
 namespace vicinal {
 
+class Ground;
 class Path;
 
 /// The nose follows the path.
@@ -65,7 +66,14 @@ struct Given {
     static constexpr RuleWords words{"given", "given", "As near to a given direction as it goes, square to the path",
                                      "given", "towards a given direction"};
 };
-using CrownRule = std::variant<Plumb, Upright, Carried, Outward, Given>;
+/// Along the normal of a surface, at its point nearest to the place; square to the path.
+struct OffSurface {
+    bool operator==(const OffSurface&) const = default;
+    static constexpr RuleWords words{"off surface", "off surface",
+                                     "Off the body that the path lies on: along its normal, square to the path",
+                                     "off surface", "off the surface"};
+};
+using CrownRule = std::variant<Plumb, Upright, Carried, Outward, Given, OffSurface>;
 
 /// Which way a part faces that stands exactly on a corner.
 enum class CornerRule { Bisector, LegBefore, LegAfter };
@@ -86,8 +94,11 @@ struct Facing {
     Id targetPath = 0;                          ///< of AtTarget: the nearest point of this path instead; 0: the point
     std::shared_ptr<const Path> aimedPath = {}; ///< that path, where it is known; no value of its own
     Vec3 target = Vec3::Zero();                 ///< of AtTarget
-    Vec3 direction = Vec3::UnitZ();             ///< of Given; any length
-    Vec3 loopNormal = Vec3::Zero();             ///< of Outward's plane, unit: the path says it, resolved() works it out
+    Id targetBody = 0; ///< of AtTarget: the nearest point of this site body instead, before a path; 0: none
+    Id surface = 0;    ///< of OffSurface: the site body that the crowns stand off
+    std::shared_ptr<const Ground> aimedBody = {}, standsOff = {}; ///< those, where they are known; no values of its own
+    Vec3 direction = Vec3::UnitZ();                               ///< of Given; any length
+    Vec3 loopNormal = Vec3::Zero(); ///< of Outward's plane, unit: the path says it, resolved() works it out
 
     bool operator==(const Facing&) const = default;
     bool stepsTurn() const { return !turnStep.isZero(0) && turnEvery != 1; }
@@ -106,6 +117,9 @@ template<class V, Describes<Facing> F> void describe(V&& v, F& f) {
     v.point("target", "Target", "The point at which all noses point", f.target);
     v.item("targetPath", "Or a path", "All noses point at the nearest point of this path instead", f.targetPath,
            ItemOf::Path);
+    v.item("targetBody", "Or a body", "All noses point at the nearest point of this site body instead", f.targetBody,
+           ItemOf::Body);
+    v.item("surface", "Surface", "The site body that the crowns stand off", f.surface, ItemOf::Body);
     v.direction("direction", "Direction", "The direction the crowns lean to; its length does not matter", f.direction);
 }
 

@@ -106,6 +106,7 @@ std::optional<Problem> defectOf(const RunItem& r) {
     for (const auto& own : r.spacing.bayRules)
         std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
     describe(check.visitor(), r.facing);
+    describe(check.visitor(), r.feet);
     describe(check.visitor(), r.gives);
     describe(check.visitor(), r.motion);
     for (const auto& bound : {r.gives.least, r.gives.most})
@@ -123,6 +124,22 @@ std::optional<Problem> defectOf(const HeapItem& h) {
             return refusal(h.name, "Where a loose part stands", "loose");
     }
     return std::nullopt;
+}
+
+std::optional<Problem> defectOf(const BodyItem& b) {
+    Check check;
+    describe(check.visitor(), b);
+    std::visit(
+        [&](const auto& shape) {
+            using S = std::decay_t<decltype(shape)>;
+            if constexpr (std::is_constructible_v<PieceShape, S>)
+                look(check, PieceShape(shape));
+            else
+                describe(check.visitor(), shape);
+        },
+        b.shape);
+    if (check.key.empty()) return std::nullopt;
+    return refusal(b.name, check.label, check.key);
 }
 
 std::optional<Problem> defectOf(const Delivery& d) {
@@ -147,6 +164,7 @@ std::optional<Problem> defectOf(const Document& d, const Document* before) {
     if (auto p = first(d.paths, before ? &before->paths : nullptr)) return p;
     if (auto p = first(d.parts, before ? &before->parts : nullptr)) return p;
     if (auto p = first(d.heaps, before ? &before->heaps : nullptr)) return p;
+    if (auto p = first(d.bodies, before ? &before->bodies : nullptr)) return p;
     if (auto p = first(d.deliveries, before ? &before->deliveries : nullptr)) return p;
     return first(d.runs, before ? &before->runs : nullptr);
 }

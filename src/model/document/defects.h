@@ -10,6 +10,7 @@ std::optional<Problem> defectOf(const PathItem&);
 std::optional<Problem> defectOf(const PartItem&);
 std::optional<Problem> defectOf(const RunItem&);
 std::optional<Problem> defectOf(const HeapItem&);
+std::optional<Problem> defectOf(const BodyItem&);
 std::optional<Problem> defectOf(const Delivery&);
 /// The first one; items that stand in `before` at the same place are not looked at again.
 std::optional<Problem> defectOf(const Document&, const Document* before = nullptr);

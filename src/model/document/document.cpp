@@ -40,6 +40,8 @@ std::shared_ptr<const PathItem> Document::path(Id id) const { return find(paths,
 std::shared_ptr<const PartItem> Document::part(Id id) const { return find(parts, id); }
 std::shared_ptr<const RunItem> Document::run(Id id) const { return find(runs, id); }
 std::shared_ptr<const HeapItem> Document::heap(Id id) const { return find(heaps, id); }
+std::shared_ptr<const BodyItem> Document::body(Id id) const { return find(bodies, id); }
+std::shared_ptr<const FolderItem> Document::folder(Id id) const { return find(folders, id); }
 std::shared_ptr<const Delivery> Document::delivery(Id id) const { return find(deliveries, id); }
 
 std::shared_ptr<const RunItem> Document::run(const std::string& name) const {
@@ -84,6 +86,14 @@ Document with(Document d, HeapItem item) {
     put(d.heaps, d.nextId, std::move(item), "Heap");
     return d;
 }
+Document with(Document d, BodyItem item) {
+    put(d.bodies, d.nextId, std::move(item), "Body");
+    return d;
+}
+Document with(Document d, FolderItem item) {
+    put(d.folders, d.nextId, std::move(item), "Folder");
+    return d;
+}
 Document with(Document d, Delivery item) {
     put(d.deliveries, d.nextId, std::move(item), "Delivery");
     return d;
@@ -95,6 +105,19 @@ Document without(Document d, Id id) {
     std::erase_if(d.parts, is);
     std::erase_if(d.runs, is);
     std::erase_if(d.heaps, is);
+    std::erase_if(d.bodies, is);
+    if (d.folder(id)) { // what lay in it lies in none
+        std::erase_if(d.folders, is);
+        const auto out = [&](auto& items) {
+            for (auto& item : items)
+                if (item->folder == id) {
+                    auto copy = *item;
+                    copy.folder = 0;
+                    item = std::make_shared<const decltype(copy)>(std::move(copy));
+                }
+        };
+        out(d.paths), out(d.parts), out(d.runs), out(d.heaps), out(d.bodies);
+    }
     std::erase_if(d.deliveries, is);
     for (auto& delivery : d.deliveries) {
         const auto asked = std::find(delivery->what.begin(), delivery->what.end(), id);
@@ -118,6 +141,8 @@ std::vector<Id> sourcesOfItem(const Document& d, Id id) {
         out = sourcesOf(q->shape);
         for (Id under : q->under)
             if (under != 0) out.push_back(under);
+    } else if (const auto b = d.body(id)) {
+        if (const Id source = sourceOf(b->shape)) out.push_back(source);
     }
     return out;
 }
@@ -147,8 +172,8 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs) {
         const auto parts = partsOf(*r);
-        if (r->path == id || r->spacing.bayRun == id || r->facing.targetPath == id ||
-            std::find(parts.begin(), parts.end(), id) != parts.end())
+        if (r->path == id || r->spacing.bayRun == id || r->facing.targetPath == id || r->facing.targetBody == id ||
+            r->facing.surface == id || r->feet.ground == id || std::find(parts.begin(), parts.end(), id) != parts.end())
             out.push_back(r->name);
     }
     for (const auto& h : d.heaps)
@@ -162,6 +187,17 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     };
     add(d.paths);
     add(d.parts);
+    add(d.bodies);
+    return out;
+}
+
+std::string nameOf(const Document& d, Id id) {
+    std::string out;
+    const auto look = [&](const auto& items) {
+        for (const auto& item : items)
+            if (item->id == id) out = item->name;
+    };
+    look(d.runs), look(d.heaps), look(d.bodies), look(d.paths), look(d.parts), look(d.folders), look(d.deliveries);
     return out;
 }
 

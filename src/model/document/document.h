@@ -2,6 +2,7 @@
 #include "base/quantity.h"
 #include "layout/places.h"
 #include "model/delivery/delivery.h"
+#include "model/document/body_item.h"
 #include "model/document/give_way.h"
 #include "model/document/heap.h"
 #include "model/document/motion.h"
@@ -17,6 +18,8 @@ struct PathItem {
     std::string name;
     PathRecipe recipe;
     bool hidden = false; ///< not drawn unless it is worked on
+    bool locked = false; ///< it cannot be changed or deleted
+    Id folder = 0;       ///< of the yard that it lies in; 0: none
 };
 
 struct PartItem {
@@ -27,6 +30,8 @@ struct PartItem {
     std::array<Id, 2> under{0, 0}; ///< the part that its back and its front pin stand on; 0: the path itself
     double size = 1;               ///< uniform factor on the shape; the seat is in the axes after it
     double density = 0;            ///< kg/m^3; 0: not known
+    bool locked = false;
+    Id folder = 0;
 };
 
 struct RunItem {
@@ -46,6 +51,9 @@ struct RunItem {
     GiveWay gives;
     Motion motion;
     bool hidden = false; ///< neither drawn nor picked unless it is worked on; it does not go out with everything
+    Feet feet;
+    bool locked = false;
+    Id folder = 0;
 };
 
 /// A document is a value: items are shared between versions and never change.
@@ -55,6 +63,8 @@ struct Document {
     std::vector<std::shared_ptr<const PartItem>> parts;
     std::vector<std::shared_ptr<const RunItem>> runs;
     std::vector<std::shared_ptr<const HeapItem>> heaps;
+    std::vector<std::shared_ptr<const BodyItem>> bodies;
+    std::vector<std::shared_ptr<const FolderItem>> folders;
     std::vector<std::shared_ptr<const Delivery>> deliveries;
     Id nextId = 1;
 
@@ -63,6 +73,8 @@ struct Document {
     std::shared_ptr<const RunItem> run(Id) const;
     std::shared_ptr<const RunItem> run(const std::string& name) const;
     std::shared_ptr<const HeapItem> heap(Id) const;
+    std::shared_ptr<const BodyItem> body(Id) const;
+    std::shared_ptr<const FolderItem> folder(Id) const;
     std::shared_ptr<const Delivery> delivery(Id) const;
 };
 
@@ -74,6 +86,8 @@ Document with(Document, std::vector<PathItem>);
 Document with(Document, PartItem);
 Document with(Document, RunItem);
 Document with(Document, HeapItem);
+Document with(Document, BodyItem);
+Document with(Document, FolderItem);
 Document with(Document, Delivery);
 /// The document without the item. Runs that used a removed path or part stay and say so when evaluated; deliveries no
 /// longer ask for it (one that asked for nothing else stays and says so when it is made).
@@ -82,8 +96,10 @@ Document without(Document, Id);
 /// Id of the item added last.
 inline Id lastId(const Document& d) { return d.nextId - 1; }
 
-/// Names of the runs, heaps, paths and parts that use a path or part.
-std::vector<std::string> usersOf(const Document&, Id pathOrPart);
+/// Names of the runs, heaps, bodies, paths and parts that use a path, part or body.
+std::vector<std::string> usersOf(const Document&, Id used);
+/// The name of any item; empty when there is none.
+std::string nameOf(const Document&, Id);
 
 /// True when `source` is `item` itself or is made from it (paths and parts, however many steps), so that `item` cannot
 /// be made from `source`.

@@ -22,6 +22,8 @@ struct HeapItem {
     bool hidden = false; ///< as a run
     bool frozen = false; ///< its parts cannot be moved, swapped or deleted
     std::vector<Loose> parts;
+    bool locked = false;
+    Id folder = 0;
 };
 
 } // namespace vicinal

@@ -64,6 +64,14 @@ void setName(Setting& set, std::string& name) {
         name = set.text();
 }
 
+void setColour(Setting& set, int& colour) {
+    if (!set.is("colour")) return;
+    if (const auto n = parseCount(set.text(), 0, 1000))
+        colour = int(*n);
+    else
+        set.fail(n.problem().text);
+}
+
 /// A bound of what gives way is typed as that is: a length, an angle, a plain number.
 void setBound(Setting& set, const Document& d, const RunItem& r, const char* key, std::optional<double>& bound) {
     if (!set.is(key)) return;
@@ -128,18 +136,13 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
     describe(set.visitor(), r.uneven);
     describe(set.visitor(), r.rows);
     describe(set.visitor(), r.echoes);
+    describe(set.visitor(), r.feet);
     describe(set.visitor(), r.motion);
     describe(set.visitor(), r.gives);
     if (set.is("giveValue")) r.gives.value = text == "none" ? std::string() : text;
     setBound(set, d, r, "giveAtLeast", r.gives.least);
     setBound(set, d, r, "giveAtMost", r.gives.most);
-    if (set.is("colour")) {
-        const auto n = parseCount(text, 0, 1000);
-        if (n)
-            r.colour = int(*n);
-        else
-            set.fail(n.problem().text);
-    }
+    setColour(set, r.colour);
     if (set.is("leftOut")) {
         r.leftOut.clear();
         for (const auto& one : parts(text)) {
@@ -161,6 +164,22 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
     setName(set, p.name);
     describe(set.visitor(), p.recipe);
     return set.finish(item, std::move(p));
+}
+
+std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::string& key, const std::string& text) {
+    BodyItem b = item;
+    Setting set(key, text, d);
+    setName(set, b.name);
+    setColour(set, b.colour);
+    describe(set.visitor(), b);
+    if (auto* maker = std::get_if<Maker>(&b.shape)) describe(set.visitor(), *maker);
+    if (auto* plate = std::get_if<PlateOf>(&b.shape)) describe(set.visitor(), *plate);
+    if (auto* wall = std::get_if<WallAlong>(&b.shape)) describe(set.visitor(), *wall);
+    if (auto* levels = std::get_if<Levels>(&b.shape)) describe(set.visitor(), *levels);
+    if (auto* made = std::get_if<MadeGround>(&b.shape)) describe(set.visitor(), *made);
+    if (auto* flat = std::get_if<FlatOutline>(&b.shape)) set.visitor().length("thickness", "", "", flat->thickness);
+    if (auto* use = std::get_if<PartUse>(&b.shape)) set.visitor().item("part", "", "", use->part, ItemOf::Part);
+    return set.finish(item, std::move(b));
 }
 
 std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::string& key, const std::string& text) {

@@ -14,6 +14,7 @@ namespace vicinal {
 /// `field` the key: not known (lists those that are), not read, or out of reach. Then nothing changes.
 std::optional<Problem> setTyped(RunItem&, const Document&, const std::string& key, const std::string& text);
 std::optional<Problem> setTyped(PathItem&, const Document&, const std::string& key, const std::string& text);
+std::optional<Problem> setTyped(BodyItem&, const Document&, const std::string& key, const std::string& text);
 std::optional<Problem> setTyped(PartItem&, const Document&, const std::string& key, const std::string& text);
 
 } // namespace vicinal

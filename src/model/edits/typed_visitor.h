@@ -96,7 +96,10 @@ struct Typed {
             problem = Problem{key + ": there is nothing named \"" + text::quoted(text) + "\".", key};
             return id;
         };
-        id = of == ItemOf::Run ? named(doc.runs) : of == ItemOf::Path ? named(doc.paths) : named(doc.parts);
+        id = of == ItemOf::Run    ? named(doc.runs)
+             : of == ItemOf::Path ? named(doc.paths)
+             : of == ItemOf::Body ? named(doc.bodies)
+                                  : named(doc.parts);
     }
     template<class E> void choice(const char* k, const char*, const char*, E& v, ChoiceWords words) const {
         if (!mine(k)) return;

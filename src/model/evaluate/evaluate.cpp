@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "model/evaluate/heaps.h"
 #include "model/evaluate/run_order.h"
+#include "model/evaluate/site.h"
 #include <algorithm>
 #include <unordered_map>
 #include <unordered_set>
@@ -51,9 +52,9 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
     if (!before || before->problem || !before->placed) return false;
     const RunItem &a = *now.item, &b = *before->item;
     return before->path == now.path && before->parts == now.parts && before->between == now.between &&
-           before->aim == now.aim && a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence &&
-           a.changes == b.changes && a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows &&
-           a.echoes == b.echoes;
+           before->aim == now.aim && before->bodies == now.bodies && a.feet == b.feet && a.spacing == b.spacing &&
+           a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes && a.uneven == b.uneven &&
+           a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
 }
 
 void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
@@ -76,6 +77,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
         if (placed) {
             out.placed = std::make_shared<const Placed>(std::move(placed).value());
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
+            footRemarks(out);
             if (out.path->loop) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 out.remarks = tradeRemarks(out.path->recipe(), out.seats);
@@ -101,6 +103,7 @@ public:
         : m_before(before), m_out(out), m_work(work) {
         for (const auto& p : doc.paths) m_pathItems[p->id] = p;
         for (const auto& p : doc.parts) m_partItems[p->id] = p;
+        for (const auto& b : doc.bodies) m_bodyItems[b->id] = b;
         for (const auto& r : doc.runs) {
             m_runItems[r->id] = r;
             if (r->gives.what != Gives::Nothing) m_givers.try_emplace(r->path, r); // the first one has its way
@@ -123,6 +126,8 @@ public:
                     finishPath(frame);
                 else if (m_partItems.count(frame.id))
                     finishPart(frame);
+                else if (m_bodyItems.count(frame.id))
+                    finishBody(frame);
                 else
                     finishRun(frame);
                 m_work.step();
@@ -146,8 +151,12 @@ private:
         std::optional<Problem> circle{};
     };
 
-    bool exists(Id id) const { return m_pathItems.count(id) || m_partItems.count(id) || m_runItems.count(id); }
-    bool done(Id id) const { return m_out.paths.count(id) || m_out.parts.count(id) || m_runs.count(id); }
+    bool exists(Id id) const {
+        return m_pathItems.count(id) || m_partItems.count(id) || m_bodyItems.count(id) || m_runItems.count(id);
+    }
+    bool done(Id id) const {
+        return m_out.paths.count(id) || m_out.parts.count(id) || m_out.bodies.count(id) || m_runs.count(id);
+    }
     void open(Id id) {
         Frame frame{id, {}};
         if (const auto path = lookUp(m_pathItems, id)) {
@@ -162,12 +171,15 @@ private:
             frame.sources = sourcesOf(part->shape);
             for (Id under : part->under)
                 if (under != 0) frame.sources.push_back(under);
+        } else if (const auto body = lookUp(m_bodyItems, id)) {
+            frame.sources = {sourceOf(body->shape)};
         } else {
             const auto r = lookUp(m_runItems, id);
             frame.sources = partsOf(*r);
             frame.sources.push_back(r->path);
             if (aimsAtPath(*r)) frame.sources.push_back(r->facing.targetPath);
             if (r->spacing.bays == BayEdges::Run) frame.sources.push_back(r->spacing.bayRun);
+            for (Id id2 : bodiesAsked(*r)) frame.sources.push_back(id2);
         }
         m_open.insert(id);
         m_stack.push_back(std::move(frame));
@@ -180,6 +192,7 @@ private:
     std::string nameOf(Id id) const {
         if (const auto p = lookUp(m_pathItems, id)) return p->name;
         if (const auto q = lookUp(m_partItems, id)) return q->name;
+        if (const auto b = lookUp(m_bodyItems, id)) return b->name;
         const auto r = lookUp(m_runItems, id);
         return r ? r->name : std::string();
     }
@@ -219,9 +232,15 @@ private:
         const auto old = m_before ? lookUp(m_before->paths, frame.id) : nullptr;
         std::vector<std::shared_ptr<const PathResult>> sources;
         for (Id s : sourcesOf(item->recipe)) sources.push_back(lookUp(m_out.paths, s));
-        std::shared_ptr<const Mesh> body;
-        if (const Id id = bodyOf(item->recipe))
-            if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body = found->mesh;
+        BodyAsked body;
+        std::optional<Problem> lost;
+        if (const Id id = bodyOf(item->recipe)) {
+            if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body.mesh = found->mesh;
+            if (const auto found = lookUp(m_out.bodies, id)) {
+                if (found->problem) lost = handedOn(found->item->name, *found->problem, "body");
+                if (found->body) body = {found->body->mesh, found->ground};
+            }
+        }
         auto out = std::make_shared<PathResult>();
         out->item = item;
         out->sources = std::move(sources);
@@ -233,9 +252,9 @@ private:
             if (movesAlong(*out->giver)) out->giverAlong = lookUp(m_out.paths, out->giver->gives.along);
         }
         const bool same = old && !old->givenUp && old->item == item && old->sources == out->sources &&
-                          old->body == out->body && old->wheelParts == out->wheelParts && givesTheSame(*old, *out) &&
-                          !frame.circle;
-        if (!same) makePath(*out, frame.circle, old.get());
+                          old->body.mesh == out->body.mesh && old->body.ground == out->body.ground && !lost &&
+                          old->wheelParts == out->wheelParts && givesTheSame(*old, *out) && !frame.circle;
+        if (!same) makePath(*out, frame.circle ? frame.circle : lost, old.get());
         const std::shared_ptr<const PathResult> result = same ? old : out;
         m_out.paths[frame.id] = result;
         m_out.order.push_back(result);
@@ -293,6 +312,45 @@ private:
         m_out.order.push_back(out);
     }
 
+    void finishBody(const Frame& frame) {
+        const auto item = m_bodyItems.at(frame.id);
+        const auto old = m_before ? lookUp(m_before->bodies, frame.id) : nullptr;
+        auto out = std::make_shared<BodyResult>();
+        out->item = item;
+        out->problem = frame.circle;
+        ShapeSource source;
+        if (const Id id = sourceOf(item->shape)) {
+            if ((out->path = lookUp(m_out.paths, id))) {
+                if (out->path->problem && !out->problem)
+                    out->problem = handedOn(out->path->item->name, *out->path->problem, "path");
+                source.path = out->path->path;
+            } else if ((out->part = lookUp(m_out.parts, id))) {
+                if (out->part->problem && !out->problem)
+                    out->problem = handedOn(out->part->item->name, *out->part->problem, "part");
+                source.body = out->part->body;
+            }
+        }
+        if (old && old->item == item && old->path == out->path && old->part == out->part && !old->givenUp &&
+            !out->problem) {
+            m_out.bodies[frame.id] = old;
+            m_out.order.push_back(old);
+            return;
+        }
+        m_work.run(*out, [&] {
+            if (out->problem) return;
+            const auto made = guarded<bool>([&] { return makeSiteBody(*out, source, old.get()), Result<bool>(true); });
+            if (!made) out->problem = made.problem();
+        });
+        if (out->problem && old) {
+            out->shape = old->shape;
+            out->body = old->body;
+            out->home = old->home;
+        }
+        stand(*out, old.get());
+        m_out.bodies[frame.id] = out;
+        m_out.order.push_back(out);
+    }
+
     void finishRun(const Frame& frame) {
         const auto item = m_runItems.at(frame.id);
         const auto old = lookUp(m_runsBefore, frame.id);
@@ -309,10 +367,13 @@ private:
         out->part = out->parts.front();
         if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
         if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);
+        const auto asked = bodiesAsked(*item);
+        for (size_t k = 0; k < asked.size(); ++k)
+            if (asked[k] != 0) out->bodies[k] = lookUp(m_out.bodies, asked[k]);
         out->problem = frame.circle;
         const bool same = old && !old->givenUp && old->item == item && old->path == out->path &&
                           old->parts == out->parts && old->between == out->between && old->aim == out->aim &&
-                          !frame.circle;
+                          old->bodies == out->bodies && !frame.circle;
         if (same) {
             m_runs[frame.id] = old;
             return;
@@ -351,8 +412,7 @@ private:
         m_work.run(out, [&] {
             if (out.problem) return;
             giveWayIn(out, paths);
-            if (auto built =
-                    guarded<Built>([&] { return build(out.recipe(), paths, out.body.get(), m_work.stop()); })) {
+            if (auto built = guarded<Built>([&] { return build(out.recipe(), paths, out.body, m_work.stop()); })) {
                 out.path = built->path;
                 out.remarks = std::move(built.value().remarks);
                 out.lost = std::move(built.value().lost);
@@ -419,6 +479,7 @@ private:
     Work& m_work;
     std::unordered_map<Id, std::shared_ptr<const PathItem>> m_pathItems;
     std::unordered_map<Id, std::shared_ptr<const PartItem>> m_partItems;
+    std::unordered_map<Id, std::shared_ptr<const BodyItem>> m_bodyItems;
     std::unordered_map<Id, std::shared_ptr<const RunItem>> m_runItems;
     std::unordered_map<Id, std::shared_ptr<const RunItem>> m_givers; ///< by the path that gives way
     std::unordered_map<Id, std::shared_ptr<const RunResult>> m_runsBefore, m_runs;
@@ -432,6 +493,7 @@ Evaluation::~Evaluation() {
     // What follows others goes first: else a long chain of sources would end in as deep a recursion.
     paths.clear();
     parts.clear();
+    bodies.clear();
     runs.clear();
     heaps.clear();
     while (!order.empty()) order.pop_back();
@@ -450,23 +512,35 @@ std::shared_ptr<const RunResult> Evaluation::heap(Id id) const {
 std::vector<std::shared_ptr<const RunResult>> Evaluation::standing() const {
     auto out = runs;
     out.insert(out.end(), heaps.begin(), heaps.end());
+    for (Id id : bodyOrder) out.push_back(bodies.at(id)->standing);
     return out;
+}
+
+std::shared_ptr<const RunResult> Evaluation::standing(Id id) const {
+    if (const auto found = bodies.find(id); found != bodies.end()) return found->second->standing;
+    const auto h = heap(id);
+    return h ? h : run(id);
 }
 
 bool Evaluation::givenUp() const {
     const auto stopped = [](const auto& r) { return r->givenUp; };
     return std::any_of(paths.begin(), paths.end(), [&](const auto& p) { return stopped(p.second); }) ||
            std::any_of(parts.begin(), parts.end(), [&](const auto& p) { return stopped(p.second); }) ||
+           std::any_of(bodies.begin(), bodies.end(), [&](const auto& p) { return stopped(p.second); }) ||
            std::any_of(runs.begin(), runs.end(), stopped);
 }
 
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before,
                                            Job* job) {
     auto out = std::make_shared<Evaluation>();
-    Work work(job, doc.parts.size() + doc.paths.size() + doc.runs.size());
+    Work work(job, doc.parts.size() + doc.paths.size() + doc.runs.size() + doc.bodies.size());
     Graph graph(doc, before.get(), *out, work);
     for (const auto& item : doc.parts) graph.workOut(item->id);
     for (const auto& item : doc.paths) graph.workOut(item->id);
+    for (const auto& item : doc.bodies) {
+        graph.workOut(item->id);
+        out->bodyOrder.push_back(item->id);
+    }
     for (const auto& item : doc.runs) {
         graph.workOut(item->id);
         out->runs.push_back(graph.run(item->id));

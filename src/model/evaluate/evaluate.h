@@ -11,7 +11,26 @@
 
 namespace vicinal {
 
+struct PathResult;
 struct PartResult;
+struct RunResult;
+
+/// A site body as it stands.
+struct BodyResult {
+    std::shared_ptr<const BodyItem> item;
+    std::shared_ptr<const PathResult> path; ///< that it follows; null when it follows none
+    std::shared_ptr<const PartResult> part; ///< that it is taken from
+    /// The last good ones when `problem` is set; may be null.
+    BodyPtr shape;                        ///< before its own size
+    BodyPtr body;                         ///< in its own axes, with its size
+    Vec3 home = Vec3::Zero();             ///< where its shape puts its own origin
+    std::shared_ptr<const Ground> ground; ///< the body as it stands, as a surface
+    std::optional<Problem> problem;
+    bool givenUp = false; ///< as of a path
+    std::vector<Words> remarks;
+    /// As what is drawn, picked and sent out like the one place of a run; never null.
+    std::shared_ptr<const RunResult> standing;
+};
 
 struct PathResult {
     std::shared_ptr<const PathItem> item;
@@ -19,7 +38,7 @@ struct PathResult {
     std::optional<Problem> problem;
     bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
-    std::shared_ptr<const Mesh> body;                       ///< of the part whose edges it takes
+    BodyAsked body;                                         ///< the part or site body that its recipe asks
     std::vector<Words> remarks;                             ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop; ///< the last good one
@@ -74,14 +93,18 @@ struct RunResult {
     std::vector<std::shared_ptr<const PartResult>> parts;
     std::shared_ptr<const PathResult> aim;    ///< the path its noses point at, if any
     std::shared_ptr<const RunResult> between; ///< the run whose places its bays lie between, if any
-    std::shared_ptr<const Placed> placed;     ///< the last good ones when `problem` is set; may be null
+    /// Bodies that it asks, null where it asks none or one is missing: aimed at, crowns stand off, feet stand on.
+    std::array<std::shared_ptr<const BodyResult>, 3> bodies{};
+    std::shared_ptr<const Placed> placed; ///< the last good ones when `problem` is set; may be null
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
     std::vector<WheelSeat> seats;         ///< of a chain round wheels
     std::vector<Words> remarks;           ///< what the trade says about it
     std::shared_ptr<const HeapItem> heap; ///< of Evaluation::heaps: what it shows as places; such have no path
-    std::shared_ptr<const Throw> sweeps;  ///< the room its vehicles take; null for other runs
+    std::shared_ptr<const BodyItem> site; ///< of a site body: it is its one place; no path either
+    bool follows() const { return !heap && !site; } ///< a run, that follows a path
+    std::shared_ptr<const Throw> sweeps;            ///< the room its vehicles take; null for other runs
     /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
     std::shared_ptr<std::atomic<double>> farthest = std::make_shared<std::atomic<double>>(std::nan(""));
     bool stale() const { return problem.has_value(); }
@@ -94,7 +117,9 @@ struct Evaluation {
     std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
     /// Heaps, like runs without a path: every loose part is a place. What is problem there is left out of the places.
     std::vector<std::shared_ptr<const RunResult>> heaps;
-    std::vector<std::shared_ptr<const void>> order; ///< paths and parts, each behind what it is made from
+    std::map<Id, std::shared_ptr<const BodyResult>> bodies;
+    std::vector<Id> bodyOrder;                      ///< their ids in the document's order
+    std::vector<std::shared_ptr<const void>> order; ///< all of these, each behind what it is made from
 
     Evaluation() = default;
     Evaluation(const Evaluation&) = delete;
@@ -103,8 +128,10 @@ struct Evaluation {
 
     std::shared_ptr<const RunResult> run(Id) const;
     std::shared_ptr<const RunResult> heap(Id) const;
-    /// Runs and heaps: all that has bodies.
+    /// Runs, heaps and site bodies: all that has bodies.
     std::vector<std::shared_ptr<const RunResult>> standing() const;
+    /// The one of these with that id; null when there is none.
+    std::shared_ptr<const RunResult> standing(Id) const;
     bool givenUp() const; ///< something in it was stopped
 };
 

@@ -5,6 +5,21 @@
 
 namespace vicinal {
 
+RunItem faceOf(Id id, const std::string& name, int colour, bool hidden) {
+    RunItem face;
+    face.id = id;
+    face.name = name;
+    face.colour = colour;
+    face.hidden = hidden;
+    return face;
+}
+
+std::shared_ptr<Placed> placedNowhere() {
+    // Nothing asks it for the way: a path that is there, and no more.
+    auto stub = Path::make({Line{Vec3::Zero(), Vec3::UnitX()}}, false);
+    return std::make_shared<Placed>(Placed{{}, stub.value(), {}});
+}
+
 std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& item, const Evaluation& now,
                                         const Evaluation* before) {
     // What is dragged is mostly something else: a heap of a hundred thousand is not gone through then.
@@ -21,19 +36,12 @@ std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& i
     }
     if (old && old->heap == item && old->parts == parts) return old; // one is missing, as before
     auto out = std::make_shared<RunResult>();
-    RunItem face; // what views and writers ask a run for
-    face.id = item->id;
-    face.name = item->name;
-    face.colour = item->colour;
-    face.hidden = item->hidden;
-    out->item = std::make_shared<const RunItem>(std::move(face));
+    out->item = std::make_shared<const RunItem>(faceOf(item->id, item->name, item->colour, item->hidden));
     out->heap = item;
     out->parts = parts;
     out->part = parts.empty() ? nullptr : parts.front();
     auto laid = std::make_shared<Laid>();
-    // Nothing asks it for the way: a path that is there, and no more.
-    auto stub = Path::make({Line{Vec3::Zero(), Vec3::UnitX()}}, false);
-    auto placed = std::make_shared<Placed>(Placed{{}, stub.value(), {}});
+    auto placed = placedNowhere();
     std::unordered_map<Id, std::uint16_t> slots;
     for (const auto& p : parts) {
         if (!p) {

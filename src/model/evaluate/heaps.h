@@ -8,4 +8,9 @@ namespace vicinal {
 std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>&, const Evaluation& now,
                                         const Evaluation* before);
 
+/// What views and writers ask a run for, of something that is none.
+RunItem faceOf(Id, const std::string& name, int colour, bool hidden);
+/// Places that follow no path, still to be filled.
+std::shared_ptr<Placed> placedNowhere();
+
 } // namespace vicinal

@@ -1,6 +1,7 @@
 #include "model/evaluate/run_order.h"
 #include "base/text.h"
 #include "layout/facing/facing.h"
+#include "model/evaluate/site.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -11,7 +12,7 @@ Problem handedOn(const std::string& name, const Problem& p, const char* field) {
 }
 
 bool aimsAtPath(const RunItem& r) {
-    return std::holds_alternative<AtTarget>(r.facing.nose) && r.facing.targetPath != 0;
+    return std::holds_alternative<AtTarget>(r.facing.nose) && r.facing.targetPath != 0 && r.facing.targetBody == 0;
 }
 
 std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
@@ -33,6 +34,15 @@ std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
     if (aimsAtPath(*r.item)) {
         if (!r.aim) return Problem{"The path that the noses point at was deleted. Choose another one.", "targetPath"};
         if (r.aim->problem) return handedOn(r.aim->item->name, *r.aim->problem, "targetPath");
+    }
+    static constexpr const char* kAsked[] = {"targetBody", "surface", "ground"};
+    const auto asked = bodiesAsked(*r.item);
+    for (size_t k = 0; k < asked.size(); ++k) {
+        if (asked[k] == 0) continue;
+        if (!r.bodies[k]) return Problem{"The site body that it asks was deleted. Choose another one.", kAsked[k]};
+        if (r.bodies[k]->problem || !r.bodies[k]->ground)
+            return handedOn(r.bodies[k]->item->name,
+                            r.bodies[k]->problem.value_or(Problem{"it is not there.", kAsked[k]}), kAsked[k]);
     }
     if (r.item->spacing.bays == BayEdges::Run) {
         if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
@@ -84,7 +94,7 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
     const auto order = orderOf(run);
     const auto build = [&](const PathRecipe& r) -> Result<Path> {
         if (stopped(stop)) return Problem{"This was stopped.", ""};
-        auto built = vicinal::build(r, sources, path.body.get(), stop);
+        auto built = vicinal::build(r, sources, path.body, stop);
         if (!built) return built.problem();
         return std::move(built).value().path;
     };
@@ -125,6 +135,11 @@ PlaceOrder orderOf(const RunResult& r) {
     o.spacing = run.spacing;
     o.facing = run.facing;
     if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
+    const auto ground = [&](size_t k) { return r.bodies[k] ? r.bodies[k]->ground : nullptr; };
+    o.facing.aimedBody = ground(0);
+    o.facing.standsOff = ground(1);
+    o.feet = run.feet;
+    o.ground = ground(2);
     o.seat = own.seat;
     o.partBox = own.box;
     o.leftOut = run.leftOut;

@@ -16,6 +16,7 @@ Json heapJson(const HeapItem& h) {
     Json j = {{"id", h.id}, {"name", h.name}, {"colour", h.colour}};
     if (h.frozen) j["frozen"] = true;
     if (h.hidden) j["hidden"] = true;
+    putKept(j, h);
     j["parts"] = std::move(parts);
     return j;
 }
@@ -27,6 +28,7 @@ HeapItem heapFromJson(const Json& j, const std::string& where) {
     if (j.contains("colour")) h.colour = JsonReader::id(j, where, "colour");
     if (j.contains("frozen")) h.frozen = JsonReader::yes(j, where, "frozen");
     if (j.contains("hidden")) h.hidden = JsonReader::yes(j, where, "hidden");
+    readKept(j, where, h);
     for (const Json& one : JsonReader::list(j, where, "parts")) {
         Loose l;
         l.part = JsonReader::id(one, where, "part");

@@ -16,6 +16,7 @@ constexpr const char* kKnottings[] = {"centripetal", "chord length"};
 Json pathJson(const PathItem& p) {
     Json j = {{"id", p.id}, {"name", p.name}};
     if (p.hidden) j["hidden"] = true;
+    putKept(j, p);
     if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
         j["closed"] = r->closed;
         j["knotting"] = kKnottings[int(r->knotting)];
@@ -77,6 +78,8 @@ Json runJson(const RunItem& r) {
     put("echoes", r.echoes);
     put("motion", r.motion);
     put("gives", r.gives);
+    put("feet", r.feet);
+    putKept(j, r);
     if (!r.gives.value.empty()) j["gives"]["giveValue"] = r.gives.value;
     if (r.gives.least) j["gives"]["giveAtLeast"] = *r.gives.least;
     if (r.gives.most) j["gives"]["giveAtMost"] = *r.gives.most;
@@ -112,6 +115,7 @@ struct Reader : JsonReader {
             return v.is_boolean() && v.get<bool>();
         };
         if (j.contains("hidden")) p.hidden = yes(j, "hidden", false);
+        readKept(j, where, p);
         if (j.contains("recipe")) {
             const Json& r = j["recipe"];
             const std::string kind = word(r, where, "kind");
@@ -181,6 +185,8 @@ struct Reader : JsonReader {
         read("motion", r.motion);
         if (j.contains("hidden")) r.hidden = yes(j, where, "hidden");
         read("gives", r.gives);
+        read("feet", r.feet);
+        readKept(j, where, r);
         if (j.contains("gives")) {
             const Json& g = j["gives"];
             if (g.contains("giveValue")) r.gives.value = word(g, where, "giveValue");
@@ -274,6 +280,8 @@ std::string toJson(const Document& d) {
     Json out = {{"format", "vicinal"}, {"version", kVersion}, {"units", "mm"},  {"shownIn", nameOf(d.unit)},
                 {"nextId", d.nextId},  {"paths", paths},      {"parts", parts}, {"runs", runs}};
     for (const auto& h : d.heaps) out["heaps"].push_back(heapJson(*h));
+    for (const auto& b : d.bodies) out["bodies"].push_back(bodyJson(*b));
+    for (const auto& f : d.folders) out["folders"].push_back(folderJson(*f));
     for (const auto& x : d.deliveries) out["deliveries"].push_back(deliveryJson(*x));
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
@@ -360,6 +368,12 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         };
         eachOf("heaps", [&](const Json& i, const std::string& w) {
             d.heaps.push_back(std::make_shared<const HeapItem>(heapFromJson(i, w)));
+        });
+        eachOf("bodies", [&](const Json& i, const std::string& w) {
+            d.bodies.push_back(std::make_shared<const BodyItem>(bodyFromJson(i, w, parts)));
+        });
+        eachOf("folders", [&](const Json& i, const std::string& w) {
+            d.folders.push_back(std::make_shared<const FolderItem>(folderFromJson(i, w)));
         });
         eachOf("deliveries", [&](const Json& i, const std::string& w) {
             d.deliveries.push_back(std::make_shared<const Delivery>(deliveryFromJson(i, w)));

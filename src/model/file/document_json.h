@@ -18,6 +18,9 @@ Json segmentJson(const Segment&);
 Segment segmentFromJson(const Json&, const std::string& where);
 Json heapJson(const HeapItem&);
 HeapItem heapFromJson(const Json&, const std::string& where);
+Json bodyJson(const BodyItem&);
+Json folderJson(const FolderItem&);
+FolderItem folderFromJson(const Json&, const std::string& where);
 Json deliveryJson(const Delivery&);
 Delivery deliveryFromJson(const Json&, const std::string& where);
 
@@ -251,13 +254,33 @@ struct JsonValues {
     }
 };
 
+/// Lock and folder of any item.
+template<class Item> void putKept(Json& j, const Item& item) {
+    if (item.locked) j["locked"] = true;
+    if (item.folder != 0) j["folder"] = item.folder;
+}
+template<class Item> void readKept(const Json& j, const std::string& where, Item& item) {
+    if (j.contains("locked")) item.locked = JsonReader::yes(j, where, "locked");
+    if (j.contains("folder")) item.folder = JsonReader::id(j, where, "folder");
+}
+
 /// What reading parts needs besides their text.
 struct PartContext {
     const AssetSource& asset;
     const BodyReader& body;
     long version;
 };
+Json shapeJson(const PartShape&);
+PartShape shapeFrom(const Json&, const std::string& where, const PartContext&);
+BodyItem bodyFromJson(const Json&, const std::string& where, const PartContext&);
 Json partJson(const PartItem&);
 PartItem partFromJson(const Json&, const std::string& where, const PartContext&);
+
+/// Name of an asset by its content.
+std::string assetNamed(const std::string& bytes, const std::string& extension);
+/// Levels as a text of their own: a line a point ("p x y z"), a break line ("b x y z x y z ..."), a triangle ("f i j
+/// k", points from 0). Seventeen digits: read back they are the same.
+std::string levelsText(const LevelData&);
+Result<LevelData> levelsFrom(const std::string& text);
 
 } // namespace vicinal

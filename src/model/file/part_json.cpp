@@ -5,14 +5,7 @@ namespace {
 
 constexpr const char* kAxes[] = {"+x", "-x", "+y", "-y", "+z", "-z"};
 
-std::string assetName(const Brought& m) {
-    std::uint64_t h = 1469598103934665603ull; // FNV-1a: a name by content, not a seal
-    if (m.bytes)
-        for (unsigned char c : *m.bytes) h = (h ^ c) * 1099511628211ull;
-    char name[32];
-    std::snprintf(name, sizeof name, "%016llx", static_cast<unsigned long long>(h));
-    return std::string("assets/") + name + "." + m.extension;
-}
+std::string assetName(const Brought& m) { return assetNamed(m.bytes ? *m.bytes : std::string(), m.extension); }
 
 /// Beside a STEP file: its chosen bodies in binary form, so that opening does not have to read the STEP file again.
 std::string readyName(const Brought& m, const std::string& asset) {
@@ -26,8 +19,6 @@ Json direction(const Direction& d) {
     return vec(d.v);
 }
 
-Json shapeJson(const PartShape&);
-
 Json pieceJson(const Piece& p) {
     Json shape = std::visit(
         [](const auto& s) -> Json {
@@ -39,6 +30,16 @@ Json pieceJson(const Piece& p) {
         p.shape);
     return {{"name", p.name},      {"shape", shape}, {"at", vec(p.at)},
             {"turn", vec(p.turn)}, {"size", p.size}, {"mirrored", p.mirrored}};
+}
+
+} // namespace
+
+std::string assetNamed(const std::string& bytes, const std::string& extension) {
+    std::uint64_t h = 1469598103934665603ull; // FNV-1a: a name by content, not a seal
+    for (unsigned char c : bytes) h = (h ^ c) * 1099511628211ull;
+    char name[32];
+    std::snprintf(name, sizeof name, "%016llx", static_cast<unsigned long long>(h));
+    return std::string("assets/") + name + "." + extension;
 }
 
 Json shapeJson(const PartShape& shape) {
@@ -68,6 +69,8 @@ Json shapeJson(const PartShape& shape) {
     return j;
 }
 
+namespace {
+
 using R = JsonReader;
 
 Direction directionFrom(const Json& j, const std::string& where, const char* key) {
@@ -75,6 +78,8 @@ Direction directionFrom(const Json& j, const std::string& where, const char* key
     if (v.is_array()) return R::vector(v, where);
     return Axis(R::choice(j, where, key, kAxes));
 }
+
+} // namespace
 
 PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& context) {
     const std::string kind = R::word(j, where, "kind");
@@ -144,8 +149,6 @@ PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& 
     R::fail(where, "has a shape \"" + kind + "\", which is not known");
 }
 
-} // namespace
-
 Json partJson(const PartItem& p) {
     Json point;
     if (const auto* b = std::get_if<BoxPoint>(&p.seat.point))
@@ -159,6 +162,7 @@ Json partJson(const PartItem& p) {
     if (p.under != std::array<Id, 2>{0, 0}) out["under"] = {p.under[0], p.under[1]};
     if (p.size != 1) out["size"] = p.size;
     if (p.density != 0) out["density"] = p.density;
+    putKept(out, p);
     return out;
 }
 
@@ -169,6 +173,7 @@ PartItem partFromJson(const Json& j, const std::string& where, const PartContext
     p.shape = shapeFrom(R::member(j, where, "shape"), where, context);
     if (j.contains("size")) p.size = R::number(j, where, "size");
     if (j.contains("density")) p.density = R::number(j, where, "density");
+    readKept(j, where, p);
     if (j.contains("under")) {
         const Json& under = R::list(j, where, "under");
         if (under.size() != 2) R::fail(where, "needs two parts for \"under\"");
@@ -219,6 +224,11 @@ std::vector<std::pair<std::string, std::shared_ptr<const std::string>>> assetsOf
         if (const auto* all = std::get_if<Pieces>(&p->shape))
             for (const auto& piece : all->list)
                 if (const auto* b = std::get_if<Brought>(&piece.shape)) add(*b);
+    }
+    for (const auto& body : d.bodies) {
+        if (const auto* b = std::get_if<Brought>(&body->shape)) add(*b);
+        if (const auto* l = std::get_if<Levels>(&body->shape); l && l->text)
+            put(assetNamed(*l->text, "levels"), [&] { return l->text; });
     }
     return out;
 }

@@ -173,6 +173,23 @@ template<class T> Json described(const char* description, Json more = Json::obje
         {"description", description}, {"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
 }
 
+/// What a site body is made of: what parts are, but for pieces, and what follows a path or is ground.
+Json bodyDefinition() {
+    const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
+    Json shapes = Json::array({{{"$ref", "#/definitions/shape"}}});
+    shapes.push_back(kindOnly("plate", allValues(PlateOf{}), {"path"}));
+    shapes.push_back(kindOnly("wall", allValues(WallAlong{}), {"path"}));
+    shapes.push_back(kindOnly("made ground", allValues(MadeGround{}), {}));
+    shapes.push_back(kindOnly("part", Json::object(), {"part"}, {{"part", id}}));
+    const Json asset = {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}};
+    shapes.push_back(kindOnly("levels", allValues(Levels{}), {"asset"}, {{"asset", asset}, {"source", text}}));
+    return described<BodyItem>("A site body.", {{"id", id},
+                                                {"name", text},
+                                                {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
+                                                {"hidden", {{"type", "boolean"}, {"default", false}}},
+                                                {"shape", {{"oneOf", shapes}}}});
+}
+
 /// One object a kind of result.
 Json deliveryDefinition() {
     const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
@@ -254,6 +271,19 @@ std::string documentSchema() {
     d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
                                           {{"place", {{"type", "integer"}, {"minimum", 0}}}});
     const Json text = {{"type", "string"}};
+    d["feet"] = described<Feet>("The places stand on a body's surface while the path stays as it is.");
+    d["folder"] = {{"type", "object"},
+                   {"required", {"id", "name"}},
+                   {"additionalProperties", false},
+                   {"properties", {{"id", id}, {"name", text}}}};
+    d["body"] = bodyDefinition();
+    schema["properties"]["bodies"] = {{"type", "array"},
+                                      {"items", {{"$ref", "#/definitions/body"}}},
+                                      {"description", "site bodies; none when left out"}};
+    schema["properties"]["folders"] = {{"type", "array"},
+                                       {"items", {{"$ref", "#/definitions/folder"}}},
+                                       {"description", "of the yard; none when left out"}};
+    d["run"]["properties"]["feet"] = {{"$ref", "#/definitions/feet"}};
     d["heap"] = {{"type", "object"},
                  {"required", {"id", "name", "parts"}},
                  {"additionalProperties", false},
@@ -282,6 +312,11 @@ std::string documentSchema() {
           {"size", {{"type", "number"}, {"exclusiveMinimum", 0}, {"default", 1}}},
           {"place",
            {{"type", "integer"}, {"minimum", 1}, {"description", "the number of the place it was released from"}}}}}};
+    for (const char* kept : {"path", "part", "run", "heap", "body"}) {
+        d[kept]["properties"]["locked"] = {
+            {"type", "boolean"}, {"default", false}, {"description", "it cannot be changed or deleted"}};
+        d[kept]["properties"]["folder"] = {{"allOf", Json::array({id})}, {"description", "that it lies in"}};
+    }
     d["delivery"] = deliveryDefinition();
     return schema.dump(1, ' ') + "\n";
 }

@@ -8,27 +8,10 @@ namespace {
 
 Result<BodyPtr> buildExtruded(const ExtrudedPath& e, const ShapeSource& source) {
     if (!source.path) return Problem{"The path it is extruded from is missing. Choose another one.", "path"};
-    const Path& path = *source.path;
-    if (!path.closed())
-        return Problem{"The path is open: only a closed one encloses a part. Close it, or choose another.", "path"};
-    const PathPlane plane = planeOf(path);
-    if (!plane.planar)
-        return Problem{"The path is not flat: only a flat one can be extruded. Project it onto a plane first.", "path"};
     if (!(e.height > 0)) return Problem{"The height is " + say::mm(e.height) + "; use more than 0.", "height"};
-    // Into the path's plane: for a level path x and y stay what they are.
-    Mat3 R;
-    R.row(2) = plane.normal;
-    const Vec3 x = std::abs(plane.normal.x()) < 0.999 ? Vec3(Vec3::UnitX()) : Vec3(Vec3::UnitY());
-    R.row(0) = (x - plane.normal * x.dot(plane.normal)).normalized();
-    R.row(1) = Vec3(R.row(2)).cross(Vec3(R.row(0)));
-    if (plane.normal.z() > 1 - 1e-12) R = Mat3::Identity();
-    Ring ring;
-    for (const auto& s : path.segments()) ring.push_back(moved(s, R, Vec3::Zero()));
-    const auto flat = Path::make(ring, true, 1e-3);
+    auto flat = flatRing(*source.path);
     if (!flat) return flat.problem();
-    const Vec3 middle = flat->bounds().center();
-    for (auto& s : ring) s = moved(s, Mat3::Identity(), -middle);
-    const auto solid = extruded(std::vector<Ring>{ring}, 0, e.height);
+    const auto solid = extruded(std::vector<Ring>{std::move(flat.value().ring)}, 0, e.height);
     if (!solid) return solid.problem();
     return bodyOf(*solid);
 }
@@ -62,6 +45,28 @@ Result<BodyPtr> buildPiece(const PieceShape& shape, std::span<const ShapeSource>
 }
 
 } // namespace
+
+Result<FlatRing> flatRing(const Path& path) {
+    if (!path.closed())
+        return Problem{"The path is open: only a closed one encloses a part. Close it, or choose another.", "path"};
+    const PathPlane plane = planeOf(path);
+    if (!plane.planar)
+        return Problem{"The path is not flat: only a flat one can be extruded. Project it onto a plane first.", "path"};
+    FlatRing out;
+    // Into the path's plane: for a level path x and y stay what they are.
+    Mat3& R = out.toPlane;
+    R.row(2) = plane.normal;
+    const Vec3 x = std::abs(plane.normal.x()) < 0.999 ? Vec3(Vec3::UnitX()) : Vec3(Vec3::UnitY());
+    R.row(0) = (x - plane.normal * x.dot(plane.normal)).normalized();
+    R.row(1) = Vec3(R.row(2)).cross(Vec3(R.row(0)));
+    if (plane.normal.z() > 1 - 1e-12) R = Mat3::Identity();
+    for (const auto& s : path.segments()) out.ring.push_back(moved(s, R, Vec3::Zero()));
+    const auto flat = Path::make(out.ring, true, 1e-3);
+    if (!flat) return flat.problem();
+    out.middle = flat->bounds().center();
+    for (auto& s : out.ring) s = moved(s, Mat3::Identity(), -out.middle);
+    return out;
+}
 
 std::vector<Id> sourcesOf(const PartShape& shape) {
     if (const auto* e = std::get_if<ExtrudedPath>(&shape)) return {e->path};

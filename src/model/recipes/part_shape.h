@@ -70,6 +70,15 @@ struct ShapeSource {
     BodyPtr body;
     std::optional<Path> path;
 };
+/// A closed flat path in its own plane, round the middle of its box.
+struct FlatRing {
+    Ring ring;
+    Mat3 toPlane = Mat3::Identity(); ///< rows: the plane's x, y, normal; for a level path those of the world
+    Vec3 middle = Vec3::Zero();      ///< in the plane's axes
+};
+/// Problem ("path"): open, or not flat.
+Result<FlatRing> flatRing(const Path&);
+
 /// The body of a shape in part axes. Problem with `field` the key of a maker's value, "thickness", "height", "outline",
 /// or "piece N" (from 1) followed by a point and the key.
 Result<BodyPtr> build(const PartShape&, std::span<const ShapeSource> sources = {});

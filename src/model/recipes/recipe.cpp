@@ -1,6 +1,7 @@
 #include "model/recipes/recipe.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "geometry/curves/laid.h"
 #include <algorithm>
 #include <cmath>
 
@@ -13,8 +14,8 @@ template<class... Ts> Overloaded(Ts...) -> Overloaded<Ts...>;
 // Kinds in the order of the variants.
 constexpr const char* kShapes[] = {"circle", "ellipse", "rectangle", "slot", "polygon",
                                    "helix",  "arc",     "straight",  "swag", "wheels"};
-constexpr const char* kChanges[] = {"offset",   "stretch",   "backwards", "start moved",
-                                    "mirrored", "projected", "resampled", "smoothed"};
+constexpr const char* kChanges[] = {"offset",    "stretch",   "backwards", "start moved", "mirrored",
+                                    "projected", "resampled", "smoothed",  "laid"};
 
 using say::mm;
 
@@ -284,7 +285,33 @@ std::optional<Problem> tooMuchWork(const Path& p, const char* what, long quarter
                    "source"};
 }
 
-Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Stop* stop) {
+/// What is worth saying of a path that was laid on a body.
+std::vector<Words> remarksOf(const LaidPath& laid, const LaidOn& c) {
+    std::vector<Words> out;
+    for (size_t i = 0; i < laid.bridged.size() && i < 3; ++i)
+        out.push_back("There is nothing of the body between stations " + mm(laid.bridged[i].first) + " and " +
+                      mm(laid.bridged[i].second) + ": bridged straight.");
+    if (laid.bridged.size() > 3)
+        out.push_back(std::to_string(laid.bridged.size() - 3) + " more stretches without the body are bridged.");
+    if (laid.lostAtStart > 0 || laid.lostAtEnd > 0)
+        out.push_back("The body ends before the path does: " + mm(laid.lostAtStart) + " at its start and " +
+                      mm(laid.lostAtEnd) + " at its end are left out.");
+    if (laid.upright > 0 && c.smooth == 0)
+        out.push_back("It climbs straight up or down at " + std::to_string(laid.upright) +
+                      (laid.upright == 1 ? " place." : " places."));
+    if (laid.overhangs)
+        out.push_back("The body overhangs: somewhere the path could lie on it more than once. It lies on what it meets "
+                      "first.");
+    if (c.smooth > 0)
+        out.push_back("Smoothed: at most " + mm(laid.off) + " off the surface" +
+                      (laid.off > 0 ? ", at station " + mm(laid.offAt) : Words()) +
+                      (laid.off > c.smooth * (1 + 1e-9)
+                           ? Words(". An upright step cannot be smoothed within " + mm(c.smooth) + ".")
+                           : Words(".")));
+    return out;
+}
+
+Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const BodyAsked& body, const Stop* stop) {
     const auto* screw = p.segments().size() == 1 ? std::get_if<Helix>(&p.segments()[0]) : nullptr;
     if (std::holds_alternative<OffsetOf>(r.change) && !(screw && screw->r0 == screw->r1 && screw->rise != 0))
         if (auto problem = tooMuchWork(p, "An offset", 100)) return *problem;
@@ -360,6 +387,14 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Stop* st
                        const long count =
                            std::clamp(std::lround(p.length() / std::max(c.reach / 3, p.length() / 2000)), 16L, 2000L);
                        return spline(smoothedPoints(p, count, c.reach, c.keepEnds), true, closed);
+                   },
+                   [&](const LaidOn& c) -> S {
+                       if (!body.ground) return Problem{"Choose the site body that the path is laid on.", "body"};
+                       auto laid = laidOn(p, *body.ground, {c.along, c.as == LaidAs::Points, c.smooth, c.above}, stop);
+                       if (!laid) return laid.problem();
+                       closed = laid->closed;
+                       remarks = remarksOf(*laid, c);
+                       return std::move(laid.value().segments);
                    }},
         r.change);
     if (!segments) return segments.problem();
@@ -385,7 +420,7 @@ Result<Built> buildJoined(const JoinedRecipe& r, std::span<const Path> members) 
     return out;
 }
 
-Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh) {
+Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh, const Ground* ground) {
     if (!finite(r.pick)) return Problem{"The point near the edge is not a number.", "pick"};
     if (!inReach(r.at))
         return Problem{"The place of the part is not a number or beyond " + say::bound(kLargest) + ".", "at"};
@@ -396,7 +431,10 @@ Result<Built> buildEdges(const EdgesRecipe& r, const Mesh& mesh) {
     if (points.size() < 2) return Problem{"The part has no edge to follow: it is round everywhere.", "part"};
     const Mat3 R = Eigen::AngleAxisd(r.turn, Vec3::UnitZ()).toRotationMatrix();
     std::vector<Vec3> placed;
-    for (const auto& p : points) placed.push_back(R * p + r.at);
+    for (const auto& p : points) {
+        placed.push_back(R * p + r.at);
+        if (ground) placed.back() = ground->turn() * placed.back() + ground->origin();
+    }
     auto out = built(spline(placed, r.smooth, closed), closed, 1e-3);
     if (out && r.loop && !closed)
         out.value().remarks.push_back("The edges do not lead back to their start: the loop stays open.");
@@ -431,7 +469,7 @@ std::vector<Id> sourcesOf(const PathRecipe& r) {
     return {};
 }
 
-Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, const Mesh* body, const Stop* stop) {
+Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, const BodyAsked& body, const Stop* stop) {
     return std::visit(
         Overloaded{[](const PointsRecipe& r) { return buildPoints(r); },
                    [](const BroughtCurve& c) { return built(c.segments, c.closed); },
@@ -439,13 +477,13 @@ Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, con
                    [&](const DerivedRecipe& r) -> Result<Built> {
                        if (sources.size() != 1)
                            return Problem{"The path it follows is missing. Choose another.", "source"};
-                       return buildDerived(r, sources[0], stop);
+                       return buildDerived(r, sources[0], body, stop);
                    },
                    [&](const JoinedRecipe& r) -> Result<Built> { return buildJoined(r, sources); },
                    [&](const EdgesRecipe& r) -> Result<Built> {
-                       if (!body)
+                       if (!body.mesh)
                            return Problem{"The part whose edges it takes is missing. Choose another path.", "part"};
-                       return buildEdges(r, *body);
+                       return buildEdges(r, *body.mesh, body.ground.get());
                    }},
         recipe);
 }
@@ -458,8 +496,10 @@ std::vector<WheelCircle> circlesOf(const WheelShape& s) {
 }
 
 Id bodyOf(const PathRecipe& r) {
-    const auto* e = std::get_if<EdgesRecipe>(&r);
-    return e ? e->part : 0;
+    if (const auto* e = std::get_if<EdgesRecipe>(&r)) return e->part;
+    const auto* d = std::get_if<DerivedRecipe>(&r);
+    const auto* laid = d ? std::get_if<LaidOn>(&d->change) : nullptr;
+    return laid ? laid->body : 0;
 }
 
 Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, const Vec3& by, double turn, double size) {

@@ -5,7 +5,7 @@
 #include "geometry/curves/edit.h"
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
-#include "geometry/mesh/mesh.h"
+#include "geometry/mesh/ground.h"
 #include <algorithm>
 #include <string>
 #include <variant>
@@ -150,8 +150,21 @@ struct SmoothedBy {
     double reach = 200; ///< mm along the path
     bool keepEnds = true;
 };
+/// How a path is laid on a body.
+enum class LaidAs {
+    Surface, ///< every point of it dropped: it follows the surface
+    Points   ///< only its corners and points, with straight legs between
+};
+/// Laid on a site body: dropped plumb, or along a direction.
+struct LaidOn {
+    Id body = 0;
+    LaidAs as = LaidAs::Surface;
+    Vec3 along = {0, 0, -1};
+    double smooth = 0; ///< mm; a smooth curve that keeps so near to the surface; 0: exactly on it
+    double above = 0;  ///< mm off the surface, against the direction
+};
 using Change =
-    std::variant<OffsetOf, StretchOf, BackwardsOf, StartMoved, MirroredAt, ProjectedTo, Resampled, SmoothedBy>;
+    std::variant<OffsetOf, StretchOf, BackwardsOf, StartMoved, MirroredAt, ProjectedTo, Resampled, SmoothedBy, LaidOn>;
 
 /// A path that follows another one for ever.
 struct DerivedRecipe {
@@ -164,9 +177,9 @@ struct JoinedRecipe {
     double gap = 1; ///< mm
 };
 
-/// Edges of a part's body, put somewhere; follows the part.
+/// Edges of a part's body, put somewhere; follows the part. Or those of a site body, where that stands.
 struct EdgesRecipe {
-    Id part = 0;
+    Id part = 0;             ///< or site body
     Vec3 pick = {0.5, 0, 1}; ///< near the edge: shares of the part's box, 0 low side to 1 high side
     bool loop = true;        ///< the whole loop round the face beside it
     bool smooth = false;     ///< a curve through its corners instead of straight legs
@@ -186,10 +199,15 @@ struct Built {
     std::vector<OffsetPart> lost;  ///< parts of an offset that are not the path, to be shown
     std::optional<WheelLoop> loop; ///< contacts of a loop round wheels
 };
+/// The part or body that a recipe asks.
+struct BodyAsked {
+    std::shared_ptr<const Mesh> mesh{};     ///< in its own axes
+    std::shared_ptr<const Ground> ground{}; ///< of a site body: where it stands
+};
 /// The curve of a recipe. `sources`: the paths of sourcesOf(), in that order. Problems as Path::make and those of the
 /// shape; `field` is the key of the value that is wrong (describe()).
-/// `body`: of the part of an EdgesRecipe. Stopped: a problem, where the work can take long.
-Result<Built> build(const PathRecipe&, std::span<const Path> sources = {}, const Mesh* body = nullptr,
+/// `body`: what bodyOf() names. Stopped: a problem, where the work can take long.
+Result<Built> build(const PathRecipe&, std::span<const Path> sources = {}, const BodyAsked& body = {},
                     const Stop* = nullptr);
 
 /// The recipe moved by x -> about + size R(turn about z) (x - about) + by. Problem for paths that follow others (they
@@ -198,7 +216,7 @@ Result<PathRecipe> movedRecipe(const PathRecipe&, const Vec3& about, const Vec3&
 
 /// Circles of a loop round wheels, in its plane.
 std::vector<WheelCircle> circlesOf(const WheelShape&);
-/// Part whose edges a recipe takes; 0 when it takes none.
+/// Part or site body whose edges a recipe takes, or that it is laid on; 0: none.
 Id bodyOf(const PathRecipe&);
 /// Axes of a placed shape in space: columns its x, y, normal.
 Mat3 frameOf(const ShapeRecipe&);
@@ -324,6 +342,15 @@ template<class V, class S> void describeChange(V&& v, S& c) {
     } else if constexpr (std::is_same_v<T, SmoothedBy>) {
         v.length("reach", "Reach", "Length over which bumps are evened out", c.reach);
         v.flag("keepEnds", "Keep the ends", "Ends stay where they are", c.keepEnds);
+    } else if constexpr (std::is_same_v<T, LaidOn>) {
+        v.item("body", "Onto", "The site body it is laid on", c.body, ItemOf::Body);
+        v.choice("as", "Lies", "All of it, or only its points", c.as,
+                 {{"surface", "all of it", "It follows the surface everywhere", ""},
+                  {"points", "its points", "Its points lie on the surface, with straight legs between", ""}});
+        v.length("smooth", "Smooth within",
+                 "A smooth curve that keeps so near to the surface; 0: exactly on it, with its edges", c.smooth);
+        v.length("above", "Above it", "Off the surface, against the direction", c.above);
+        v.direction("along", "Dropped along", "Straight down is 0, 0, -1; its length does not matter", c.along);
     }
 }
 

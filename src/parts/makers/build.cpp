@@ -375,6 +375,16 @@ TopoDS_Shape notch(const Notch& m) {
         Vec3(0, m.length, 0));
 }
 
+TopoDS_Shape upright(const std::vector<Vec2>& corners, double width) {
+    Ring ring;
+    const auto at = [&](size_t i) {
+        const Vec2& c = corners[i % corners.size()];
+        return Vec3(c.x(), -width / 2, c.y());
+    };
+    for (size_t i = 0; i < corners.size(); ++i) ring.push_back(Line{at(i), at(i + 1)});
+    return occ::prism(occ::faceOf(ring), Vec3(0, width, 0));
+}
+
 TopoDS_Shape bracket(const Bracket& m) {
     const double t = m.thickness, y = m.width / 2;
     Ring ring = side().polygon({{0, 0}, {m.foot, 0}, {m.foot, t}, {t, t}, {t, m.leg}, {0, m.leg}});

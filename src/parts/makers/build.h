@@ -44,6 +44,8 @@ TopoDS_Shape cylinder(double diameter, double from, double to);
 TopoDS_Shape tube(const Tube&);
 TopoDS_Shape sprocket(const Sprocket&);
 TopoDS_Shape rimWheel(const RimWheel&);
+/// A prism across (y), `width` in all, over corners given along and up (x, z), counter-clockwise.
+TopoDS_Shape upright(const std::vector<Vec2>& corners, double width);
 /// A prism over a ring in plan with nothing to check; flat when from == to.
 TopoDS_Shape slab(const Ring&, double from, double to);
 

@@ -45,6 +45,7 @@ std::optional<Problem> defectOf(const Maker& maker) {
     if (std::holds_alternative<Tile>(maker)) check.mayBeZero = {"radius"};
     if (std::holds_alternative<Sprocket>(maker) || std::holds_alternative<RimWheel>(maker))
         check.mayBeZero = {"bore", "hub", "hubWidth"};
+    if (std::holds_alternative<Ramp>(maker)) check.mayBeZero = {"foot", "landing"};
     check.problem = &p;
     describe(check, maker);
     if (p) return p;
@@ -177,6 +178,16 @@ TopoDS_Shape shapeOf(const Maker& maker) {
             if constexpr (std::is_same_v<T, Tube>) return tube(m);
             if constexpr (std::is_same_v<T, Sprocket>) return sprocket(m);
             if constexpr (std::is_same_v<T, RimWheel>) return rimWheel(m);
+            if constexpr (std::is_same_v<T, Wedge>) {
+                const double x = m.length / 2;
+                return upright({{-x, 0}, {x, 0}, {x, m.height}}, m.width);
+            }
+            if constexpr (std::is_same_v<T, Ramp>) {
+                std::vector<Vec2> line{{0, 0}, {m.length + m.landing, 0}, {m.length + m.landing, m.foot + m.rise}};
+                if (m.landing > 0) line.push_back({m.length, m.foot + m.rise});
+                if (m.foot > 0) line.push_back({0, m.foot});
+                return upright(line, m.width);
+            }
         },
         maker);
 }
@@ -184,7 +195,7 @@ TopoDS_Shape shapeOf(const Maker& maker) {
 const char* const kKinds[] = {"round link", "roller link",  "tread plate", "baluster",       "post",    "plank",
                               "sleeper",    "bollard lamp", "tile",        "stepping stone", "arrow",   "dash",
                               "stitch",     "round hole",   "slot",        "notch",          "bracket", "box",
-                              "cylinder",   "tube",         "sprocket",    "wheel"};
+                              "cylinder",   "tube",         "sprocket",    "wheel",          "wedge",   "ramp"};
 static_assert(std::size(kKinds) == std::variant_size_v<Maker>);
 
 template<size_t I = 0> std::optional<Maker> makerNumber(size_t i) {
@@ -313,6 +324,8 @@ std::span<const MakerEntry> makerEntries() {
         {"Plain bodies", "Box", "Length, width, height", PlainBox{}},
         {"Plain bodies", "Cylinder", "Upright", Cylinder{}},
         {"Plain bodies", "Tube", "Along the path", Tube{}},
+        {"Plain bodies", "Wedge", "Rises along the path", Wedge{}},
+        {"Plain bodies", "Ramp", "Slope with a landing", Ramp{}},
         {"Wheels", "Sprocket", "Teeth for roller chain", Sprocket{}},
         {"Wheels", "Wheel", "Plain rim", RimWheel{}},
         {"Wheels", "Sheave", "Grooved rim for a rope", RimWheel{200, 30, RimWheel::Rim::Grooved}},

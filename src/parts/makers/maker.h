@@ -113,6 +113,18 @@ struct Tube {
     bool operator==(const Tube&) const = default;
 };
 
+/// A body that rises along the nose from nothing to its height; origin mid underside.
+struct Wedge {
+    double length = 600, width = 300, height = 200;
+    bool operator==(const Wedge&) const = default;
+};
+/// A ramp: a foot of its own thickness, the slope, a level landing; origin mid underside of the foot's edge, so that it
+/// rises ahead along the nose.
+struct Ramp {
+    double length = 2400, width = 1200, rise = 300, foot = 20, landing = 1200;
+    bool operator==(const Ramp&) const = default;
+};
+
 /// Sprocket for roller chain; its axis is z, the middle of its width at z = 0, the middle of a gap on +x.
 struct Sprocket {
     long teeth = 17;
@@ -132,7 +144,7 @@ struct RimWheel {
 
 using Maker = std::variant<RoundLink, RollerLink, TreadPlate, Baluster, Post, Plank, Sleeper, BollardLamp, Tile,
                            SteppingStone, Arrow, Dash, Stitch, RoundHole, SlotHole, Notch, Bracket, PlainBox, Cylinder,
-                           Tube, Sprocket, RimWheel>;
+                           Tube, Sprocket, RimWheel, Wedge, Ramp>;
 
 /// What a maker gives.
 struct Made {
@@ -283,6 +295,16 @@ template<class V, class M> void describeMaker(V&& v, M& m) {
         v.length("bore", "Bore", "Diameter of the hole for the shaft; 0: none", m.bore);
         v.length("hub", "Hub", "Diameter of the hub; 0: none", m.hub);
         v.length("hubWidth", "Hub width", "Over all", m.hubWidth);
+    } else if constexpr (std::is_same_v<T, Wedge>) {
+        v.length("length", "Length", "Along the nose (x)", m.length);
+        v.length("width", "Width", "Across (y)", m.width);
+        v.length("height", "Height", "At its high end", m.height);
+    } else if constexpr (std::is_same_v<T, Ramp>) {
+        v.length("length", "Slope's length", "In plan, along the nose (x)", m.length);
+        v.length("width", "Width", "Across (y)", m.width);
+        v.length("rise", "Rise", "From its foot to the landing", m.rise);
+        v.length("foot", "Foot", "Thickness where it begins; 0: a sharp edge", m.foot);
+        v.length("landing", "Landing", "Level length at the top; 0: none", m.landing);
     } else {
         static_assert(std::is_same_v<T, RimWheel>);
         v.choice("rim", "Rim", "What holds the belt or rope sideways", m.rim, {"plain", "grooved", "flanged"});

@@ -1,0 +1,107 @@
+#include "model/evaluate/site.h"
+#include "base/say.h"
+#include "base/text.h"
+#include "model/evaluate/heaps.h"
+
+namespace vicinal {
+
+std::array<Id, 3> bodiesAsked(const RunItem& r) {
+    std::array<Id, 3> out{};
+    if (std::holds_alternative<AtTarget>(r.facing.nose)) out[0] = r.facing.targetBody;
+    if (std::holds_alternative<OffSurface>(r.facing.crown) && !std::holds_alternative<AsDrawn>(r.facing.nose))
+        out[1] = r.facing.surface;
+    out[2] = r.feet.ground;
+    return out;
+}
+
+void makeSiteBody(BodyResult& out, const ShapeSource& source, const BodyResult* old) {
+    const BodyItem& item = *out.item;
+    if (!(item.size >= 1e-6 && item.size <= 1e6)) {
+        out.problem = Problem{"The body's size is not a factor from 0.000001 to 1000000.", "size"};
+        return;
+    }
+    const bool sameShape = old && !old->problem && old->shape && old->path == out.path && old->part == out.part &&
+                           old->item->shape == item.shape;
+    if (sameShape) {
+        out.shape = old->shape;
+        out.home = old->home;
+        out.remarks = old->remarks;
+    } else {
+        auto made = buildBody(item.shape, source);
+        if (!made) {
+            out.problem = made.problem();
+            return;
+        }
+        if (made->body->mesh->triangles.size() > kMostTriangles) {
+            out.problem =
+                Problem{"The body has " + std::to_string(made->body->mesh->triangles.size()) +
+                            " triangles; the most is " + std::to_string(kMostTriangles) + ". Use a simpler one.",
+                        ""};
+            return;
+        }
+        out.shape = std::move(made.value().body);
+        out.home = made->home;
+        out.remarks = std::move(made.value().remarks);
+    }
+    out.body = sameShape && old->item->size == item.size ? old->body
+                                                         : moved(out.shape, Mat3::Identity(), Vec3::Zero(), item.size);
+}
+
+void stand(BodyResult& out, const BodyResult* old) {
+    const BodyItem& item = *out.item;
+    auto result = std::make_shared<RunResult>();
+    result->item = std::make_shared<const RunItem>(faceOf(item.id, item.name, item.colour, item.hidden));
+    result->site = out.item;
+    result->problem = out.problem;
+    result->remarks = out.remarks;
+    Words said = out.problem ? out.problem->text : Words(kindOf(item.shape));
+    if (out.body) {
+        Piece turned;
+        turned.turn = item.turn;
+        const Mat3 R = turnOf(turned);
+        const Vec3 at = out.home + item.at;
+        if (old && old->ground && old->body == out.body && old->ground->turn() == R && old->ground->origin() == at)
+            out.ground = old->ground; // who lies on it is not asked again
+        else
+            out.ground = std::make_shared<const Ground>(out.body->mesh, out.body->tree, R, at);
+        auto laid = std::make_shared<Laid>();
+        laid->frames = {{R, at}};
+        laid->stations = {0};
+        laid->inRow = 1;
+        laid->occupied = Occupied{};
+        Seat seat;
+        seat.point = Vec3(0, 0, 0);
+        laid->usedSlots = {slotOf(seat, out.body->mesh->box)};
+        auto placed = placedNowhere();
+        placed->parts = {{item.id, item.name, out.body->mesh, out.body, seat}};
+        placed->present = 1;
+        placed->laid = std::move(laid);
+        result->placed = std::move(placed);
+    }
+    const bool open = out.body && !out.body->report.watertight();
+    if (open && !out.problem) said += ", open: it has no volume of its own";
+    result->verdict = {out.problem                    ? Mark::Wrong
+                       : open || !out.remarks.empty() ? Mark::Doubtful
+                                                      : Mark::Good,
+                       out.remarks.empty() || out.problem ? said : out.remarks.front(), -1};
+    out.standing = std::move(result);
+}
+
+void footRemarks(RunResult& run) {
+    const auto& dropped = run.placed->laid->dropped;
+    if (!dropped) return;
+    const auto say = [&](const std::vector<size_t>& places, const char* one, const char* many) {
+        if (places.empty()) return;
+        std::string text = places.size() == 1 ? "Place " : "Places ";
+        for (size_t k = 0; k < places.size() && k < 3; ++k) text += (k ? ", " : "") + std::to_string(places[k] + 1);
+        if (places.size() > 3) text += " and " + std::to_string(places.size() - 3) + " more";
+        run.remarks.push_back(text + (places.size() == 1 ? one : many));
+        if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, run.remarks.back(), int(places.front())};
+    };
+    say(dropped->without, " has no ground under it: it stays on the path.",
+        " have no ground under them: they stay on the path.");
+    say(dropped->overhung, " stands where the ground overhangs: the uppermost counts.",
+        " stand where the ground overhangs: the uppermost counts.");
+}
+
+} // namespace vicinal

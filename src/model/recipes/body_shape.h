@@ -1,0 +1,111 @@
+#pragma once
+// What a site body is made of. Like a part's shape it stays editable; the body is always worked out from it anew.
+#include "base/rule_words.h"
+#include "geometry/mesh/terrain.h"
+#include "model/recipes/part_shape.h"
+
+namespace vicinal {
+
+/// A plate over a closed flat path, where that path is: square to its plane.
+struct PlateOf {
+    Id path = 0;
+    double thickness = 20;
+    bool under = true; ///< under the path's plane: the path is its upper edge; else on it
+    bool operator==(const PlateOf&) const = default;
+};
+template<class V, Describes<PlateOf> P> void describe(V&& v, P& p) {
+    v.item("path", "Outline", "The closed flat path that it follows", p.path, ItemOf::Path);
+    v.length("thickness", "Thickness", "Square to the path's plane", p.thickness);
+    v.flag("under", "Under the path", "The path is its upper edge; else it stands on it", p.under);
+}
+
+/// Which side of its path a wall stands on, as one goes along.
+enum class WallSide { Middle, Left, Right };
+/// A wall raised along a path: plumb sides, its top so far above the path, its foot so far below.
+struct WallAlong {
+    Id path = 0;
+    double height = 1000, below = 0, thickness = 200;
+    WallSide side = WallSide::Middle;
+    bool operator==(const WallAlong&) const = default;
+};
+template<class V, Describes<WallAlong> W> void describe(V&& v, W& w) {
+    v.item("path", "Along", "The path that it follows", w.path, ItemOf::Path);
+    v.length("height", "Height", "Of its top above the path", w.height);
+    v.length("below", "Below", "How far its foot is under the path", w.below);
+    v.length("thickness", "Thickness", "In plan, square to the path", w.thickness);
+    v.choice("side", "Stands", "Where its sides are, as one goes along the path", w.side,
+             {{"middle", "in the middle", "Half its thickness on either side of the path", "in the middle"},
+              {"left", "to the left", "The path is its right side", "to the left"},
+              {"right", "to the right", "The path is its left side", "to the right"}});
+}
+
+/// Ground from levels: points and break lines, joined by triangles; or a regular grid.
+struct Levels {
+    std::shared_ptr<const LevelData> data;   ///< mm; as it was brought in
+    std::shared_ptr<const std::string> text; ///< the same as it is kept in the document, see levelsOf()
+    std::string source;                      ///< file name it came from
+    double thickness = 0;                    ///< mm, down to a level foot below the lowest point; 0: a sheet
+    double longest = 0; ///< mm in plan; triangles at its border with a longer edge are no ground; 0: all are
+    bool operator==(const Levels& o) const {
+        return data == o.data && thickness == o.thickness && longest == o.longest;
+    }
+};
+template<class V, Describes<Levels> L> void describe(V&& v, L& l) {
+    v.length("longest", "Longest edge",
+             "Triangles at its border that have a longer edge are left out, so that bays of the outline stay open; 0: "
+             "none",
+             l.longest);
+    v.length("thickness", "Solid down to",
+             "A body down to a level foot so far below its lowest point; 0: a sheet without thickness", l.thickness);
+}
+
+/// Ground that is made: a rectangle round its own origin, its long way along x.
+enum class GroundForm { Slope, Terraces, Mound };
+struct MadeGround {
+    GroundForm form = GroundForm::Slope;
+    double length = 10'000, width = 6'000;
+    double rise = 800;    ///< of the slope or all terraces together along x, or of the mound's top
+    long steps = 3;       ///< terraces
+    double bank = 300;    ///< in plan, of the bank between two terraces; 0: upright
+    double radius = 2500; ///< of the mound's foot
+    bool operator==(const MadeGround&) const = default;
+};
+template<class V, Describes<MadeGround> G> void describe(V&& v, G& g) {
+    v.choice("form", "Form", "What the ground is like", g.form,
+             {{"slope", "slope", "Rises evenly along its length", "slope"},
+              {"terraces", "terraces", "Level steps with banks between them", "terraces"},
+              {"mound", "mound", "A round hill on level ground", "mound"}});
+    v.length("length", "Length", "In plan, along x", g.length);
+    v.length("width", "Width", "In plan, along y", g.width);
+    v.length("rise", "Rise", "From its low to its high end, or to the mound's top", g.rise);
+    if (g.form == GroundForm::Terraces) {
+        v.count("steps", "Terraces", "How many levels", g.steps);
+        v.length("bank", "Banks", "Length in plan of the slope between two terraces; 0: upright", g.bank);
+    }
+    if (g.form == GroundForm::Mound) v.length("radius", "Radius", "Of the mound's foot", g.radius);
+}
+
+using BodyShape = std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse>;
+
+/// Levels ready to be kept. Precondition: they are numbers.
+Levels levelsOf(LevelData, std::string source);
+
+/// Path or part that a shape is made from; 0: none.
+Id sourceOf(const BodyShape&);
+/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part").
+std::string kindOf(const BodyShape&);
+/// True for what paths and feet are laid on as a matter of course.
+inline bool isGround(const BodyShape& s) {
+    return std::holds_alternative<Levels>(s) || std::holds_alternative<MadeGround>(s);
+}
+
+/// The body of a shape in its own axes, and where these stand: what follows a path has them on it.
+struct BuiltBody {
+    BodyPtr body;
+    Vec3 home = Vec3::Zero();
+    std::vector<Words> remarks{}; ///< what is worth saying, one sentence each
+};
+/// `source`: what sourceOf() gives. Problem with `field` the key of the value.
+Result<BuiltBody> buildBody(const BodyShape&, const ShapeSource& source);
+
+} // namespace vicinal
