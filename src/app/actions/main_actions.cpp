@@ -234,7 +234,8 @@ void MainWindow::removeSelected() {
         });
         return;
     }
-    if (s.kind != Selection::Kind::None && m_yard->hasFocus()) removeItem(s.id);
+    if (s.kind == Selection::Kind::Body || (s.kind != Selection::Kind::None && m_yard->hasFocus()))
+        removeItems(s.items());
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

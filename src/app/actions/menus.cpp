@@ -114,6 +114,7 @@ void MainWindow::buildMenus() {
                        tr("Makes two paths of the points before and after"), [this] { breakPath(); });
 
     buildPartMenu();
+    buildSiteMenu();
 
     auto* run = menuBar()->addMenu(tr("&Run"));
     m_newRun = add(run, tr("&New run\u2026"), "newRun", QKeySequence("Ctrl+R"), tr("Set a part along a path"),
@@ -257,8 +258,7 @@ void MainWindow::buildMenus() {
     connect(m_view, &Viewport::breakWanted, this, &MainWindow::breakAt);
     connect(m_view, &Viewport::edgePicked, this, [this](const EdgesRecipe& edges) {
         PathItem item;
-        const auto taken = m_store->document().part(edges.part);
-        item.name = (tr("Edge of %1").arg(taken ? taken->name.c_str() : "")).toStdString();
+        item.name = tr("Edge of %1").arg(QString::fromStdString(nameOf(m_store->document(), edges.part))).toStdString();
         item.recipe = edges;
         const Document d = with(m_store->document(), std::move(item));
         m_store->edit(d, tr("Edge of a part"));
@@ -283,8 +283,11 @@ void MainWindow::buildMenus() {
     connect(m_yard, &Yard::mirrorWanted, this, &MainWindow::mirrorPart);
     connect(&m_sheet->part(), &PartEditor::seatWanted, this, &MainWindow::editSeat);
     connect(&m_sheet->part(), &PartEditor::pieceWanted, this, &MainWindow::addPiece);
-    connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItem);
-    connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItem);
+    connect(m_yard, &Yard::removeWanted, this, &MainWindow::removeItems);
+    connect(m_yard, &Yard::copyWanted, this, &MainWindow::copyItems);
+    connect(m_yard, &Yard::newBodyWanted, this, &MainWindow::newBody);
+    connect(m_sheet, &RunSheet::edgeWanted, m_view, &Viewport::pickEdge);
+    connect(m_sheet, &RunSheet::layWanted, this, [this](Id laid) { layPath(laid, m_store->selection().id); });
     connect(m_yard, &Yard::releaseWanted, this, &MainWindow::release);
     connect(m_view, &Viewport::removeWanted, this, &MainWindow::removeSelected);
 }

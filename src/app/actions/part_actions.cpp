@@ -71,7 +71,11 @@ void MainWindow::bringInFile(const QString& path) {
         other = false;
         if (asPaths) {
             bringInPaths(path, both, &other);
-        } else if (auto part = partOf(path, both, &other)) {
+        } else if (bool site = false; auto part = partOf(path, both, &other, &site)) {
+            if (site) {
+                bringInBodies(std::move(*part), path);
+                continue;
+            }
             addPart(std::move(*part), tr("Bring in %1").arg(QFileInfo(path).fileName()));
             m_seatView->open(); // how it sits is what goes wrong with parts from elsewhere
         }
@@ -99,7 +103,7 @@ bool MainWindow::bringInPaths(const QString& path, bool mayBePart, bool* other) 
     return true;
 }
 
-std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths, bool* other) {
+std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths, bool* other, bool* asBody) {
     auto file =
         inBackground<Result<PartFile>>(this, tr("Reading %1\u2026").arg(QFileInfo(path).fileName()), [path](Job& job) {
             return readPartFile(path.toStdString(), &job.stop, &job.progress);
@@ -115,8 +119,12 @@ std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths,
     }
     hideMessage();
     PartInDialog dialog(std::move(*file).value(), path, m_store->document().unit, mayBePaths, this);
+    if (asBody) dialog.offerSite(*asBody);
     const int result = dialog.exec();
     if (other) *other = result == PartInDialog::kAsPaths;
+    if (asBody) *asBody = dialog.asBody();
+    if (asBody && dialog.asBody() && result == QDialog::Accepted)
+        m_eachBody = dialog.eachBody(), m_inView = dialog.inView();
     return result == QDialog::Accepted ? dialog.part() : std::nullopt;
 }
 
@@ -303,44 +311,6 @@ void MainWindow::editSeat(Id id) {
     m_seatView->open();
 }
 
-void MainWindow::removeItem(Id id) {
-    const Document& d = m_store->document();
-    const auto users = usersOf(d, id);
-    QString name;
-    if (const auto p = d.path(id)) name = p->name.c_str();
-    if (const auto p = d.part(id)) name = p->name.c_str();
-    if (const auto r = d.run(id)) name = r->name.c_str();
-    if (const auto h = d.heap(id)) name = h->name.c_str();
-    m_store->edit(without(d, id), tr("Delete %1").arg(name));
-    if (users.empty()) return;
-    QStringList names;
-    for (const auto& u : users) names += u.c_str();
-    showMessage(tr("%1 was used by %2: shown in grey until another is chosen. Undo brings it back.")
-                    .arg(name, names.join(", ")));
-}
-
-void MainWindow::copyItem(Id id) {
-    Document d = m_store->document();
-    Selection::Kind kind = Selection::Kind::None;
-    const auto copy = [&](auto item, Selection::Kind k) {
-        item.id = 0;
-        kind = k;
-        d = with(d, std::move(item));
-    };
-    if (const auto p = d.path(id))
-        copy(PathItem(*p), Selection::Kind::Path);
-    else if (const auto q = d.part(id))
-        copy(PartItem(*q), Selection::Kind::Part);
-    else if (const auto r = d.run(id)) {
-        RunItem item = *r;
-        item.colour = int(d.runs.size());
-        copy(item, Selection::Kind::Run);
-    } else if (const auto h = d.heap(id))
-        copy(HeapItem(*h), Selection::Kind::Heap);
-    if (kind == Selection::Kind::None) return;
-    const Id made = lastId(d);
-    m_store->edit(d, tr("Make a copy"));
-    m_store->selectItem(kind, made);
-}
+void MainWindow::copyItem(Id id) { copyItems({id}); }
 
 } // namespace vicinal

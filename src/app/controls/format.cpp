@@ -1,5 +1,6 @@
 #include "app/controls/format.h"
 #include "base/text.h"
+#include <QCoreApplication>
 #include <QStringList>
 
 namespace vicinal {
@@ -26,6 +27,13 @@ Result<Vec3> parsePoint(const QString& typed, Unit unit, const Vec3& now) {
         out[i] = *v;
     }
     return out;
+}
+
+QString volumeText(double v) {
+    const auto [k, word] = v < 1e3   ? std::pair(1.0, QString::fromUtf8("mm\u00b3"))
+                           : v < 1e8 ? std::pair(1e-3, QString::fromUtf8("cm\u00b3"))
+                                     : std::pair(1e-9, QString::fromUtf8("m\u00b3"));
+    return QCoreApplication::translate("Format", "Volume %1 %2").arg(QString::number(v * k, 'g', 6), word);
 }
 
 } // namespace vicinal

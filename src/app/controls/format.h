@@ -12,4 +12,7 @@ QString longLengthText(double mm, Unit unit);
 /// "x,y,z" typed by a user in `unit`, mm; two values keep z of `now`, one keeps nothing and is a problem.
 Result<Vec3> parsePoint(const QString& text, Unit unit, const Vec3& now);
 
+/// "Volume 12.5 cm\u00b3": cubic millimetres up to a thousand, then centimetres, then metres.
+QString volumeText(double mm3);
+
 } // namespace vicinal

@@ -60,7 +60,8 @@ QColor steel() { return QColor("#7d929e"); }
 QColor run(int index) {
     static const char* colours[] = {"#0f766e", "#8a6a3a", "#5468ab", "#a8478a",
                                     "#5f8a33", "#c06a3d", "#3a86a8", "#7a5fa0"};
-    return QColor(colours[((index % 8) + 8) % 8]);
+    static_assert(std::size(colours) == kRunColours);
+    return QColor(colours[((index % kRunColours) + kRunColours) % kRunColours]);
 }
 
 QFont font(double size, QFont::Weight weight) {

@@ -26,6 +26,7 @@ QColor skyBottom();
 QColor gridLine();
 QColor steel(); ///< parts that are not selected
 /// Colour of a run by its index; the list repeats.
+inline constexpr int kRunColours = 8;
 QColor run(int index);
 
 QFont font(double size, QFont::Weight weight = QFont::Normal);

@@ -1,5 +1,6 @@
 #include "app/controls/value_rows.h"
 #include "app/controls/controls.h"
+#include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include <QCheckBox>
 #include <QCoreApplication>
@@ -28,6 +29,17 @@ ValueField* value_rows::makeField(const QString& name, const QString& label, con
     auto* f = new ValueField(kind, name, label, word(v.tip));
     if (v.sort == Sort::Limit) f->setPlaceholder(QCoreApplication::translate("Recipe", "none"));
     return f;
+}
+
+void value_rows::fillItemsOf(QComboBox* box, const Document& d, ItemOf kind, Id current, const QString& none) {
+    const QString missing = QCoreApplication::translate("Recipe", "(deleted)");
+    const auto fill = [&](const auto& items) { fillItems(box, items, current, missing, none); };
+    switch (kind) {
+    case ItemOf::Run: fill(d.runs); break;
+    case ItemOf::Path: fill(d.paths); break;
+    case ItemOf::Part: fill(d.parts); break;
+    case ItemOf::Body: fill(d.bodies); break;
+    }
 }
 
 ValueRows::ValueRows(Store& store, const QString& name, QWidget* parent)
@@ -107,6 +119,24 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
                 fields[size_t(axis)]->setValue(x.value[axis]);
             }
             fields[0]->setProblem(problem);
+        };
+    }
+    case Sort::Item: {
+        auto* items = new QComboBox;
+        items->setObjectName(name);
+        items->setAccessibleName(label);
+        items->setToolTip(tip);
+        box->addWidget(labelled(label, items));
+        connect(items, &QComboBox::activated, this, [set, items](int i) { set(items->itemData(i).toInt(), 0, false); });
+        auto* error = new QLabel;
+        error->setProperty("role", "error");
+        error->setWordWrap(true);
+        box->addWidget(error);
+        return [this, items, error](const ShownValue& x, const QString& problem) {
+            const QString none = QCoreApplication::translate("Recipe", x.item == 0 ? "choose\u2026" : "none");
+            value_rows::fillItemsOf(items, m_store.document(), x.kind, x.item, none);
+            error->setText(problem);
+            error->setVisible(!problem.isEmpty());
         };
     }
     default: break;

@@ -9,6 +9,7 @@
 #include <functional>
 #include <optional>
 
+class QComboBox;
 class QVBoxLayout;
 
 namespace vicinal {
@@ -117,10 +118,14 @@ struct Setter : IgnoreValues {
     void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
     void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
     void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    void item(const char* k, const char*, const char*, Id& x, ItemOf) const { mine(k) ? void(x = Id(v)) : void(); }
     template<class E> void choice(const char* k, const char*, const char*, E& x, ChoiceWords) const {
         mine(k) ? void(x = E(int(v))) : void();
     }
 };
+
+/// Offers the items of a kind in a box, the one in use chosen.
+void fillItemsOf(QComboBox*, const Document&, ItemOf, Id current, const QString& none);
 
 template<class T> std::vector<ShownValue> valuesOf(const T& described) {
     std::vector<ShownValue> out;

@@ -5,6 +5,7 @@
 #include "app/render/part_picture.h"
 #include "app/state/background.h"
 #include <QApplication>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFileInfo>
@@ -119,7 +120,7 @@ PartInDialog::PartInDialog(PartFile file, const QString& path, Unit shownIn, boo
     : QDialog(parent), m_file(std::move(file)), m_name(QFileInfo(path).completeBaseName()), m_shownIn(shownIn) {
     setObjectName("partIn");
     setWindowTitle(tr("Bring in %1 as a part").arg(QFileInfo(path).fileName()));
-    auto* box = new QVBoxLayout(this);
+    auto* box = m_top = new QVBoxLayout(this);
     box->setContentsMargins(16, 14, 16, 14);
     box->setSpacing(9);
     m_facts = new QLabel;
@@ -258,6 +259,36 @@ void PartInDialog::refresh() {
     m_ok->setEnabled(error.isEmpty());
 }
 
+void PartInDialog::offerSite(bool body) {
+    m_as = new Segmented("partIn.as", {tr("Part"), tr("Site body")},
+                         {tr("A shape that runs set along paths"),
+                          tr("It stands where it lies in the file; paths, feet and runs can go by it")},
+                         300);
+    m_as->setCurrent(body ? 1 : 0);
+    m_top->insertWidget(1, labelled(tr("Comes as"), m_as));
+    m_eachBox = new QCheckBox(tr("Every body of the file by itself"));
+    m_eachBox->setObjectName("partIn.each");
+    m_eachBox->setToolTip(tr("As many site bodies as are ticked; else they move as one"));
+    m_top->insertWidget(2, m_eachBox);
+    m_where = new Segmented("partIn.where", {tr("As in the file"), tr("In the view")},
+                            {tr("It stands where it lies in the file"),
+                             tr("Its foot stands in the middle of what is seen; then it is moved by hand")},
+                            300);
+    m_where->setCurrent(0);
+    auto* where = labelled(tr("Stands"), m_where);
+    m_top->insertWidget(3, where);
+    const auto look = [this, where] {
+        where->setVisible(asBody());
+        m_eachBox->setVisible(asBody() && m_file.bodies.size() > 1);
+        setWindowTitle((asBody() ? tr("Bring in %1 as a site body") : tr("Bring in %1 as a part")).arg(m_name));
+    };
+    connect(m_as, &Segmented::picked, this, look);
+    look();
+}
+
+bool PartInDialog::inView() const { return m_where && m_where->button(1)->isChecked(); }
+bool PartInDialog::asBody() const { return m_as && m_as->button(1)->isChecked(); }
+
 void PartInDialog::accept() {
     QApplication::setOverrideCursor(Qt::WaitCursor);
     auto shape = shapeOf(m_file, m_unit->currentData().toDouble(), chosen(), m_thickness->value().value_or(0));
@@ -273,6 +304,16 @@ void PartInDialog::accept() {
     if (picked.size() == 1 && !m_file.bodies[size_t(picked[0])].name.empty())
         item.name = m_file.bodies[size_t(picked[0])].name;
     item.shape = std::move(shape).value();
+    m_each.clear();
+    if (asBody() && m_eachBox->isChecked() && picked.size() > 1)
+        for (int i : picked) {
+            PartItem one;
+            one.name = m_file.bodies[size_t(i)].name;
+            auto its = shapeOf(m_file, m_unit->currentData().toDouble(), {i});
+            if (!its) continue;
+            one.shape = std::move(its).value();
+            m_each.push_back(std::move(one));
+        }
     m_part = std::move(item);
     QDialog::accept();
 }

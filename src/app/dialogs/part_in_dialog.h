@@ -3,13 +3,16 @@
 #include <QDialog>
 #include <optional>
 
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QListWidget;
 class QPushButton;
+class QVBoxLayout;
 
 namespace vicinal {
 
+class Segmented;
 class SizePreview;
 class ValueField;
 
@@ -26,6 +29,12 @@ public:
     /// What was chosen, after accept().
     const std::optional<PartItem>& part() const { return m_part; }
     void accept() override;
+    /// Asks besides whether it is a part or a site body.
+    void offerSite(bool body);
+    bool asBody() const;
+    bool inView() const; ///< in the middle of what is seen; else where it lies in the file
+    /// The chosen bodies one by one, when they were wanted so; else empty.
+    const std::vector<PartItem>& eachBody() const { return m_each; }
 
 private:
     void refresh();
@@ -37,6 +46,10 @@ private:
     Unit m_shownIn;
     std::vector<Box3> m_boxes; ///< of the bodies
     std::optional<PartItem> m_part;
+    std::vector<PartItem> m_each;
+    Segmented *m_as = nullptr, *m_where = nullptr;
+    QCheckBox* m_eachBox = nullptr;
+    QVBoxLayout* m_top = nullptr;
     QComboBox* m_unit;
     QListWidget* m_bodies;
     ValueField* m_thickness;

@@ -45,7 +45,7 @@ in float there;
 out vec4 result;
 void main() {
     if (there < 0.01) discard;
-    result = vec4(shade, 1.0);
+    result = vec4(shade, there);
 }
 )";
 const char* kEdgeVertex = R"(
@@ -133,6 +133,7 @@ struct SceneRenderer::MeshBuffers {
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
+    bool clear = false;                         ///< what is behind shows
     bool sized = false;                         ///< some are larger or smaller than the part
     std::vector<float> instances;               ///< all, relative to the origin
     std::vector<float> near, medium, far, dots; ///< those in sight, by size on the screen
@@ -294,6 +295,7 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
             const Vec3 at = (m * centre.homogeneous()).head<3>() - origin;
             f[12] = float(at.x()), f[13] = float(at.y()), f[14] = float(at.z()), f[15] = 1;
             const QRgb rgb = batch.colours[i];
+            d->clear = d->clear || (qAlpha(rgb) > 2 && qAlpha(rgb) < 255);
             f[16] = float(qRed(rgb)) / 255, f[17] = float(qGreen(rgb)) / 255, f[18] = float(qBlue(rgb)) / 255,
             f[19] = float(qAlpha(rgb)) / 255;
         }
@@ -417,13 +419,20 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_gl->glEnable(GL_POLYGON_OFFSET_FILL);
     m_gl->glPolygonOffset(1, 1);
     size_t shown = 0;
-    for (auto& d : m_drawn) {
-        const MeshBuffers& b = buffersOf(d->mesh);
-        drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
-        drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
-        drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
-        shown += (d->near.size() + d->medium.size() + d->far.size()) / kFloats;
-    }
+    const auto faces = [&](bool clear) {
+        for (auto& d : m_drawn) {
+            if (d->clear != clear) continue;
+            const MeshBuffers& b = buffersOf(d->mesh);
+            drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
+            drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
+            drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
+            shown += (d->near.size() + d->medium.size() + d->far.size()) / kFloats;
+        }
+    };
+    faces(false);
+    m_gl->glDepthMask(GL_FALSE); // what is behind the see-through shows, its own back too
+    faces(true);
+    m_gl->glDepthMask(GL_TRUE);
     m_gl->glDisable(GL_POLYGON_OFFSET_FILL);
     m_edges->bind();
     m_edges->setUniformValue("camera", matrix);

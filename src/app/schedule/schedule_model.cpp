@@ -46,6 +46,7 @@ double ScheduleModel::number(size_t i, int column) const {
     case Size: return p.laid->size[i];
     case Gap: return double(m_gapAfter[i]);
     case There: return p.leftOut(i) ? 0 : 1;
+    case Raised: return p.laid->dropped ? p.laid->dropped->by[i] : 0;
     case Heading:
     case Slope:
     case Roll: {
@@ -73,6 +74,9 @@ QString ScheduleModel::text(size_t i, int column, bool bare) const {
     case Size: return QString::number(number(i, column), 'g', 6);
     case There: return m_run->placed->leftOut(i) ? tr("left out") : bare ? tr("yes") : QString();
     case Gap: return std::isnan(m_gapAfter[i]) ? QString() : lengthText(number(i, column), unit, false);
+    case Raised:
+        if (!m_run->placed->laid->dropped) return {};
+        return lengthText(number(i, column), unit, false);
     case Along:
     case Across:
     case Up:
@@ -105,10 +109,11 @@ QVariant ScheduleModel::headerData(int section, Qt::Orientation way, int role) c
         return section == Part || section == There ? QVariant(Qt::AlignLeft | Qt::AlignVCenter)
                                                    : QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (way == Qt::Vertical || (role != Qt::DisplayRole && role != Qt::ToolTipRole)) return {};
-    const QString names[] = {tr("place"),       tr("part"),    tr("station"), tr("x"),    tr("y"),
-                             tr("z"),           tr("heading"), tr("slope"),   tr("roll"), tr("size"),
-                             tr("clear after"), tr("along"),   tr("across"),  tr("up"),   tr("there")};
+    const QString names[] = {tr("place"),   tr("part"),  tr("station"), tr("x"),     tr("y"),           tr("z"),
+                             tr("heading"), tr("slope"), tr("roll"),    tr("size"),  tr("clear after"), tr("along"),
+                             tr("across"),  tr("up"),    tr("there"),   tr("raised")};
     if (role == Qt::DisplayRole) return names[section];
+    if (section == Raised) return tr("How far feet on the ground raise the place off the path; dropped below zero");
     return section == Along || section == Across || section == Up
                ? tr("How far this place is moved from where the rule sets it; type to change it")
            : section == Part || section == Size || section == There ? tr("Type to make an exception of this place")
@@ -118,7 +123,7 @@ QVariant ScheduleModel::headerData(int section, Qt::Orientation way, int role) c
 Qt::ItemFlags ScheduleModel::flags(const QModelIndex& at) const {
     auto flags = QAbstractTableModel::flags(at);
     const int c = at.column();
-    if (m_run && !m_run->stale() && (c == Part || c == Size || c >= Along)) flags |= Qt::ItemIsEditable;
+    if (m_run && !m_run->stale() && (c == Part || c == Size || (c >= Along && c <= There))) flags |= Qt::ItemIsEditable;
     return flags;
 }
 

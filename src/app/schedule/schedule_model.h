@@ -11,7 +11,25 @@ class ScheduleModel : public QAbstractTableModel {
     Q_OBJECT
 public:
     explicit ScheduleModel(Store& store, QObject* parent = nullptr);
-    enum Column { Place, Part, Station, X, Y, Z, Heading, Slope, Roll, Size, Gap, Along, Across, Up, There, Columns };
+    enum Column {
+        Place,
+        Part,
+        Station,
+        X,
+        Y,
+        Z,
+        Heading,
+        Slope,
+        Roll,
+        Size,
+        Gap,
+        Along,
+        Across,
+        Up,
+        There,
+        Raised,
+        Columns
+    };
 
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : Columns; }

@@ -92,7 +92,7 @@ SendWindow::~SendWindow() {
     if (m_job) m_job->stop = true;
 }
 
-/// Runs and heaps with their places, then paths.
+/// Runs and heaps with their places, site bodies, then paths.
 void SendWindow::fillWhat() {
     m_filling = true;
     m_what->clear();
@@ -109,6 +109,7 @@ void SendWindow::fillWhat() {
     for (const auto& r : e.standing())
         add(r->item->id, r->item->name.c_str(), QString("\u00b7 %1").arg(r->placed ? r->placed->present : 0),
             r->problem ? m_store.say(r->problem->text)
+            : r->site  ? tr("Site body")
             : r->heap  ? tr("Loose parts")
                        : tr("Run"));
     for (const auto& p : m_store.document().paths) {

@@ -75,7 +75,7 @@ QWidget* SendWindow::buildLeft() {
     box->addWidget(heading(tr("What goes")));
     m_everything = new QCheckBox(tr("Everything"));
     m_everything->setObjectName("send.everything");
-    m_everything->setToolTip(tr("All runs, heaps and paths that are not hidden, and what comes later"));
+    m_everything->setToolTip(tr("All runs, heaps, site bodies and paths that are not hidden, and what comes later"));
     box->addWidget(m_everything);
     m_what = new QListWidget;
     m_what->setObjectName("send.what");

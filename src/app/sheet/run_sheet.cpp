@@ -2,12 +2,14 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
+#include "app/sheet/body_editor.h"
 #include "app/sheet/heap_editor.h"
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/path/path_editor.h"
 #include "app/sheet/run/bays_section.h"
 #include "app/sheet/run/facing_section.h"
 #include "app/sheet/run/gives_section.h"
+#include "app/sheet/run/ground_section.h"
 #include "app/sheet/run/more_sections.h"
 #include "app/sheet/run/places_section.h"
 #include "app/sheet/run/sentence.h"
@@ -76,6 +78,12 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     m_heap = new HeapEditor(store);
     m_heapSection->body()->addWidget(m_heap);
     m_heapSection->setOpen(true);
+    m_bodySection = new Section("body", tr("Site body"));
+    m_body = new BodyEditor(store);
+    m_bodySection->body()->addWidget(m_body);
+    m_bodySection->setOpen(true);
+    connect(m_body, &BodyEditor::edgeWanted, this, &RunSheet::edgeWanted);
+    connect(m_body, &BodyEditor::layWanted, this, &RunSheet::layWanted);
     const auto section = [&](const QString& name, const QString& title, RunSection* content) {
         auto* s = new Section(name, title);
         s->body()->addWidget(content);
@@ -88,6 +96,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     auto* facing = new FacingSection(store);
     section("facing", tr("Facing"), facing);
     connect(facing, &FacingSection::directionWanted, this, &RunSheet::directionWanted);
+    section("ground", tr("On the ground"), new GroundSection(store));
     section("sequence", tr("Parts and sequence"), new SequenceSection(store));
     section("changes", tr("Along the run"), new ChangesSection(store));
     section("rows", tr("Rows and echoes"), new RowsSection(store));
@@ -96,6 +105,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
     section("places", tr("Places"), new PlacesSection(store));
     box->addWidget(m_heapSection);
+    box->addWidget(m_bodySection);
     box->addWidget(m_pathSection);
     box->addWidget(m_partSection);
     for (const auto& s : m_runSections) box->addWidget(s.section);
@@ -113,6 +123,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
         const QString step = tr("Rename to %1").arg(name.c_str());
         if (s.kind == Selection::Kind::Run) m_store.changeRun(s.id, step, {}, [&](RunItem& r) { r.name = name; });
         if (s.kind == Selection::Kind::Heap) m_store.changeHeap(s.id, step, [&](HeapItem& h) { h.name = name; });
+        if (s.kind == Selection::Kind::Body) m_store.changeBody(s.id, step, {}, [&](BodyItem& b) { b.name = name; });
         if (s.kind == Selection::Kind::Path) m_store.changePath(s.id, step, {}, [&](PathItem& p) { p.name = name; });
         if (s.kind == Selection::Kind::Part) m_store.changePart(s.id, step, {}, [&](PartItem& p) { p.name = name; });
     });
@@ -143,7 +154,9 @@ void RunSheet::refresh() {
     const auto part = partIt == m_store.evaluation().parts.end() ? nullptr : partIt->second;
     const bool single = s.kind == Selection::Kind::Path || s.kind == Selection::Kind::Part;
     const auto heap = m_store.currentHeap();
-    const QString name = heap                                                ? heap->item->name.c_str()
+    const auto body = m_store.currentBody();
+    const QString name = body                                                ? body->item->name.c_str()
+                         : heap                                              ? heap->item->name.c_str()
                          : run                                               ? run->item->name.c_str()
                          : single && s.kind == Selection::Kind::Path && path ? path->item->name.c_str()
                          : single && part                                    ? part->item->name.c_str()
@@ -153,8 +166,10 @@ void RunSheet::refresh() {
     m_sentence->setVisible(run != nullptr);
     m_heapSection->setVisible(heap != nullptr);
     m_heap->show(heap);
+    m_bodySection->setVisible(body != nullptr);
+    m_body->show(body);
     m_empty->setVisible(!run && !heap);
-    m_emptyButton->setVisible(!run && !heap && !m_store.document().paths.empty());
+    m_emptyButton->setVisible(!run && !heap && !body && !m_store.document().paths.empty());
     m_pathSection->setVisible(run || s.kind == Selection::Kind::Path);
     m_partSection->setVisible(run || s.kind == Selection::Kind::Part);
     for (const auto& s2 : m_runSections) s2.section->setVisible(run != nullptr);
@@ -176,8 +191,9 @@ void RunSheet::refresh() {
                 ? (m_store.document().paths.empty()
                        ? tr("Nothing here yet: draw a path or bring one in.")
                        : tr("Nothing is selected. Choose a run, a path or a part on the left, or make a run."))
-            : names.isEmpty() ? tr("No run uses it yet.")
-                              : tr("Used by %1.").arg(names.join(", ")));
+            : names.isEmpty() && body ? tr("Nothing follows or stands on it yet.")
+            : names.isEmpty()         ? tr("No run uses it yet.")
+                                      : tr("Used by %1.").arg(names.join(", ")));
         return;
     }
     const Unit unit = m_store.document().unit;

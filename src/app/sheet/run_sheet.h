@@ -10,6 +10,7 @@ class QPushButton;
 
 namespace vicinal {
 
+class BodyEditor;
 class HeapEditor;
 class PartEditor;
 class PathEditor;
@@ -30,6 +31,8 @@ signals:
     void newRunWanted();
     void timeWanted(double seconds); ///< the view is to show that time
     void directionWanted();          ///< the next edge that is picked says the run's direction
+    void edgeWanted();               ///< the next edge that is picked becomes a path
+    void layWanted(Id path);         ///< on the site body in hand
 
 private:
     void refresh();
@@ -48,7 +51,8 @@ private:
     QComboBox *m_pathChoice, *m_partChoice;
     QWidget *m_pathRow, *m_partRow;
     PathEditor* m_path;
-    Section* m_heapSection;
+    Section *m_heapSection, *m_bodySection;
+    BodyEditor* m_body;
     HeapEditor* m_heap;
     PartEditor* m_part;
     Selection::Kind m_kind = Selection::Kind::None;

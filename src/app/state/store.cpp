@@ -1,6 +1,7 @@
 #include "app/state/store.h"
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
+#include "model/edits/yard_edits.h"
 #include "model/file/document_file.h"
 #include <QFileInfo>
 #include <QFutureWatcher>
@@ -164,7 +165,9 @@ QString Store::say(const Words& words) const {
 }
 
 void Store::edit(Document document, const QString& name, const QString& merge) {
-    if (const auto wrong = defectOf(document, &m_history.now())) {
+    auto wrong = defectOf(document, &m_history.now());
+    if (!wrong) wrong = lockBroken(m_history.now(), document);
+    if (wrong) {
         emit refused(say(wrong->text));
         emit documentChanged(); // fields go back to what is there
         return;
@@ -211,8 +214,10 @@ void Store::trimSelection() {
     Selection s = m_selection;
     const bool there =
         (s.kind == Selection::Kind::Run && d.run(s.id)) || (s.kind == Selection::Kind::Path && d.path(s.id)) ||
-        (s.kind == Selection::Kind::Part && d.part(s.id)) || (s.kind == Selection::Kind::Heap && d.heap(s.id));
+        (s.kind == Selection::Kind::Part && d.part(s.id)) || (s.kind == Selection::Kind::Heap && d.heap(s.id)) ||
+        (s.kind == Selection::Kind::Body && d.body(s.id));
     if (!there) s = {};
+    std::erase_if(s.also, [&](Id id) { return id == s.id || nameOf(d, id).empty(); });
     if (s.kind == Selection::Kind::Run) {
         const auto run = m_evaluation->run(s.id);
         const int n = run && run->placed ? int(run->placed->count()) : 0;
@@ -240,6 +245,12 @@ std::shared_ptr<const RunResult> Store::currentRun() const {
 std::shared_ptr<const RunResult> Store::currentHeap() const {
     if (m_selection.kind == Selection::Kind::Heap) return m_evaluation->heap(m_selection.id);
     return nullptr;
+}
+
+std::shared_ptr<const BodyResult> Store::currentBody() const {
+    if (m_selection.kind != Selection::Kind::Body) return nullptr;
+    const auto it = m_evaluation->bodies.find(m_selection.id);
+    return it == m_evaluation->bodies.end() ? nullptr : it->second;
 }
 
 std::shared_ptr<const PathResult> Store::currentPath() const {

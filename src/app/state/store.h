@@ -15,13 +15,20 @@ namespace vicinal {
 /// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip
 /// and view.
 struct Selection {
-    enum class Kind { None, Run, Path, Part, Heap };
+    enum class Kind { None, Run, Path, Part, Heap, Body };
     Kind kind = Kind::None;
     Id id = 0;
     std::set<int> places; ///< indices from 0; of a heap its loose parts
     int point = -1;       ///< index into the path's points, or into the wheels of a loop
     std::set<int> points; ///< further points of the path that are selected with it
+    std::set<Id> also{};  ///< further items of any kind that are selected with this one, in the yard
     bool operator==(const Selection&) const = default;
+    /// All items that are selected.
+    std::set<Id> items() const {
+        std::set<Id> out = also;
+        if (kind != Kind::None) out.insert(id);
+        return out;
+    }
 };
 
 /// The open document with its history, evaluation, selection and file. Widgets read from here, and every change they
@@ -67,6 +74,8 @@ public:
 
     /// The heap that is selected; null when there is none.
     std::shared_ptr<const RunResult> currentHeap() const;
+    /// The site body that is selected; null when there is none.
+    std::shared_ptr<const BodyResult> currentBody() const;
 
     /// Length along the path over which neighbours follow a dragged point; 0: only the point itself.
     double softReach() const { return m_softReach; }
@@ -136,6 +145,13 @@ public:
         HeapItem copy = *heap;
         change(copy);
         edit(with(document(), std::move(copy)), name);
+    }
+    template<class Change> void changeBody(Id id, const QString& name, const QString& merge, Change&& change) {
+        const auto body = document().body(id);
+        if (!body) return;
+        BodyItem copy = *body;
+        change(copy);
+        edit(with(document(), std::move(copy)), name, merge);
     }
     /// Leaves the selected places out, or brings them back when all of them are out already.
     void toggleLeftOut();

@@ -186,6 +186,7 @@ std::shared_ptr<const RunResult> Strip::run() const {
         if (auto r = first([&](const RunResult& x) { return x.item->part == s.id; })) return r;
         break;
     case Selection::Kind::Heap:
+    case Selection::Kind::Body:
     case Selection::Kind::None: break;
     }
     return first([&](const RunResult&) { return true; });

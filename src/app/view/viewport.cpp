@@ -73,7 +73,7 @@ void Viewport::documentChanged() {
     m_sceneDirty = true;
     m_bar->refresh(); // the unit may be another
     measureContent();
-    if (!m_framed && !m_store.document().paths.empty()) frameAll();
+    if (!m_framed && (!m_store.document().paths.empty() || !m_store.document().bodies.empty())) frameAll();
     moved(true);
 }
 
@@ -115,6 +115,12 @@ void Viewport::cameraMoved() {
 
 void Viewport::repaintOverlay() { m_overlay->update(); }
 
+/// Site bodies are quieter than parts: stone with a breath of their colour.
+QColor siteTone(int colour) {
+    const QColor c = theme::run(colour);
+    return QColor::fromHslF(c.hslHueF(), c.hslSaturationF() * 0.12f, 0.74f);
+}
+
 void Viewport::rebuildScene() {
     m_sceneDirty = false;
     const Box3 bounds = contentBounds();
@@ -126,16 +132,20 @@ void Viewport::rebuildScene() {
         const Placed& placed = *run->placed;
         const bool current = selection.id == run->item->id &&
                              (selection.kind == Selection::Kind::Run || selection.kind == Selection::Kind::Heap);
+        const bool body = run->site && selection.items().count(run->item->id);
         QColor base = theme::run(run->item->colour);
         // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
-        if (selection.kind == Selection::Kind::Part &&
-            selection.id == run->item->part) { // here the part in hand stands
+        if (run->site) base = siteTone(run->item->colour);
+        if (body) base = theme::accentTint();
+        if (selection.kind == Selection::Kind::Part && selection.id == run->item->part &&
+            !run->site) { // here the part in hand stands
             const QColor a = theme::accent();
             const auto mix = [](int x, int y) { return (65 * x + 35 * y) / 100; };
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
         }
-        if (run->stale() && !run->heap) base = QColor("#c3c2bd");
+        if (run->stale() && run->follows()) base = QColor("#c3c2bd");
+        if (run->site && run->site->seeThrough) base.setAlpha(90);
         std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
@@ -266,7 +276,8 @@ void Viewport::frameSelection() {
     std::vector<Vec3> points;
     const Selection& s = m_store.selection();
     const auto heap = m_store.currentHeap();
-    if (const auto run = heap ? heap : m_store.currentRun(); run && run->placed) {
+    const auto body = m_store.currentBody();
+    if (const auto run = body ? body->standing : heap ? heap : m_store.currentRun(); run && run->placed) {
         if (s.places.empty())
             for (size_t i = 0; i < run->placed->count(); ++i) addCorners(*run->placed, i, points);
         else

@@ -13,6 +13,8 @@ void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
 /// The bodies of a run as instances, a batch a part; `colours`: one a body. It must outlive them.
 void addBatches(const Placed&, std::vector<QRgb> colours, std::vector<Batch>& to);
 
+QColor siteTone(int colour); ///< of a site body
+
 class Clock;
 class DrawBar;
 class DrawTool;

@@ -34,7 +34,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
             if ((to - along * direction).squaredNorm() > radius * radius) continue;
             const Mat3 R = pose.topLeftCorner<3, 3>() / size;
             const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
-            auto x = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
+            auto x = treeOf(*placed.part(i).body).hit(s, d, m_camera.parallel ? -1e300 : 0);
             if (x) x->distance *= size;
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];

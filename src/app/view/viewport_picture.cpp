@@ -21,7 +21,7 @@ void paintNumbers(QPainter& p, const Camera& camera, const std::vector<std::shar
     p.setPen(theme::ink());
     std::vector<QRectF> taken;
     for (const auto& run : runs)
-        for (size_t i = 0; i < run->placed->count() && taken.size() < 2000; ++i) {
+        for (size_t i = 0; !run->site && i < run->placed->count() && taken.size() < 2000; ++i) {
             if (run->placed->leftOut(i)) continue;
             const auto at = camera.project(run->placed->frame(i).seat);
             if (!at) continue;
@@ -48,6 +48,8 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
         runs.push_back(run);
         QColor base = theme::run(run->item->colour);
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
+        if (run->site) base = siteTone(run->item->colour);
+        if (run->site && run->site->seeThrough) base.setAlpha(90);
         const Placed& placed = *run->placed;
         std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)

@@ -279,7 +279,8 @@ void MainWindow::hideMessage() { m_messageBar->hide(); }
 QString MainWindow::message() const { return m_messageBar->isHidden() ? QString() : m_message->text(); }
 
 void MainWindow::refresh() {
-    m_start->setVisible(m_store->document().paths.empty() && m_store->document().parts.empty() && !m_view->drawing());
+    m_start->setVisible(m_store->document().paths.empty() && m_store->document().parts.empty() &&
+                        m_store->document().bodies.empty() && !m_view->drawing());
     const History& h = m_store->history();
     m_undo->setEnabled(h.canUndo());
     m_undo->setText(h.canUndo() ? tr("&Undo: %1").arg(h.undoName().c_str()) : tr("&Undo"));
@@ -290,7 +291,8 @@ void MainWindow::refresh() {
     m_newRun->setEnabled(!m_store->document().paths.empty());
     m_newRun->setToolTip(m_newRun->isEnabled() ? tr("Set a part along a path (Ctrl+R)")
                                                : tr("Draw or bring in a path first"));
-    m_sendOut->setEnabled(!m_store->document().runs.empty() || !m_store->document().heaps.empty());
+    m_sendOut->setEnabled(!m_store->document().runs.empty() || !m_store->document().heaps.empty() ||
+                          !m_store->document().bodies.empty());
     m_sendOut->setToolTip(m_sendOut->isEnabled() ? tr("Drawing, model or schedule (Ctrl+E)")
                                                  : tr("There is no run to send out yet"));
     m_template->setEnabled(m_sendOut->isEnabled());
@@ -306,6 +308,7 @@ void MainWindow::refresh() {
     m_comb->setChecked(m_view->comb());
     for (auto* a : m_needsPath) a->setEnabled(m_store->currentPath() != nullptr);
     for (auto* a : m_needsPart) a->setEnabled(m_store->currentPart() != nullptr);
+    for (auto* a : m_needsBody) a->setEnabled(m_store->currentBody() != nullptr);
     const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0
                           : m_store->document().unit == Unit::Metre    ? 1
                           : m_store->document().unit == Unit::Inch     ? 2
@@ -343,6 +346,11 @@ void MainWindow::refreshStatus() {
         if (run->stale())
             text += "&nbsp;&nbsp;&nbsp;&nbsp;<span style='color:" + theme::brick().name() + "'>" +
                     tr("\u2715 the last result that worked") + "</span>";
+    } else if (const auto body = m_store->currentBody(); body && body->body) {
+        const Vec3 s = body->body->mesh->box.sizes();
+        fact(tr("site body"),
+             QString("%1 \u00d7 %2 \u00d7 %3")
+                 .arg(lengthText(s.x(), unit, false), lengthText(s.y(), unit, false), lengthText(s.z(), unit)));
     } else if (const auto path = m_store->currentPath(); path && path->path) {
         fact(tr("path"), lengthText(path->path->length(), unit));
     } else {

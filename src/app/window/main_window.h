@@ -100,6 +100,24 @@ private:
     void remember(const QString& file);
     void fillRecent();
     void fillHistory();
+    // site_actions.cpp
+    void buildSiteMenu();
+    void newBody();
+    void addBody(BodyItem, const QString& step);
+    /// A plate or a wall of the path in hand.
+    void bodyOfPath(bool wall);
+    void bodyOfPart();
+    void makeGround(GroundForm);
+    void bringInBody();
+    void bringInBodyFile(const QString& path);
+    void bringInGround();
+    void bringInGroundFile(const QString& path);
+    /// A new path: this one, laid on a body; 0: the ground that is there.
+    void layPath(Id path, Id body);
+    void removeItems(const std::set<Id>&);
+    void copyItems(const std::set<Id>&);
+    /// About as large as a quarter of what is seen, to one digit.
+    double roundSize() const;
     // heap_actions.cpp
     void release(Id run, int path);
     void removeLoose();
@@ -115,7 +133,9 @@ private:
     void bringInFile(const QString& path);
     bool bringInPaths(const QString& path, bool mayBePart, bool* other);
     /// The part a file holds, asked for; nothing when that was given up. `other`: wanted as paths.
-    std::optional<PartItem> partOf(const QString& path, bool mayBePaths, bool* other);
+    /// `asBody`: in, that it is wanted as a site body; out, whether it is.
+    std::optional<PartItem> partOf(const QString& path, bool mayBePaths, bool* other, bool* asBody = nullptr);
+    void bringInBodies(PartItem, const QString& path);
     std::optional<PartItem> askForPart(const QString& title, const QString& accept, const std::vector<Id>& offered,
                                        Id* existing, bool* keepSeat = nullptr);
     std::optional<PartItem> partFrom(bool file, const std::optional<PartChoice>&, Id* existing);
@@ -127,7 +147,6 @@ private:
     void replacePart(Id);
     void raisePath();
     void editSeat(Id part);
-    void removeItem(Id);
     void copyItem(Id);
 
     static constexpr int kYardWidth = 224, kSheetWidth = 330; ///< at first
@@ -157,8 +176,11 @@ private:
             *m_playMotion = nullptr, *m_sendMotion = nullptr, *m_template = nullptr, *m_tape = nullptr,
             *m_standAlone = nullptr, *m_release[3] = {}, *m_sendOut = nullptr, *m_makeAll = nullptr,
             *m_newRun = nullptr, *m_comb = nullptr;
-    QList<QAction*> m_needsPath; ///< enabled while there is a path in hand
-    QList<QAction*> m_needsPart; ///< the same for a part
+    QList<QAction*> m_needsPath;      ///< enabled while there is a path in hand
+    QList<QAction*> m_needsPart;      ///< the same for a part
+    QList<QAction*> m_needsBody;      ///< and for a site body
+    bool m_inView = false;            ///< of what is brought in: where one looks
+    std::vector<PartItem> m_eachBody; ///< of a file, each of its bodies by itself, when that was asked for
 };
 
 } // namespace vicinal

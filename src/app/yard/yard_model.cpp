@@ -1,5 +1,7 @@
 #include "app/yard/yard_model.h"
 #include "app/controls/format.h"
+#include "model/edits/yard_edits.h"
+#include <QMimeData>
 #include <algorithm>
 
 namespace vicinal {
@@ -8,65 +10,131 @@ YardModel::YardModel(Store& store, QObject* parent) : QAbstractListModel(parent)
 
 int YardModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : int(m_rows.size()); }
 
-std::vector<YardModel::Row> YardModel::rowsNow() const {
+/// Everything there is, a row each, in the order of lists.
+std::vector<YardModel::Row> YardModel::itemsNow() const {
     std::vector<Row> rows;
     const Document& d = m_store.document();
+    const Evaluation& e = m_store.evaluation();
     const Unit unit = d.unit;
-    rows.push_back({Kind::Heading, 1, tr("Runs"), {}, {}, Mark::Good, 0, tr("Click to fold, + to make a run")});
-    for (const auto& run : m_store.evaluation().runs) {
+    const auto put = [&](Row row, const auto& item) {
+        row.locked = item.locked;
+        row.folder = item.folder;
+        if constexpr (requires { item.hidden; }) row.hidden = item.hidden;
+        rows.push_back(std::move(row));
+    };
+    for (const auto& run : e.runs) {
         const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " +
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
-        rows.push_back({Kind::Run, run->item->id, run->item->name.c_str(), sub,
-                        QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
-                        m_store.say(run->verdict.text), run->item->hidden});
+        put({Kind::Run, run->item->id, run->item->name.c_str(), sub,
+             QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
+             m_store.say(run->verdict.text)},
+            *run->item);
     }
-    if (!m_store.evaluation().heaps.empty())
-        rows.push_back({Kind::Heading, 4, tr("Heaps"), {}, {}, Mark::Good, 0, tr("Loose parts. Click to fold")});
-    for (const auto& heap : m_store.evaluation().heaps)
-        rows.push_back({Kind::Heap, heap->item->id, heap->item->name.c_str(),
-                        heap->heap->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"),
-                        QString::number(heap->placed ? heap->placed->present : 0), heap->verdict.mark,
-                        heap->item->colour, m_store.say(heap->verdict.text), heap->item->hidden});
-    rows.push_back({Kind::Heading, 2, tr("Paths"), {}, {}, Mark::Good, 0, tr("Click to fold, + to draw a path")});
+    for (const auto& heap : e.heaps)
+        put({Kind::Heap, heap->item->id, heap->item->name.c_str(),
+             heap->heap->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"),
+             QString::number(heap->placed ? heap->placed->present : 0), heap->verdict.mark, heap->item->colour,
+             m_store.say(heap->verdict.text)},
+            *heap->heap);
+    for (const auto& b : d.bodies) {
+        const auto found = e.bodies.find(b->id);
+        if (found == e.bodies.end()) continue; // being worked out
+        const auto& standing = found->second->standing;
+        put({Kind::Body,
+             b->id,
+             b->name.c_str(),
+             {},
+             tr(kindOf(b->shape).c_str()),
+             standing->verdict.mark,
+             b->colour,
+             m_store.say(standing->verdict.text)},
+            *b);
+    }
     for (const auto& p : d.paths) {
-        const auto found = m_store.evaluation().paths.find(p->id);
-        if (found == m_store.evaluation().paths.end()) continue; // being worked out
+        const auto found = e.paths.find(p->id);
+        if (found == e.paths.end()) continue;
         const auto& result = found->second;
-        rows.push_back({Kind::Path, p->id, p->name.c_str(), p->hidden ? tr("hidden") : QString(),
-                        result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
-                        result->problem ? Mark::Wrong : Mark::Good, 0,
-                        result->problem ? m_store.say(result->problem->text) : QString(), p->hidden});
+        put({Kind::Path,
+             p->id,
+             p->name.c_str(),
+             {},
+             result->path ? longLengthText(result->path->length(), unit) : QString("\u2715"),
+             result->problem ? Mark::Wrong : Mark::Good,
+             0,
+             result->problem ? m_store.say(result->problem->text) : QString()},
+            *p);
     }
-    rows.push_back({Kind::Heading, 3, tr("Parts"), {}, {}, Mark::Good, 0, tr("Click to fold, + for a new part")});
-    std::map<Id, int> loose; // once for all parts: lists follow every step of a drag
+    std::map<Id, int> used; // once for all parts: lists follow every step of a drag
     for (const auto& heap : d.heaps)
-        for (const Loose& l : heap->parts) ++loose[l.part];
+        for (const Loose& l : heap->parts) ++used[l.part];
+    for (const auto& run : e.runs)
+        if (run->placed) used[run->item->part] += run->placed->present;
     for (const auto& p : d.parts) {
-        int used = 0;
-        for (const auto& run : m_store.evaluation().runs)
-            if (run->item->part == p->id && run->placed) used += run->placed->present;
-        if (const auto n = loose.find(p->id); n != loose.end()) used += n->second;
-        const auto found = m_store.evaluation().parts.find(p->id);
-        if (found == m_store.evaluation().parts.end()) continue;
+        const auto found = e.parts.find(p->id);
+        if (found == e.parts.end()) continue;
         const auto& result = found->second;
-        rows.push_back({Kind::Part,
-                        p->id,
-                        p->name.c_str(),
-                        {},
-                        QString("\u00d7%1").arg(used),
-                        result->problem ? Mark::Wrong : Mark::Good,
-                        0,
-                        result->problem ? m_store.say(result->problem->text) : QString()});
+        put({Kind::Part,
+             p->id,
+             p->name.c_str(),
+             {},
+             QString("\u00d7%1").arg(used[p->id]),
+             result->problem ? Mark::Wrong : Mark::Good,
+             0,
+             result->problem ? m_store.say(result->problem->text) : QString()},
+            *p);
     }
-    if (!m_filter.isEmpty())
-        std::erase_if(rows, [&](const Row& r) {
-            return r.kind != Kind::Heading && !r.name.contains(m_filter, Qt::CaseInsensitive);
-        });
-    std::array<int, 5> counts{};
-    for (const Row& r : rows) ++counts[size_t(r.kind)];
-    for (Row& r : rows)
-        if (r.kind == Kind::Heading && folded(r.id - 1)) r.value = QString::number(counts[size_t(r.id)]);
-    std::erase_if(rows, [&](const Row& r) { return r.kind != Kind::Heading && folded(int(r.kind) - 1); });
+    return rows;
+}
+
+std::vector<YardModel::Row> YardModel::rowsNow() const {
+    const auto items = itemsNow();
+    const auto named = [&](const QString& name) { return name.contains(m_filter, Qt::CaseInsensitive); };
+    std::vector<Row> rows;
+    for (const auto& folder : m_store.document().folders) {
+        const QString name = folder->name.c_str();
+        std::vector<Row> inside;
+        int all = 0;
+        for (const Row& r : items) {
+            if (r.folder != folder->id) continue;
+            ++all;
+            if (m_filter.isEmpty() || named(r.name) || named(name)) inside.push_back(r);
+        }
+        if (inside.empty() && !m_filter.isEmpty() && !named(name)) continue;
+        rows.push_back({Kind::Folder,
+                        folder->id,
+                        name,
+                        {},
+                        QString::number(all),
+                        Mark::Good,
+                        0,
+                        tr("A folder. Click the triangle to fold; drag items onto it")});
+        if (!foldedFolder(folder->id) || !m_filter.isEmpty()) rows.insert(rows.end(), inside.begin(), inside.end());
+    }
+    struct List {
+        Kind kind;
+        QString name, tip;
+        bool always;
+    };
+    const List lists[] = {{Kind::Run, tr("Runs"), tr("Click to fold, + to make a run"), true},
+                          {Kind::Heap, tr("Heaps"), tr("Loose parts. Click to fold"), false},
+                          {Kind::Body, tr("Site bodies"), tr("Click to fold, + for a new body"), true},
+                          {Kind::Path, tr("Paths"), tr("Click to fold, + to draw a path"), true},
+                          {Kind::Part, tr("Parts"), tr("Click to fold, + for a new part"), true}};
+    for (const List& list : lists) {
+        int there = 0, shown = 0;
+        const size_t head = rows.size();
+        rows.push_back({Kind::Heading, Id(list.kind), list.name, {}, {}, Mark::Good, 0, list.tip});
+        for (const Row& r : items) {
+            if (r.kind != list.kind) continue;
+            ++there;
+            if (r.folder != 0 && m_store.document().folder(r.folder)) continue;
+            if (!m_filter.isEmpty() && !named(r.name)) continue;
+            ++shown;
+            if (!folded(int(list.kind) - 1)) rows.push_back(r);
+        }
+        if (folded(int(list.kind) - 1)) rows[head].value = QString::number(shown);
+        if (there == 0 && !list.always) rows.pop_back();
+    }
     return rows;
 }
 
@@ -94,6 +162,11 @@ void YardModel::setFilter(const QString& filter) {
 
 void YardModel::fold(int list, bool on) {
     m_folded[size_t(list)] = on;
+    refresh();
+}
+
+void YardModel::foldFolder(Id id, bool on) {
+    on ? void(m_foldedFolders.insert(id)) : void(m_foldedFolders.erase(id));
     refresh();
 }
 
@@ -125,9 +198,13 @@ QVariant YardModel::data(const QModelIndex& at, int role) const {
     case MarkRole: return int(r.mark);
     case ColourRole: return r.colour;
     case HiddenRole: return r.hidden;
+    case LockedRole: return r.locked;
+    case FolderRole: return r.folder;
     case PictureRole: {
         const auto found = m_pictures.find(r.id);
-        return r.kind == Kind::Part && found != m_pictures.end() ? QVariant(found->second.second) : QVariant();
+        return (r.kind == Kind::Part || r.kind == Kind::Body) && found != m_pictures.end()
+                   ? QVariant(found->second.second)
+                   : QVariant();
     }
     default: return {};
     }
@@ -142,16 +219,70 @@ bool YardModel::setData(const QModelIndex& at, const QVariant& value, int role) 
     const QString step = tr("Rename to %1").arg(text);
     if (row.kind == Kind::Run) m_store.changeRun(row.id, step, {}, [&](RunItem& r) { r.name = name; });
     if (row.kind == Kind::Heap) m_store.changeHeap(row.id, step, [&](HeapItem& h) { h.name = name; });
+    if (row.kind == Kind::Body) m_store.changeBody(row.id, step, {}, [&](BodyItem& b) { b.name = name; });
+    if (row.kind == Kind::Folder) m_store.edit(with(m_store.document(), FolderItem{row.id, name}), step);
     if (row.kind == Kind::Path) m_store.changePath(row.id, step, {}, [&](PathItem& p) { p.name = name; });
     if (row.kind == Kind::Part) m_store.changePart(row.id, step, {}, [&](PartItem& p) { p.name = name; });
     return true;
 }
 
 Qt::ItemFlags YardModel::flags(const QModelIndex& at) const {
-    if (!at.isValid()) return Qt::NoItemFlags;
-    return m_rows[size_t(at.row())].kind == Kind::Heading
-               ? Qt::ItemIsEnabled
-               : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
+    if (!at.isValid()) return Qt::ItemIsDropEnabled; // the empty end of the list
+    const Kind kind = m_rows[size_t(at.row())].kind;
+    if (kind == Kind::Heading) return Qt::ItemIsEnabled | Qt::ItemIsDropEnabled;
+    const Qt::ItemFlags all = Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable;
+    return kind == Kind::Folder ? all | Qt::ItemIsDropEnabled : all | Qt::ItemIsDragEnabled;
+}
+
+namespace {
+const char* const kItems = "application/x-vicinal-items";
+}
+
+QStringList YardModel::mimeTypes() const { return {kItems}; }
+
+QMimeData* YardModel::mimeData(const QModelIndexList& rows) const {
+    QStringList ids;
+    for (const QModelIndex& i : rows) {
+        const Row& r = m_rows[size_t(i.row())];
+        if (r.kind != Kind::Heading && r.kind != Kind::Folder) ids += QString::number(r.id);
+    }
+    auto* out = new QMimeData;
+    out->setData(kItems, ids.join(' ').toLatin1());
+    return out;
+}
+
+bool YardModel::canDropMimeData(const QMimeData* data, Qt::DropAction, int, int, const QModelIndex&) const {
+    return data->hasFormat(kItems);
+}
+
+/// Onto a folder: into it. Between rows: before the one below, into the folder that this lies in. Onto a heading: out
+/// of its folder.
+bool YardModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex& onto) {
+    std::set<Id> ids;
+    for (const QByteArray& id : data->data(kItems).split(' ')) ids.insert(id.toInt());
+    ids.erase(0);
+    if (ids.empty()) return false;
+    Document d = m_store.document();
+    const Row* at = onto.isValid() ? &m_rows[size_t(onto.row())] : nullptr;
+    if (at && at->kind == Kind::Folder) {
+        d = intoFolder(std::move(d), ids, at->id);
+    } else if (at && at->kind == Kind::Heading) {
+        d = intoFolder(std::move(d), ids, 0);
+    } else {
+        const size_t below = row >= 0 ? size_t(row) : m_rows.size();
+        const Row* next = below < m_rows.size() ? &m_rows[below] : nullptr;
+        const Row* last = below > 0 && below <= m_rows.size() ? &m_rows[below - 1] : nullptr;
+        // At the end of a folder it still lies in that, by what is above.
+        const bool inside = next && next->kind != Kind::Heading && next->kind != Kind::Folder;
+        const Id folder = inside ? next->folder : last && last->kind != Kind::Heading ? last->folder : 0;
+        if (inside)
+            d = movedBefore(std::move(d), ids, next->id);
+        else if (last && last->kind != Kind::Folder)
+            d = movedBefore(std::move(d), ids, 0);
+        d = intoFolder(std::move(d), ids, folder);
+    }
+    m_store.edit(std::move(d), tr("Order of the yard"));
+    return false; // the list follows the document: nothing is to be taken out of it
 }
 
 } // namespace vicinal

@@ -15,10 +15,33 @@ using Kind = YardModel::Kind;
 QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
 QColor tone(Mark m) { return m == Mark::Good ? theme::moss() : m == Mark::Doubtful ? theme::ochre() : theme::brick(); }
 
+constexpr double kIndent = 14; ///< of what lies in a folder
+
+/// A triangle that points down over an open list, right at a folded one.
+void paintFold(QPainter& p, const QPointF& at, bool open) {
+    QPolygonF sign;
+    for (const QPointF& q : open ? std::array{QPointF(-4, -2), QPointF(4, -2), QPointF(0, 3)}
+                                 : std::array{QPointF(-2, -4), QPointF(-2, 4), QPointF(3, 0)})
+        sign += at + q;
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme::muted());
+    p.drawPolygon(sign);
+}
+
+/// A padlock, ten pixels high.
+void paintLock(QPainter& p, const QPointF& at) {
+    p.setPen(QPen(theme::muted(), 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawArc(QRectF(at.x() - 2.5, at.y() - 5, 5, 7), 0, 180 * 16);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme::muted());
+    p.drawRoundedRect(QRectF(at.x() - 4, at.y() - 1, 8, 6), 1, 1);
+}
+
 } // namespace
 
 QSize YardPaint::sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const {
-    const int heights[] = {32, 52, 25, 30, 52};
+    const int heights[] = {32, 52, 25, 30, 52, 30, 30};
     return {180, heights[i.data(Role::KindRole).toInt()]};
 }
 
@@ -35,14 +58,17 @@ void YardPaint::updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem
 void YardPaint::paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIndex& i) const {
     p->save();
     p->setRenderHint(QPainter::Antialiasing);
+    const QRectF rect = QRectF(o.rect).adjusted(i.data(Role::FolderRole).toInt() != 0 ? kIndent : 0, 0, 0, 0);
     const auto kind = Kind(i.data(Role::KindRole).toInt());
     const bool selected = o.state & QStyle::State_Selected;
     if (kind == Kind::Heading)
-        paintHeading(*p, o.rect, i);
+        paintHeading(*p, rect, i);
+    else if (kind == Kind::Folder)
+        paintFolder(*p, rect, i, selected);
     else if (kind == Kind::Run || kind == Kind::Heap)
-        paintRun(*p, o.rect, i, selected);
+        paintRun(*p, rect, i, selected);
     else
-        paintLine(*p, o.rect, i, selected);
+        paintLine(*p, rect, i, selected);
     p->restore();
 }
 
@@ -56,18 +82,43 @@ void YardPaint::paintHeading(QPainter& p, const QRectF& r, const QModelIndex& i)
     p.drawText(r.adjusted(24, 8, -30, 0), Qt::AlignVCenter,
                count.isEmpty() ? name.toUpper() : name.toUpper() + "  " + count);
     const QPointF fold(r.left() + 14, r.center().y() + 4);
-    QPolygonF sign; // points down over an open list, right at a folded one
-    for (const QPointF& q : count.isEmpty() ? std::array{QPointF(-4, -2), QPointF(4, -2), QPointF(0, 3)}
-                                            : std::array{QPointF(-2, -4), QPointF(-2, 4), QPointF(3, 0)})
-        sign += fold + q;
-    p.setPen(Qt::NoPen);
-    p.setBrush(theme::muted());
-    p.drawPolygon(sign);
+    paintFold(p, fold, count.isEmpty());
     if (i.data(Role::IdRole).toInt() == int(Kind::Heap)) return; // a heap is made by releasing a run
     p.setPen(QPen(theme::accent(), 1.6));
     const QPointF c(r.right() - 17, r.center().y() + 4);
     p.drawLine(c - QPointF(4, 0), c + QPointF(4, 0));
     p.drawLine(c - QPointF(0, 4), c + QPointF(0, 4));
+}
+
+void YardPaint::paintFolder(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
+    if (selected) {
+        QPainterPath shape;
+        shape.addRoundedRect(r.adjusted(8, 2, -8, -2), 5, 5);
+        p.fillPath(shape, theme::accentTint());
+    }
+    const auto* model = static_cast<const YardModel*>(i.model());
+    paintFold(p, {r.left() + 16, r.center().y()}, !model->foldedFolder(i.data(Role::IdRole).toInt()));
+    const QRectF box(r.left() + 27, r.center().y() - 5, 15, 11);
+    QPainterPath shape(QPointF(box.left(), box.top() - 2.5));
+    shape.lineTo(box.left() + 6, box.top() - 2.5);
+    shape.lineTo(box.left() + 8, box.top());
+    shape.lineTo(box.topRight());
+    shape.lineTo(box.bottomRight());
+    shape.lineTo(box.bottomLeft());
+    shape.closeSubpath();
+    p.setPen(QPen(theme::muted(), 1.3));
+    p.setBrush(theme::field());
+    p.drawPath(shape);
+    const QString value = i.data(Role::ValueRole).toString();
+    p.setFont(theme::font(13));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
+    p.setPen(theme::muted());
+    p.drawText(QRectF(r.right() - w - 14, r.top(), w + 2, r.height()), Qt::AlignVCenter, value);
+    p.setFont(theme::font(13, QFont::DemiBold));
+    p.setPen(theme::ink());
+    p.drawText(
+        QRectF(r.left() + 50, r.top(), r.width() - w - 70, r.height()), Qt::AlignVCenter,
+        QFontMetricsF(p.font()).elidedText(i.data(Qt::DisplayRole).toString(), Qt::ElideRight, r.width() - w - 70));
 }
 
 void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
@@ -87,6 +138,7 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(tone(mark));
     p.drawText(QRectF(card.right() - w - 10, card.top() + 5, w + 2, 20), Qt::AlignVCenter, value);
+    if (i.data(Role::LockedRole).toBool()) paintLock(p, {card.right() - 15, card.top() + 33});
     const bool hidden = i.data(Role::HiddenRole).toBool();
     p.setFont(theme::font(13, QFont::DemiBold));
     p.setPen(hidden ? theme::muted() : theme::ink());
@@ -95,9 +147,9 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     p.setFont(theme::font(12));
     p.setPen(theme::muted());
     p.drawText(QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText((hidden ? QObject::tr("hidden \u00b7 ") : QString()) +
-                                                      i.data(Role::SubRole).toString(),
-                                                  Qt::ElideRight, card.width() - 22));
+               QFontMetricsF(p.font()).elidedText(
+                   (hidden ? QObject::tr("hidden \u00b7 ") : QString()) + i.data(Role::SubRole).toString(),
+                   Qt::ElideRight, card.width() - 22 - (i.data(Role::LockedRole).toBool() ? 14 : 0)));
 }
 
 void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
@@ -125,12 +177,15 @@ void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bo
             p.drawPixmap(QRectF(m - QPointF(16, 13), QSizeF(32, 26)), picture, picture.rect());
         }
     }
-    const QString value = i.data(Role::ValueRole).toString();
+    const bool hidden = i.data(Role::HiddenRole).toBool(), locked = i.data(Role::LockedRole).toBool();
+    QString value = i.data(Role::ValueRole).toString();
+    if (hidden) value = QObject::tr("hidden");
     p.setFont(theme::font(13));
-    const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
+    const double own = QFontMetricsF(p.font()).horizontalAdvance(value), w = own + (locked ? 15 : 0);
     p.setPen(theme::muted());
-    p.drawText(QRectF(r.right() - w - 14, r.top(), w + 2, r.height()), Qt::AlignVCenter, value);
-    p.setPen(i.data(Role::HiddenRole).toBool() ? theme::muted() : theme::ink());
+    p.drawText(QRectF(r.right() - w - 14, r.top(), own + 2, r.height()), Qt::AlignVCenter, value);
+    if (locked) paintLock(p, {r.right() - 18, r.center().y()});
+    p.setPen(hidden ? theme::muted() : theme::ink());
     p.drawText(QRectF(r.left() + 42, r.top(), r.width() - w - 62, r.height()), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(name, Qt::ElideRight, r.width() - w - 62));
 }

@@ -14,6 +14,7 @@ public:
 
 private:
     void paintHeading(QPainter&, const QRectF&, const QModelIndex&) const;
+    void paintFolder(QPainter&, const QRectF&, const QModelIndex&, bool selected) const;
     void paintRun(QPainter&, const QRectF&, const QModelIndex&, bool selected) const;
     void paintLine(QPainter&, const QRectF&, const QModelIndex&, bool selected) const;
 };

@@ -174,11 +174,7 @@ void PartEditor::refreshMeasures() {
     lines += tr("From the seat point: %1 before, %2 behind, %3 left, %4 right, %5 up, %6 down")
                  .arg(len(m.before), len(m.behind), len(m.left), len(m.right), len(m.up), lengthText(m.down, unit));
     if (m.volume > 0) {
-        // Cubic millimetres up to a thousand, then centimetres, then metres.
-        const auto [k, word] = m.volume < 1e3   ? std::pair(1.0, tr("mm\u00b3"))
-                               : m.volume < 1e8 ? std::pair(1e-3, tr("cm\u00b3"))
-                                                : std::pair(1e-9, tr("m\u00b3"));
-        QString text = tr("Volume %1 %2").arg(QString::number(m.volume * k, 'g', 6), word);
+        QString text = volumeText(m.volume);
         const double kg = mass(m.volume, m_part->item->density);
         if (kg > 0) text += tr(", mass %1 kg").arg(QString::number(kg, 'g', kg < 1 ? 3 : 5));
         text += m.exact ? tr(" (exact)") : tr(" (of the triangles)");

@@ -204,9 +204,7 @@ void RunSection::showValues(const std::vector<ShownValue>& values) {
             showText(v.key, QString::fromStdString(profileText(v.profile, unit, v.of)));
         } else if (v.sort == ShownValue::Sort::Item) {
             QComboBox* box = m_items.at(v.key);
-            const Document& d = m_store.document();
-            const auto fill = [&](const auto& items) { fillItems(box, items, v.item, tr("(deleted)"), tr("none")); };
-            v.kind == ItemOf::Run ? fill(d.runs) : v.kind == ItemOf::Path ? fill(d.paths) : fill(d.parts);
+            value_rows::fillItemsOf(box, m_store.document(), v.kind, v.item, tr("none"));
         } else {
             field(v.key)->setUnit(unit);
             field(v.key)->setValue(v.none ? std::nullopt : std::optional(v.value.x()));

@@ -43,9 +43,35 @@ std::optional<Vec3> DrawTool::pointAt(const QPointF& at, bool snap) {
     for (const auto& [id, path] : m_store.evaluation().paths)
         if (const auto* r = editablePoints(*path->item))
             for (const auto& x : r->points) points.push_back(x.at);
+    const SiteSnaps& site = siteSnaps();
+    points.insert(points.end(), site.corners.begin(), site.corners.end());
+    paths.insert(paths.end(), site.edges.begin(), site.edges.end());
     for (size_t i = 0; i + 1 < m_pen.points.size(); ++i) points.push_back(m_pen.points[i].at);
     m_caught = snapTo(q, paths, points);
     return m_caught ? m_caught->at : p;
+}
+
+/// Corners and edges of the site bodies in sight; found anew when what they are made of changed.
+const DrawTool::SiteSnaps& DrawTool::siteSnaps() {
+    constexpr size_t kMostEdges = 600; // of a body; finer ones are caught by their faces
+    std::vector<std::shared_ptr<const Ground>> now;
+    for (const auto& [id, body] : m_store.evaluation().bodies)
+        if (body->ground && !m_view.hides(*body->standing)) now.push_back(body->ground);
+    if (now == m_site.of) return m_site;
+    m_site = {std::move(now), {}, {}};
+    for (const auto& ground : m_site.of) {
+        const Mesh& mesh = ground->tree().mesh();
+        if (mesh.triangles.size() > 20'000) continue;
+        const auto edges = featureEdges(mesh);
+        if (edges.size() > kMostEdges) continue;
+        const auto at = [&](std::uint32_t i) { return Vec3(ground->turn() * mesh.points[i] + ground->origin()); };
+        for (const auto& e : edges) {
+            m_site.corners.push_back(at(e[0]));
+            m_site.corners.push_back(at(e[1]));
+            if (const auto path = Path::make({Line{at(e[0]), at(e[1])}}, false)) m_site.edges.push_back(*path);
+        }
+    }
+    return m_site;
 }
 
 /// What was typed: a point (x, y, z), a length in the pointer's direction, or "length at angle" in plan.

@@ -54,6 +54,12 @@ private:
     void setTyped(const QString&);
     std::optional<Vec3> next() const;
     QString pointerText(const std::optional<Path>&) const;
+    struct SiteSnaps {
+        std::vector<std::shared_ptr<const Ground>> of;
+        std::vector<Vec3> corners;
+        std::vector<Path> edges;
+    };
+    const SiteSnaps& siteSnaps();
     void changed();
 
     Viewport& m_view;
@@ -68,6 +74,7 @@ private:
     std::optional<Vec3> m_pull;               ///< where a point was set whose handle is pulled out
     std::optional<Vec3> m_pointer, m_atTyped; ///< under the pointer; as it is being typed
     QString m_typed;
+    SiteSnaps m_site;
 };
 
 } // namespace vicinal

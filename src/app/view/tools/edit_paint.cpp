@@ -41,6 +41,17 @@ void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* poi
         m_view.pill(p, c + QPointF(12, -26), h.index == 0 ? tr("target") : tr("echo"), theme::line(), theme::ink());
         return;
     }
+    if (h.kind == Handle::Kind::BodyTurn || h.kind == Handle::Kind::BodySize) {
+        p.setBrush(active ? theme::accent() : theme::paper());
+        if (h.kind == Handle::Kind::BodySize) { // two steps of a corner
+            p.drawRect(QRectF(c - QPointF(5, 5), QSizeF(10, 10)));
+            p.drawRect(QRectF(c - QPointF(2, 2), QSizeF(4, 4)));
+        } else { // part of a ring with its gap
+            p.drawEllipse(c, 6, 6);
+            p.drawArc(QRectF(c - QPointF(10, 10), QSizeF(20, 20)), 30 * 16, 120 * 16);
+        }
+        return;
+    }
     const bool point = h.kind == Handle::Kind::Point;
     const bool selected = ((point || h.kind == Handle::Kind::Wheel) && selection.point == h.index) ||
                           (point && selection.points.count(h.index));

@@ -37,6 +37,13 @@ std::optional<QPointF> EditTool::handleAt(const QString& name) const {
 
 void EditTool::clickPlace(const Viewport::Pick& pick, Qt::KeyboardModifiers keys) {
     Selection s = m_store.selection();
+    if (m_store.document().body(pick.run)) {
+        if (!(keys & Qt::ControlModifier)) return m_store.selectItem(Selection::Kind::Body, pick.run);
+        Selection all = m_store.selection(); // with the other items
+        if (all.kind == Selection::Kind::None) all.kind = Selection::Kind::Body, all.id = pick.run;
+        if (all.id != pick.run && !all.also.erase(pick.run)) all.also.insert(pick.run);
+        return m_store.select(all);
+    }
     const auto kind = m_store.document().heap(pick.run) ? Selection::Kind::Heap : Selection::Kind::Run;
     const bool same = s.kind == kind && s.id == pick.run;
     if (!same) s = {kind, pick.run, {}, -1, {}};
@@ -194,6 +201,13 @@ void EditTool::menu(QContextMenuEvent* e) {
         remove->setEnabled(recipe->points.size() > 2);
     } else if (const auto pick = m_view.pickPlace(at)) {
         const Selection& s = m_store.selection();
+        if (m_store.document().body(pick->run)) {
+            if (s.id != pick->run) clickPlace(*pick, {});
+            menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
+            menu.addAction(tr("Delete"), &m_view, [this] { emit m_view.removeWanted(); });
+            menu.exec(e->globalPos());
+            return;
+        }
         if (s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
         if (m_store.currentHeap()) {
             menu.addAction(tr("Delete what is selected"), &m_view, [this] { emit m_view.removeWanted(); });

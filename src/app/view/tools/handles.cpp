@@ -47,6 +47,15 @@ std::vector<Handle> handlesOf(const Store& store) {
                 middle += heap->heap->parts[size_t(i)].frame.seat / double(chosen.size());
         out.push_back({Kind::Loose, 0, middle});
     }
+    if (const auto body = store.currentBody(); body && body->ground && body->body && !body->item->locked) {
+        const Box3& box = body->body->mesh->box;
+        const Vec3 foot(box.center().x(), box.center().y(), box.min().z());
+        const auto at = [&](const Vec3& p) { return Vec3(body->ground->turn() * p + body->ground->origin()); };
+        const Vec3 half = box.sizes() / 2;
+        out.push_back({Kind::BodyMove, 0, at(foot)});
+        out.push_back({Kind::BodyTurn, 0, at(foot + Vec3(half.x() + 0.2 * half.head<2>().maxCoeff(), 0, 0))});
+        out.push_back({Kind::BodySize, 0, at(foot + Vec3(half.x(), half.y(), 0))});
+    }
     const auto path = store.currentPath();
     if (!path) return out;
     if (const auto* r = editablePoints(*path->item)) {
@@ -108,6 +117,9 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::Wheel: return QString("wheel %1").arg(h.index + 1);
     case Handle::Kind::Sag: return "sag";
     case Handle::Kind::Loose: return "loose";
+    case Handle::Kind::BodyMove: return "body move";
+    case Handle::Kind::BodyTurn: return "body turn";
+    case Handle::Kind::BodySize: return "body size";
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
     case Handle::Kind::Key: return QString("%1 key %2").arg(kProfiles[h.index]).arg(h.key + 1);
@@ -120,6 +132,12 @@ HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
     : m_store(store), m_handle(handle), m_merge(std::move(merge)), m_step(store.history().index()) {
     if (handle.kind == Handle::Kind::Loose)
         if (const auto heap = store.currentHeap()) m_heap = heap->heap;
+    if (handle.kind == Handle::Kind::BodyMove || handle.kind == Handle::Kind::BodyTurn ||
+        handle.kind == Handle::Kind::BodySize)
+        if (const auto body = store.currentBody(); body && body->ground) {
+            m_body = body->item;
+            m_origin = body->ground->origin();
+        }
     const auto path = store.currentPath();
     if (!path) return;
     m_recipe = path->item->recipe;
@@ -178,6 +196,7 @@ void HandleDrag::to(const Vec3& to) {
         if (moved) m_store.edit(*moved, tr("Move loose parts"), m_merge);
         return;
     }
+    if (m_body) return bodyTo(to);
     if (const auto run = m_store.currentRun(); run && m_handle.kind == Handle::Kind::RunPoint) {
         const QString names[] = {tr("Move the target"), tr("Move the echo"), tr("Move the echo's echo")};
         m_store.changeRun(run->item->id, names[m_handle.index], m_merge,
@@ -237,6 +256,27 @@ void HandleDrag::to(const Vec3& to) {
     m_store.changePath(path->item->id, name, m_merge, [&](PathItem& p) { p.recipe = recipe; });
 }
 
+/// Always from where it stood: moved, turned about the vertical through its own origin, or sized about that.
+void HandleDrag::bodyTo(const Vec3& to) {
+    const Vec3 from = m_handle.at - m_origin, now = to - m_origin;
+    const QString name = m_body->name.c_str();
+    if (m_handle.kind == Handle::Kind::BodyMove) {
+        m_store.changeBody(m_body->id, tr("Move %1").arg(name), m_merge,
+                           [&](BodyItem& b) { b.at = m_body->at + to - m_handle.at; });
+    } else if (m_handle.kind == Handle::Kind::BodyTurn) {
+        if (now.head<2>().norm() < 1e-6 || from.head<2>().norm() < 1e-6) return;
+        const double by = std::atan2(now.y(), now.x()) - std::atan2(from.y(), from.x());
+        const double turn = std::round((m_body->turn.z() + by) / kDegree) * kDegree; // whole degrees
+        m_store.changeBody(m_body->id, tr("Turn %1").arg(name), m_merge,
+                           [&](BodyItem& b) { b.turn.z() = std::remainder(turn, 2 * kPi); });
+    } else {
+        if (from.norm() < 1e-6) return;
+        const double size = std::clamp(m_body->size * now.norm() / from.norm(), 1e-6, 1e6);
+        m_store.changeBody(m_body->id, tr("Size of %1").arg(name), m_merge,
+                           [&](BodyItem& b) { b.size = std::max(1e-6, std::round(size * 1000) / 1000); });
+    }
+}
+
 QString textOf(const Handle& handle, const Store& store) {
     const Unit unit = store.document().unit;
     if (handle.inset()) {
@@ -266,6 +306,12 @@ QString textOf(const Handle& handle, const Store& store) {
         QString text = QString("%1, %2, %3")
                            .arg(lengthText(h.at.x(), unit, false), lengthText(h.at.y(), unit, false),
                                 lengthText(h.at.z(), unit, false));
+        if (const auto body = store.currentBody()) {
+            if (h.kind == Handle::Kind::BodyTurn)
+                return HandleDrag::tr("turned %1\u00b0").arg(body->item->turn.z() / kDegree, 0, 'f', 0);
+            if (h.kind == Handle::Kind::BodySize)
+                return HandleDrag::tr("size \u00d7 %1").arg(body->item->size, 0, 'g', 4);
+        }
         const auto path = store.currentPath();
         if (h.kind == Handle::Kind::Sag) return HandleDrag::tr("sag %1").arg(lengthText(path->loop->hangs->sag, unit));
         if (h.kind == Handle::Kind::Wheel && path && path->loop)

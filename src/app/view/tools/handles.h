@@ -18,7 +18,10 @@ struct Handle {
         RunPoint,
         Key,
         Sag,
-        Loose
+        Loose,
+        BodyMove,
+        BodyTurn,
+        BodySize
     } kind = Kind::Point;
     int index = 0; ///< of the point, the wheel, the recipe's point values; RunPoint: 0 target, 1 echo, 2 echo again;
                    ///< Key: which of kProfiles
@@ -30,10 +33,11 @@ struct Handle {
 };
 
 /// Its points and their handles, the points of its recipe, wheels, and of the run in hand the insets, what it is aimed
-/// at, and the keys of its profiles; of a heap the middle of the loose parts that are selected.
+/// at, and the keys of its profiles; of a heap the middle of the loose parts that are selected;
+/// of a site body what moves it, turns it in plan and sizes it.
 std::vector<Handle> handlesOf(const Store&);
 /// "point N", "via N", "in N", "out N", "value N", "wheel N", "inset start", "inset end", "target", "echo", "echo
-/// again", "roll key N", "sag", "loose": for tests and guides.
+/// again", "roll key N", "sag", "loose", "body move", "body turn", "body size": for tests and guides.
 QString nameOf(const Handle&);
 /// What is said beside the pointer while it is dragged.
 QString textOf(const Handle&, const Store&);
@@ -49,7 +53,8 @@ public:
     const Vec3& tangent() const { return m_tangent; }
     /// Normal of the plane it stays in: its loop's for a wheel, else `looked`.
     Vec3 normal(const Vec3& looked) const;
-    void to(const Vec3&);        ///< puts it there; not for insets
+    void to(const Vec3&); ///< puts it there; not for insets
+    void bodyTo(const Vec3&);
     void setInset(double inset); ///< mm, as it is meant: no limit but the path's own
     /// A key to a station and a value; a value alone.
     void setKey(double station, double value);
@@ -69,7 +74,9 @@ private:
     std::vector<double> m_stations; ///< of its points then, for a soft drag
     double m_keyStation = 0, m_keyValue = 0;
     std::shared_ptr<const HeapItem> m_heap; ///< as it was when it was taken hold of
-    std::optional<double> m_sag;            ///< of the strand, when it was taken hold of
+    std::shared_ptr<const BodyItem> m_body; ///< the same of a site body, and where its own origin stood
+    Vec3 m_origin = Vec3::Zero();
+    std::optional<double> m_sag; ///< of the strand, when it was taken hold of
 };
 
 } // namespace vicinal

@@ -35,8 +35,7 @@ void EdgeTool::click(QMouseEvent* e) {
         emit m_view.facePicked(out);
         return m_view.takeUp(nullptr);
     }
-    const auto heap = m_view.shown().heap(pick->run);
-    const auto run = heap ? heap : m_view.shown().run(pick->run);
+    const auto run = m_view.shown().standing(pick->run);
     const Placed& placed = *run->placed;
     const auto place = size_t(pick->body);
     const Mat4 pose = placed.pose(place);
@@ -57,8 +56,10 @@ void EdgeTool::click(QMouseEvent* e) {
     edges.part = placed.part(place).id;
     const Vec3 local = R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size - box.min();
     for (int i = 0; i < 3; ++i) edges.pick[i] = box.sizes()[i] > 0 ? local[i] / box.sizes()[i] : 0;
-    edges.at = pose.topRightCorner<3, 1>();
-    edges.turn = std::atan2(R(1, 0), R(0, 0));
+    if (!run->site) { // a site body says itself where it stands
+        edges.at = pose.topRightCorner<3, 1>();
+        edges.turn = std::atan2(R(1, 0), R(0, 0));
+    }
     m_view.takeUp(nullptr);
     emit m_view.edgePicked(edges);
 }

@@ -1,0 +1,216 @@
+#include "app/sheet/body_editor.h"
+#include "app/controls/controls.h"
+#include "app/controls/format.h"
+#include "app/controls/theme.h"
+#include "app/controls/value_rows.h"
+#include "model/edits/yard_edits.h"
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QTimer>
+#include <QVBoxLayout>
+
+namespace vicinal {
+namespace {
+
+using value_rows::valuesOf;
+
+/// What its fields show: the values of whatever it is made of.
+std::vector<ShownValue> shapeValues(const BodyShape& shape) {
+    std::vector<ShownValue> out;
+    std::visit(
+        [&](const auto& s) {
+            using S = std::decay_t<decltype(s)>;
+            const value_rows::Collector c(out);
+            if constexpr (std::is_same_v<S, FlatOutline>)
+                c.length("thickness", "Thickness", "The outline is raised by it; 0: flat", s.thickness);
+            else if constexpr (std::is_same_v<S, PartUse>)
+                c.item("part", "Part", "The part that it is taken from", s.part, ItemOf::Part);
+            else if constexpr (!std::is_same_v<S, Brought>)
+                out = valuesOf(s);
+        },
+        shape);
+    return out;
+}
+
+void setShapeValue(BodyShape& shape, const std::string& key, double v, int axis) {
+    std::visit(
+        [&](auto& s) {
+            using S = std::decay_t<decltype(s)>;
+            if constexpr (std::is_same_v<S, FlatOutline>)
+                s.thickness = v;
+            else if constexpr (std::is_same_v<S, PartUse>)
+                s.part = Id(v);
+            else if constexpr (!std::is_same_v<S, Brought>)
+                value_rows::setValue(s, key, v, axis);
+        },
+        shape);
+}
+
+} // namespace
+
+BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(7);
+    const auto label = [&](const char* role, const char* name) {
+        auto* l = new QLabel;
+        l->setProperty("role", role);
+        l->setObjectName(name);
+        l->setWordWrap(true);
+        box->addWidget(l);
+        return l;
+    };
+    m_facts = label("muted", "body.facts");
+    m_remarks = label("muted", "body.remarks");
+    const auto rows = [&](const QString& name, auto&& set) {
+        auto* r = new ValueRows(store, name);
+        box->addWidget(r);
+        connect(r, &ValueRows::changed, this,
+                [this, name, set](const QString& text, const std::string& key, double v, int axis, bool live) {
+                    change(text, live ? QString("%1 %2 %3").arg(name, key.c_str()).arg(axis) : QString(),
+                           [&](BodyItem& b) { set(b, key, v, axis); });
+                });
+        return r;
+    };
+    m_shape = rows("body.shape", [](BodyItem& b, const std::string& key, double v, int axis) {
+        setShapeValue(b.shape, key, v, axis);
+    });
+    m_error = label("error", "body.error");
+    m_place = rows(
+        "body", [](BodyItem& b, const std::string& key, double v, int axis) { value_rows::setValue(b, key, v, axis); });
+    m_colour = new QComboBox;
+    m_colour->setObjectName("body.colour");
+    m_colour->setToolTip(tr("Bodies keep a quiet tone of it"));
+    for (int k = 0; k < theme::kRunColours; ++k) {
+        QPixmap dot(14, 14);
+        dot.fill(theme::run(k));
+        m_colour->addItem(QIcon(dot), tr("Colour %1").arg(k + 1));
+    }
+    box->addWidget(labelled(tr("Colour"), m_colour));
+    connect(m_colour, &QComboBox::activated, this,
+            [this](int k) { change(tr("Colour"), {}, [&](BodyItem& b) { b.colour = k; }); });
+    m_locked = new QCheckBox(tr("Locked: it stays as it is"));
+    m_locked->setObjectName("body.locked");
+    m_locked->setToolTip(tr("It cannot be moved, changed or deleted until it is unlocked"));
+    box->addWidget(m_locked);
+    connect(m_locked, &QCheckBox::clicked, this, [this](bool on) {
+        if (m_body)
+            m_store.edit(withLocked(m_store.document(), {m_body->item->id}, on),
+                         (on ? tr("Lock %1") : tr("Unlock %1")).arg(m_body->item->name.c_str()));
+    });
+    m_measures = label("muted", "body.measures");
+    auto* buttons = new QHBoxLayout;
+    m_edge = new QPushButton(tr("Path along an edge"));
+    m_edge->setObjectName("body.edge");
+    m_edge->setToolTip(tr("Click near an edge of the body: the path follows it wherever the body goes"));
+    connect(m_edge, &QPushButton::clicked, this, &BodyEditor::edgeWanted);
+    m_lay = new QPushButton(tr("Lay a path on it"));
+    m_lay->setObjectName("body.lay");
+    m_lay->setToolTip(tr("A new path: the chosen one, dropped onto the body; it follows both"));
+    m_paths = new QMenu(m_lay);
+    m_paths->setObjectName("body.lay.paths");
+    m_lay->setMenu(m_paths);
+    connect(m_paths, &QMenu::aboutToShow, this, [this] {
+        m_paths->clear();
+        for (const auto& p : m_store.document().paths)
+            if (!m_body || !follows(m_store.document(), p->id, m_body->item->id))
+                m_paths->addAction(p->name.c_str(), this, [this, id = p->id] { emit layWanted(id); });
+        if (m_paths->isEmpty()) m_paths->addAction(tr("(no path that could)"))->setEnabled(false);
+    });
+    buttons->addWidget(m_edge);
+    buttons->addWidget(m_lay);
+    buttons->addStretch();
+    box->addLayout(buttons);
+    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
+    m_later->setSingleShot(true);
+    m_later->setInterval(150);
+    connect(m_later, &QTimer::timeout, this, &BodyEditor::measure);
+}
+
+void BodyEditor::change(const QString& label, const QString& merge, const std::function<void(BodyItem&)>& how) {
+    if (m_body) m_store.changeBody(m_body->item->id, label, merge, how);
+}
+
+QString BodyEditor::facts(const BodyResult& body) const {
+    const BodyShape& shape = body.item->shape;
+    QString out;
+    const auto path = [&] {
+        return body.path ? QString(body.path->item->name.c_str()) : tr("a path that was deleted");
+    };
+    if (std::holds_alternative<Maker>(shape))
+        out = tr("Made here: %1, an exact solid").arg(kindOf(shape).c_str());
+    else if (const auto* b = std::get_if<Brought>(&shape))
+        out = (body.body && body.body->solid ? tr("Exact solid from %1") : tr("Mesh from %1")).arg(b->source.c_str());
+    else if (const auto* f = std::get_if<FlatOutline>(&shape))
+        out = tr("Outline from %1").arg(f->source.c_str());
+    else if (std::holds_alternative<PlateOf>(shape))
+        out = tr("A plate that follows %1").arg(path());
+    else if (std::holds_alternative<WallAlong>(shape))
+        out = tr("A wall that follows %1").arg(path());
+    else if (const auto* l = std::get_if<Levels>(&shape))
+        out = tr("Ground from %1: %n level(s)", nullptr, l->data ? int(l->data->points.size()) : 0)
+                  .arg(l->source.empty() ? tr("levels") : QString(l->source.c_str()));
+    else if (std::holds_alternative<MadeGround>(shape))
+        out = tr("Ground made here");
+    else
+        out = body.part ? tr("As the part %1, and follows it").arg(body.part->item->name.c_str())
+                        : tr("Taken from a part that was deleted");
+    if (body.body && !body.body->solid)
+        out += "\n" + tr("%n triangle(s)", nullptr, int(body.body->mesh->triangles.size()));
+    return out;
+}
+
+void BodyEditor::show(const std::shared_ptr<const BodyResult>& body) {
+    const bool another = !body || !m_body || m_body->item->id != body->item->id;
+    m_body = body;
+    if (!body) return;
+    const BodyItem& item = *body->item;
+    m_facts->setText(facts(*body));
+    QStringList remarks;
+    for (const Words& r : body->remarks) remarks += QString::fromUtf8("\u25b2 ") + m_store.say(r);
+    if (body->body)
+        for (const auto& r : body->body->report.remarks()) remarks += QString::fromUtf8("\u25b2 ") + r.c_str();
+    m_remarks->setText(remarks.join('\n'));
+    m_remarks->setVisible(!remarks.isEmpty());
+    m_shape->show(QString::number(item.id) + kindOf(item.shape).c_str(), shapeValues(item.shape), body->problem);
+    m_place->show("body", valuesOf(item), body->problem);
+    const bool elsewhere = body->problem && !m_shape->has(body->problem->field) && !m_place->has(body->problem->field);
+    m_error->setText(elsewhere ? m_store.say(body->problem->text) : QString());
+    m_error->setVisible(elsewhere);
+    m_colour->setCurrentIndex(((item.colour % theme::kRunColours) + theme::kRunColours) % theme::kRunColours);
+    m_locked->setChecked(item.locked);
+    for (QWidget* w : std::initializer_list<QWidget*>{m_shape, m_place, m_colour}) w->setEnabled(!item.locked);
+    m_edge->setEnabled(body->body != nullptr);
+    m_lay->setEnabled(body->body != nullptr);
+    if (another) m_measures->clear();
+    m_later->start();
+}
+
+void BodyEditor::showEvent(QShowEvent*) { m_later->start(); }
+
+void BodyEditor::measure() {
+    if (!isVisible()) return;
+    if (!m_body || !m_body->body || m_body->problem) return m_measures->clear();
+    const Unit unit = m_store.document().unit;
+    const Box3& box = m_body->body->mesh->box;
+    const Vec3 s = box.sizes();
+    QStringList lines{
+        tr("%1 long, %2 wide, %3 high in its own axes")
+            .arg(lengthText(s.x(), unit, false), lengthText(s.y(), unit, false), lengthText(s.z(), unit))};
+    const double volume = m_body->body->report.watertight() || m_body->body->solid ? volumeOf(*m_body->body) : 0;
+    const bool sheet = std::holds_alternative<Levels>(m_body->item->shape) || volume < 1e-6;
+    if (!sheet || volume > 1e-6 * s.x() * s.y() * std::max(s.z(), 1e-9)) {
+        lines += volumeText(volume) +
+                 (mass(volume, m_body->item->density) > 0
+                      ? tr(", mass %1 kg").arg(QString::number(mass(volume, m_body->item->density), 'g', 5))
+                      : QString());
+    } else {
+        lines += tr("A sheet: it has no volume.");
+    }
+    m_measures->setText(lines.join('\n'));
+}
+
+} // namespace vicinal
