@@ -1,5 +1,6 @@
 #include "geometry/curves/laid.h"
 #include "base/say.h"
+#include "geometry/curves/cubics.h"
 #include <algorithm>
 #include <cmath>
 
@@ -205,35 +206,18 @@ private:
             const Vec3 t = m_d * (p.at.dot(p.normal) / m_d.dot(p.normal) - m_order.above);
             join(A * s.point(p.t0) + t);
             if (s.kind == Span::Kind::Helix || s.kind == Span::Kind::Catenary)
-                cubics(s, p.t0, p.t1, kFit, [&](double u) -> std::pair<Vec3, Vec3> {
-                    const Jet j = s.jet(u);
-                    return {A * j.p + t, A * j.d1};
-                });
+                addCubics(
+                    p.t0, p.t1, kFit,
+                    [&](double u) -> std::pair<Vec3, Vec3> {
+                        const Jet j = s.jet(u);
+                        return {A * j.p + t, A * j.d1};
+                    },
+                    m_out.segments);
             else
                 m_out.segments.push_back(mapped(segmentOf(s, p.t0, p.t1), A, t));
         }
         if (m_out.closed) join(startOf(m_out.segments.front()));
         return std::move(m_out);
-    }
-
-    /// Cubics with the curve's own ends and derivatives, as many as it takes.
-    template<class Curve> void cubics(const Span& s, double t0, double t1, double fit, Curve&& curve, int depth = 0) {
-        const auto [p0, v0] = curve(t0);
-        const auto [p1, v1] = curve(t1);
-        const double h = (t1 - t0) / 3;
-        const Bezier b{{p0, p0 + h * v0, p1 - h * v1, p1}};
-        double off = 0;
-        for (double f : {0.25, 0.5, 0.75}) {
-            const double g = 1 - f;
-            const Vec3 on = g * g * g * b.p[0] + 3 * g * g * f * b.p[1] + 3 * g * f * f * b.p[2] + f * f * f * b.p[3];
-            off = std::max(off, (on - curve(t0 + f * (t1 - t0)).first).norm());
-        }
-        if (off > fit && depth < 16) {
-            cubics(s, t0, (t0 + t1) / 2, fit, curve, depth + 1);
-            cubics(s, (t0 + t1) / 2, t1, fit, curve, depth + 1);
-            return;
-        }
-        if ((p1 - p0).norm() > tolerance::length) m_out.segments.push_back(b);
     }
 
     Result<LaidPath> points() {
@@ -366,12 +350,15 @@ private:
             const Knot &a = knots[i], &b = knots[i + 1];
             const size_t span = spanOf(a);
             const Span& s = m_path.spans()[span];
-            cubics(s, span == a.span ? a.t : 0, b.t, fit, [&](double t) -> std::pair<Vec3, Vec3> {
-                const Jet j = s.jet(t);
-                double change = 0;
-                const double w = fitted(a, b, station(span, t), &change);
-                return {j.p + w * m_d, j.d1 + change * s.speed(t) * m_d};
-            });
+            addCubics(
+                span == a.span ? a.t : 0, b.t, fit,
+                [&](double t) -> std::pair<Vec3, Vec3> {
+                    const Jet j = s.jet(t);
+                    double change = 0;
+                    const double w = fitted(a, b, station(span, t), &change);
+                    return {j.p + w * m_d, j.d1 + change * s.speed(t) * m_d};
+                },
+                m_out.segments);
         }
         if (m_out.closed) join(startOf(m_out.segments.front()));
         return std::move(m_out);
