@@ -47,9 +47,20 @@ int sendOut(const std::string& file, const std::vector<std::string>& runs, const
 int sendFilm(const std::string& file, const std::vector<std::string>& runs, const std::string& to, long frames,
              double seconds);
 
-/// Whose described values are set: exactly one of run, path and part.
+/// Lists the site bodies (mm, mm^3, kg), or adds one: by a word for what it is made of, with its values.
+struct BodyOrder {
+    std::string file;
+    std::string add;              ///< "box"..., "plate", "wall", "part", "made ground", "levels", "file"; empty: list
+    std::string name, path, part; ///< what it is called; what it follows
+    std::string from, unit;       ///< the file of levels or of a body
+    std::vector<std::string> values; ///< key=value
+    std::string to;                  ///< empty: the file itself
+};
+int body(const BodyOrder&);
+
+/// Whose described values are set: exactly one of run, path, part and body.
 struct SetOrder {
-    std::string file, run, path, part;
+    std::string file, run, path, part, body;
     std::vector<std::string> values; ///< key=value
     std::string to;                  ///< empty: the file itself
 };

@@ -111,6 +111,20 @@ int run(int argc, char** argv) {
     part->add_option("--format", format, "text or json")->check(CLI::IsMember({"text", "json"}));
     part->callback([&] { code = cli::part(file, run, format == "json"); });
 
+    cli::BodyOrder site;
+    auto* body = app.add_subcommand("body", "List the site bodies, or add one");
+    body->add_option("file", site.file, "A .vicinal document")->required();
+    body->add_option("--add", site.add,
+                     "What it is made of: plate, wall, part, made ground, levels, file, or box, ramp, cylinder...");
+    body->add_option("--name", site.name, "What it is called");
+    body->add_option("--path", site.path, "The path that a plate or wall follows");
+    body->add_option("--part", site.part, "The part that it is taken from");
+    body->add_option("--from", site.from, "The file of levels or of a body");
+    body->add_option("--unit", site.unit, "Unit of that file: mm, cm, m, in, ft");
+    body->add_option("values", site.values, "key=value, as in document.json: at, turn, size, thickness, height...");
+    body->add_option("--to", site.to, "Target: .vicinal; else the file itself");
+    body->callback([&] { code = cli::body(site); });
+
     auto* pack = app.add_subcommand("pack", "Put a document.json and the files it names into one .vicinal");
     pack->add_option("file", file, "A document.json, or a .vicinal document")->required();
     pack->add_option("--to", to, "Target: .vicinal")->required();
@@ -139,7 +153,7 @@ int run(int argc, char** argv) {
     });
 
     cli::SetOrder order;
-    auto* set = app.add_subcommand("set", "Change described values of a run, a path or a part");
+    auto* set = app.add_subcommand("set", "Change described values of a run, a path, a part or a site body");
     set->add_option("file", order.file, "A .vicinal document")->required();
     set->add_option("values", order.values,
                     "key=value, as in document.json; lengths as typed (1/2 m), angles in degrees")
@@ -147,6 +161,7 @@ int run(int argc, char** argv) {
     set->add_option("--run", order.run, "Of this run");
     set->add_option("--path", order.path, "Of this path");
     set->add_option("--part", order.part, "Of this part");
+    set->add_option("--body", order.body, "Of this site body");
     set->add_option("--to", order.to, "Target: .vicinal; else the file itself");
     set->callback([&] { code = cli::set(order); });
 

@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "model/edits/typed_values.h"
+#include "model/edits/yard_edits.h"
 
 namespace vicinal::cli {
 
@@ -24,8 +25,8 @@ int set(const SetOrder& order) {
     const auto opened = open(order.file);
     if (!opened) return fail(opened.problem());
     const Document& d = opened->document;
-    if (order.run.empty() + order.path.empty() + order.part.empty() != 2)
-        return fail({"Say one of --run, --path and --part: whose values are set.", ""});
+    if (order.run.empty() + order.path.empty() + order.part.empty() + order.body.empty() != 3)
+        return fail({"Say one of --run, --path, --part and --body: whose values are set.", ""});
     const auto go = [&](const auto& items, const std::string& name, const char* what) -> Result<Document> {
         const auto item = named(items, name, order.file, what);
         if (!item) return item.problem();
@@ -33,8 +34,10 @@ int set(const SetOrder& order) {
     };
     const auto next = !order.run.empty()    ? go(d.runs, order.run, "run")
                       : !order.path.empty() ? go(d.paths, order.path, "path")
+                      : !order.body.empty() ? go(d.bodies, order.body, "body")
                                             : go(d.parts, order.part, "part");
     if (!next) return fail(next.problem());
+    if (const auto locked = lockBroken(d, *next)) return fail(*locked);
     // What cannot be worked out is told, and saved nowhere.
     const auto worked = evaluate(*next, opened->evaluation);
     const auto newProblem = [&](const auto& after, const auto& before, const char* what) {
@@ -47,6 +50,8 @@ int set(const SetOrder& order) {
         if (auto wrong = newProblem(p, opened->evaluation->paths.at(id), "path")) return fail(*wrong);
     for (const auto& [id, p] : worked->parts)
         if (auto wrong = newProblem(p, opened->evaluation->parts.at(id), "part")) return fail(*wrong);
+    for (const auto& [id, b] : worked->bodies)
+        if (auto wrong = newProblem(b, opened->evaluation->bodies.at(id), "body")) return fail(*wrong);
     for (const auto& r : worked->runs)
         if (auto wrong = newProblem(r, opened->evaluation->run(r->item->id), "run")) return fail(*wrong);
     return save(*next, order.to.empty() ? order.file : order.to);

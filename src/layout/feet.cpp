@@ -53,14 +53,21 @@ std::optional<Problem> dropFeet(const Path& path, const PlaceOrder& order, const
         }
     out->by.assign(laid.bodies(), 0);
     const bool stands = std::holds_alternative<OffSurface>(facing.crown);
-    for (size_t b = 0; b < laid.bodies(); ++b) { // what a place stands on goes with it
+    for (size_t b = 0; b < n; ++b) {
         const size_t i = laid.placeOf(b);
         if (!under[i]) continue;
-        out->by[b] = level[i] - feet.sunk - base[i].seat.z();
+        // What it is raised by besides, along the path's crown, is kept; what moves it aside is not: it stands on the
+        // ground there.
+        const Vec3 crown = base[i].axes.col(2);
+        const double raised = (laid.frames[i].seat - base[i].seat).dot(crown) * crown.z();
         Frame& f = laid.frames[b];
+        if (b == i) out->by[b] = level[i] - feet.sunk + raised - f.seat.z();
         if (stands && b == i) // off the ground under it, not off what is nearest to the path
             f.axes = Quat::FromTwoVectors(Vec3(base[i].axes.col(2)), under[i]->normal).toRotationMatrix() * f.axes;
-        f.seat.z() += out->by[b];
+    }
+    for (size_t b = 0; b < laid.bodies(); ++b) { // what a place stands on goes with it
+        out->by[b] = out->by[laid.placeOf(b)];
+        laid.frames[b].seat.z() += out->by[b];
     }
     laid.dropped = std::move(out);
     return std::nullopt;

@@ -298,7 +298,7 @@ void TestCli::setRefusesWhatCannotBe_data() {
     QTest::newRow("name") << QStringList{"--run", "Nobody", "about=3"} << "There are: \"Ramp balustrade\"";
     QTest::newRow("path") << QStringList{"--run", run, "path=Moon"} << "nothing named \"Moon\"";
     QTest::newRow("both") << QStringList{"--run", run, "--path", "Lamp line", "about=3"}
-                          << "one of --run, --path and --part";
+                          << "one of --run, --path, --part and --body";
     QTest::newRow("no value") << QStringList{"--run", run, "about"} << "key=value";
     QTest::newRow("turn") << QStringList{"--run", run, "turn=1,2"} << "three values";
 }

@@ -347,7 +347,7 @@ void TestBringIn::badCsvIsNamed_data() {
     QTest::newRow("infinite") << "inf,2\n3,4\n"
                               << "Line 1: \"inf\"";
     QTest::newRow("one point") << "1,2,3\n"
-                               << "1 point(s); a path needs at least two";
+                               << "1 point(s); at least two are needed";
     QTest::newRow("empty") << ""
                            << "0 point(s)";
     QTest::newRow("four columns") << "1,2,3,4\n1,2,3,4\n"

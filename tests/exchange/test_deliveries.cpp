@@ -78,6 +78,7 @@ private slots:
     void cutListCountsAndWeighs();
     void keptInTheDocumentAndMadeAgain();
     void heapsGoOutLikeRuns();
+    void siteBodiesGoOutInEveryKind();
     void badOrdersAreRefusedAndNothingIsHalfWritten();
 };
 
@@ -542,6 +543,50 @@ void TestDeliveries::heapsGoOutLikeRuns() {
         QCOMPARE(made(released(asked, *run, stays)).deliveries.back()->what,
                  std::vector<Id>{made(released(asked, *run, stays)).heaps[0]->id});
     }
+}
+
+void TestDeliveries::siteBodiesGoOutInEveryKind() {
+    const Document d = made(openDocument(VICINAL_SOURCE "/examples/saltmarrow-site.json",
+                                         [](const Brought& b, const auto& ready) { return readBody(b, ready); }));
+    const auto e = evaluate(d);
+    std::vector<Id> bodies;
+    for (const auto& b : d.bodies) bodies.push_back(b->id);
+    // STEP: one shape each with its volume, where it stands; ground as it is, a mesh.
+    const StepReport r = stepReport(filesFrom(d, delivery("Site", SolidsOrder{}, "step", bodies))[0].bytes);
+    for (const char* name : {"Quay wall", "Boat ramp", "Dolphin pile", "Mooring pad"}) {
+        Id id = 0;
+        for (const auto& b : d.bodies) id = b->name == name ? b->id : id;
+        const double v = volumeOf(*e->bodies.at(id)->body);
+        NEAR(r.shapes.at(name), v, 1e-6 * v);
+        const Ground& ground = *e->bodies.at(id)->ground;
+        bool found = false;
+        for (const auto& [instance, cells] : r.instances) {
+            if (cells[0] != name) continue;
+            found = true;
+            for (int i = 0; i < 3; ++i) NEAR(cells[2 + 4 * i + 3].toDouble(), ground.origin()[i], 1e-6);
+        }
+        QVERIFY2(found, name);
+    }
+    // Every other kind holds them: by their names, or by so many triangles.
+    for (const char* format : {"glb", "dxf", "obj", "stl", "ply", "3mf"})
+        QVERIFY2(filesFrom(d, delivery("Site", SolidsOrder{}, format, bodies))[0].bytes.size() > 4'000, format);
+    const std::string glb = filesFrom(d, delivery("Site", SolidsOrder{}, "glb", bodies))[0].bytes;
+    for (const auto& b : d.bodies) QVERIFY2(glb.find(b->name) != std::string::npos, b->name.c_str());
+    ScheduleOrder list;
+    list.raised = true;
+    const std::string csv = filesFrom(d, delivery("List", list, "csv"))[0].bytes;
+    for (const auto& b : d.bodies) QVERIFY2(csv.find(b->name) != std::string::npos, b->name.c_str());
+    QVERIFY(csv.substr(0, csv.find('\n')).find("raised") != std::string::npos);
+    list.of = ScheduleOf::Parts;
+    const std::string parts = filesFrom(d, delivery("Parts", list, "csv"))[0].bytes;
+    QVERIFY(parts.find("Quay wall") != std::string::npos);
+    for (const char* format : {"svg", "pdf", "dxf"}) {
+        QVERIFY(!filesFrom(d, delivery("Drawing", DrawingOrder{}, format, bodies))[0].bytes.empty());
+        QVERIFY(!filesFrom(d, delivery("Template", TemplateOrder{}, format, {53, 54}))[0].bytes.empty());
+    }
+    PictureOrder lines;
+    lines.of = PictureOf::Lines;
+    QVERIFY(filesFrom(d, delivery("Lines", lines, "svg", bodies))[0].bytes.size() > 2000);
 }
 
 void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {

@@ -464,8 +464,24 @@ void TestSite::crownsOffASurfaceAndNosesAtABody() {
     const Vec3 normal = Vec3(-0.1, 0, 1).normalized();
     for (size_t i = 0; i < stood->runs[0]->placed->count(); ++i)
         NEAR((stood->runs[0]->placed->frame(i).axes.col(2) - normal).norm(), 0, 1e-9);
-    // What it needs and has not is said.
+    // Without a body of its own it is the one that its path lies on.
+    LaidOn on;
+    on.body = lastId(d);
+    d = drawn({{-2000, 0, 0}, {2000, 300, 0}}, false, d);
+    d = with(d, PathItem{0, "", DerivedRecipe{lastId(d), on}});
+    d = with(d, PathItem{0, "", DerivedRecipe{lastId(d), StretchOf{100, 3000}}});
+    RunItem lies = r;
+    lies.path = lastId(d);
+    lies.feet = {};
+    lies.facing.surface = 0;
+    const auto lain = evaluate(with(d, lies));
+    QVERIFY(!lain->runs[0]->problem);
+    NEAR((lain->runs[0]->placed->frame(3).axes.col(2) - normal).norm(), 0, 1e-9);
+    // Else the one that its feet stand on.
     r.facing.surface = 0;
+    NEAR((evaluate(with(d, r))->runs[0]->placed->frame(3).axes.col(2) - normal).norm(), 0, 1e-9);
+    // What it needs and has not is said.
+    r.feet = {};
     QCOMPARE(evaluate(with(d, r))->runs[0]->problem->field, std::string("surface"));
     r.facing.surface = 999;
     QCOMPARE(evaluate(with(d, r))->runs[0]->problem->field, std::string("surface"));

@@ -86,7 +86,7 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
         out.push_back(p);
     }
     if (out.size() < 2)
-        return Problem{"The file has " + std::to_string(out.size()) + " point(s); a path needs at least two.", "file"};
+        return Problem{"The file has " + std::to_string(out.size()) + " point(s); at least two are needed.", "file"};
     return out;
 }
 

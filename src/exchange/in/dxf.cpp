@@ -185,16 +185,15 @@ public:
             ++passedOver["whole drawing's inserts beyond " + std::to_string(kMostCopies) + " copies"];
     }
     void addPoint(const DL_PointData& d) override {
-        if (outside())
-            file.points.push_back({d.x, d.y, d.z});
-        else
-            pass("points in blocks");
+        pass("points"); // as paths
+        if (outside()) file.points.push_back({d.x, d.y, d.z});
     }
     void addText(const DL_TextData&) override { pass("texts"); }
     void addMText(const DL_MTextData&) override { pass("texts"); }
     void addHatch(const DL_HatchData&) override { pass("hatches"); }
     void add3dFace(const DL_3dFaceData& d) override {
-        if (!outside()) return pass("faces in blocks");
+        pass("faces");
+        if (!outside()) return;
         std::array<Vec3, 4> corners;
         for (int k = 0; k < 4; ++k) corners[size_t(k)] = {d.x[k], d.y[k], d.z[k]};
         file.faces.push_back(corners);

@@ -156,7 +156,6 @@ CurveFile curvesFrom(wire::Reader& r) {
         s.segments.reserve(n);
         for (size_t i = 0; i < n; ++i) s.segments.push_back(segmentFrom(r));
     }
-    r.end();
     const auto points = [&] {
         std::vector<Vec3> out(r.count(24));
         for (Vec3& p : out)
@@ -167,6 +166,7 @@ CurveFile curvesFrom(wire::Reader& r) {
     const auto corners = points();
     for (size_t i = 0; i + 3 < corners.size(); i += 4)
         f.faces.push_back({corners[i], corners[i + 1], corners[i + 2], corners[i + 3]});
+    r.end();
     return f;
 }
 

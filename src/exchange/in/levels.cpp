@@ -120,6 +120,9 @@ LevelFile fromCurves(CurveFile file) {
     LevelFile out;
     out.millimetresPerUnit = file.millimetresPerUnit;
     out.remarks = std::move(file.remarks);
+    std::erase_if(out.remarks, [](const std::string& r) { // as paths, not as ground
+        return r.ends_with(" points passed over.") || r.ends_with(" faces passed over.");
+    });
     if (!file.faces.empty()) {
         for (const auto& f : file.faces) {
             const auto n = std::uint32_t(out.data.points.size());

@@ -28,6 +28,7 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
         for (const char* c : {"qw", "qx", "qy", "qz"}) add(c, "");
     if (o.size) add("size", "");
     if (o.gap) add("gap after", "mm");
+    if (o.raised) add("raised", "mm");
     out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
         const Quat turn(Eigen::AngleAxisd(o.north, Vec3::UnitZ()));
         const bool shifted = o.north != 0 || !o.origin.isZero();
@@ -64,6 +65,10 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
             if (o.gap) {
                 const auto g = row.body < run.placed->count() ? gaps.find(int(row.body)) : gaps.end();
                 cells[k++] = {nullptr, g == gaps.end() ? 0 : g->second, g == gaps.end()};
+            }
+            if (o.raised) {
+                const auto& dropped = run.placed->laid->dropped;
+                cells[k++] = {nullptr, dropped ? dropped->by[row.body] : 0, !dropped};
             }
             return use(cells);
         });

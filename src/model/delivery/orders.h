@@ -134,7 +134,8 @@ template<class V, Describes<SolidsOrder> T> void describe(V&& v, T& t) {
 enum class ScheduleOf { Places, Parts, Running };
 struct ScheduleOrder {
     ScheduleOf of = ScheduleOf::Places;
-    bool part = true, station = true, position = true, angles = true, turn = true, size = true, gap = false;
+    bool part = true, station = true, position = true, angles = true, turn = true, size = true, gap = false,
+         raised = false;
     Vec3 origin = Vec3::Zero(); ///< of the shifted coordinates, mm
     double north = 0;           ///< rad; which way their y leads, clockwise from the document's y
     bool operator==(const ScheduleOrder&) const = default;
@@ -152,6 +153,7 @@ template<class V, Describes<ScheduleOrder> T> void describe(V&& v, T& t) {
     v.flag("turn", "Quaternion", "Columns with the turn as a quaternion", t.turn);
     v.flag("size", "Size", "A column with the size factor", t.size);
     v.flag("gap", "Gap after", "A column with the clear gap to the next place", t.gap);
+    v.flag("raised", "Raised", "A column with how far feet on the ground are raised off the path", t.raised);
     v.point("origin", "Origin", "The point that coordinates are counted from", t.origin);
     v.angle("north", "North", "Which way their y leads, clockwise from the document's y", t.north);
 }

@@ -163,6 +163,17 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
     Setting set(key, text, d);
     setName(set, p.name);
     describe(set.visitor(), p.recipe);
+    auto* derived = std::get_if<DerivedRecipe>(&p.recipe);
+    if (auto* lifted = derived ? std::get_if<LiftedOver>(&derived->change) : nullptr; lifted && set.is("switched")) {
+        lifted->switched.clear();
+        for (const auto& one : text == "none" ? std::vector<std::string>() : parts(text)) {
+            const auto n = parseCount(one, 1, 1'000'000);
+            if (n)
+                lifted->switched.push_back(*n);
+            else
+                set.fail(n.problem().text);
+        }
+    }
     return set.finish(item, std::move(p));
 }
 

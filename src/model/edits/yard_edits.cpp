@@ -125,6 +125,7 @@ struct Renamed {
         if (auto* d = std::get_if<DerivedRecipe>(&p.recipe)) {
             (*this)(d->source);
             if (auto* laid = std::get_if<LaidOn>(&d->change)) (*this)(laid->body);
+            if (auto* lifted = std::get_if<LiftedOver>(&d->change)) (*this)(lifted->other);
         }
         if (auto* j = std::get_if<JoinedRecipe>(&p.recipe))
             for (Id& member : j->members) (*this)(member);

@@ -179,12 +179,29 @@ private:
             frame.sources.push_back(r->path);
             if (aimsAtPath(*r)) frame.sources.push_back(r->facing.targetPath);
             if (r->spacing.bays == BayEdges::Run) frame.sources.push_back(r->spacing.bayRun);
-            for (Id id2 : bodiesAsked(*r)) frame.sources.push_back(id2);
+            for (Id asked : bodiesOf(*r)) frame.sources.push_back(asked);
         }
         m_open.insert(id);
         m_stack.push_back(std::move(frame));
     }
 
+    /// The bodies that a run asks; without one of their own its crowns stand off what its path lies on, else off what
+    /// its feet stand on.
+    std::array<Id, 3> bodiesOf(const RunItem& r) const {
+        auto out = bodiesAsked(r);
+        if (!standsOff(r) || out[1] != 0) return out;
+        Id path = r.path;
+        for (int steps = 0; steps < 100 && out[1] == 0; ++steps) { // laid, then lifted, then a stretch of that...
+            const auto item = lookUp(m_pathItems, path);
+            if (!item) break;
+            if (const Id body = bodyOf(item->recipe); m_bodyItems.count(body)) out[1] = body;
+            const auto sources = sourcesOf(item->recipe);
+            if (sources.empty()) break;
+            path = sources.front();
+        }
+        if (out[1] == 0) out[1] = r.feet.ground;
+        return out;
+    }
     template<class Map> static typename Map::mapped_type lookUp(const Map& map, Id id) {
         const auto it = map.find(id);
         return it == map.end() ? nullptr : it->second;
@@ -367,7 +384,7 @@ private:
         out->part = out->parts.front();
         if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
         if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);
-        const auto asked = bodiesAsked(*item);
+        const auto asked = bodiesOf(*item);
         for (size_t k = 0; k < asked.size(); ++k)
             if (asked[k] != 0) out->bodies[k] = lookUp(m_out.bodies, asked[k]);
         out->problem = frame.circle;
@@ -400,7 +417,7 @@ private:
         for (size_t i = 0; i < out.sources.size() && !out.problem; ++i) {
             const auto& s = out.sources[i];
             if (!s)
-                out.problem = Problem{out.sources.size() > 1
+                out.problem = Problem{std::holds_alternative<JoinedRecipe>(out.item->recipe)
                                           ? "Member " + std::to_string(i + 1) + " was deleted. Take it out of the list."
                                           : "The path it follows was deleted. Choose another one.",
                                       "source"};
@@ -417,6 +434,7 @@ private:
                 out.remarks = std::move(built.value().remarks);
                 out.lost = std::move(built.value().lost);
                 out.loop = std::move(built.value().loop);
+                out.crossings = std::move(built.value().crossings);
                 static const std::vector<WheelPlaced> kNone;
                 const auto wheels = guarded<bool>([&]() -> Result<bool> {
                     out.wheels = wheelBodies(out.recipe(), out.wheelParts, old ? old->wheels : kNone, out.remarks);
@@ -428,6 +446,7 @@ private:
         });
         if (out.problem && old) {
             out.path = old->path;
+            out.crossings = old->crossings; // to be switched back
             out.loop = old->loop;
             out.wheels = old->wheels;
         }

@@ -41,7 +41,8 @@ struct PathResult {
     BodyAsked body;                                         ///< the part or site body that its recipe asks
     std::vector<Words> remarks;                             ///< as Built
     std::vector<OffsetPart> lost;
-    std::optional<WheelLoop> loop; ///< the last good one
+    std::optional<WheelLoop> loop;         ///< the last good one
+    std::vector<StrandCrossing> crossings; ///< as Built
     /// A run for which something of this path gives way, the parts it needs for that, what gave, or why nothing could:
     /// then the path is as its recipe says.
     std::shared_ptr<const RunItem> giver;

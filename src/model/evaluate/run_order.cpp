@@ -38,7 +38,7 @@ std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
     static constexpr const char* kAsked[] = {"targetBody", "surface", "ground"};
     const auto asked = bodiesAsked(*r.item);
     for (size_t k = 0; k < asked.size(); ++k) {
-        if (asked[k] == 0) continue;
+        if (asked[k] == 0 && !r.bodies[k]) continue;
         if (!r.bodies[k]) return Problem{"The site body that it asks was deleted. Choose another one.", kAsked[k]};
         if (r.bodies[k]->problem || !r.bodies[k]->ground)
             return handedOn(r.bodies[k]->item->name,

@@ -2,14 +2,18 @@
 #include "base/say.h"
 #include "base/text.h"
 #include "model/evaluate/heaps.h"
+#include <algorithm>
 
 namespace vicinal {
+
+bool standsOff(const RunItem& r) {
+    return std::holds_alternative<OffSurface>(r.facing.crown) && !std::holds_alternative<AsDrawn>(r.facing.nose);
+}
 
 std::array<Id, 3> bodiesAsked(const RunItem& r) {
     std::array<Id, 3> out{};
     if (std::holds_alternative<AtTarget>(r.facing.nose)) out[0] = r.facing.targetBody;
-    if (std::holds_alternative<OffSurface>(r.facing.crown) && !std::holds_alternative<AsDrawn>(r.facing.nose))
-        out[1] = r.facing.surface;
+    if (standsOff(r)) out[1] = r.facing.surface;
     out[2] = r.feet.ground;
     return out;
 }
@@ -45,6 +49,17 @@ void makeSiteBody(BodyResult& out, const ShapeSource& source, const BodyResult* 
     }
     out.body = sameShape && old->item->size == item.size ? old->body
                                                          : moved(out.shape, Mat3::Identity(), Vec3::Zero(), item.size);
+}
+
+std::optional<double> enclosedVolume(const BodyResult& b) {
+    if (!b.body) return std::nullopt;
+    const auto closed = [&] {
+        const auto edges = edgesOf(*b.body->mesh).edges;
+        return std::all_of(edges.begin(), edges.end(), [](const MeshEdge& e) { return e.triangles == 2; });
+    };
+    if (!b.body->solid && !closed()) return std::nullopt;
+    const double v = volumeOf(*b.body);
+    return v > 0 ? std::optional(v) : std::nullopt;
 }
 
 void stand(BodyResult& out, const BodyResult* old) {

@@ -1,13 +1,18 @@
 #pragma once
-// Site bodies between the graph and what they are made of. Not for others.
+// Site bodies between the graph and what they are made of.
 #include "model/evaluate/evaluate.h"
+#include <optional>
 
 namespace vicinal {
 
 /// The bodies that a run asks: aimed at, crowns stand off, feet stand on; 0 where it asks none.
 std::array<Id, 3> bodiesAsked(const RunItem&);
+/// True when its crowns stand off a surface.
+bool standsOff(const RunItem&);
 /// Makes shape and body, or says what is wrong. What is the same as before stays the same object.
 void makeSiteBody(BodyResult&, const ShapeSource&, const BodyResult* before);
+/// Of a site body, mm^3, exact for solids: nothing where it encloses none (sheets, open meshes).
+std::optional<double> enclosedVolume(const BodyResult&);
 /// Puts the body where it stands, as a surface and as what is drawn.
 void stand(BodyResult&, const BodyResult* before);
 /// What feet on the ground are worth saying of a run that has been placed.

@@ -36,7 +36,11 @@ Json pathJson(const PathItem& p) {
         for (const auto& s : c->segments) j["segments"].push_back(segmentJson(s));
     } else {
         Json recipe = {{"kind", kindOf(p.recipe)}};
-        if (const auto* d = std::get_if<DerivedRecipe>(&p.recipe)) recipe["source"] = d->source;
+        if (const auto* d = std::get_if<DerivedRecipe>(&p.recipe)) {
+            recipe["source"] = d->source;
+            if (const auto* l = std::get_if<LiftedOver>(&d->change); l && !l->switched.empty())
+                recipe["switched"] = l->switched;
+        }
         if (const auto* m = std::get_if<JoinedRecipe>(&p.recipe)) recipe["members"] = m->members;
         if (const auto* e = std::get_if<EdgesRecipe>(&p.recipe)) recipe["part"] = e->part;
         describe(JsonWriter{recipe}, p.recipe);
@@ -122,7 +126,15 @@ struct Reader : JsonReader {
             auto recipe = recipeOf(kind);
             if (!recipe || kind == "points" || kind == "curve")
                 fail(where, "has a recipe \"" + kind + "\", which is not known");
-            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) d->source = JsonReader::id(r, where, "source");
+            if (auto* d = std::get_if<DerivedRecipe>(&*recipe)) {
+                d->source = JsonReader::id(r, where, "source");
+                if (auto* l = std::get_if<LiftedOver>(&d->change); l && r.contains("switched"))
+                    for (const auto& n : list(r, where, "switched")) {
+                        if (!n.is_number_integer() || n.get<long>() < 1 || n.get<long>() > kLargestId)
+                            fail(where, "needs numbers of crossings in \"switched\"");
+                        l->switched.push_back(n.get<long>());
+                    }
+            }
             if (auto* e = std::get_if<EdgesRecipe>(&*recipe)) e->part = JsonReader::id(r, where, "part");
             if (auto* m = std::get_if<JoinedRecipe>(&*recipe))
                 for (const auto& id : list(r, where, "members")) {

@@ -110,7 +110,12 @@ Json recipeDefinitions() {
     });
     each(Change(), [&](const Change& c) {
         const PathRecipe r = DerivedRecipe{0, c};
-        out.push_back(kindOnly(kindOf(r), allValues(r), {"source"}, {{"source", id}}));
+        Json first = {{"source", id}};
+        if (std::holds_alternative<LiftedOver>(c))
+            first["switched"] = {{"type", "array"},
+                                 {"items", {{"type", "integer"}, {"minimum", 1}}},
+                                 {"description", "numbers of crossings that are the other way round"}};
+        out.push_back(kindOnly(kindOf(r), allValues(r), {"source"}, first));
     });
     const PathRecipe joined = JoinedRecipe{}, edges = EdgesRecipe{};
     out.push_back(

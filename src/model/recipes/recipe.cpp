@@ -15,7 +15,7 @@ template<class... Ts> Overloaded(Ts...) -> Overloaded<Ts...>;
 constexpr const char* kShapes[] = {"circle", "ellipse", "rectangle", "slot", "polygon",
                                    "helix",  "arc",     "straight",  "swag", "wheels"};
 constexpr const char* kChanges[] = {"offset",    "stretch",   "backwards", "start moved", "mirrored",
-                                    "projected", "resampled", "smoothed",  "laid"};
+                                    "projected", "resampled", "smoothed",  "laid",        "lifted"};
 
 using say::mm;
 
@@ -311,7 +311,27 @@ std::vector<Words> remarksOf(const LaidPath& laid, const LaidOn& c) {
     return out;
 }
 
-Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const BodyAsked& body, const Stop* stop) {
+/// The same of one that was lifted over itself.
+std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const LiftedOver& c) {
+    std::vector<Words> out;
+    if (crossings == 0) {
+        out.push_back("No strand comes nearer to another than the thickness: nothing is lifted.");
+        return out;
+    }
+    out.push_back(std::to_string(crossings) + (crossings == 1 ? " crossing; " : " crossings; ") +
+                  "strands keep at least " + mm(lifted.least) + " from one another.");
+    if (lifted.shortest > 0)
+        out.push_back("Crossings are close to one another: it is eased over " + mm(lifted.shortest) +
+                      ", all there is room for.");
+    for (double at : lifted.hairpins)
+        out.push_back("At station " + mm(at) + " it turns back sharper than the thickness: its strands touch there.");
+    for (long n : c.switched)
+        if (n > long(crossings)) out.push_back("There is no crossing " + std::to_string(n) + " any more.");
+    return out;
+}
+
+Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* other, const BodyAsked& body,
+                           const Stop* stop) {
     const auto* screw = p.segments().size() == 1 ? std::get_if<Helix>(&p.segments()[0]) : nullptr;
     if (std::holds_alternative<OffsetOf>(r.change) && !(screw && screw->r0 == screw->r1 && screw->rise != 0))
         if (auto problem = tooMuchWork(p, "An offset", 100)) return *problem;
@@ -322,6 +342,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const BodyAske
     std::vector<OffsetPart> lost;
     std::vector<Words> remarks;
     double vanished = 0;
+    std::vector<StrandCrossing> crossings;
     S segments = std::visit(
         Overloaded{[&](const OffsetOf& c) -> S {
                        const PathPlane facts = planeOf(p);
@@ -395,6 +416,14 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const BodyAske
                        closed = laid->closed;
                        remarks = remarksOf(*laid, c);
                        return std::move(laid.value().segments);
+                   },
+                   [&](const LiftedOver& c) -> S {
+                       auto lifted = liftedOver(p, {c.thickness, c.ease, c.top, c.switched}, other, stop);
+                       if (!lifted) return lifted.problem();
+                       closed = lifted->closed;
+                       crossings = std::move(lifted.value().crossings);
+                       remarks = remarksOf(*lifted, crossings.size(), c);
+                       return std::move(lifted.value().segments);
                    }},
         r.change);
     if (!segments) return segments.problem();
@@ -402,6 +431,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const BodyAske
     if (!out) return out;
     out.value().lost = std::move(lost);
     out.value().remarks = std::move(remarks);
+    out.value().crossings = std::move(crossings);
     return out;
 }
 
@@ -464,7 +494,10 @@ Mat3 axesOf(Plane plane) {
 }
 
 std::vector<Id> sourcesOf(const PathRecipe& r) {
-    if (const auto* d = std::get_if<DerivedRecipe>(&r)) return {d->source};
+    if (const auto* d = std::get_if<DerivedRecipe>(&r)) {
+        const auto* lifted = std::get_if<LiftedOver>(&d->change);
+        return lifted && lifted->other != 0 ? std::vector<Id>{d->source, lifted->other} : std::vector<Id>{d->source};
+    }
     if (const auto* j = std::get_if<JoinedRecipe>(&r)) return j->members;
     return {};
 }
@@ -475,9 +508,9 @@ Result<Built> build(const PathRecipe& recipe, std::span<const Path> sources, con
                    [](const BroughtCurve& c) { return built(c.segments, c.closed); },
                    [](const ShapeRecipe& r) { return buildShape(r); },
                    [&](const DerivedRecipe& r) -> Result<Built> {
-                       if (sources.size() != 1)
+                       if (sources.empty() || sources.size() > 2)
                            return Problem{"The path it follows is missing. Choose another.", "source"};
-                       return buildDerived(r, sources[0], body, stop);
+                       return buildDerived(r, sources[0], sources.size() > 1 ? &sources[1] : nullptr, body, stop);
                    },
                    [&](const JoinedRecipe& r) -> Result<Built> { return buildJoined(r, sources); },
                    [&](const EdgesRecipe& r) -> Result<Built> {

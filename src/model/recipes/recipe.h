@@ -3,6 +3,7 @@
 #include "base/describe.h"
 #include "base/id.h"
 #include "geometry/curves/edit.h"
+#include "geometry/curves/lifted.h"
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
 #include "geometry/mesh/ground.h"
@@ -163,8 +164,16 @@ struct LaidOn {
     double smooth = 0; ///< mm; a smooth curve that keeps so near to the surface; 0: exactly on it
     double above = 0;  ///< mm off the surface, against the direction
 };
-using Change =
-    std::variant<OffsetOf, StretchOf, BackwardsOf, StartMoved, MirroredAt, ProjectedTo, Resampled, SmoothedBy, LaidOn>;
+/// Strands that cross lie over one another: a chain or rope laid over itself.
+struct LiftedOver {
+    double thickness = 20; ///< mm that strands keep from one another, middle to middle
+    double ease = 150;     ///< mm of way from level to lifted, where there is room
+    OnTop top = OnTop::Later;
+    Id other = 0;                 ///< a path that stays as it is, and that this one passes over; 0: none
+    std::vector<long> switched{}; ///< numbers of crossings, from 1, that are the other way round
+};
+using Change = std::variant<OffsetOf, StretchOf, BackwardsOf, StartMoved, MirroredAt, ProjectedTo, Resampled,
+                            SmoothedBy, LaidOn, LiftedOver>;
 
 /// A path that follows another one for ever.
 struct DerivedRecipe {
@@ -195,9 +204,10 @@ std::vector<Id> sourcesOf(const PathRecipe&);
 /// What a recipe gives.
 struct Built {
     Path path;
-    std::vector<Words> remarks;    ///< what was bridged, turned or left out, one sentence each
-    std::vector<OffsetPart> lost;  ///< parts of an offset that are not the path, to be shown
-    std::optional<WheelLoop> loop; ///< contacts of a loop round wheels
+    std::vector<Words> remarks;              ///< what was bridged, turned or left out, one sentence each
+    std::vector<OffsetPart> lost;            ///< parts of an offset that are not the path, to be shown
+    std::optional<WheelLoop> loop;           ///< contacts of a loop round wheels
+    std::vector<StrandCrossing> crossings{}; ///< of a path lifted over itself
 };
 /// The part or body that a recipe asks.
 struct BodyAsked {
@@ -351,6 +361,15 @@ template<class V, class S> void describeChange(V&& v, S& c) {
                  "A smooth curve that keeps so near to the surface; 0: exactly on it, with its edges", c.smooth);
         v.length("above", "Above it", "Off the surface, against the direction", c.above);
         v.direction("along", "Dropped along", "Straight down is 0, 0, -1; its length does not matter", c.along);
+    } else if constexpr (std::is_same_v<T, LiftedOver>) {
+        v.length("thickness", "Thickness", "That strands keep from one another, from middle to middle", c.thickness);
+        v.length("ease", "Eased over", "Way from level to lifted, where there is so much", c.ease);
+        v.choice("top", "On top", "Which strand lies over the other where they cross", c.top,
+                 {{"later", "later one", "The strand farther along the path: it was laid last", ""},
+                  {"earlier", "earlier one", "The strand nearer to the path's start", ""},
+                  {"alternating", "in turn", "Over, under, over, as one goes along the path", ""}});
+        v.item("other", "And over", "A path that stays as it is; this one passes over it where they cross", c.other,
+               ItemOf::Path);
     }
 }
 

@@ -1,0 +1,124 @@
+#include "base/text.h"
+#include "cli/commands.h"
+#include "cli/common.h"
+#include "exchange/in/levels.h"
+#include "model/document/defects.h"
+#include "model/edits/typed_values.h"
+#include "model/evaluate/site.h"
+#include <filesystem>
+
+namespace vicinal::cli {
+namespace {
+
+/// Of a file: levels as ground, anything else as the body it holds.
+Result<BodyShape> shapeFrom(const BodyOrder& order) {
+    const auto factor = [&](double known) -> Result<double> {
+        if (!order.unit.empty()) {
+            const auto unit = unitNamed(order.unit);
+            if (!unit) return unit.problem();
+            return millimetresPer(*unit);
+        }
+        if (known > 0) return known;
+        return Problem{order.from + " does not say its unit. Say it with --unit mm, cm, m, in or ft.", "unit"};
+    };
+    if (order.add == "levels") {
+        const auto file = readLevels(order.from);
+        if (!file) return file.problem();
+        for (const auto& remark : file->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", remark.c_str());
+        const auto unit = factor(file->millimetresPerUnit);
+        if (!unit) return unit.problem();
+        auto data = levelsAt(*file, *unit);
+        if (!data) return data.problem();
+        return BodyShape(levelsOf(std::move(data).value(), std::filesystem::path(order.from).filename().string()));
+    }
+    const auto file = readPartFile(order.from);
+    if (!file) return file.problem();
+    for (const auto& remark : file->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", remark.c_str());
+    const auto unit = factor(file->millimetresPerUnit);
+    if (!unit) return unit.problem();
+    auto shape = shapeOf(*file, *unit);
+    if (!shape) return shape.problem();
+    BodyShape out;
+    std::visit(
+        [&](auto& s) {
+            if constexpr (std::is_constructible_v<BodyShape, std::decay_t<decltype(s)>>) out = std::move(s);
+        },
+        shape.value());
+    return out;
+}
+
+Result<BodyShape> shapeOfKind(const BodyOrder& order, const Document& d) {
+    const auto source = [&](const auto& items, const std::string& name, const char* what) -> Result<Id> {
+        const auto item = named(items, name, order.file, what);
+        if (!item) return item.problem();
+        return (*item)->id;
+    };
+    if (order.add == "levels" || order.add == "file") {
+        if (order.from.empty()) return Problem{"Say the file with --from.", "from"};
+        return shapeFrom(order);
+    }
+    if (order.add == "plate" || order.add == "wall") {
+        const auto path = source(d.paths, order.path, "path");
+        if (!path) return path.problem();
+        if (order.add == "plate") return BodyShape(PlateOf{*path});
+        return BodyShape(WallAlong{*path});
+    }
+    if (order.add == "part") {
+        const auto part = source(d.parts, order.part, "part");
+        if (!part) return part.problem();
+        return BodyShape(PartUse{*part});
+    }
+    if (order.add == "made ground") return BodyShape(MadeGround{});
+    if (auto maker = makerOf(order.add)) return BodyShape(*maker);
+    return Problem{"\"" + text::quoted(order.add) +
+                       "\" is none of: plate, wall, part, made ground, levels, file, or what a part is made by (box, "
+                       "ramp, cylinder...).",
+                   "add"};
+}
+
+int list(const Opened& opened) {
+    std::string out = "body,kind,volume,mass,x,y,z,problem\n";
+    for (const auto& item : opened.document.bodies) {
+        const auto body = opened.evaluation->bodies.at(item->id);
+        const double volume = enclosedVolume(*body).value_or(0);
+        const Vec3 at = body->ground ? body->ground->origin() : Vec3(Vec3::Zero());
+        const auto number = [](double v) { return text::fixed(v, 6); };
+        const auto quoted = [](const std::string& s) {
+            std::string q = "\"";
+            for (char c : s) q += c == '"' ? std::string("\"\"") : std::string(1, c);
+            return s.find_first_of("\",\n") == std::string::npos ? s : q + "\"";
+        };
+        out += quoted(item->name) + "," + kindOf(item->shape) + "," + number(volume) + "," +
+               number(mass(volume, item->density)) + "," + number(at.x()) + "," + number(at.y()) + "," +
+               number(at.z()) + "," + (body->problem ? quoted(body->problem->text) : std::string()) + "\n";
+    }
+    return print(out);
+}
+
+} // namespace
+
+int body(const BodyOrder& order) {
+    const auto opened = open(order.file);
+    if (!opened) return fail(opened.problem());
+    if (order.add.empty()) return list(*opened);
+    auto shape = shapeOfKind(order, opened->document);
+    if (!shape) return fail(shape.problem());
+    BodyItem item;
+    item.name = order.name;
+    item.shape = std::move(shape).value();
+    for (const std::string& one : order.values) {
+        const size_t eq = one.find('=');
+        if (eq == std::string::npos || eq == 0)
+            return fail({"\"" + text::quoted(one) + "\" is not of the form key=value.", ""});
+        if (const auto wrong = setTyped(item, opened->document, one.substr(0, eq), one.substr(eq + 1)))
+            return fail(*wrong);
+    }
+    const Document next = with(opened->document, std::move(item));
+    if (const auto wrong = defectOf(next)) return fail(*wrong);
+    const auto made = evaluate(next, opened->evaluation)->bodies.at(lastId(next));
+    if (made->problem) return fail({made->item->name + ": " + made->problem->text, made->problem->field});
+    for (const Words& r : made->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", r.c_str());
+    return save(next, order.to.empty() ? order.file : order.to);
+}
+
+} // namespace vicinal::cli
