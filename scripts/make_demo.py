@@ -263,6 +263,93 @@ drives = {
 }
 (root / "saltmarrow-drives.json").write_text(json.dumps(drives, indent=1) + "\n")
 
+# A fourth one, for the site: bodies, ground from levels, what stands and lies on it.
+def foreshore(x, y):
+    """Height of the foreshore, mm: a bank under the quay, a shingle slope, a mud flat with a creek."""
+    bank = 600.0 - 900.0 / (1.0 + math.exp((y - 1500.0) / 320.0))
+    slope = 0.035 * (y - 1500.0) if y < 1500.0 else 0.012 * (y - 1500.0)
+    creek = -260.0 * math.exp(-(((x - 3200.0) * 0.8 + (y + 2400.0) * 0.6) / 520.0) ** 2)
+    stones = 38.0 * math.sin(x / 390.0 + 0.6) * math.cos(y / 310.0) + 22.0 * math.sin((x + 2.0 * y) / 170.0)
+    return bank + slope + creek * (1.0 if y < 800.0 else 0.0) + stones * (1.0 if y < 1800.0 else 0.25)
+
+
+levels, toe, crest = [], [], []
+for i in range(27):
+    for k in range(21):
+        # Off the grid as a surveyor walks, the same every time.
+        h = (i * 7919 + k * 104729) % 997 / 997.0 - 0.5
+        g = (i * 6101 + k * 3571) % 991 / 991.0 - 0.5
+        rim = i in (0, 26) or k in (0, 20)
+        x, y = -4600.0 + i * 400.0 + (0.0 if rim else 220.0 * h), -5200.0 + k * 400.0 + (0.0 if rim else 220.0 * g)
+        levels.append((round(x), round(y), round(foreshore(x, y))))
+for i in range(27):
+    x = -4600.0 + i * 400.0
+    toe.append((round(x), 1010, round(foreshore(x, 1010.0))))
+    crest.append((round(x), 1990, round(foreshore(x, 1990.0))))
+(root / "foreshore-levels.csv").write_text("x,y,level\n" + "".join(f"{x / 1000:.3f},{y / 1000:.3f},{z / 1000:.3f}\n" for x, y, z in levels))
+(root / "foreshore.levels").write_text("".join(f"p {x} {y} {z}\n" for x, y, z in levels) +
+                                       "".join("b" + "".join(f" {x} {y} {z}" for x, y, z in line) + "\n" for line in (toe, crest)))
+
+
+def body(number, name, colour, shape, x=0.0, y=0.0, z=0.0, turn=0.0, folder=0, **more):
+    out = {"id": number, "name": name, "colour": colour, "shape": shape, "at": [x, y, z], "turn": [0.0, 0.0, turn], **more}
+    return {**out, "folder": folder} if folder else out
+
+
+stones = [(-3600, 700, 0), (-2400, -300, 0), (-900, -700, 0), (700, -1900, 0), (1900, -3000, 0), (3700, -3500, 0), (5000, -4300, 0)]
+fence = [(-4200, 2300, 900), (-1500, 1900, 900), (1200, 1500, 900), (3400, 700, 900), (5400, 500, 900)]
+site = {
+    "format": "vicinal", "version": 5, "units": "mm", "shownIn": "mm",
+    "folders": [{"id": 60, "name": "Foreshore"}, {"id": 61, "name": "Quay"}],
+    "paths": [
+        {"id": 1, "name": "Stones line", "points": points(stones), "folder": 60},
+        {"id": 2, "name": "Fence line", "points": points(fence), "folder": 60},
+        {"id": 3, "name": "Quay line", "folder": 61, "points": [
+            {"at": [-4600.0, 3600.0, 900.0], "smooth": False}, {"at": [2200.0, 3600.0, 900.0], "smooth": False, "fillet": 900.0},
+            {"at": [3600.0, 2300.0, 900.0], "smooth": False, "fillet": 900.0}, {"at": [5800.0, 2300.0, 900.0], "smooth": False}]},
+        {"id": 4, "name": "Hauling line", "points": points([(-3900, -1900, 0), (-1800, -2600, 0), (600, -3500, 0), (2600, -4700, 0)]), "folder": 60},
+        {**recipe(5, "Hauling line, laid", "laid", source=4, body=50, smooth=12.0), "folder": 60},
+        {"id": 7, "name": "Heap line", "folder": 60, "points": points([
+            (-3300, -3900, 0), (-2700, -3500, 0), (-2100, -4000, 0), (-2600, -4500, 0), (-3100, -4000, 0), (-2500, -3600, 0),
+            (-1900, -3900, 0), (-2200, -4500, 0), (-2900, -4300, 0), (-2700, -3700, 0), (-1900, -3400, 0), (-1300, -3700, 0)])},
+        {**recipe(8, "Heap line, laid", "laid", source=7, body=50, smooth=20.0, above=22.0), "folder": 60},
+        {**recipe(9, "Heap line, lifted", "lifted", source=8, thickness=46.0, ease=190.0, top="later", switched=[3]), "folder": 60},
+        recipe(6, "Mooring pad", "rectangle", **placed(-2600, 2950, 640), width=1500.0, height=700.0, radius=120.0),
+    ],
+    "parts": [
+        maker(10, "Stepping stone", "stepping stone", 2600.0, length=540.0, width=430.0, thickness=120.0, roughness=0.14),
+        maker(11, "Fence post", "post", 650.0, width=90.0, depth=90.0, height=950.0, capOver=10.0, capThickness=15.0, capRise=20.0),
+        maker(12, "Picket", "baluster", 650.0, section="square", width=70.0, depth=18.0, height=760.0, top="picket", point=45.0),
+        maker(13, "Marker stake", "baluster", 650.0, section="round", width=40.0, height=420.0),
+        maker(15, "Mooring link 52", "round link", 7850.0, bar=12.0, insideLength=52.0, insideWidth=20.0, studded=False, stud=7.0),
+        {"id": 14, "name": "Hut", "seat": own(), "density": 650.0, "shape": {"kind": "pieces", "list": [
+            piece("Walls", box(1800.0, 1400.0, 1500.0)),
+            piece("Roof, south", {"kind": "wedge", "length": 820.0, "width": 2000.0, "height": 520.0}, 0.0, -410.0, 1500.0, turn=[0.0, 0.0, math.pi / 2]),
+            piece("Roof, north", {"kind": "wedge", "length": 820.0, "width": 2000.0, "height": 520.0}, 0.0, 410.0, 1500.0, turn=[0.0, 0.0, -math.pi / 2])]}},
+    ],
+    "bodies": [
+        body(50, "Foreshore", 1, {"kind": "levels", "asset": "foreshore.levels", "source": "foreshore-levels.csv"}, folder=60, locked=True),
+        body(51, "Quay wall", 6, {"kind": "wall", "path": 3, "height": 0.0, "below": 1400.0, "thickness": 420.0, "side": "left"}, folder=61, density=2400.0),
+        body(52, "Hut", 5, {"kind": "part", "part": 14}, 4300.0, 3400.0, 900.0, math.radians(8), folder=61),
+        body(53, "Boat ramp", 2, {"kind": "ramp", "length": 2600.0, "width": 1300.0, "rise": 620.0, "foot": 60.0, "landing": 500.0},
+             1500.0, 200.0, -230.0, math.radians(76), folder=61),
+        body(54, "Mooring pad", 6, {"kind": "plate", "path": 6, "thickness": 120.0, "under": True}),
+        body(55, "Dolphin pile", 3, {"kind": "cylinder", "diameter": 260.0, "height": 2300.0}, 4700.0, -2200.0, -900.0),
+    ],
+    "runs": [
+        {**run(20, "Stepping stones", 2, 1, 10, {"rule": "even out", "about": 640.0, "insetStart": 300.0, "insetEnd": 300.0}, {"crown": "off surface", "surface": 50}),
+         "feet": {"ground": 50, "sunk": -25.0}, "uneven": {"unevenTurn": 0.5, "unevenAcross": 60.0, "seed": 3}, "folder": 60},
+        {**run(21, "Fence posts", 5, 2, 11, {"rule": "even out", "about": 1450.0}, {}), "feet": {"ground": 50, "sunk": 40.0}, "folder": 60},
+        {**run(22, "Fence pickets", 0, 2, 12, {"rule": "even out", "about": 62.0, "measure": "clear gap", "gapAtMost": 80.0, "bays": "run", "bayRun": 21}, {}),
+         "feet": {"ground": 50, "feetBy": "bay", "bayLevel": "highest", "sunk": -60.0}, "folder": 60},
+        {**run(23, "Hauling stakes", 4, 5, 13, {"rule": "share out", "count": 9}, {}), "folder": 60},
+        {**run(25, "Heaped chain", 2, 9, 15, {"rule": "pin to pin"},
+               {"nose": "between pins", "crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}), "folder": 60},
+        run(24, "Quay stakes", 4, 3, 13, {"rule": "even out", "about": 900.0, "insetStart": 200.0, "insetEnd": 200.0}, {}),
+    ],
+}
+(root / "saltmarrow-site.json").write_text(json.dumps(site, indent=1) + "\n")
+
 # Its STEP parts, by OpenCASCADE's writer (bin/make_examples is built with the tests).
 maker = root.parent / "build/release/bin/make_examples"
 if maker.exists():

@@ -1,13 +1,12 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
 #include "app/controls/controls.h"
-#include "app/dialogs/bring_in_dialog.h"
-#include "app/dialogs/part_in_dialog.h"
 #include "app/seat/seat_view.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPushButton>
 #include <QScrollBar>
 
 using namespace vicinal;
@@ -130,10 +129,6 @@ int main(int argc, char** argv) {
     for (int k = 0; k < 3; ++k) d.store().undo();
     d.window->hideMessage();
 
-    d.store().selectItem(Selection::Kind::Run, 6);
-    d.view().setLook(Viewport::Look::Plan);
-    shoot(d.window.get(), "plan.png");
-
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     d.view().setLook(Viewport::Look::Free);
     d.view().frameSelection();
@@ -174,17 +169,6 @@ int main(int argc, char** argv) {
     QTest::mouseMove(&d.view(), d.ground(-890, -6480).toPoint());
     shoot(d.window.get(), "drawing.png");
     d.view().draw().cancel();
-
-    BringInDialog dialog(BringInDialog::load(VICINAL_SOURCE "/examples/quay-paths.dxf", d.window.get()),
-                         Unit::Millimetre, true, d.window.get());
-    dialog.show();
-    shoot(&dialog, "bring-in.png");
-    dialog.close();
-    PartInDialog part(*readPartFile(VICINAL_SOURCE "/examples/fairlead.step"), "fairlead.step", Unit::Millimetre, true,
-                      d.window.get());
-    part.show();
-    shoot(&part, "bring-in-part.png");
-    part.close();
 
     // The rules, in the second document: bays, lanes, the schedule, a sequence.
     const auto only = [&](const QString& open) {
@@ -238,6 +222,25 @@ int main(int argc, char** argv) {
     d.settle();
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("motion.worst"), 0, 40);
     shoot(d.window.get(), "train.png");
+
+    // The site: feet on the ground, a chain over itself, a body in hand.
+    if (!d.store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
+    d.window->openDemo(VICINAL_SOURCE "/examples/saltmarrow-site.json", "Saltmarrow Quay, the site");
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameAll();
+    d.store().selectItem(Selection::Kind::Run, 22);
+    only("ground");
+    d.view().frameSelection();
+    shoot(d.window.get(), "ground.png");
+    d.store().selectItem(Selection::Kind::Run, 25);
+    d.view().frameSelection();
+    only("path");
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("sheet.path.recipe.crossings"), 0, 20);
+    shoot(d.window.get(), "crossings.png");
+    d.store().selectItem(Selection::Kind::Body, 53);
+    only("body");
+    d.view().frameAll();
+    shoot(d.window.get(), "site.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

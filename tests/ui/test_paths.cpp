@@ -501,7 +501,7 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
     NEAR((std::get<PointsRecipe>(d.store().document().paths.back()->recipe).points.front().at - there).norm(), 0, 1e-9);
     d.store().undo();
     QCOMPARE(d.store().document().paths.size(), count);
-    emit d.window->yard().removeWanted(7); // the quay's edge, which the lamp line follows
+    emit d.window->yard().removeWanted({7}); // the quay's edge, which the lamp line follows
     QVERIFY2(d.window->message().contains("Lamp line"), qPrintable(d.window->message()));
     QVERIFY(d.store().evaluation().run(15)->stale());
     QVERIFY(d.store().evaluation().run(15)->placed);

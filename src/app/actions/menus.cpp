@@ -100,7 +100,10 @@ void MainWindow::buildMenus() {
         {"mirrored", tr("&Mirrored copy"), tr("Mirrored"), tr("The path in hand in an upright mirror; follows it")},
         {"projected", tr("&Projected"), tr("Projected"), tr("The path in hand dropped onto a plane; follows it")},
         {"resampled", tr("Resam&pled"), tr("Resampled"), tr("Through points at even steps along the path in hand")},
-        {"smoothed", tr("Smoot&hed"), tr("Smoothed"), tr("With its bumps evened out")}};
+        {"smoothed", tr("Smoot&hed"), tr("Smoothed"), tr("With its bumps evened out")},
+        {"lifted", tr("Lifted over its cro&ssings"), tr("Lifted"),
+         tr("Where strands cross one lies over the other: chain or rope laid over itself. Lay it on the ground "
+            "first, and its lowest strand lies there")}};
     for (const auto& [kind, label, short_, tip] : changes)
         m_needsPath += add(path, QString(label).remove(QChar(0x2026)), QString("derive.") + QString(kind).remove(' '),
                            {}, tip, [this, k = std::string(kind), s = short_] { newPath(k, s); });

@@ -58,6 +58,7 @@ void MainWindow::newPath(const std::string& kind, const QString& name) {
             if (auto* x = std::get_if<MirroredAt>(&d->change)) x->point = rounded(current->path->at(0).point);
             if (auto* x = std::get_if<Resampled>(&d->change)) x->step = L / 20;
             if (auto* x = std::get_if<SmoothedBy>(&d->change)) x->reach = L / 20;
+            if (auto* x = std::get_if<LiftedOver>(&d->change)) x->thickness = round(L / 400), x->ease = round(L / 50);
             if (kind == "start moved" && !current->path->closed())
                 return showMessage(
                     tr("%1 is open: only a closed path can start elsewhere. Take a stretch of it instead.")

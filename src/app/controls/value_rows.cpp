@@ -133,7 +133,7 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         error->setWordWrap(true);
         box->addWidget(error);
         return [this, items, error](const ShownValue& x, const QString& problem) {
-            const QString none = QCoreApplication::translate("Recipe", x.item == 0 ? "choose\u2026" : "none");
+            const QString none = QCoreApplication::translate("Recipe", "none");
             value_rows::fillItemsOf(items, m_store.document(), x.kind, x.item, none);
             error->setText(problem);
             error->setVisible(!problem.isEmpty());

@@ -133,6 +133,7 @@ struct SceneRenderer::MeshBuffers {
 
 struct SceneRenderer::Drawn {
     std::shared_ptr<const Mesh> mesh;
+    bool ground = false;                        ///< as Batch
     bool clear = false;                         ///< what is behind shows
     bool sized = false;                         ///< some are larger or smaller than the part
     std::vector<float> instances;               ///< all, relative to the origin
@@ -189,7 +190,7 @@ void SceneRenderer::release() {
     m_gl = nullptr;
 }
 
-SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const Mesh>& mesh) {
+SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const Mesh>& mesh, bool ground) {
     auto& slot = m_meshes[mesh.get()];
     if (slot) return *slot;
     slot = std::make_unique<MeshBuffers>();
@@ -203,7 +204,7 @@ SceneRenderer::MeshBuffers& SceneRenderer::buffersOf(const std::shared_ptr<const
         upload(buffer, vao, data);
     };
     make(b.faces, b.faceVao, b.faceVertices, facesOf(*mesh, b.centre));
-    make(b.edges, b.edgeVao, b.edgeVertices, edgesOf(*mesh, b.centre));
+    make(b.edges, b.edgeVao, b.edgeVertices, edgesOf(*mesh, b.centre, ground));
     const Mesh box = boxMesh(mesh->box);
     make(b.boxFaces, b.boxFaceVao, b.boxFaceVertices, facesOf(box, b.centre));
     make(b.boxEdges, b.boxEdgeVao, b.boxEdgeVertices, edgesOf(box, b.centre));
@@ -227,10 +228,10 @@ std::vector<float> SceneRenderer::facesOf(const Mesh& m, const Vec3& centre) {
     return out;
 }
 
-std::vector<float> SceneRenderer::edgesOf(const Mesh& m, const Vec3& centre) {
+std::vector<float> SceneRenderer::edgesOf(const Mesh& m, const Vec3& centre, bool ground) {
     std::vector<float> out;
     if (m.triangles.size() > kFineTriangles) return out; // they would cover it
-    for (const auto& pair : featureEdges(m))
+    for (const auto& pair : featureEdges(m, (ground ? 55 : 20) * kDegree))
         for (auto i : pair) {
             const Vec3 p = m.points[i] - centre;
             out.insert(out.end(), {float(p.x()), float(p.y()), float(p.z()), 0, 0, 1});
@@ -284,6 +285,7 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
     for (auto& batch : batches) {
         auto d = std::make_unique<Drawn>();
         d->mesh = batch.mesh;
+        d->ground = batch.ground;
         const Vec3 centre = batch.mesh->box.center();
         d->instances.resize(batch.colours.size() * kFloats);
         for (size_t i = 0; i < batch.colours.size(); ++i) {
@@ -309,7 +311,7 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
     const double rise = camera.parallel ? 0 : std::tan(camera.shift());
     const double stretch = 1 / std::cos(camera.shift()); // off the axis of the lens everything is larger
     for (auto& d : m_drawn) {
-        const MeshBuffers& b = buffersOf(d->mesh);
+        const MeshBuffers& b = buffersOf(d->mesh, d->ground);
         d->near.clear();
         d->medium.clear();
         d->far.clear();
@@ -374,7 +376,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     if (!m_gl) return;
     // Before any new one is made: a new mesh may stand where a forgotten one stood.
     dropMeshes([](const MeshBuffers& b) { return b.mesh.expired(); });
-    for (auto& d : m_drawn) buffersOf(d->mesh);
+    for (auto& d : m_drawn) buffersOf(d->mesh, d->ground);
     takeSimpler();
     sort(camera, light);
     const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
@@ -422,7 +424,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     const auto faces = [&](bool clear) {
         for (auto& d : m_drawn) {
             if (d->clear != clear) continue;
-            const MeshBuffers& b = buffersOf(d->mesh);
+            const MeshBuffers& b = buffersOf(d->mesh, d->ground);
             drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
             drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
             drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
@@ -439,7 +441,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_edges->setUniformValue("push", camera.parallel ? 0.0f : 2e-6f);
     for (auto& d : m_drawn) {
         if (light && shown > 1500) break;
-        const MeshBuffers& b = buffersOf(d->mesh);
+        const MeshBuffers& b = buffersOf(d->mesh, d->ground);
         // Edges of what is only a few pixels wide would paint it black.
         Vec3 sizes = d->mesh->box.sizes();
         std::sort(sizes.data(), sizes.data() + 3);
@@ -451,7 +453,7 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_gl->glEnable(GL_PROGRAM_POINT_SIZE);
     m_dots->bind();
     m_dots->setUniformValue("camera", matrix);
-    for (auto& d : m_drawn) drawInstances(buffersOf(d->mesh).faceVao, GL_POINTS, 1, d->dots);
+    for (auto& d : m_drawn) drawInstances(buffersOf(d->mesh, d->ground).faceVao, GL_POINTS, 1, d->dots);
     m_gl->glBindVertexArray(0);
     m_gl->glBindBuffer(GL_ARRAY_BUFFER, 0);
     m_gl->glDisable(GL_DEPTH_TEST);

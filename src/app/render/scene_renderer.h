@@ -17,6 +17,7 @@ struct Batch {
     std::shared_ptr<const Mesh> mesh;
     std::function<Mat4(size_t)> pose; ///< part axes to world, sizes allowed; asked only within setScene()
     std::vector<QRgb> colours;        ///< one a place; alpha 0: only its edges are drawn
+    bool ground = false;              ///< its bumps are no edges: only sharp ones and its border are drawn
 };
 
 /// Draws batches as instances with OpenGL 3.3: faces with soft light, edges, culling, boxes and dots for what is small.
@@ -46,9 +47,9 @@ private:
     struct MeshBuffers;
     struct Drawn;
     void dropMeshes(bool (*unwanted)(const MeshBuffers&));
-    MeshBuffers& buffersOf(const std::shared_ptr<const Mesh>&);
+    MeshBuffers& buffersOf(const std::shared_ptr<const Mesh>&, bool ground);
     static std::vector<float> facesOf(const Mesh&, const Vec3& centre);
-    static std::vector<float> edgesOf(const Mesh&, const Vec3& centre);
+    static std::vector<float> edgesOf(const Mesh&, const Vec3& centre, bool ground = false);
     void upload(unsigned& buffer, unsigned& vao, const std::vector<float>&);
     void takeSimpler();
     void drawInstances(unsigned vao, unsigned mode, int vertices, const std::vector<float>& instances);

@@ -11,6 +11,8 @@ class QBoxLayout;
 class QHBoxLayout;
 class QLabel;
 
+class QPushButton;
+
 namespace vicinal {
 
 class GlCanvas;
@@ -111,7 +113,7 @@ private:
     QBoxLayout *m_top, *m_below;
     Segmented* m_tools;
     QLabel* m_busy;
-    class QPushButton* m_near;
+    QPushButton* m_near;
     Camera m_camera;
     int m_look = 0;
     bool m_open = false, m_sceneDirty = true, m_framed = false;

@@ -2,8 +2,10 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/controls/value_field.h"
 #include "app/controls/value_rows.h"
 #include "model/edits/yard_edits.h"
+#include "model/evaluate/site.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
@@ -177,6 +179,8 @@ void BodyEditor::show(const std::shared_ptr<const BodyResult>& body) {
     m_remarks->setVisible(!remarks.isEmpty());
     m_shape->show(QString::number(item.id) + kindOf(item.shape).c_str(), shapeValues(item.shape), body->problem);
     m_place->show("body", valuesOf(item), body->problem);
+    if (auto* density = m_place->findChild<ValueField*>("field.body.density"))
+        density->setSuffix(QString::fromUtf8("kg/m\u00b3"));
     const bool elsewhere = body->problem && !m_shape->has(body->problem->field) && !m_place->has(body->problem->field);
     m_error->setText(elsewhere ? m_store.say(body->problem->text) : QString());
     m_error->setVisible(elsewhere);
@@ -200,15 +204,13 @@ void BodyEditor::measure() {
     QStringList lines{
         tr("%1 long, %2 wide, %3 high in its own axes")
             .arg(lengthText(s.x(), unit, false), lengthText(s.y(), unit, false), lengthText(s.z(), unit))};
-    const double volume = m_body->body->report.watertight() || m_body->body->solid ? volumeOf(*m_body->body) : 0;
-    const bool sheet = std::holds_alternative<Levels>(m_body->item->shape) || volume < 1e-6;
-    if (!sheet || volume > 1e-6 * s.x() * s.y() * std::max(s.z(), 1e-9)) {
-        lines += volumeText(volume) +
-                 (mass(volume, m_body->item->density) > 0
-                      ? tr(", mass %1 kg").arg(QString::number(mass(volume, m_body->item->density), 'g', 5))
-                      : QString());
+    if (const auto volume = enclosedVolume(*m_body)) {
+        QString text = volumeText(*volume);
+        if (const double kg = mass(*volume, m_body->item->density); kg > 0)
+            text += tr(", mass %1 kg").arg(QString::number(kg, 'g', 5));
+        lines += text + (m_body->body->solid ? tr(" (exact)") : tr(" (of the triangles)"));
     } else {
-        lines += tr("A sheet: it has no volume.");
+        lines += tr("It encloses no volume: a sheet, or a mesh with open edges.");
     }
     m_measures->setText(lines.join('\n'));
 }

@@ -161,6 +161,7 @@ void Viewport::rebuildScene() {
                 if (selection.places.count(int(placed.placeOf(i)))) pick(i);
         }
         addBatches(placed, std::move(colours), batches);
+        if (run->site) batches.back().ground = isGround(run->site->shape);
     }
     for (const auto& [id, path] : m_store.evaluation().paths) {
         const bool inHand = m_store.currentPath() == path;

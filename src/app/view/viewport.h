@@ -151,6 +151,7 @@ private:
     void paintSwept(QPainter&, const RunResult&) const;
     void paintHanging(QPainter&, const PathResult&) const;
     void paintGave(QPainter&, const Gave&) const;
+    void paintCrossings(QPainter&, const PathResult&) const;
     QString infoText() const;
 
     Store& m_store;

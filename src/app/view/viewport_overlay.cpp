@@ -268,6 +268,20 @@ void Viewport::paintHanging(QPainter& p, const PathResult& path) const {
          theme::line(), theme::ink());
 }
 
+/// A bridge over every crossing, with its number; a click on it switches what is on top.
+void Viewport::paintCrossings(QPainter& p, const PathResult& path) const {
+    p.setFont(theme::font(11, QFont::DemiBold));
+    for (size_t i = 0; i < path.crossings.size(); ++i) {
+        const auto at = m_camera.project(path.crossings[i].at);
+        if (!at) continue;
+        const QPointF c = pixel(*at);
+        p.setPen(QPen(theme::accent(), 1.6));
+        p.setBrush(theme::paper());
+        p.drawEllipse(c, 8, 8);
+        p.drawText(QRectF(c.x() - 8, c.y() - 8, 16, 16), Qt::AlignCenter, QString::number(i + 1));
+    }
+}
+
 /// How far what gives way went: from where it stands in the document to where it came out.
 void Viewport::paintGave(QPainter& p, const Gave& gave) const {
     const QString text = gaveText(gave, m_store.document().unit);
@@ -369,6 +383,7 @@ void Viewport::paintOverlay(QPainter& p) const {
         if (current->gave) paintGave(p, *current->gave);
         paintSoftReach(p, *current);
         paintPath(p, *current, theme::accent(), 2.2);
+        paintCrossings(p, *current);
     }
     if (const auto run = m_store.currentRun(); run && run->sweeps && run->placed && !run->stale()) paintSwept(p, *run);
     if (const auto run = m_store.currentRun(); m_frames && run && run->placed) paintFrames(p, *run);

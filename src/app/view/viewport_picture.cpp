@@ -55,6 +55,7 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = 0;
         addBatches(placed, std::move(colours), batches);
+        if (run->site) batches.back().ground = isGround(run->site->shape);
         const size_t step = std::max<size_t>(1, placed.count() / 400);
         for (size_t i = 0; i < placed.count(); i += step)
             if (!placed.leftOut(i)) addCorners(placed, i, points);

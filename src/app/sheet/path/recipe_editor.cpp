@@ -4,6 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/controls/value_rows.h"
 #include "app/sheet/path/wheel_body.h"
+#include "model/edits/crossing_edits.h"
 #include <QComboBox>
 #include <QHeaderView>
 #include <QLabel>
@@ -82,6 +83,52 @@ void RecipeEditor::rebuild(const PathResult& path) {
                           rows->show(loop && loop->hangs ? "hangs" : "", values, p.problem);
                       }});
     if (wheelsOf(path.item->recipe)) addWheels();
+    if (liftedOf(*path.item)) addCrossings();
+}
+
+/// Every crossing with what lies on top; switched here or by a click on its mark in the view.
+void RecipeEditor::addCrossings() {
+    m_body->layout()->addWidget(new QLabel(tr("Crossings")));
+    auto* list = new QListWidget;
+    list->setObjectName(m_name + ".crossings");
+    list->setAccessibleName(tr("Crossings, in order along the path"));
+    list->setToolTip(tr("What lies on top where strands cross; double-click or Enter switches, as does a click on the "
+                        "mark in the view"));
+    list->setFixedHeight(120);
+    setRowHeight(list);
+    m_body->layout()->addWidget(list);
+    auto* button = new QPushButton(tr("Switch what is on top"));
+    button->setObjectName(m_name + ".switch");
+    button->setToolTip(tr("The other strand lies on top at the crossing in the list"));
+    m_body->layout()->addWidget(button);
+    static_cast<QVBoxLayout*>(m_body->layout())->setAlignment(button, Qt::AlignLeft);
+    const auto turn = [this, list] {
+        const auto path = m_store.currentPath();
+        const int k = list->currentRow();
+        if (path && k >= 0)
+            m_store.edit(withCrossingSwitched(m_store.document(), path->item->id, k + 1),
+                         tr("Switch crossing %1").arg(k + 1));
+    };
+    connect(button, &QPushButton::clicked, this, turn);
+    connect(list, &QListWidget::itemActivated, this, turn);
+    m_rows.push_back({list, [this, list, button](const PathResult& p) {
+                          const Unit unit = m_store.document().unit;
+                          const int current = std::max(0, list->currentRow());
+                          list->clear();
+                          for (size_t i = 0; i < p.crossings.size(); ++i) {
+                              const StrandCrossing& c = p.crossings[i];
+                              const QString over = longLengthText(c.upper, unit), under = longLengthText(c.lower, unit);
+                              const QString words = c.beneath ? tr("%1 \u00b7 at %2 beneath the other path")
+                                                    : c.other ? tr("%1 \u00b7 at %2 over the other path")
+                                                    : c.along ? tr("%1 \u00b7 %2 along and over %3")
+                                                              : tr("%1 \u00b7 %2 over %3");
+                              QString line = words.arg(i + 1).arg(c.beneath ? under : over);
+                              if (!c.other) line = line.arg(under);
+                              list->addItem(line + " \u00b7 " + lengthText(c.lift, unit));
+                          }
+                          list->setCurrentRow(std::min(current, list->count() - 1));
+                          button->setEnabled(list->count() > 0);
+                      }});
 }
 
 void RecipeEditor::addSource() {

@@ -30,6 +30,7 @@ private:
     void addWheels();
     void addHanging();
     void addMembers();
+    void addCrossings();
     void wheelTyped(int row, int column);
     /// One edit of the recipe; `merge` as Store::edit.
     void change(const QString& name, const QString& merge, const std::function<void(PathRecipe&)>& how);

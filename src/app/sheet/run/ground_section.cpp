@@ -25,10 +25,8 @@ GroundSection::GroundSection(Store& store, QWidget* parent) : RunSection(store, 
 
 void GroundSection::refresh(const RunResult& run) {
     const Feet& f = run.item->feet;
-    for (const auto& v : valuesOf(f)) {
-        const std::string key = v.key;
-        showRow(key, key == "ground" || (f.ground != 0 && (key != "bayLevel" || f.by == FeetBy::Level)));
-    }
+    for (const char* key : {"sunk", "feetBy"}) showRow(key, f.ground != 0);
+    showRow("bayLevel", f.ground != 0 && f.by == FeetBy::Level);
     showValues(valuesOf(f));
     showProblem(run.problem);
     QString text;
@@ -38,7 +36,13 @@ void GroundSection::refresh(const RunResult& run) {
         const auto& by = run.placed->laid->dropped->by;
         const auto [low, high] = std::minmax_element(by.begin(), by.begin() + long(run.placed->count()));
         const Unit unit = m_store.document().unit;
-        if (!by.empty())
+        if (!by.empty() && *high <= 0)
+            text = tr("Dropped by %1 (place %2) to %3 (place %4) under the path; the schedule lists each.")
+                       .arg(lengthText(-*high, unit))
+                       .arg(high - by.begin() + 1)
+                       .arg(lengthText(-*low, unit))
+                       .arg(low - by.begin() + 1);
+        else if (!by.empty())
             text = tr("Raised by %1 (place %2) to %3 (place %4) off the path; the schedule lists each.")
                        .arg(lengthText(*low, unit))
                        .arg(low - by.begin() + 1)

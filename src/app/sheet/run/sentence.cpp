@@ -117,6 +117,10 @@ QString sentenceOf(const RunResult& run, Unit unit) {
         out += tr(", turned %1").arg(link("turn0", turns.join(", ")));
     }
     const RunItem& r = *run.item;
+    if (r.feet.ground != 0)
+        out +=
+            tr("; feet on %1")
+                .arg(link("ground", run.bodies[2] ? QString(run.bodies[2]->item->name.c_str()) : tr("a missing body")));
     if (!r.sequence.steps.empty()) out += tr("; %1").arg(link("sequence", tr("in a sequence of parts")));
     if (!r.changes.none()) out += tr("; %1").arg(link("roll", tr("changing along the way")));
     if (!r.uneven.none()) out += tr("; %1").arg(link("unevenAlong", tr("a little uneven")));

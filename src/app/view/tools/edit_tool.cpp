@@ -1,5 +1,6 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/dialogs/profile_keys.h"
+#include "model/edits/crossing_edits.h"
 #include <QContextMenuEvent>
 #include <QMenu>
 #include <QMouseEvent>
@@ -101,7 +102,19 @@ void EditTool::release(QMouseEvent*) {
     if (m_drag) endDrag();
 }
 
+/// The crossing of the path in hand whose mark is there; -1: none.
+int EditTool::crossingUnder(const QPointF& at) const {
+    const auto path = m_store.currentPath();
+    for (size_t i = 0; path && i < path->crossings.size(); ++i)
+        if (const auto p = m_view.camera().project(path->crossings[i].at))
+            if (std::hypot(at.x() - p->x(), at.y() - p->y()) <= 9) return int(i);
+    return -1;
+}
+
 void EditTool::click(QMouseEvent* e) {
+    if (const int k = crossingUnder(e->position()); k >= 0)
+        return m_store.edit(withCrossingSwitched(m_store.document(), m_store.currentPath()->item->id, k + 1),
+                            tr("Switch crossing %1").arg(k + 1));
     if (const auto pick = m_view.pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
     for (const auto& [id, path] : m_store.evaluation().paths) {
         double away = 1e9;

@@ -36,6 +36,7 @@ private:
     };
     // edit_tool.cpp
     QPointF shown(const Handle&, const Vec3& pixel) const;
+    int crossingUnder(const QPointF&) const;
     std::optional<Handle> handleUnder(const QPointF&) const;
     void clickPlace(const Viewport::Pick&, Qt::KeyboardModifiers);
     bool insertPointAt(const QPointF&);
