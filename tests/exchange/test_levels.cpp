@@ -72,7 +72,7 @@ m.add_3dface([(10, 0, 1), (20, 0, 5), (10, 10, 2)])
 m.add_point((5, 5, 99))
 doc.saveas(sys.argv[2])
 )",
-                    points, faces});
+                             points, faces});
     const auto file = made(readLevels(points.toStdString()));
     QCOMPARE(file.millimetresPerUnit, 1000.0);
     QCOMPARE(file.data.points.size(), size_t(121));

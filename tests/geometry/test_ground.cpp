@@ -210,6 +210,15 @@ void TestGround::levelsThatCannotBeSaidWhy() {
     QVERIFY(wrong({{{1, 2, 3}}, {}, {}}, "is one"));
     QVERIFY(wrong({{{0, 0, 1}, {1, 1, 1}, {2, 2, 9}, {5, 5, 0}}, {}, {}}, "one line"));
     QVERIFY(wrong({{{0, 0, 1}, {1, 0, 1}, {0, std::nan(""), 1}}, {}, {}}, "number"));
+    LevelData woven; // 101 lines one way and 101 the other cross 10,201 times
+    for (int i = 0; i <= 100; ++i) {
+        woven.breaks.push_back({{i * 10.0, -5, 0}, {i * 10.0, 1005, 0}});
+        woven.breaks.push_back({{-5, i * 10.0, 0}, {1005, i * 10.0, 0}});
+    }
+    QVERIFY(wrong(woven, "cross one another at more than 10000 points"));
+    woven.breaks.resize(190);
+    const auto crossed = terrainOf(woven);
+    QVERIFY(crossed && crossed->remarks[0].find("9025 points") != std::string::npos);
     // Twice the same place: the first height counts, and it is said how far apart they are.
     const auto t = terrainOf({{{0, 0, 5}, {100, 0, 5}, {0, 100, 5}, {0, 0, 12}}, {}, {}});
     QVERIFY(t && t->mesh.triangles.size() == 1 && t->remarks.size() == 1);

@@ -239,6 +239,10 @@ void TestLifted::tooLittleWayIsSaid() {
     QCOMPARE(liftedOver(path, order(std::nan(""), 10)).problem().field, std::string("thickness"));
     QCOMPARE(liftedOver(path, order(10, -1)).problem().field, std::string("ease"));
     QVERIFY(!liftedOver(pathOf({Line{{0, 0, 0}, {1e7, 0, 0}}}), order(0.01, 1)));
+    // A spring upright: 200 turns over one another everywhere.
+    const auto often =
+        liftedOver(pathOf({Helix{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 50, 50, 400 * kPi, 4000}}), order(10, 100));
+    QVERIFY(!often && often.problem().text.find("too often") != std::string::npos);
 }
 
 QTEST_APPLESS_MAIN(TestLifted)

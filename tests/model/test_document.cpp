@@ -236,8 +236,7 @@ void TestDocument::rulesNotInUseKeepTheirNumbers() {
     std::string twice = toJson(d);
     const size_t at = twice.find("\"rule\": \"step off\"");
     twice.replace(at, 18, "\"rule\": \"even out\""); // the one in use
-    const auto bad = fromJson(
-        twice, assets, readBody);
+    const auto bad = fromJson(twice, assets, readBody);
     QVERIFY(!bad && bad.problem().text.find("twice") != std::string::npos);
 }
 

@@ -11,7 +11,8 @@ namespace vicinal {
 namespace {
 
 constexpr size_t kMostSamples = 200'000;
-constexpr int kFine = 10; ///< samples a thickness
+constexpr size_t kMostPairs = 5'000'000; ///< of samples over one another
+constexpr int kFine = 10;                ///< samples a thickness
 
 double step(double x) { return x * x * x * (x * (6 * x - 15) + 10); }
 double stepSlope(double x) { return 30 * x * x * (x - 1) * (x - 1); }
@@ -128,11 +129,11 @@ public:
             return Problem{"The path is more than " + std::to_string(kMostSamples / kFine) +
                                " times as long as the strands are apart. Lift a stretch of it, or a larger thickness.",
                            "thickness"};
-        find();
+        if (auto wrong = find()) return *wrong;
         arrange();
         // Less way than wished, where strands that cross close to one another leave no more.
         for (double ease = m_order.ease;; ease *= 0.75) {
-            if (stopped(m_stop)) return Problem{"Lifting the path was stopped.", ""};
+            if (stopped(m_stop)) return stoppedHere();
             Lift up({}, ease, m_L, m_path.closed()), down = up;
             if (!settle(ease, up, down)) {
                 if (ease * 0.75 < kSteepest * m_t) return tooTight();
@@ -162,11 +163,13 @@ private:
         return m_path.closed() ? std::min(d, m_L - d) : d;
     }
 
+    static Problem stoppedHere() { return {"Lifting the path was stopped.", ""}; }
+
     /// Every pair that is nearer than the thickness in plan, joined where neighbours are pairs, too.
-    void find() {
+    std::optional<Problem> find() {
         const auto cellOf = [&](double v) { return std::int64_t(std::floor(v / m_t)); };
         const auto key = [](std::int64_t x, std::int64_t y) { return std::uint64_t(x) << 32 ^ std::uint32_t(y); };
-        const auto look = [&](const std::vector<Sampled>& there, bool other) {
+        const auto look = [&](const std::vector<Sampled>& there, bool other) -> std::optional<Problem> {
             std::vector<std::pair<std::uint64_t, int>> cells;
             cells.reserve(there.size());
             for (int j = 0; j < int(there.size()); ++j)
@@ -180,6 +183,12 @@ private:
             }
             std::vector<std::pair<int, int>> pairs;
             for (int i = 0; i < int(m_own.size()); ++i) {
+                if (i % 256 == 0 && stopped(m_stop)) return stoppedHere();
+                if (pairs.size() > kMostPairs)
+                    return Problem{"The strands lie over one another too often: more than " +
+                                       std::to_string(kMostPairs) +
+                                       " places of them do. Lift a stretch of the path, or use a larger thickness.",
+                                   "thickness"};
                 const Vec3& p = m_own[size_t(i)].p;
                 const std::int64_t x = cellOf(p.x()), y = cellOf(p.y());
                 for (std::int64_t dx = -1; dx <= 1; ++dx)
@@ -197,9 +206,11 @@ private:
             }
             std::sort(pairs.begin(), pairs.end());
             join(pairs, there, other);
+            return std::nullopt;
         };
-        look(m_own, false);
-        if (!m_other.empty()) look(m_other, true);
+        if (auto wrong = look(m_own, false)) return wrong;
+        if (!m_other.empty())
+            if (auto wrong = look(m_other, true)) return wrong;
         // Where the path turns back sharper than the thickness its strands cannot be apart; behind that they are, as
         // soon as there was way to rise.
         for (Contact& c : m_contacts) {
@@ -224,6 +235,7 @@ private:
         std::stable_sort(m_contacts.begin(), m_contacts.end(), [](const Contact& a, const Contact& b) {
             return a.near != b.near ? a.near : a.first < b.first; // far ones behind: they are no crossings
         });
+        return std::nullopt;
     }
     bool tooNear(const Contact& c, int i, int j, double hi, double hj) const {
         const Vec3 by = there(c)[size_t(j)].p + Vec3(0, 0, hj) - m_own[size_t(i)].p - Vec3(0, 0, hi);

@@ -14,6 +14,7 @@ namespace vicinal {
 namespace {
 
 constexpr std::uint32_t kNone = 0xffffffff;
+constexpr size_t kMostCrossings = 10'000; ///< of break lines
 
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 struct Level {
@@ -27,19 +28,24 @@ using Point2 = Delaunay::Point;
 
 Point2 plan(const Vec3& p) { return {p.x(), p.y()}; }
 
+struct Leg {
+    Vec3 a, b;
+    Eigen::AlignedBox2d box; ///< in plan
+};
+
 /// The height of a point that break lines made where they cross: on the first line that leads through it.
-std::optional<double> heightOn(const std::vector<std::vector<Vec3>>& breaks, const Point2& p) {
+double heightOn(const std::vector<Leg>& legs, const Point2& p) {
     const Vec2 at(p.x(), p.y());
-    for (const auto& line : breaks)
-        for (size_t i = 0; i + 1 < line.size(); ++i) {
-            const Vec2 a = line[i].head<2>(), ab = line[i + 1].head<2>() - a;
-            const double n = ab.squaredNorm();
-            if (!(n > 0)) continue;
-            const double t = (at - a).dot(ab) / n;
-            if (t < -1e-9 || t > 1 + 1e-9 || (a + t * ab - at).squaredNorm() > 1e-12 * (1 + n)) continue;
-            return line[i].z() + t * (line[i + 1].z() - line[i].z());
-        }
-    return std::nullopt;
+    for (const Leg& leg : legs) {
+        if (!leg.box.contains(at)) continue;
+        const Vec2 a = leg.a.head<2>(), ab = leg.b.head<2>() - a;
+        const double n = ab.squaredNorm();
+        if (!(n > 0)) continue;
+        const double t = (at - a).dot(ab) / n;
+        if (t < -1e-9 || t > 1 + 1e-9 || (a + t * ab - at).squaredNorm() > 1e-12 * (1 + n)) continue;
+        return leg.a.z() + t * (leg.b.z() - leg.a.z());
+    }
+    return 0;
 }
 
 /// Indices of points in an order in which neighbours come near each other: joining them is quick then.
@@ -189,10 +195,21 @@ Result<Terrain> terrainOf(const LevelData& data, double longest, double thicknes
             return Problem{"All levels lie on one line in plan, so that there is no ground between them. Bring in "
                            "points on both sides.",
                            "levels"};
+        const size_t given = joined.number_of_vertices();
+        std::vector<Leg> legs;
         for (const auto& line : lines)
-            for (size_t i = 0; i + 1 < line.size(); ++i)
-                if (vertex[line[i]] != vertex[line[i + 1]])
-                    joined.insert_constraint(vertex[line[i]], vertex[line[i + 1]]);
+            for (size_t i = 0; i + 1 < line.size(); ++i) {
+                if (vertex[line[i]] == vertex[line[i + 1]]) continue;
+                joined.insert_constraint(vertex[line[i]], vertex[line[i + 1]]);
+                const Vec3 &a = points[line[i]], &b = points[line[i + 1]];
+                const Vec2 slack = Vec2::Constant(1e-6 * (1 + (b - a).norm()));
+                legs.push_back(
+                    {a, b, {a.head<2>().cwiseMin(b.head<2>()) - slack, a.head<2>().cwiseMax(b.head<2>()) + slack}});
+                if (joined.number_of_vertices() - given > kMostCrossings)
+                    return Problem{"The break lines cross one another at more than " + std::to_string(kMostCrossings) +
+                                       " points. Bring in fewer of them, or only the points.",
+                                   "levels"};
+            }
         std::unordered_map<Delaunay::Vertex_handle, std::uint32_t> number;
         size_t crossed = 0;
         for (auto v = joined.finite_vertices_begin(); v != joined.finite_vertices_end(); ++v) {
@@ -202,7 +219,7 @@ Result<Terrain> terrainOf(const LevelData& data, double longest, double thicknes
                 continue;
             }
             ++crossed;
-            mesh.points.push_back({v->point().x(), v->point().y(), heightOn(data.breaks, v->point()).value_or(0)});
+            mesh.points.push_back({v->point().x(), v->point().y(), heightOn(legs, v->point())});
         }
         for (auto f = joined.finite_faces_begin(); f != joined.finite_faces_end(); ++f)
             mesh.triangles.push_back({number[f->vertex(0)], number[f->vertex(1)], number[f->vertex(2)]});
