@@ -68,6 +68,9 @@ private slots:
     void inTurnItGoesOverAndUnder();
     void strandsAlongOneAnotherAreKeptApart();
     void overAndBeneathAnotherPath();
+    void overItselfAndBeneathAnotherClosely();
+    void whatPassesHighAboveStaysAbove();
+    void overTheSeamOfAClosedPathAsElsewhere();
     void slantingCrossingsKeepTheTrueDistance();
     void aCoilOnItselfStacks();
     void tooLittleWayIsSaid();
@@ -84,14 +87,14 @@ void TestLifted::oneCrossingIsLiftedByTheThickness() {
     NEAR(leastApart(out, 500, 30), 20, 0.1);
     QVERIFY(leastApart(out, 500, 30) >= 20);
     // Flat over the crossing, then the quintic, then the source itself: the same segments.
-    const double at = r->crossings[0].upper;
     NEAR(out.bounds().max().z(), r->crossings[0].lift, 1e-9);
     for (double away : {200.0, 500.0, 900.0}) {
         const Vec3 p(0, away, 0);
         NEAR((out.at(out.closest(p)).point - p).norm(), 0, 1e-9);
     }
     QVERIFY(out.corners().empty());
-    (void)at;
+    // Cubics with the true slope: few are enough.
+    QVERIFY2(out.segments().size() < 40, qPrintable(QString::number(out.segments().size())));
     // No jump of curvature where the bump begins: the second difference of height stays continuous.
     std::vector<double> z;
     const double from = out.closest(Vec3(0, 300, 0));
@@ -206,6 +209,54 @@ void TestLifted::overAndBeneathAnotherPath() {
     QVERIFY(leastApart(lifted(beneath), 0, 40, &other) >= 20 * (1 - 1e-6));
     const Path high = pathOf({Line{{300, -900, 500}, {300, 900, 500}}}); // far above: nothing to do
     QVERIFY(liftedOver(path, order(20, 200), &high)->crossings.empty());
+}
+
+void TestLifted::overItselfAndBeneathAnotherClosely() {
+    // One bump's way down is the next one's: what the other takes away is to be added.
+    const Path path = loopOnce(), other = pathOf({Line{{-500, 150, 0}, {500, 150, 0}}});
+    const auto plain = liftedOver(path, order(20, 400), &other);
+    QVERIFY(plain && plain->crossings.size() == 2);
+    const long its = plain->crossings[0].other ? 1 : 2;
+    const auto r = liftedOver(path, order(20, 400, OnTop::Later, {its}), &other);
+    QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+    QVERIFY(r->crossings[size_t(its) - 1].beneath && !r->crossings[size_t(2 - its)].beneath);
+    const Path out = lifted(r);
+    QVERIFY(leastApart(out, 500, 40) >= 20 * (1 - 1e-6));
+    QVERIFY(leastApart(out, 0, 40, &other) >= 20 * (1 - 1e-6));
+    QVERIFY(out.at(out.closest({0, 150, -20})).point.z() < -19.9);
+}
+
+void TestLifted::whatPassesHighAboveStaysAbove() {
+    // Three strands through one point in plan, the last one 30 higher: the second is lifted by 20, the third gives way.
+    const Path path =
+        pathOf({Line{{-2000, 0, 0}, {1000, 0, 0}}, Arc{{1000, 1000, 0}, -Vec3::UnitY(), Vec3::UnitX(), 1000, 1.5 * kPi},
+                Line{{0, 1000, 0}, {0, -2000, 0}}, Line{{0, -2000, 0}, {-1500, -1500, 30}},
+                Line{{-1500, -1500, 30}, {1500, 1500, 30}}});
+    const auto r = liftedOver(path, order(20, 300));
+    QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+    const Path out = lifted(r);
+    QVERIFY(leastApart(out, 300, 60) >= 20 * (1 - 1e-6));
+    const double last = out.at(out.length() - std::sqrt(2.0) * 1500).point.z();
+    QVERIFY2(last > 39.9 && last < 42, qPrintable(QString::number(last)));
+}
+
+void TestLifted::overTheSeamOfAClosedPathAsElsewhere() {
+    const Path whole = star();
+    const auto first = liftedOver(whole, order(40, 300));
+    QVERIFY(bool(first));
+    for (const StrandCrossing& x : first->crossings)
+        for (double off : {-160.0, -20.0, 0.0, 20.0, 160.0}) { // the seam within the bump, and on its slopes
+            const auto moved = startMovedTo(whole, std::fmod(x.upper + off + whole.length(), whole.length()));
+            QVERIFY(bool(moved));
+            for (OnTop top : {OnTop::Later, OnTop::Earlier}) {
+                const auto r = liftedOver(pathOf(*moved, true), order(40, 300, top));
+                QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+                const Path out = lifted(r);
+                QVERIFY(out.closed() && out.corners().empty());
+                NEAR((out.at(0).point - out.at(out.length()).point).norm(), 0, 1e-6);
+                QVERIFY(r->least >= 40 * (1 - 1e-6));
+            }
+        }
 }
 
 void TestLifted::slantingCrossingsKeepTheTrueDistance() {

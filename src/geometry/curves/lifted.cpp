@@ -109,7 +109,8 @@ struct Sampled {
 
 /// Pairs of places on two strands that are too near, joined to one crossing.
 struct Contact {
-    std::vector<std::pair<int, int>> pairs; ///< samples: of the path (the earlier one), and of the path or the other
+    std::vector<std::pair<int, int>> pairs; ///< samples: of the path (the strand that is earlier where they are
+                                            ///< nearest), and of the path or the other
     bool other = false;
     bool near = false;            ///< somewhere they are too near; else one is far over the other
     double first = 0, second = 0; ///< stations where they are nearest in plan
@@ -249,18 +250,21 @@ private:
             const auto it = std::lower_bound(pairs.begin(), pairs.end(), std::pair(a, b));
             return it != pairs.end() && *it == std::pair(a, b) ? long(it - pairs.begin()) : -1;
         };
-        std::vector<long> todo;
+        // A contact over the seam of a closed path: there the earlier sample lies on the other strand.
+        std::vector<std::pair<long, bool>> todo;
         for (size_t start = 0; start < pairs.size(); ++start) {
             if (number[start] >= 0) continue;
             const int mine = int(m_contacts.size());
             Contact c;
             c.other = other;
             double least = 1e300;
-            todo.assign(1, long(start));
+            todo.assign(1, {long(start), false});
             number[start] = mine;
             while (!todo.empty()) {
-                const auto [i, j] = pairs[size_t(todo.back())];
+                const auto [at, turned] = todo.back();
                 todo.pop_back();
+                auto [i, j] = pairs[size_t(at)];
+                if (turned) std::swap(i, j);
                 c.pairs.push_back({i, j});
                 const double d = (m_own[size_t(i)].p - there[size_t(j)].p).head<2>().squaredNorm();
                 if (d < least) least = d, c.first = m_own[size_t(i)].s, c.second = there[size_t(j)].s;
@@ -268,12 +272,16 @@ private:
                     for (int dj = -1; dj <= 1; ++dj) {
                         int a = i + di, b = j + dj;
                         if (m_path.closed()) a = (a + n) % n, b = other ? b : (b + m) % m;
-                        if (!other && a > b) std::swap(a, b);
-                        const long k = find(a, b);
+                        const bool turn = !other && a > b;
+                        const long k = turn ? find(b, a) : find(a, b);
                         if (k < 0 || number[size_t(k)] >= 0) continue;
                         number[size_t(k)] = mine;
-                        todo.push_back(k);
+                        todo.push_back({k, turn});
                     }
+            }
+            if (!other && c.first > c.second) {
+                std::swap(c.first, c.second);
+                for (auto& [i, j] : c.pairs) std::swap(i, j);
             }
             m_contacts.push_back(std::move(c));
         }
