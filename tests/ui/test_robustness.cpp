@@ -7,6 +7,7 @@
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
+#include <QDrag>
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QLineEdit>
@@ -372,6 +373,7 @@ void TestRobustness::aMonkeyDoesNotBringItDown() {
         QObject::connect(t, &QTimer::timeout, [] {
             if (auto* w = QApplication::activeModalWidget()) w->close();
             if (auto* p = QApplication::activePopupWidget()) p->close();
+            QDrag::cancel(); // of something out of the yard
         });
         t->start();
         return t;
