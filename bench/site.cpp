@@ -1,6 +1,7 @@
 // Ground, what lies and stands on it, and strands over one another.
 #include "geometry/curves/laid.h"
 #include "geometry/curves/lifted.h"
+#include "geometry/curves/rails.h"
 #include "geometry/mesh/terrain.h"
 #include "model/evaluate/evaluate.h"
 #include <benchmark/benchmark.h>
@@ -139,6 +140,14 @@ void lifted40Crossings(benchmark::State& state) {
     state.counters["crossings"] = double(crossings);
 }
 BENCHMARK(lifted40Crossings)->Unit(benchmark::kMillisecond);
+
+void straightRailsOnAThousandPosts(benchmark::State& state) {
+    std::vector<Vec3> places;
+    for (int i = 0; i < 1000; ++i) places.push_back({1200.0 * i, 900 * std::sin(i / 9.0), 300 * std::cos(i / 14.0)});
+    const RailSection section{{{-30, -5}, {30, -5}, {30, 5}, {-30, 5}}, 0};
+    for (auto _ : state) benchmark::DoNotOptimize(straightRails(places, {}, section, {}));
+}
+BENCHMARK(straightRailsOnAThousandPosts)->Unit(benchmark::kMillisecond);
 
 } // namespace
 } // namespace vicinal
