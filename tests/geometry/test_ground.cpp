@@ -238,6 +238,18 @@ void TestGround::baysOfTheOutlineStayOpen() {
     NEAR(areaOf(open->mesh), 300 * 1000 + 700 * 300, 100 * 100 + 1); // but for the corner's one triangle
     QVERIFY(areaOf(all->mesh) > areaOf(open->mesh) + 200'000);
     QVERIFY(!groundOf(open->mesh).heightAt({800, 800, 0}));
+    // Faces that look down are turned: ground is seen from above.
+    const auto faces = terrainOf({{{0, 0, 0}, {100, 0, 5}, {0, 100, 9}, {100, 100, 4}}, {}, {{0, 2, 1}, {1, 2, 3}}});
+    QVERIFY(faces && faces->mesh.triangles.size() == 2);
+    for (const Vec3& n : normalsOf(faces->mesh)) QVERIFY(n.z() > 0.9);
+    // A clearing with ground all round it is no bay.
+    levels.points.clear();
+    for (int i = 0; i <= 10; ++i)
+        for (int k = 0; k <= 10; ++k)
+            if (std::max(std::abs(i - 5), std::abs(k - 5)) > 2) levels.points.push_back({i * 100.0, k * 100.0, 0});
+    const auto clearing = terrainOf(levels, 150);
+    QVERIFY(bool(clearing));
+    NEAR(areaOf(clearing->mesh), 1e6, 1e-6);
 }
 
 void TestGround::solidGroundHasTheVolumeUnderIt() {
@@ -399,6 +411,20 @@ void TestGround::overHolesItIsBridgedAndSaid() {
     NEAR(laid->bridged[0].first, 1300, 1e-6);
     NEAR(laid->bridged[0].second, 1700, 1e-6);
     NEAR(laidPath(laid).length(), 2000, 1e-6);
+    // Smooth over a hole at the seam of a closed path: evenly from its one side to the other.
+    Mesh tilted = sheet([](double, double y) { return 0.1 * y; }, 40, 1000, 1, 0);
+    std::erase_if(tilted.triangles, [&](const auto& t) {
+        const Vec3 m = (tilted.points[t[0]] + tilted.points[t[1]] + tilted.points[t[2]]) / 3;
+        return std::abs(m.x() - 600) < 150 && std::abs(m.y()) < 150;
+    });
+    const Path ring = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 600, 2 * kPi}}, true);
+    const auto round = laidOn(ring, groundOf(tilted), {-Vec3::UnitZ(), false, 0.5});
+    const Path over = laidPath(round);
+    QVERIFY(over.closed() && !round->bridged.empty());
+    for (double s : evenly(over.length(), 200)) {
+        const Vec3 at = over.at(s).point;
+        QVERIFY2(std::abs(at.z() - 0.1 * at.y()) < 0.8, qPrintable(QString("%1: %2").arg(at.y()).arg(at.z())));
+    }
     const auto missed = laidOn(pathOf({Line{{-1500, 3000, 0}, {1800, 3000, 0}}}), ground, {});
     QVERIFY(!missed && missed.problem().field == "body");
     QCOMPARE(laidOn(pathOf({Line{{0, 0, 0}, {9, 0, 0}}}), ground, {Vec3::Zero()}).problem().field,
