@@ -183,6 +183,8 @@ private:
                 range.second = k + 1;
             }
             std::vector<std::pair<int, int>> pairs;
+            std::vector<std::pair<size_t, size_t>> around; ///< ranges of cells
+            std::int64_t lastX = 0, lastY = 0;
             for (int i = 0; i < int(m_own.size()); ++i) {
                 if (i % 256 == 0 && stopped(m_stop)) return stoppedHere();
                 if (pairs.size() > kMostPairs)
@@ -192,17 +194,19 @@ private:
                                    "thickness"};
                 const Vec3& p = m_own[size_t(i)].p;
                 const std::int64_t x = cellOf(p.x()), y = cellOf(p.y());
-                for (std::int64_t dx = -1; dx <= 1; ++dx)
-                    for (std::int64_t dy = -1; dy <= 1; ++dy) {
-                        const auto cell = key(x + dx, y + dy);
-                        const auto range = ranges.find(cell);
-                        if (range == ranges.end()) continue;
-                        for (size_t k = range->second.first; k < range->second.second; ++k) {
-                            const int j = cells[k].second;
-                            if (!other && (j <= i || apart(m_own[size_t(i)].s, there[size_t(j)].s) < 2.5 * m_t))
-                                continue;
-                            if ((there[size_t(j)].p - p).head<2>().squaredNorm() < m_t * m_t) pairs.push_back({i, j});
-                        }
+                if (i == 0 || x != lastX || y != lastY) { // the next samples mostly lie in the same cell
+                    lastX = x, lastY = y;
+                    around.clear();
+                    for (std::int64_t dx = -1; dx <= 1; ++dx)
+                        for (std::int64_t dy = -1; dy <= 1; ++dy)
+                            if (const auto range = ranges.find(key(x + dx, y + dy)); range != ranges.end())
+                                around.push_back(range->second);
+                }
+                for (const auto& [from, to] : around)
+                    for (size_t k = from; k < to; ++k) {
+                        const int j = cells[k].second;
+                        if (!other && (j <= i || apart(m_own[size_t(i)].s, there[size_t(j)].s) < 2.5 * m_t)) continue;
+                        if ((there[size_t(j)].p - p).head<2>().squaredNorm() < m_t * m_t) pairs.push_back({i, j});
                     }
             }
             std::sort(pairs.begin(), pairs.end());
@@ -246,9 +250,14 @@ private:
     void join(const std::vector<std::pair<int, int>>& pairs, const std::vector<Sampled>& there, bool other) {
         const auto n = int(m_own.size()), m = int(there.size());
         std::vector<int> number(pairs.size(), -1);
+        std::vector<std::uint32_t> row(m_own.size() + 1, 0); // where the pairs of each sample begin
+        for (const auto& pair : pairs) ++row[size_t(pair.first) + 1];
+        for (size_t i = 1; i < row.size(); ++i) row[i] += row[i - 1];
         const auto find = [&](int a, int b) -> long {
-            const auto it = std::lower_bound(pairs.begin(), pairs.end(), std::pair(a, b));
-            return it != pairs.end() && *it == std::pair(a, b) ? long(it - pairs.begin()) : -1;
+            if (a < 0 || a >= n) return -1;
+            const auto from = pairs.begin() + row[size_t(a)], to = pairs.begin() + row[size_t(a) + 1];
+            const auto it = std::lower_bound(from, to, std::pair(a, b));
+            return it != to && *it == std::pair(a, b) ? long(it - pairs.begin()) : -1;
         };
         // A contact over the seam of a closed path: there the earlier sample lies on the other strand.
         std::vector<std::pair<long, bool>> todo;
