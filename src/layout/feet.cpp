@@ -48,7 +48,7 @@ std::optional<Problem> dropFeet(const Path& path, const PlaceOrder& order, const
                 if (under[i]) low = std::min(low, level[i]), high = std::max(high, level[i]);
             const double all = feet.level == BayLevel::Highest  ? high
                                : feet.level == BayLevel::Lowest ? low
-                                                                : high;
+                                                                : (low + high) / 2;
             for (size_t i = first; i < first + count; ++i) level[i] = all;
         }
     out->by.assign(laid.bodies(), 0);

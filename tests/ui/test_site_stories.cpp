@@ -261,6 +261,9 @@ void TestSiteStories::foldersAndOrderByDragging() {
     yard.scrollToTop();
     drop({kPile}, rowIn(yard, 61)); // the folder "Quay"
     QCOMPARE(d.store().document().body(kPile)->folder, 61);
+    const size_t steps = d.store().history().index();
+    drop({kPile}, rowIn(yard, 61)); // it lies there already: nothing to undo
+    QCOMPARE(d.store().history().index(), steps);
     // Before another body, by the line between rows.
     rowIn(yard, kHut);
     const auto hut = yard.visualRect(yard.rowOf(kHut));

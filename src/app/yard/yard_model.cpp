@@ -281,6 +281,10 @@ bool YardModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int
             d = movedBefore(std::move(d), ids, 0);
         d = intoFolder(std::move(d), ids, folder);
     }
+    const Document& now = m_store.document();
+    if (d.runs == now.runs && d.heaps == now.heaps && d.bodies == now.bodies && d.paths == now.paths &&
+        d.parts == now.parts)
+        return false; // dropped where it was: nothing to undo
     m_store.edit(std::move(d), tr("Order of the yard"));
     return false; // the list follows the document: nothing is to be taken out of it
 }
