@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/in/levels.h"
+#include "exchange/out/send_out.h"
 #include "model/document/defects.h"
 #include "model/edits/typed_values.h"
 #include "model/evaluate/site.h"
@@ -83,14 +84,9 @@ int list(const Opened& opened) {
         const double volume = enclosedVolume(*body).value_or(0);
         const Vec3 at = body->ground ? body->ground->origin() : Vec3(Vec3::Zero());
         const auto number = [](double v) { return text::fixed(v, 6); };
-        const auto quoted = [](const std::string& s) {
-            std::string q = "\"";
-            for (char c : s) q += c == '"' ? std::string("\"\"") : std::string(1, c);
-            return s.find_first_of("\",\n") == std::string::npos ? s : q + "\"";
-        };
-        out += quoted(item->name) + "," + kindOf(item->shape) + "," + number(volume) + "," +
+        out += csvCell(item->name) + "," + kindOf(item->shape) + "," + number(volume) + "," +
                number(mass(volume, item->density)) + "," + number(at.x()) + "," + number(at.y()) + "," +
-               number(at.z()) + "," + (body->problem ? quoted(body->problem->text) : std::string()) + "\n";
+               number(at.z()) + "," + (body->problem ? csvCell(body->problem->text) : std::string()) + "\n";
     }
     return print(out);
 }
