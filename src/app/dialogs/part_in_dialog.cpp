@@ -310,7 +310,11 @@ void PartInDialog::accept() {
             PartItem one;
             one.name = m_file.bodies[size_t(i)].name;
             auto its = shapeOf(m_file, m_unit->currentData().toDouble(), {i});
-            if (!its) continue;
+            if (!its) { // none is left out unsaid
+                m_error->setText(QString("%1: %2").arg(one.name.c_str(), its.problem().text.c_str()));
+                m_error->show();
+                return;
+            }
             one.shape = std::move(its).value();
             m_each.push_back(std::move(one));
         }
