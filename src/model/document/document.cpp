@@ -142,7 +142,12 @@ std::vector<Id> sourcesOfItem(const Document& d, Id id) {
         for (Id under : q->under)
             if (under != 0) out.push_back(under);
     } else if (const auto b = d.body(id)) {
-        if (const Id source = sourceOf(b->shape)) out.push_back(source);
+        out = sourcesOf(b->shape);
+    } else if (const auto r = d.run(id)) {
+        out = partsOf(*r);
+        for (Id asked : {r->path, r->spacing.bayRun, r->facing.targetPath, r->facing.targetBody, r->facing.surface,
+                         r->feet.ground})
+            if (asked != 0) out.push_back(asked);
     }
     return out;
 }

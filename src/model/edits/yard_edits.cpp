@@ -144,9 +144,7 @@ struct Renamed {
             }
     }
     void operator()(BodyItem& b) const {
-        if (auto* p = std::get_if<PlateOf>(&b.shape)) (*this)(p->path);
-        if (auto* w = std::get_if<WallAlong>(&b.shape)) (*this)(w->path);
-        if (auto* u = std::get_if<PartUse>(&b.shape)) (*this)(u->part);
+        eachSource(b.shape, *this);
     }
     void operator()(HeapItem& h) const {
         for (Loose& l : h.parts) (*this)(l.part);

@@ -18,8 +18,10 @@ struct RunResult;
 /// A site body as it stands.
 struct BodyResult {
     std::shared_ptr<const BodyItem> item;
-    std::shared_ptr<const PathResult> path; ///< that it follows; null when it follows none
-    std::shared_ptr<const PartResult> part; ///< that it is taken from
+    std::shared_ptr<const PathResult> path;    ///< that it follows; null when it follows none
+    std::shared_ptr<const PartResult> part;    ///< that it is taken from
+    std::shared_ptr<const RunResult> run;      ///< that it is made by
+    std::shared_ptr<const PathResult> outline; ///< of its section
     /// The last good ones when `problem` is set; may be null.
     BodyPtr shape;                        ///< before its own size
     BodyPtr body;                         ///< in its own axes, with its size
@@ -28,6 +30,7 @@ struct BodyResult {
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     std::vector<Words> remarks;
+    std::vector<RailBar> bars; ///< of a rail
     /// As what is drawn, picked and sent out like the one place of a run; never null.
     std::shared_ptr<const RunResult> standing;
 };

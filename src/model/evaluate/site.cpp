@@ -2,6 +2,7 @@
 #include "base/say.h"
 #include "base/text.h"
 #include "model/evaluate/heaps.h"
+#include "model/evaluate/rails.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -18,20 +19,43 @@ std::array<Id, 3> bodiesAsked(const RunItem& r) {
     return out;
 }
 
-void makeSiteBody(BodyResult& out, const ShapeSource& source, const BodyResult* old) {
+bool sameSources(const BodyResult& a, const BodyResult& b) {
+    const auto sameRun = [](const RunResult* x, const RunResult* y) {
+        if (x == y) return true;
+        return x && y && x->placed && y->placed && x->placed->laid == y->placed->laid && x->path == y->path &&
+               x->parts == y->parts && x->item->leftOut == y->item->leftOut && x->item->facing == y->item->facing &&
+               x->item->changes == y->item->changes;
+    };
+    return a.path == b.path && a.part == b.part && a.outline == b.outline && sameRun(a.run.get(), b.run.get());
+}
+
+namespace {
+
+Result<BuiltBody> built(const BodyResult& b) {
+    if (const auto* rail = std::get_if<RailAlong>(&b.item->shape)) return buildRail(*rail, b);
+    ShapeSource source;
+    if (b.path) source.path = b.path->path;
+    if (b.part) source.body = b.part->body;
+    return buildBody(b.item->shape, source);
+}
+
+} // namespace
+
+void makeSiteBody(BodyResult& out, const BodyResult* old) {
     const BodyItem& item = *out.item;
     if (!(item.size >= 1e-6 && item.size <= 1e6)) {
         out.problem = Problem{"The body's size is not a factor from 0.000001 to 1000000.", "size"};
         return;
     }
-    const bool sameShape = old && !old->problem && old->shape && old->path == out.path && old->part == out.part &&
-                           old->item->shape == item.shape;
+    const bool sameShape =
+        old && !old->problem && old->shape && sameSources(*old, out) && old->item->shape == item.shape;
     if (sameShape) {
         out.shape = old->shape;
         out.home = old->home;
         out.remarks = old->remarks;
+        out.bars = old->bars;
     } else {
-        auto made = buildBody(item.shape, source);
+        auto made = built(out);
         if (!made) {
             out.problem = made.problem();
             return;
@@ -46,6 +70,7 @@ void makeSiteBody(BodyResult& out, const ShapeSource& source, const BodyResult* 
         out.shape = std::move(made.value().body);
         out.home = made->home;
         out.remarks = std::move(made.value().remarks);
+        out.bars = std::move(made.value().bars);
     }
     out.body = sameShape && old->item->size == item.size ? old->body
                                                          : moved(out.shape, Mat3::Identity(), Vec3::Zero(), item.size);

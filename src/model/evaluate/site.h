@@ -9,8 +9,10 @@ namespace vicinal {
 std::array<Id, 3> bodiesAsked(const RunItem&);
 /// True when its crowns stand off a surface.
 bool standsOff(const RunItem&);
+/// True when both are made from the same things as they stand: of a run its places count, not its colour.
+bool sameSources(const BodyResult&, const BodyResult&);
 /// Makes shape and body, or says what is wrong. What is the same as before stays the same object.
-void makeSiteBody(BodyResult&, const ShapeSource&, const BodyResult* before);
+void makeSiteBody(BodyResult&, const BodyResult* before);
 /// Of a site body, mm^3, exact for solids: nothing where it encloses none (sheets, open meshes).
 std::optional<double> enclosedVolume(const BodyResult&);
 /// Puts the body where it stands, as a surface and as what is drawn.

@@ -77,7 +77,7 @@ template<class T> Json allValues(const T& described) {
     T counted = described;
     describe(Turner(choices, -1, 0), counted);
     for (int which = 0; which < choices; ++which)
-        for (int to = 0; to < 4; ++to) {
+        for (int to = 0; to < 6; ++to) {
             T turned = described;
             int at = 0;
             describe(Turner(at, which, to), turned);
@@ -184,6 +184,15 @@ Json bodyDefinition() {
     Json shapes = Json::array({{{"$ref", "#/definitions/shape"}}});
     shapes.push_back(kindOnly("plate", allValues(PlateOf{}), {"path"}));
     shapes.push_back(kindOnly("wall", allValues(WallAlong{}), {"path"}));
+    RailAlong more; // what only shows beside other values
+    more.count = 2;
+    more.style = RailStyle::Straight;
+    more.ends.end = RailEnd::Returned;
+    Json rail = allValues(RailAlong{});
+    const Json others = allValues(more);
+    for (const auto& [key, value] : others.items())
+        if (!rail.contains(key)) rail[key] = value;
+    shapes.push_back(kindOnly("rail", rail, {}));
     shapes.push_back(kindOnly("made ground", allValues(MadeGround{}), {}));
     shapes.push_back(kindOnly("part", Json::object(), {"part"}, {{"part", id}}));
     const Json asset = {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}};

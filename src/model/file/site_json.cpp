@@ -58,6 +58,8 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
         b.shape = values(PlateOf{});
     } else if (kind == "wall") {
         b.shape = values(WallAlong{});
+    } else if (kind == "rail") {
+        b.shape = values(RailAlong{});
     } else if (kind == "made ground") {
         b.shape = values(MadeGround{});
     } else if (kind == "part") {

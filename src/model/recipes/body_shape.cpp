@@ -4,6 +4,7 @@
 #include "geometry/curves/offset.h"
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace vicinal {
 namespace {
@@ -241,6 +242,10 @@ Result<BuiltBody> build(const PartUse&, const ShapeSource& source) {
     return BuiltBody{source.body};
 }
 
+Result<BuiltBody> build(const RailAlong&, const ShapeSource&) {
+    return Problem{"A rail is made where its run is known.", "run"};
+}
+
 template<class S> Result<BuiltBody> build(const S& shape, const ShapeSource&) { // what parts are made of, too
     auto body = vicinal::build(PartShape(shape));
     if (!body) return body.problem();
@@ -249,11 +254,24 @@ template<class S> Result<BuiltBody> build(const S& shape, const ShapeSource&) { 
 
 } // namespace
 
-Id sourceOf(const BodyShape& shape) {
-    if (const auto* p = std::get_if<PlateOf>(&shape)) return p->path;
-    if (const auto* w = std::get_if<WallAlong>(&shape)) return w->path;
-    if (const auto* u = std::get_if<PartUse>(&shape)) return u->part;
-    return 0;
+bool operator==(const RailAlong& a, const RailAlong& b) {
+    const auto values = [](const RailAlong& r) {
+        const RailProfile& s = r.section;
+        const RailEnds& e = r.ends;
+        return std::tuple(r.run, r.path, r.style, s.form, s.width, s.depth, s.wall, s.turn, r.outline, r.height,
+                          r.across, r.count, r.apart, r.way, r.banked, r.reach, r.startInset, r.endInset, r.from, r.to,
+                          r.firstPlace, r.lastPlace, r.joint, r.gap, r.overlap, e.start, e.end, e.cap, e.to, e.radius,
+                          e.leg);
+    };
+    return values(a) == values(b);
+}
+
+std::vector<Id> sourcesOf(const BodyShape& shape) {
+    std::vector<Id> out;
+    eachSource(shape, [&](Id id) {
+        if (id != 0 && std::find(out.begin(), out.end(), id) == out.end()) out.push_back(id);
+    });
+    return out;
 }
 
 std::string kindOf(const BodyShape& shape) {
@@ -262,6 +280,7 @@ std::string kindOf(const BodyShape& shape) {
     if (std::holds_alternative<Levels>(shape)) return "levels";
     if (std::holds_alternative<MadeGround>(shape)) return "made ground";
     if (std::holds_alternative<PartUse>(shape)) return "part";
+    if (std::holds_alternative<RailAlong>(shape)) return "rail";
     return std::visit(
         [](const auto& s) -> std::string {
             if constexpr (std::is_constructible_v<PartShape, decltype(s)>)

@@ -3,6 +3,8 @@
 #include "base/rule_words.h"
 #include "geometry/mesh/terrain.h"
 #include "model/recipes/part_shape.h"
+#include "model/recipes/rail_shape.h"
+#include "parts/rails/pieces.h"
 
 namespace vicinal {
 
@@ -85,14 +87,25 @@ template<class V, Describes<MadeGround> G> void describe(V&& v, G& g) {
     if (g.form == GroundForm::Mound) v.length("radius", "Radius", "Of the mound's foot", g.radius);
 }
 
-using BodyShape = std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse>;
+using BodyShape = std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse, RailAlong>;
 
 /// Levels ready to be kept. Precondition: they are numbers.
 Levels levelsOf(LevelData, std::string source);
 
-/// Path or part that a shape is made from; 0: none.
-Id sourceOf(const BodyShape&);
-/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part").
+/// Hands every id of what a shape is made from to `use`, as the member that holds it; also those that are 0.
+template<class Shape, class Use> void eachSource(Shape& shape, Use&& use) {
+    if (auto* p = std::get_if<PlateOf>(&shape)) use(p->path);
+    if (auto* w = std::get_if<WallAlong>(&shape)) use(w->path);
+    if (auto* u = std::get_if<PartUse>(&shape)) use(u->part);
+    if (auto* r = std::get_if<RailAlong>(&shape)) {
+        use(r->run);
+        use(r->path);
+        use(r->outline);
+    }
+}
+/// Those that are not 0, each once.
+std::vector<Id> sourcesOf(const BodyShape&);
+/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part", "rail").
 std::string kindOf(const BodyShape&);
 /// True for what paths and feet are laid on as a matter of course.
 inline bool isGround(const BodyShape& s) {
@@ -104,8 +117,10 @@ struct BuiltBody {
     BodyPtr body;
     Vec3 home = Vec3::Zero();
     std::vector<Words> remarks{}; ///< what is worth saying, one sentence each
+    std::vector<RailBar> bars{};  ///< of rails: their cut list
 };
-/// `source`: what sourceOf() gives. Problem with `field` the key of the value.
+/// A shape that is made from a path or a part, or from nothing; `source`: that. Problem with `field` the key of the
+/// value. What asks a run is built by those who know runs.
 Result<BuiltBody> buildBody(const BodyShape&, const ShapeSource& source);
 
 } // namespace vicinal

@@ -1,0 +1,436 @@
+#include "model/evaluate/rails.h"
+#include "base/say.h"
+#include "base/text.h"
+#include "geometry/curves/edit.h"
+#include "geometry/curves/offset.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+constexpr size_t kMostBars = 100'000;
+
+/// One rail of the item: how far aside and how high.
+struct Beside {
+    double across, height;
+};
+
+class Rails {
+public:
+    Rails(const RailAlong& rail, const BodyResult& of) : m_rail(rail), m_path(*of.path->path), m_run(of.run.get()) {
+        if (m_run) m_places = m_run->placed.get();
+    }
+
+    Result<BuiltBody> build(const RailFace& face) {
+        std::vector<BodyPtr> bodies;
+        if (auto wrong = findRange()) return *wrong;
+        for (long k = 0; k < m_rail.count; ++k) {
+            const double by = m_rail.apart;
+            const Beside at{m_rail.across + (m_rail.way == RailsApart::Across
+                                                 ? by * (double(m_rail.count - 1) / 2 - double(k))
+                                                 : 0),
+                            m_rail.height + (m_rail.way == RailsApart::Up ? by * double(k) : 0)};
+            auto made = m_rail.style == RailStyle::Bent ? bent(at, face, int(k)) : straight(at, face, int(k));
+            if (!made) return made.problem();
+            if (bodies.empty()) m_out.home = made->second;
+            bodies.push_back(moved(made->first, Mat3::Identity(), made->second - m_out.home));
+        }
+        m_out.body = together(bodies);
+        return std::move(m_out);
+    }
+
+private:
+    using Made = Result<std::pair<BodyPtr, Vec3>>;
+
+    /// How the path itself faces at a station: along, left, up.
+    Mat3 facingAt(double s) const {
+        Facing f;
+        f.crown = Plumb{};
+        double roll = 0;
+        if (m_rail.banked) {
+            f.crown = Upright{};
+            if (m_run) {
+                if (!m_facing) {
+                    Facing own = m_run->item->facing;
+                    own.nose = AlongPath{};
+                    own.turn.setZero();
+                    own.backwards = false;
+                    const auto made = resolved(own, m_path);
+                    m_facing = made ? *made : f;
+                    m_roll = ProfileCurve(m_run->item->changes.roll, m_path.length(), m_path.closed(), 0);
+                    if (m_run->bodies[1]) m_facing->standsOff = m_run->bodies[1]->ground;
+                    if (std::holds_alternative<OffSurface>(m_facing->crown) && !m_facing->standsOff) m_facing = f;
+                }
+                f = *m_facing;
+                roll = m_roll.at(s);
+            }
+        }
+        Mat3 out = Mat3::Identity();
+        const double one[] = {m_path.closed() ? s : std::clamp(s, 0.0, m_path.length())};
+        faceAt(m_path, one, f, Mat3::Identity(), [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { out = R; });
+        if (roll != 0) out = out * Eigen::AngleAxisd(roll, Vec3::UnitX()).toRotationMatrix();
+        return out;
+    }
+
+    /// The places of its first row that are there, in order; and the stretch of the path.
+    std::optional<Problem> findRange() {
+        const double L = m_path.length();
+        if (m_places) {
+            const Laid& laid = *m_places->laid;
+            const size_t row = laid.ownRows.empty() ? laid.inRow : laid.ownRows.front().count;
+            for (size_t i = 0; i < std::min(row, laid.count()); ++i)
+                if (!m_places->leftOut(i) && std::find(laid.out.begin(), laid.out.end(), i) == laid.out.end())
+                    m_nodes.push_back(i);
+        }
+        m_from = 0, m_to = L;
+        switch (m_rail.reach) {
+        case RailReach::Whole:
+            m_closed = m_path.closed() && m_rail.startInset == 0 && m_rail.endInset == 0;
+            m_from = m_rail.startInset;
+            m_to = L - m_rail.endInset;
+            if (!(inReach(m_from) && inReach(m_to) && m_from < m_to - tolerance::length))
+                return Problem{"Nothing is left of the path, which is " + say::mm(L) +
+                                   " long. Set the rail in by less.",
+                               m_rail.endInset > m_rail.startInset ? "endInset" : "startInset"};
+            if (m_rail.startInset < 0 && m_path.closed())
+                return Problem{"The path goes round: a rail cannot run past its start. Use 0 or more.", "startInset"};
+            if (m_rail.endInset < 0 && m_path.closed())
+                return Problem{"The path goes round: a rail cannot run past its end. Use 0 or more.", "endInset"};
+            break;
+        case RailReach::Stations:
+            m_from = m_rail.from, m_to = m_rail.to;
+            if (!(m_from >= 0 && m_from <= L))
+                return Problem{"The path is " + say::mm(L) + " long: use a station from 0 to that.", "from"};
+            if (!(m_to >= 0 && m_to <= L) || (m_to <= m_from && !m_path.closed()))
+                return Problem{"The path is " + say::mm(L) + " long: use a station behind the first, up to that.",
+                               "to"};
+            std::erase_if(m_nodes, [&](size_t i) {
+                const double s = m_places->stations()[i];
+                return m_to > m_from ? s < m_from - tolerance::length || s > m_to + tolerance::length
+                                     : s < m_from - tolerance::length && s > m_to + tolerance::length;
+            });
+            break;
+        case RailReach::Places: {
+            if (!m_places)
+                return Problem{"Places are those of a run. Choose one, or let it run between stations.", "run"};
+            const auto n =
+                long(m_places->laid->ownRows.empty() ? m_places->laid->inRow : m_places->laid->ownRows.front().count);
+            const long last = m_rail.lastPlace == 0 ? n : m_rail.lastPlace;
+            if (m_rail.firstPlace < 1 || m_rail.firstPlace >= std::max(n, 2L))
+                return Problem{"The run has places 1 to " + std::to_string(n) + ": use one before the last.",
+                               "firstPlace"};
+            if (last <= m_rail.firstPlace || last > n)
+                return Problem{"The run has places 1 to " + std::to_string(n) + ": use one behind the first, or 0.",
+                               "lastPlace"};
+            m_from = m_places->stations()[size_t(m_rail.firstPlace) - 1];
+            m_to = m_places->stations()[size_t(last) - 1];
+            std::erase_if(m_nodes, [&](size_t i) { return long(i) + 1 < m_rail.firstPlace || long(i) + 1 > last; });
+            break;
+        }
+        }
+        return std::nullopt;
+    }
+
+    /// The line of a bent rail, and what is up along it.
+    Result<Path> lineOf(const Beside& at, RailUps& ups) {
+        const double L = m_path.length();
+        Result<Path> sub = m_path;
+        if (!m_closed) {
+            const double from = std::max(0.0, m_from), to = std::min(L, m_to);
+            auto stretch = stretchOf(m_path, from, to);
+            if (!stretch) return Problem{stretch.problem().text, "startInset"};
+            auto all = std::move(stretch).value();
+            if (m_from < 0) {
+                const Vec3 a = startOf(all.front()), t = m_path.at(0).tangent;
+                all.insert(all.begin(), Line{a + m_from * t, a});
+            }
+            if (m_to > L) {
+                const Vec3 b = endOf(all.back()), t = Path(m_path).spans().back().tangent(1, false);
+                all.push_back(Line{b, b + (m_to - L) * t});
+            }
+            sub = Path::make(all, false);
+            if (!sub) return sub.problem();
+        }
+        if (m_rail.banked) return bankedLine(*sub, at, ups);
+        const Vec3 up(0, 0, at.height);
+        std::vector<Segment> segments;
+        bool closed = m_closed;
+        if (at.across == 0) {
+            segments = sub->segments();
+        } else {
+            auto beside = offsetOf(*sub, at.across, CornerStyle::Sharp);
+            if (!beside)
+                return Problem{"The rail cannot run so far beside the path: " + beside.problem().text, "across"};
+            segments = std::move(beside.value().curve.segments);
+            closed = beside->curve.closed;
+            if (!beside->vanished.empty())
+                m_out.remarks.push_back("The path bends sharper than the rail is far from it: there the rail cuts the "
+                                        "bend off.");
+        }
+        for (Segment& s : segments) s = moved(s, Mat3::Identity(), up);
+        return Path::make(segments, closed);
+    }
+
+    /// Through points beside the path, by its own crowns.
+    Result<Path> bankedLine(const Path& sub, const Beside& at, RailUps& ups) {
+        std::vector<double> stations;
+        for (const Span& s : sub.spans()) {
+            const long pieces = s.kind == Span::Kind::Line && !turns()
+                                    ? 1
+                                    : std::clamp<long>(long(s.length / std::max(1.0, sub.length() / 100)), 4, 64);
+            for (long k = 0; k < pieces; ++k) stations.push_back(s.start + s.length * double(k) / double(pieces));
+        }
+        if (!m_closed) stations.push_back(sub.length());
+        std::vector<Vec3> points;
+        const auto smooth = std::make_unique<bool[]>(stations.size());
+        for (size_t i = 0; i < stations.size(); ++i) {
+            double s = std::max(0.0, m_from) + stations[i] - (m_from < 0 ? -m_from : 0);
+            if (m_closed) s = stations[i];
+            if (m_path.closed() && s > m_path.length()) s -= m_path.length();
+            const Mat3 R = facingAt(s);
+            double wide = 1;
+            smooth[i] = true;
+            for (const Corner& c : sub.corners())
+                if (std::abs(c.station - stations[i]) < tolerance::length * 10) {
+                    smooth[i] = false;
+                    wide = 1 / std::max(0.2, std::sqrt(std::max(0.0, (1 + c.before.dot(c.after)) / 2)));
+                }
+            points.push_back(sub.at(stations[i]).point + at.across * wide * R.col(1) + at.height * R.col(2));
+            ups.ups.push_back(R.col(2));
+        }
+        auto line =
+            Path::make(throughPoints(points, std::span<const bool>(smooth.get(), points.size()), m_closed), m_closed);
+        if (!line) return Problem{line.problem().text, "across"};
+        const auto& spans = line->spans();
+        const bool each = spans.size() + (m_closed ? 0 : 1) == points.size();
+        for (size_t i = 0; i < points.size(); ++i)
+            ups.stations.push_back(!each              ? line->closest(points[i])
+                                   : i < spans.size() ? spans[i].start
+                                                      : line->length());
+        if (m_closed) {
+            ups.stations.push_back(line->length());
+            ups.ups.push_back(ups.ups.front());
+        }
+        return line;
+    }
+    bool turns() const { return m_run && !m_run->item->changes.roll.empty(); }
+
+    Made bent(const Beside& at, const RailFace& face, int rail) {
+        RailUps ups;
+        const auto line = lineOf(at, ups);
+        if (!line) return line.problem();
+        auto made = bentRail(*line, ups, face, m_rail.ends);
+        if (!made) return made.problem();
+        listBent(*line, ups, face, *made, rail);
+        return std::pair{made->body, made->home};
+    }
+
+    /// Its bars: one, or one from corner to corner.
+    void listBent(const Path& line, const RailUps& ups, const RailFace& face, const BentRail& made, int rail) {
+        std::vector<double> cuts;
+        const bool round = line.closed();
+        for (const Corner& c : line.corners()) cuts.push_back(c.station);
+        if (!round || cuts.empty()) {
+            cuts.insert(cuts.begin(), 0);
+            cuts.push_back(line.length());
+        } else {
+            cuts.push_back(cuts.front() + line.length());
+        }
+        const double more = made.length - line.length();
+        const auto returned = [&](RailEnd e) { return !round && e == RailEnd::Returned; };
+        const double each = more / std::max(1, int(returned(m_rail.ends.start)) + int(returned(m_rail.ends.end)));
+        for (size_t i = 0; i + 1 < cuts.size() && m_out.bars.size() < kMostBars; ++i) {
+            RailBar bar;
+            bar.rail = rail;
+            bar.piece = i;
+            bar.length = cuts[i + 1] - cuts[i];
+            bar.longest = bar.length;
+            for (const Span& s : line.spans())
+                bar.bent = bar.bent || (s.kind != Span::Kind::Line && s.start < cuts[i + 1] - tolerance::length &&
+                                        s.start + s.length > cuts[i] + tolerance::length);
+            if (i == 0 && returned(m_rail.ends.start)) bar.length += each, bar.longest += each, bar.bent = true;
+            if (i + 2 == cuts.size() && returned(m_rail.ends.end))
+                bar.length += each, bar.longest += each, bar.bent = true;
+            for (const Corner& c : line.corners()) {
+                for (const bool end : {false, true}) {
+                    const double here = cuts[end ? i + 1 : i], off = std::abs(c.station - here);
+                    if (std::min(off, std::abs(off - line.length())) > tolerance::length * 10) continue;
+                    const Vec3 along = end ? c.before : c.after, up = ups.at(c.station, along), left = up.cross(along);
+                    const Vec3 n = (c.before + c.after).normalized() * (end ? 1 : -1);
+                    const double away = n.dot(along);
+                    const Vec2 lean(-n.dot(left) / away, -n.dot(up) / away);
+                    bar.longest += reachTo(face.hull, end ? lean : Vec2(-lean));
+                    // As the cut of a straight piece: farther out on the right, and lower down.
+                    (end ? bar.endPlan : bar.startPlan) = std::atan(n.dot(left) / std::abs(away));
+                    (end ? bar.endSlope : bar.startSlope) = std::atan(n.dot(up) / std::abs(away));
+                }
+            }
+            m_out.bars.push_back(bar);
+        }
+    }
+    static double reachTo(const RailSection& s, const Vec2& lean) {
+        double out = -1e300;
+        for (const Vec2& p : s.points) out = std::max(out, p.dot(lean));
+        return out + s.radius * lean.norm();
+    }
+
+    Made straight(const Beside& at, const RailFace& face, int rail) {
+        if (!m_run) return Problem{"Straight pieces run between the places of a run. Choose one, or bend it.", "run"};
+        if (m_nodes.size() < 2)
+            return Problem{"Straight pieces need two places of the run to run between; there " +
+                               std::string(m_nodes.size() == 1 ? "is one." : "are none."),
+                           m_rail.reach == RailReach::Places     ? "firstPlace"
+                           : m_rail.reach == RailReach::Stations ? "from"
+                                                                 : "run"};
+        const auto returned = [&](RailEnd e) { return e == RailEnd::Returned; };
+        const bool round = m_places->laid->closed && m_closed && m_nodes.size() > 2;
+        std::vector<Vec3> seats, ups, points;
+        for (size_t i : m_nodes) {
+            seats.push_back(m_places->frame(i).seat);
+            ups.push_back(facingAt(m_places->stations()[i]).col(2));
+        }
+        const size_t n = seats.size();
+        for (size_t i = 0; i < n; ++i) {
+            std::vector<Vec3> lefts;
+            const auto side = [&](size_t a, size_t b) {
+                const Vec3 left = ups[i].cross(seats[b] - seats[a]);
+                if (left.norm() > tolerance::length) lefts.push_back(left.normalized());
+            };
+            if (i > 0 || round) side((i + n - 1) % n, i);
+            if (i + 1 < n || round) side(i, (i + 1) % n);
+            Vec3 aside = Vec3::Zero();
+            if (at.across != 0 && lefts.size() == 2) {
+                const double both = 1 + lefts[0].dot(lefts[1]);
+                if (both < 0.05)
+                    return Problem{
+                        "The run turns back at place " + std::to_string(m_nodes[i] + 1) +
+                            ": a rail cannot run beside it there. Run it on the path, or between other places.",
+                        "across"};
+                aside = (lefts[0] + lefts[1]) / both;
+            } else if (lefts.size() == 1) {
+                aside = lefts[0];
+            }
+            points.push_back(seats[i] + at.across * aside + at.height * ups[i]);
+        }
+        if (m_rail.reach == RailReach::Whole && !round) {
+            const auto inset = [&](Vec3& end, const Vec3& next, double by,
+                                   const char* field) -> std::optional<Problem> {
+                const Vec3 d = next - end;
+                if (by >= d.norm() - tolerance::length)
+                    return Problem{"The end piece is " + say::mm(d.norm()) + " long. Set the rail in by less.", field};
+                if (by != 0) end += by * d.normalized();
+                return std::nullopt;
+            };
+            if (auto p = inset(points.front(), points[1], m_rail.startInset, "startInset")) return *p;
+            if (auto p = inset(points.back(), points[n - 2], m_rail.endInset, "endInset")) return *p;
+        }
+        size_t first = 0;
+        if (!round && (returned(m_rail.ends.start) || returned(m_rail.ends.end))) {
+            if (!(m_rail.ends.leg >= 1e-3 && inReach(m_rail.ends.leg)))
+                return Problem{"The return is " + say::mm(m_rail.ends.leg) + " long; use 0.001 mm or more.",
+                               "returnLeg"};
+            if (returned(m_rail.ends.end)) addReturn(points, ups, false);
+            if (returned(m_rail.ends.start)) addReturn(points, ups, true), first = 1;
+        }
+        RailOrder order{m_rail.joint, m_rail.gap, m_rail.overlap, round};
+        const auto pieces = straightRails(points, ups, face.hull, order);
+        if (!pieces) {
+            Problem p = pieces.problem();
+            if (p.field == "places" || p.field == "ups") p.field = "run";
+            return p;
+        }
+        if (m_out.bars.size() + pieces->size() > kMostBars)
+            return Problem{"That makes more than " + std::to_string(kMostBars) + " bars. Use fewer rails.", "count"};
+        double twist = 0;
+        for (size_t i = 0; i < pieces->size(); ++i) {
+            const RailPiece& p = (*pieces)[i];
+            twist = std::max(twist, std::abs(p.twist));
+            m_out.bars.push_back(
+                {rail, i, p.length, p.longest, p.start.plan, p.start.slope, p.end.plan, p.end.slope, p.twist, false});
+        }
+        if (twist > 0.1 * kDegree && m_rail.joint == RailJoint::Mitred && m_rail.section.form != RailForm::Round)
+            m_out.remarks.push_back("Where the rail bends in plan and slope at once the edges of two pieces miss each "
+                                    "other: their sections are turned by up to " +
+                                    text::fixed(twist / kDegree, 1) + " degrees.");
+        (void)first;
+        const Vec3 home = points.front();
+        std::vector<BodyPtr> all{piecesBody(*pieces, face, home)};
+        const auto cap = [&](const RailPiece& p, const RailCut& cut, bool start) -> std::optional<Problem> {
+            const double thick = m_rail.ends.cap;
+            if (!(thick >= 1e-3 && thick <= 1e6))
+                return Problem{"The cap is " + say::mm(thick) + " thick; use 0.001 mm or more.", "cap"};
+            RailPiece plate = p;
+            plate.start = {-p.axes.col(0), start ? cut.at - thick : cut.at, 0, 0};
+            plate.end = {p.axes.col(0), plate.start.at + thick, 0, 0};
+            plate.length = plate.longest = thick;
+            RailFace full = face;
+            full.mesh = face.full;
+            full.rings.resize(1);
+            all.push_back(piecesBody({plate}, full, home));
+            return std::nullopt;
+        };
+        if (!round && m_rail.ends.start == RailEnd::Capped)
+            if (auto wrong = cap(pieces->front(), pieces->front().start, true)) return *wrong;
+        if (!round && m_rail.ends.end == RailEnd::Capped)
+            if (auto wrong = cap(pieces->back(), pieces->back().end, false)) return *wrong;
+        return std::pair{together(all), home};
+    }
+
+    /// One more place beyond an end.
+    void addReturn(std::vector<Vec3>& points, std::vector<Vec3>& ups, bool atStart) const {
+        const size_t n = points.size();
+        const Vec3 along = (atStart ? Vec3(points[1] - points[0]) : Vec3(points[n - 1] - points[n - 2])).normalized();
+        Vec3 up = atStart ? ups.front() : ups.back();
+        up = (up - along * along.dot(up)).normalized();
+        const Vec3 left = up.cross(along);
+        const RailReturn to = m_rail.ends.to;
+        const Vec3 d = to == RailReturn::Down   ? Vec3(-up)
+                       : to == RailReturn::Up   ? up
+                       : to == RailReturn::Left ? left
+                                                : Vec3(-left);
+        // The section keeps its way round the bend.
+        const Vec3 turned = to == RailReturn::Down ? Vec3(atStart ? -along : along)
+                            : to == RailReturn::Up ? Vec3(atStart ? along : -along)
+                                                   : up;
+        const Vec3 end = (atStart ? points.front() : points.back()) + m_rail.ends.leg * d;
+        points.insert(atStart ? points.begin() : points.end(), end);
+        ups.insert(atStart ? ups.begin() : ups.end(), turned);
+    }
+
+    const RailAlong& m_rail;
+    const Path& m_path;
+    const RunResult* m_run;
+    const Placed* m_places = nullptr;
+    std::vector<size_t> m_nodes;
+    double m_from = 0, m_to = 0;
+    bool m_closed = false;
+    BuiltBody m_out;
+    mutable std::optional<Facing> m_facing;
+    mutable ProfileCurve m_roll;
+};
+
+} // namespace
+
+Result<BuiltBody> buildRail(const RailAlong& rail, const BodyResult& of) {
+    if (rail.run != 0 && !of.run) return Problem{"The run that the rail is of was deleted. Choose another one.", "run"};
+    if (!of.path || !of.path->path)
+        return Problem{"Choose the run that the rail is of, or the path that it follows.", rail.run ? "run" : "path"};
+    if (of.run && !of.run->placed) return Problem{"The run has no places yet.", "run"};
+    if (!inReach(rail.height)) return Problem{"The height is not a number, or too large.", "height"};
+    if (!inReach(rail.across)) return Problem{"How far aside is not a number, or too large.", "across"};
+    if (rail.count < 1 || rail.count > 100) return Problem{"Use 1 to 100 rails.", "count"};
+    if (rail.count > 1 && !(rail.apart >= 1e-3 && inReach(rail.apart)))
+        return Problem{"The rails are " + say::mm(rail.apart) + " apart; use more than 0.", "apart"};
+    std::optional<Ring> own;
+    if (rail.section.form == RailForm::Outline && of.outline && of.outline->path) {
+        auto flat = flatRing(*of.outline->path);
+        if (!flat) return Problem{flat.problem().text, "outline"};
+        own = std::move(flat.value().ring);
+    }
+    const auto face = railFace(rail.section, own ? &*own : nullptr);
+    if (!face) return face.problem();
+    return Rails(rail, of).build(*face);
+}
+
+} // namespace vicinal

@@ -1,0 +1,48 @@
+#include "parts/rails/pieces.h"
+#include "parts/rails/sweep.h"
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace vicinal {
+
+std::vector<BarKind> kindsOf(const std::vector<RailBar>& bars) {
+    std::vector<BarKind> out;
+    std::map<std::array<long long, 7>, size_t> seen;
+    for (size_t i = 0; i < bars.size(); ++i) {
+        const RailBar& b = bars[i];
+        const auto step = [](double v, double by) { return std::llround(v / by); };
+        const double angle = 0.05 * kDegree;
+        const std::array<long long, 7> key{step(b.length, 0.05),
+                                           step(b.longest, 0.05),
+                                           step(b.startPlan, angle),
+                                           step(b.startSlope, angle),
+                                           step(b.endPlan, angle),
+                                           step(b.endSlope, angle),
+                                           b.bent};
+        const auto [at, fresh] = seen.try_emplace(key, out.size());
+        if (fresh) out.push_back({b, {}});
+        out[at->second].which.push_back(i);
+    }
+    return out;
+}
+
+BodyPtr piecesBody(const std::vector<RailPiece>& pieces, const RailFace& face, const Vec3& home) {
+    Mesh mesh;
+    std::vector<Vec3> from(face.mesh->points.size()), to(from.size());
+    for (const RailPiece& p : pieces) {
+        for (size_t k = 0; k < from.size(); ++k) {
+            const Vec2 across = face.mesh->points[k].head<2>();
+            from[k] = pointOn(p, across, 0) - home;
+            to[k] = pointOn(p, across, 1) - home;
+        }
+        append(mesh, prismMesh(*face.mesh, from, to));
+    }
+    for (const Vec3& p : mesh.points) mesh.box.extend(p);
+    Body body;
+    body.mesh = std::make_shared<const Mesh>(std::move(mesh));
+    body.solid = std::make_shared<const LazySolid>([pieces, face, home] { return piecesSolid(pieces, face, home); });
+    return std::make_shared<const Body>(std::move(body));
+}
+
+} // namespace vicinal

@@ -1,0 +1,200 @@
+#include "parts/rails/sweep.h"
+#include "parts/solid/shape.h"
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepOffsetAPI_MakePipeShell.hxx>
+#include <BRepPrimAPI_MakeHalfSpace.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
+#include <Standard_Failure.hxx>
+#include <TopTools_ListOfShape.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+#include <gp_Pln.hxx>
+
+namespace vicinal {
+namespace {
+
+/// Its open edges, each in the direction in which its triangle goes round.
+std::vector<std::array<std::uint32_t, 2>> borderOf(const Mesh& face) {
+    const MeshEdges all = edgesOf(face);
+    std::vector<std::array<std::uint32_t, 2>> out;
+    for (const MeshEdge& e : all.edges) {
+        if (e.triangles != 1) continue;
+        const auto& t = face.triangles[all.triangles[e.first]];
+        for (size_t k = 0; k < 3; ++k)
+            if (t[k] == e.a && t[(k + 1) % 3] == e.b)
+                out.push_back({e.a, e.b});
+            else if (t[k] == e.b && t[(k + 1) % 3] == e.a)
+                out.push_back({e.b, e.a});
+    }
+    return out;
+}
+
+/// Section axes at a stop: x to the left, y up, z along; in the world.
+gp_Trsf at(const RailStop& s, const Vec3& home) {
+    Mat3 R;
+    R << s.axes.col(1), s.axes.col(2), s.axes.col(0);
+    return occ::transform(R, s.at - home);
+}
+template<class S> S placed(const S& shape, const gp_Trsf& t) {
+    const TopoDS_Shape out = BRepBuilderAPI_Transform(shape, t, true).Shape();
+    if constexpr (std::is_same_v<S, TopoDS_Wire>)
+        return TopoDS::Wire(out);
+    else
+        return TopoDS::Face(out);
+}
+
+TopoDS_Face faceOf(const RailFace& face, bool full = false) {
+    return occ::faceOf(face.rings.front(), full ? std::span<const Ring>() : std::span(face.rings).subspan(1));
+}
+
+TopoDS_Shape pipe(const TopoDS_Wire& spine, const TopoDS_Wire* guide, const TopoDS_Wire& section) {
+    BRepOffsetAPI_MakePipeShell make(spine);
+    if (guide)
+        make.SetMode(*guide, false);
+    else
+        make.SetMode(gp_Dir(0, 0, 1));
+    make.SetTransitionMode(BRepBuilderAPI_RightCorner);
+    make.Add(section, false, false);
+    make.Build();
+    if (!make.IsDone() || !make.MakeSolid()) throw Standard_Failure("the section cannot be run along the path");
+    return make.Shape();
+}
+
+/// A line as a wire round `home`.
+TopoDS_Wire wireAlong(const Path& line, const Vec3& home) {
+    Ring all;
+    for (const Segment& s : line.segments()) all.push_back(moved(s, Mat3::Identity(), -home));
+    return occ::wireOf(all);
+}
+
+} // namespace
+
+void append(Mesh& to, const Mesh& more) {
+    const auto first = std::uint32_t(to.points.size());
+    to.points.insert(to.points.end(), more.points.begin(), more.points.end());
+    for (auto t : more.triangles) {
+        for (auto& i : t) i += first;
+        to.triangles.push_back(t);
+    }
+}
+
+Mesh sweptMesh(const std::vector<RailStop>& stops, bool closed, const Mesh& face) {
+    Mesh out;
+    const auto n = std::uint32_t(face.points.size());
+    const size_t count = stops.size();
+    out.points.reserve(count * n);
+    for (const RailStop& s : stops)
+        for (const Vec3& p : face.points) out.points.push_back(pointAt(s, p.head<2>()));
+    const auto border = borderOf(face);
+    out.triangles.reserve(2 * count * border.size() + 2 * face.triangles.size());
+    for (size_t i = 0; i + (closed ? 0 : 1) < count; ++i) {
+        const auto a = std::uint32_t(i) * n, b = std::uint32_t((i + 1) % count) * n;
+        for (const auto& e : border) {
+            out.triangles.push_back({a + e[0], a + e[1], b + e[1]});
+            out.triangles.push_back({a + e[0], b + e[1], b + e[0]});
+        }
+    }
+    if (!closed) {
+        const auto last = std::uint32_t(count - 1) * n;
+        for (const auto& t : face.triangles) {
+            out.triangles.push_back({t[0], t[2], t[1]});
+            out.triangles.push_back({last + t[0], last + t[1], last + t[2]});
+        }
+    }
+    return out;
+}
+
+Mesh prismMesh(const Mesh& face, const std::vector<Vec3>& from, const std::vector<Vec3>& to) {
+    Mesh out;
+    out.points = from;
+    out.points.insert(out.points.end(), to.begin(), to.end());
+    const auto n = std::uint32_t(face.points.size());
+    for (const auto& e : borderOf(face)) {
+        out.triangles.push_back({e[0], e[1], n + e[1]});
+        out.triangles.push_back({e[0], n + e[1], n + e[0]});
+    }
+    for (const auto& t : face.triangles) {
+        out.triangles.push_back({t[0], t[2], t[1]});
+        out.triangles.push_back({n + t[0], n + t[1], n + t[2]});
+    }
+    return out;
+}
+
+SolidPtr sweptSolid(const SweepOrder& o) {
+    const bool exact = o.ups.ups.empty() && o.line.steepest() < 1e-12;
+    const TopoDS_Wire spine = wireAlong(o.line, o.home);
+    std::optional<TopoDS_Wire> guide;
+    if (!exact) { // what is up, as a second line
+        const double high = std::max(1.0, o.face.mesh->box.sizes().maxCoeff());
+        std::vector<Vec3> points;
+        std::vector<bool> smooth;
+        const long count = std::clamp<long>(long(o.line.spans().size()) * 8, 64, 4000);
+        for (long k = 0; k <= count; ++k) {
+            const double s = o.line.length() * double(k) / double(count);
+            const Sample at = o.line.at(s);
+            points.push_back(at.point + high * o.ups.at(s, at.tangent) - o.home);
+        }
+        smooth.assign(points.size(), true);
+        const auto flags = std::make_unique<bool[]>(points.size());
+        std::fill_n(flags.get(), points.size(), true);
+        guide = occ::wireOf(throughPoints(points, std::span<const bool>(flags.get(), points.size()), false));
+    }
+    std::vector<TopoDS_Shape> all;
+    const gp_Trsf first = at(o.first, o.home), last = at(o.last, o.home);
+    std::vector<TopoDS_Shape> holes;
+    for (size_t k = 0; k < o.face.rings.size(); ++k) {
+        const TopoDS_Shape body = pipe(spine, guide ? &*guide : nullptr, placed(occ::wireOf(o.face.rings[k]), first));
+        (k == 0 ? all : holes).push_back(body);
+    }
+    if (!holes.empty()) all.front() = occ::cut(all.front(), holes);
+    const auto end = [&](RailEnd how, const RailStop& stop, const gp_Trsf& where, double way) {
+        if (o.line.closed() || how == RailEnd::Plain) return;
+        const Vec3 t = stop.axes.col(0) * way;
+        if (how == RailEnd::Capped)
+            return all.push_back(occ::prism(placed(faceOf(o.face, true), where), o.ends.cap * t));
+        const RailReturn to = o.ends.to;
+        const Vec3 d = to == RailReturn::Down   ? Vec3(-stop.axes.col(2))
+                       : to == RailReturn::Up   ? Vec3(stop.axes.col(2))
+                       : to == RailReturn::Left ? Vec3(stop.axes.col(1))
+                                                : Vec3(-stop.axes.col(1));
+        const TopoDS_Face section = placed(faceOf(o.face), where);
+        const gp_Ax1 axis(occ::point(stop.at - o.home + o.ends.radius * d), occ::direction(t.cross(d)));
+        all.push_back(BRepPrimAPI_MakeRevol(section, axis, kPi / 2).Shape());
+        if (!(o.ends.leg > tolerance::length)) return;
+        gp_Trsf turn;
+        turn.SetRotation(axis, kPi / 2);
+        all.push_back(occ::prism(placed(section, turn), o.ends.leg * d));
+    };
+    end(o.ends.start, o.first, first, -1);
+    end(o.ends.end, o.last, last, 1);
+    return std::make_shared<const Solid>(Solid{all.size() == 1 ? all.front() : occ::fused(all)});
+}
+
+SolidPtr piecesSolid(const std::vector<RailPiece>& pieces, const RailFace& face, const Vec3& home) {
+    const TopoDS_Face section = faceOf(face);
+    std::vector<TopoDS_Shape> all;
+    for (const RailPiece& p : pieces) {
+        const Vec3 along = p.axes.col(0);
+        const auto square = [&](const RailCut& c) { return std::abs(std::abs(c.normal.dot(along)) - 1) < 1e-12; };
+        const double spare = (p.longest - p.length) + 1;
+        const double from = p.start.at - (square(p.start) ? 0 : spare), to = p.end.at + (square(p.end) ? 0 : spare);
+        const RailStop stop{p.from + from * along, p.axes, along};
+        const TopoDS_Shape bar = occ::prism(placed(section, at(stop, home)), (to - from) * along);
+        std::vector<TopoDS_Shape> off;
+        for (const RailCut* c : {&p.start, &p.end}) {
+            if (square(*c)) continue;
+            const Vec3 on = p.from + c->at * along - home;
+            const TopoDS_Face plane = BRepBuilderAPI_MakeFace(gp_Pln(occ::point(on), occ::direction(c->normal)));
+            off.push_back(BRepPrimAPI_MakeHalfSpace(plane, occ::point(on + c->normal)).Solid());
+        }
+        all.push_back(off.empty() ? bar : occ::cut(bar, off));
+    }
+    return std::make_shared<const Solid>(Solid{all.size() == 1 ? all.front() : occ::compound(all)});
+}
+
+} // namespace vicinal
