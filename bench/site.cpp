@@ -4,6 +4,11 @@
 #include "geometry/curves/rails.h"
 #include "geometry/mesh/terrain.h"
 #include "model/evaluate/evaluate.h"
+#include "parts/cuts/flat_cut.h"
+#include "parts/cuts/prism.h"
+#include "parts/cuts/solid_cut.h"
+#include "parts/cuts/webs.h"
+#include "parts/rails/bent.h"
 #include <benchmark/benchmark.h>
 #include <random>
 
@@ -148,6 +153,72 @@ void straightRailsOnAThousandPosts(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(straightRails(places, {}, section, {}));
 }
 BENCHMARK(straightRailsOnAThousandPosts)->Unit(benchmark::kMillisecond);
+
+/// A handrail tube bent along a spline of 200 pieces, to its triangles.
+void bentRailOn200Spans(benchmark::State& state) {
+    std::vector<Vec3> points;
+    const auto smooth = std::make_unique<bool[]>(201);
+    for (int i = 0; i <= 200; ++i) {
+        points.push_back({600.0 * i, 900 * std::sin(i / 3.0), 200 * std::cos(i / 7.0)});
+        smooth[size_t(i)] = true;
+    }
+    const Path line = Path::make(throughPoints(points, std::span<const bool>(smooth.get(), 201), false), false).value();
+    for (auto _ : state) {
+        const auto face = railFace({RailForm::Round, 42, 42, 3, 0});
+        benchmark::DoNotOptimize(bentRail(line, {}, *face, {}));
+    }
+}
+BENCHMARK(bentRailOn200Spans)->Unit(benchmark::kMillisecond);
+
+Ring roundHole(double x, double y, double r) { return {Arc{{x, y, 0}, Vec3::UnitX(), Vec3::UnitY(), r, 2 * kPi}}; }
+std::vector<Ring> plate(double w, double h) {
+    const Vec3 a(0, 0, 0), b(w, 0, 0), c(w, h, 0), d(0, h, 0);
+    return {{Line{a, b}, Line{b, c}, Line{c, d}, Line{d, a}}};
+}
+std::vector<Ring> holes5000() {
+    std::vector<Ring> out;
+    for (int i = 0; i < 100; ++i)
+        for (int k = 0; k < 50; ++k) out.push_back(roundHole(30 + 40.0 * i + (k % 2) * 9, 30 + 40.0 * k, 12));
+    return out;
+}
+
+/// As outlines, and with the triangles of what is left.
+void flatCutOf5000(benchmark::State& state) {
+    const auto outline = plate(4100, 2050);
+    const auto holes = holes5000();
+    for (auto _ : state) {
+        auto cut = cutFlat(outline, holes);
+        if (state.range(0) == 0)
+            benchmark::DoNotOptimize(cut);
+        else
+            benchmark::DoNotOptimize(bodyOf(Prism{std::move(cut.value().rings), Mat3::Identity(), -10, 0}));
+    }
+}
+BENCHMARK(flatCutOf5000)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
+
+void websOf5000(benchmark::State& state) {
+    const auto outline = plate(4100, 2050);
+    const auto holes = holes5000();
+    for (auto _ : state) benchmark::DoNotOptimize(websOf(holes, outline));
+}
+BENCHMARK(websOf5000)->Unit(benchmark::kMillisecond);
+
+/// Holes that lean, by a true boolean.
+void slantedCutOf300(benchmark::State& state) {
+    const auto rings = plate(3000, 1000);
+    const auto body = bodyOf(extruded(rings, 0, 20).value()).value();
+    const auto hole = std::make_shared<const std::vector<Ring>>(1, roundHole(0, 0, 12));
+    const Mat3 slanted = Eigen::AngleAxisd(25 * kDegree, Vec3::UnitY()).toRotationMatrix();
+    std::vector<Tool> tools;
+    for (int i = 0; i < 30; ++i)
+        for (int k = 0; k < 10; ++k)
+            tools.push_back({ToolPrism{hole, slanted, {60 + 97.0 * i, 60 + 97.0 * k, 20}, 1, -90, 90}});
+    for (auto _ : state) {
+        std::vector<size_t> missed;
+        benchmark::DoNotOptimize(cutSolid(*body, tools, false, missed));
+    }
+}
+BENCHMARK(slantedCutOf300)->Unit(benchmark::kMillisecond);
 
 } // namespace
 } // namespace vicinal

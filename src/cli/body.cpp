@@ -69,12 +69,36 @@ Result<BodyShape> shapeOfKind(const BodyOrder& order, const Document& d) {
         if (!part) return part.problem();
         return BodyShape(PartUse{*part});
     }
+    if (order.add == "rail") {
+        RailAlong rail;
+        if (!order.run.empty()) {
+            const auto run = source(d.runs, order.run, "run");
+            if (!run) return run.problem();
+            rail.run = *run;
+        } else {
+            const auto path = source(d.paths, order.path, "path");
+            if (!path) return path.problem();
+            rail.path = *path;
+        }
+        return BodyShape(rail);
+    }
+    if (order.add == "cut") {
+        CutBy cut;
+        const auto run = source(d.runs, order.run, "run");
+        if (!run) return run.problem();
+        cut.run = *run;
+        const auto of = order.part.empty() ? source(d.bodies, order.body, "body") : source(d.parts, order.part, "part");
+        if (!of) return of.problem();
+        (order.part.empty() ? cut.of : cut.part) = *of;
+        return BodyShape(cut);
+    }
     if (order.add == "made ground") return BodyShape(MadeGround{});
     if (auto maker = makerOf(order.add)) return BodyShape(*maker);
-    return Problem{"\"" + text::quoted(order.add) +
-                       "\" is none of: plate, wall, part, made ground, levels, file, or what a part is made by (box, "
-                       "ramp, cylinder...).",
-                   "add"};
+    return Problem{
+        "\"" + text::quoted(order.add) +
+            "\" is none of: plate, wall, rail, cut, part, made ground, levels, file, or what a part is made by (box, "
+            "ramp, cylinder...).",
+        "add"};
 }
 
 int list(const Opened& opened) {
@@ -96,6 +120,7 @@ int list(const Opened& opened) {
 int body(const BodyOrder& order) {
     const auto opened = open(order.file);
     if (!opened) return fail(opened.problem());
+    if (order.webs) return barsOrWebs(order.file, {}, "csv", true);
     if (order.add.empty()) return list(*opened);
     auto shape = shapeOfKind(order, opened->document);
     if (!shape) return fail(shape.problem());

@@ -7,6 +7,8 @@ namespace vicinal::cli {
 /// Each command prints results alone on standard output and one-line errors on standard error. Exit codes: 0 done, 1 a
 /// check failed, 2 an error.
 int places(const std::string& file, const std::vector<std::string>& runs, const std::string& format, double time = 0);
+/// Prints the cut list of the rails of those runs (all when none is named), or the webs of what is cut.
+int barsOrWebs(const std::string& file, const std::vector<std::string>& runs, const std::string& format, bool webs);
 int fits(const std::string& file, const std::string& run, bool json);
 /// What gives way for a run: its name, from, to (mm, degrees or plain), what is still missing (mm), the count.
 int solve(const std::string& file, const std::string& run, bool json);
@@ -50,9 +52,11 @@ int sendFilm(const std::string& file, const std::vector<std::string>& runs, cons
 /// Lists the site bodies (mm, mm^3, kg), or adds one: by a word for what it is made of, with its values.
 struct BodyOrder {
     std::string file;
-    std::string add;              ///< "box"..., "plate", "wall", "part", "made ground", "levels", "file"; empty: list
-    std::string name, path, part; ///< what it is called; what it follows
-    std::string from, unit;       ///< the file of levels or of a body
+    std::string add; ///< "box"..., "plate", "wall", "part", "made ground", "levels", "file", "rail", "cut"; empty: list
+    std::string name, path, part;    ///< what it is called; what it follows
+    std::string run, body;           ///< whose rails they are, or that cuts; the body that is cut
+    bool webs = false;               ///< list the least material beside each hole instead
+    std::string from, unit;          ///< the file of levels or of a body
     std::vector<std::string> values; ///< key=value
     std::string to;                  ///< empty: the file itself
 };

@@ -20,7 +20,10 @@ int run(int argc, char** argv) {
     places->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
     double time = 0;
     places->add_option("--time", time, "As they stand after so many seconds of motion");
-    places->callback([&] { code = cli::places(file, runs, format, time); });
+    bool rails = false;
+    places->add_flag("--rails", rails, "The cut list of the rails instead: every bar, and how its ends are cut");
+    places->callback(
+        [&] { code = rails ? cli::barsOrWebs(file, runs, format, false) : cli::places(file, runs, format, time); });
 
     auto* fits = app.add_subcommand("fits", "Print the counts that work for a run");
     fits->add_option("file", file, "A .vicinal document")->required();
@@ -119,6 +122,9 @@ int run(int argc, char** argv) {
     body->add_option("--name", site.name, "What it is called");
     body->add_option("--path", site.path, "The path that a plate or wall follows");
     body->add_option("--part", site.part, "The part that it is taken from");
+    body->add_option("--run", site.run, "The run whose rails they are, or that cuts");
+    body->add_option("--body", site.body, "The body that is cut");
+    body->add_flag("--webs", site.webs, "List the least material beside each hole of what is cut");
     body->add_option("--from", site.from, "The file of levels or of a body");
     body->add_option("--unit", site.unit, "Unit of that file: mm, cm, m, in, ft");
     body->add_option("values", site.values, "key=value, as in document.json: at, turn, size, thickness, height...");

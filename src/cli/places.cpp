@@ -1,6 +1,9 @@
+#include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "exchange/lists/lists.h"
 #include "exchange/out/send_out.h"
+#include <algorithm>
 
 namespace vicinal::cli {
 
@@ -18,6 +21,36 @@ int places(const std::string& file, const std::vector<std::string>& names, const
     if (const int code = print(format == "json" ? scheduleJson(sound->runs) : scheduleCsv(sound->runs))) return code;
     for (const auto& p : sound->problems) fail(p);
     return sound->problems.empty() ? 0 : 1;
+}
+
+int barsOrWebs(const std::string& file, const std::vector<std::string>& names, const std::string& format, bool webs) {
+    const auto opened = open(file);
+    if (!opened) return fail(opened.problem());
+    std::vector<Id> of;
+    for (const std::string& name : names) {
+        const auto run = opened->document.run(name);
+        if (!run) return fail({"There is no run named \"" + text::quoted(name) + "\".", "run"});
+        of.push_back(run->id);
+    }
+    Goods goods;
+    int code = 0;
+    for (const auto& item : opened->document.bodies) {
+        const auto body = opened->evaluation->bodies.at(item->id);
+        if (webs ? !std::holds_alternative<CutBy>(item->shape) : !std::holds_alternative<RailAlong>(item->shape))
+            continue;
+        const Id run = webs ? 0 : std::get<RailAlong>(item->shape).run;
+        if (!of.empty() && std::find(of.begin(), of.end(), run) == of.end()) continue;
+        if (body->problem)
+            code = fail({item->name + ": " + body->problem->text, body->problem->field});
+        else
+            goods.runs.push_back(body->standing);
+    }
+    ScheduleOrder order;
+    order.of = webs ? ScheduleOf::Webs : ScheduleOf::Bars;
+    const auto list = listOf(goods, order);
+    if (!list) return fail(list.problem());
+    const int printed = print(format == "json" ? jsonOf(*list) : csvOf(*list));
+    return printed ? printed : code;
 }
 
 } // namespace vicinal::cli

@@ -1,4 +1,5 @@
 #include "parts/body.h"
+#include "parts/cuts/prism.h"
 #include <algorithm>
 #include <cmath>
 
@@ -58,6 +59,18 @@ BodyPtr moved(const BodyPtr& body, const Mat3& R, const Vec3& t, double k) {
             for (auto i : c) mesh.box.extend(mesh.points[i]);
     }
     out->mesh = std::make_shared<const Mesh>(std::move(mesh));
+    if (out->prism && R.determinant() > 0) {
+        Prism p = *out->prism;
+        p.axes = R * p.axes;
+        const Vec3 by = p.axes.transpose() * t;
+        for (Ring& ring : p.rings)
+            for (Segment& s : ring) s = moved(s, Mat3::Identity(), Vec3(by.x(), by.y(), 0), k);
+        p.from = k * p.from + by.z();
+        p.to = k * p.to + by.z();
+        out->prism = std::make_shared<const Prism>(std::move(p));
+    } else {
+        out->prism = nullptr;
+    }
     if (out->pins)
         for (Vec3& p : *out->pins) p = k * (R * p) + t;
     return out;
@@ -79,6 +92,7 @@ BodyPtr together(std::span<const BodyPtr> all) {
         mesh.box.extend(b->mesh->box);
         if (b->solid) solids.push_back(b->solid);
         out->cuts &= b->cuts;
+        out->slow = out->slow || b->slow;
         out->report.open += b->report.open;
         out->report.nonManifold += b->report.nonManifold;
     }

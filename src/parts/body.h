@@ -6,13 +6,17 @@
 
 namespace vicinal {
 
+struct Prism; // parts/cuts/prism.h
+
 /// A part's shape as it is worked with: always triangles, and the exact solid where there is one. Part axes, mm.
 struct Body {
     std::shared_ptr<const Mesh> mesh;
-    LazySolidPtr solid;         ///< null for meshes, and for pieces of which one is a mesh
-    std::optional<Pins> pins{}; ///< as its maker gives them
-    bool cuts = false;          ///< says what is cut away
-    MeshReport report{};        ///< of a mesh that was brought in
+    LazySolidPtr solid;                   ///< null for meshes, and for pieces of which one is a mesh
+    std::optional<Pins> pins{};           ///< as its maker gives them
+    bool cuts = false;                    ///< says what is cut away
+    bool slow = false;                    ///< its solid takes longer to build than one waits for in the window
+    std::shared_ptr<const Prism> prism{}; ///< where it was made as one
+    MeshReport report{};                  ///< of a mesh that was brought in
     std::shared_ptr<const LazyTree> tree = std::make_shared<const LazyTree>(); ///< of the mesh: see treeOf()
 };
 using BodyPtr = std::shared_ptr<const Body>;

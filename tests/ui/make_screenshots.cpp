@@ -82,7 +82,6 @@ int main(int argc, char** argv) {
     }
     const QString quay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
     Driver d;
-    shoot(d.window.get(), "empty-start.png");
 
     d.window->openDemo(quay, "Saltmarrow Quay");
     d.view().frameSelection();
@@ -237,10 +236,17 @@ int main(int argc, char** argv) {
     only("path");
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("sheet.path.recipe.crossings"), 0, 20);
     shoot(d.window.get(), "crossings.png");
-    d.store().selectItem(Selection::Kind::Body, 53);
+    // Rails with their cut list, and a plate that is cut with its webs.
+    d.store().selectItem(Selection::Kind::Body, 83);
     only("body");
-    d.view().frameAll();
-    shoot(d.window.get(), "site.png");
+    d.view().frameSelection();
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("body.list"), 0, 60);
+    shoot(d.window.get(), "rails.png");
+    d.store().selectItem(Selection::Kind::Body, 86);
+    only("body");
+    d.view().frameSelection();
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("body.list"), 0, 60);
+    shoot(d.window.get(), "cut.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

@@ -2,6 +2,7 @@
 #include "app/schedule/schedule.h"
 #include "app/yard/yard.h"
 #include "app/yard/yard_model.h"
+#include "exchange/lists/lists.h"
 #include "exchange/out/goods.h"
 #include "model/edits/yard_edits.h"
 #include "ui/story.h"
@@ -9,8 +10,10 @@
 #include <QDropEvent>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QMimeData>
 #include <QTableView>
+#include <QTableWidget>
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -18,7 +21,8 @@ using namespace vicinal::test;
 namespace {
 
 const QString kSite = VICINAL_SOURCE "/examples/saltmarrow-site.json";
-constexpr Id kStones = 20, kForeshore = 50, kHut = 52, kRamp = 53, kPile = 55, kHeap = 9;
+constexpr Id kStones = 20, kForeshore = 50, kHut = 52, kRamp = 53, kPile = 55, kHeap = 9, kPosts = 40, kDrainSlots = 42,
+             kDrainBlank = 85, kDrainCover = 86;
 
 QPointF pixelOf(Driver& d, const Vec3& p) {
     const auto at = d.view().camera().project(p);
@@ -60,6 +64,8 @@ private slots:
     void edgesAndFacesOfBodies();
     void crossingsAreSwitchedWithAClick();
     void bodiesGoOut();
+    void railsFollowTheirRun();
+    void aRunCutsTheBodyUnderIt();
 };
 
 void TestSiteStories::aBodyIsMadeAndPutInPlace() {
@@ -517,6 +523,110 @@ void TestSiteStories::bodiesGoOut() {
     d.store().edit(withHidden(d.store().document(), {kHut}, true), "Hide");
     const auto fewer = goodsOf(d.store().evaluation(), {});
     QCOMPARE(fewer->runs.size() + 1, goods->runs.size());
+}
+
+void TestSiteStories::railsFollowTheirRun() {
+    Story d(kPosts, kSite);
+    const size_t before = d.store().document().bodies.size();
+    d.find<QAction>("action.rail.straight")->trigger();
+    d.settle();
+    QCOMPARE(d.store().document().bodies.size(), before + 1);
+    const Id id = d.store().document().bodies.back()->id;
+    QCOMPARE(d.store().selection().id, id);
+    const auto run = d.store().evaluation().run(kPosts);
+    QVERIFY2(!bodyOf(d, id)->problem, bodyOf(d, id)->problem ? bodyOf(d, id)->problem->text.c_str() : "");
+    QCOMPARE(bodyOf(d, id)->bars.size(), run->placed->count() - 1);
+    auto* list = d.find<QTableWidget>("body.list");
+    QVERIFY(list->isVisible() && list->rowCount() > 0);
+    QVERIFY(list->item(0, 0)->text().contains(QChar(0xd7)));
+    // Another section, two of them, returned; each is an undo step, a wrong one is told at its field.
+    d.type("body.shape.count", "2");
+    d.type("body.shape.width", "60");
+    QCOMPARE(bodyOf(d, id)->bars.size(), 2 * (run->placed->count() - 1));
+    d.type("body.shape.wall", "40");
+    QVERIFY(!d.errorAt("body.shape.wall").isEmpty());
+    QVERIFY(bodyOf(d, id)->body && bodyOf(d, id)->problem);
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(!bodyOf(d, id)->problem);
+    d.find<QAbstractButton>("body.shape.endEnd.2")->click();
+    d.settle();
+    QCOMPARE(bodyOf(d, id)->bars.size(), 2 * run->placed->count());
+    // The posts move: so do the rails.
+    const double length = bodyOf(d, id)->bars[0].length;
+    d.store().selectItem(Selection::Kind::Run, kPosts);
+    d.settle();
+    d.type("about", "900");
+    QVERIFY(bodyOf(d, id)->bars[0].length > length + 100);
+    // The list goes out.
+    ScheduleOrder order;
+    order.of = ScheduleOf::Bars;
+    const auto goods = goodsOf(d.store().evaluation(), {id});
+    QVERIFY(bool(goods));
+    const auto bars = listOf(*goods, order);
+    QVERIFY(bool(bars));
+    QCOMPARE(csvOf(*bars).find("rail,line,bar,length"), size_t(0));
+    for (const char* name : {"action.rail.bent", "action.rail.gauge"}) {
+        d.store().selectItem(Selection::Kind::Run, kPosts);
+        d.find<QAction>(name)->trigger();
+        d.settle();
+        const auto made = bodyOf(d, d.store().document().bodies.back()->id);
+        QVERIFY2(!made->problem, made->problem ? made->problem->text.c_str() : "");
+    }
+}
+
+void TestSiteStories::aRunCutsTheBodyUnderIt() {
+    Story d(kDrainSlots, kSite);
+    // The demo's blank is hidden; it is cut anew by hand.
+    BodyItem blank = *d.store().document().body(kDrainBlank);
+    blank.hidden = false;
+    BodyItem own = *d.store().document().body(kDrainCover);
+    own.hidden = true;
+    d.store().edit(with(with(d.store().document(), blank), own), "Show the blank");
+    d.settle();
+    const size_t before = d.store().document().bodies.size();
+    d.store().selectItem(Selection::Kind::Run, kDrainSlots);
+    d.find<QAction>("action.cut")->trigger();
+    d.settle();
+    QCOMPARE(d.store().document().bodies.size(), before + 1);
+    const Id id = d.store().document().bodies.back()->id;
+    const auto& shape = std::get<CutBy>(d.store().document().body(id)->shape);
+    QCOMPARE(shape.of, kDrainBlank);
+    QVERIFY(d.store().document().body(kDrainBlank)->hidden && d.store().document().run(kDrainSlots)->hidden);
+    QVERIFY2(bodyOf(d, id)->cut, bodyOf(d, id)->problem ? bodyOf(d, id)->problem->text.c_str() : "no cut");
+    const size_t tools = bodyOf(d, id)->cut->tools;
+    auto* list = d.find<QTableWidget>("body.list");
+    QVERIFY(list->isVisible() && list->rowCount() > 0);
+    QVERIFY(d.find<QLabel>("body.list.head")->text().contains("Least web"));
+    // A limit is held; fewer slots leave more.
+    d.type("body.shape.least", "60");
+    QVERIFY(bodyOf(d, id)->standing->verdict.mark == Mark::Doubtful);
+    QVERIFY(!d.find<QLabel>("body.remarks")->text().isEmpty());
+    d.store().selectItem(Selection::Kind::Run, kDrainSlots);
+    d.settle();
+    const double web = bodyOf(d, id)->cut->webs.front().width;
+    d.type("count", "10");
+    QCOMPARE(bodyOf(d, id)->cut->tools, tools / 2);
+    QVERIFY(bodyOf(d, id)->cut->webs.front().width > web);
+    // To a depth it is a true boolean: the window goes on, and the cut comes behind.
+    d.store().selectItem(Selection::Kind::Body, id);
+    d.settle();
+    d.find<QAbstractButton>("body.shape.depth.1")->click();
+    d.settle();
+    QVERIFY(QTest::qWaitFor([&] { return !d.store().evaluating() && !d.store().evaluation().later(); }, 30000));
+    QVERIFY2(!bodyOf(d, id)->problem && bodyOf(d, id)->cut && !bodyOf(d, id)->cut->flat,
+             bodyOf(d, id)->problem ? bodyOf(d, id)->problem->text.c_str() : "");
+    // Raised on the same body by its button.
+    d.store().selectItem(Selection::Kind::Body, kDrainBlank);
+    d.settle();
+    auto* menu = d.find<QMenu>("body.cut.runs");
+    emit menu->aboutToShow();
+    QAction* raise = nullptr;
+    for (QAction* a : menu->actions())
+        if (a->text().startsWith("Raise Drain slots")) raise = a;
+    QVERIFY(raise != nullptr);
+    raise->trigger();
+    d.settle();
+    QVERIFY(std::get<CutBy>(d.store().document().bodies.back()->shape).does == CutDoes::Raise);
 }
 
 QTEST_MAIN(TestSiteStories)

@@ -291,6 +291,8 @@ void MainWindow::buildMenus() {
     connect(m_yard, &Yard::newBodyWanted, this, &MainWindow::newBody);
     connect(m_sheet, &RunSheet::edgeWanted, m_view, &Viewport::pickEdge);
     connect(m_sheet, &RunSheet::layWanted, this, [this](Id laid) { layPath(laid, m_store->selection().id); });
+    connect(m_sheet, &RunSheet::cutWanted, this,
+            [this](Id by, bool raise) { cutByRun(m_store->selection().id, by, raise); });
     connect(m_yard, &Yard::releaseWanted, this, &MainWindow::release);
     connect(m_view, &Viewport::removeWanted, this, &MainWindow::removeSelected);
 }

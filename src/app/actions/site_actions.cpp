@@ -28,6 +28,23 @@ void MainWindow::buildSiteMenu() {
     add(menu, tr("&Bring in a body\u2026"), "bringInBody", {},
         tr("From STEP, OBJ, STL, PLY, glTF, DXF or SVG, at its own place in the file"), [this] { bringInBody(); });
     menu->addSeparator();
+    auto* rails = menu->addMenu(tr("&Rails of the run in hand"));
+    const std::tuple<QString, const char*, QString> kinds[] = {
+        {tr("&Hand rail, bent"), "rail.bent",
+         tr("A round tube over its posts, bent along the path; it follows the run")},
+        {tr("&Middle rail, straight pieces"), "rail.straight",
+         tr("A bar from each place to the next, mitred, with its cut list; it follows the run")},
+        {tr("Two rails at a &gauge"), "rail.gauge", tr("Side by side under or over the places, as on sleepers")}};
+    for (int k = 0; k < 3; ++k)
+        m_needsRun += add(rails, std::get<0>(kinds[k]), std::get<1>(kinds[k]), {}, std::get<2>(kinds[k]),
+                          [this, k] { railsOfRun(k); });
+    m_needsRun += add(menu, tr("&Cut the body under the run in hand"), "cut", {},
+                      tr("The parts of the run are holes in the body that it lies on; drag the path and they move"),
+                      [this] { cutByRun(0, m_store->currentRun()->item->id, false); });
+    m_needsRun += add(menu, tr("Ra&ise the run in hand on its body"), "raise", {},
+                      tr("The parts of the run become bosses or tabs of the body that it lies on"),
+                      [this] { cutByRun(0, m_store->currentRun()->item->id, true); });
+    menu->addSeparator();
     auto* ground = menu->addMenu(tr("&Ground"));
     add(ground, tr("From &levels\u2026"), "bringInGround", {},
         tr("Points, break lines, faces, a grid or a mesh, joined by triangles"), [this] { bringInGround(); });
@@ -113,6 +130,97 @@ void MainWindow::bodyOfPart() {
     const double step = roundSize() / 10;
     item.at = (item.at / step).array().round() * step;
     addBody(std::move(item), tr("Site body from %1").arg(part->item->name.c_str()));
+}
+
+void MainWindow::railsOfRun(int which) {
+    const auto run = m_store->currentRun();
+    if (!run || !run->placed) return;
+    const QString name = run->item->name.c_str();
+    // As high as its parts are, and as thick as suits that.
+    Box3 box;
+    for (const PlacedPart& p : run->placed->parts) box.extend(extents(*p.body, p.seat));
+    const auto roundly = [](double v) {
+        const double power = std::pow(10, std::floor(std::log10(std::max(v, 1e-3))));
+        return std::max(1e-3, std::round(v / power * 2) / 2 * power);
+    };
+    const double high = std::max(box.max().z(), 1.0), wide = std::max(box.sizes().y(), 1.0);
+    RailAlong rail;
+    rail.run = run->item->id;
+    BodyItem item;
+    if (which == 2) {
+        rail.section.form = RailForm::Flat;
+        rail.section.width = roundly(wide / 30);
+        rail.section.depth = 2 * rail.section.width;
+        rail.count = 2;
+        rail.way = RailsApart::Across;
+        rail.apart = roundly(wide * 0.6);
+        rail.height = box.max().z() + rail.section.depth / 2;
+        item.name = tr("Rails on %1").arg(name).toStdString();
+    } else {
+        rail.section.width = roundly(high / 25);
+        rail.section.wall = which == 0 ? roundly(rail.section.width / 12) : 0;
+        rail.style = which == 0 ? RailStyle::Bent : RailStyle::Straight;
+        rail.height = which == 0 ? high + rail.section.width / 2 : roundly(high / 2);
+        item.name = (which == 0 ? tr("Hand rail of %1") : tr("Middle rail of %1")).arg(name).toStdString();
+    }
+    rail.ends.radius = 2 * rail.section.width;
+    rail.ends.leg = rail.section.width;
+    rail.overlap = rail.section.width;
+    rail.apart = which == 2 ? rail.apart : roundly(high / 4);
+    item.shape = rail;
+    addBody(std::move(item), tr("Rails of %1").arg(name));
+}
+
+Id MainWindow::nearestBody(const RunResult& run) const {
+    Id best = 0;
+    double least = 1e300;
+    for (const auto& [id, body] : m_store->evaluation().bodies) {
+        if (!body->ground || body->item->hidden || isGround(body->item->shape)) continue;
+        double off = 0;
+        size_t n = 0;
+        for (size_t i = 0; i < run.placed->count(); i += std::max<size_t>(1, run.placed->count() / 20), ++n) {
+            const Vec3 p = run.placed->frame(i).seat;
+            off += (body->ground->nearest(p).at - p).norm();
+        }
+        if (n > 0 && off / double(n) < least) least = off / double(n), best = id;
+    }
+    return best;
+}
+
+void MainWindow::cutByRun(Id body, Id runId, bool raise) {
+    const auto run = m_store->evaluation().run(runId);
+    if (!run || !run->placed) return;
+    if (!body) body = nearestBody(*run);
+    const Document& d = m_store->document();
+    const auto of = d.body(body);
+    if (!of)
+        return showMessage(tr("There is no body that %1 could cut. Make one, such as a plate, or bring one in.")
+                               .arg(run->item->name.c_str()));
+    CutBy cut;
+    cut.of = body;
+    cut.run = runId;
+    if (raise) {
+        cut.does = CutDoes::Raise;
+        cut.depth = CutDepth::Deep;
+        Box3 box;
+        for (const PlacedPart& p : run->placed->parts) box.extend(extents(*p.body, p.seat));
+        cut.deep = std::max(1.0, box.max().z());
+    }
+    BodyItem item;
+    item.name = (raise ? tr("%1, raised") : tr("%1, cut")).arg(of->name.c_str()).toStdString();
+    item.shape = cut;
+    item.colour = of->colour;
+    item.density = of->density;
+    // What it is made from would stand in the same place.
+    BodyItem before = *of;
+    before.hidden = !of->locked;
+    RunItem tools = *run->item;
+    tools.hidden = !tools.locked;
+    Document next = with(with(with(d, before), tools), item);
+    const Id made = lastId(next);
+    m_store->edit(std::move(next),
+                  (raise ? tr("Raise %1 on %2") : tr("Cut by %1: %2")).arg(run->item->name.c_str(), of->name.c_str()));
+    m_store->selectItem(Selection::Kind::Body, made);
 }
 
 void MainWindow::makeGround(GroundForm form) {

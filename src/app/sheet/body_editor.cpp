@@ -4,6 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
 #include "app/controls/value_rows.h"
+#include "app/sheet/body_lists.h"
 #include "model/edits/yard_edits.h"
 #include "model/evaluate/site.h"
 #include <QCheckBox>
@@ -81,6 +82,8 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
         setShapeValue(b.shape, key, v, axis);
     });
     m_error = label("error", "body.error");
+    m_lists = new BodyLists(store);
+    box->addWidget(m_lists);
     m_place = rows(
         "body", [](BodyItem& b, const std::string& key, double v, int axis) { value_rows::setValue(b, key, v, axis); });
     m_colour = new QComboBox;
@@ -122,8 +125,27 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
                 m_paths->addAction(p->name.c_str(), this, [this, id = p->id] { emit layWanted(id); });
         if (m_paths->isEmpty()) m_paths->addAction(tr("(no path that could)"))->setEnabled(false);
     });
+    m_cut = new QPushButton(tr("Cut it by"));
+    m_cut->setObjectName("body.cut");
+    m_cut->setToolTip(
+        tr("A new body: this one with the parts of a run cut out of it, or raised on it; it follows both"));
+    m_runs = new QMenu(m_cut);
+    m_runs->setObjectName("body.cut.runs");
+    m_cut->setMenu(m_runs);
+    connect(m_runs, &QMenu::aboutToShow, this, [this] {
+        m_runs->clear();
+        for (const bool raise : {false, true}) {
+            if (raise) m_runs->addSeparator();
+            for (const auto& r : m_store.document().runs)
+                if (!m_body || !follows(m_store.document(), m_body->item->id, r->id))
+                    m_runs->addAction((raise ? tr("Raise %1 on it") : tr("%1")).arg(r->name.c_str()), this,
+                                      [this, id = r->id, raise] { emit cutWanted(id, raise); });
+        }
+        if (m_store.document().runs.empty()) m_runs->addAction(tr("(no run that could)"))->setEnabled(false);
+    });
     buttons->addWidget(m_edge);
     buttons->addWidget(m_lay);
+    buttons->addWidget(m_cut);
     buttons->addStretch();
     box->addLayout(buttons);
     m_later = new QTimer(this); // exact measures of a solid take longer than a frame
@@ -155,6 +177,17 @@ QString BodyEditor::facts(const BodyResult& body) const {
     else if (const auto* l = std::get_if<Levels>(&shape))
         out = tr("Ground from %1: %n level(s)", nullptr, l->data ? int(l->data->points.size()) : 0)
                   .arg(l->source.empty() ? tr("levels") : QString(l->source.c_str()));
+    else if (std::holds_alternative<RailAlong>(shape))
+        out = body.run    ? tr("Rails of the run %1, and follow it").arg(body.run->item->name.c_str())
+              : body.path ? tr("Rails along %1").arg(path())
+                          : tr("Rails of a run that was deleted");
+    else if (std::holds_alternative<CutBy>(shape))
+        out = tr("%1, cut by %2; it follows both")
+                  .arg(body.of     ? QString(body.of->item->name.c_str())
+                       : body.part ? QString(body.part->item->name.c_str())
+                                   : tr("a body that was deleted"),
+                       body.run ? QString(body.run->item->name.c_str()) : tr("a run that was deleted")) +
+              (body.later ? tr("\nBeing cut; until then it is shown as it was") : QString());
     else if (std::holds_alternative<MadeGround>(shape))
         out = tr("Ground made here");
     else
@@ -189,6 +222,8 @@ void BodyEditor::show(const std::shared_ptr<const BodyResult>& body) {
     for (QWidget* w : std::initializer_list<QWidget*>{m_shape, m_place, m_colour}) w->setEnabled(!item.locked);
     m_edge->setEnabled(body->body != nullptr);
     m_lay->setEnabled(body->body != nullptr);
+    m_cut->setEnabled(body->body != nullptr);
+    m_lists->show(*body);
     if (another) m_measures->clear();
     m_later->start();
 }
@@ -204,11 +239,13 @@ void BodyEditor::measure() {
     QStringList lines{
         tr("%1 long, %2 wide, %3 high in its own axes")
             .arg(lengthText(s.x(), unit, false), lengthText(s.y(), unit, false), lengthText(s.z(), unit))};
-    if (const auto volume = enclosedVolume(*m_body)) {
+    if (const auto volume = enclosedVolume(*m_body, true)) {
         QString text = volumeText(*volume);
         if (const double kg = mass(*volume, m_body->item->density); kg > 0)
             text += tr(", mass %1 kg").arg(QString::number(kg, 'g', 5));
-        lines += text + (m_body->body->solid ? tr(" (exact)") : tr(" (of the triangles)"));
+        lines +=
+            text + (m_body->body->prism || (m_body->body->solid && !m_body->body->slow) ? tr(" (exact)")
+                                                                                        : tr(" (of the triangles)"));
     } else {
         lines += tr("It encloses no volume: a sheet, or a mesh with open edges.");
     }

@@ -11,6 +11,7 @@ class QTimer;
 
 namespace vicinal {
 
+class BodyLists;
 class ValueRows;
 
 /// A site body: what it is made of, where it stands, how it is shown, what it measures.
@@ -22,8 +23,9 @@ public:
     void show(const std::shared_ptr<const BodyResult>&);
 
 signals:
-    void edgeWanted();       ///< a path along one of its edges
-    void layWanted(Id path); ///< a path that lies on it and follows both
+    void edgeWanted();                  ///< a path along one of its edges
+    void layWanted(Id path);            ///< a path that lies on it and follows both
+    void cutWanted(Id run, bool raise); ///< a body that is this one, cut or raised on by a run
 
 protected:
     void showEvent(QShowEvent*) override;
@@ -39,8 +41,9 @@ private:
     ValueRows *m_shape, *m_place;
     QComboBox* m_colour;
     QCheckBox* m_locked;
-    QPushButton *m_edge, *m_lay;
-    QMenu* m_paths;
+    BodyLists* m_lists;
+    QPushButton *m_edge, *m_lay, *m_cut;
+    QMenu *m_paths, *m_runs;
     QTimer* m_later;
 };
 

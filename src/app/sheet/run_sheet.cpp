@@ -84,6 +84,7 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     m_bodySection->setOpen(true);
     connect(m_body, &BodyEditor::edgeWanted, this, &RunSheet::edgeWanted);
     connect(m_body, &BodyEditor::layWanted, this, &RunSheet::layWanted);
+    connect(m_body, &BodyEditor::cutWanted, this, &RunSheet::cutWanted);
     const auto section = [&](const QString& name, const QString& title, RunSection* content) {
         auto* s = new Section(name, title);
         s->body()->addWidget(content);

@@ -29,10 +29,11 @@ public:
 
 signals:
     void newRunWanted();
-    void timeWanted(double seconds); ///< the view is to show that time
-    void directionWanted();          ///< the next edge that is picked says the run's direction
-    void edgeWanted();               ///< the next edge that is picked becomes a path
-    void layWanted(Id path);         ///< on the site body in hand
+    void timeWanted(double seconds);    ///< the view is to show that time
+    void directionWanted();             ///< the next edge that is picked says the run's direction
+    void edgeWanted();                  ///< the next edge that is picked becomes a path
+    void layWanted(Id path);            ///< on the site body in hand
+    void cutWanted(Id run, bool raise); ///< the site body in hand, by a run
 
 private:
     void refresh();

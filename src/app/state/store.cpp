@@ -113,28 +113,33 @@ void Store::evaluated(std::shared_ptr<const Evaluation> result) {
 void Store::evaluateBehind() {
     if (m_running) {
         m_again = true;
+        if (m_finishing && m_work) m_work->stop = true; // it is taken up again behind the edit
         return;
     }
+    const bool finishing = std::exchange(m_finishing, false);
     m_running = true;
     m_again = false;
     const int generation = ++m_generation;
     const auto ready = std::make_shared<QSemaphore>();
     const auto job = std::make_shared<Job>();
     job->stop = std::exchange(m_stopNext, false);
+    job->quick = !finishing;
     auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready, job] {
         Outcome out = workOut(document, before, job.get());
         ready->release();
         return out;
     });
-    const auto take = [this, generation](const Outcome& out) {
+    const auto take = [this, generation, finishing](const Outcome& out) {
         if (generation != m_generation) return;
         m_running = false;
         m_work.reset();
-        evaluated(out.evaluation);
+        if (!(finishing && m_again)) evaluated(out.evaluation); // else ended by an edit
         if (!out.problem.isEmpty()) emit refused(out.problem);
-        if (m_again) evaluateBehind();
+        m_finishing = !m_again && m_evaluation->later();
+        if (m_again || m_finishing) evaluateBehind();
     };
-    if (ready->tryAcquire(1, m_patience)) {
+    m_finishing = finishing;
+    if (ready->tryAcquire(1, finishing ? 0 : m_patience)) {
         take(future.result());
         return;
     }

@@ -178,6 +178,7 @@ private:
     History m_history;
     std::shared_ptr<const Evaluation> m_evaluation;
     bool m_running = false, m_again = false, m_stopNext = false;
+    bool m_finishing = false;    ///< what was left for later is being worked out: the next edit may end that
     std::shared_ptr<Job> m_work; ///< what is worked out behind
     int m_patience = 12;
     std::optional<FileStamp> m_stamp;

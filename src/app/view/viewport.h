@@ -152,6 +152,7 @@ private:
     void paintHanging(QPainter&, const PathResult&) const;
     void paintGave(QPainter&, const Gave&) const;
     void paintCrossings(QPainter&, const PathResult&) const;
+    void paintWebs(QPainter&, const BodyResult&) const;
     QString infoText() const;
 
     Store& m_store;

@@ -282,6 +282,36 @@ void Viewport::paintCrossings(QPainter& p, const PathResult& path) const {
     }
 }
 
+/// The narrowest webs of what is cut, each where it is; the least with its width.
+void Viewport::paintWebs(QPainter& p, const BodyResult& body) const {
+    if (!body.cut || !body.ground || body.cut->webs.empty()) return;
+    const auto* shape = std::get_if<CutBy>(&body.item->shape);
+    const double least = shape ? shape->least : 0;
+    constexpr size_t kShown = 12;
+    const auto& webs = body.cut->webs;
+    for (size_t i = std::min(webs.size(), least > 0 ? size_t(400) : kShown); i-- > 0;) {
+        const Web& w = webs[i];
+        const bool thin = least > 0 && w.width < least;
+        if (!thin && i >= kShown) continue;
+        const auto at = [&](const Vec2& q) {
+            return m_camera.project(body.ground->turn() * body.cut->at(q) + body.ground->origin());
+        };
+        const auto from = at(w.from), to = at(w.to);
+        if (!from || !to) continue;
+        const QColor colour = thin ? theme::ochre() : theme::accent();
+        const QPointF a = pixel(*from), b = pixel(*to);
+        p.setPen(QPen(colour, thin ? 3 : 1.6));
+        p.drawLine(a, b);
+        p.setBrush(colour);
+        p.setPen(Qt::NoPen);
+        p.drawEllipse(a, 2, 2);
+        p.drawEllipse(b, 2, 2);
+        if (i == 0)
+            pill(p, (a + b) / 2 + QPointF(12, -22),
+                 tr("least web %1").arg(lengthText(w.width, m_store.document().unit)), colour, theme::ink());
+    }
+}
+
 /// How far what gives way went: from where it stands in the document to where it came out.
 void Viewport::paintGave(QPainter& p, const Gave& gave) const {
     const QString text = gaveText(gave, m_store.document().unit);
@@ -385,6 +415,7 @@ void Viewport::paintOverlay(QPainter& p) const {
         paintPath(p, *current, theme::accent(), 2.2);
         paintCrossings(p, *current);
     }
+    if (const auto body = m_store.currentBody()) paintWebs(p, *body);
     if (const auto run = m_store.currentRun(); run && run->sweeps && run->placed && !run->stale()) paintSwept(p, *run);
     if (const auto run = m_store.currentRun(); m_frames && run && run->placed) paintFrames(p, *run);
     paintLeftOut(p);

@@ -307,6 +307,7 @@ void MainWindow::refresh() {
     m_parallel->setChecked(m_view->parallel());
     m_comb->setChecked(m_view->comb());
     for (auto* a : m_needsPath) a->setEnabled(m_store->currentPath() != nullptr);
+    for (auto* a : m_needsRun) a->setEnabled(m_reverseRun->isEnabled());
     for (auto* a : m_needsPart) a->setEnabled(m_store->currentPart() != nullptr);
     for (auto* a : m_needsBody) a->setEnabled(m_store->currentBody() != nullptr);
     const int unitIndex = m_store->document().unit == Unit::Millimetre ? 0

@@ -107,6 +107,11 @@ private:
     /// A plate or a wall of the path in hand.
     void bodyOfPath(bool wall);
     void bodyOfPart();
+    /// Rails of the run in hand: hand rail, middle rail in straight pieces, two at a gauge.
+    void railsOfRun(int which);
+    /// The body that the run's places are nearest to, cut or raised on by it; 0: that one.
+    void cutByRun(Id body, Id run, bool raise);
+    Id nearestBody(const RunResult&) const;
     void makeGround(GroundForm);
     void bringInBody();
     void bringInBodyFile(const QString& path);
@@ -177,6 +182,7 @@ private:
             *m_standAlone = nullptr, *m_release[3] = {}, *m_sendOut = nullptr, *m_makeAll = nullptr,
             *m_newRun = nullptr, *m_comb = nullptr;
     QList<QAction*> m_needsPath;      ///< enabled while there is a path in hand
+    QList<QAction*> m_needsRun;       ///< the same for a run
     QList<QAction*> m_needsPart;      ///< the same for a part
     QList<QAction*> m_needsBody;      ///< and for a site body
     bool m_inView = false;            ///< of what is brought in: where one looks

@@ -1,6 +1,7 @@
 #include "exchange/lists/lists.h"
 #include "base/text.h"
 #include "exchange/lists/rows.h"
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <unordered_map>
@@ -201,6 +202,67 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
     return out;
 }
 
+List barsList(const Goods& goods) {
+    List out;
+    out.title = "Cut list";
+    out.columns = {{"rail", "", true},
+                   {"line", "", false, 0},
+                   {"bar", "", false, 0},
+                   {"length", "mm", false, 3},
+                   {"over all", "mm", false, 3}};
+    for (const char* c : {"start plan", "start slope", "end plan", "end slope", "twist"})
+        out.columns.push_back({c, "deg", false, 3});
+    out.columns.push_back({"bent", "", true});
+    out.rows = [&goods](const auto& use) {
+        static const std::string kYes = "bent", kNo = "straight";
+        for (const auto& run : goods.runs)
+            for (const RailBar& b : run->bars) {
+                const auto number = [](double v) { return Cell{nullptr, v, false}; };
+                const Cell cells[] = {{&run->item->name, 0, false},
+                                      number(b.rail + 1),
+                                      number(double(b.piece) + 1),
+                                      number(b.length),
+                                      number(b.longest),
+                                      number(b.startPlan / kDegree),
+                                      number(b.startSlope / kDegree),
+                                      number(b.endPlan / kDegree),
+                                      number(b.endSlope / kDegree),
+                                      number(b.twist / kDegree),
+                                      {b.bent ? &kYes : &kNo, 0, false}};
+                if (!use(cells)) return;
+            }
+    };
+    return out;
+}
+
+List websList(const Goods& goods) {
+    List out;
+    out.title = "Webs";
+    out.columns = {{"body", "", true}, {"place", "", false, 0}, {"to", "", true}, {"web", "mm", false, 3}};
+    for (const char* c : {"x", "y", "z"}) out.columns.push_back({c, "mm", false, 3});
+    out.rows = [&goods](const auto& use) {
+        static const std::string kEdge = "edge";
+        for (const auto& run : goods.runs) {
+            if (!run->cut || !run->placed) continue;
+            const Frame& stands = run->placed->frame(0);
+            for (const Web& w : run->cut->webs) {
+                const auto number = [](double v) { return Cell{nullptr, v, false}; };
+                const std::string to = w.other == Web::kEdge ? kEdge : std::to_string(w.other + 1);
+                const Vec3 at = stands.axes * run->cut->at((w.from + w.to) / 2) + stands.seat;
+                const Cell cells[] = {{&run->item->name, 0, false},
+                                      number(double(w.hole) + 1),
+                                      {&to, 0, false},
+                                      number(w.width),
+                                      number(at.x()),
+                                      number(at.y()),
+                                      number(at.z())};
+                if (!use(cells)) return;
+            }
+        }
+    };
+    return out;
+}
+
 } // namespace
 
 Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
@@ -208,6 +270,17 @@ Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
         return Problem{"The origin or north is not a number. Type another value.", "origin"};
     if (goods.runs.empty()) return Problem{"A path alone has no places to list. Tick a run.", "of"};
     if (order.of == ScheduleOf::Parts) return partsList(goods);
+    const auto anyOf = [&](auto&& has) { return std::any_of(goods.runs.begin(), goods.runs.end(), has); };
+    if (order.of == ScheduleOf::Bars) {
+        if (!anyOf([](const auto& r) { return !r->bars.empty(); }))
+            return Problem{"There are no rails among what goes. Tick one.", "of"};
+        return barsList(goods);
+    }
+    if (order.of == ScheduleOf::Webs) {
+        if (!anyOf([](const auto& r) { return r->cut && !r->cut->webs.empty(); }))
+            return Problem{"Nothing that goes is a plate with holes. Tick one.", "of"};
+        return websList(goods);
+    }
     if (order.of == ScheduleOf::Places) return placesList(goods, order);
     bool any = false;
     for (const auto& r : goods.runs) any = any || r->follows();

@@ -28,8 +28,8 @@ struct List {
 
 /// Places: as the setting-out schedule, with the columns that are asked for, coordinates from the order's origin and
 /// north. Parts: one row a part and size, lengths in mm, weights in kg, and a last row with all. Running: start, places
-/// with back and front, gaps, end or seam; of the first row of each run. The goods must outlive it. Problem ("of"):
-/// nothing to list.
+/// with back and front, gaps, end or seam; of the first row of each run. Bars: of rails, angles in degrees. Webs: of
+/// what is cut. The goods must outlive it. Problem ("of"): nothing to list.
 Result<List> listOf(const Goods&, const ScheduleOrder&);
 
 /// Stopped: what is there so far.

@@ -131,7 +131,7 @@ template<class V, Describes<SolidsOrder> T> void describe(V&& v, T& t) {
     v.flag("paths", "Paths", "The paths go along, where the file can hold curves", t.paths);
 }
 
-enum class ScheduleOf { Places, Parts, Running };
+enum class ScheduleOf { Places, Parts, Running, Bars, Webs };
 struct ScheduleOrder {
     ScheduleOf of = ScheduleOf::Places;
     bool part = true, station = true, position = true, angles = true, turn = true, size = true, gap = false,
@@ -145,7 +145,9 @@ template<class V, Describes<ScheduleOrder> T> void describe(V&& v, T& t) {
     v.choice("of", "List", "What its rows are", t.of,
              {{"places", "places", "Every place, to be set out", ""},
               {"parts", "parts", "Each part with count, length and weight: the cut list", ""},
-              {"running", "running", "Running dimensions along each path: start, places, gaps, end", ""}});
+              {"running", "running", "Running dimensions along each path: start, places, gaps, end", ""},
+              {"bars", "bars", "Every bar of the rails, with its length and how both ends are cut", ""},
+              {"webs", "webs", "The least material that is left beside each hole", ""}});
     v.flag("part", "Part", "A column with the part's name", t.part);
     v.flag("station", "Station", "A column with the station along the path", t.station);
     v.flag("position", "x, y, z", "Columns with the coordinates", t.position);

@@ -186,6 +186,7 @@ std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::st
     if (auto* maker = std::get_if<Maker>(&b.shape)) describe(set.visitor(), *maker);
     if (auto* plate = std::get_if<PlateOf>(&b.shape)) describe(set.visitor(), *plate);
     if (auto* wall = std::get_if<WallAlong>(&b.shape)) describe(set.visitor(), *wall);
+    if (auto* cut = std::get_if<CutBy>(&b.shape)) describe(set.visitor(), *cut);
     if (auto* rail = std::get_if<RailAlong>(&b.shape)) describe(set.visitor(), *rail);
     if (auto* levels = std::get_if<Levels>(&b.shape)) describe(set.visitor(), *levels);
     if (auto* made = std::get_if<MadeGround>(&b.shape)) describe(set.visitor(), *made);

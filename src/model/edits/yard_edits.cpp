@@ -143,9 +143,7 @@ struct Renamed {
                 if (auto* u = std::get_if<PartUse>(&piece.shape)) (*this)(u->part);
             }
     }
-    void operator()(BodyItem& b) const {
-        eachSource(b.shape, *this);
-    }
+    void operator()(BodyItem& b) const { eachSource(b.shape, *this); }
     void operator()(HeapItem& h) const {
         for (Loose& l : h.parts) (*this)(l.part);
     }

@@ -46,6 +46,10 @@ bool Evaluation::givenUp() const {
            std::any_of(runs.begin(), runs.end(), stopped);
 }
 
+bool Evaluation::later() const {
+    return std::any_of(bodies.begin(), bodies.end(), [](const auto& b) { return b.second->later; });
+}
+
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before,
                                            Job* job) {
     auto out = std::make_shared<Evaluation>();

@@ -22,6 +22,7 @@ struct BodyResult {
     std::shared_ptr<const PartResult> part;    ///< that it is taken from
     std::shared_ptr<const RunResult> run;      ///< that it is made by
     std::shared_ptr<const PathResult> outline; ///< of its section
+    std::shared_ptr<const BodyResult> of;      ///< that is cut
     /// The last good ones when `problem` is set; may be null.
     BodyPtr shape;                        ///< before its own size
     BodyPtr body;                         ///< in its own axes, with its size
@@ -29,8 +30,10 @@ struct BodyResult {
     std::shared_ptr<const Ground> ground; ///< the body as it stands, as a surface
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
+    bool later = false;   ///< it is left for later, and shown as it was last: the next evaluation takes it up
     std::vector<Words> remarks;
-    std::vector<RailBar> bars; ///< of a rail
+    std::vector<RailBar> bars;            ///< of a rail
+    std::shared_ptr<const CutReport> cut; ///< of what is cut; else null
     /// As what is drawn, picked and sent out like the one place of a run; never null.
     std::shared_ptr<const RunResult> standing;
 };
@@ -103,10 +106,12 @@ struct RunResult {
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     Verdict verdict;
-    std::vector<WheelSeat> seats;         ///< of a chain round wheels
-    std::vector<Words> remarks;           ///< what the trade says about it
-    std::shared_ptr<const HeapItem> heap; ///< of Evaluation::heaps: what it shows as places; such have no path
-    std::shared_ptr<const BodyItem> site; ///< of a site body: it is its one place; no path either
+    std::vector<WheelSeat> seats;           ///< of a chain round wheels
+    std::vector<Words> remarks;             ///< what the trade says about it
+    std::shared_ptr<const HeapItem> heap;   ///< of Evaluation::heaps: what it shows as places; such have no path
+    std::vector<RailBar> bars{};            ///< of a site body that is rails
+    std::shared_ptr<const CutReport> cut{}; ///< of one that is cut
+    std::shared_ptr<const BodyItem> site;   ///< of a site body: it is its one place; no path either
     bool follows() const { return !heap && !site; } ///< a run, that follows a path
     std::shared_ptr<const Throw> sweeps;            ///< the room its vehicles take; null for other runs
     /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
@@ -137,6 +142,7 @@ struct Evaluation {
     /// The one of these with that id; null when there is none.
     std::shared_ptr<const RunResult> standing(Id) const;
     bool givenUp() const; ///< something in it was stopped
+    bool later() const;   ///< something in it was left for later
 };
 
 /// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the

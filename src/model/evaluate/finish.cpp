@@ -1,4 +1,5 @@
 // Each kind of item from what it is made from.
+#include "model/evaluate/cuts.h"
 #include "model/evaluate/graph.h"
 #include "model/evaluate/run_order.h"
 #include "model/evaluate/site.h"
@@ -155,27 +156,40 @@ void Graph::finishBody(const Frame& frame) {
         out->run = take(lookUp(m_runs, rail->run), "run");
         out->path = out->run ? out->run->path : take(lookUp(m_out.paths, rail->path), "path");
         if (rail->section.form == RailForm::Outline) out->outline = take(lookUp(m_out.paths, rail->outline), "outline");
+    } else if (const auto* cut = std::get_if<CutBy>(&item->shape)) {
+        out->run = take(lookUp(m_runs, cut->run), "run");
+        out->of = take(lookUp(m_out.bodies, cut->of), "of");
+        if (cut->of == 0) out->part = take(lookUp(m_out.parts, cut->part), "part");
     } else {
         for (Id id : sourcesOf(item->shape)) {
             out->path = take(lookUp(m_out.paths, id), "path");
             out->part = take(lookUp(m_out.parts, id), "part");
         }
     }
-    if (old && old->item == item && sameSources(*old, *out) && !old->givenUp && !out->problem) {
+    if (old && old->item == item && sameSources(*old, *out) && !old->givenUp && !old->later && !out->problem) {
         m_out.bodies[frame.id] = old;
         m_out.order.push_back(old);
         return;
     }
     m_work.run(*out, [&] {
         if (out->problem) return;
-        const auto made = guarded<bool>([&] { return makeSiteBody(*out, old.get()), Result<bool>(true); });
+        const auto made = guarded<bool>([&] { return makeSiteBody(*out, old.get(), m_work), Result<bool>(true); });
         if (!made) out->problem = made.problem();
     });
-    if (out->problem && old) {
+    if (out->problem && out->problem->text == kLater) {
+        out->problem.reset();
+        out->later = true;
+        if (!old && out->of) { // nothing yet: as it is before
+            out->shape = out->body = moved(out->of->body, out->of->ground->turn(), Vec3::Zero());
+            out->home = out->of->ground->origin();
+        }
+    }
+    if ((out->problem || out->later) && old) {
         out->shape = old->shape;
         out->body = old->body;
         out->home = old->home;
         out->bars = old->bars;
+        out->cut = old->cut;
     }
     stand(*out, old.get());
     m_out.bodies[frame.id] = out;

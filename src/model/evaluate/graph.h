@@ -28,6 +28,10 @@ public:
     void step() {
         if (m_job) m_job->progress = double(++m_done) / double(m_items);
     }
+    /// Of the item that is being worked out, 0 to 1.
+    Progress* within() const { return m_job ? &m_job->within : nullptr; }
+    /// What takes long is left for later.
+    bool quick() const { return m_job && m_job->quick; }
     const Stop* stop() const { return m_job ? &m_job->stop : nullptr; }
 
     /// Works an item out, unless the job was stopped before or meanwhile: then that is its problem.

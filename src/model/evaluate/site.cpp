@@ -1,8 +1,11 @@
 #include "model/evaluate/site.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "model/evaluate/cuts.h"
+#include "model/evaluate/graph.h"
 #include "model/evaluate/heaps.h"
 #include "model/evaluate/rails.h"
+#include "parts/cuts/prism.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -26,13 +29,15 @@ bool sameSources(const BodyResult& a, const BodyResult& b) {
                x->parts == y->parts && x->item->leftOut == y->item->leftOut && x->item->facing == y->item->facing &&
                x->item->changes == y->item->changes;
     };
-    return a.path == b.path && a.part == b.part && a.outline == b.outline && sameRun(a.run.get(), b.run.get());
+    return a.path == b.path && a.part == b.part && a.outline == b.outline && a.of == b.of &&
+           sameRun(a.run.get(), b.run.get());
 }
 
 namespace {
 
-Result<BuiltBody> built(const BodyResult& b) {
+Result<BuiltBody> built(const BodyResult& b, const Work& work) {
     if (const auto* rail = std::get_if<RailAlong>(&b.item->shape)) return buildRail(*rail, b);
+    if (const auto* cut = std::get_if<CutBy>(&b.item->shape)) return buildCut(*cut, b, work);
     ShapeSource source;
     if (b.path) source.path = b.path->path;
     if (b.part) source.body = b.part->body;
@@ -41,21 +46,22 @@ Result<BuiltBody> built(const BodyResult& b) {
 
 } // namespace
 
-void makeSiteBody(BodyResult& out, const BodyResult* old) {
+void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
     const BodyItem& item = *out.item;
     if (!(item.size >= 1e-6 && item.size <= 1e6)) {
         out.problem = Problem{"The body's size is not a factor from 0.000001 to 1000000.", "size"};
         return;
     }
     const bool sameShape =
-        old && !old->problem && old->shape && sameSources(*old, out) && old->item->shape == item.shape;
+        old && !old->problem && !old->later && old->shape && sameSources(*old, out) && old->item->shape == item.shape;
     if (sameShape) {
         out.shape = old->shape;
         out.home = old->home;
         out.remarks = old->remarks;
         out.bars = old->bars;
+        out.cut = old->cut;
     } else {
-        auto made = built(out);
+        auto made = built(out, work);
         if (!made) {
             out.problem = made.problem();
             return;
@@ -71,13 +77,16 @@ void makeSiteBody(BodyResult& out, const BodyResult* old) {
         out.home = made->home;
         out.remarks = std::move(made.value().remarks);
         out.bars = std::move(made.value().bars);
+        out.cut = std::move(made.value().cut);
     }
     out.body = sameShape && old->item->size == item.size ? old->body
                                                          : moved(out.shape, Mat3::Identity(), Vec3::Zero(), item.size);
 }
 
-std::optional<double> enclosedVolume(const BodyResult& b) {
+std::optional<double> enclosedVolume(const BodyResult& b, bool soon) {
     if (!b.body) return std::nullopt;
+    if (const auto& p = b.body->prism) return areaInside(p->rings) * (p->to - p->from);
+    if (soon && b.body->slow) return volumeOf(*b.body->mesh);
     const auto closed = [&] {
         const auto edges = edgesOf(*b.body->mesh).edges;
         return std::all_of(edges.begin(), edges.end(), [](const MeshEdge& e) { return e.triangles == 2; });
@@ -94,6 +103,8 @@ void stand(BodyResult& out, const BodyResult* old) {
     result->site = out.item;
     result->problem = out.problem;
     result->remarks = out.remarks;
+    result->bars = out.bars;
+    result->cut = out.cut;
     Words said = out.problem ? out.problem->text : Words(kindOf(item.shape));
     if (out.body) {
         Piece turned;

@@ -193,6 +193,7 @@ Json bodyDefinition() {
     for (const auto& [key, value] : others.items())
         if (!rail.contains(key)) rail[key] = value;
     shapes.push_back(kindOnly("rail", rail, {}));
+    shapes.push_back(kindOnly("cut", allValues(CutBy{}), {}));
     shapes.push_back(kindOnly("made ground", allValues(MadeGround{}), {}));
     shapes.push_back(kindOnly("part", Json::object(), {"part"}, {{"part", id}}));
     const Json asset = {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}};

@@ -60,6 +60,8 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
         b.shape = values(WallAlong{});
     } else if (kind == "rail") {
         b.shape = values(RailAlong{});
+    } else if (kind == "cut") {
+        b.shape = values(CutBy{});
     } else if (kind == "made ground") {
         b.shape = values(MadeGround{});
     } else if (kind == "part") {

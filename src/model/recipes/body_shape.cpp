@@ -246,6 +246,10 @@ Result<BuiltBody> build(const RailAlong&, const ShapeSource&) {
     return Problem{"A rail is made where its run is known.", "run"};
 }
 
+Result<BuiltBody> build(const CutBy&, const ShapeSource&) {
+    return Problem{"A body is cut where the run that cuts it is known.", "run"};
+}
+
 template<class S> Result<BuiltBody> build(const S& shape, const ShapeSource&) { // what parts are made of, too
     auto body = vicinal::build(PartShape(shape));
     if (!body) return body.problem();
@@ -281,6 +285,7 @@ std::string kindOf(const BodyShape& shape) {
     if (std::holds_alternative<MadeGround>(shape)) return "made ground";
     if (std::holds_alternative<PartUse>(shape)) return "part";
     if (std::holds_alternative<RailAlong>(shape)) return "rail";
+    if (std::holds_alternative<CutBy>(shape)) return "cut";
     return std::visit(
         [](const auto& s) -> std::string {
             if constexpr (std::is_constructible_v<PartShape, decltype(s)>)

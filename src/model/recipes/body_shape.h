@@ -2,8 +2,10 @@
 // What a site body is made of. Like a part's shape it stays editable; the body is always worked out from it anew.
 #include "base/rule_words.h"
 #include "geometry/mesh/terrain.h"
+#include "model/recipes/cut_shape.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/rail_shape.h"
+#include "parts/cuts/webs.h"
 #include "parts/rails/pieces.h"
 
 namespace vicinal {
@@ -87,7 +89,8 @@ template<class V, Describes<MadeGround> G> void describe(V&& v, G& g) {
     if (g.form == GroundForm::Mound) v.length("radius", "Radius", "Of the mound's foot", g.radius);
 }
 
-using BodyShape = std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse, RailAlong>;
+using BodyShape =
+    std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse, RailAlong, CutBy>;
 
 /// Levels ready to be kept. Precondition: they are numbers.
 Levels levelsOf(LevelData, std::string source);
@@ -102,10 +105,16 @@ template<class Shape, class Use> void eachSource(Shape& shape, Use&& use) {
         use(r->path);
         use(r->outline);
     }
+    if (auto* c = std::get_if<CutBy>(&shape)) {
+        use(c->of);
+        use(c->part);
+        use(c->run);
+    }
 }
 /// Those that are not 0, each once.
 std::vector<Id> sourcesOf(const BodyShape&);
-/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part", "rail").
+/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part", "rail",
+/// "cut").
 std::string kindOf(const BodyShape&);
 /// True for what paths and feet are laid on as a matter of course.
 inline bool isGround(const BodyShape& s) {
@@ -116,8 +125,9 @@ inline bool isGround(const BodyShape& s) {
 struct BuiltBody {
     BodyPtr body;
     Vec3 home = Vec3::Zero();
-    std::vector<Words> remarks{}; ///< what is worth saying, one sentence each
-    std::vector<RailBar> bars{};  ///< of rails: their cut list
+    std::vector<Words> remarks{};           ///< what is worth saying, one sentence each
+    std::vector<RailBar> bars{};            ///< of rails: their cut list
+    std::shared_ptr<const CutReport> cut{}; ///< of what was cut
 };
 /// A shape that is made from a path or a part, or from nothing; `source`: that. Problem with `field` the key of the
 /// value. What asks a run is built by those who know runs.

@@ -204,6 +204,7 @@ Result<BentRail> bentRail(const Path& line, const RailUps& ups, const RailFace& 
     Body body;
     body.mesh = std::make_shared<const Mesh>(std::move(mesh));
     order.home = out.home;
+    body.slow = true;
     body.solid = std::make_shared<const LazySolid>([order] { return sweptSolid(order); });
     out.body = std::make_shared<const Body>(std::move(body));
     return out;

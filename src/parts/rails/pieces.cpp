@@ -41,6 +41,7 @@ BodyPtr piecesBody(const std::vector<RailPiece>& pieces, const RailFace& face, c
     for (const Vec3& p : mesh.points) mesh.box.extend(p);
     Body body;
     body.mesh = std::make_shared<const Mesh>(std::move(mesh));
+    body.slow = true;
     body.solid = std::make_shared<const LazySolid>([pieces, face, home] { return piecesSolid(pieces, face, home); });
     return std::make_shared<const Body>(std::move(body));
 }

@@ -9,10 +9,13 @@
 #include <BRepPrimAPI_MakeHalfSpace.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
+#include <GeomAPI_PointsToBSpline.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <Standard_Failure.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
+#include <functional>
 #include <gp_Pln.hxx>
 
 namespace vicinal {
@@ -65,8 +68,39 @@ TopoDS_Shape pipe(const TopoDS_Wire& spine, const TopoDS_Wire* guide, const Topo
     return make.Shape();
 }
 
-/// A line as a wire round `home`.
-TopoDS_Wire wireAlong(const Path& line, const Vec3& home) {
+/// A stretch of a line without corners as one curve (within 1e-4 mm) round `home`: the pipe takes its time by the
+/// piece. `off`: from the line, as the second line that says what is up; `spare`: it goes straight on so far at its
+/// ends.
+using Aside = std::function<Vec3(double, const Sample&)>;
+TopoDS_Wire smoothWire(const Path& line, const Aside& off, const Vec3& home) {
+    BRepBuilderAPI_MakeWire wire;
+    const double from = 0, to = line.length(), tiny = to * 1e-9;
+    const auto at = [&](double s) {
+        const Sample sample = line.at(std::clamp(s, from + tiny, to - tiny));
+        return std::pair(Vec3(sample.point + off(s, sample) - home), sample.tangent);
+    };
+    double turn = 0;
+    Vec3 last = at(from).second;
+    for (int i = 1; i <= 200; ++i) {
+        const Vec3 t = at(from + (to - from) * i / 200).second;
+        turn += std::acos(std::clamp(t.dot(last), -1.0, 1.0));
+        last = t;
+    }
+    const Vec3 a = at(from).first, b = at(to).first;
+    if (turn < 1e-9) {
+        wire.Add(BRepBuilderAPI_MakeEdge(occ::point(a), occ::point(b)));
+    } else {
+        const int n = std::clamp(int(turn / (4 * kDegree)), 24, 600);
+        TColgp_Array1OfPnt points(1, n + 1);
+        for (int i = 0; i <= n; ++i) points(i + 1) = occ::point(at(from + (to - from) * i / n).first);
+        wire.Add(BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(points, 3, 8, GeomAbs_C2, 1e-4).Curve()));
+    }
+    if (!wire.IsDone()) throw Standard_Failure("the line of a rail has gaps");
+    return wire.Wire();
+}
+
+/// Level lines and arcs as they are.
+TopoDS_Wire plainWire(const Path& line, const Vec3& home) {
     Ring all;
     for (const Segment& s : line.segments()) all.push_back(moved(s, Mat3::Identity(), -home));
     return occ::wireOf(all);
@@ -126,32 +160,46 @@ Mesh prismMesh(const Mesh& face, const std::vector<Vec3>& from, const std::vecto
 }
 
 SolidPtr sweptSolid(const SweepOrder& o) {
-    const bool exact = o.ups.ups.empty() && o.line.steepest() < 1e-12;
-    const TopoDS_Wire spine = wireAlong(o.line, o.home);
-    std::optional<TopoDS_Wire> guide;
-    if (!exact) { // what is up, as a second line
-        const double high = std::max(1.0, o.face.mesh->box.sizes().maxCoeff());
-        std::vector<Vec3> points;
-        std::vector<bool> smooth;
-        const long count = std::clamp<long>(long(o.line.spans().size()) * 8, 64, 4000);
-        for (long k = 0; k <= count; ++k) {
-            const double s = o.line.length() * double(k) / double(count);
-            const Sample at = o.line.at(s);
-            points.push_back(at.point + high * o.ups.at(s, at.tangent) - o.home);
-        }
-        smooth.assign(points.size(), true);
-        const auto flags = std::make_unique<bool[]>(points.size());
-        std::fill_n(flags.get(), points.size(), true);
-        guide = occ::wireOf(throughPoints(points, std::span<const bool>(flags.get(), points.size()), false));
-    }
+    const auto& segments = o.line.segments();
+    const bool level = o.ups.ups.empty() && o.line.steepest() < 1e-12;
+    const bool exact = level && std::all_of(segments.begin(), segments.end(), [](const Segment& s) {
+                           return std::holds_alternative<Line>(s) || std::holds_alternative<Arc>(s);
+                       });
     std::vector<TopoDS_Shape> all;
     const gp_Trsf first = at(o.first, o.home), last = at(o.last, o.home);
-    std::vector<TopoDS_Shape> holes;
-    for (size_t k = 0; k < o.face.rings.size(); ++k) {
-        const TopoDS_Shape body = pipe(spine, guide ? &*guide : nullptr, placed(occ::wireOf(o.face.rings[k]), first));
-        (k == 0 ? all : holes).push_back(body);
+    /// The section along a wire: its outer ring less its holes.
+    const auto swept = [&](const TopoDS_Wire& spine, const TopoDS_Wire* guide, const gp_Trsf& start) {
+        TopoDS_Shape body;
+        std::vector<TopoDS_Shape> holes;
+        for (size_t k = 0; k < o.face.rings.size(); ++k) {
+            TopoDS_Shape one = pipe(spine, guide, placed(occ::wireOf(o.face.rings[k]), start));
+            if (k == 0)
+                body = std::move(one);
+            else
+                holes.push_back(std::move(one));
+        }
+        return holes.empty() ? body : occ::cut(body, holes);
+    };
+    if (exact) {
+        all.push_back(swept(plainWire(o.line, o.home), nullptr, first));
+    } else if (o.line.corners().empty()) {
+        const double high = std::max(1.0, o.face.mesh->box.sizes().maxCoeff());
+        const Aside none = [](double, const Sample&) { return Vec3(Vec3::Zero()); };
+        const Aside up = [&](double s, const Sample& on) { return Vec3(high * o.ups.at(s, on.tangent)); };
+        const TopoDS_Wire spine = smoothWire(o.line, none, o.home), guide = smoothWire(o.line, up, o.home);
+        all.push_back(swept(spine, level ? nullptr : &guide, first));
+    } else if (o.ups.ups.empty() && std::all_of(segments.begin(), segments.end(), [](const Segment& s) {
+                   return std::holds_alternative<Line>(s);
+               })) { // corners that rise: bar after bar, each cut in the plane between two
+        std::vector<Vec3> places;
+        for (const Segment& s : segments) places.push_back(startOf(s));
+        if (!o.line.closed()) places.push_back(endOf(segments.back()));
+        const auto pieces = straightRails(places, {}, o.face.hull, {RailJoint::Mitred, 0, 0, o.line.closed()});
+        if (!pieces) return nullptr;
+        all.push_back(piecesSolid(*pieces, o.face, o.home)->shape);
+    } else {
+        return nullptr; // curves that meet in rising corners: the triangles go
     }
-    if (!holes.empty()) all.front() = occ::cut(all.front(), holes);
     const auto end = [&](RailEnd how, const RailStop& stop, const gp_Trsf& where, double way) {
         if (o.line.closed() || how == RailEnd::Plain) return;
         const Vec3 t = stop.axes.col(0) * way;

@@ -1,5 +1,7 @@
 #include "parts/solid/outline.h"
 #include "geometry/path/path.h"
+#include "parts/cuts/prism.h"
+#include "parts/cuts/ring_shape.h"
 #include "parts/solid/shape.h"
 #include <BOPAlgo_Tools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
@@ -253,10 +255,38 @@ void inOrder(std::vector<Ring>& rings) {
 Outline outlineOf(const Body& body, const Seat& seat, Look look) {
     const Mat3 R = pictureAxes(look) * seatRotation(seat);
     const Vec3 at = seatPoint(seat, body.mesh->box);
+    if (body.prism && std::abs((R * body.prism->axes.col(2)).z()) > 1 - 1e-12) { // its own rings, seen along it
+        Outline own;
+        const Mat3 toPicture = R * body.prism->axes;
+        for (Ring ring : body.prism->rings) {
+            for (Segment& s : ring) {
+                s = moved(s, toPicture, -(R * at));
+                s = moved(s, Mat3::Identity(), Vec3(0, 0, -startOf(s).z()));
+            }
+            own.rings.push_back(std::move(ring));
+        }
+        std::vector<RingShape> shapes;
+        for (const Ring& ring : own.rings) shapes.emplace_back(ring);
+        for (size_t i = 0; i < shapes.size(); ++i) { // what is solid on the left
+            Ring& ring = own.rings[i];
+            int depth = 0;
+            for (size_t k = 0; k < shapes.size(); ++k)
+                if (k != i && shapes[k].inside(startOf(ring.front()).head<2>())) ++depth;
+            const double area = shapes[i].area;
+            own.area += depth % 2 ? -std::abs(area) : std::abs(area);
+            if ((area > 0) != (depth % 2 == 0)) {
+                std::reverse(ring.begin(), ring.end());
+                for (Segment& s : ring) s = reversed(s);
+            }
+        }
+        own.exact = true;
+        inOrder(own.rings);
+        return own;
+    }
     const auto rough = unionOf(*body.mesh, R, at);
     Outline out;
     for (const auto& r : rough) out.area += ringArea(r);
-    if (const auto solid = solidOf(body))
+    if (const auto solid = body.slow ? nullptr : solidOf(body))
         if (auto exact = exactOutline(*solid, R, at, rough, out.area)) {
             inOrder(exact->rings);
             return *exact;

@@ -1,0 +1,330 @@
+#include "model/evaluate/cuts.h"
+#include "base/say.h"
+#include "geometry/curves/offset.h"
+#include "model/evaluate/graph.h"
+#include "parts/cuts/flat_cut.h"
+#include "parts/cuts/prism.h"
+#include "parts/cuts/solid_cut.h"
+#include "parts/solid/outline.h"
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace vicinal {
+namespace {
+
+constexpr size_t kMostTools = 2000; ///< of true booleans
+
+class Cutting {
+public:
+    Cutting(const CutBy& cut, const BodyResult& of, const Work& work)
+        : m_cut(cut), m_places(*of.run->placed), m_work(work) {
+        if (of.of) {
+            m_body = of.of->body;
+            m_turn = of.of->ground->turn();
+            m_at = of.of->ground->origin();
+        } else {
+            m_body = of.part->body;
+        }
+        m_surface = std::make_shared<const Ground>(m_body->mesh, m_body->tree, m_turn, m_at);
+    }
+
+    Result<BuiltBody> build() {
+        if (auto wrong = collect()) return *wrong;
+        const bool through = m_cut.does == CutDoes::Cut && m_cut.depth == CutDepth::Through;
+        if (through)
+            if (const auto prism = prismOf(*m_body)) {
+                const Vec3 normal = m_turn * prism->axes.col(2);
+                if (std::all_of(m_shapes.begin(), m_shapes.end(), [&](const Shape& s) {
+                        return std::abs(std::abs(s.axes.col(2).dot(normal)) - 1) < 1e-9;
+                    }))
+                    return flat(*prism);
+            }
+        return solid();
+    }
+
+private:
+    /// One cutting shape at its place.
+    struct Shape {
+        size_t place;
+        std::shared_ptr<const std::vector<Ring>> rings; ///< in axes, from the seat point, at the place's size
+        Mat3 axes;
+        Vec3 seat;
+    };
+
+    std::optional<Problem> collect() {
+        if (!(m_cut.deep >= 1e-3 && inReach(m_cut.deep)) && m_cut.depth == CutDepth::Deep)
+            return Problem{std::string(m_cut.does == CutDoes::Cut ? "The depth" : "The height") + " is " +
+                               say::mm(m_cut.deep) + "; use 0.001 mm or more.",
+                           "deep"};
+        if (m_cut.does == CutDoes::Raise && m_cut.depth == CutDepth::Through)
+            return Problem{"What is raised needs a height. Choose \"to a depth\" or \"as the part is\".", "depth"};
+        if (!inReach(m_cut.clearance)) return Problem{"The clearance is not a number, or too large.", "clearance"};
+        if (!(m_cut.least >= 0 && inReach(m_cut.least)))
+            return Problem{"The least web is " + say::mm(m_cut.least) + "; use 0 or more.", "least"};
+        const Laid& laid = *m_places.laid;
+        for (size_t i = 0; i < m_places.count(); ++i) {
+            if (m_places.leftOut(i) || std::find(laid.out.begin(), laid.out.end(), i) != laid.out.end()) continue;
+            Shape s{i, nullptr, m_places.frame(i).axes, m_places.frame(i).seat};
+            if (m_cut.depth != CutDepth::AsItIs) {
+                auto rings = ringsOf(i);
+                if (!rings) return rings.problem();
+                s.rings = *rings;
+                if (m_cut.way == CutWay::Face) {
+                    const Vec3 n = m_surface->nearest(s.seat).normal;
+                    Vec3 nose = s.axes.col(0) - n * n.dot(s.axes.col(0));
+                    nose = nose.norm() > 1e-6 ? Vec3(nose.normalized()) : anyNormal(n);
+                    s.axes << nose, n.cross(nose), n;
+                }
+            }
+            m_shapes.push_back(std::move(s));
+        }
+        if (m_shapes.empty()) return Problem{"The run has no places that could cut.", "run"};
+        return std::nullopt;
+    }
+
+    /// The outline of the part at a place, as large as it is there, with the clearance.
+    Result<std::shared_ptr<const std::vector<Ring>>> ringsOf(size_t place) {
+        const size_t slot = m_places.laid->slot[place];
+        const double size = m_places.laid->size[place];
+        auto& known = m_rings[{slot, size}];
+        if (known) return known;
+        const PlacedPart& part = m_places.parts[slot];
+        const auto bad = [&](const std::string& why) {
+            return Problem{"The part " + part.name + " cannot cut: " + why, "run"};
+        };
+        const Outline outline = outlineOf(*part.body, part.seat);
+        std::vector<Ring> rings;
+        for (const Ring& r : outline.rings) {
+            Ring own = r;
+            for (Segment& s : own) s = moved(s, Mat3::Identity(), Vec3::Zero(), size);
+            if (areaOf(own) <= 0) continue; // what is inside a hole of the shape falls out with it
+            if (m_cut.clearance != 0) {
+                const auto path = Path::make(own, true);
+                if (!path) return bad(path.problem().text);
+                const auto wider = offsetOf(*path, -m_cut.clearance, CornerStyle::Sharp);
+                if (!wider)
+                    return Problem{"The clearance leaves nothing of " + part.name + ": " + wider.problem().text,
+                                   "clearance"};
+                own = wider->curve.segments;
+            }
+            rings.push_back(std::move(own));
+        }
+        if (rings.empty()) return bad("seen along its crown it covers nothing.");
+        known = std::make_shared<const std::vector<Ring>>(std::move(rings));
+        return known;
+    }
+
+    Result<BuiltBody> flat(const Prism& prism) {
+        const Mat3 plane = m_turn * prism.axes; // of the plate to the world
+        std::vector<Ring> tools;
+        std::vector<size_t> placeOf;
+        for (const Shape& s : m_shapes)
+            for (const Ring& r : *s.rings) {
+                const Mat3 R = plane.transpose() * s.axes;
+                Vec3 at = plane.transpose() * (s.seat - m_at);
+                at.z() = 0;
+                Ring ring = r;
+                for (Segment& x : ring) x = flattened(moved(x, R, at));
+                tools.push_back(std::move(ring));
+                placeOf.push_back(s.place);
+            }
+        auto made = cutFlat(prism.rings, tools, m_work.stop());
+        if (!made) return made.problem();
+        if (made->missed.size() == tools.size())
+            return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
+        Prism left{std::move(made.value().rings), plane, prism.from, prism.to};
+        auto report = std::make_shared<CutReport>();
+        report->flat = true;
+        report->axes = plane;
+        report->top = prism.to;
+        report->tools = tools.size() - made->missed.size();
+        const double thick = prism.to - prism.from;
+        report->before = areaInside(prism.rings) * thick;
+        report->after = areaInside(left.rings) * thick;
+        for (size_t k : made->missed) report->missed.push_back(placeOf[k]);
+        for (size_t k : made->overEdge) report->overEdge.push_back(placeOf[k]);
+        for (const auto& [a, b] : made->together) report->together.emplace_back(placeOf[a], placeOf[b]);
+        // Webs between holes as they are; what runs into another or over the edge has none to measure.
+        std::vector<Ring> holes, edge;
+        std::vector<size_t> whose;
+        for (size_t k : made->whole) holes.push_back(tools[k]), whose.push_back(placeOf[k]);
+        for (const Ring& r : left.rings) edge.push_back(r);
+        edge.erase(edge.begin(), edge.begin() + std::ptrdiff_t(made->whole.size())); // these come first
+        report->webs = websOf(holes, edge);
+        for (Web& w : report->webs) {
+            w.hole = whose[w.hole];
+            if (w.other != Web::kEdge) w.other = whose[w.other];
+        }
+        BuiltBody out;
+        out.body = bodyOf(left);
+        out.home = m_at;
+        size_t outlines = 0, before = 0;
+        for (const Ring& r : left.rings) outlines += areaOf(r) > 0;
+        for (const Ring& r : prism.rings) before += areaOf(r) > 0;
+        say(out, *report);
+        if (outlines > std::max<size_t>(1, before))
+            out.remarks.push_back("It falls into " + std::to_string(outlines) + " pieces.");
+        out.cut = std::move(report);
+        return out;
+    }
+
+    Result<BuiltBody> solid() {
+        if (m_shapes.size() > kMostTools)
+            return Problem{"A body is cut by up to " + std::to_string(kMostTools) +
+                               " shapes that do not go straight "
+                               "through a plate; these are " +
+                               std::to_string(m_shapes.size()) + ". Use fewer.",
+                           "run"};
+        const bool raise = m_cut.does == CutDoes::Raise;
+        const Box3 box = m_body->mesh->box;
+        std::vector<Tool> tools;
+        std::vector<size_t> placeOf;
+        const Mat3 back = m_turn.transpose();
+        for (const Shape& s : m_shapes) {
+            if (m_cut.depth == CutDepth::AsItIs) {
+                const PlacedPart& part = m_places.part(s.place);
+                const auto own = solidOf(*part.body);
+                if (!own)
+                    return Problem{
+                        "The part " + part.name +
+                            " is a mesh, and only an exact solid cuts as it is. Cut with its outline instead.",
+                        "depth"};
+                const Mat4 pose = m_places.pose(s.place);
+                const double size = m_places.laid->size[s.place];
+                Tool t{own, back * (pose.topLeftCorner<3, 3>() / size), back * (pose.topRightCorner<3, 1>() - m_at),
+                       size};
+                tools.push_back(std::move(t));
+                placeOf.push_back(s.place);
+                continue;
+            }
+            for (const Ring& r : *s.rings) {
+                ToolPrism p{
+                    std::make_shared<const std::vector<Ring>>(1, r), back * s.axes, back * (s.seat - m_at), 1, 0, 0};
+                Box3 own;
+                for (const Segment& x : r) own.extend(boundsOf(x));
+                const double wide = own.diagonal().norm();
+                if (m_cut.depth == CutDepth::Through) {
+                    const double far = (box.center() - p.at).norm() + box.diagonal().norm() + wide;
+                    p.from = -far, p.to = far;
+                } else if (!raise) {
+                    p.from = -m_cut.deep,
+                    p.to = std::max(wide, m_cut.deep); // and what stands over the seat point there
+                } else {
+                    p.from = -sunk(s, wide), p.to = m_cut.deep;
+                }
+                tools.push_back({std::move(p)});
+                placeOf.push_back(s.place);
+            }
+        }
+        if (m_work.quick()) return Problem{kLater, ""};
+        std::vector<size_t> missed;
+        auto made = cutSolid(*m_body, tools, raise, missed, m_work.stop(), m_work.within());
+        if (!made) return made.problem();
+        if (missed.size() == tools.size()) return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
+        auto report = std::make_shared<CutReport>();
+        report->tools = tools.size() - missed.size();
+        for (size_t k : missed) report->missed.push_back(placeOf[k]);
+        report->before = volumeOf(*m_body);
+        report->after = volumeOf(**made);
+        BuiltBody out;
+        out.body = moved(*made, m_turn, Vec3::Zero());
+        out.home = m_at;
+        say(out, *report);
+        if (const auto whole = solidOf(**made); whole && solidCount(*whole) > solidCount(*solidOf(*m_body)))
+            out.remarks.push_back(
+                (raise ? "Some shapes stand beside the body and are no part of it: it is " : "It falls into ") +
+                std::to_string(solidCount(*whole)) + " pieces.");
+        out.cut = std::move(report);
+        return out;
+    }
+
+    /// How far a raised shape goes down into the body, so that it becomes one with it where that is not flat.
+    double sunk(const Shape& s, double wide) const {
+        const Vec3 d = -s.axes.col(2);
+        const Vec3 start = s.seat - wide * d;
+        const auto in = m_surface->along(start, d);
+        if (!in) return 0;
+        const auto out = m_surface->along(in->at + 2e6 * d, -d); // from the far side
+        const double thick = out ? (out->at - in->at).dot(d) : 0;
+        const double off = (in->at - s.seat).dot(d); // the face may lie below the seat point
+        return std::max(0.0, off + std::clamp(thick / 2, 0.0, wide / 4));
+    }
+
+    static Segment flattened(Segment s) {
+        const auto level = [](Vec3& p) { p.z() = 0; };
+        if (auto* l = std::get_if<Line>(&s))
+            level(l->a), level(l->b);
+        else if (auto* a = std::get_if<Arc>(&s))
+            level(a->centre), level(a->xAxis), level(a->yAxis), a->xAxis.normalize(), a->yAxis.normalize();
+        else if (auto* b = std::get_if<Bezier>(&s))
+            for (Vec3& p : b->p) level(p);
+        else if (auto* n = std::get_if<Nurbs>(&s))
+            for (Vec3& p : n->points) level(p);
+        return s;
+    }
+
+    static Words places(const std::vector<size_t>& all) {
+        std::vector<size_t> each = all;
+        std::sort(each.begin(), each.end());
+        each.erase(std::unique(each.begin(), each.end()), each.end());
+        std::string text = each.size() == 1 ? "Place " : "Places ";
+        for (size_t k = 0; k < each.size() && k < 4; ++k) text += (k ? ", " : "") + std::to_string(each[k] + 1);
+        if (each.size() > 4) text += " and " + std::to_string(each.size() - 4) + " more";
+        return text;
+    }
+
+    void say(BuiltBody& out, const CutReport& report) const {
+        const auto one = [](size_t n, const char* single, const char* many) {
+            return std::string(n == 1 ? single : many);
+        };
+        if (m_cut.least > 0 && !report.webs.empty() && report.webs.front().width < m_cut.least) {
+            const Web& w = report.webs.front();
+            const auto thin = size_t(std::count_if(report.webs.begin(), report.webs.end(),
+                                                   [&](const Web& x) { return x.width < m_cut.least; }));
+            out.remarks.push_back(
+                "The least web is " + say::mm(w.width) + ", at place " + std::to_string(w.hole + 1) +
+                (w.other == Web::kEdge ? std::string(" to the edge") : " to place " + std::to_string(w.other + 1)) +
+                "; " + std::to_string(thin) + one(thin, " hole has", " holes have") + " less than " +
+                say::mm(m_cut.least) + ".");
+        }
+        if (!report.overEdge.empty())
+            out.remarks.push_back(places(report.overEdge) + one(report.overEdge.size(), " cuts", " cut") +
+                                  " over the edge.");
+        if (!report.together.empty()) {
+            std::vector<size_t> all;
+            for (const auto& [a, b] : report.together) all.push_back(a), all.push_back(b);
+            out.remarks.push_back(places(all) + " run into one another.");
+        }
+        if (!report.missed.empty())
+            out.remarks.push_back(places(report.missed) + one(report.missed.size(), " misses", " miss") + " it.");
+    }
+
+    const CutBy& m_cut;
+    const Placed& m_places;
+    const Work& m_work;
+    BodyPtr m_body;
+    Mat3 m_turn = Mat3::Identity();
+    Vec3 m_at = Vec3::Zero();
+    std::shared_ptr<const Ground> m_surface;
+    std::vector<Shape> m_shapes;
+    std::map<std::pair<size_t, double>, std::shared_ptr<const std::vector<Ring>>> m_rings;
+};
+
+} // namespace
+
+Result<BuiltBody> buildCut(const CutBy& cut, const BodyResult& of, const Work& work) {
+    if (!of.of && !of.part) {
+        const bool lost = cut.of != 0 || cut.part != 0;
+        return Problem{lost ? "What it was cut from was deleted. Choose another body." : "Choose the body that is cut.",
+                       cut.part != 0 && cut.of == 0 ? "part" : "of"};
+    }
+    if (!of.run)
+        return Problem{cut.run ? "The run that cuts was deleted. Choose another one." : "Choose the run that cuts.",
+                       "run"};
+    if (!of.run->placed) return Problem{"The run has no places yet.", "run"};
+    if (of.of ? !of.of->body : !of.part->body) return Problem{"The body has no shape yet.", of.of ? "of" : "part"};
+    return Cutting(cut, of, work).build();
+}
+
+} // namespace vicinal

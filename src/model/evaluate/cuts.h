@@ -1,0 +1,15 @@
+#pragma once
+// Bodies that runs cut: between the graph and the cutting itself. Not for others.
+#include "model/evaluate/evaluate.h"
+
+namespace vicinal {
+
+class Work;
+
+/// The text of the problem of what is left for later: no problem of the user's.
+inline constexpr char kLater[] = "This is being cut.";
+
+/// What is left of a body (or a part) whose run is there and has no problem. Problem with `field` the key of the value.
+Result<BuiltBody> buildCut(const CutBy&, const BodyResult& of, const Work&);
+
+} // namespace vicinal

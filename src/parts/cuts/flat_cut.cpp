@@ -1,0 +1,367 @@
+#include "parts/cuts/flat_cut.h"
+#include "geometry/curves/crossings.h"
+#include "parts/cuts/ring_shape.h"
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <unordered_map>
+
+namespace vicinal {
+namespace {
+
+constexpr double kOn = 1e-7;   ///< mm; so near a curve a point is on it
+constexpr double kJoin = 1e-5; ///< mm; ends of pieces that are one
+constexpr double kDust = 1e-7; ///< mm; shorter pieces are none
+
+Ring turned(Ring ring) {
+    std::reverse(ring.begin(), ring.end());
+    for (Segment& s : ring) s = reversed(s);
+    return ring;
+}
+
+/// Boxes in squares of a grid: which of them meet.
+class Grid {
+public:
+    Grid(const std::vector<RingShape>& all, double cell) : m_cell(cell) {
+        for (size_t i = 0; i < all.size(); ++i) each(all[i].box, [&](long long key) { m_cells[key].push_back(i); });
+    }
+    template<class Use> void each(const FlatBox& b, Use&& use) const {
+        for (long x = at(b.x0); x <= at(b.x1); ++x)
+            for (long y = at(b.y0); y <= at(b.y1); ++y) use((long long)(x) << 32 ^ (long long)(y & 0xffffffffL));
+    }
+    /// Those after i in squares that it reaches into, each once.
+    std::vector<size_t> after(size_t i, const FlatBox& b) const {
+        std::vector<size_t> out;
+        each(b, [&](long long key) {
+            for (size_t k : m_cells.at(key))
+                if (k > i) out.push_back(k);
+        });
+        std::sort(out.begin(), out.end());
+        out.erase(std::unique(out.begin(), out.end()), out.end());
+        return out;
+    }
+
+private:
+    long at(double v) const { return long(std::floor(v / m_cell)); }
+    double m_cell;
+    std::unordered_map<long long, std::vector<size_t>> m_cells;
+};
+
+/// One ring of the general way: outlines first, then the cutters that touch something.
+struct Part {
+    RingShape shape;
+    bool cutter;
+    size_t index;                          ///< of the outline or the cutter
+    std::vector<std::vector<double>> cuts; ///< parameters on each of its spans
+    std::vector<size_t> near;              ///< parts that it may touch
+};
+
+struct Piece {
+    Segment segment;
+    Vec2 from, to;
+};
+
+class General {
+public:
+    explicit General(std::vector<Part> parts) : m_parts(std::move(parts)) {}
+
+    void cross(size_t a, size_t b, FlatCut& out) {
+        Part &p = m_parts[a], &q = m_parts[b];
+        p.near.push_back(b);
+        q.near.push_back(a);
+        std::vector<Span> all = p.shape.spans;
+        const size_t first = all.size() + 1;
+        const double far = std::max({std::abs(p.shape.box.x1), std::abs(q.shape.box.x1), 1.0}) * 4 + 1000;
+        all.push_back(spansOf(Line{Vec3(far, far, 0), Vec3(far + 1, far, 0)}, 0).front()); // neighbours do not count
+        all.insert(all.end(), q.shape.spans.begin(), q.shape.spans.end());
+        const double sag = std::max(p.shape.reach, q.shape.reach) / 20000;
+        bool crossed = false;
+        for (const Crossing& c : crossingsInPlan(all, false, sag)) {
+            if (c.a >= first || c.b < first) continue;
+            p.cuts[c.a].push_back(c.ta);
+            q.cuts[c.b - first].push_back(c.tb);
+            crossed = true;
+        }
+        // Where an end lies on the other ring they meet without crossing.
+        meetEnds(p, q);
+        meetEnds(q, p);
+        m_crossed.push_back({a, b, crossed});
+        (void)out;
+    }
+
+    const Part& part(size_t i) const { return m_parts[i]; }
+    bool crossed(size_t a, size_t b) const {
+        return std::any_of(m_crossed.begin(), m_crossed.end(), [&](const auto& c) {
+            return c.crossed && ((c.a == a && c.b == b) || (c.a == b && c.b == a));
+        });
+    }
+
+    /// The pieces that bound what is left, material on the left.
+    std::vector<Piece> pieces() const {
+        std::vector<Piece> out;
+        for (size_t i = 0; i < m_parts.size(); ++i) {
+            const Part& p = m_parts[i];
+            for (size_t s = 0; s < p.shape.spans.size(); ++s) {
+                std::vector<double> at = p.cuts[s];
+                at.push_back(0), at.push_back(1);
+                std::sort(at.begin(), at.end());
+                for (size_t k = 0; k + 1 < at.size(); ++k) {
+                    const Span& span = p.shape.spans[s];
+                    const double a = std::clamp(at[k], 0.0, 1.0), b = std::clamp(at[k + 1], 0.0, 1.0);
+                    if (!(b > a) || lengthBetween(span, a, b) < kDust) continue;
+                    const Jet middle = span.jet((a + b) / 2);
+                    if (!stays(i, middle.p.head<2>(), middle.d1.head<2>())) continue;
+                    Segment segment = segmentOf(span, a, b);
+                    if (p.cutter) segment = reversed(segment);
+                    const Vec3 from = startOf(segment), to = endOf(segment);
+                    out.push_back({std::move(segment), from.head<2>(), to.head<2>()});
+                }
+            }
+        }
+        return out;
+    }
+
+private:
+    static void meetEnds(const Part& from, Part& on) {
+        for (const Span& s : from.shape.spans) {
+            const Vec2 p = s.point(0).head<2>();
+            for (size_t k = 0; k < on.shape.spans.size(); ++k) {
+                const FlatBox& b = on.shape.boxes[k];
+                if (p.x() < b.x0 - kOn || p.x() > b.x1 + kOn || p.y() < b.y0 - kOn || p.y() > b.y1 + kOn) continue;
+                SpanGap gap;
+                nearer(on.shape.spans[k], p, gap);
+                if (gap.distance > kOn) continue;
+                if (const auto t = parameterAt(on.shape.spans[k], gap.from)) on.cuts[k].push_back(*t);
+            }
+        }
+    }
+    static std::optional<double> parameterAt(const Span& s, const Vec2& p) {
+        double best = 1e300, at = 0;
+        for (int i = 0; i <= 64; ++i) {
+            double t = i / 64.0;
+            for (int k = 0; k < 20; ++k) {
+                const Jet j = s.jet(t);
+                const Vec2 d = j.d1.head<2>();
+                const double step = (j.p.head<2>() - p).dot(d) / std::max(d.squaredNorm(), 1e-300);
+                t = std::clamp(t - step, 0.0, 1.0);
+                if (std::abs(step) < 1e-15) break;
+            }
+            const double off = (s.point(t).head<2>() - p).norm();
+            if (off < best) best = off, at = t;
+            if (best < kOn / 10) break;
+        }
+        return best < kOn * 10 ? std::optional(at) : std::nullopt;
+    }
+
+    /// Whether a piece of part i, by its middle and its direction there, bounds what is left.
+    bool stays(size_t i, const Vec2& p, const Vec2& along) const {
+        const Part& own = m_parts[i];
+        int outlines = own.cutter ? 0 : 1;
+        bool inside = !own.cutter;
+        (void)outlines;
+        std::vector<bool> near(m_parts.size(), false);
+        for (size_t k : own.near) near[k] = true;
+        for (size_t k = 0; k < m_parts.size(); ++k) {
+            if (k == i) continue;
+            const Part& other = m_parts[k];
+            if (!other.shape.box.meets(own.shape.box, kOn)) continue;
+            if (near[k]) {
+                if (const auto same = onIt(other, p, along)) {
+                    if (own.cutter && !other.cutter) return false;          // the outline's own piece says it
+                    if (!own.cutter && other.cutter && *same) return false; // what is beside it goes
+                    if (own.cutter && other.cutter && (!*same || k < i)) return false;
+                    continue;
+                }
+            }
+            const bool in = other.shape.inside(p);
+            if (other.cutter && in) return false;
+            if (!other.cutter && own.cutter && in) inside = !inside;
+        }
+        return inside;
+    }
+    /// Nothing when a point is not on a ring; else whether that runs the same way there.
+    static std::optional<bool> onIt(const Part& other, const Vec2& p, const Vec2& along) {
+        for (size_t s = 0; s < other.shape.spans.size(); ++s) {
+            const FlatBox& b = other.shape.boxes[s];
+            if (p.x() < b.x0 - kOn || p.x() > b.x1 + kOn || p.y() < b.y0 - kOn || p.y() > b.y1 + kOn) continue;
+            SpanGap gap;
+            nearer(other.shape.spans[s], p, gap);
+            if (gap.distance > kOn) continue;
+            if (const auto t = parameterAt(other.shape.spans[s], gap.from))
+                return other.shape.spans[s].jet(*t).d1.head<2>().dot(along) > 0;
+        }
+        return std::nullopt;
+    }
+
+    struct Met {
+        size_t a, b;
+        bool crossed;
+    };
+    std::vector<Part> m_parts;
+    std::vector<Met> m_crossed;
+};
+
+/// Pieces put end to end.
+std::vector<Ring> chained(std::vector<Piece> pieces) {
+    std::map<std::pair<long long, long long>, std::vector<size_t>> starts;
+    const auto key = [](const Vec2& p, long dx, long dy) {
+        return std::pair((long long)std::llround(p.x() / kJoin) + dx, (long long)std::llround(p.y() / kJoin) + dy);
+    };
+    for (size_t i = 0; i < pieces.size(); ++i) starts[key(pieces[i].from, 0, 0)].push_back(i);
+    std::vector<bool> used(pieces.size(), false);
+    const auto direction = [](const Segment& s, bool end) {
+        const auto spans = spansOf(s, 0);
+        const Vec3 t = end ? spans.back().tangent(1, false) : spans.front().tangent(0);
+        return Vec2(t.head<2>());
+    };
+    std::vector<Ring> out;
+    for (size_t first = 0; first < pieces.size(); ++first) {
+        if (used[first]) continue;
+        Ring ring;
+        size_t at = first;
+        bool whole = false;
+        while (true) {
+            used[at] = true;
+            ring.push_back(pieces[at].segment);
+            const Vec2 end = pieces[at].to;
+            if ((end - pieces[first].from).norm() < kJoin && ring.size() > 0) {
+                whole = true;
+                break;
+            }
+            // Where several go on, the one that turns most to the left: outlines that touch stay apart.
+            size_t next = pieces.size();
+            double most = -1e300;
+            const Vec2 t = direction(pieces[at].segment, true);
+            for (long dx = -1; dx <= 1; ++dx)
+                for (long dy = -1; dy <= 1; ++dy) {
+                    const auto found = starts.find(key(end, dx, dy));
+                    if (found == starts.end()) continue;
+                    for (size_t i : found->second) {
+                        if (used[i] || (pieces[i].from - end).norm() > kJoin) continue;
+                        const Vec2 u = direction(pieces[i].segment, false);
+                        const double turn = std::atan2(t.x() * u.y() - t.y() * u.x(), t.dot(u));
+                        if (turn > most) most = turn, next = i;
+                    }
+                }
+            if (next == pieces.size()) break;
+            at = next;
+        }
+        if (whole && std::abs(RingShape(ring).area) > 1e-9) out.push_back(std::move(ring));
+    }
+    return out;
+}
+
+} // namespace
+
+Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cutters, const Stop* stop) {
+    FlatCut out;
+    // Outlines with what is solid on their left, cutters counter-clockwise.
+    std::vector<Ring> edge(outline.begin(), outline.end()), tools(cutters.begin(), cutters.end());
+    std::vector<RingShape> edges, all;
+    for (const Ring& r : edge) edges.emplace_back(r);
+    for (size_t i = 0; i < edge.size(); ++i) {
+        int depth = 0;
+        const Vec2 p = edges[i].spans.front().point(0).head<2>();
+        for (size_t k = 0; k < edge.size(); ++k) depth += k != i && edges[k].inside(p);
+        if ((edges[i].area > 0) != (depth % 2 == 0)) edge[i] = turned(edge[i]), edges[i] = RingShape(edge[i]);
+    }
+    double size = 1e-9, largest = 0, mean = 0;
+    for (size_t i = 0; i < tools.size(); ++i) {
+        all.emplace_back(tools[i]);
+        if (all.back().area < 0) tools[i] = turned(tools[i]), all.back() = RingShape(tools[i]);
+        largest = std::max(largest, all.back().reach);
+        mean += all.back().reach / double(tools.size());
+    }
+    std::vector<Span> edgeSpans;
+    for (const RingShape& e : edges) {
+        edgeSpans.insert(edgeSpans.end(), e.spans.begin(), e.spans.end());
+        size = std::max(size, e.reach);
+    }
+    const NearestSpan nearest(edgeSpans, size / 2000);
+    if (stopped(stop)) return Problem{"This was stopped.", ""};
+
+    // What touches nothing is a hole as it is, or misses.
+    const Grid grid(all, std::max(2 * std::min(mean, largest) + 1e-6, size / 2000));
+    std::vector<std::pair<size_t, size_t>> met;
+    std::vector<bool> general(tools.size(), false), atEdge(tools.size(), false);
+    for (size_t i = 0; i < tools.size(); ++i) {
+        if (i % 256 == 0 && stopped(stop)) return Problem{"This was stopped.", ""};
+        const RingShape& a = all[i];
+        for (size_t k : grid.after(i, a.box)) {
+            const RingShape& b = all[k];
+            const double apart = (a.middle - b.middle).norm();
+            if (!a.box.meets(b.box, kOn) || apart > a.reach + b.reach + kOn) continue;
+            met.emplace_back(i, k);
+            general[i] = general[k] = true;
+        }
+        const double near = a.reach + kOn;
+        // Chords of the edge are so far off at the most.
+        if (nearest.distance(Vec3(a.middle.x(), a.middle.y(), 0), near + size / 1000) < near + size / 1000)
+            atEdge[i] = true;
+    }
+    const auto solidAt = [&](const Vec2& p) {
+        int depth = 0;
+        for (const RingShape& e : edges) depth += e.inside(p);
+        return depth % 2 == 1;
+    };
+    std::vector<Part> parts;
+    std::vector<size_t> partOf(tools.size(), size_t(-1));
+    for (size_t i = 0; i < edges.size(); ++i) {
+        Part p{edges[i], false, i, {}, {}};
+        p.cuts.resize(p.shape.spans.size());
+        parts.push_back(std::move(p));
+    }
+    for (size_t i = 0; i < tools.size(); ++i) {
+        if (general[i] || atEdge[i]) {
+            partOf[i] = parts.size();
+            Part p{all[i], true, i, {}, {}};
+            p.cuts.resize(p.shape.spans.size());
+            parts.push_back(std::move(p));
+        } else if (solidAt(all[i].spans.front().point(0).head<2>())) {
+            out.rings.push_back(turned(tools[i]));
+            out.whole.push_back(i);
+        } else {
+            out.missed.push_back(i);
+        }
+    }
+    if (parts.size() == edges.size()) { // the outline stays as it is
+        out.rings.insert(out.rings.end(), edge.begin(), edge.end());
+        return out;
+    }
+    General work(std::move(parts));
+    for (size_t i = 0; i < tools.size(); ++i) {
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
+        if (atEdge[i])
+            for (size_t e = 0; e < edges.size(); ++e)
+                if (edges[e].box.meets(all[i].box, kOn)) work.cross(e, partOf[i], out);
+    }
+    for (const auto& [a, b] : met) {
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
+        work.cross(partOf[a], partOf[b], out);
+    }
+    for (size_t i = 0; i < tools.size(); ++i) {
+        if (partOf[i] == size_t(-1)) continue;
+        bool edgeCut = false;
+        for (size_t e = 0; e < edges.size(); ++e) edgeCut = edgeCut || work.crossed(e, partOf[i]);
+        const Vec2 p = all[i].spans.front().point(0.37).head<2>();
+        if (edgeCut)
+            out.overEdge.push_back(i);
+        else if (!solidAt(p) && std::none_of(edges.begin(), edges.end(), [&](const RingShape& e) {
+                     return all[i].inside(e.spans.front().point(0.37).head<2>());
+                 }))
+            out.missed.push_back(i);
+    }
+    for (const auto& [a, b] : met)
+        if (work.crossed(partOf[a], partOf[b]) || all[b].inside(all[a].spans.front().point(0.37).head<2>()) ||
+            all[a].inside(all[b].spans.front().point(0.37).head<2>()))
+            out.together.emplace_back(a, b);
+    const auto rings = chained(work.pieces());
+    out.rings.insert(out.rings.end(), rings.begin(), rings.end());
+    std::sort(out.missed.begin(), out.missed.end());
+    const bool left =
+        std::any_of(out.rings.begin(), out.rings.end(), [](const Ring& r) { return RingShape(r).area > 0; });
+    if (!left) return Problem{"Nothing is left of it: the shapes swallow it whole.", "run"};
+    return out;
+}
+
+} // namespace vicinal
