@@ -78,6 +78,7 @@ private slots:
     void cutListCountsAndWeighs();
     void keptInTheDocumentAndMadeAgain();
     void heapsGoOutLikeRuns();
+    void railsAndCutsGoOut();
     void siteBodiesGoOutInEveryKind();
     void badOrdersAreRefusedAndNothingIsHalfWritten();
 };
@@ -662,6 +663,66 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
     kit.as = SolidsAs::FileAPart;
     QCOMPARE(filesFrom(named, delivery("K", kit, "stl", {d.runs[0]->id}))[0].name, std::string("K-S\u00fcd_1.stl"));
     QCOMPARE(fileNameOf(delivery("a/b: \"c\"", SolidsOrder{}, "stl")), std::string("a_b_ _c_.stl"));
+}
+
+/// Rails and cut plates of the site: exact solids, outlines with true arcs, cut lists.
+void TestDeliveries::railsAndCutsGoOut() {
+    constexpr Id kMiddle = 83, kCover = 86, kSide = 90, kFoot = 82;
+    const Document d = made(openDocument(VICINAL_SOURCE "/examples/saltmarrow-site.json",
+                                         [](const Brought& b, const auto& ready) { return readBody(b, ready); }));
+    const auto e = evaluate(d);
+    const auto step = filesFrom(d, delivery("Metal", SolidsOrder{}, "step", {kMiddle, kCover, kSide, kFoot}))[0].bytes;
+    const StepReport report = stepReport(step);
+    for (Id id : {kMiddle, kCover, kSide, kFoot}) {
+        const auto body = e->bodies.at(id);
+        QVERIFY2(!body->problem, body->problem ? body->problem->text.c_str() : "");
+        const auto found = report.shapes.find(QString::fromStdString(body->item->name));
+        QVERIFY2(found != report.shapes.end(), body->item->name.c_str());
+        NEAR(found->second, volumeOf(*body->body), 1e-5 * found->second);
+    }
+    const double slot = 18 * 102 + kPi * 81; // 120 long over all
+    NEAR(report.shapes.at("Drain cover"), 24 * (kPi * 420 * 420 - 40 * slot), 1);
+    // Read again: one face all round, two flat ones, four a slot.
+    QTemporaryDir dir;
+    write(dir.filePath("cover.step"), filesFrom(d, delivery("Cover", SolidsOrder{}, "step", {kCover}))[0].bytes);
+    const auto file = made(readPartFile(dir.filePath("cover.step").toStdString()));
+    QCOMPARE(faceCount(*solidOf(*file.brought.body)), 3 + 4 * 40);
+    // For a cutting machine: arcs and lines, not hundreds of chords.
+    TemplateOrder flat;
+    flat.numbers = flat.noses = flat.paths = false;
+    write(dir.filePath("cover.dxf"), filesFrom(d, delivery("Cover", flat, "dxf", {kCover}))[0].bytes);
+    const auto told = QJsonDocument::fromJson(ran("/usr/bin/python3", {"-c", R"py(
+import ezdxf, json, sys
+count = {}
+reach = 0
+for e in ezdxf.readfile(sys.argv[1]).modelspace().query("*"):
+    count[e.dxftype()] = count.get(e.dxftype(), 0) + 1
+    if e.dxftype() == "ARC": reach = max(reach, e.dxf.radius)
+    if e.dxftype() == "CIRCLE": reach = max(reach, e.dxf.radius)
+print(json.dumps({"count": count, "reach": reach}))
+)py",
+                                                                       dir.filePath("cover.dxf")}))
+                          .object();
+    const QJsonObject count = told["count"].toObject();
+    const int arcs = count["ARC"].toInt() + count["CIRCLE"].toInt();
+    QVERIFY2(arcs >= 81 && arcs <= 90, qPrintable(QString::fromUtf8(QJsonDocument(told).toJson())));
+    NEAR(told["reach"].toDouble(), 420, 1e-6);
+    // Every bar is a row, every hole has its web.
+    ScheduleOrder list;
+    list.of = ScheduleOf::Bars;
+    const auto rows = [&](const std::vector<Id>& what) {
+        return QString::fromStdString(filesFrom(d, delivery("L", list, "csv", what))[0].bytes)
+            .split('\n', Qt::SkipEmptyParts);
+    };
+    const auto bars = rows({kMiddle});
+    QCOMPARE(size_t(bars.size()), 1 + e->bodies.at(kMiddle)->bars.size());
+    double length = 0;
+    for (int i = 1; i < bars.size(); ++i) length += bars[i].split(',')[3].toDouble();
+    NEAR(length * kPi * 13 * 13, report.shapes.at("Middle rails"), 1);
+    list.of = ScheduleOf::Webs;
+    QCOMPARE(rows({kCover}).size(), 1 + 40);
+    list.of = ScheduleOf::Bars;
+    QVERIFY(!readied(delivery("L", list, "csv", {kCover}), *e)); // no rails among that
 }
 
 QTEST_GUILESS_MAIN(TestDeliveries)

@@ -134,6 +134,24 @@ private slots:
         QCOMPARE(solidCount(*solidOf(*b->body)), 2);
     }
 
+    void twoRailsOnAScrewLine() {
+        HelixShape h;
+        h.radius = h.radiusTop = 2000;
+        h.pitch = 800;
+        h.turns = 1.5;
+        RailAlong r = flat(20, 40);
+        r.count = 2;
+        r.apart = 600;
+        r.way = RailsApart::Across;
+        const auto b = railIn(posts(ShapeRecipe{h}), r);
+        QVERIFY2(!b->problem, b->problem ? b->problem->text.c_str() : "");
+        const double radii[] = {1700, 2300}; // the first on the left: inside
+        for (size_t i = 0; i < 2; ++i) {
+            const double want = 1.5 * std::hypot(2 * kPi * radii[i], 800);
+            QVERIFY2(std::abs(b->bars[i].length - want) < 1e-2, qPrintable(QString::number(b->bars[i].length - want)));
+        }
+    }
+
     /// The same corners as a bent rail's and as places that straight pieces run between.
     void straightPiecesAndMitredBarsAgree() {
         const std::vector<Vec3> corners{{0, 0, 0}, {1000, 0, 0}, {2000, 800, 0}, {2000, 2000, 0}, {3500, 2500, 0}};

@@ -226,10 +226,14 @@ private slots:
                          1) < 1e-9);
         const BodyPtr fresh = bodyOf(*larger->prism);
         QVERIFY((fresh->mesh->box.min() - larger->mesh->box.min()).norm() < 1e-6);
-        // No prism: a ball with a flat, a wedge on its side is one.
-        const Ring half[] = {
-            Ring{Arc{Vec3::Zero(), Vec3::UnitX(), Vec3::UnitY(), 50, kPi}, Line{{-50, 0, 0}, {50, 0, 0}}}};
-        (void)half;
+        // No prism: rounded all over, or stepped.
+        const auto ball = bodyOf(moved(*solid, R, Vec3::Zero()));
+        std::vector<size_t> missed;
+        const Tool step[] = {{ToolPrism{std::make_shared<const std::vector<Ring>>(1, circleRing(0, 0, 5)), R,
+                                        R * Vec3(20, 20, 17), 1, -4, 10}}};
+        const auto stepped = cutSolid(**ball, step, false, missed);
+        QVERIFY(bool(stepped) && missed.empty());
+        QVERIFY(!prismOf(**stepped));
     }
 
     void websAgainstBruteForce() {

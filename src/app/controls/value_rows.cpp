@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
+#include <QApplication>
 #include <QCheckBox>
 #include <QCoreApplication>
 #include <QLabel>
@@ -54,13 +55,23 @@ void ValueRows::show(const QString& of, const std::vector<ShownValue>& values, c
     if (shape != m_of) {
         m_of = shape;
         m_rows.clear();
-        delete m_body;
+        QString inHand;
+        if (m_body) { // the field that was typed into is one of them, and still at work
+            QWidget* focus = m_body->isAncestorOf(QApplication::focusWidget()) ? QApplication::focusWidget() : nullptr;
+            while (focus && focus != m_body && focus->objectName().isEmpty()) focus = focus->parentWidget();
+            if (focus && focus != m_body) inHand = focus->objectName();
+            m_body->hide();
+            m_body->setParent(nullptr);
+            m_body->deleteLater();
+        }
         m_body = new QWidget;
         auto* box = new QVBoxLayout(m_body);
         box->setContentsMargins(0, 0, 0, 0);
         box->setSpacing(7);
         for (const auto& v : values) m_rows.emplace_back(v.key, add(v, box));
         layout()->addWidget(m_body);
+        if (!inHand.isEmpty())
+            if (auto* again = m_body->findChild<QWidget*>(inHand)) again->setFocus();
     }
     setVisible(!values.empty());
     for (size_t i = 0; i < values.size(); ++i)

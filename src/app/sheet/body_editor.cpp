@@ -145,9 +145,12 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
     });
     buttons->addWidget(m_edge);
     buttons->addWidget(m_lay);
-    buttons->addWidget(m_cut);
     buttons->addStretch();
     box->addLayout(buttons);
+    auto* more = new QHBoxLayout;
+    more->addWidget(m_cut);
+    more->addStretch();
+    box->addLayout(more);
     m_later = new QTimer(this); // exact measures of a solid take longer than a frame
     m_later->setSingleShot(true);
     m_later->setInterval(150);

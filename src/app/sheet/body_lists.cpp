@@ -87,7 +87,7 @@ void BodyLists::showCut(const BodyResult& body) {
     const double taken = cut.before - cut.after;
     QString head = (taken >= 0 ? tr("%n shape(s) cut: %1 before, %2 after", nullptr, int(cut.tools))
                                : tr("%n shape(s) raised: %1 before, %2 after", nullptr, int(cut.tools)))
-                       .arg(volumeText(cut.before), volumeText(cut.after));
+                       .arg(volumeText(cut.before).section(' ', 1), volumeText(cut.after).section(' ', 1));
     if (const double density = body.item->density; density > 0)
         head += tr("; mass %1 kg before, %2 kg after")
                     .arg(QString::number(mass(cut.before, density), 'g', 5),

@@ -46,7 +46,10 @@ public:
     std::shared_ptr<const Evaluation> sharedEvaluation() const { return m_evaluation; }
     bool evaluating() const { return m_running; }
     /// How far the work behind is, 0 to 1; 0 where it cannot be said.
-    double workProgress() const { return m_work ? m_work->progress.load() : 0; }
+    double workProgress() const {
+        if (!m_work) return 0;
+        return m_finishing && m_work->within > 0 ? m_work->within.load() : m_work->progress.load();
+    }
     /// Ends the work behind: what it did not reach keeps its last good state and says so.
     void stopWork();
     /// Takes up again what was stopped.

@@ -166,7 +166,9 @@ void Graph::finishBody(const Frame& frame) {
             out->part = take(lookUp(m_out.parts, id), "part");
         }
     }
-    if (old && old->item == item && sameSources(*old, *out) && !old->givenUp && !old->later && !out->problem) {
+    const bool asBefore = old && old->path == out->path && old->part == out->part && old->outline == out->outline &&
+                          old->of == out->of && old->run == out->run; // their names are shown, too
+    if (old && old->item == item && asBefore && !old->givenUp && !old->later && !out->problem) {
         m_out.bodies[frame.id] = old;
         m_out.order.push_back(old);
         return;

@@ -152,7 +152,7 @@ private:
             sub = Path::make(all, false);
             if (!sub) return sub.problem();
         }
-        if (m_rail.banked) return bankedLine(*sub, at, ups);
+        if (m_rail.banked) return pointsLine(*sub, at, ups, false);
         const Vec3 up(0, 0, at.height);
         std::vector<Segment> segments;
         bool closed = m_closed;
@@ -162,6 +162,9 @@ private:
             auto beside = offsetOf(*sub, at.across, CornerStyle::Sharp);
             if (!beside)
                 return Problem{"The rail cannot run so far beside the path: " + beside.problem().text, "across"};
+            // A path that lies over itself in plan, such as a stair's, has offsets that do, too.
+            if (!beside->vanished.empty() || !beside->others.empty())
+                if (auto line = pointsLine(*sub, at, ups, true)) return line;
             segments = std::move(beside.value().curve.segments);
             closed = beside->curve.closed;
             if (!beside->vanished.empty())
@@ -172,8 +175,8 @@ private:
         return Path::make(segments, closed);
     }
 
-    /// Through points beside the path, by its own crowns.
-    Result<Path> bankedLine(const Path& sub, const Beside& at, RailUps& ups) {
+    /// Through points beside the path, by its own crowns. `forwards`: only where none leads back along the path.
+    Result<Path> pointsLine(const Path& sub, const Beside& at, RailUps& ups, bool forwards) {
         std::vector<double> stations;
         for (const Span& s : sub.spans()) {
             const long pieces = s.kind == Span::Kind::Line && !turns()
@@ -197,11 +200,14 @@ private:
                     wide = 1 / std::max(0.2, std::sqrt(std::max(0.0, (1 + c.before.dot(c.after)) / 2)));
                 }
             points.push_back(sub.at(stations[i]).point + at.across * wide * R.col(1) + at.height * R.col(2));
-            ups.ups.push_back(R.col(2));
+            if (m_rail.banked) ups.ups.push_back(R.col(2));
+            if (forwards && i > 0 && (points[i] - points[i - 1]).dot(sub.at(stations[i - 1]).tangent) <= 0)
+                return Problem{"The path bends too sharply.", "across"};
         }
         auto line =
             Path::make(throughPoints(points, std::span<const bool>(smooth.get(), points.size()), m_closed), m_closed);
         if (!line) return Problem{line.problem().text, "across"};
+        if (!m_rail.banked) return line;
         const auto& spans = line->spans();
         const bool each = spans.size() + (m_closed ? 0 : 1) == points.size();
         for (size_t i = 0; i < points.size(); ++i)
@@ -325,13 +331,12 @@ private:
             if (auto p = inset(points.front(), points[1], m_rail.startInset, "startInset")) return *p;
             if (auto p = inset(points.back(), points[n - 2], m_rail.endInset, "endInset")) return *p;
         }
-        size_t first = 0;
         if (!round && (returned(m_rail.ends.start) || returned(m_rail.ends.end))) {
             if (!(m_rail.ends.leg >= 1e-3 && inReach(m_rail.ends.leg)))
                 return Problem{"The return is " + say::mm(m_rail.ends.leg) + " long; use 0.001 mm or more.",
                                "returnLeg"};
             if (returned(m_rail.ends.end)) addReturn(points, ups, false);
-            if (returned(m_rail.ends.start)) addReturn(points, ups, true), first = 1;
+            if (returned(m_rail.ends.start)) addReturn(points, ups, true);
         }
         RailOrder order{m_rail.joint, m_rail.gap, m_rail.overlap, round};
         const auto pieces = straightRails(points, ups, face.hull, order);
@@ -353,7 +358,6 @@ private:
             m_out.remarks.push_back("Where the rail bends in plan and slope at once the edges of two pieces miss each "
                                     "other: their sections are turned by up to " +
                                     text::fixed(twist / kDegree, 1) + " degrees.");
-        (void)first;
         const Vec3 home = points.front();
         std::vector<BodyPtr> all{piecesBody(*pieces, face, home)};
         const auto cap = [&](const RailPiece& p, const RailCut& cut, bool start) -> std::optional<Problem> {

@@ -29,8 +29,16 @@ bool sameSources(const BodyResult& a, const BodyResult& b) {
                x->parts == y->parts && x->item->leftOut == y->item->leftOut && x->item->facing == y->item->facing &&
                x->item->changes == y->item->changes;
     };
-    return a.path == b.path && a.part == b.part && a.outline == b.outline && a.of == b.of &&
-           sameRun(a.run.get(), b.run.get());
+    // Renamed, recoloured or hidden they are the same.
+    const auto samePart = [](const PartResult* x, const PartResult* y) {
+        return x == y || (x && y && x->body && x->body == y->body && !x->problem && !y->problem);
+    };
+    const auto sameBody = [](const BodyResult* x, const BodyResult* y) {
+        return x == y ||
+               (x && y && x->body && x->body == y->body && x->ground == y->ground && !x->problem && !y->problem);
+    };
+    return a.path == b.path && samePart(a.part.get(), b.part.get()) && a.outline == b.outline &&
+           sameBody(a.of.get(), b.of.get()) && sameRun(a.run.get(), b.run.get());
 }
 
 namespace {

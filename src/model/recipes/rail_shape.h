@@ -36,10 +36,9 @@ template<class V, Describes<RailAlong> R> void describe(V&& v, R& r) {
     v.item("run", "Of the run", "Whose path it follows, and between whose places straight pieces run", r.run,
            ItemOf::Run);
     if (r.run == 0) v.item("path", "Or along", "The path that it follows, where it is of no run", r.path, ItemOf::Path);
-    v.choice(
-        "style", "Made", "Bent to the path, or cut straight", r.style,
-        {{"bent", "bent along the path", "One bar, bent to the path; mitred where the path has corners", "bent"},
-         {"straight", "straight from place to place", "A bar from each place of the run to the next", "straight"}});
+    v.choice("style", "Made", "Bent to the path, or cut straight", r.style,
+             {{"bent", "bent", "One bar, bent to the path; mitred where the path has corners", "bent"},
+              {"straight", "straight", "A bar from each place of the run to the next", "straight"}});
     v.choice(
         "form", "Section", "What is run along", r.section.form,
         {{"round", "round", "A round bar or tube", "round"},
@@ -66,15 +65,15 @@ template<class V, Describes<RailAlong> R> void describe(V&& v, R& r) {
     if (r.count > 1) {
         v.length("apart", "Apart", "From the middle of one to the middle of the next", r.apart);
         v.choice("way", "Set", "How they lie", r.way,
-                 {{"up", "one above the other", "The first is the lowest", "above one another"},
-                  {"across", "side by side", "Their middle is where one alone would be: two rails at a gauge",
+                 {{"up", "above", "One above the other; the first is the lowest", "above one another"},
+                  {"across", "beside", "Side by side; their middle is where one alone would be: two rails at a gauge",
                    "side by side"}});
     }
     v.flag("banked", "Banked", "Height and section lean with the run's crowns and roll; else they are plumb", r.banked);
     v.choice("reach", "Runs", "How far along", r.reach,
-             {{"whole", "the whole way", "From end to end, less what it is set in by", ""},
-              {"stations", "between stations", "Of the path", "between stations"},
-              {"places", "between places", "Of the run, by their numbers", "between places"}});
+             {{"whole", "whole", "From end to end, less what it is set in by", ""},
+              {"stations", "stations", "Of the path", "between stations"},
+              {"places", "places", "Of the run, by their numbers", "between places"}});
     if (r.reach == RailReach::Whole) {
         v.length("startInset", "Set in, start", "It begins so far behind the path's start; below zero: it runs past it",
                  r.startInset);

@@ -65,7 +65,7 @@ class General {
 public:
     explicit General(std::vector<Part> parts) : m_parts(std::move(parts)) {}
 
-    void cross(size_t a, size_t b, FlatCut& out) {
+    void cross(size_t a, size_t b) {
         Part &p = m_parts[a], &q = m_parts[b];
         p.near.push_back(b);
         q.near.push_back(a);
@@ -86,7 +86,6 @@ public:
         meetEnds(p, q);
         meetEnds(q, p);
         m_crossed.push_back({a, b, crossed});
-        (void)out;
     }
 
     const Part& part(size_t i) const { return m_parts[i]; }
@@ -156,9 +155,7 @@ private:
     /// Whether a piece of part i, by its middle and its direction there, bounds what is left.
     bool stays(size_t i, const Vec2& p, const Vec2& along) const {
         const Part& own = m_parts[i];
-        int outlines = own.cutter ? 0 : 1;
         bool inside = !own.cutter;
-        (void)outlines;
         std::vector<bool> near(m_parts.size(), false);
         for (size_t k : own.near) near[k] = true;
         for (size_t k = 0; k < m_parts.size(); ++k) {
@@ -333,11 +330,11 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
         if (stopped(stop)) return Problem{"This was stopped.", ""};
         if (atEdge[i])
             for (size_t e = 0; e < edges.size(); ++e)
-                if (edges[e].box.meets(all[i].box, kOn)) work.cross(e, partOf[i], out);
+                if (edges[e].box.meets(all[i].box, kOn)) work.cross(e, partOf[i]);
     }
     for (const auto& [a, b] : met) {
         if (stopped(stop)) return Problem{"This was stopped.", ""};
-        work.cross(partOf[a], partOf[b], out);
+        work.cross(partOf[a], partOf[b]);
     }
     for (size_t i = 0; i < tools.size(); ++i) {
         if (partOf[i] == size_t(-1)) continue;

@@ -41,9 +41,7 @@ double angleAt(const Vec2& p, const Vec2& a, const Vec2& b) {
 
 /// The parameter of an arc's point in a direction from its centre, where it has one.
 std::optional<double> arcAt(const Span& s, const Vec2& direction) {
-    const double r2 = flat(s.c1).squaredNorm();
     double a = std::atan2(direction.dot(flat(s.c2)), direction.dot(flat(s.c1)));
-    (void)r2;
     const double sweep = s.sweep, whole = 2 * kPi;
     if (sweep > 0 && a < 0) a += whole;
     if (sweep < 0 && a > 0) a -= whole;
