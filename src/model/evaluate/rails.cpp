@@ -158,6 +158,8 @@ private:
         bool closed = m_closed;
         if (at.across == 0) {
             segments = sub->segments();
+        } else if (auto screws = screwsBeside(sub->segments(), at.across)) {
+            segments = std::move(*screws);
         } else {
             auto beside = offsetOf(*sub, at.across, CornerStyle::Sharp);
             if (!beside)
@@ -173,6 +175,20 @@ private:
         }
         for (Segment& s : segments) s = moved(s, Mat3::Identity(), up);
         return Path::make(segments, closed);
+    }
+
+    /// Screw lines about upright axes, which lie over themselves in plan: beside them are screw lines again. Nothing
+    /// for any other path.
+    static std::optional<std::vector<Segment>> screwsBeside(std::vector<Segment> all, double across) {
+        for (Segment& s : all) {
+            auto* h = std::get_if<Helix>(&s);
+            if (!h || h->r0 != h->r1 || std::abs(h->xAxis.cross(h->yAxis).z()) < 1 - 1e-12) return std::nullopt;
+            const double inwards = h->sweep * h->xAxis.cross(h->yAxis).z() > 0 ? across : -across;
+            h->r0 -= inwards;
+            h->r1 = h->r0;
+            if (!(h->r0 > tolerance::length)) return std::nullopt;
+        }
+        return all;
     }
 
     /// Through points beside the path, by its own crowns. `forwards`: only where none leads back along the path.
