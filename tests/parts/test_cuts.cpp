@@ -106,6 +106,16 @@ private slots:
             QCOMPARE(cut->together, (std::vector<std::pair<size_t, size_t>>{{0, 1}}));
             QCOMPARE(cut->rings.size(), size_t(2));
         }
+        { // slots whose circles overlap touch nothing: each is a hole as it is
+            std::vector<Ring> tools;
+            for (int i = 0; i < 8; ++i) tools.push_back(slot(60 + 40.0 * i, 100, 100, 8, kPi / 2));
+            tools.push_back(slot(200, 2, 60, 8, 0)); // but this one is over the edge
+            const auto cut = cutFlat(plate, tools);
+            QVERIFY(bool(cut));
+            QCOMPARE(cut->whole.size(), size_t(8));
+            QCOMPARE(cut->overEdge, std::vector<size_t>{8});
+            for (size_t i = 0; i < 8; ++i) QVERIFY(std::abs(areaOf(cut->rings[i]) + 100 * 16 + kPi * 64) < 1e-9);
+        }
         { // one within the other; the same twice
             const Ring tools[] = {circleRing(100, 100, 30), circleRing(105, 100, 10), circleRing(300, 100, 15),
                                   circleRing(300, 100, 15)};

@@ -154,10 +154,18 @@ void MainWindow::railsOfRun(int which) {
         rail.count = 2;
         rail.way = RailsApart::Across;
         rail.apart = roundly(wide * 0.6);
-        rail.height = box.max().z() + rail.section.depth / 2;
+        double seat = box.max().z();
+        if (const auto* maker = std::get_if<Maker>(&run->part->item->shape))
+            if (const auto* s = std::get_if<Sleeper>(maker)) { // into its own rail seats
+                rail.section.width = s->railHead;
+                rail.section.depth = 1.5 * s->railHead;
+                rail.apart = s->gauge + s->railHead;
+                seat -= s->seatDepth;
+            }
+        rail.height = seat + rail.section.depth / 2;
         item.name = tr("Rails on %1").arg(name).toStdString();
     } else {
-        rail.section.width = roundly(high / 25);
+        rail.section.width = roundly(std::max(high, wide / 3) / 25);
         rail.section.wall = which == 0 ? roundly(rail.section.width / 12) : 0;
         rail.style = which == 0 ? RailStyle::Bent : RailStyle::Straight;
         rail.height = which == 0 ? high + rail.section.width / 2 : roundly(high / 2);

@@ -21,9 +21,7 @@ QString angleText(double radians) {
 QString endText(double plan, double slope) {
     const bool flat = std::abs(plan) < 0.005 * kDegree, level = std::abs(slope) < 0.005 * kDegree;
     if (flat && level) return BodyLists::tr("square");
-    if (level) return angleText(plan);
-    if (flat) return BodyLists::tr("%1 up").arg(angleText(slope));
-    return BodyLists::tr("%1, %2 up").arg(angleText(plan), angleText(slope));
+    return level ? angleText(plan) : angleText(plan) + " / " + angleText(slope);
 }
 
 } // namespace
@@ -77,6 +75,8 @@ void BodyLists::showBars(const BodyResult& body) {
                         endText(b.endPlan, b.endSlope) + (b.bent ? tr(", bent") : QString())});
     }
     fill({tr("Count"), tr("Over all"), tr("Start"), tr("End")}, rows);
+    m_table->setToolTip(
+        tr("Ends from square: the marks on the upper face, then on the left one where that slopes, too"));
 }
 
 void BodyLists::showCut(const BodyResult& body) {
@@ -105,6 +105,7 @@ void BodyLists::showCut(const BodyResult& body) {
              lengthText(w.width, unit, false), least > 0 && w.width < least ? QString::fromUtf8("\u25b2") : QString()});
     }
     fill({tr("Place"), tr("To"), tr("Web"), {}}, rows);
+    m_table->setToolTip(tr("The least material beside each hole, the narrowest first"));
 }
 
 void BodyLists::fill(const QStringList& heads, const std::vector<QStringList>& rows) {

@@ -95,10 +95,17 @@ public:
         });
     }
 
-    /// The pieces that bound what is left, material on the left.
-    std::vector<Piece> pieces() const {
+    size_t count() const { return m_parts.size(); }
+    /// True when its curve meets any other one.
+    bool touched(size_t i) const {
+        return std::any_of(m_parts[i].cuts.begin(), m_parts[i].cuts.end(), [](const auto& c) { return !c.empty(); });
+    }
+
+    /// The pieces that bound what is left, material on the left; `skip`: parts that are dealt with.
+    std::vector<Piece> pieces(const std::vector<bool>& skip) const {
         std::vector<Piece> out;
         for (size_t i = 0; i < m_parts.size(); ++i) {
+            if (skip[i]) continue;
             const Part& p = m_parts[i];
             for (size_t s = 0; s < p.shape.spans.size(); ++s) {
                 std::vector<double> at = p.cuts[s];
@@ -352,9 +359,25 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
         if (work.crossed(partOf[a], partOf[b]) || all[b].inside(all[a].spans.front().point(0.37).head<2>()) ||
             all[a].inside(all[b].spans.front().point(0.37).head<2>()))
             out.together.emplace_back(a, b);
-    const auto rings = chained(work.pieces());
-    out.rings.insert(out.rings.end(), rings.begin(), rings.end());
     std::sort(out.missed.begin(), out.missed.end());
+    // Those that touch nothing after all are holes as they are.
+    std::vector<bool> alone(tools.size(), false);
+    std::vector<bool> skip(work.count(), false);
+    for (size_t i = 0; i < tools.size(); ++i)
+        alone[i] = partOf[i] != size_t(-1) && !std::binary_search(out.missed.begin(), out.missed.end(), i) &&
+                   !work.touched(partOf[i]);
+    for (const auto& [a, b] : out.together) alone[a] = alone[b] = false;
+    for (size_t i = 0; i < tools.size(); ++i) {
+        if (!alone[i]) continue;
+        if (std::any_of(edges.begin(), edges.end(),
+                        [&](const RingShape& e) { return all[i].inside(e.spans.front().point(0.37).head<2>()); }))
+            continue; // it takes a hole or an island of the outline with it
+        skip[partOf[i]] = true;
+        out.rings.push_back(turned(tools[i]));
+        out.whole.push_back(i);
+    }
+    const auto rings = chained(work.pieces(skip));
+    out.rings.insert(out.rings.end(), rings.begin(), rings.end());
     const bool left =
         std::any_of(out.rings.begin(), out.rings.end(), [](const Ring& r) { return RingShape(r).area > 0; });
     if (!left) return Problem{"Nothing is left of it: the shapes swallow it whole.", "run"};
