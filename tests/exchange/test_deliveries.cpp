@@ -576,7 +576,7 @@ void TestDeliveries::siteBodiesGoOutInEveryKind() {
     ScheduleOrder list;
     list.raised = true;
     const std::string csv = filesFrom(d, delivery("List", list, "csv"))[0].bytes;
-    for (const auto& b : d.bodies) QVERIFY2(csv.find(b->name) != std::string::npos, b->name.c_str());
+    for (const auto& b : d.bodies) QCOMPARE(csv.find(b->name + ",") != std::string::npos, !b->hidden);
     QVERIFY(csv.substr(0, csv.find('\n')).find("raised") != std::string::npos);
     list.of = ScheduleOf::Parts;
     const std::string parts = filesFrom(d, delivery("Parts", list, "csv"))[0].bytes;
@@ -678,7 +678,7 @@ void TestDeliveries::railsAndCutsGoOut() {
         QVERIFY2(!body->problem, body->problem ? body->problem->text.c_str() : "");
         const auto found = report.shapes.find(QString::fromStdString(body->item->name));
         QVERIFY2(found != report.shapes.end(), body->item->name.c_str());
-        NEAR(found->second, volumeOf(*body->body), 1e-5 * found->second);
+        NEAR(found->second, volumeOf(*body->body), 1e-4 * found->second);
     }
     const double slot = 18 * 102 + kPi * 81; // 120 long over all
     NEAR(report.shapes.at("Drain cover"), 24 * (kPi * 420 * 420 - 40 * slot), 1);
@@ -718,7 +718,7 @@ print(json.dumps({"count": count, "reach": reach}))
     QCOMPARE(size_t(bars.size()), 1 + e->bodies.at(kMiddle)->bars.size());
     double length = 0;
     for (int i = 1; i < bars.size(); ++i) length += bars[i].split(',')[3].toDouble();
-    NEAR(length * kPi * 13 * 13, report.shapes.at("Middle rails"), 1);
+    NEAR(length * kPi * 13 * 13, report.shapes.at("Middle rails"), 20);
     list.of = ScheduleOf::Webs;
     QCOMPARE(rows({kCover}).size(), 1 + 40);
     list.of = ScheduleOf::Bars;

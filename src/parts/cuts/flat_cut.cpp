@@ -376,6 +376,14 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
         out.rings.push_back(turned(tools[i]));
         out.whole.push_back(i);
     }
+    for (size_t e = 0; e < edges.size(); ++e) {
+        if (work.touched(e)) continue;
+        const Vec2 p = edges[e].spans.front().point(0.37).head<2>();
+        bool gone = false;
+        for (size_t i = 0; i < tools.size() && !gone; ++i) gone = partOf[i] != size_t(-1) && all[i].inside(p);
+        skip[e] = true;
+        if (!gone) out.rings.push_back(edge[e]);
+    }
     const auto rings = chained(work.pieces(skip));
     out.rings.insert(out.rings.end(), rings.begin(), rings.end());
     const bool left =

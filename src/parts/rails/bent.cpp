@@ -46,8 +46,17 @@ public:
             stations = std::move(s);
             stops = std::move(merged);
         }
-        if (m_line.closed()) stops.pop_back(); // the first one again
-        return {stops.begin(), stops.end()};
+        // A line of many short pieces has more than its bends need.
+        std::vector<RailStop> out{stops.front()};
+        size_t kept = 0;
+        for (size_t i = 1; i + 1 < stops.size(); ++i) {
+            const bool corner = !stops[i].leaving.isApprox(stops[i].axes, 1e-12);
+            if (!corner && !bends(stops[kept], stops[i + 1])) continue;
+            out.push_back(stops[i]);
+            kept = i;
+        }
+        if (!m_line.closed()) out.push_back(stops.back()); // else the first one again
+        return out;
     }
 
 private:

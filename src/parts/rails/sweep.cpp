@@ -220,7 +220,11 @@ SolidPtr sweptSolid(const SweepOrder& o) {
     };
     end(o.ends.start, o.first, first, -1);
     end(o.ends.end, o.last, last, 1);
-    return std::make_shared<const Solid>(Solid{all.size() == 1 ? all.front() : occ::fused(all)});
+    if (all.size() == 1) return std::make_shared<const Solid>(Solid{all.front()});
+    if (exact) try { // one body; what is approximated does not meet its ends well enough for that, and stands beside
+            return std::make_shared<const Solid>(Solid{occ::fused(all)});
+        } catch (const Standard_Failure&) {}
+    return std::make_shared<const Solid>(Solid{occ::compound(all)});
 }
 
 SolidPtr piecesSolid(const std::vector<RailPiece>& pieces, const RailFace& face, const Vec3& home) {
