@@ -201,6 +201,19 @@ private slots:
         QVERIFY(std::abs(exactVolume(*b) / (kPi * 400 * 24 * kinds[0].bar.length) - 1) < 1e-9);
     }
 
+    void barsThatDifferInOneCutAreTwoKinds() {
+        RailBar bar{0, 0, 500, 510, 0.1, 0, 0.2, 0, 0, false};
+        std::vector<RailBar> bars(12, bar);
+        bars[3].endPlan += 0.01;
+        bars[4].startSlope += 0.01;
+        bars[5].length += 1;
+        bars[6].bent = true;
+        bars[7].rail = 4, bars[7].piece = 9; // the same bar elsewhere
+        const auto kinds = kindsOf(bars);
+        QCOMPARE(kinds.size(), size_t(5));
+        QCOMPARE(kinds[0].which.size(), size_t(8));
+    }
+
     void endsAreCappedAndReturned() {
         RailAlong r = tube(42, 3);
         const Document d = posts(through({{0, 0, 0}, {4000, 0, 0}}, true));

@@ -126,6 +126,20 @@ private slots:
         }
     }
 
+    /// Between an arc and its chord it is inside, however the arc is cut into pieces.
+    void holesInTheBulgeOfAnArc() {
+        const std::vector<Ring> half{
+            Ring{Arc{Vec3::Zero(), -Vec3::UnitY(), Vec3::UnitX(), 100, kPi}, Line{{0, 100, 0}, {0, -100, 0}}}};
+        std::vector<Ring> tools;
+        for (double a : {-70.0, -45.0, -20.0, 20.0, 45.0, 70.0})
+            tools.push_back(circleRing(94 * std::cos(a * kDegree), 94 * std::sin(a * kDegree), 2));
+        tools.push_back(circleRing(-5, 0, 2));
+        const auto cut = cutFlat(half, tools);
+        QVERIFY(bool(cut));
+        QCOMPARE(cut->missed, std::vector<size_t>{6});
+        QVERIFY(std::abs(areaLeft(*cut) - (kPi * 5000 - 6 * kPi * 4)) < 1e-6);
+    }
+
     void edgesThatLieOnOneAnother() {
         const std::vector<Ring> plate{box(0, 0, 400, 200)};
         const auto left = [&](std::vector<Ring> tools) {
