@@ -138,6 +138,14 @@ private slots:
         QVERIFY(bool(cut));
         QCOMPARE(cut->missed, std::vector<size_t>{6});
         QVERIFY(std::abs(areaLeft(*cut) - (kPi * 5000 - 6 * kPi * 4)) < 1e-6);
+        // Inside the circle, but not between its chord and its arc.
+        const std::vector<Ring> segment{
+            Ring{Arc{Vec3::Zero(), Vec3::UnitX(), Vec3::UnitY(), 100, kPi / 2}, Line{{0, 100, 0}, {100, 0, 0}}}};
+        const Ring two[] = {circleRing(60, 60, 4), circleRing(20, 20, 4)};
+        const auto part = cutFlat(segment, two);
+        QVERIFY(bool(part));
+        QCOMPARE(part->missed, std::vector<size_t>{1});
+        QVERIFY(std::abs(areaLeft(*part) - (kPi * 2500 - 5000 - kPi * 16)) < 1e-6);
     }
 
     void edgesThatLieOnOneAnother() {
