@@ -172,6 +172,8 @@ private slots:
         QVERIFY(!b->cut->flat);
         QVERIFY(std::abs(b->cut->after - (full() - 10 * kPi * 144 * 8)) < 1e-2);
         QCOMPARE(faceCount(*solidOf(*b->body)), 6 + 20);
+        QCOMPARE(b->cut->webs.size(), size_t(10)); // pockets leave webs as holes do
+        QVERIFY(std::abs(b->cut->webs.front().width - 38) < 1e-9);
         // Leaning holes are longer.
         Site t = cut(site(drill(24)));
         change(t, [](RunItem& r) { r.facing.turn.y() = 30 * kDegree; });

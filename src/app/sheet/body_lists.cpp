@@ -92,7 +92,7 @@ void BodyLists::showCut(const BodyResult& body) {
         head += tr("; mass %1 kg before, %2 kg after")
                     .arg(QString::number(mass(cut.before, density), 'g', 5),
                          QString::number(mass(cut.after, density), 'g', 5));
-    if (cut.flat && !cut.webs.empty())
+    if (!cut.webs.empty())
         head += tr(". Least web %1").arg(lengthText(cut.webs.front().width, unit));
     else if (!cut.flat && taken >= 0)
         head += tr(". Webs are measured where shapes go straight through a plate");

@@ -22,8 +22,21 @@ constexpr std::uint32_t kAdded = ~std::uint32_t(0);
 
 std::vector<std::array<std::uint32_t, 3>> trianglesInside(std::span<const std::vector<Vec2>> rings) {
     std::vector<Delaunay::Point> points;
+    // Corners of round holes lie on one circle, which only exact numbers can decide, slowly. Which triangles there are
+    // does not hang on a billionth of the size, so each is moved by about that, the same every time.
+    double size = 0;
     for (const auto& ring : rings)
-        for (const Vec2& p : ring) points.emplace_back(p.x(), p.y());
+        for (const Vec2& p : ring) size = std::max(size, p.cwiseAbs().maxCoeff());
+    std::uint32_t chance = 1;
+    const auto jitter = [&] {
+        chance = chance * 1664525u + 1013904223u;
+        return (double(chance >> 8) / double(1u << 24) - 0.5) * 2e-9 * size;
+    };
+    for (const auto& ring : rings)
+        for (const Vec2& p : ring) {
+            const double dx = jitter(), dy = jitter();
+            points.emplace_back(p.x() + dx, p.y() + dy);
+        }
     std::vector<std::size_t> order(points.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
     using Map = CGAL::Pointer_property_map<Delaunay::Point>::type;

@@ -31,15 +31,15 @@ public:
 
     Result<BuiltBody> build() {
         if (auto wrong = collect()) return *wrong;
-        const bool through = m_cut.does == CutDoes::Cut && m_cut.depth == CutDepth::Through;
-        if (through)
-            if (const auto prism = prismOf(*m_body)) {
-                const Vec3 normal = m_turn * prism->axes.col(2);
-                if (std::all_of(m_shapes.begin(), m_shapes.end(), [&](const Shape& s) {
-                        return std::abs(std::abs(s.axes.col(2).dot(normal)) - 1) < 1e-9;
-                    }))
-                    return flat(*prism);
-            }
+        // A plate that all shapes go square to.
+        if (m_cut.depth != CutDepth::AsItIs) m_prism = prismOf(*m_body);
+        if (m_prism) {
+            const Vec3 normal = m_turn * m_prism->axes.col(2);
+            if (!std::all_of(m_shapes.begin(), m_shapes.end(),
+                             [&](const Shape& s) { return std::abs(std::abs(s.axes.col(2).dot(normal)) - 1) < 1e-9; }))
+                m_prism.reset();
+        }
+        if (m_prism && m_cut.does == CutDoes::Cut && m_cut.depth == CutDepth::Through) return flat(*m_prism);
         return solid();
     }
 
@@ -115,10 +115,16 @@ private:
         return known;
     }
 
-    Result<BuiltBody> flat(const Prism& prism) {
-        const Mat3 plane = m_turn * prism.axes; // of the plate to the world
+    /// The shapes in the plane of a plate: its outline without them, whose they are, and the webs that are left.
+    struct InPlane {
         std::vector<Ring> tools;
         std::vector<size_t> placeOf;
+        FlatCut left;
+        std::vector<Web> webs;
+    };
+    Result<InPlane> inPlane(const Prism& prism) const {
+        const Mat3 plane = m_turn * prism.axes; // of the plate to the world
+        InPlane out;
         for (const Shape& s : m_shapes)
             for (const Ring& r : *s.rings) {
                 const Mat3 R = plane.transpose() * s.axes;
@@ -126,46 +132,56 @@ private:
                 at.z() = 0;
                 Ring ring = r;
                 for (Segment& x : ring) x = flattened(moved(x, R, at));
-                tools.push_back(std::move(ring));
-                placeOf.push_back(s.place);
+                out.tools.push_back(std::move(ring));
+                out.placeOf.push_back(s.place);
             }
-        auto made = cutFlat(prism.rings, tools, m_work.stop());
+        auto made = cutFlat(prism.rings, out.tools, m_work.stop());
         if (!made) return made.problem();
-        if (made->missed.size() == tools.size())
-            return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
-        Prism left{std::move(made.value().rings), plane, prism.from, prism.to};
-        auto report = std::make_shared<CutReport>();
-        report->flat = true;
-        report->axes = plane;
-        report->top = prism.to;
-        report->tools = tools.size() - made->missed.size();
-        const double thick = prism.to - prism.from;
-        report->before = areaInside(prism.rings) * thick;
-        report->after = areaInside(left.rings) * thick;
-        for (size_t k : made->missed) report->missed.push_back(placeOf[k]);
-        for (size_t k : made->overEdge) report->overEdge.push_back(placeOf[k]);
-        for (const auto& [a, b] : made->together) report->together.emplace_back(placeOf[a], placeOf[b]);
-        // Webs between holes as they are; what runs into another or over the edge has none to measure.
-        std::vector<Ring> holes, edge;
-        std::vector<size_t> whose;
-        for (size_t k : made->whole) holes.push_back(tools[k]), whose.push_back(placeOf[k]);
-        for (const Ring& r : left.rings) edge.push_back(r);
-        edge.erase(edge.begin(), edge.begin() + std::ptrdiff_t(made->whole.size())); // these come first
-        report->webs = websOf(holes, edge);
-        for (Web& w : report->webs) {
-            w.hole = whose[w.hole];
-            if (w.other != Web::kEdge) w.other = whose[w.other];
+        out.left = std::move(made).value();
+        // Between holes as they are; what runs into another or over the edge has none to measure.
+        const auto whole = std::ptrdiff_t(out.left.whole.size()); // these come first
+        std::vector<Ring> holes;
+        for (size_t k : out.left.whole) holes.push_back(out.tools[k]);
+        out.webs = websOf(holes, std::span(out.left.rings).subspan(size_t(whole)));
+        for (Web& w : out.webs) {
+            w.hole = out.placeOf[out.left.whole[w.hole]];
+            if (w.other != Web::kEdge) w.other = out.placeOf[out.left.whole[w.other]];
         }
+        return out;
+    }
+    void report(const InPlane& in, const Prism& prism, CutReport& to) const {
+        to.webs = in.webs;
+        to.axes = m_turn * prism.axes;
+        to.top = prism.to;
+        for (size_t k : in.left.missed) to.missed.push_back(in.placeOf[k]);
+        for (size_t k : in.left.overEdge) to.overEdge.push_back(in.placeOf[k]);
+        for (const auto& [a, b] : in.left.together) to.together.emplace_back(in.placeOf[a], in.placeOf[b]);
+    }
+
+    Result<BuiltBody> flat(const Prism& prism) {
+        auto in = inPlane(prism);
+        if (!in) return in.problem();
+        if (in->left.missed.size() == in->tools.size())
+            return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
+        auto made = std::make_shared<CutReport>();
+        CutReport& told = *made;
+        report(*in, prism, told);
+        Prism left{std::move(in.value().left.rings), m_turn * prism.axes, prism.from, prism.to};
+        told.flat = true;
+        told.tools = in->tools.size() - in->left.missed.size();
+        const double thick = prism.to - prism.from;
+        told.before = areaInside(prism.rings) * thick;
+        told.after = areaInside(left.rings) * thick;
         BuiltBody out;
         out.body = bodyOf(left);
         out.home = m_at;
         size_t outlines = 0, before = 0;
         for (const Ring& r : left.rings) outlines += areaOf(r) > 0;
         for (const Ring& r : prism.rings) before += areaOf(r) > 0;
-        say(out, *report);
+        say(out, told);
         if (outlines > std::max<size_t>(1, before))
             out.remarks.push_back("It falls into " + std::to_string(outlines) + " pieces.");
-        out.cut = std::move(report);
+        out.cut = std::move(made);
         return out;
     }
 
@@ -222,20 +238,23 @@ private:
         auto made = cutSolid(*m_body, tools, raise, missed, m_work.stop(), m_work.within());
         if (!made) return made.problem();
         if (missed.size() == tools.size()) return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
-        auto report = std::make_shared<CutReport>();
-        report->tools = tools.size() - missed.size();
-        for (size_t k : missed) report->missed.push_back(placeOf[k]);
-        report->before = volumeOf(*m_body);
-        report->after = volumeOf(**made);
+        auto told = std::make_shared<CutReport>();
+        if (m_prism && !raise && m_cut.depth == CutDepth::Deep) // pockets leave webs as holes do
+            if (const auto in = inPlane(*m_prism)) report(*in, *m_prism, *told);
+        told->missed.clear();
+        told->tools = tools.size() - missed.size();
+        for (size_t k : missed) told->missed.push_back(placeOf[k]);
+        told->before = volumeOf(*m_body);
+        told->after = volumeOf(**made);
         BuiltBody out;
         out.body = moved(*made, m_turn, Vec3::Zero());
         out.home = m_at;
-        say(out, *report);
+        say(out, *told);
         if (const auto whole = solidOf(**made); whole && solidCount(*whole) > solidCount(*solidOf(*m_body)))
             out.remarks.push_back(
                 (raise ? "Some shapes stand beside the body and are no part of it: it is " : "It falls into ") +
                 std::to_string(solidCount(*whole)) + " pieces.");
-        out.cut = std::move(report);
+        out.cut = std::move(told);
         return out;
     }
 
@@ -307,6 +326,7 @@ private:
     Mat3 m_turn = Mat3::Identity();
     Vec3 m_at = Vec3::Zero();
     std::shared_ptr<const Ground> m_surface;
+    std::optional<Prism> m_prism; ///< the plate that all shapes go square to
     std::vector<Shape> m_shapes;
     std::map<std::pair<size_t, double>, std::shared_ptr<const std::vector<Ring>>> m_rings;
 };
