@@ -74,6 +74,7 @@ private slots:
     void crownsOffASurfaceAndNosesAtABody();
     void onlyWhatChangedIsWorkedOutAgain();
     void whatIsLockedStays();
+    void surfacesThatRunThroughThemselvesAreSaid();
     void severalAtOnce();
     void orderAndFolders();
     void theyComeBackFromAFile();
@@ -662,6 +663,31 @@ void TestSite::wrongValuesAreSaidAtTheirField() {
     wild = *d.body(1);
     wild.shape = PlateOf{1, 1e12, true};
     QVERIFY(defectOf(wild) && defectOf(wild)->field == "thickness");
+}
+
+/// Two boxes that cross as one mesh, beside each other, and one on the other.
+void TestSite::surfacesThatRunThroughThemselvesAreSaid() {
+    const auto said = [](const Vec3& by) {
+        Mesh mesh = boxMesh(Box3(Vec3(0, 0, 0), Vec3(100, 100, 100)));
+        const Mesh other = boxMesh(Box3(by, by + Vec3(100, 100, 100)));
+        const auto first = std::uint32_t(mesh.points.size());
+        mesh.points.insert(mesh.points.end(), other.points.begin(), other.points.end());
+        for (auto t : other.triangles) mesh.triangles.push_back({t[0] + first, t[1] + first, t[2] + first});
+        mesh.box.extend(other.box);
+        Brought b;
+        b.body = bodyOf(std::make_shared<const Mesh>(std::move(mesh)));
+        const Document d = withBody({}, b);
+        const auto e = evaluate(d);
+        const auto& remarks = bodyIn(*e, lastId(d))->remarks;
+        return std::any_of(remarks.begin(), remarks.end(),
+                           [](const Words& w) { return w.find("through itself") != std::string::npos; });
+    };
+    QVERIFY(said({50, 40, 30}));
+    QVERIFY(said({50, 50, 99}));
+    QVERIFY(!said({150, 0, 0}));
+    QVERIFY(!said({100, 0, 0})); // face to face
+    QVERIFY(!said({0, 0, 100}));
+    QVERIFY(!said({30, 20, 100}));
 }
 
 QTEST_APPLESS_MAIN(TestSite)

@@ -1,6 +1,7 @@
 #include "model/evaluate/site.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "geometry/mesh/through.h"
 #include "model/evaluate/cuts.h"
 #include "model/evaluate/graph.h"
 #include "model/evaluate/heaps.h"
@@ -43,6 +44,8 @@ bool sameSources(const BodyResult& a, const BodyResult& b) {
 
 namespace {
 
+constexpr size_t kMostLookedThrough = 200'000; ///< triangles: about a second
+
 Result<BuiltBody> built(const BodyResult& b, const Work& work) {
     if (const auto* rail = std::get_if<RailAlong>(&b.item->shape)) return buildRail(*rail, b);
     if (const auto* cut = std::get_if<CutBy>(&b.item->shape)) return buildCut(*cut, b, work);
@@ -81,6 +84,14 @@ void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
                         ""};
             return;
         }
+        const bool mesh = std::holds_alternative<Brought>(item.shape) && !made->body->solid;
+        if (mesh && made->body->mesh->triangles.size() <= kMostLookedThrough)
+            if (const auto at = runsThroughItself(treeOf(*made->body), work.stop()))
+                made.value().remarks.push_back(
+                    "Its surface runs through itself near x " + say::mm(at->x()) + ", y " + say::mm(at->y()) + ", z " +
+                    say::mm(at->z()) +
+                    " of its own: its volume is not to be trusted. Standing on it, drawing on "
+                    "it and sending it out go on.");
         out.shape = std::move(made.value().body);
         out.home = made->home;
         out.remarks = std::move(made.value().remarks);
