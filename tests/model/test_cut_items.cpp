@@ -181,6 +181,9 @@ private slots:
         QVERIFY2(!b->problem, qPrintable(saidBy(*b)));
         QVERIFY(!b->cut->flat);
         QVERIFY(std::abs(b->cut->after - (full() - 10 * kPi * 144 * 20 / std::cos(30 * kDegree))) < 1e-1);
+        // Their webs go square to where they lead.
+        QCOMPARE(b->cut->webs.size(), size_t(10));
+        QVERIFY(std::abs(b->cut->webs.front().width - (100 * std::cos(30 * kDegree) - 24)) < 1e-9);
         // But square to the face they are not.
         Site f = t;
         BodyItem item = *f.d.body(f.cut);

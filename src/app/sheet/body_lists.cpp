@@ -95,7 +95,7 @@ void BodyLists::showCut(const BodyResult& body) {
     if (!cut.webs.empty())
         head += tr(". Least web %1").arg(lengthText(cut.webs.front().width, unit));
     else if (!cut.flat && taken >= 0)
-        head += tr(". Webs are measured where shapes go straight through a plate");
+        head += tr(". Webs are measured between shapes that lead the same way");
     m_head->setText(head + ".");
     std::vector<QStringList> rows;
     for (const Web& w : cut.webs) {

@@ -158,6 +158,33 @@ private:
         for (const auto& [a, b] : in.left.together) to.together.emplace_back(in.placeOf[a], in.placeOf[b]);
     }
 
+    /// Pockets in a plate leave webs as holes do. Shapes that lean alike are measured square to where they lead: one
+    /// from the other, since there is no edge in that plane.
+    void webs(CutReport& to) const {
+        if (m_prism) {
+            if (const auto in = inPlane(*m_prism)) report(*in, *m_prism, to);
+            return;
+        }
+        const Mat3& axes = m_shapes.front().axes;
+        double far = 1;
+        for (const Shape& s : m_shapes) {
+            if (std::abs(std::abs(s.axes.col(2).dot(axes.col(2))) - 1) > 1e-9) return;
+            far = std::max(far, (s.seat - m_at).norm());
+            for (const Ring& r : *s.rings)
+                for (const Segment& x : r) far = std::max(far, boundsOf(x).diagonal().norm());
+        }
+        far *= 10;
+        Prism around;
+        around.axes = m_turn.transpose() * axes;
+        around.to = axes.col(2).dot(m_shapes.front().seat - m_at);
+        const Vec3 c[] = {{-far, -far, 0}, {far, -far, 0}, {far, far, 0}, {-far, far, 0}};
+        around.rings = {{Line{c[0], c[1]}, Line{c[1], c[2]}, Line{c[2], c[3]}, Line{c[3], c[0]}}};
+        const auto in = inPlane(around);
+        if (!in) return;
+        report(*in, around, to);
+        std::erase_if(to.webs, [](const Web& w) { return w.other == Web::kEdge; });
+    }
+
     Result<BuiltBody> flat(const Prism& prism) {
         auto in = inPlane(prism);
         if (!in) return in.problem();
@@ -239,8 +266,7 @@ private:
         if (!made) return made.problem();
         if (missed.size() == tools.size()) return Problem{"None of the shapes touches it. Lay the run on it.", "run"};
         auto told = std::make_shared<CutReport>();
-        if (m_prism && !raise && m_cut.depth == CutDepth::Deep) // pockets leave webs as holes do
-            if (const auto in = inPlane(*m_prism)) report(*in, *m_prism, *told);
+        if (!raise && m_cut.depth != CutDepth::AsItIs) webs(*told);
         told->missed.clear();
         told->tools = tools.size() - missed.size();
         for (size_t k : missed) told->missed.push_back(placeOf[k]);
