@@ -196,6 +196,16 @@ void flatCutOf5000(benchmark::State& state) {
 }
 BENCHMARK(flatCutOf5000)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
 
+/// Holes that all run into their neighbours: nothing is a hole as it is.
+void flatCutOf2000Touching(benchmark::State& state) {
+    const auto outline = plate(4100, 2050);
+    std::vector<Ring> holes;
+    for (int i = 0; i < 50; ++i)
+        for (int k = 0; k < 40; ++k) holes.push_back(roundHole(60 + 80.0 * i, 30 + 50.0 * k, 26));
+    for (auto _ : state) benchmark::DoNotOptimize(cutFlat(outline, holes));
+}
+BENCHMARK(flatCutOf2000Touching)->Unit(benchmark::kMillisecond);
+
 void websOf5000(benchmark::State& state) {
     const auto outline = plate(4100, 2050);
     const auto holes = holes5000();

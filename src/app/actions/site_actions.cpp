@@ -221,9 +221,9 @@ void MainWindow::cutByRun(Id body, Id runId, bool raise) {
     item.density = of->density;
     // What it is made from would stand in the same place.
     BodyItem before = *of;
-    before.hidden = !of->locked;
+    before.hidden = of->hidden || !of->locked;
     RunItem tools = *run->item;
-    tools.hidden = !tools.locked;
+    tools.hidden = tools.hidden || !tools.locked;
     Document next = with(with(with(d, before), tools), item);
     const Id made = lastId(next);
     m_store->edit(std::move(next),

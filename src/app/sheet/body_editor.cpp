@@ -138,8 +138,8 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
             if (raise) m_runs->addSeparator();
             for (const auto& r : m_store.document().runs)
                 if (!m_body || !follows(m_store.document(), m_body->item->id, r->id))
-                    m_runs->addAction((raise ? tr("Raise %1 on it") : tr("%1")).arg(r->name.c_str()), this,
-                                      [this, id = r->id, raise] { emit cutWanted(id, raise); });
+                    m_runs->addAction(raise ? tr("Raise %1 on it").arg(r->name.c_str()) : QString(r->name.c_str()),
+                                      this, [this, id = r->id, raise] { emit cutWanted(id, raise); });
         }
         if (m_store.document().runs.empty()) m_runs->addAction(tr("(no run that could)"))->setEnabled(false);
     });
@@ -185,7 +185,8 @@ QString BodyEditor::facts(const BodyResult& body) const {
               : body.path ? tr("Rails along %1").arg(path())
                           : tr("Rails of a run that was deleted");
     else if (std::holds_alternative<CutBy>(shape))
-        out = tr("%1, cut by %2; it follows both")
+        out = (std::get<CutBy>(shape).does == CutDoes::Raise ? tr("%1 with %2 raised on it; it follows both")
+                                                             : tr("%1, cut by %2; it follows both"))
                   .arg(body.of     ? QString(body.of->item->name.c_str())
                        : body.part ? QString(body.part->item->name.c_str())
                                    : tr("a body that was deleted"),

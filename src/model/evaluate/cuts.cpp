@@ -62,9 +62,8 @@ private:
         if (!inReach(m_cut.clearance)) return Problem{"The clearance is not a number, or too large.", "clearance"};
         if (!(m_cut.least >= 0 && inReach(m_cut.least)))
             return Problem{"The least web is " + say::mm(m_cut.least) + "; use 0 or more.", "least"};
-        const Laid& laid = *m_places.laid;
         for (size_t i = 0; i < m_places.count(); ++i) {
-            if (m_places.leftOut(i) || std::find(laid.out.begin(), laid.out.end(), i) != laid.out.end()) continue;
+            if (m_places.leftOut(i)) continue;
             Shape s{i, nullptr, m_places.frame(i).axes, m_places.frame(i).seat};
             if (m_cut.depth != CutDepth::AsItIs) {
                 auto rings = ringsOf(i);

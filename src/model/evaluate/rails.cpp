@@ -80,8 +80,7 @@ private:
             const Laid& laid = *m_places->laid;
             const size_t row = laid.ownRows.empty() ? laid.inRow : laid.ownRows.front().count;
             for (size_t i = 0; i < std::min(row, laid.count()); ++i)
-                if (!m_places->leftOut(i) && std::find(laid.out.begin(), laid.out.end(), i) == laid.out.end())
-                    m_nodes.push_back(i);
+                if (!m_places->leftOut(i)) m_nodes.push_back(i);
         }
         m_from = 0, m_to = L;
         switch (m_rail.reach) {
@@ -146,7 +145,7 @@ private:
                 all.insert(all.begin(), Line{a + m_from * t, a});
             }
             if (m_to > L) {
-                const Vec3 b = endOf(all.back()), t = Path(m_path).spans().back().tangent(1, false);
+                const Vec3 b = endOf(all.back()), t = m_path.spans().back().tangent(1, false);
                 all.push_back(Line{b, b + (m_to - L) * t});
             }
             sub = Path::make(all, false);
@@ -282,7 +281,7 @@ private:
                     const Vec3 n = (c.before + c.after).normalized() * (end ? 1 : -1);
                     const double away = n.dot(along);
                     const Vec2 lean(-n.dot(left) / away, -n.dot(up) / away);
-                    bar.longest += reachTo(face.hull, end ? lean : Vec2(-lean));
+                    bar.longest += reachOf(face.hull, end ? lean : Vec2(-lean));
                     // As the cut of a straight piece: farther out on the right, and lower down.
                     (end ? bar.endPlan : bar.startPlan) = std::atan(n.dot(left) / std::abs(away));
                     (end ? bar.endSlope : bar.startSlope) = std::atan(n.dot(up) / std::abs(away));
@@ -291,12 +290,6 @@ private:
             m_out.bars.push_back(bar);
         }
     }
-    static double reachTo(const RailSection& s, const Vec2& lean) {
-        double out = -1e300;
-        for (const Vec2& p : s.points) out = std::max(out, p.dot(lean));
-        return out + s.radius * lean.norm();
-    }
-
     Made straight(const Beside& at, const RailFace& face, int rail) {
         if (!m_run) return Problem{"Straight pieces run between the places of a run. Choose one, or bend it.", "run"};
         if (m_nodes.size() < 2)

@@ -51,7 +51,6 @@ private:
 struct Part {
     RingShape shape;
     bool cutter;
-    size_t index;                          ///< of the outline or the cutter
     std::vector<std::vector<double>> cuts; ///< parameters on each of its spans
     std::vector<size_t> near;              ///< parts that it may touch
 };
@@ -65,34 +64,36 @@ class General {
 public:
     explicit General(std::vector<Part> parts) : m_parts(std::move(parts)) {}
 
-    void cross(size_t a, size_t b) {
+    /// Where two meet; true when they cross.
+    bool cross(size_t a, size_t b) {
         Part &p = m_parts[a], &q = m_parts[b];
         p.near.push_back(b);
         q.near.push_back(a);
-        std::vector<Span> all = p.shape.spans;
-        const size_t first = all.size() + 1;
+        // Only spans that come near the other ring; a far one between the two, since neighbours do not count.
+        std::vector<Span> all;
+        std::vector<size_t> which;
+        const auto take = [&](const RingShape& of, const FlatBox& other) {
+            for (size_t s = 0; s < of.spans.size(); ++s)
+                if (of.boxes[s].meets(other, kOn)) all.push_back(of.spans[s]), which.push_back(s);
+        };
+        take(p.shape, q.shape.box);
         const double far = std::max({std::abs(p.shape.box.x1), std::abs(q.shape.box.x1), 1.0}) * 4 + 1000;
-        all.push_back(spansOf(Line{Vec3(far, far, 0), Vec3(far + 1, far, 0)}, 0).front()); // neighbours do not count
-        all.insert(all.end(), q.shape.spans.begin(), q.shape.spans.end());
+        all.push_back(spansOf(Line{Vec3(far, far, 0), Vec3(far + 1, far, 0)}, 0).front());
+        which.push_back(0);
+        const size_t first = all.size();
+        take(q.shape, p.shape.box);
         const double sag = std::max(p.shape.reach, q.shape.reach) / 20000;
         bool crossed = false;
         for (const Crossing& c : crossingsInPlan(all, false, sag)) {
-            if (c.a >= first || c.b < first) continue;
-            p.cuts[c.a].push_back(c.ta);
-            q.cuts[c.b - first].push_back(c.tb);
+            if (c.a + 1 >= first || c.b < first) continue;
+            p.cuts[which[c.a]].push_back(c.ta);
+            q.cuts[which[c.b]].push_back(c.tb);
             crossed = true;
         }
         // Where an end lies on the other ring they meet without crossing.
         meetEnds(p, q);
         meetEnds(q, p);
-        m_crossed.push_back({a, b, crossed});
-    }
-
-    const Part& part(size_t i) const { return m_parts[i]; }
-    bool crossed(size_t a, size_t b) const {
-        return std::any_of(m_crossed.begin(), m_crossed.end(), [&](const auto& c) {
-            return c.crossed && ((c.a == a && c.b == b) || (c.a == b && c.b == a));
-        });
+        return crossed;
     }
 
     size_t count() const { return m_parts.size(); }
@@ -163,24 +164,19 @@ private:
     bool stays(size_t i, const Vec2& p, const Vec2& along) const {
         const Part& own = m_parts[i];
         bool inside = !own.cutter;
-        std::vector<bool> near(m_parts.size(), false);
-        for (size_t k : own.near) near[k] = true;
-        for (size_t k = 0; k < m_parts.size(); ++k) {
-            if (k == i) continue;
+        for (size_t k : own.near) {
             const Part& other = m_parts[k];
-            if (!other.shape.box.meets(own.shape.box, kOn)) continue;
-            if (near[k]) {
-                if (const auto same = onIt(other, p, along)) {
-                    if (own.cutter && !other.cutter) return false;          // the outline's own piece says it
-                    if (!own.cutter && other.cutter && *same) return false; // what is beside it goes
-                    if (own.cutter && other.cutter && (!*same || k < i)) return false;
-                    continue;
-                }
+            if (const auto same = onIt(other, p, along)) {
+                if (own.cutter && !other.cutter) return false;          // the outline's own piece says it
+                if (!own.cutter && other.cutter && *same) return false; // what is beside it goes
+                if (own.cutter && other.cutter && (!*same || k < i)) return false;
+            } else if (other.cutter && other.shape.inside(p)) {
+                return false;
             }
-            const bool in = other.shape.inside(p);
-            if (other.cutter && in) return false;
-            if (!other.cutter && own.cutter && in) inside = !inside;
         }
+        // Any outline may lie round a cutter, however far off.
+        for (size_t k = 0; own.cutter && k < m_parts.size() && !m_parts[k].cutter; ++k)
+            if (m_parts[k].shape.inside(p)) inside = !inside;
         return inside;
     }
     /// Nothing when a point is not on a ring; else whether that runs the same way there.
@@ -197,12 +193,7 @@ private:
         return std::nullopt;
     }
 
-    struct Met {
-        size_t a, b;
-        bool crossed;
-    };
-    std::vector<Part> m_parts;
-    std::vector<Met> m_crossed;
+    std::vector<Part> m_parts; ///< outlines first
 };
 
 /// Pieces put end to end.
@@ -311,14 +302,14 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
     std::vector<Part> parts;
     std::vector<size_t> partOf(tools.size(), size_t(-1));
     for (size_t i = 0; i < edges.size(); ++i) {
-        Part p{edges[i], false, i, {}, {}};
+        Part p{edges[i], false, {}, {}};
         p.cuts.resize(p.shape.spans.size());
         parts.push_back(std::move(p));
     }
     for (size_t i = 0; i < tools.size(); ++i) {
         if (general[i] || atEdge[i]) {
             partOf[i] = parts.size();
-            Part p{all[i], true, i, {}, {}};
+            Part p{all[i], true, {}, {}};
             p.cuts.resize(p.shape.spans.size());
             parts.push_back(std::move(p));
         } else if (solidAt(all[i].spans.front().point(0).head<2>())) {
@@ -333,32 +324,25 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
         return out;
     }
     General work(std::move(parts));
-    for (size_t i = 0; i < tools.size(); ++i) {
-        if (stopped(stop)) return Problem{"This was stopped.", ""};
-        if (atEdge[i])
-            for (size_t e = 0; e < edges.size(); ++e)
-                if (edges[e].box.meets(all[i].box, kOn)) work.cross(e, partOf[i]);
-    }
-    for (const auto& [a, b] : met) {
-        if (stopped(stop)) return Problem{"This was stopped.", ""};
-        work.cross(partOf[a], partOf[b]);
-    }
+    const auto firstOf = [](const RingShape& r) { return Vec2(r.spans.front().point(0.37).head<2>()); };
     for (size_t i = 0; i < tools.size(); ++i) {
         if (partOf[i] == size_t(-1)) continue;
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
         bool edgeCut = false;
-        for (size_t e = 0; e < edges.size(); ++e) edgeCut = edgeCut || work.crossed(e, partOf[i]);
-        const Vec2 p = all[i].spans.front().point(0.37).head<2>();
+        for (size_t e = 0; atEdge[i] && e < edges.size(); ++e)
+            if (edges[e].box.meets(all[i].box, kOn)) edgeCut = work.cross(e, partOf[i]) || edgeCut;
         if (edgeCut)
             out.overEdge.push_back(i);
-        else if (!solidAt(p) && std::none_of(edges.begin(), edges.end(), [&](const RingShape& e) {
-                     return all[i].inside(e.spans.front().point(0.37).head<2>());
+        else if (!solidAt(firstOf(all[i])) && std::none_of(edges.begin(), edges.end(), [&](const RingShape& e) {
+                     return all[i].inside(firstOf(e));
                  }))
             out.missed.push_back(i);
     }
-    for (const auto& [a, b] : met)
-        if (work.crossed(partOf[a], partOf[b]) || all[b].inside(all[a].spans.front().point(0.37).head<2>()) ||
-            all[a].inside(all[b].spans.front().point(0.37).head<2>()))
+    for (const auto& [a, b] : met) {
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
+        if (work.cross(partOf[a], partOf[b]) || all[b].inside(firstOf(all[a])) || all[a].inside(firstOf(all[b])))
             out.together.emplace_back(a, b);
+    }
     std::sort(out.missed.begin(), out.missed.end());
     // Those that touch nothing after all are holes as they are.
     std::vector<bool> alone(tools.size(), false);
@@ -369,8 +353,7 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
     for (const auto& [a, b] : out.together) alone[a] = alone[b] = false;
     for (size_t i = 0; i < tools.size(); ++i) {
         if (!alone[i]) continue;
-        if (std::any_of(edges.begin(), edges.end(),
-                        [&](const RingShape& e) { return all[i].inside(e.spans.front().point(0.37).head<2>()); }))
+        if (std::any_of(edges.begin(), edges.end(), [&](const RingShape& e) { return all[i].inside(firstOf(e)); }))
             continue; // it takes a hole or an island of the outline with it
         skip[partOf[i]] = true;
         out.rings.push_back(turned(tools[i]));
@@ -378,7 +361,7 @@ Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cut
     }
     for (size_t e = 0; e < edges.size(); ++e) {
         if (work.touched(e)) continue;
-        const Vec2 p = edges[e].spans.front().point(0.37).head<2>();
+        const Vec2 p = firstOf(edges[e]);
         bool gone = false;
         for (size_t i = 0; i < tools.size() && !gone; ++i) gone = partOf[i] != size_t(-1) && all[i].inside(p);
         skip[e] = true;

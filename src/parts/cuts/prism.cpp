@@ -66,15 +66,6 @@ std::optional<Prism> prismAlong(const TopoDS_Shape& shape, const Vec3& d) {
     return out;
 }
 
-bool within(const std::vector<Vec2>& ring, const Vec2& p) {
-    bool in = false;
-    for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
-        if ((ring[i].y() > p.y()) != (ring[j].y() > p.y()) &&
-            p.x() < (ring[j].x() - ring[i].x()) * (p.y() - ring[i].y()) / (ring[j].y() - ring[i].y()) + ring[i].x())
-            in = !in;
-    return in;
-}
-
 /// Of each ring how many others it lies in, and the innermost of these.
 struct Nest {
     int depth = 0;

@@ -91,6 +91,15 @@ bool plain(const Span& s) { return s.kind == Span::Kind::Line || s.kind == Span:
 
 } // namespace
 
+bool within(const std::vector<Vec2>& ring, const Vec2& p) {
+    bool in = false;
+    for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
+        if ((ring[i].y() > p.y()) != (ring[j].y() > p.y()) &&
+            p.x() < (ring[j].x() - ring[i].x()) * (p.y() - ring[i].y()) / (ring[j].y() - ring[i].y()) + ring[i].x())
+            in = !in;
+    return in;
+}
+
 RingShape::RingShape(const Ring& ring) {
     for (size_t i = 0; i < ring.size(); ++i)
         for (Span& s : spansOf(ring[i], int(i))) {

@@ -34,6 +34,9 @@ struct RingShape {
     bool inside(const Vec2& p) const { return winding(p) != 0; }
 };
 
+/// True for a point inside a polygon.
+bool within(const std::vector<Vec2>& ring, const Vec2& p);
+
 /// The nearest points of two spans, which do not cross.
 struct SpanGap {
     double distance = 1e300;

@@ -96,15 +96,6 @@ private:
     double m_sag;
 };
 
-Vec3 towards(RailReturn to, const Mat3& axes) {
-    switch (to) {
-    case RailReturn::Down: return -axes.col(2);
-    case RailReturn::Up: return axes.col(2);
-    case RailReturn::Left: return axes.col(1);
-    default: return -axes.col(1);
-    }
-}
-
 /// The bend of a return and its leg, going away from the rail.
 std::vector<RailStop> returned(const RailStop& from, bool atStart, const RailEnds& ends) {
     std::vector<RailStop> out;
@@ -130,8 +121,10 @@ std::optional<Problem> tooSharp(const Path& line, const std::vector<RailStop>& s
         const Vec3 along = b.at - a.at;
         for (const Vec3& p : face.mesh->points)
             if ((pointAt(b, p.head<2>()) - pointAt(a, p.head<2>())).dot(along) <= 0) {
-                const double s = line.closest(a.at);
-                return Problem{"The path bends too sharply at station " + say::mm(s) +
+                const double turn = Eigen::AngleAxisd(Mat3(a.axes.transpose() * b.axes)).angle();
+                const Words radius =
+                    turn > 1e-3 ? ", to a radius of about " + say::mm(along.norm() / turn) + "," : Words();
+                return Problem{"The path bends too sharply at station " + say::mm(line.closest(a.at)) + radius +
                                    " for a section that reaches so far to the inside. Make the section smaller, or run "
                                    "it on the outside of the bend.",
                                "width"};
@@ -141,6 +134,15 @@ std::optional<Problem> tooSharp(const Path& line, const std::vector<RailStop>& s
 }
 
 } // namespace
+
+Vec3 towards(RailReturn to, const Mat3& axes) {
+    switch (to) {
+    case RailReturn::Down: return -axes.col(2);
+    case RailReturn::Up: return axes.col(2);
+    case RailReturn::Left: return axes.col(1);
+    default: return -axes.col(1);
+    }
+}
 
 Vec3 RailUps::at(double station, const Vec3& tangent) const {
     Vec3 up = Vec3::UnitZ();
@@ -156,6 +158,19 @@ Vec3 RailUps::at(double station, const Vec3& tangent) const {
     const Vec3 square = up - tangent * tangent.dot(up);
     return square.norm() > 1e-9 ? Vec3(square.normalized()) : anyNormal(tangent);
 }
+
+namespace {
+
+/// Triangles over the section at every stop.
+void sweep(Mesh& to, const Loft& loft, const std::vector<RailStop>& stops, bool closed) {
+    std::vector<Vec3> points;
+    points.reserve(stops.size() * loft.face().points.size());
+    for (const RailStop& s : stops)
+        for (const Vec3& p : loft.face().points) points.push_back(pointAt(s, p.head<2>()));
+    loft.add(to, points, closed);
+}
+
+} // namespace
 
 Result<BentRail> bentRail(const Path& line, const RailUps& ups, const RailFace& face, const RailEnds& ends) {
     const Vec3 size = face.mesh->box.sizes();
@@ -197,13 +212,14 @@ Result<BentRail> bentRail(const Path& line, const RailUps& ups, const RailFace& 
     for (const RailEnd e : {ends.start, ends.end})
         if (!closed && e == RailEnd::Capped && !(ends.cap >= 1e-3 && ends.cap <= 1e6))
             return Problem{"The cap is " + say::mm(ends.cap) + " thick; use 0.001 mm or more.", "cap"};
-    Mesh mesh = sweptMesh(stops, closed, *face.mesh);
+    Mesh mesh;
+    sweep(mesh, Loft(*face.mesh), stops, closed);
     const auto cap = [&](const RailStop& at, double from, double to) {
         RailStop a = at, b = at;
         a.cut = b.cut = at.axes.col(0);
         a.at += from * at.axes.col(0);
         b.at += to * at.axes.col(0);
-        append(mesh, sweptMesh(std::vector<RailStop>{a, b}, false, *face.full));
+        sweep(mesh, Loft(*face.full), {a, b}, false);
     };
     if (!closed && ends.start == RailEnd::Capped) cap(stops.front(), -ends.cap, 0);
     if (!closed && ends.end == RailEnd::Capped) cap(stops.back(), 0, ends.cap);

@@ -29,14 +29,13 @@ std::vector<BarKind> kindsOf(const std::vector<RailBar>& bars) {
 
 BodyPtr piecesBody(const std::vector<RailPiece>& pieces, const RailFace& face, const Vec3& home) {
     Mesh mesh;
-    std::vector<Vec3> from(face.mesh->points.size()), to(from.size());
+    const Loft loft(*face.mesh);
+    std::vector<Vec3> rows;
     for (const RailPiece& p : pieces) {
-        for (size_t k = 0; k < from.size(); ++k) {
-            const Vec2 across = face.mesh->points[k].head<2>();
-            from[k] = pointOn(p, across, 0) - home;
-            to[k] = pointOn(p, across, 1) - home;
-        }
-        append(mesh, prismMesh(*face.mesh, from, to));
+        rows.clear();
+        for (double share : {0.0, 1.0})
+            for (const Vec3& q : face.mesh->points) rows.push_back(pointOn(p, q.head<2>(), share) - home);
+        loft.add(mesh, rows, false);
     }
     for (const Vec3& p : mesh.points) mesh.box.extend(p);
     Body body;

@@ -69,7 +69,7 @@ Result<std::vector<Ring>> ringsOf(const RailProfile& p, const Ring* own) {
 double reachOf(const RailSection& s, const Vec2& along) {
     double out = -1e300;
     for (const Vec2& p : s.points) out = std::max(out, p.dot(along));
-    return out + s.radius;
+    return out + s.radius * along.norm();
 }
 
 Result<RailFace> railFace(const RailProfile& p, const Ring* own) {

@@ -68,9 +68,8 @@ TopoDS_Shape pipe(const TopoDS_Wire& spine, const TopoDS_Wire* guide, const Topo
     return make.Shape();
 }
 
-/// A stretch of a line without corners as one curve (within 1e-4 mm) round `home`: the pipe takes its time by the
-/// piece. `off`: from the line, as the second line that says what is up; `spare`: it goes straight on so far at its
-/// ends.
+/// A line without corners as one curve (within 1e-4 mm) round `home`: the pipe takes its time by the piece. `off`: from
+/// the line, as the second line that says what is up.
 using Aside = std::function<Vec3(double, const Sample&)>;
 TopoDS_Wire smoothWire(const Path& line, const Aside& off, const Vec3& home) {
     BRepBuilderAPI_MakeWire wire;
@@ -108,55 +107,25 @@ TopoDS_Wire plainWire(const Path& line, const Vec3& home) {
 
 } // namespace
 
-void append(Mesh& to, const Mesh& more) {
-    const auto first = std::uint32_t(to.points.size());
-    to.points.insert(to.points.end(), more.points.begin(), more.points.end());
-    for (auto t : more.triangles) {
-        for (auto& i : t) i += first;
-        to.triangles.push_back(t);
-    }
-}
+Loft::Loft(const Mesh& face) : m_face(face), m_border(borderOf(face)) {}
 
-Mesh sweptMesh(const std::vector<RailStop>& stops, bool closed, const Mesh& face) {
-    Mesh out;
-    const auto n = std::uint32_t(face.points.size());
-    const size_t count = stops.size();
-    out.points.reserve(count * n);
-    for (const RailStop& s : stops)
-        for (const Vec3& p : face.points) out.points.push_back(pointAt(s, p.head<2>()));
-    const auto border = borderOf(face);
-    out.triangles.reserve(2 * count * border.size() + 2 * face.triangles.size());
-    for (size_t i = 0; i + (closed ? 0 : 1) < count; ++i) {
-        const auto a = std::uint32_t(i) * n, b = std::uint32_t((i + 1) % count) * n;
-        for (const auto& e : border) {
-            out.triangles.push_back({a + e[0], a + e[1], b + e[1]});
-            out.triangles.push_back({a + e[0], b + e[1], b + e[0]});
+void Loft::add(Mesh& to, std::span<const Vec3> points, bool closed) const {
+    const auto first = std::uint32_t(to.points.size()), n = std::uint32_t(m_face.points.size());
+    const auto rows = std::uint32_t(points.size() / n);
+    to.points.insert(to.points.end(), points.begin(), points.end());
+    for (std::uint32_t i = 0; i + (closed ? 0 : 1) < rows; ++i) {
+        const std::uint32_t a = first + i * n, b = first + (i + 1) % rows * n;
+        for (const auto& e : m_border) {
+            to.triangles.push_back({a + e[0], a + e[1], b + e[1]});
+            to.triangles.push_back({a + e[0], b + e[1], b + e[0]});
         }
     }
-    if (!closed) {
-        const auto last = std::uint32_t(count - 1) * n;
-        for (const auto& t : face.triangles) {
-            out.triangles.push_back({t[0], t[2], t[1]});
-            out.triangles.push_back({last + t[0], last + t[1], last + t[2]});
-        }
+    if (closed) return;
+    const std::uint32_t last = first + (rows - 1) * n;
+    for (const auto& t : m_face.triangles) {
+        to.triangles.push_back({first + t[0], first + t[2], first + t[1]});
+        to.triangles.push_back({last + t[0], last + t[1], last + t[2]});
     }
-    return out;
-}
-
-Mesh prismMesh(const Mesh& face, const std::vector<Vec3>& from, const std::vector<Vec3>& to) {
-    Mesh out;
-    out.points = from;
-    out.points.insert(out.points.end(), to.begin(), to.end());
-    const auto n = std::uint32_t(face.points.size());
-    for (const auto& e : borderOf(face)) {
-        out.triangles.push_back({e[0], e[1], n + e[1]});
-        out.triangles.push_back({e[0], n + e[1], n + e[0]});
-    }
-    for (const auto& t : face.triangles) {
-        out.triangles.push_back({t[0], t[2], t[1]});
-        out.triangles.push_back({n + t[0], n + t[1], n + t[2]});
-    }
-    return out;
 }
 
 SolidPtr sweptSolid(const SweepOrder& o) {
@@ -205,11 +174,7 @@ SolidPtr sweptSolid(const SweepOrder& o) {
         const Vec3 t = stop.axes.col(0) * way;
         if (how == RailEnd::Capped)
             return all.push_back(occ::prism(placed(faceOf(o.face, true), where), o.ends.cap * t));
-        const RailReturn to = o.ends.to;
-        const Vec3 d = to == RailReturn::Down   ? Vec3(-stop.axes.col(2))
-                       : to == RailReturn::Up   ? Vec3(stop.axes.col(2))
-                       : to == RailReturn::Left ? Vec3(stop.axes.col(1))
-                                                : Vec3(-stop.axes.col(1));
+        const Vec3 d = towards(o.ends.to, stop.axes);
         const TopoDS_Face section = placed(faceOf(o.face), where);
         const gp_Ax1 axis(occ::point(stop.at - o.home + o.ends.radius * d), occ::direction(t.cross(d)));
         all.push_back(BRepPrimAPI_MakeRevol(section, axis, kPi / 2).Shape());

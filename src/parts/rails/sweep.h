@@ -16,11 +16,23 @@ inline Vec3 pointAt(const RailStop& s, const Vec2& across) {
     return s.at + p - s.axes.col(0) * (p.dot(s.cut) / s.axes.col(0).dot(s.cut));
 }
 
-/// Triangles over the section at every stop, closed at both ends or all the way round.
-Mesh sweptMesh(const std::vector<RailStop>&, bool closed, const Mesh& face);
-/// A prism of a face between two places of each of its points.
-Mesh prismMesh(const Mesh& face, const std::vector<Vec3>& from, const std::vector<Vec3>& to);
-void append(Mesh&, const Mesh&);
+/// The way a return leads at a stop with these axes.
+Vec3 towards(RailReturn, const Mat3& axes);
+
+/// Triangles over the rows of a section's points, one row after the other.
+class Loft {
+public:
+    /// The face must outlive it.
+    explicit Loft(const Mesh& face);
+    const Mesh& face() const { return m_face; }
+    /// `points`: whole rows, each of the face's points in their order. Closed by the face at both ends, or all the way
+    /// round.
+    void add(Mesh& to, std::span<const Vec3> points, bool closed) const;
+
+private:
+    const Mesh& m_face;
+    std::vector<std::array<std::uint32_t, 2>> m_border; ///< its open edges, as its triangles go round
+};
 
 struct SweepOrder {
     Path line;

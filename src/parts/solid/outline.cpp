@@ -89,11 +89,7 @@ std::vector<std::vector<Vec2>> unionOf(const Mesh& mesh, const Mat3& R, const Ve
 
 bool covered(const Vec2& p, const std::vector<std::vector<Vec2>>& rings) { // by the even-odd rule
     bool in = false;
-    for (const auto& r : rings)
-        for (size_t i = 0, j = r.size() - 1; i < r.size(); j = i++)
-            if ((r[i].y() > p.y()) != (r[j].y() > p.y()) &&
-                p.x() < (r[j].x() - r[i].x()) * (p.y() - r[i].y()) / (r[j].y() - r[i].y()) + r[i].x())
-                in = !in;
+    for (const auto& r : rings) in = in != within(r, p);
     return in;
 }
 
