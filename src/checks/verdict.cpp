@@ -90,7 +90,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     const auto mm = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
     // Links hold each other, and a share of their length below one is meant to overlap.
     if (least.clear() < -tolerance::length && !mayOverlap(limits))
-        return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to};
+        return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to, true};
     if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
         return {Mark::Wrong,
                 "The clear gap is " + mm(most.clear()) + between(most) + ", over the limit of " +

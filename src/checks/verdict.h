@@ -8,8 +8,9 @@ enum class Mark { Good, Doubtful, Wrong };
 /// What the checks say of a run.
 struct Verdict {
     Mark mark = Mark::Good;
-    Words text;     ///< one sentence, with the worst place
-    int place = -1; ///< index of the worst place, from 0; -1 when none stands out
+    Words text;           ///< one sentence, with the worst place
+    int place = -1;       ///< index of the worst place, from 0; -1 when none stands out
+    bool byBoxes = false; ///< parts overlap as their boxes do: the true bodies may not
 };
 
 /// True for rules whose parts overlap by nature: links, and shares of the length below 1.

@@ -1,19 +1,72 @@
+#include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "exchange/checks/check_sheet.h"
+#include "model/file/files.h"
+#include <ctime>
+#include <filesystem>
 
 namespace vicinal::cli {
 
-int check(const std::string& file) {
-    const auto opened = open(file);
-    if (!opened) return fail(opened.problem());
+namespace {
+
+std::string today() {
+    char text[16];
+    const std::time_t now = std::time(nullptr);
+    std::tm local{};
+    localtime_r(&now, &local);
+    std::strftime(text, sizeof text, "%Y-%m-%d", &local);
+    return text;
+}
+
+std::string inLines(const Checked& checked) {
+    const char* words[] = {"good", "doubtful", "wrong"};
     std::string out;
-    bool failed = false;
-    for (const auto& r : opened->evaluation->runs) {
-        const char* words[] = {"good", "doubtful", "wrong"};
-        out += r->item->name + ": " + words[int(r->verdict.mark)] + ": " + r->verdict.text + "\n";
-        failed = failed || r->verdict.mark == Mark::Wrong;
+    for (const auto& run : checked.of->runs) {
+        const RunChecks* all = checked.run(run->item->id);
+        if (!all) continue;
+        out += run->item->name + ": " + words[int(all->verdict.mark)] + ": " + all->verdict.text + "\n";
+        for (const CheckResult& r : all->list) {
+            out += "  " + titleOf(r.check, *checked.of) + ": ";
+            if (!r.check.on) {
+                out += "off\n";
+                continue;
+            }
+            out += r.cannot ? "cannot be said" : words[int(r.mark)];
+            out += ": " + r.text + "\n";
+            for (const Words& w : r.remarks) out += "    " + w + "\n";
+        }
     }
-    const int printed = print(out);
+    return out;
+}
+
+} // namespace
+
+int check(const CheckCommand& order) {
+    const auto opened = open(order.file);
+    if (!opened) return fail(opened.problem());
+    CheckOrder asked;
+    asked.fine = order.fine;
+    for (const auto& name : order.runs) {
+        const auto item = named(opened->document.runs, name, order.file, "run");
+        if (!item) return fail(item.problem());
+        asked.only.push_back((*item)->id);
+    }
+    CheckMemory memory;
+    const auto checked = vicinal::check(opened->evaluation, memory, nullptr, asked);
+    if (!order.sheet.empty()) {
+        CheckSheetFacts facts;
+        const std::filesystem::path path(order.file);
+        facts.title = path.stem().string();
+        facts.file = path.filename().string();
+        facts.date = today();
+        const auto bytes = checkSheetFile(order.sheet, *checked, facts);
+        if (!bytes) return fail(bytes.problem());
+        if (const auto problem = writeAtomically(order.sheet, *bytes)) return fail(*problem);
+    }
+    bool failed = false;
+    for (const auto& [id, all] : checked->runs) failed = failed || all->verdict.mark == Mark::Wrong;
+    const int printed = print(order.json ? checksJson(*checked) : inLines(*checked));
     return printed ? printed : failed ? 1 : 0;
 }
 

@@ -43,7 +43,13 @@ int release(const std::string& file, const std::string& run, const std::string& 
 /// Opens a document and saves it as .vicinal, with all it needs inside.
 int pack(const std::string& file, const std::string& to);
 int validate(const std::string& file);
-int check(const std::string& file);
+/// Every run's verdict and each of its checks; 1 when one is wrong. `sheet`: writes the check sheet, too.
+struct CheckCommand {
+    std::string file, sheet;
+    std::vector<std::string> runs; ///< only these; none: all
+    bool json = false, fine = false;
+};
+int check(const CheckCommand&);
 int sendOut(const std::string& file, const std::vector<std::string>& runs, const std::string& to, double time = 0);
 /// The same as it moves: so many frames over so many seconds (0: once along the path).
 int sendFilm(const std::string& file, const std::vector<std::string>& runs, const std::string& to, long frames,

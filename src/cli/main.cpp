@@ -140,9 +140,14 @@ int run(int argc, char** argv) {
     validate->add_option("file", file, "A .vicinal document")->required();
     validate->callback([&] { code = cli::validate(file); });
 
-    auto* check = app.add_subcommand("check", "Print each run's verdict; exit 1 when one is wrong");
-    check->add_option("file", file, "A .vicinal document")->required();
-    check->callback([&] { code = cli::check(file); });
+    auto* check = app.add_subcommand("check", "Print each run's verdict and checks; exit 1 when one is wrong");
+    cli::CheckCommand checks;
+    check->add_option("file", checks.file, "A .vicinal document")->required();
+    check->add_option("--run", checks.runs, "Only this run (may be given several times)");
+    check->add_flag("--json", checks.json, "As JSON: every check with value, limit, worst place");
+    check->add_flag("--fine", checks.fine, "Curved faces in four times as many pieces");
+    check->add_option("--sheet", checks.sheet, "Also write the check sheet: .pdf or .html");
+    check->callback([&] { code = cli::check(checks); });
 
     auto* out = app.add_subcommand("export", "Write a schedule, drawing or model");
     out->add_option("file", file, "A .vicinal document")->required();

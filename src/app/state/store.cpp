@@ -1,4 +1,5 @@
 #include "app/state/store.h"
+#include "app/state/checks.h"
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
 #include "model/edits/yard_edits.h"
@@ -43,6 +44,7 @@ Store::Store(QObject* parent)
     connect(m_journalTimer, &QTimer::timeout, this, &Store::writeJournal);
     connect(this, &Store::documentChanged, this, &Store::keepJournal);
     connect(this, &Store::fileChanged, this, &Store::keepJournal);
+    m_checks = new Checks(*this);
 }
 
 Store::~Store() { m_journalWork.waitForFinished(); }

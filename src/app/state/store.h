@@ -12,6 +12,8 @@ class QTimer;
 
 namespace vicinal {
 
+class Checks;
+
 /// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip
 /// and view.
 struct Selection {
@@ -54,6 +56,8 @@ public:
     void stopWork();
     /// Takes up again what was stopped.
     void workOutAgain();
+    /// Distances and limits, worked out behind.
+    Checks& checks() const { return *m_checks; }
     const History& history() const { return m_history; }
     const Selection& selection() const { return m_selection; }
 
@@ -187,6 +191,7 @@ private:
     std::optional<FileStamp> m_stamp;
     std::shared_ptr<Journal> m_journal;
     QTimer* m_journalTimer;
+    Checks* m_checks = nullptr;
     QThreadPool m_journalThread;
     QFuture<QString> m_journalWork; ///< the last that was begun
     long m_journalled = -1;         ///< serial of the step that the journal holds

@@ -35,11 +35,15 @@ public:
     /// The triangle's own.
     Vec3 flatNormal(std::uint32_t triangle) const;
 
-private:
     struct Node {
         Box3 box;
-        std::uint32_t first, count; ///< leaves: triangles of m_order; else the second child, the first is the next node
+        std::uint32_t first, count; ///< leaves: triangles of order(); else the second child, the first is the next node
     };
+    /// For what goes down two trees at once: the first node is the root; empty without triangles.
+    const std::vector<Node>& nodes() const { return m_nodes; }
+    const std::vector<std::uint32_t>& order() const { return m_order; }
+
+private:
     void build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles);
     template<class Use> void along(const Vec3& start, const Vec3& direction, Use&& use) const;
 

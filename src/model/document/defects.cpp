@@ -38,13 +38,13 @@ Problem refusal(const std::string& item, const std::string& label, const std::st
             key};
 }
 
-struct Check {
+struct Look {
     std::string key, label;
     ValueCheck visitor() { return {key, label}; }
     void note(bool good, const char* k, const char* l) { visitor().note(good, k, l); }
 };
 
-void look(Check& check, const PieceShape& shape) {
+void look(Look& check, const PieceShape& shape) {
     if (const auto* m = std::get_if<Maker>(&shape)) describe(check.visitor(), *m);
     if (const auto* b = std::get_if<Brought>(&shape)) check.note(b->scale > 0 && inReach(b->scale), "unit", "Unit");
     if (const auto* f = std::get_if<FlatOutline>(&shape)) check.note(inReach(f->thickness), "thickness", "Thickness");
@@ -54,7 +54,7 @@ void look(Check& check, const PieceShape& shape) {
 } // namespace
 
 std::optional<Problem> defectOf(const PathItem& p) {
-    Check check;
+    Look check;
     if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
         for (size_t i = 0; i < r->points.size(); ++i) {
             const PathPoint& q = r->points[i];
@@ -75,7 +75,7 @@ std::optional<Problem> defectOf(const PathItem& p) {
 }
 
 std::optional<Problem> defectOf(const PartItem& p) {
-    Check check;
+    Look check;
     if (const auto* pieces = std::get_if<Pieces>(&p.shape)) {
         for (const auto& piece : pieces->list) {
             look(check, piece.shape);
@@ -100,7 +100,7 @@ std::optional<Problem> defectOf(const PartItem& p) {
 }
 
 std::optional<Problem> defectOf(const RunItem& r) {
-    Check check;
+    Look check;
     describe(check.visitor(), r.spacing);
     for (const auto& rule : r.spacing.kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
     for (const auto& own : r.spacing.bayRules)
@@ -111,6 +111,11 @@ std::optional<Problem> defectOf(const RunItem& r) {
     describe(check.visitor(), r.motion);
     for (const auto& bound : {r.gives.least, r.gives.most})
         check.note(!bound || inReach(*bound), "giveAtLeast", "A bound");
+    for (const Check& c : r.checks) {
+        const auto good = [](const std::optional<double>& v) { return !v || inReach(*v); };
+        check.note(good(c.least) && good(c.most) && inReach(c.margin) && inReach(c.from) && inReach(c.to), "checks",
+                   wordsOf(c.of).label);
+    }
     if (check.key.empty()) return std::nullopt;
     return refusal(r.name, check.label, check.key);
 }
@@ -127,7 +132,7 @@ std::optional<Problem> defectOf(const HeapItem& h) {
 }
 
 std::optional<Problem> defectOf(const BodyItem& b) {
-    Check check;
+    Look check;
     describe(check.visitor(), b);
     std::visit(
         [&](const auto& shape) {
@@ -143,7 +148,7 @@ std::optional<Problem> defectOf(const BodyItem& b) {
 }
 
 std::optional<Problem> defectOf(const Delivery& d) {
-    Check check;
+    Look check;
     std::visit([&](const auto& order) { describe(check.visitor(), order); }, d.order);
     if (d.fields.size() > kMostFields)
         return Problem{"\"" + text::quoted(d.name) + "\": a title block holds up to " + std::to_string(kMostFields) +

@@ -1,5 +1,6 @@
 #pragma once
 #include "base/quantity.h"
+#include "checks/check.h"
 #include "layout/places.h"
 #include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
@@ -52,6 +53,7 @@ struct RunItem {
     Motion motion;
     bool hidden = false; ///< neither drawn nor picked unless it is worked on; it does not go out with everything
     Feet feet;
+    std::vector<Check> checks{}; ///< that differ from what checksOf() gives it by itself; at most one a question
     bool locked = false;
     Id folder = 0;
 };

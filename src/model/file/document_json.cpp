@@ -92,6 +92,7 @@ Json runJson(const RunItem& r) {
         describe(JsonWriter{one}, e);
         j["exceptions"].push_back(std::move(one));
     }
+    for (const Check& c : r.checks) j["checks"].push_back(checkJson(c));
     return j;
 }
 
@@ -205,6 +206,12 @@ struct Reader : JsonReader {
             if (g.contains("giveAtLeast")) r.gives.least = number(g, where, "giveAtLeast");
             if (g.contains("giveAtMost")) r.gives.most = number(g, where, "giveAtMost");
         }
+        if (j.contains("checks"))
+            for (const auto& one : list(j, where, "checks")) {
+                r.checks.push_back(checkFromJson(one, where));
+                for (size_t k = 0; k + 1 < r.checks.size(); ++k)
+                    if (r.checks[k].same(r.checks.back())) fail(where, "has a check twice");
+            }
         if (!j.contains("exceptions")) return;
         for (const auto& one : list(j, where, "exceptions")) {
             Exception e;

@@ -18,6 +18,8 @@ Json segmentJson(const Segment&);
 Segment segmentFromJson(const Json&, const std::string& where);
 Json heapJson(const HeapItem&);
 HeapItem heapFromJson(const Json&, const std::string& where);
+Json checkJson(const Check&);
+Check checkFromJson(const Json&, const std::string& where);
 Json bodyJson(const BodyItem&);
 Json folderJson(const FolderItem&);
 FolderItem folderFromJson(const Json&, const std::string& where);

@@ -249,6 +249,7 @@ Json deliveryDefinition() {
 std::string documentSchema() {
     Json schema = Json::parse(kFrame);
     Json& d = schema["definitions"];
+    for (const CheckWords& words : kChecks) d["check"]["properties"]["check"]["enum"].push_back(words.file);
     d["recipe"] = {{"description", "How a path is made; what is left out takes its default."},
                    {"oneOf", recipeDefinitions()}};
     Json shapes = Json::array();

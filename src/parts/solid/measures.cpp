@@ -3,6 +3,7 @@
 // surface's parameters, and Green's theorem turns the integral over it into one along its edges,
 //   int int F du dv = closed int G dv,  G(u, v) = int_{u0}^{u} F du,
 // each by Gauss-Legendre with error control, cut where surface or curve have knots.
+#include "parts/solid/fine.h"
 #include "parts/solid/shape.h"
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
@@ -217,5 +218,11 @@ SolidMeasures measuresOf(const Solid& solid) {
 double volumeOf(const Solid& s) { return measuresOf(s).volume; }
 double areaOf(const Solid& s) { return measuresOf(s).area; }
 Vec3 centreOf(const Solid& s) { return measuresOf(s).centre; }
+
+bool isCurved(const Solid& solid) {
+    for (TopExp_Explorer f(solid.shape, TopAbs_FACE); f.More(); f.Next())
+        if (BRepAdaptor_Surface(TopoDS::Face(f.Current())).GetType() != GeomAbs_Plane) return true;
+    return false;
+}
 
 } // namespace vicinal

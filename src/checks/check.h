@@ -1,0 +1,125 @@
+#pragma once
+// What can be checked of a run: every kind once, with its words, what it is measured in and which limits it takes.
+// File, schema, sheet, strip, command line and check sheet read it from here.
+#include "base/id.h"
+#include <array>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace vicinal {
+
+enum class CheckOf : std::uint8_t {
+    ClearGap,    ///< true distance from a body to the next one
+    Touching,    ///< the same, where they are wanted to touch
+    Opening,     ///< the largest ball that passes between neighbours
+    Itself,      ///< all other pairs of the run: strands that cross, rows, tiers, echoes
+    OtherRun,    ///< distance to another run's bodies
+    SiteBody,    ///< distance to a site body
+    Reach,       ///< how far up the next one a falling part hits it, as a share of the next one's height
+    Bow,         ///< how far the curve leaves the straight part
+    Corner,      ///< how far a corner of the path is from the line between the places beside it
+    Closing,     ///< how much closer tops or feet stand than seat points
+    NoseSlope,   ///< of the nose over the level
+    StepUp,      ///< rise from one place to the next
+    Remainder,   ///< what the rule leaves over
+    Seam,        ///< what a closed run lacks, or has too much, at its seam
+    SeatOff,     ///< of the seat point off the path
+    PinsOff,     ///< of the pins off the path
+    JointTurns,  ///< turn from a link to the next
+    Teeth,       ///< of the pins off the middle of their gaps
+    PlaceCount,  ///< places that are there
+    TotalLength, ///< along the path, from the first one's back to the last one's front
+    Weight,      ///< of all parts
+    WeightPerMetre,
+};
+inline constexpr size_t kCheckKinds = 22;
+
+/// What a check is measured in. In files mm, radians, shares, pieces, kg and kg a metre.
+enum class CheckIn : std::uint8_t { Length, Angle, Share, Count, Mass, MassPerMetre };
+
+struct CheckWords {
+    const char *file, *label, *tip;
+    CheckIn in;
+    bool least, most; ///< which limits it takes
+    bool clearances;  ///< a distance between bodies
+    const char* lane; ///< in the strip; empty: it has one value for the whole run
+};
+
+inline constexpr std::array<CheckWords, kCheckKinds> kChecks{{
+    {"gap", "Clear gap",
+     "The shortest distance from each body to the next one, as they truly stand; below zero: how "
+     "deep they run into one another",
+     CheckIn::Length, true, true, true, "clear gap, true"},
+    {"touching", "Touching", "The same distance where bodies are wanted to touch: between two values", CheckIn::Length,
+     true, true, true, "touching"},
+    {"opening", "Widest opening", "The largest ball that passes between a body and the next one, between two heights",
+     CheckIn::Length, false, true, false, "opening"},
+    {"itself", "Clear of itself",
+     "The shortest distance between places that are no neighbours: strands that cross, "
+     "turns of a coil, rows, tiers, echoes",
+     CheckIn::Length, true, false, true, "to itself"},
+    {"run", "Clear of a run", "The shortest distance to the bodies of another run", CheckIn::Length, true, false, true,
+     "to a run"},
+    {"body", "Clear of a body", "The shortest distance to a site body that is to be kept clear", CheckIn::Length, true,
+     false, true, "to a body"},
+    {"reach", "Reach when falling",
+     "How far up the next part one that falls ahead about its front foot hits it, as a "
+     "share of the next one's height; 0: it misses",
+     CheckIn::Share, true, true, false, "reach"},
+    {"bow", "Off the curve", "How far the path leaves the part's straight line over its length, to either side",
+     CheckIn::Length, false, true, false, "off curve"},
+    {"corner", "Corner cut", "How far a corner of the path is from the straight line between the places beside it",
+     CheckIn::Length, false, true, false, "corner cut"},
+    {"closing", "Closing up",
+     "How much closer neighbours' tops or feet stand than their seat points: on hollows and "
+     "humps",
+     CheckIn::Length, false, true, false, "closing up"},
+    {"slope", "Slope", "Of each place's nose over the level", CheckIn::Angle, true, true, false, "slope"},
+    {"step", "Step up", "How much higher each place stands than the one before; down counts alike", CheckIn::Length,
+     true, true, false, "step up"},
+    {"leftOver", "Left over", "Length of path that the rule leaves over", CheckIn::Length, false, true, false, ""},
+    {"seam", "Seam", "What is missing between the ends of a closed run, or by how much they overlap", CheckIn::Length,
+     false, true, false, ""},
+    {"seat", "Seat off the path", "How far a place's seat point is off the path, nudges and feet included",
+     CheckIn::Length, false, true, false, "off path"},
+    {"pins", "Pins off the path", "How far a part's pins are off the path", CheckIn::Length, false, true, false,
+     "pins off"},
+    {"joints", "Joint turns", "How far each link turns from the one before", CheckIn::Angle, false, true, false,
+     "joints"},
+    {"teeth", "Pins in the teeth", "How far a pin is off the middle of its gap on a wheel", CheckIn::Length, false,
+     true, false, ""},
+    {"count", "Count", "Places that are there", CheckIn::Count, true, true, false, ""},
+    {"length", "Length", "Along the path, from the first one's back to the last one's front", CheckIn::Length, true,
+     true, false, ""},
+    {"weight", "Weight", "Of all parts, from their densities", CheckIn::Mass, true, true, false, ""},
+    {"weightPerMetre", "Weight a metre", "Of all parts, over the run's length", CheckIn::MassPerMetre, true, true,
+     false, ""},
+}};
+inline constexpr const CheckWords& wordsOf(CheckOf k) { return kChecks[size_t(k)]; }
+std::optional<CheckOf> checkNamed(const std::string& file);
+
+/// What need not keep a limit, and who says so.
+struct Excuse {
+    int place = 0, other = 0;   ///< numbers from 1, of the run and of what it is measured against; 0: any
+    Id part = 0, otherPart = 0; ///< only bodies of this part against those of that one (either way round); 0: any
+    std::string why, by, on;    ///< in words; a name; a day as 2026-11-27
+    bool operator==(const Excuse&) const = default;
+};
+
+/// One check of a run.
+struct Check {
+    CheckOf of = CheckOf::ClearGap;
+    bool on = true;
+    std::optional<double> least, most; ///< in what the kind is measured in; none: that side is free
+    double margin = 0;                 ///< inside a limit and so near it: doubtful
+    Id other = 0;                      ///< the run or site body it is measured against; of a run 0: every other one
+    double from = 0, to = 0;           ///< Opening: heights over the seat point, mm; both 0: the whole height
+    std::vector<Excuse> excused{};
+    bool operator==(const Check&) const = default;
+    /// Two that stand for the same question.
+    bool same(const Check& o) const { return of == o.of && other == o.other; }
+};
+
+} // namespace vicinal

@@ -1,0 +1,306 @@
+#include "checks/pairs.h"
+#include "base/say.h"
+#include "parts/solid/fine.h"
+#include <algorithm>
+#include <cmath>
+#include <thread>
+
+namespace vicinal {
+namespace {
+
+/// As good as equal: in mm, and for turns in mm over a body of a metre.
+constexpr double kAlike = 1e-6, kAlikeTurn = 1e-9;
+
+Lie lieOf(const Stands& a, const Stands& b) {
+    const Mat3 back = a.turn.transpose() / (a.size * a.size);
+    return {back * b.turn, back * (b.at - a.at), b.size / a.size};
+}
+
+} // namespace
+
+Box3 Stands::box() const {
+    const Box3& own = body->mesh->box;
+    const Vec3 middle = turn * own.center() + at, half = turn.cwiseAbs() * (own.sizes() / 2);
+    return {middle - half, middle + half};
+}
+
+TriangleFacts factsOf(const Body& b) {
+    TriangleFacts out;
+    const Mesh& m = *b.mesh;
+    struct Side {
+        std::uint32_t a, b, triangle;
+        bool forwards;
+    };
+    std::vector<Side> sides;
+    sides.reserve(3 * m.triangles.size());
+    for (std::uint32_t t = 0; t < m.triangles.size(); ++t)
+        for (size_t k = 0; k < 3; ++k) {
+            const auto x = m.triangles[t][k], y = m.triangles[t][(k + 1) % 3];
+            sides.push_back({std::min(x, y), std::max(x, y), t, x < y});
+        }
+    std::sort(sides.begin(), sides.end(),
+              [](const Side& x, const Side& y) { return x.a != y.a ? x.a < y.a : x.b < y.b; });
+    out.closed = !sides.empty();
+    // Triangles of a solid are as meshOf() makes them, no farther off than a 200th of its second largest size.
+    bool curved = b.solid != nullptr;
+    if (curved && !b.slow)
+        if (const SolidPtr solid = solidOf(b)) curved = isCurved(*solid);
+    Vec3 sizes = m.box.sizes();
+    std::sort(sizes.data(), sizes.data() + 3);
+    for (size_t i = 0; i < sides.size();) {
+        size_t k = i;
+        int forwards = 0;
+        for (; k < sides.size() && sides[k].a == sides[i].a && sides[k].b == sides[i].b; ++k)
+            forwards += sides[k].forwards ? 1 : -1;
+        out.closed = out.closed && forwards == 0;
+        if (curved && k - i == 2) {
+            // Two pieces of an arc that meet at an angle stand off it by w/2 tan(angle/4), w the piece's width.
+            const auto face = [&](std::uint32_t t, double& width) {
+                const Vec3 p = m.points[m.triangles[t][0]], q = m.points[m.triangles[t][1]],
+                           r = m.points[m.triangles[t][2]];
+                const Vec3 n = (q - p).cross(r - p);
+                width = n.norm() / std::max(1e-300, (m.points[sides[i].b] - m.points[sides[i].a]).norm());
+                return Vec3(n.normalized());
+            };
+            double one = 0, two = 0;
+            const Vec3 n = face(sides[i].triangle, one), o = face(sides[i + 1].triangle, two);
+            const double angle = std::atan2(n.cross(o).norm(), n.dot(o));
+            if (angle > 1e-4 && angle < 35 * kDegree)
+                out.error = std::max(out.error, std::max(one, two) / 2 * std::tan(angle / 4));
+        }
+        i = k;
+    }
+    out.error = std::min(out.error, sizes[1] / 200);
+    out.volume = std::abs(volumeOf(m));
+    return out;
+}
+
+const TriangleFacts& PairMemory::facts(const BodyPtr& b) {
+    const auto found = m_facts.find(b.get());
+    if (found != m_facts.end()) return found->second.second;
+    return m_facts.emplace(b.get(), std::pair(b, factsOf(*b))).first->second.second;
+}
+
+size_t PairMemory::KeyHash::operator()(const Key& k) const {
+    size_t h = std::hash<const void*>()(k.a) * 31 + std::hash<const void*>()(k.b);
+    for (const long long v : k.lie) h = (h ^ size_t(v)) * 0x9E3779B97F4A7C15ull + (h >> 29);
+    return h;
+}
+
+std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stands*, const Stands*>> pairs,
+                                           double within, Job* job) {
+    std::vector<PairValue> out(pairs.size());
+    std::vector<Answer*> answers(pairs.size());
+    struct Open {
+        size_t pair;
+        Lie lie;
+        Answer* answer;
+        Apart near;
+        bool hinted;
+        size_t called;
+    };
+    std::vector<Open> open;
+    for (size_t i = 0; i < pairs.size(); ++i) {
+        const auto& [a, b] = pairs[i];
+        const Lie lie = lieOf(*a, *b);
+        Key key{a->body.get(), b->body.get(), {}};
+        const double reach = a->body->mesh->box.sizes().norm() + 1;
+        for (int k = 0; k < 9; ++k)
+            key.lie[size_t(k)] = std::llround(lie.turn.data()[k] / kAlikeTurn * std::min(1.0, reach / 1000));
+        for (int k = 0; k < 3; ++k) key.lie[size_t(9 + k)] = std::llround(lie.at[k] * a->size / kAlike);
+        auto [at, fresh] = m_answers.try_emplace(key);
+        Answer& answer = at->second;
+        // Farther than was looked for then: it has to be looked again.
+        const bool known = !fresh && (answer.apart.found() || answer.within >= within);
+        if (!known && !(answer.used == m_round + 1 && answer.within >= within)) {
+            const size_t called = size_t(a->place) * 0x9E3779B97F4A7C15ull ^ size_t(b->place) * 31 ^
+                                  std::hash<const void*>()(a->body.get());
+            Open o{i, lie, &answer, {}, false, called};
+            if (const auto near = m_near.find(called); near != m_near.end()) {
+                o.near.first = near->second.first;
+                o.near.second = near->second.second;
+                o.hinted = true;
+            }
+            answer.within = within;
+            open.push_back(o);
+            facts(a->body);
+            facts(b->body);
+        }
+        answer.used = m_round + 1;
+        answers[i] = &answer;
+    }
+    for (const Open& o : open) { // made by one thread, so that no two wait for it
+        treeOf(*pairs[o.pair].first->body);
+        treeOf(*pairs[o.pair].second->body);
+    }
+    m_measured += open.size();
+    const Stop* stop = job ? &job->stop : nullptr;
+    inParallel(
+        open.size(),
+        [&](size_t i) {
+            Open& o = open[i];
+            const auto& [a, b] = pairs[o.pair];
+            o.answer->apart =
+                apart(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, o.hinted ? &o.near : nullptr, stop);
+            if (stopped(stop)) o.answer->within = 0;
+        },
+        job);
+    // Bodies inside others do not cross; those that cross are asked how deep.
+    std::vector<Open*> deep;
+    for (Open& o : open) {
+        if (o.answer->apart.found() && o.answer->within > 0)
+            m_near[o.called] = {o.answer->apart.first, o.answer->apart.second};
+        const auto& [a, b] = pairs[o.pair];
+        const bool closed = facts(a->body).closed && facts(b->body).closed;
+        if (!closed) {
+            o.answer->deep = false;
+            continue;
+        }
+        if (o.answer->apart.crossing || a->box().intersects(b->box()))
+            deep.push_back(&o);
+        else
+            o.answer->deep = true;
+    }
+    inParallel(
+        deep.size(),
+        [&](size_t i) {
+            Open& o = *deep[i];
+            const auto& [a, b] = pairs[o.pair];
+            const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
+            o.answer->deep = true;
+            const bool touching = o.answer->apart.found() && o.answer->apart.distance <= 1e-6;
+            if (!o.answer->apart.crossing &&
+                !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
+                return;
+            o.answer->apart.crossing = true;
+            o.answer->depth = depthOf(first, second, o.lie, stop).by;
+            if (!o.answer->apart.found()) o.answer->apart = {0, o.lie.at, o.lie.at, 0, 0, true};
+        },
+        job);
+    for (size_t i = 0; i < pairs.size(); ++i) {
+        const Answer& found = *answers[i];
+        if (!found.apart.found()) continue;
+        const Stands& a = *pairs[i].first;
+        PairValue& v = out[i];
+        v.crossing = found.apart.crossing;
+        v.depthKnown = !v.crossing || found.deep;
+        v.clear = v.crossing ? -found.depth * a.size : found.apart.distance * a.size;
+        v.a = a.turn * found.apart.a + a.at;
+        v.b = a.turn * found.apart.b + a.at;
+        if (v.clear >= within) v = {};
+    }
+    return out;
+}
+
+void PairMemory::forgetUnused() {
+    ++m_round;
+    std::erase_if(m_answers, [&](const auto& one) { return one.second.used + 8 < m_round; });
+    std::erase_if(m_facts, [](const auto& one) { return one.second.first.use_count() == 1; });
+    // Answers of bodies that are gone must not be found by others that stand where those stood in memory.
+    std::erase_if(m_answers,
+                  [&](const auto& one) { return !m_facts.count(one.first.a) || !m_facts.count(one.first.b); });
+    if (m_near.size() > 4 * m_answers.size() + 100'000) m_near.clear();
+}
+
+Result<std::vector<std::pair<std::uint32_t, std::uint32_t>>>
+pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, size_t most) {
+    std::vector<std::pair<std::uint32_t, std::uint32_t>> out;
+    if (a.empty() || b.empty()) return out;
+    const bool same = a.data() == b.data();
+    // A sweep along the direction in which they are spread most, in slabs of the two others.
+    Vec3 cell = Vec3::Constant(1e-6);
+    Box3 all;
+    for (const auto& boxes : {a, b}) {
+        Vec3 mean = Vec3::Zero();
+        for (const Box3& x : boxes) {
+            mean += x.sizes() / double(boxes.size());
+            all.extend(x);
+        }
+        if (boxes.size() > 1 || same) cell = cell.cwiseMax(2 * mean);
+    }
+    cell = cell.array() + within;
+    cell = cell.cwiseMax(all.sizes() / 1'000'000);
+    struct Cell {
+        long long key;
+        std::uint32_t of;
+        bool operator<(const Cell& o) const { return key != o.key ? key < o.key : of < o.of; }
+    };
+    constexpr long long kSpan = 1 << 20;
+    std::vector<Cell> cells;
+    std::vector<std::uint32_t> large; ///< that would fill too many cells: against all
+    const auto range = [&](const Box3& x, double more, Eigen::Matrix<long long, 3, 1>& low,
+                           Eigen::Matrix<long long, 3, 1>& high) {
+        for (int k = 0; k < 3; ++k) {
+            low[k] = std::clamp((long long)(std::floor((x.min()[k] - more - all.min()[k]) / cell[k])), 0LL, kSpan - 1);
+            high[k] = std::clamp((long long)(std::floor((x.max()[k] + more - all.min()[k]) / cell[k])), 0LL, kSpan - 1);
+        }
+    };
+    Eigen::Matrix<long long, 3, 1> low, high;
+    constexpr long long kMostCells = 4096;
+    for (std::uint32_t k = 0; k < b.size(); ++k) {
+        range(b[k], 0, low, high);
+        if ((high - low + Eigen::Matrix<long long, 3, 1>::Ones()).prod() > kMostCells) {
+            large.push_back(k);
+            continue;
+        }
+        for (long long x = low[0]; x <= high[0]; ++x)
+            for (long long y = low[1]; y <= high[1]; ++y)
+                for (long long z = low[2]; z <= high[2]; ++z) cells.push_back({(x * kSpan + y) * kSpan + z, k});
+    }
+    std::sort(cells.begin(), cells.end());
+    std::vector<std::uint32_t> met;
+    const double reach = within * within;
+    for (std::uint32_t i = 0; i < a.size(); ++i) {
+        met = large;
+        range(a[i], within, low, high);
+        if ((high - low + Eigen::Matrix<long long, 3, 1>::Ones()).prod() > kMostCells) {
+            met.resize(b.size());
+            for (std::uint32_t k = 0; k < b.size(); ++k) met[k] = k;
+        } else
+            for (long long x = low[0]; x <= high[0]; ++x)
+                for (long long y = low[1]; y <= high[1]; ++y) {
+                    const long long row = (x * kSpan + y) * kSpan;
+                    for (auto c = std::lower_bound(cells.begin(), cells.end(), Cell{row + low[2], 0});
+                         c != cells.end() && c->key <= row + high[2]; ++c)
+                        met.push_back(c->of);
+                }
+        std::sort(met.begin(), met.end());
+        met.erase(std::unique(met.begin(), met.end()), met.end());
+        for (const std::uint32_t k : met) {
+            if (same && k <= i) continue;
+            if (a[i].squaredExteriorDistance(b[k]) > reach) continue;
+            out.emplace_back(i, k);
+        }
+        if (out.size() > most)
+            return Problem{"More than " + std::to_string(most) +
+                               " pairs of bodies are within reach of one another: measuring them would take hours. Ask "
+                               "for a smaller clearance, leave places out, or give the run a simpler part.",
+                           "least"};
+    }
+    return out;
+}
+
+void inParallel(size_t count, const std::function<void(size_t)>& work, Job* job) {
+    const size_t threads = std::min<size_t>(std::max(1u, std::thread::hardware_concurrency()), (count + 7) / 8);
+    std::atomic<size_t> next = 0;
+    std::exception_ptr thrown;
+    std::atomic<bool> failed = false;
+    const auto run = [&](bool tells) {
+        try {
+            for (size_t i; !failed && (i = next++) < count;) {
+                if (job && stopped(&job->stop)) return;
+                work(i);
+                if (tells && job && (i & 31) == 0) job->within = double(i) / double(count);
+            }
+        } catch (...) {
+            if (!failed.exchange(true)) thrown = std::current_exception();
+        }
+    };
+    std::vector<std::thread> others;
+    for (size_t t = 1; t < threads; ++t) others.emplace_back(run, false);
+    run(true);
+    for (auto& t : others) t.join();
+    if (thrown) std::rethrow_exception(thrown);
+}
+
+} // namespace vicinal

@@ -1,0 +1,83 @@
+#pragma once
+// Distances between bodies that stand somewhere: which pairs can be near, and how near they are.
+#include "base/id.h"
+#include "base/job.h"
+#include "checks/depth.h"
+#include "parts/body.h"
+#include <unordered_map>
+
+namespace vicinal {
+
+/// A body put somewhere: x -> turn x + at; `turn` a rotation times `size`, or one with a mirroring.
+struct Stands {
+    BodyPtr body;
+    Mat3 turn = Mat3::Identity();
+    Vec3 at = Vec3::Zero();
+    double size = 1;
+    int place = 0; ///< whose it is; what that means is the caller's
+    Id part = 0;
+    Box3 box() const; ///< a box round it, in the world
+};
+
+/// What one has to know of a body's triangles.
+struct TriangleFacts {
+    bool closed = false; ///< every edge has a triangle on either side: there is an inside
+    double error = 0;    ///< mm that triangles of a curved solid may be inside or outside of it; 0 for flat faces
+    double volume = 0;   ///< mm^3; nothing: a body of no size
+};
+TriangleFacts factsOf(const Body&);
+
+/// How near two bodies are.
+struct PairValue {
+    double clear = std::numeric_limits<double>::infinity(); ///< mm; below zero: how deep they cross
+    Vec3 a = Vec3::Zero(), b = Vec3::Zero();                ///< nearest points, in the world
+    bool crossing = false;                                  ///< they run into one another
+    bool depthKnown = true; ///< else `clear` is 0 where they cross: a body is not closed
+    bool found() const { return clear < std::numeric_limits<double>::infinity(); }
+};
+
+/// What was measured once need not be measured again: pairs that lie alike (within a millionth of a mm) have one
+/// answer. Shared by the checks of a document, and by those after the next edit. Not for several threads.
+class PairMemory {
+public:
+    /// The distances of these pairs as far as `within`; those farther apart are not found. In the order asked.
+    /// Runs on all processors. Stopped: what was not reached is not found.
+    std::vector<PairValue> measure(std::span<const std::pair<const Stands*, const Stands*>>, double within,
+                                   Job* = nullptr);
+    const TriangleFacts& facts(const BodyPtr&);
+    /// Forgets what was not asked in the last passes.
+    void forgetUnused();
+    size_t measured() const { return m_measured; } ///< pairs that were really worked out, since it was made
+
+private:
+    struct Key {
+        const Body *a, *b;
+        std::array<long long, 12> lie;
+        bool operator==(const Key&) const = default;
+    };
+    struct KeyHash {
+        size_t operator()(const Key&) const;
+    };
+    struct Answer {
+        Apart apart; ///< in the axes and the size of the first
+        double within = 0, depth = 0;
+        bool deep = false; ///< the depth is known
+        long used = 0;
+    };
+    std::unordered_map<Key, Answer, KeyHash> m_answers;
+    std::unordered_map<const Body*, std::pair<BodyPtr, TriangleFacts>> m_facts; ///< keeps the bodies, too
+    std::unordered_map<size_t, std::pair<std::uint32_t, std::uint32_t>>
+        m_near; ///< triangles by what the pair is called
+    long m_round = 0;
+    size_t m_measured = 0;
+};
+
+/// Pairs (i of `a`, k of `b`; i < k where both are the same list) whose boxes are nearer than `within`, in order.
+/// Problem when there are more than `most`.
+Result<std::vector<std::pair<std::uint32_t, std::uint32_t>>>
+pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, size_t most = 3'000'000);
+
+/// Runs `work` for 0 .. count-1 on all processors, a few at a time.
+void inParallel(size_t count, const std::function<void(size_t)>& work, Job* = nullptr);
+
+} // namespace vicinal

@@ -1,0 +1,136 @@
+// Distances between true bodies: neighbours, all other pairs of a run, other runs, site bodies.
+#include "model/checks/pass.h"
+#include <algorithm>
+#include <set>
+
+namespace vicinal {
+namespace {
+
+constexpr double kFar = 1e300;
+
+/// Out of line: GCC 12 warns of what is not there where it sees the text's length.
+[[gnu::noinline]] Words said(const char* text) { return std::string(text); }
+
+struct Asked {
+    const Stands *a, *b;
+    int place, other;
+    Id item;
+};
+
+/// A body is measured once a pair of places: of several bodies the nearest.
+void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within) {
+    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    pairs.reserve(asked.size());
+    for (const Asked& a : asked) pairs.emplace_back(a.a, a.b);
+    const auto values = pass.memory.pairs.measure(pairs, within, pass.job);
+    bool open = false;
+    std::map<std::array<int, 3>, size_t> seen;
+    const bool several = std::any_of(asked.begin(), asked.end(), [](const Asked& a) { return a.item != 0; }) ||
+                         out.check.of == CheckOf::Itself;
+    for (size_t i = 0; i < asked.size(); ++i) {
+        const PairValue& v = values[i];
+        if (!v.found()) continue;
+        open = open || !v.depthKnown;
+        out.error = std::max(out.error, pass.errorOf(*asked[i].a) + pass.errorOf(*asked[i].b));
+        CheckedPlace p;
+        p.place = asked[i].place;
+        p.other = asked[i].other;
+        p.item = asked[i].item;
+        p.value = v.clear;
+        p.a = v.a;
+        p.b = v.b;
+        if (several) {
+            const auto [at, fresh] = seen.try_emplace({p.place, p.other, int(p.item)}, out.places.size());
+            if (!fresh) {
+                if (p.value < out.places[at->second].value) out.places[at->second] = p;
+                continue;
+            }
+        }
+        out.places.push_back(p);
+    }
+    if (open)
+        out.remarks.push_back(
+            said("Bodies that run into one another are not closed: how deep cannot be said, distances are "
+                 "true."));
+}
+
+double reachOf(const Check& c) { return c.least.value_or(0) + c.margin + 1e-3; }
+
+void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
+    std::vector<std::shared_ptr<const RunResult>> with;
+    if (run.between && run.between->placed && run.between->path == run.path) with.push_back(run.between);
+    std::vector<Asked> asked;
+    for (const Neighbours& n : neighboursOf(pass, run, with, false))
+        asked.push_back({n.a, n.b, n.place, n.other, n.item});
+    if (asked.empty())
+        out.cannot = "There are fewer than two places.";
+    else
+        measure(pass, out, asked, kFar);
+}
+
+void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {
+    const Bodies& own = pass.bodies(run);
+    const double within = reachOf(out.check);
+    const auto pairs = pairsWithin(own.boxes, own.boxes, within);
+    if (!pairs) {
+        out.cannot = pairs.problem().text;
+        return;
+    }
+    std::set<std::pair<int, int>> neighbours;
+    for (const Gap& g : run.placed->gaps) neighbours.insert(std::minmax(g.from, g.to));
+    std::vector<Asked> asked;
+    for (const auto& [i, k] : *pairs) {
+        const Stands &a = own.all[i], &b = own.all[k];
+        if (a.place == b.place || neighbours.count(std::minmax(a.place, b.place))) continue;
+        asked.push_back({&a, &b, a.place, b.place, 0});
+    }
+    measure(pass, out, asked, within);
+}
+
+void measureAgainst(Pass& pass, const RunResult& run, const RunResult& other, CheckResult& out,
+                    std::vector<Asked>& asked) {
+    const Bodies &own = pass.bodies(run), &theirs = pass.bodies(other);
+    const auto pairs = pairsWithin(own.boxes, theirs.boxes, reachOf(out.check));
+    if (!pairs) {
+        out.cannot = pairs.problem().text;
+        return;
+    }
+    for (const auto& [i, k] : *pairs)
+        asked.push_back({&own.all[i], &theirs.all[k], own.all[i].place, theirs.all[k].place, other.item->id});
+}
+
+} // namespace
+
+void measureClearances(Pass& pass, const RunResult& run, CheckResult& out) {
+    if (pass.bodies(run).all.empty()) {
+        out.cannot = "None of its parts has a body to measure.";
+        return;
+    }
+    if (pass.bodies(run).empty) out.remarks.push_back(said("Some of its parts have no size and are not measured."));
+    switch (out.check.of) {
+    case CheckOf::ClearGap:
+    case CheckOf::Touching: measureNeighbours(pass, run, out); return;
+    case CheckOf::Itself: measureItself(pass, run, out); return;
+    default: break;
+    }
+    std::vector<Asked> asked;
+    if (out.check.other == 0 && out.check.of == CheckOf::OtherRun) {
+        for (const auto& other : pass.of.runs)
+            if (other.get() != &run && other->placed && !other->item->hidden && !out.cannot)
+                measureAgainst(pass, run, *other, out, asked);
+    } else {
+        const auto other = pass.of.standing(out.check.other);
+        const bool wanted = other && (out.check.of == CheckOf::SiteBody ? other->site != nullptr : other->follows());
+        if (!wanted)
+            out.cannot = said(out.check.of == CheckOf::SiteBody
+                                  ? "The body it is to keep clear was deleted. Choose another one."
+                                  : "The run it is to keep clear was deleted. Choose another one.");
+        else if (!other->placed || pass.bodies(*other).all.empty())
+            out.cannot = "\"" + other->item->name + "\" has no body to measure.";
+        else
+            measureAgainst(pass, run, *other, out, asked);
+    }
+    if (!out.cannot) measure(pass, out, asked, reachOf(out.check));
+}
+
+} // namespace vicinal

@@ -1,0 +1,208 @@
+// Marks, worst places and sentences of checks; their words.
+#include "base/text.h"
+#include "model/checks/pass.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+double slackOf(CheckIn in) { return in == CheckIn::Length ? 1e-6 : in == CheckIn::Angle ? tolerance::angle : 1e-9; }
+
+/// How far a value is beyond its limits; below zero: how far inside.
+double beyond(const Check& c, double v) {
+    double worst = -1e300;
+    if (c.least) worst = std::max(worst, *c.least - v);
+    if (c.most) worst = std::max(worst, v - *c.most);
+    return worst;
+}
+
+bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
+    const auto partAt = [](const RunResult& r, int place) -> Id {
+        return r.placed && place >= 0 && size_t(place) < r.placed->count() ? r.placed->part(size_t(place)).id : 0;
+    };
+    const bool itself = p.item == 0;
+    const auto matches = [&](int place, int other) {
+        if (e.place != 0 && e.place != place + 1) return false;
+        if (e.other != 0 && e.other != other + 1) return false;
+        const auto against = itself ? nullptr : of.standing(p.item);
+        const Id one = partAt(run, place), two = itself ? partAt(run, other) : against ? partAt(*against, other) : 0;
+        if (e.part != 0 && e.part != one) return false;
+        return e.otherPart == 0 || e.otherPart == two;
+    };
+    return matches(p.place, p.other) || (itself && p.other >= 0 && matches(p.other, p.place));
+}
+
+Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p, const RunResult& run) {
+    const auto number = [](int i) { return std::to_string(i + 1); };
+    const CheckOf k = c.of;
+    if (k == CheckOf::Teeth) return " on wheel " + number(p.place);
+    if (k == CheckOf::Remainder || k == CheckOf::PlaceCount || k == CheckOf::TotalLength || k == CheckOf::Weight ||
+        k == CheckOf::WeightPerMetre || k == CheckOf::Seam)
+        return "";
+    if (p.item != 0) {
+        const auto other = of.standing(p.item);
+        std::string name = other ? "\"" + other->item->name + "\"" : "what is no longer there";
+        if (other && other->follows() && p.other >= 0) name = "place " + number(p.other) + " of " + name;
+        return " between place " + number(p.place) + " and " + name;
+    }
+    if (k == CheckOf::Opening && p.other < 0)
+        return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
+    if (p.other < 0) return " at place " + number(p.place);
+    if (k == CheckOf::Reach) return " from place " + number(p.place) + " onto " + number(p.other);
+    (void)run;
+    return " between places " + number(p.place) + " and " + number(p.other);
+}
+
+} // namespace
+
+Words inWords(const Check& c, double v) {
+    switch (wordsOf(c.of).in) {
+    case CheckIn::Length: return Words::length(std::round(v * 1000) / 1000, Words::Style::Decimals);
+    case CheckIn::Angle: return text::number(v / kDegree, 2) + "\u00b0";
+    case CheckIn::Share: return text::number(v * 100, 1) + " %";
+    case CheckIn::Count: return text::number(v, 0);
+    case CheckIn::Mass: return text::number(v, v < 10 ? 3 : 1) + " kg";
+    case CheckIn::MassPerMetre: return text::number(v, 2) + " kg/m";
+    }
+    return "";
+}
+
+Words limitsInWords(const Check& c) {
+    if (c.least && c.most) return inWords(c, *c.least) + " to " + inWords(c, *c.most);
+    if (c.least) return "at least " + inWords(c, *c.least);
+    if (c.most) return "at most " + inWords(c, *c.most);
+    return "no limit";
+}
+
+std::string titleOf(const Check& c, const Evaluation& of) {
+    std::string out = wordsOf(c.of).label;
+    if (c.of == CheckOf::OtherRun && c.other == 0) return "Clear of other runs";
+    if (c.other != 0) {
+        const auto other = of.standing(c.other);
+        out += ": " + (other ? other->item->name : std::string("no longer there"));
+    }
+    return out;
+}
+
+std::string ruleInWords(const Check& c) {
+    std::string out = std::string(wordsOf(c.of).tip) + ".";
+    if (c.of == CheckOf::Opening)
+        out += c.from == 0 && c.to == 0
+                   ? " Over the bodies' whole height, also beside the first and last one; rails count."
+                   : " From " + Words::length(c.from) + " to " + Words::length(c.to) +
+                         " over the seat points, also beside the first and last one; rails count.";
+    return out;
+}
+
+std::optional<Problem> defectOf(const Check& c) {
+    const CheckWords& words = wordsOf(c.of);
+    if (c.least && c.most && *c.least > *c.most)
+        return Problem{"At least " + inWords(c, *c.least) + " and at most " + inWords(c, *c.most) +
+                           " contradict: no value keeps both.",
+                       "least"};
+    const bool belowZero = c.of == CheckOf::ClearGap || c.of == CheckOf::Touching || c.of == CheckOf::NoseSlope;
+    for (const auto& [limit, field] : {std::pair{c.least, "least"}, {c.most, "most"}})
+        if (limit && *limit < 0 && !belowZero)
+            return Problem{std::string(words.label) + ": a limit of " + inWords(c, *limit) +
+                               " is below zero. Type zero or more.",
+                           field};
+    if (c.margin < 0) return Problem{"The margin is below zero. Type zero or more.", "margin"};
+    if (c.of == CheckOf::SiteBody && c.other == 0) return Problem{"Choose the body that is to be kept clear.", "other"};
+    if (c.of == CheckOf::Opening && (c.from != 0 || c.to != 0) && !(c.to > c.from))
+        return Problem{"The heights to look between are the wrong way round: from " + Words::length(c.from) + " to " +
+                           Words::length(c.to) + ".",
+                       "from"};
+    return std::nullopt;
+}
+
+void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
+    const Check& c = out.check;
+    const CheckWords& words = wordsOf(c.of);
+    if (out.cannot) {
+        out.mark = Mark::Doubtful;
+        out.text = *out.cannot;
+        return;
+    }
+    const bool limited = c.least || c.most;
+    const double slack = slackOf(words.in), error = words.in == CheckIn::Length ? out.error : 0;
+    const CheckedPlace* worst = nullptr;
+    double worstBy = -1e300;
+    bool unsure = false;
+    for (CheckedPlace& p : out.places) {
+        const double by = beyond(c, p.value);
+        p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
+        // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
+        if (limited && p.mark != Mark::Doubtful && std::abs(by) < error && by > -error && by != -1e300 &&
+            !(p.mark == Mark::Good && std::abs(by) <= slack)) {
+            if (p.mark == Mark::Good) p.mark = Mark::Doubtful;
+            unsure = true;
+        }
+        if (p.mark == Mark::Wrong) {
+            ++out.broken;
+            for (size_t k = 0; k < c.excused.size() && p.excuse < 0; ++k)
+                if (excuses(c.excused[k], run, of, p)) p.excuse = int(k);
+            if (p.excuse >= 0) {
+                p.mark = Mark::Good;
+                ++out.excused;
+            }
+        }
+        // Without a limit: the least of distances, the most of everything else.
+        const double rank = limited ? by : words.clearances || c.of == CheckOf::Reach ? -p.value : p.value;
+        if (p.excuse < 0 && (!worst || rank > worstBy)) {
+            worst = &p;
+            worstBy = rank;
+        }
+        if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
+    }
+    for (const Excuse& e : c.excused) {
+        const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
+        if (gone(e.place) || (c.other == 0 && c.of == CheckOf::Itself && gone(e.other)))
+            out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
+    }
+    const auto excused = [&]() -> std::string {
+        return out.excused == 0 ? ""
+                                : " " + std::to_string(out.excused) + (out.excused == 1 ? " is" : " are") + " excused.";
+    };
+    if (!worst) {
+        if (words.clearances && out.places.empty()) // farther than was looked
+            out.text = c.of == CheckOf::Itself
+                           ? "Nothing comes nearer than " + inWords(c, c.least.value_or(0) + c.margin) + "."
+                           : "Farther than " + inWords(c, c.least.value_or(0) + c.margin) + " everywhere.";
+        else
+            out.text = "Nothing else breaks it.";
+        out.text += excused();
+        return;
+    }
+    out.worst = *worst;
+    out.value = worst->value;
+    if (limited) {
+        const bool under = c.least && (!c.most || *c.least - worst->value > worst->value - *c.most);
+        out.limit = under ? c.least : c.most;
+    }
+    if (c.of == CheckOf::Opening) out.centre = worst->a;
+    const Words where = whereOf(c, of, *worst, run);
+    Words value = inWords(c, worst->value);
+    if (words.clearances && worst->value < 0)
+        value = "They run " + inWords(c, -worst->value) + " into one another";
+    else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
+        value = "They run into one another";
+    else if (c.of == CheckOf::Reach && worst->value == 0)
+        value = "It misses";
+    out.text = value + where;
+    if (limited && worst->mark == Mark::Wrong)
+        out.text +=
+            (worst->value < *out.limit ? ", under the limit of " : ", over the limit of ") + inWords(c, *out.limit);
+    else if (limited)
+        out.text += ", " + limitsInWords(c);
+    out.text += ".";
+    if (out.broken - out.excused > 1)
+        out.text += " " + std::to_string(out.broken - out.excused) +
+                    (wordsOf(c.of).clearances ? " pairs break it." : " places break it.");
+    out.text += excused();
+    if (unsure)
+        out.text += " Curved faces are triangles here, up to " +
+                    Words::length(std::ceil(error * 1000) / 1000, Words::Style::Decimals) + " off: measure finer.";
+}
+
+} // namespace vicinal

@@ -1,0 +1,105 @@
+// Which checks a run is asked.
+#include "model/checks/checked.h"
+#include <algorithm>
+
+namespace vicinal {
+namespace {
+
+bool upright(const RunResult& run) {
+    if (!run.placed || run.placed->parts.empty()) return false;
+    const auto& crown = run.item->facing.crown;
+    const Box3& box = run.placed->laid->usedSlots.front().seated;
+    return (std::holds_alternative<Plumb>(crown) || std::holds_alternative<Upright>(crown)) &&
+           box.sizes().z() > 2 * std::max(box.sizes().x(), box.sizes().y());
+}
+
+bool cuts(const RunResult& run) {
+    return run.placed && std::any_of(run.placed->parts.begin(), run.placed->parts.end(),
+                                     [](const PlacedPart& p) { return p.body && p.body->cuts; });
+}
+
+/// What a run is asked by what it is.
+std::vector<Check> givenTo(const RunResult& run) {
+    std::vector<Check> out;
+    const Spacing& s = run.item->spacing;
+    const auto add = [&](CheckOf of, std::optional<double> least, std::optional<double> most) {
+        Check c;
+        c.of = of;
+        c.least = least;
+        c.most = most;
+        out.push_back(c);
+    };
+    if (const auto* chain = std::get_if<PinToPin>(&s.rule)) {
+        add(CheckOf::JointTurns, {}, chain->turn < kPi ? std::optional(chain->turn) : std::nullopt);
+        add(CheckOf::PinsOff, {}, 0.01);
+        if (run.placed && run.placed->laid->closed) add(CheckOf::Seam, {}, 0.1);
+        if (!run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
+        return out;
+    }
+    if (const auto* train = std::get_if<Coupled>(&s.rule)) {
+        add(CheckOf::JointTurns, {}, train->swing < kPi ? std::optional(train->swing) : std::nullopt);
+        add(CheckOf::PinsOff, {}, 0.01);
+        return out;
+    }
+    if (s.measure == Measure::OfLength && s.ofLength == 1)
+        add(CheckOf::Touching, -0.01, 1.0);
+    else if (!mayOverlap(s))
+        add(CheckOf::ClearGap, std::max(0.0, s.gapAtLeast.value_or(0)), {});
+    if (s.gapAtMost && upright(run)) add(CheckOf::Opening, {}, *s.gapAtMost);
+    if (!mayOverlap(s) && !cuts(run)) add(CheckOf::Itself, 0.0, {});
+    return out;
+}
+
+} // namespace
+
+std::vector<Check> checksOf(const RunResult& run) {
+    std::vector<Check> out = givenTo(run);
+    for (const Check& own : run.item->checks) {
+        const auto same = std::find_if(out.begin(), out.end(), [&](const Check& c) { return c.same(own); });
+        if (same != out.end())
+            *same = own;
+        else
+            out.push_back(own);
+    }
+    return out;
+}
+
+std::optional<Check> givenCheck(const RunResult& run, const Check& question) {
+    for (const Check& c : givenTo(run))
+        if (c.same(question)) return c;
+    return std::nullopt;
+}
+
+RunItem withCheck(RunItem item, const RunResult& run, const Check& c) {
+    const auto given = givenCheck(run, c);
+    const auto same = std::find_if(item.checks.begin(), item.checks.end(), [&](const Check& x) { return x.same(c); });
+    if (given && *given == c) {
+        if (same != item.checks.end()) item.checks.erase(same);
+    } else if (same != item.checks.end())
+        *same = c;
+    else
+        item.checks.push_back(c);
+    return item;
+}
+
+RunItem withoutCheck(RunItem item, const RunResult& run, const Check& c) {
+    if (auto given = givenCheck(run, c)) {
+        given->on = false;
+        return withCheck(std::move(item), run, *given);
+    }
+    std::erase_if(item.checks, [&](const Check& x) { return x.same(c); });
+    return item;
+}
+
+void excuse(Check& c, const CheckedPlace& p, const RunResult&, const std::string& why, const std::string& by,
+            const std::string& on) {
+    Excuse e;
+    e.place = p.place + 1;
+    e.other = p.other + 1;
+    e.why = why;
+    e.by = by;
+    e.on = on;
+    c.excused.push_back(std::move(e));
+}
+
+} // namespace vicinal

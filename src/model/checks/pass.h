@@ -1,0 +1,57 @@
+#pragma once
+// What the checks of one pass share. Not for others.
+#include "model/checks/checked.h"
+
+namespace vicinal {
+
+/// The bodies of a run, heap or site body as they stand: those that are there, and have a size.
+struct Bodies {
+    std::vector<Stands> all;
+    std::vector<Box3> boxes;
+    std::vector<int> ofPlace; ///< index of a place's own body; -1: none
+    bool empty = false;       ///< some have no size
+};
+
+/// One body and the next along the path: of the run, or of what stands between its places.
+struct Neighbours {
+    const Stands *a = nullptr, *b = nullptr; ///< null: the path's end
+    int place = 0, other = -1;               ///< one of them is of the run: place is; `other` of it, or of `item`
+    Id item = 0;
+    size_t from = 0, to = 0; ///< places of their own runs
+    const RunResult *fromRun = nullptr, *toRun = nullptr;
+};
+
+class Pass {
+public:
+    Pass(const Evaluation& e, CheckMemory& m, bool fineOnes, Job* j) : of(e), memory(m), fine(fineOnes), job(j) {}
+    const Evaluation& of;
+    CheckMemory& memory;
+    const bool fine;
+    Job* const job;
+
+    const Bodies& bodies(const RunResult&);
+    /// What the triangles of these bodies may be off, and whether one of them is open.
+    double errorOf(const Stands&);
+    bool closed(const Stands&);
+    bool stop() const { return job && stopped(&job->stop); }
+
+private:
+    std::map<const RunResult*, Bodies> m_bodies;
+};
+
+/// Neighbours of a run, in order. `with`: other runs whose places stand between.
+std::vector<Neighbours> neighboursOf(Pass&, const RunResult&, const std::vector<std::shared_ptr<const RunResult>>& with,
+                                     bool ends);
+/// Runs that stand on the same path and reach at least half as high.
+std::vector<std::shared_ptr<const RunResult>> standingBetween(const Evaluation&, const RunResult&);
+
+// Each fills in `places`, and what it has to say. A file a subject.
+void measureClearances(Pass&, const RunResult&, CheckResult&);
+void measureOpenings(Pass&, const RunResult&, CheckResult&);
+void measureFalling(Pass&, const RunResult&, CheckResult&);
+void measureAlong(Pass&, const RunResult&, CheckResult&);
+void measureWhole(Pass&, const RunResult&, CheckResult&);
+/// Marks, the worst place, the sentence.
+void judge(const Evaluation&, const RunResult&, CheckResult&);
+
+} // namespace vicinal

@@ -1,0 +1,95 @@
+// What a run has one value of: what is left over, its count, its length, its weight.
+#include "model/checks/pass.h"
+#include <algorithm>
+
+namespace vicinal {
+namespace {
+
+double lengthOf(const RunResult& run) {
+    const Placed& all = *run.placed;
+    const Laid& l = *all.laid;
+    double first = 1e300, last = -1e300, before = -1e300, lap = 0;
+    for (size_t i = 0; i < std::min(l.inRow, l.count()); ++i) {
+        if (l.stations[i] < before) lap = all.path.length(); // a stretch over the seam
+        before = l.stations[i];
+        if (all.leftOut(i)) continue;
+        first = std::min(first, l.stations[i] + lap - l.occupied[i].behind);
+        last = std::max(last, l.stations[i] + lap + l.occupied[i].ahead);
+    }
+    return l.closed ? all.path.length() : std::max(0.0, last - first);
+}
+
+/// kg; or which parts have no density or no volume.
+Result<double> weightOf(const RunResult& run) {
+    const Placed& all = *run.placed;
+    std::map<Id, double> each;
+    for (const auto& part : run.parts) {
+        if (!part || !part->body) continue;
+        const bool stands = std::any_of(all.parts.begin(), all.parts.end(),
+                                        [&](const PlacedPart& p) { return p.id == part->item->id; });
+        if (!stands) continue;
+        if (!(part->item->density > 0))
+            return Problem{"\"" + part->item->name + "\" has no density. Type it in the part's sheet.", "density"};
+        if (!part->body->report.watertight())
+            return Problem{"\"" + part->item->name + "\" is an open mesh and has no volume.", "density"};
+        each[part->item->id] = mass(volumeOf(*part->body), part->item->density);
+    }
+    double sum = 0;
+    for (size_t i = 0; i < all.bodies(); ++i) {
+        if (all.leftOut(i)) continue;
+        const double k = i < all.count() ? all.laid->size[i] : 1;
+        sum += each[all.part(i).id] * k * k * k;
+    }
+    return sum;
+}
+
+} // namespace
+
+void measureWhole(Pass&, const RunResult& run, CheckResult& out) {
+    const Placed& all = *run.placed;
+    const Laid& l = *all.laid;
+    const auto one = [&](double value, int place = 0) {
+        CheckedPlace p;
+        p.place = place;
+        p.value = value;
+        if (size_t(place) < l.frames.size()) p.a = p.b = l.frames[size_t(place)].seat;
+        out.places.push_back(p);
+    };
+    switch (out.check.of) {
+    case CheckOf::Remainder: return one(l.leftOver, l.count() > 0 ? int(std::min(l.inRow, l.count())) - 1 : 0);
+    case CheckOf::Seam:
+        if (!l.closed)
+            out.cannot = "The run does not go all the way round: it has no seam.";
+        else
+            one(std::abs(l.closing.value_or(0)), int(l.inRow) - 1);
+        return;
+    case CheckOf::Teeth:
+        if (run.seats.empty()) out.cannot = "It is no chain round wheels.";
+        for (const WheelSeat& s : run.seats) {
+            CheckedPlace p;
+            p.place = int(s.wheel);
+            p.value = s.error;
+            if (run.path && run.path->loop && s.wheel < run.path->wheels.size())
+                p.a = p.b = run.path->wheels[s.wheel].centre;
+            out.places.push_back(p);
+        }
+        return;
+    case CheckOf::PlaceCount: return one(all.present);
+    case CheckOf::TotalLength: return one(lengthOf(run));
+    default: break;
+    }
+    const auto weight = weightOf(run);
+    if (!weight) {
+        out.cannot = weight.problem().text;
+        return;
+    }
+    const double length = lengthOf(run) / 1000;
+    if (out.check.of == CheckOf::Weight)
+        one(*weight);
+    else if (length > 0)
+        one(*weight / length);
+    else
+        out.cannot = "The run has no length.";
+}
+
+} // namespace vicinal
