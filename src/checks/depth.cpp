@@ -5,19 +5,28 @@
 namespace vicinal {
 namespace {
 
-constexpr size_t kMostWays = 48;
+constexpr size_t kMostWays = 36;
 
 Vec3 cornerOf(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
 
-/// Least and most of a mesh along a direction.
-std::pair<double, double> along(const Mesh& m, const Vec3& n) {
-    double least = 1e300, most = -1e300;
+/// The points that a mesh's triangles use.
+std::vector<Vec3> used(const Mesh& m) {
+    std::vector<char> is(m.points.size(), 0);
     for (const auto& t : m.triangles)
-        for (const auto i : t) {
-            const double v = n.dot(m.points[i]);
-            least = std::min(least, v);
-            most = std::max(most, v);
-        }
+        for (const auto i : t) is[i] = 1;
+    std::vector<Vec3> out;
+    for (size_t i = 0; i < is.size(); ++i)
+        if (is[i]) out.push_back(m.points[i]);
+    return out;
+}
+/// Least and most along a direction.
+std::pair<double, double> along(const std::vector<Vec3>& points, const Vec3& n) {
+    double least = 1e300, most = -1e300;
+    for (const Vec3& p : points) {
+        const double v = n.dot(p);
+        least = std::min(least, v);
+        most = std::max(most, v);
+    }
     return {least, most};
 }
 
@@ -140,10 +149,11 @@ Depth sought(const MeshTree& a, const MeshTree& b, const Lie& asked, const Stop*
         double most;
     };
     std::vector<Push> pushes;
+    const auto pointsA = used(first), pointsB = used(second);
     for (const Vec3& n : ways.all()) {
-        const auto [lowA, highA] = along(first, n);
+        const auto [lowA, highA] = along(pointsA, n);
         Vec3 back = lie.turn.transpose() * n; // of n . (T x)
-        const auto [lowB, highB] = along(second, back);
+        const auto [lowB, highB] = along(pointsB, back);
         const double shift = n.dot(lie.at);
         pushes.push_back({n, highA - (lowB + shift)});
         pushes.push_back({-n, (highB + shift) - lowA});

@@ -52,7 +52,7 @@ public:
                 high = std::max(high, v);
             }
         if (!(high > low) || !(m_width > 0)) return {};
-        const double tolerance = std::max(0.002, 1e-5 * m_width);
+        const double tolerance = std::max(0.005, 1e-4 * m_width);
         struct Part {
             double low, high, atLow, atHigh, most;
             bool operator<(const Part& o) const { return most < o.most; }
@@ -161,7 +161,7 @@ private:
             if (!s || least <= 0) return;
             const Vec3 own = s->turn.transpose() * (p - s->at) / (s->size * s->size);
             if (treeOf(*s->body).nodes()[0].box.exteriorDistance(own) * s->size >= least) return;
-            least = std::min(least, treeOf(*s->body).nearest(own).distance * s->size);
+            least = std::min(least, treeOf(*s->body).nearest(own, least / s->size).distance * s->size);
         };
         ask(m_order.a);
         ask(m_order.b);
@@ -255,7 +255,7 @@ Opening widestOpening(const OpeningOrder& order, const Stop* stop) {
         gate.aim();
         const Opening found = gate.search();
         if (!out || found.diameter < out->diameter) out = found;
-        if (order.thickness <= 0) break;
+        if (order.thickness <= 0 || out->diameter <= order.limit) break;
     }
     return *out;
 }

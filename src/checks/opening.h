@@ -10,6 +10,7 @@ struct OpeningOrder {
     Vec3 footA = Vec3::Zero(), footB = Vec3::Zero(); ///< on their middle lines, at height 0
     Vec3 up = Vec3::UnitZ();                         ///< unit
     double from = 0, to = 1000;                      ///< mm above the line between the feet: the ball stays between
+    double limit = 0;                                ///< mm: gates are shifted only while more than this gets through
     double thickness = 0;                            ///< mm, of the bodies across
     std::vector<const Stands*> more;                 ///< what else may be in the way: rails, posts
 };

@@ -87,107 +87,189 @@ size_t PairMemory::KeyHash::operator()(const Key& k) const {
     return h;
 }
 
+namespace {
+
+/// How far a body may have moved in the axes of the first between two ways it lies: the farthest corner of its box.
+double movedBy(const Lie& now, const Lie& then, const Box3& box) {
+    const Mat3 turn = now.turn - then.turn;
+    const Vec3 at = now.at - then.at;
+    double most = 0;
+    for (int k = 0; k < 8; ++k) most = std::max(most, (turn * box.corner(Box3::CornerType(k)) + at).squaredNorm());
+    return std::sqrt(most);
+}
+
+/// What was answered last on this thread: of links alike the nearest triangles are mostly the same ones.
+struct Recent {
+    const Body *a = nullptr, *b = nullptr;
+    Apart apart;
+};
+
+} // namespace
+
 std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stands*, const Stands*>> pairs,
-                                           double within, Job* job) {
+                                           double within, Job* job, const Quick* quick) {
     std::vector<PairValue> out(pairs.size());
-    std::vector<Answer*> answers(pairs.size());
     struct Open {
         size_t pair;
         Lie lie;
         Answer* answer;
-        Apart near;
-        bool hinted;
+        const Last* last;
         size_t called;
+        double low, high; ///< mm: bounds, where they are known
+        bool done;
     };
     std::vector<Open> open;
+    constexpr size_t kKnown = ~size_t(0);
+    std::vector<std::pair<Answer*, size_t>> answers(pairs.size()); ///< and which of the open ones it is
+    const long call = ++m_calls;
+    constexpr double kUnknown = std::numeric_limits<double>::infinity();
     for (size_t i = 0; i < pairs.size(); ++i) {
         const auto& [a, b] = pairs[i];
         const Lie lie = lieOf(*a, *b);
         Key key{a->body.get(), b->body.get(), {}};
-        const double reach = a->body->mesh->box.sizes().norm() + 1;
-        for (int k = 0; k < 9; ++k)
-            key.lie[size_t(k)] = std::llround(lie.turn.data()[k] / kAlikeTurn * std::min(1.0, reach / 1000));
+        const double reach = std::min(1.0, (a->body->mesh->box.sizes().norm() + 1) / 1000);
+        for (int k = 0; k < 9; ++k) key.lie[size_t(k)] = std::llround(lie.turn.data()[k] / kAlikeTurn * reach);
         for (int k = 0; k < 3; ++k) key.lie[size_t(9 + k)] = std::llround(lie.at[k] * a->size / kAlike);
+        key.lie[12] = std::llround(a->size * 1e12);
         auto [at, fresh] = m_answers.try_emplace(key);
         Answer& answer = at->second;
-        // Farther than was looked for then: it has to be looked again.
-        const bool known = !fresh && (answer.apart.found() || answer.within >= within);
-        if (!known && !(answer.used == m_round + 1 && answer.within >= within)) {
-            const size_t called = size_t(a->place) * 0x9E3779B97F4A7C15ull ^ size_t(b->place) * 31 ^
-                                  std::hash<const void*>()(a->body.get());
-            Open o{i, lie, &answer, {}, false, called};
-            if (const auto near = m_near.find(called); near != m_near.end()) {
-                o.near.first = near->second.first;
-                o.near.second = near->second.second;
-                o.hinted = true;
-            }
-            answer.within = within;
-            open.push_back(o);
-            facts(a->body);
-            facts(b->body);
-        }
         answer.used = m_round + 1;
-        answers[i] = &answer;
-    }
-    for (const Open& o : open) { // made by one thread, so that no two wait for it
-        treeOf(*pairs[o.pair].first->body);
-        treeOf(*pairs[o.pair].second->body);
-    }
-    m_measured += open.size();
-    const Stop* stop = job ? &job->stop : nullptr;
-    inParallel(
-        open.size(),
-        [&](size_t i) {
-            Open& o = open[i];
-            const auto& [a, b] = pairs[o.pair];
-            o.answer->apart =
-                apart(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, o.hinted ? &o.near : nullptr, stop);
-            if (stopped(stop)) o.answer->within = 0;
-        },
-        job);
-    // Bodies inside others do not cross; those that cross are asked how deep.
-    std::vector<Open*> deep;
-    for (Open& o : open) {
-        if (o.answer->apart.found() && o.answer->within > 0)
-            m_near[o.called] = {o.answer->apart.first, o.answer->apart.second};
-        const auto& [a, b] = pairs[o.pair];
-        const bool closed = facts(a->body).closed && facts(b->body).closed;
-        if (!closed) {
-            o.answer->deep = false;
+        if (answer.call == call) { // asked a moment ago
+            answers[i] = {&answer, answer.open};
             continue;
         }
-        if (o.answer->apart.crossing || a->box().intersects(b->box()))
-            deep.push_back(&o);
-        else
-            o.answer->deep = true;
+        answer.call = call;
+        // Farther than was looked for then: it has to be looked again.
+        const bool known = !fresh && (answer.apart.found() || answer.within >= within);
+        answer.open = known ? kKnown : open.size();
+        answers[i] = {&answer, answer.open};
+        if (known) continue;
+        Open o{i, lie, &answer, nullptr, 0, -kUnknown, kUnknown, false};
+        o.called = (size_t(a->place) * 0x9E3779B97F4A7C15ull) ^ (size_t(b->place) * 0xC2B2AE3D27D4EB4Full) ^
+                   (std::hash<const void*>()(a->body.get()) * 7) ^ std::hash<const void*>()(b->body.get());
+        if (const auto last = m_last.find(o.called);
+            last != m_last.end() && last->second.a == key.a && last->second.b == key.b) {
+            o.last = &last->second;
+            if (quick && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
+                const double moved = movedBy(lie, o.last->lie, b->body->mesh->box);
+                o.low = (o.last->apart.distance - moved) * a->size;
+                o.high = (o.last->apart.distance + moved) * a->size;
+            }
+        }
+        open.push_back(o);
+        facts(a->body);
+        facts(b->body);
     }
-    inParallel(
-        deep.size(),
-        [&](size_t i) {
-            Open& o = *deep[i];
+    const Body* made = nullptr;
+    for (const Open& o : open) // made by one thread, so that no two wait for it
+        for (const Stands* s : {pairs[o.pair].first, pairs[o.pair].second})
+            if (s->body.get() != made) treeOf(*(made = s->body.get())).patches();
+    const Stop* stop = job ? &job->stop : nullptr;
+    const auto work = [&](const std::vector<size_t>& which) {
+        m_measured += which.size();
+        inParallel(
+            which.size(),
+            [&](size_t n) {
+                Open& o = open[which[n]];
+                const auto& [a, b] = pairs[o.pair];
+                static thread_local Recent recent;
+                const bool alike = recent.a == a->body.get() && recent.b == b->body.get();
+                const Apart* near = o.last && o.last->apart.found() ? &o.last->apart : alike ? &recent.apart : nullptr;
+                o.answer->apart = apart(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, near, stop);
+                o.answer->within = stopped(stop) ? -1 : within;
+                o.done = true;
+                if (o.answer->apart.found()) recent = {a->body.get(), b->body.get(), o.answer->apart};
+            },
+            job);
+        // Bodies inside others do not cross; those that cross are asked how deep.
+        std::vector<size_t> deep;
+        for (const size_t i : which) {
+            Open& o = open[i];
+            if (!o.done) continue;
             const auto& [a, b] = pairs[o.pair];
-            const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
-            o.answer->deep = true;
-            const bool touching = o.answer->apart.found() && o.answer->apart.distance <= 1e-6;
-            if (!o.answer->apart.crossing &&
-                !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
-                return;
-            o.answer->apart.crossing = true;
-            o.answer->depth = depthOf(first, second, o.lie, stop).by;
-            if (!o.answer->apart.found()) o.answer->apart = {0, o.lie.at, o.lie.at, 0, 0, true};
-        },
-        job);
+            o.answer->deep = facts(a->body).closed && facts(b->body).closed;
+            if (o.answer->deep && (o.answer->apart.crossing || a->box().intersects(b->box()))) deep.push_back(i);
+        }
+        inParallel(
+            deep.size(),
+            [&](size_t n) {
+                Open& o = open[deep[n]];
+                const auto& [a, b] = pairs[o.pair];
+                const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
+                Apart& found = o.answer->apart;
+                const bool touching = found.found() && found.distance <= 1e-6;
+                if (!found.crossing &&
+                    !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
+                    return;
+                found.crossing = true;
+                o.answer->depth = depthOf(first, second, o.lie, stop).by;
+                if (!found.found()) found = {0, o.lie.at, o.lie.at, 0, 0, true};
+            },
+            job);
+        for (const size_t i : which) {
+            const Open& o = open[i];
+            const auto& [a, b] = pairs[o.pair];
+            if (o.done && !stopped(stop))
+                m_last[o.called] = {a->body.get(), b->body.get(), a->size, o.lie, o.answer->apart};
+        }
+    };
+    const auto valueOf = [](const Answer& found, const Stands& a) {
+        return found.apart.crossing ? -found.depth * a.size : found.apart.distance * a.size;
+    };
+    std::vector<size_t> first, rest;
+    for (size_t i = 0; i < open.size(); ++i) {
+        const Open& o = open[i];
+        const bool sure = quick && o.low > 0 && (!quick->least || o.low > *quick->least + quick->margin) &&
+                          (!quick->most || o.high < *quick->most - quick->margin);
+        (sure ? rest : first).push_back(i);
+    }
+    work(first);
+    if (!rest.empty() && !stopped(stop)) {
+        // The least (or the most) of all has to be exact: what may be beyond the best so far is measured, the likeliest
+        // first.
+        const bool most = quick->most && !quick->least;
+        double best = most ? -kUnknown : kUnknown;
+        const auto better = [&](double v) { best = most ? std::max(best, v) : std::min(best, v); };
+        for (size_t i = 0; i < pairs.size(); ++i) {
+            const auto& [answer, at] = answers[i];
+            if ((at == kKnown || open[at].done) && answer->apart.found()) better(valueOf(*answer, *pairs[i].first));
+        }
+        const auto likely = [&](size_t i) { return most ? -open[i].high : open[i].low; };
+        std::sort(rest.begin(), rest.end(), [&](size_t x, size_t y) { return likely(x) < likely(y); });
+        for (size_t next = 0; next < rest.size() && !stopped(stop);) {
+            std::vector<size_t> batch;
+            for (const size_t many = next == 0 ? 4 : 16; next < rest.size() && batch.size() < many; ++next) {
+                if (most ? open[rest[next]].high <= best : open[rest[next]].low >= best) {
+                    next = rest.size();
+                    break;
+                }
+                batch.push_back(rest[next]);
+            }
+            work(batch);
+            for (const size_t i : batch)
+                if (open[i].done && open[i].answer->apart.found())
+                    better(valueOf(*open[i].answer, *pairs[open[i].pair].first));
+        }
+    }
     for (size_t i = 0; i < pairs.size(); ++i) {
-        const Answer& found = *answers[i];
-        if (!found.apart.found()) continue;
         const Stands& a = *pairs[i].first;
         PairValue& v = out[i];
-        v.crossing = found.apart.crossing;
-        v.depthKnown = !v.crossing || found.deep;
-        v.clear = v.crossing ? -found.depth * a.size : found.apart.distance * a.size;
-        v.a = a.turn * found.apart.a + a.at;
-        v.b = a.turn * found.apart.b + a.at;
-        if (v.clear >= within) v = {};
+        const auto& [answer, at] = answers[i];
+        const Apart* found = &answer->apart;
+        if (at != kKnown && !open[at].done) {
+            const Open& o = open[at];
+            answer->within = -1; // nothing is known of it
+            if (o.high == kUnknown || stopped(stop)) continue;
+            found = &o.last->apart;
+            v.about = (o.high - o.low) / 2;
+        }
+        if (!found->found()) continue;
+        v.crossing = found->crossing;
+        v.depthKnown = !v.crossing || answer->deep;
+        v.clear = v.about > 0 ? found->distance * a.size : valueOf(*answer, a);
+        v.a = a.turn * found->a + a.at;
+        v.b = a.turn * found->b + a.at;
+        if (v.clear - v.about >= within) v = {};
     }
     return out;
 }
@@ -199,7 +281,7 @@ void PairMemory::forgetUnused() {
     // Answers of bodies that are gone must not be found by others that stand where those stood in memory.
     std::erase_if(m_answers,
                   [&](const auto& one) { return !m_facts.count(one.first.a) || !m_facts.count(one.first.b); });
-    if (m_near.size() > 4 * m_answers.size() + 100'000) m_near.clear();
+    if (m_last.size() > 4 * m_answers.size() + 100'000) m_last.clear();
 }
 
 Result<std::vector<std::pair<std::uint32_t, std::uint32_t>>>

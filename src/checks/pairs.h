@@ -4,6 +4,8 @@
 #include "base/job.h"
 #include "checks/depth.h"
 #include "parts/body.h"
+#include <optional>
+#include <span>
 #include <unordered_map>
 
 namespace vicinal {
@@ -32,6 +34,7 @@ struct PairValue {
     double clear = std::numeric_limits<double>::infinity(); ///< mm; below zero: how deep they cross
     Vec3 a = Vec3::Zero(), b = Vec3::Zero();                ///< nearest points, in the world
     bool crossing = false;                                  ///< they run into one another
+    double about = 0;       ///< mm that `clear` may be off: it was not worked out anew; else 0
     bool depthKnown = true; ///< else `clear` is 0 where they cross: a body is not closed
     bool found() const { return clear < std::numeric_limits<double>::infinity(); }
 };
@@ -40,10 +43,18 @@ struct PairValue {
 /// answer. Shared by the checks of a document, and by those after the next edit. Not for several threads.
 class PairMemory {
 public:
+    /// What has to be true of the answers where they are wanted quickly.
+    struct Quick {
+        std::optional<double> least, most; ///< mm: values that may break one of these are exact
+        double margin = 0;                 ///< mm: and those that come so near
+    };
     /// The distances of these pairs as far as `within`; those farther apart are not found. In the order asked.
     /// Runs on all processors. Stopped: what was not reached is not found.
+    /// `quick`: a pair that was measured before and has moved a little is as far apart as then, give or take what it
+    /// has moved; only what may break a limit, or be the worst of all, is measured anew. The rest says how far it may
+    /// be off.
     std::vector<PairValue> measure(std::span<const std::pair<const Stands*, const Stands*>>, double within,
-                                   Job* = nullptr);
+                                   Job* = nullptr, const Quick* quick = nullptr);
     const TriangleFacts& facts(const BodyPtr&);
     /// Forgets what was not asked in the last passes.
     void forgetUnused();
@@ -52,7 +63,7 @@ public:
 private:
     struct Key {
         const Body *a, *b;
-        std::array<long long, 12> lie;
+        std::array<long long, 13> lie; ///< and the size of the first
         bool operator==(const Key&) const = default;
     };
     struct KeyHash {
@@ -62,13 +73,19 @@ private:
         Apart apart; ///< in the axes and the size of the first
         double within = 0, depth = 0;
         bool deep = false; ///< the depth is known
-        long used = 0;
+        long used = 0, call = 0;
+        size_t open = 0; ///< of that call
     };
     std::unordered_map<Key, Answer, KeyHash> m_answers;
     std::unordered_map<const Body*, std::pair<BodyPtr, TriangleFacts>> m_facts; ///< keeps the bodies, too
-    std::unordered_map<size_t, std::pair<std::uint32_t, std::uint32_t>>
-        m_near; ///< triangles by what the pair is called
-    long m_round = 0;
+    struct Last {
+        const Body *a, *b;
+        double size; ///< of the first
+        Lie lie;
+        Apart apart;
+    };
+    std::unordered_map<size_t, Last> m_last; ///< by what the pair is called
+    long m_round = 0, m_calls = 0;
     size_t m_measured = 0;
 };
 

@@ -215,6 +215,18 @@ inline Document richDocument() {
     rich.facing.targetBody = lastId(d) - 1;
     rich.facing.surface = lastId(d) - 2;
     rich.feet = {lastId(d) - 3, FeetBy::Level, BayLevel::Lowest, 12.5};
+    rich.checks = {{CheckOf::Opening, true, {}, 99.5, 1.0 / 3, 0, 100, 900.25},
+                   {CheckOf::SiteBody, false, 400, {}, 20, lastId(d) - 1},
+                   {CheckOf::NoseSlope, true, -0.1, 1.0 / 7},
+                   {CheckOf::Itself,
+                    true,
+                    2,
+                    {},
+                    0,
+                    0,
+                    0,
+                    0,
+                    {{3, 9, 0, 0, "welded \"here\"", "M. Tollan", "2026-11-27"}, {0, 0, 3, 4, "", "", ""}}}};
     rich.locked = true;
     rich.folder = folder;
     d = with(d, rich);

@@ -1,6 +1,7 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
 #include "app/controls/controls.h"
 #include "app/seat/seat_view.h"
+#include "app/state/checks.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QLabel>
@@ -19,6 +20,10 @@ QString folder;
 void shoot(QWidget* w, const char* name) {
     auto* view = w->findChild<Viewport*>();
     idle();
+    if (auto* window = qobject_cast<MainWindow*>(w))
+        if (!QTest::qWaitFor([&] { return !window->store().evaluating() && !window->store().checks().running(); },
+                             60'000))
+            qFatal("the checks did not end");
     if (view && view->isVisible() && !QTest::qWaitFor([&] { return view->settled(); }, 10'000))
         qFatal("the view did not settle"); // into its full picture
     idle();

@@ -7,6 +7,7 @@
 #include "app/sheet/part/part_editor.h"
 #include "app/sheet/path/path_editor.h"
 #include "app/sheet/run/bays_section.h"
+#include "app/sheet/run/checks_section.h"
 #include "app/sheet/run/facing_section.h"
 #include "app/sheet/run/gives_section.h"
 #include "app/sheet/run/ground_section.h"
@@ -14,6 +15,7 @@
 #include "app/sheet/run/places_section.h"
 #include "app/sheet/run/sentence.h"
 #include "app/sheet/run/spacing_section.h"
+#include "app/state/checks.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -105,6 +107,12 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     section("motion", tr("Motion"), motion);
     connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
     section("places", tr("Places"), new PlacesSection(store));
+    auto* checks = new ChecksSection(store);
+    section("checks", tr("Checks"), checks);
+    connect(&store.checks(), &Checks::changed, this, [this, checks] {
+        const auto run = m_store.currentRun();
+        if (run) m_runSections.back().section->setSummary(checks->summary(*run));
+    });
     box->addWidget(m_heapSection);
     box->addWidget(m_bodySection);
     box->addWidget(m_pathSection);

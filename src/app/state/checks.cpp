@@ -78,6 +78,25 @@ const CheckResult* Checks::shown(const RunChecks& all) const {
     return worst;
 }
 
+void Checks::go(Id run, const Check& c, std::optional<CheckedPlace> place) {
+    const auto all = of(run);
+    if (!all) return;
+    for (const CheckResult& r : all->list) {
+        if (!r.check.same(c)) continue;
+        if (!place) place = r.worst;
+        if (!place) return;
+        Selection s{Selection::Kind::Run, run, {}, -1, {}};
+        if (wordsOf(c.of).lane[0] != 0) {
+            s.places.insert(place->place);
+            if (place->other >= 0 && place->item == 0) s.places.insert(place->other);
+        }
+        m_store.select(s);
+        takeInHand(c);
+        emit goWanted(r, *place);
+        return;
+    }
+}
+
 void Checks::take(const std::shared_ptr<const RunChecks>& all, int generation) {
     if (generation != m_generation) return; // of a document that is gone
     m_runs[all->run->item->id] = all;
@@ -87,6 +106,7 @@ void Checks::take(const std::shared_ptr<const RunChecks>& all, int generation) {
 void Checks::start() {
     if (m_job) {
         m_again = true;
+        m_exact = false;
         if (m_since.elapsed() > kPatience)
             m_job->stop = true; // what is short is let go on, so that a drag sees verdicts
         return;
@@ -97,6 +117,7 @@ void Checks::start() {
     m_since.start();
     CheckOrder order;
     order.fine = m_fine;
+    order.quick = !std::exchange(m_exact, false);
     if (m_store.selection().kind == Selection::Kind::Run) order.first = m_store.selection().id;
     // Whoever is gone when it is done is not told.
     const QPointer<Checks> self(this);
@@ -121,7 +142,9 @@ void Checks::start() {
             m_runs = std::move(runs);
         }
         emit changed();
-        if (m_again)
+        if (!m_again && done && !m_stopped) // verdicts stand; the values that were left as they were follow
+            m_exact = std::any_of(m_runs.begin(), m_runs.end(), [](const auto& r) { return r.second->rough; });
+        if (m_again || m_exact)
             start();
         else
             emit workChanged();

@@ -35,6 +35,9 @@ public:
     /// The one that is drawn: that in hand, else the worst that has a place; null when there is none.
     const CheckResult* shown(const RunChecks&) const;
 
+    /// Selects the places of a check, takes it in hand and asks the view to go there; `place`: another than the worst.
+    void go(Id run, const Check&, std::optional<CheckedPlace> place = std::nullopt);
+
     struct Kept {
         QString when;
         Document document;
@@ -51,6 +54,7 @@ public:
 signals:
     void changed();      ///< verdicts
     void shownChanged(); ///< what is in hand, or kept
+    void goWanted(const CheckResult&, const CheckedPlace&);
     void workChanged();
 
 private:
@@ -64,6 +68,7 @@ private:
     std::shared_ptr<Job> m_job;
     QElapsedTimer m_since;
     bool m_again = false, m_fine = false, m_stopped = false;
+    bool m_exact = false; ///< the next pass is not quick: it fills in what the one before left as it was
     int m_generation = 0;
     std::optional<Check> m_inHand;
     std::optional<Kept> m_kept;

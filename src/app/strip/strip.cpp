@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/dialogs/profile_keys.h"
+#include "app/state/checks.h"
 #include <QComboBox>
 #include <QSettings>
 #include <QToolButton>
@@ -39,6 +40,8 @@ Strip::Strip(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
     setFolded(false);
     connect(&store, &Store::documentChanged, this, [this] { refit(), update(); });
     connect(&store, &Store::selectionChanged, this, [this] { refit(), update(); });
+    connect(&store.checks(), &Checks::changed, this, [this] { refit(), update(); });
+    connect(&store.checks(), &Checks::shownChanged, this, [this] { update(); });
 }
 
 QSize Strip::sizeHint() const {
@@ -75,6 +78,7 @@ double Strip::naturalHeight(Lane::Kind kind) {
     case Lane::Changes: return 56;
     case Lane::Marks: return 24;
     case Lane::Throw: return 52;
+    case Lane::Check: return 30;
     }
     return 0;
 }
@@ -88,6 +92,10 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Bays: return tr("bays");
     case Lane::Marks: return tr("marks");
     case Lane::Throw: return tr("swept width");
+    case Lane::Check: {
+        const CheckResult* r = checkOf(l);
+        return r ? tr(wordsOf(r->check.of).lane) : QString();
+    }
     case Lane::Changes: break;
     }
     return profile_keys::title(l.profile);
@@ -105,6 +113,7 @@ void Strip::refreshLanes() {
             const Profile* p = profileOf(*shown->item, name);
             if (p && (!p->empty() || m_added.count({shown->item->id, name}))) all.push_back({Lane::Changes, name});
         }
+    addCheckLanes(all);
     all.push_back({Lane::Tightness, {}});
     refreshMarks();
     if (!m_marks.empty()) all.push_back({Lane::Marks, {}});

@@ -15,6 +15,8 @@ class QToolButton;
 
 namespace vicinal {
 
+struct CheckResult;
+
 /// The path pulled straight, in lanes: ruler, places to scale, clear gaps against their limits, bays, profiles with
 /// their keys, tightness. Selects, slides the run, drags insets and keys. Lanes are ordered and hidden by hand.
 class Strip : public QWidget {
@@ -37,6 +39,8 @@ public:
     /// Where it stands; empty when it is not shown.
     QRectF laneOf(const std::string& profile) const { return lane(Lane{Lane::Changes, profile}); }
     QRectF throwLane() const { return lane(Lane::Throw); }
+    /// The lane of a check, by its word in files.
+    QRectF checkLane(const std::string& check) const;
     QRectF marksLane() const { return lane(Lane::Marks); }
     /// Words of all lanes, from above.
     QStringList laneNames() const;
@@ -59,8 +63,8 @@ protected:
 private:
     enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key, From, To };
     struct Lane {
-        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks, Throw } kind = Station;
-        std::string profile; ///< of Changes
+        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks, Throw, Check } kind = Station;
+        std::string profile; ///< of Changes; of Check: its key
         bool operator==(const Lane&) const = default;
         QString key() const { return QString::number(kind) + QString::fromStdString(profile); }
     };
@@ -77,6 +81,12 @@ private:
     void paintBays(QPainter&, const RunResult&) const;
     void paintMarks(QPainter&) const;
     void paintThrow(QPainter&, const RunResult&) const;
+    // strip_checks.cpp
+    void paintCheck(QPainter&, const RunResult&, const Lane&) const;
+    const CheckResult* checkOf(const Lane&) const;
+    void addCheckLanes(std::vector<Lane>&) const;
+    void pressCheck(const Lane&, const QPointF&, bool go);
+    void paintKept(QPainter&, const RunResult&) const;
     /// True when the parts themselves were drawn: there is room for them.
     bool paintParts(QPainter&, const RunResult&);
     const StripMark* markAt(const QPointF&) const;

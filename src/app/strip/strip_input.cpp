@@ -1,6 +1,7 @@
 // The strip under the hand: selecting, sliding, insets, keys of profiles, menus.
 #include "app/controls/format.h"
 #include "app/dialogs/profile_keys.h"
+#include "app/state/checks.h"
 #include "app/strip/strip.h"
 #include "layout/along/typed.h"
 #include <QGuiApplication>
@@ -44,6 +45,8 @@ void Strip::mousePressEvent(QMouseEvent* e) {
     ++m_dragNumber;
     m_key.reset();
     m_range.reset();
+    if (const auto l = laneAt(m_pressed.y()); l && l->kind == Lane::Check && e->button() == Qt::LeftButton && !m_folded)
+        pressCheck(*l, m_pressed, false);
     if (m_drag == Drag::Key) {
         const auto l = laneAt(m_pressed.y());
         const auto shown = profileLane(*l);
@@ -205,6 +208,7 @@ void Strip::dragKey(const QPointF& at) {
 
 void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
     const auto l = laneAt(e->position().y());
+    if (l && l->kind == Lane::Check && e->button() == Qt::LeftButton) return pressCheck(*l, e->position(), true);
     const auto shown = l && l->kind == Lane::Changes ? profileLane(*l) : std::nullopt;
     if (!shown || e->button() != Qt::LeftButton || e->position().x() < kLabels)
         return QWidget::mouseDoubleClickEvent(e);
@@ -258,6 +262,9 @@ bool Strip::event(QEvent* e) {
                 const double s = std::clamp(m_map.station(help->pos().x()), 0.0, m_map.length);
                 text = tr("%1 at %2").arg(shown->text(shown->valueOf(s)), lengthText(s, unit)) + "\n" + text;
             }
+        } else if (const CheckResult* check = at ? checkOf(*at) : nullptr) {
+            text = tr(wordsOf(check->check.of).tip) + ".\n" + m_store.say(check->text) + "\n" +
+                   tr("Click for the place there, double-click to go there.");
         } else if (const StripMark* mark = markAt(help->pos())) {
             text = mark->tip;
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {

@@ -410,10 +410,15 @@ void Strip::paintEvent(QPaintEvent*) {
     if (!lane(Lane::Marks).isEmpty()) paintMarks(p);
     const auto run = this->run();
     if (run && run->placed) {
-        if (!lane(Lane::Places).isEmpty()) paintPlaces(p, *run);
+        if (!lane(Lane::Places).isEmpty()) {
+            paintKept(p, *run);
+            paintPlaces(p, *run);
+        }
         if (!lane(Lane::Gaps).isEmpty()) paintGaps(p, *run);
         if (!lane(Lane::Bays).isEmpty()) paintBays(p, *run);
         if (run->sweeps && !lane(Lane::Throw).isEmpty()) paintThrow(p, *run);
+        for (const Lane& l : m_lanes)
+            if (l.kind == Lane::Check) paintCheck(p, *run, l);
         for (const Lane& l : m_lanes)
             if (l.kind == Lane::Changes)
                 if (const auto shown = profileLane(l))

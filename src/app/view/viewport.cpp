@@ -1,6 +1,7 @@
 #include "app/view/viewport.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "app/state/checks.h"
 #include "app/state/clock.h"
 #include "app/view/motion_bar.h"
 #include "app/view/tools/draw_bar.h"
@@ -8,6 +9,7 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/pick_tools.h"
+#include "model/checks/sight.h"
 #include <QGuiApplication>
 #include <QPainter>
 #include <QResizeEvent>
@@ -60,6 +62,15 @@ Viewport::Viewport(Store& store, QWidget* parent)
         moved(true);
     });
     connect(&store, &Store::loaded, this, [this] { m_framed = false; });
+    const auto checked = [this] {
+        m_sceneDirty = true;
+        moved(!m_moving);
+    };
+    connect(&store.checks(), &Checks::changed, this, checked);
+    connect(&store.checks(), &Checks::shownChanged, this, checked);
+    connect(&store.checks(), &Checks::goWanted, this, [this](const CheckResult& r, const CheckedPlace& place) {
+        if (const auto run = m_store.currentRun()) lookAt(sightOf(m_store.evaluation(), *run, r, place));
+    });
 }
 
 Viewport::~Viewport() { delete m_canvas; }
@@ -149,6 +160,7 @@ void Viewport::rebuildScene() {
         std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
+        if (run->follows()) tintBroken(*run, colours);
         if (current) {
             const auto pick = [&](size_t i) {
                 colours[i] = placed.leftOut(i) && run->heap ? 0
@@ -176,6 +188,7 @@ void Viewport::rebuildScene() {
                                               : QColor("#cfcbbd").rgba()}});
         }
     }
+    addGhosts(batches);
     m_canvas->renderer().setScene(std::move(batches), m_origin);
     m_gridDirty = true;
 }

@@ -16,6 +16,8 @@ void addBatches(const Placed&, std::vector<QRgb> colours, std::vector<Batch>& to
 QColor siteTone(int colour); ///< of a site body
 
 class Clock;
+struct CheckResult;
+struct Sight;
 class DrawBar;
 class DrawTool;
 class EdgeTool;
@@ -46,6 +48,8 @@ public:
     bool frames() const { return m_frames; }
     bool parallel() const { return m_camera.parallel; }
     void frameAll();
+    /// Turns and moves so that a place a check names is seen best.
+    void lookAt(const Sight&);
     void frameSelection();
 
     // Tools
@@ -153,6 +157,11 @@ private:
     void paintGave(QPainter&, const Gave&) const;
     void paintCrossings(QPainter&, const PathResult&) const;
     void paintWebs(QPainter&, const BodyResult&) const;
+    // viewport_checks.cpp
+    void paintChecks(QPainter&, const RunResult&) const;
+    void paintBroken(QPainter&, const RunResult&, const CheckResult&) const;
+    void tintBroken(const RunResult&, std::vector<QRgb>&) const;
+    void addGhosts(std::vector<Batch>&) const;
     QString infoText() const;
 
     Store& m_store;

@@ -416,6 +416,7 @@ void Viewport::paintOverlay(QPainter& p) const {
         paintCrossings(p, *current);
     }
     if (const auto body = m_store.currentBody()) paintWebs(p, *body);
+    if (const auto run = m_store.currentRun(); run && !drawing()) paintChecks(p, *run);
     if (const auto run = m_store.currentRun(); run && run->sweeps && run->placed && !run->stale()) paintSwept(p, *run);
     if (const auto run = m_store.currentRun(); m_frames && run && run->placed) paintFrames(p, *run);
     paintLeftOut(p);

@@ -1,4 +1,5 @@
 #include "app/window/main_window.h"
+#include "app/checks/checks_dock.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
@@ -40,6 +41,9 @@ MainWindow::MainWindow() : m_store(new Store(this)) {
     m_schedule = new ScheduleDock(*m_store, this);
     addDockWidget(Qt::BottomDockWidgetArea, m_schedule);
     m_schedule->hide();
+    m_checksDock = new ChecksDock(*m_store, this);
+    addDockWidget(Qt::BottomDockWidgetArea, m_checksDock);
+    m_checksDock->hide();
     buildMenus();
     buildToolRow(tools);
     box->addWidget(tools);

@@ -18,6 +18,7 @@ class QSplitter;
 namespace vicinal {
 
 class RunSheet;
+class ChecksDock;
 class ScheduleDock;
 class SeatView;
 class StartPanel;
@@ -39,6 +40,7 @@ public:
     RunSheet& sheet() { return *m_sheet; }
     Yard& yard() { return *m_yard; }
     ScheduleDock& schedule() { return *m_schedule; }
+    ChecksDock& checks() { return *m_checksDock; }
 
     /// Opens a document; on failure a message stands in the window and the old document stays.
     bool openFile(const QString& path);
@@ -123,6 +125,9 @@ private:
     void copyItems(const std::set<Id>&);
     /// About as large as a quarter of what is seen, to one digit.
     double roundSize() const;
+    // check_actions.cpp
+    void buildCheckMenu();
+    void sendCheckSheet();
     // heap_actions.cpp
     void release(Id run, int path);
     void removeLoose();
@@ -158,6 +163,7 @@ private:
 
     Store* m_store;
     ScheduleDock* m_schedule = nullptr;
+    ChecksDock* m_checksDock = nullptr;
     class QDialog* m_stripWindow = nullptr; ///< while the strip has one of its own
     QSplitter* m_middle = nullptr;
     std::array<QAction*, 3> m_panels{}; ///< show yard, sheet, strip

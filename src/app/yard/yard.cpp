@@ -1,5 +1,6 @@
 #include "app/yard/yard.h"
 #include "app/controls/theme.h"
+#include "app/state/checks.h"
 #include "app/yard/yard_model.h"
 #include "app/yard/yard_paint.h"
 #include "model/edits/yard_edits.h"
@@ -52,6 +53,7 @@ Yard::Yard(Store& store, QWidget* parent) : QListView(parent), m_store(store), m
     m_later->setInterval(120);
     connect(m_later, &QTimer::timeout, this, &Yard::drawPictures);
     connect(&store, &Store::documentChanged, this, &Yard::refresh);
+    connect(&store.checks(), &Checks::changed, this, &Yard::refresh);
     connect(&store, &Store::documentChanged, m_later, qOverload<>(&QTimer::start));
     connect(&store, &Store::selectionChanged, this, &Yard::refresh);
     refresh();

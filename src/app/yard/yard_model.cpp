@@ -1,5 +1,6 @@
 #include "app/yard/yard_model.h"
 #include "app/controls/format.h"
+#include "app/state/checks.h"
 #include "model/edits/yard_edits.h"
 #include <QMimeData>
 #include <algorithm>
@@ -23,11 +24,12 @@ std::vector<YardModel::Row> YardModel::itemsNow() const {
         rows.push_back(std::move(row));
     };
     for (const auto& run : e.runs) {
+        const Verdict verdict = m_store.checks().verdictOf(*run);
         const QString sub = (run->part ? QString(run->part->item->name.c_str()) : tr("no part")) + " \u00b7 " +
                             (run->path ? QString(run->path->item->name.c_str()) : tr("no path"));
         put({Kind::Run, run->item->id, run->item->name.c_str(), sub,
-             QString::number(run->placed ? run->placed->present : 0), run->verdict.mark, run->item->colour,
-             m_store.say(run->verdict.text)},
+             QString::number(run->placed ? run->placed->present : 0), verdict.mark, run->item->colour,
+             m_store.say(verdict.text)},
             *run->item);
     }
     for (const auto& heap : e.heaps)

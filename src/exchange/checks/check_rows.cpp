@@ -21,8 +21,10 @@ void addInk(Sheet& sheet, const std::vector<Segment>& strand, const Pen& pen) {
     sheet.inks.push_back(std::move(ink));
 }
 
+} // namespace
+
 /// The worst place as it is seen best: lines of the bodies round it, the two nearest points joined, the ball.
-Sheet pictureOf(const Evaluation& of, const RunResult& run, const CheckResult& r, Job* job) {
+Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult& r, Job* job) {
     Sheet out;
     out.width = kWide;
     out.height = kHigh;
@@ -108,8 +110,6 @@ Sheet pictureOf(const Evaluation& of, const RunResult& run, const CheckResult& r
     return out;
 }
 
-} // namespace
-
 std::vector<CheckedRun> checkRows(const Checked& checked, bool pictures, Job* job) {
     std::vector<CheckedRun> out;
     for (const auto& run : checked.of->runs) {
@@ -151,7 +151,7 @@ std::vector<CheckedRun> checkRows(const Checked& checked, bool pictures, Job* jo
                 row.notes.push_back(say + ".");
             }
             if (pictures && r.check.on && !r.cannot && !(job && stopped(&job->stop)))
-                row.picture = pictureOf(*checked.of, *run, r, job);
+                row.picture = checkPicture(*checked.of, *run, r, job);
             one.rows.push_back(std::move(row));
         }
         out.push_back(std::move(one));

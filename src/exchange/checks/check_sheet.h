@@ -27,6 +27,9 @@ struct CheckedRun {
 /// Run by run. Stopped: without the pictures that were not reached.
 std::vector<CheckedRun> checkRows(const Checked&, bool pictures, Job* = nullptr);
 
+/// The worst place of a check as it is seen best, 58 x 40 mm; no inks: there is nothing to be seen.
+Sheet checkPicture(const Evaluation&, const RunResult&, const CheckResult&, Job* = nullptr);
+
 /// A4, as many pages as it takes.
 std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>&, const CheckSheetFacts&);
 std::string checkSheetHtml(const std::vector<CheckedRun>&, const CheckSheetFacts&);

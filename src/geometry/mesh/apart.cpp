@@ -31,6 +31,7 @@ struct Faced {
     Triangle p;
     std::array<Vec3, 3> edge;
     std::array<double, 3> squared;
+    std::array<Vec3, 3> out; ///< square to an edge, in the plane, outwards; unit
     Vec3 normal;
     double length; ///< of the normal; 0 for one without area
     Vec3 low, high;
@@ -41,7 +42,10 @@ struct Faced {
         }
         normal = edge[0].cross(-edge[2]);
         length = normal.norm();
-        if (length > 0) normal /= length;
+        if (length > 0) {
+            normal /= length;
+            for (size_t k = 0; k < 3; ++k) out[k] = edge[k].cross(normal) / std::sqrt(squared[k]);
+        }
         low = p[0].cwiseMin(p[1]).cwiseMin(p[2]);
         high = p[0].cwiseMax(p[1]).cwiseMax(p[2]);
     }
@@ -50,7 +54,7 @@ struct Faced {
     /// The point, which lies in the plane, is inside.
     bool holds(const Vec3& x, double slack) const {
         for (size_t k = 0; k < 3; ++k)
-            if (edge[k].cross(x - p[k]).dot(normal) < -slack * std::sqrt(squared[k])) return false;
+            if (out[k].dot(x - p[k]) > slack) return false;
         return true;
     }
 };
@@ -88,17 +92,26 @@ bool triangles(const Faced& a, const Faced& b, Best& best) {
     const auto heights = [](const Faced& of, const Faced& over, std::array<double, 3>& h) {
         for (size_t k = 0; k < 3; ++k) h[k] = (of.p[k] - over.p[0]).dot(over.normal);
     };
-    const auto beyond = [&](const std::array<double, 3>& h) {
+    // Beyond the plane, or beyond an edge and so far over the plane: both ways are square to each other.
+    const auto beyond = [&](const std::array<double, 3>& h, const Faced& of, const Faced& over) {
         const double least = std::min({h[0], h[1], h[2]}), most = std::max({h[0], h[1], h[2]});
-        return (least > 0 && least * least >= best.squared) || (most < 0 && most * most >= best.squared);
+        const double up = least > 0 ? least : most < 0 ? -most : 0;
+        if (up > 0 && up * up >= best.squared) return true;
+        for (size_t k = 0; k < 3; ++k) {
+            const Vec3& m = over.out[k];
+            const double from = m.dot(over.p[k]);
+            const double aside = std::min({m.dot(of.p[0]), m.dot(of.p[1]), m.dot(of.p[2])}) - from;
+            if (aside > 0 && aside * aside + up * up >= best.squared) return true;
+        }
+        return false;
     };
     if (b.length > 0) {
         heights(a, b, ofA);
-        if (beyond(ofA)) return false;
+        if (beyond(ofA, a, b)) return false;
     }
     if (a.length > 0) {
         heights(b, a, ofB);
-        if (beyond(ofB)) return false;
+        if (beyond(ofB, b, a)) return false;
     }
     const double before = best.squared;
     const double slack = 1e-10 * (1 + a.size() + b.size());
@@ -146,43 +159,153 @@ Triangle triangleOf(const Mesh& m, std::uint32_t t, const Lie& lie) {
     return out;
 }
 
-/// Squared distance of two boxes with the same axes.
-double boxes(const Vec3& middleA, const Vec3& halfA, const Vec3& middleB, const Vec3& halfB) {
-    const Vec3 free = ((middleB - middleA).cwiseAbs() - halfA - halfB).cwiseMax(0);
-    return free.squaredNorm();
+// Boxes are compared four numbers at a time in single precision: bounds that are a little too low cost nothing.
+typedef float Four __attribute__((vector_size(16)));
+inline Four four(const Vec3& v) { return Four{float(v.x()), float(v.y()), float(v.z()), 0}; }
+inline Four absolute(Four v) {
+    typedef int Bits __attribute__((vector_size(16)));
+    return Four(Bits(v) & Bits{0x7fffffff, 0x7fffffff, 0x7fffffff, 0x7fffffff});
 }
+inline Four larger(Four a, Four b) { return a > b ? a : b; }
+inline float squared(Four free) {
+    free = larger(free, Four{});
+    free *= free;
+    return free[0] + free[1] + free[2];
+}
+
+/// A node's boxes: along the axes of the question, and as its triangles lie.
+struct Boxed {
+    Four low, high;
+    Four x, y, z; ///< the patch's axes: their x, y and z, one axis a number
+    Four middle, half;
+    bool plain;
+};
+/// Rounded outwards.
+Boxed boxed(const Vec3& low, const Vec3& high, const Mat3& axes, const Vec3& middle, const Vec3& half, bool plain) {
+    const double more = 1e-6 * (low.cwiseAbs().maxCoeff() + high.cwiseAbs().maxCoeff());
+    const Vec3 round = Vec3::Constant(more);
+    return {four(low - round), four(high + round), four(axes.row(0)),      four(axes.row(1)),
+            four(axes.row(2)), four(middle),       four(half + 2 * round), plain};
+}
+
+/// A bound of the squared distance: along the faces of both boxes, as they stand and as they lie.
+inline float boundOf(const Boxed& p, const Boxed& q, float limit) {
+    const float plain = squared(larger(p.low - q.high, q.low - p.high));
+    if (plain >= limit || (p.plain && q.plain)) return plain;
+    const Four d = q.middle - p.middle;
+    const Four along = absolute(d[0] * p.x + d[1] * p.y + d[2] * p.z);
+    // The second's axes in those of the first, one each.
+    const Four r0 = absolute(q.x[0] * p.x + q.y[0] * p.y + q.z[0] * p.z),
+               r1 = absolute(q.x[1] * p.x + q.y[1] * p.y + q.z[1] * p.z),
+               r2 = absolute(q.x[2] * p.x + q.y[2] * p.y + q.z[2] * p.z);
+    const float one = squared(along - p.half - (q.half[0] * r0 + q.half[1] * r1 + q.half[2] * r2));
+    if (one >= limit) return one;
+    const Four across = absolute(d[0] * q.x + d[1] * q.y + d[2] * q.z);
+    const Four reach = {r0[0] * p.half[0] + r0[1] * p.half[1] + r0[2] * p.half[2],
+                        r1[0] * p.half[0] + r1[1] * p.half[1] + r1[2] * p.half[2],
+                        r2[0] * p.half[0] + r2[1] * p.half[1] + r2[2] * p.half[2], 0};
+    const float two = squared(across - q.half - reach);
+    return std::max({plain, one, two});
+}
+
+/// The first tree's nodes as they are; kept from one question to the next.
+class Fixed {
+public:
+    void begin(const MeshTree& t) {
+        m_tree = &t;
+        if (t.id() == m_id) return;
+        m_id = t.id();
+        m_patches = &t.patches();
+        m_known.assign(t.nodes().size(), 0);
+        m_nodes.resize(t.nodes().size());
+    }
+    const Boxed& at(std::uint32_t i) {
+        if (!m_known[i]) {
+            m_known[i] = 1;
+            const Box3& box = m_tree->nodes()[i].box;
+            const auto& p = (*m_patches)[i];
+            m_nodes[i] = boxed(box.min(), box.max(), p.axes, p.middle, p.half, p.plain);
+        }
+        return m_nodes[i];
+    }
+
+private:
+    const MeshTree* m_tree = nullptr;
+    const std::vector<MeshTree::Patch>* m_patches = nullptr;
+    std::uint64_t m_id = 0;
+    std::vector<char> m_known;
+    std::vector<Boxed> m_nodes;
+};
+
+/// The second tree's nodes in the axes of the first, each turned once a question.
+class Turned {
+public:
+    void begin(const MeshTree& t, const Lie& lie) {
+        m_tree = &t;
+        m_patches = &t.patches();
+        m_lie = &lie;
+        m_reach = lie.turn.cwiseAbs();
+        m_unit = lie.turn / lie.size;
+        if (m_slot.size() < t.nodes().size()) m_slot.resize(t.nodes().size(), {0, 0});
+        ++m_stamp;
+        m_nodes.clear();
+    }
+    const Boxed& at(std::uint32_t i) {
+        auto& [stamp, slot] = m_slot[i];
+        if (stamp == m_stamp) return m_nodes[slot];
+        stamp = m_stamp;
+        slot = std::uint32_t(m_nodes.size());
+        const Box3& box = m_tree->nodes()[i].box;
+        const auto& p = (*m_patches)[i];
+        const Vec3 middle = m_lie->turn * box.center() + m_lie->at, half = m_reach * (box.sizes() / 2);
+        m_nodes.push_back(boxed(middle - half, middle + half, m_unit * p.axes, m_lie->turn * p.middle + m_lie->at,
+                                m_lie->size * p.half, p.plain));
+        return m_nodes.back();
+    }
+
+private:
+    const MeshTree* m_tree = nullptr;
+    const std::vector<MeshTree::Patch>* m_patches = nullptr;
+    const Lie* m_lie = nullptr;
+    Mat3 m_reach, m_unit;
+    std::vector<std::pair<std::uint64_t, std::uint32_t>> m_slot;
+    std::vector<Boxed> m_nodes;
+    std::uint64_t m_stamp = 0;
+};
 
 /// Goes down both trees: pairs of leaves nearer than `limit()` (squared), the nearest first.
 template<class Limit, class Leaves>
 void descend(const MeshTree& a, const MeshTree& b, const Lie& lie, Limit&& limit, Leaves&& leaves, const Stop* stop) {
     const auto &nodesA = a.nodes(), &nodesB = b.nodes();
     if (nodesA.empty() || nodesB.empty()) return;
+    static thread_local Fixed keptFirst;
+    static thread_local Turned keptSecond;
+    Fixed& ones = keptFirst; // looked up once
+    Turned& others = keptSecond;
+    ones.begin(a);
+    others.begin(b, lie);
     const double k = lie.size;
-    const Mat3 reach = lie.turn.cwiseAbs(), back = lie.turn.transpose() / (k * k), backReach = back.cwiseAbs();
-    const Vec3 backAt = -(back * lie.at);
-    const auto bound = [&](const MeshTree::Node& x, const MeshTree::Node& y) {
-        const Vec3 mx = (x.box.min() + x.box.max()) / 2, hx = (x.box.max() - x.box.min()) / 2;
-        const Vec3 my = (y.box.min() + y.box.max()) / 2, hy = (y.box.max() - y.box.min()) / 2;
-        const double one = boxes(mx, hx, lie.turn * my + lie.at, reach * hy);
-        if (one >= limit()) return one;
-        return std::max(one, k * k * boxes(my, hy, back * mx + backAt, backReach * hx));
+    // The limit rounded up: what is as near as that is looked at.
+    const auto bound = [&](std::uint32_t i, std::uint32_t l) {
+        return double(boundOf(ones.at(i), others.at(l), float(std::min(limit() * (1 + 1e-6), 1e37)))) * (1 - 1e-5);
     };
     struct Pair {
         std::uint32_t a, b;
         double bound;
     };
-    std::vector<Pair> stack;
-    stack.reserve(128);
-    stack.push_back({0, 0, bound(nodesA[0], nodesB[0])});
+    static thread_local std::vector<Pair> keptStack; // nobody asks again from within
+    std::vector<Pair>& stack = keptStack;
+    stack.clear();
+    stack.push_back({0, 0, bound(0, 0)});
     int asked = 0;
     while (!stack.empty()) {
         const Pair p = stack.back();
         stack.pop_back();
         if (p.bound >= limit()) continue;
-        if ((++asked & 0xfff) == 0 && stopped(stop)) return;
+        if ((++asked & 0xfff) == 0 && stopped(stop)) break;
         const auto &x = nodesA[p.a], &y = nodesB[p.b];
         if (x.count > 0 && y.count > 0) {
-            if (!leaves(x, y)) return;
+            if (!leaves(x, y)) break;
             continue;
         }
         // The larger one is opened.
@@ -190,27 +313,69 @@ void descend(const MeshTree& a, const MeshTree& b, const Lie& lie, Limit&& limit
             y.count > 0 || (x.count == 0 && x.box.diagonal().squaredNorm() >= k * k * y.box.diagonal().squaredNorm());
         Pair one = first ? Pair{p.a + 1, p.b, 0} : Pair{p.a, p.b + 1, 0};
         Pair two = first ? Pair{x.first, p.b, 0} : Pair{p.a, y.first, 0};
-        one.bound = bound(nodesA[one.a], nodesB[one.b]);
-        two.bound = bound(nodesA[two.a], nodesB[two.b]);
+        one.bound = bound(one.a, one.b);
+        two.bound = bound(two.a, two.b);
         if (one.bound > two.bound) std::swap(one, two);
         if (two.bound < limit()) stack.push_back(two);
         if (one.bound < limit()) stack.push_back(one);
     }
 }
 
-/// Faces of a leaf, made once a pair of leaves.
-struct Leaf {
-    std::array<Faced, 8> faces;
-    std::array<std::uint32_t, 8> ids;
-    size_t count = 0;
-    template<class Make> Leaf(const MeshTree& t, const MeshTree::Node& n, Make&& make) {
-        for (std::uint32_t i = n.first; i < n.first + n.count; ++i) {
-            ids[count] = t.order()[i];
-            faces[count] = Faced(make(ids[count]));
-            ++count;
+/// Triangles of one side of a question, made ready the first time one is met. One a thread and side.
+class Ready {
+public:
+    /// `kept`: they are as they were for the same tree.
+    void begin(const MeshTree& t, bool kept) {
+        if (kept && t.id() == m_id) return;
+        m_id = t.id();
+        if (m_slot.size() < t.mesh().triangles.size()) m_slot.resize(t.mesh().triangles.size(), {0, 0});
+        ++m_stamp;
+        m_faces.clear();
+    }
+    template<class Make> size_t at(std::uint32_t t, Make&& make) {
+        auto& [stamp, slot] = m_slot[t];
+        if (stamp != m_stamp) {
+            stamp = m_stamp;
+            slot = std::uint32_t(m_faces.size());
+            m_faces.push_back(Faced(make(t)));
         }
+        return slot;
+    }
+    const Faced& operator[](size_t slot) const { return m_faces[slot]; }
+
+private:
+    std::uint64_t m_id = 0;
+    std::vector<std::pair<std::uint64_t, std::uint32_t>> m_slot;
+    std::vector<Faced> m_faces;
+    std::uint64_t m_stamp = 0;
+};
+
+/// Hands `use` the pairs of triangles of two leaves.
+template<class Use> struct Leaves {
+    const MeshTree &a, &b;
+    const Lie& lie;
+    Ready &ones, &others;
+    Use use;
+    bool operator()(const MeshTree::Node& x, const MeshTree::Node& y) {
+        std::array<size_t, 8> first, second;
+        for (std::uint32_t i = 0; i < x.count; ++i)
+            first[i] = ones.at(a.order()[x.first + i], [&](std::uint32_t t) { return triangleOf(a.mesh(), t); });
+        for (std::uint32_t i = 0; i < y.count; ++i)
+            second[i] =
+                others.at(b.order()[y.first + i], [&](std::uint32_t t) { return triangleOf(b.mesh(), t, lie); });
+        for (std::uint32_t k = 0; k < y.count; ++k)
+            for (std::uint32_t i = 0; i < x.count; ++i)
+                if (!use(ones[first[i]], others[second[k]], a.order()[x.first + i], b.order()[y.first + k]))
+                    return false;
+        return true;
     }
 };
+template<class Use> Leaves<Use> leavesOf(const MeshTree& a, const MeshTree& b, const Lie& lie, Use use) {
+    static thread_local Ready ones, others;
+    ones.begin(a, true);
+    others.begin(b, false);
+    return {a, b, lie, ones, others, std::move(use)};
+}
 
 } // namespace
 
@@ -234,19 +399,13 @@ Apart apart(const MeshTree& a, const MeshTree& b, const Lie& lie, double below, 
     if (!best.crossing)
         descend(
             a, b, lie, [&] { return best.squared; },
-            [&](const MeshTree::Node& x, const MeshTree::Node& y) {
-                const Leaf ones(a, x, [&](std::uint32_t t) { return triangleOf(a.mesh(), t); });
-                const Leaf others(b, y, [&](std::uint32_t t) { return triangleOf(b.mesh(), t, lie); });
-                for (size_t k = 0; k < others.count; ++k)
-                    for (size_t i = 0; i < ones.count; ++i) {
-                        const Faced &p = ones.faces[i], &q = others.faces[k];
-                        const Vec3 free = (p.low - q.high).cwiseMax(q.low - p.high).cwiseMax(0);
-                        if (free.squaredNorm() >= best.squared && best.squared > 0) continue;
-                        if (triangles(p, q, best)) took(ones.ids[i], others.ids[k]);
-                        if (best.crossing) return false;
-                    }
-                return true;
-            },
+            leavesOf(a, b, lie,
+                     [&](const Faced& p, const Faced& q, std::uint32_t i, std::uint32_t k) {
+                         const Vec3 free = (p.low - q.high).cwiseMax(q.low - p.high).cwiseMax(0);
+                         if (free.squaredNorm() >= best.squared && best.squared > 0) return true;
+                         if (triangles(p, q, best)) took(i, k);
+                         return !best.crossing;
+                     }),
             stop);
     if (!best.any) return out;
     out.distance = std::sqrt(best.squared);
@@ -268,22 +427,15 @@ bool eachCrossing(const MeshTree& a, const MeshTree& b, const Lie& lie,
     constexpr double kTouching = 1e-300; // boxes that touch may hold triangles that cross
     descend(
         a, b, lie, [&] { return kTouching; },
-        [&](const MeshTree::Node& x, const MeshTree::Node& y) {
-            const Leaf ones(a, x, [&](std::uint32_t t) { return triangleOf(a.mesh(), t); });
-            const Leaf others(b, y, [&](std::uint32_t t) { return triangleOf(b.mesh(), t, lie); });
-            for (size_t k = 0; k < others.count; ++k)
-                for (size_t i = 0; i < ones.count; ++i) {
-                    const Faced &p = ones.faces[i], &q = others.faces[k];
-                    if ((p.low - q.high).cwiseMax(q.low - p.high).maxCoeff() > 0) continue;
-                    Best best{1e-300, {}, {}};
-                    triangles(p, q, best);
-                    if (best.crossing && !use(ones.ids[i], others.ids[k])) {
-                        ended = true;
-                        return false;
-                    }
-                }
-            return true;
-        },
+        leavesOf(a, b, lie,
+                 [&](const Faced& p, const Faced& q, std::uint32_t i, std::uint32_t k) {
+                     if ((p.low - q.high).cwiseMax(q.low - p.high).maxCoeff() > 0) return true;
+                     Best best{1e-300, {}, {}};
+                     triangles(p, q, best);
+                     if (!best.crossing || use(i, k)) return true;
+                     ended = true;
+                     return false;
+                 }),
         nullptr);
     return ended;
 }

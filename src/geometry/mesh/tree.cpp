@@ -1,11 +1,12 @@
 #include "geometry/mesh/tree.h"
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 namespace vicinal {
 namespace {
 
-constexpr std::uint32_t kLeaf = 6; ///< triangles at most
+constexpr std::uint32_t kLeaf = 3; ///< triangles at most
 
 Vec3 corner(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
 
@@ -33,6 +34,8 @@ Vec3 nearestOn(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
 } // namespace
 
 MeshTree::MeshTree(std::shared_ptr<const Mesh> mesh) : m_mesh(std::move(mesh)) {
+    static std::atomic<std::uint64_t> last = 0;
+    m_id = ++last;
     const size_t n = m_mesh->triangles.size();
     m_order.resize(n);
     std::vector<Vec3> middles(n);
@@ -150,9 +153,11 @@ void MeshTree::inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, 
     }
 }
 
-MeshTree::Near MeshTree::nearest(const Vec3& p) const {
+MeshTree::Near MeshTree::nearest(const Vec3& p) const { return nearest(p, 1e150); }
+
+MeshTree::Near MeshTree::nearest(const Vec3& p, double below) const {
     Near best{Vec3::Zero(), 0, 1e300};
-    double least = 1e300;
+    double least = below * below;
     std::pair<std::uint32_t, double> stack[64];
     int top = 0;
     stack[top++] = {0, m_nodes[0].box.squaredExteriorDistance(p)};
@@ -181,6 +186,44 @@ MeshTree::Near MeshTree::nearest(const Vec3& p) const {
     }
     best.distance = std::sqrt(least);
     return best;
+}
+
+const std::vector<MeshTree::Patch>& MeshTree::patches() const {
+    std::call_once(m_patched, [&] {
+        constexpr std::uint32_t kSmall = 48; ///< triangles that are still nearly flat together
+        m_patches.resize(m_nodes.size());
+        // How many triangles a node holds, from the last one back: children stand behind their node.
+        std::vector<std::uint32_t> first(m_nodes.size()), count(m_nodes.size());
+        for (size_t i = m_nodes.size(); i-- > 0;) {
+            const Node& n = m_nodes[i];
+            first[i] = n.count > 0 ? n.first : first[i + 1];
+            count[i] = n.count > 0 ? n.count : count[i + 1] + count[n.first];
+            Patch& patch = m_patches[i];
+            patch = {Mat3::Identity(), n.box.center(), n.box.sizes() / 2, true};
+            if (count[i] > kSmall) continue;
+            Vec3 normal = Vec3::Zero(), longest = Vec3::Zero();
+            for (std::uint32_t k = first[i]; k < first[i] + count[i]; ++k) {
+                const Vec3 a = corner(*m_mesh, m_order[k], 0), b = corner(*m_mesh, m_order[k], 1),
+                           c = corner(*m_mesh, m_order[k], 2);
+                normal += (b - a).cross(c - a);
+                for (const Vec3& e : {Vec3(b - a), Vec3(c - b), Vec3(a - c)})
+                    if (e.squaredNorm() > longest.squaredNorm()) longest = e;
+            }
+            Vec3 along = longest - longest.dot(normal) / std::max(1e-300, normal.squaredNorm()) * normal;
+            if (!(normal.norm() > 1e-9 * longest.squaredNorm()) || !(along.norm() > 1e-6 * longest.norm())) continue;
+            Mat3 axes;
+            axes.col(2) = normal.normalized();
+            axes.col(0) = along.normalized();
+            axes.col(1) = axes.col(2).cross(axes.col(0));
+            Box3 box;
+            for (std::uint32_t k = first[i]; k < first[i] + count[i]; ++k)
+                for (int c = 0; c < 3; ++c) box.extend(Vec3(axes.transpose() * corner(*m_mesh, m_order[k], c)));
+            if (box.sizes().sum() < 1.2 * n.box.sizes().sum() ||
+                box.sizes().minCoeff() < 0.7 * n.box.sizes().minCoeff())
+                patch = {axes, axes * box.center(), box.sizes() / 2, false};
+        }
+    });
+    return m_patches;
 }
 
 Vec3 MeshTree::flatNormal(std::uint32_t t) const {

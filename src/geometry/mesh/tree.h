@@ -12,6 +12,8 @@ public:
     explicit MeshTree(std::shared_ptr<const Mesh>);
 
     const Mesh& mesh() const { return *m_mesh; }
+    /// No other tree ever has the same.
+    std::uint64_t id() const { return m_id; }
     /// As hitMesh().
     std::optional<MeshHit> hit(const Vec3& start, const Vec3& direction, double from = -1e300) const;
     /// All triangles that the whole line goes through, in no order: one for each triangle beside an edge that is hit.
@@ -28,6 +30,8 @@ public:
     };
     /// The nearest point of all triangles. Precondition: there is one.
     Near nearest(const Vec3&) const;
+    /// The same where it is nearer than `below`; else `below` or more is told for its distance.
+    Near nearest(const Vec3&, double below) const;
 
     /// The normal at a point of a triangle: smooth where the faces round it are bent less than 35 degrees, its own
     /// where not.
@@ -43,15 +47,27 @@ public:
     const std::vector<Node>& nodes() const { return m_nodes; }
     const std::vector<std::uint32_t>& order() const { return m_order; }
 
+    /// A box round the triangles of a node that lies as they do: flat on a patch of a face.
+    struct Patch {
+        Mat3 axes; ///< columns; the last one square to the patch
+        Vec3 middle, half;
+        bool plain = true; ///< along the axes
+    };
+    /// One a node, those of many triangles along the axes. Made when they are first asked for.
+    const std::vector<Patch>& patches() const;
+
 private:
     void build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles);
     template<class Use> void along(const Vec3& start, const Vec3& direction, Use&& use) const;
 
     std::shared_ptr<const Mesh> m_mesh;
+    std::uint64_t m_id;
     std::vector<Node> m_nodes;
     std::vector<std::uint32_t> m_order;
     mutable std::once_flag m_smooth;
     mutable std::vector<Vec3> m_normals; ///< three a triangle, once they are asked for
+    mutable std::once_flag m_patched;
+    mutable std::vector<Patch> m_patches;
 };
 
 /// The tree of a mesh, made when it is first asked for. Safe from several threads.

@@ -23,9 +23,8 @@ void measureBow(const RunResult& run, CheckResult& out) {
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (all.leftOut(i)) continue;
         const Frame& f = l.frames[i];
-        const Occupied& o = l.occupied[i];
         const Line line{f.seat, f.axes.col(0)};
-        const double low = l.stations[i] - o.behind, high = l.stations[i] + o.ahead;
+        const Box3& box = l.usedSlots[l.slot[i]].seated;
         const auto wrapped = [&](double s) {
             if (!path.closed()) return std::clamp(s, 0.0, path.length());
             s = std::fmod(s, path.length());
@@ -34,6 +33,23 @@ void measureBow(const RunResult& run, CheckResult& out) {
         // Lifted and nudged parts are looked at as if their seat point were on the path.
         const Vec3 off = f.seat - path.at(l.stations[i]).point;
         const auto at = [&](double s) { return line.away(path.at(wrapped(s)).point + off); };
+        // As far as the part goes: to where the path passes its ends.
+        const auto end = [&](double reach) {
+            const double s = l.stations[i];
+            const auto along = [&](double t) {
+                return (path.at(wrapped(s + t)).point + off - line.from).dot(line.way) / reach;
+            };
+            double inside = 0, outside = reach;
+            for (int k = 0; k < 8 && along(outside) < 1; ++k) outside += reach / 4;
+            if (along(outside) < 1) return s + reach; // it turns back before
+            for (int k = 0; k < 60; ++k) {
+                const double middle = (inside + outside) / 2;
+                (along(middle) < 1 ? inside : outside) = middle;
+            }
+            return s + outside;
+        };
+        const double ahead = box.max().x() * l.size[i], behind = box.min().x() * l.size[i];
+        const double high = ahead > 0 ? end(ahead) : l.stations[i], low = behind < 0 ? end(behind) : l.stations[i];
         double best = 0, where = l.stations[i];
         const auto look = [&](double s) {
             const double d = at(s);

@@ -94,7 +94,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
     const std::lock_guard lock(memory.mutex);
     auto out = std::make_shared<Checked>();
     out->of = of;
-    Pass pass(*of, memory, order.fine, job);
+    Pass pass(*of, memory, order, job);
     std::vector<std::shared_ptr<const RunResult>> runs = of->runs;
     std::stable_partition(runs.begin(), runs.end(), [&](const auto& r) { return r->item->id == order.first; });
     size_t done = 0;
@@ -112,8 +112,8 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             job->progress = double(done++) / double(std::max<size_t>(1, runs.size()));
             job->within = 0;
         }
-        if (had &&
-            (!wanted || (old->from == sources && old->fine == order.fine && !old->stopped))) {
+        if (had && (!wanted || (old->from == sources && old->fine == order.fine && !old->stopped &&
+                                (order.quick || !old->rough)))) {
             out->runs[id] = old;
             continue;
         }
@@ -130,6 +130,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             if (c.on && !pass.stop()) {
                 workOut(pass, *run, r);
                 if (!pass.stop()) judge(*of, *run, r);
+                all->rough = all->rough || r.about > 0;
             }
             all->list.push_back(std::move(r));
         }

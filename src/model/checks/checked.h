@@ -30,6 +30,7 @@ struct CheckResult {
     double error = 0;                 ///< mm that curved faces' triangles may be off
     std::vector<Words> remarks;       ///< what else is worth saying: open meshes, places no longer there
     std::vector<CheckedPlace> places; ///< all that was measured, in order; pairs that are too far apart are not
+    double about = 0;                 ///< mm that values of places that are good may be off; see CheckOrder::quick
     size_t broken = 0, excused = 0;   ///< how many of these break the limit, and how many of those are excused
 };
 
@@ -41,6 +42,7 @@ struct RunChecks {
     std::vector<std::shared_ptr<const void>> from;
     bool fine = false;
     bool stopped = false;
+    bool rough = false; ///< see CheckOrder::quick
 };
 
 /// Of a whole document. Immutable.
@@ -58,6 +60,10 @@ struct CheckMemory {
 };
 
 struct CheckOrder {
+    /// Gaps that have moved a little since they were measured, and can neither break a limit nor be the worst, are told
+    /// as they were, give or take what they moved: verdicts and worst places are exact, and come at once.
+    /// RunChecks::rough then says that a pass without this would say more.
+    bool quick = false;
     bool fine = false;      ///< curved faces in four times as many pieces
     std::vector<Id> only{}; ///< these runs; empty: all
     /// Called as each run is done, from the thread that works.

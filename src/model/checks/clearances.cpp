@@ -18,11 +18,17 @@ struct Asked {
 };
 
 /// A body is measured once a pair of places: of several bodies the nearest.
-void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within) {
+void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within, bool mayBeQuick = false) {
     std::vector<std::pair<const Stands*, const Stands*>> pairs;
     pairs.reserve(asked.size());
     for (const Asked& a : asked) pairs.emplace_back(a.a, a.b);
-    const auto values = pass.memory.pairs.measure(pairs, within, pass.job);
+    PairMemory::Quick quick{out.check.least, out.check.most, out.check.margin};
+    if (mayBeQuick && pass.quick) {
+        double error = 0; // what is so near to a limit is not sure either
+        for (const Asked& a : asked) error = std::max(error, pass.errorOf(*a.a) + pass.errorOf(*a.b));
+        quick.margin = std::max(quick.margin, error) + 1e-6;
+    }
+    const auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.quick ? &quick : nullptr);
     bool open = false;
     std::map<std::array<int, 3>, size_t> seen;
     const bool several = std::any_of(asked.begin(), asked.end(), [](const Asked& a) { return a.item != 0; }) ||
@@ -31,6 +37,7 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         const PairValue& v = values[i];
         if (!v.found()) continue;
         open = open || !v.depthKnown;
+        out.about = std::max(out.about, v.about);
         out.error = std::max(out.error, pass.errorOf(*asked[i].a) + pass.errorOf(*asked[i].b));
         CheckedPlace p;
         p.place = asked[i].place;
@@ -65,7 +72,7 @@ void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
     if (asked.empty())
         out.cannot = "There are fewer than two places.";
     else
-        measure(pass, out, asked, kFar);
+        measure(pass, out, asked, kFar, true);
 }
 
 void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {

@@ -32,13 +32,11 @@ std::vector<Check> givenTo(const RunResult& run) {
     if (const auto* chain = std::get_if<PinToPin>(&s.rule)) {
         add(CheckOf::JointTurns, {}, chain->turn < kPi ? std::optional(chain->turn) : std::nullopt);
         add(CheckOf::PinsOff, {}, 0.01);
-        if (run.placed && run.placed->laid->closed) add(CheckOf::Seam, {}, 0.1);
         if (!run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
         return out;
     }
     if (const auto* train = std::get_if<Coupled>(&s.rule)) {
         add(CheckOf::JointTurns, {}, train->swing < kPi ? std::optional(train->swing) : std::nullopt);
-        add(CheckOf::PinsOff, {}, 0.01);
         return out;
     }
     if (s.measure == Measure::OfLength && s.ofLength == 1)

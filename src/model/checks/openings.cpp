@@ -65,6 +65,7 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
             low = std::min(0.0, box.min().z() * l.size[k]);
             high = box.max().z() * l.size[k];
         };
+        o.limit = out.check.most.value_or(0);
         o.from = out.check.from;
         o.to = out.check.to;
         if (o.from == 0 && o.to == 0) {

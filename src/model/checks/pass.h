@@ -23,10 +23,11 @@ struct Neighbours {
 
 class Pass {
 public:
-    Pass(const Evaluation& e, CheckMemory& m, bool fineOnes, Job* j) : of(e), memory(m), fine(fineOnes), job(j) {}
+    Pass(const Evaluation& e, CheckMemory& m, const CheckOrder& o, Job* j)
+        : of(e), memory(m), fine(o.fine), quick(o.quick), job(j) {}
     const Evaluation& of;
     CheckMemory& memory;
-    const bool fine;
+    const bool fine, quick;
     Job* const job;
 
     const Bodies& bodies(const RunResult&);

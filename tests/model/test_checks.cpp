@@ -1,0 +1,691 @@
+// Checks of whole runs: against brute force, closed formulas, and themselves after edits.
+#include "checks/verdict.h"
+#include "documents.h"
+#include "model/checks/checked.h"
+#include "model/checks/sight.h"
+#include "model/document/defects.h"
+#include <random>
+#include <set>
+
+using namespace vicinal;
+using namespace vicinal::test;
+
+namespace {
+
+PathItem lineOf(const std::vector<Vec3>& points, bool smooth = true, bool closed = false) {
+    PointsRecipe r;
+    for (const Vec3& p : points) r.points.push_back({p, smooth});
+    r.closed = closed;
+    return {0, "Line", r};
+}
+
+/// A path 1, a part 2, a run 3.
+struct Site {
+    Document d;
+    Id path = 0, part = 0, run = 0;
+};
+Site site(PathItem path, PartShape shape, const std::function<void(RunItem&)>& how = {}, double density = 0) {
+    Site s;
+    s.d = with(Document(), std::move(path));
+    s.path = lastId(s.d);
+    PartItem part;
+    part.name = "Part";
+    part.shape = std::move(shape);
+    part.seat.point = BoxPoint{0, 0, -1};
+    part.density = density;
+    s.d = with(std::move(s.d), part);
+    s.part = lastId(s.d);
+    RunItem run;
+    run.name = "Run";
+    run.path = s.path;
+    run.part = s.part;
+    if (how) how(run);
+    s.d = with(std::move(s.d), run);
+    s.run = lastId(s.d);
+    return s;
+}
+PartShape boxOf(double x, double y, double z) { return Maker(PlainBox{x, y, z}); }
+
+Check asked(CheckOf of, std::optional<double> least, std::optional<double> most = {}, Id other = 0) {
+    Check c;
+    c.of = of;
+    c.least = least;
+    c.most = most;
+    c.other = other;
+    return c;
+}
+void ask(Site& s, const Check& c) {
+    RunItem r = *s.d.run(s.run);
+    std::erase_if(r.checks, [&](const Check& x) { return x.same(c); });
+    r.checks.push_back(c);
+    s.d = with(std::move(s.d), r);
+}
+std::shared_ptr<const Checked> checked(const Document& d, bool fine = false) {
+    CheckMemory memory;
+    CheckOrder order;
+    order.fine = fine;
+    return check(evaluate(d), memory, nullptr, order);
+}
+const CheckResult& of(const Checked& all, Id run, CheckOf kind, Id other = 0) {
+    for (const CheckResult& r : all.run(run)->list)
+        if (r.check.of == kind && r.check.other == other) return r;
+    qFatal("no such check");
+}
+CheckResult only(Site s, const Check& c) {
+    ask(s, c);
+    return of(*checked(s.d), s.run, c.of, c.other);
+}
+
+/// All triangles of all bodies of a run or site body, place by place.
+std::vector<std::vector<std::array<Vec3, 3>>> trianglesOf(const RunResult& run) {
+    std::vector<std::vector<std::array<Vec3, 3>>> out(run.placed->count());
+    for (size_t i = 0; i < run.placed->count(); ++i) {
+        if (run.placed->leftOut(i)) continue;
+        const Mat4 pose = run.placed->pose(i);
+        const Mesh& m = *run.placed->part(i).mesh;
+        for (const auto& t : m.triangles) {
+            std::array<Vec3, 3> one;
+            for (size_t k = 0; k < 3; ++k) one[k] = (pose * m.points[t[k]].homogeneous()).head<3>();
+            out[i].push_back(one);
+        }
+    }
+    return out;
+}
+double apartOf(const std::vector<std::array<Vec3, 3>>& a, const std::vector<std::array<Vec3, 3>>& b) {
+    double best = 1e300;
+    for (const auto& s : a)
+        for (const auto& t : b) best = std::min(best, apart(s, t).distance);
+    return best;
+}
+
+struct Random {
+    std::mt19937 engine;
+    double in(double a, double b) { return std::uniform_real_distribution<double>(a, b)(engine); }
+    int of(int n) { return int(in(0, n - 1e-9)); }
+};
+
+Document randomDocument(Random& r) {
+    std::vector<Vec3> points;
+    const int n = 3 + r.of(4);
+    for (int i = 0; i < n; ++i) points.push_back({400.0 * i, r.in(-300, 300), r.in(-80, 80)});
+    Site s = site(lineOf(points, r.of(4) > 0), boxOf(r.in(20, 90), r.in(20, 160), r.in(10, 120)), [&](RunItem& run) {
+        run.spacing.rule = ShareOut{4 + r.of(9)};
+        if (r.of(2)) run.facing.crown = Upright{};
+        if (r.of(3) == 0) run.changes.size = {{{0, 1}, {1000, r.in(0.5, 1.6)}}};
+        if (r.of(3) == 0) run.rows = {2, 1, r.in(-180, 180), 0};
+        if (r.of(4) == 0) run.echoes.one = {EchoKind::Mirrored, Vec3(0, 400, 0), Vec3(0, 1, 0), 2, 10, 0};
+        if (r.of(4) == 0) run.leftOut = {2};
+        run.checks = {asked(CheckOf::Itself, 60), asked(CheckOf::ClearGap, 0), asked(CheckOf::Touching, 0, 5)};
+    });
+    BodyItem post;
+    post.name = "Post";
+    post.shape = Maker(PlainBox{r.in(50, 300), r.in(50, 300), 400});
+    post.at = {r.in(0, 1200), r.in(-200, 200), -200};
+    post.turn = {0, 0, r.in(0, 3)};
+    s.d = with(std::move(s.d), post);
+    ask(s, asked(CheckOf::SiteBody, 150, {}, lastId(s.d)));
+    return s.d;
+}
+
+bool sameResult(const CheckResult& a, const CheckResult& b) {
+    // Of several that are as bad to the last digit either may be named.
+    if (a.check != b.check || a.mark != b.mark || a.cannot.has_value() != b.cannot.has_value() ||
+        a.broken != b.broken || std::abs(a.value.value_or(0) - b.value.value_or(0)) > 1e-5 ||
+        a.places.size() != b.places.size())
+        return false;
+    for (size_t i = 0; i < a.places.size(); ++i)
+        if (a.places[i].place != b.places[i].place || a.places[i].other != b.places[i].other ||
+            std::abs(a.places[i].value - b.places[i].value) > 1e-5)
+            return false;
+    return true;
+}
+
+} // namespace
+
+class TestChecks : public QObject {
+    Q_OBJECT
+private slots:
+    void bruteForceOverRandomRuns();
+    void editsAnswerAsAFreshStart();
+    void whatIsGivenByWhatItIs();
+    void sagittaOnCircles();
+    void humpsHollowsSlopesAndSteps();
+    void cornersCut();
+    void countsLengthsAndWeights();
+    void openingsBetweenPostsAndAtTheEnds();
+    void dominoesReachEachOther();
+    void chainsAndTheirJoints();
+    void runsAndBodiesToKeepClear();
+    void excusedOnesStayListed();
+    void limitsThatCannotBe();
+    void curvedFacesSayHowFarOff();
+    void boxesThatOverlapAreNoVerdict();
+    void bodiesThatAreOpenOrNotThere();
+    void stoppedOnesAreTakenUpAgain();
+    void theSideItIsSeenFrom();
+};
+
+void TestChecks::bruteForceOverRandomRuns() {
+    Random random{std::mt19937(41)};
+    int near = 0, crossed = 0;
+    for (int round = 0; round < 200; ++round) {
+        const Document d = randomDocument(random);
+        const auto all = checked(d);
+        const auto run = all->of->runs.front();
+        if (!run->placed) continue;
+        const auto own = trianglesOf(*run);
+        std::set<std::pair<int, int>> neighbours;
+        for (const Gap& g : run->placed->gaps) neighbours.insert(std::minmax(g.from, g.to));
+        const CheckResult &gap = of(*all, run->item->id, CheckOf::ClearGap),
+                          &self = of(*all, run->item->id, CheckOf::Itself);
+        QCOMPARE(gap.places.size(), run->placed->gaps.size());
+        for (const CheckedPlace& p : gap.places) {
+            const double brute = apartOf(own[size_t(p.place)], own[size_t(p.other)]);
+            if (p.value < 0) {
+                ++crossed;
+                QVERIFY(brute < 1e-9);
+            } else
+                QVERIFY2(std::abs(brute - p.value) < 1e-7, qPrintable(QString("%1 %2").arg(brute).arg(p.value)));
+        }
+        std::map<std::pair<int, int>, double> found;
+        for (const CheckedPlace& p : self.places) found[std::minmax(p.place, p.other)] = p.value;
+        for (int i = 0; i < int(own.size()); ++i)
+            for (int k = i + 1; k < int(own.size()); ++k) {
+                if (own[size_t(i)].empty() || own[size_t(k)].empty() || neighbours.count({i, k})) continue;
+                const double brute = apartOf(own[size_t(i)], own[size_t(k)]);
+                const auto at = found.find({i, k});
+                if (brute < 60) {
+                    ++near;
+                    QVERIFY(at != found.end());
+                    QVERIFY2(
+                        at->second < 0 ? brute < 1e-9 : std::abs(at->second - brute) < 1e-7,
+                        qPrintable(QString("%1: %2 %3: %4 %5").arg(round).arg(i).arg(k).arg(at->second).arg(brute)));
+                } else
+                    QVERIFY(at == found.end() || at->second < 61);
+            }
+        const auto site = all->of->standing().back();
+        const auto post = trianglesOf(*site);
+        const CheckResult& clear = of(*all, run->item->id, CheckOf::SiteBody, site->item->id);
+        std::set<int> wrong, bruteWrong;
+        for (const CheckedPlace& p : clear.places)
+            if (p.mark == Mark::Wrong) wrong.insert(p.place);
+        for (int i = 0; i < int(own.size()); ++i)
+            if (!own[size_t(i)].empty() && apartOf(own[size_t(i)], post[0]) < 150 - 1e-6) bruteWrong.insert(i);
+        QVERIFY(wrong == bruteWrong);
+    }
+    QVERIFY(near > 100 && crossed > 20);
+}
+
+void TestChecks::editsAnswerAsAFreshStart() {
+    Random random{std::mt19937(43)};
+    Document d = randomDocument(random);
+    const Id body = d.bodies.front()->id;
+    {
+        Site s{d, 1, 2, d.runs.front()->id};
+        for (const Check& c : {asked(CheckOf::Bow, {}, 5), asked(CheckOf::NoseSlope, {}, 0.1),
+                               asked(CheckOf::Reach, 0.2), asked(CheckOf::Closing, {}, 1)})
+            ask(s, c);
+        d = s.d;
+        RunItem second = *d.runs.front();
+        second.id = 0;
+        second.name = "Second";
+        second.changes.across = {{{0, 140}}};
+        second.checks = {asked(CheckOf::OtherRun, 30, {}, 0)};
+        d = with(std::move(d), second);
+    }
+    CheckMemory memory;
+    std::shared_ptr<const Evaluation> evaluation = evaluate(d);
+    auto now = check(evaluation, memory);
+    int kept = 0, compared = 0;
+    for (int edit = 0; edit < 1000; ++edit) {
+        RunItem run = *d.runs[size_t(random.of(2))];
+        switch (random.of(7)) {
+        case 0: {
+            PathItem p = *d.paths.front();
+            auto& points = std::get<PointsRecipe>(p.recipe).points;
+            points[size_t(random.of(int(points.size())))].at +=
+                Vec3(random.in(-40, 40), random.in(-40, 40), random.in(-10, 10));
+            d = with(std::move(d), p);
+            break;
+        }
+        case 1: run.spacing.rule = ShareOut{3 + random.of(10)}; break;
+        case 2: {
+            BodyItem b = *d.body(body);
+            b.at.x() = random.in(0, 1200);
+            d = with(std::move(d), b);
+            break;
+        }
+        case 3: run.leftOut = {1 + random.of(3)}; break;
+        case 4: run.facing.turn = {0, 0, random.in(-0.4, 0.4)}; break;
+        case 5:
+            if (!run.checks.empty()) {
+                Check& c = run.checks[size_t(random.of(int(run.checks.size())))];
+                random.of(2) ? void(c.on = !c.on) : void(c.least = random.in(0, 0.9));
+            }
+            break;
+        default: {
+            PartItem part = *d.parts.front();
+            part.size = random.in(0.6, 1.5);
+            d = with(std::move(d), part);
+        }
+        }
+        d = with(std::move(d), run);
+        evaluation = evaluate(d, evaluation);
+        const auto before = now;
+        now = check(evaluation, memory, before);
+        for (const auto& [id, all] : now->runs) kept += before->runs.at(id) == all;
+        if (edit % 4) continue; // the answer after four edits holds all of them
+        const auto fresh = checked(d);
+        for (const auto& [id, all] : fresh->runs) {
+            const auto& mine = now->runs.at(id)->list;
+            QCOMPARE(mine.size(), all->list.size());
+            for (size_t k = 0; k < mine.size(); ++k) {
+                ++compared;
+                QVERIFY2(
+                    sameResult(mine[k], all->list[k]),
+                    qPrintable(QString("%1: %2 / %3").arg(edit).arg(mine[k].text.c_str(), all->list[k].text.c_str())));
+            }
+            QCOMPARE(int(now->runs.at(id)->verdict.mark), int(all->verdict.mark));
+        }
+    }
+    QVERIFY(kept > 100 && compared > 1000);
+}
+
+void TestChecks::whatIsGivenByWhatItIs() {
+    const auto kinds = [](const Site& s) {
+        std::set<CheckOf> out;
+        for (const Check& c : checksOf(*evaluate(s.d)->runs.front())) out.insert(c.of);
+        return out;
+    };
+    const PathItem straight = lineOf({{0, 0, 0}, {2000, 0, 0}}, false);
+    Baluster bar;
+    const auto rail = site(straight, Maker(bar), [](RunItem& r) { r.spacing.gapAtMost = 99; });
+    QVERIFY(kinds(rail) == (std::set{CheckOf::ClearGap, CheckOf::Opening, CheckOf::Itself}));
+    const auto stones = site(straight, boxOf(300, 300, 60), [](RunItem& r) {
+        r.spacing.measure = Measure::OfLength;
+        r.spacing.ofLength = 1;
+    });
+    QVERIFY(kinds(stones).count(CheckOf::Touching) && !kinds(stones).count(CheckOf::Opening));
+    const auto chain = site(straight, Maker(RoundLink{}), [](RunItem& r) { r.spacing.rule = PinToPin{}; });
+    QVERIFY(kinds(chain) == (std::set{CheckOf::JointTurns, CheckOf::PinsOff}));
+    // One's own takes its place; switched off it stays listed; as given it is not kept.
+    const auto run = evaluate(rail.d)->runs.front();
+    Check c = *givenCheck(*run, asked(CheckOf::Opening, {}));
+    QCOMPARE(*c.most, 99.0);
+    c.most = 80;
+    RunItem item = withCheck(*run->item, *run, c);
+    QCOMPARE(item.checks.size(), size_t(1));
+    c.most = 99;
+    QVERIFY(withCheck(item, *run, c).checks.empty());
+    const RunItem off = withoutCheck(*run->item, *run, c);
+    QVERIFY(off.checks.size() == 1 && !off.checks.front().on);
+    QVERIFY(withoutCheck(withCheck(*run->item, *run, asked(CheckOf::Weight, {}, 5)), *run, asked(CheckOf::Weight, {}))
+                .checks.empty());
+}
+
+void TestChecks::sagittaOnCircles() {
+    // A straight part of length 2h on a circle of radius R, tangent at its middle: R - sqrt(R^2 - h^2) at its ends; one
+    // that stands as a chord on two pins: the same in its middle.
+    for (const double R : {200.0, 500.0, 3000.0})
+        for (const double h : {40.0, 90.0}) {
+            PathItem circle{0, "Circle", *recipeOf("circle")};
+            std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
+            const auto s = site(circle, boxOf(2 * h, 20, 10), [](RunItem& r) { r.spacing.rule = ShareOut{5}; });
+            const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
+            const double exact = R - std::sqrt(R * R - h * h);
+            QVERIFY(r.value);
+            QVERIFY2(std::abs(*r.value - exact) < 1e-6 * R, qPrintable(QString("%1 %2").arg(*r.value).arg(exact)));
+            QCOMPARE(r.mark == Mark::Wrong, exact > 3);
+            QCOMPARE(r.places.size(), size_t(5));
+        }
+}
+
+void TestChecks::humpsHollowsSlopesAndSteps() {
+    // Upright posts of height H square to a hump of radius R: tops spread, feet stay; on a hollow tops close up by
+    // H / R of their distance.
+    const double R = 4000, H = 900;
+    for (const bool hollow : {false, true}) {
+        std::vector<Vec3> points;
+        for (int i = -6; i <= 6; ++i) {
+            const double a = i * 0.04;
+            points.push_back({R * std::sin(a), 0, (hollow ? -1 : 1) * R * std::cos(a)});
+        }
+        auto s = site(lineOf(points), boxOf(20, 20, H), [](RunItem& r) {
+            r.spacing.rule = ShareOut{9};
+            r.spacing.insetStart = r.spacing.insetEnd = 300;
+            r.facing.crown = Upright{};
+        });
+        const CheckResult r = only(s, asked(CheckOf::Closing, {}, 10));
+        const double chord =
+            (evaluate(s.d)->runs.front()->placed->frame(4).seat - evaluate(s.d)->runs.front()->placed->frame(5).seat)
+                .norm();
+        QVERIFY2(hollow ? std::abs(*r.value - chord * H / R) < 0.02 * chord * H / R : *r.value < 1e-3,
+                 qPrintable(QString::number(*r.value)));
+    }
+    const auto up = site(lineOf({{0, 0, 0}, {3000, 0, 300}}, false), boxOf(20, 20, 20), [](RunItem& r) {
+        r.spacing.rule = ShareOut{4};
+        r.facing.crown = Upright{};
+    });
+    const CheckResult slope = only(up, asked(CheckOf::NoseSlope, {}, 5 * kDegree));
+    QVERIFY(std::abs(*slope.value - std::atan(0.1)) < 1e-9 && slope.mark == Mark::Wrong);
+    QVERIFY(slope.text.find("5.71\u00b0") != std::string::npos);
+    const CheckResult step = only(up, asked(CheckOf::StepUp, {}, 99));
+    QVERIFY(std::abs(*step.value - 100) < 1e-9 && step.mark == Mark::Wrong && step.broken == 3);
+    QCOMPARE(only(up, asked(CheckOf::StepUp, 50, 150)).mark, Mark::Good);
+    QCOMPARE(only(up, asked(CheckOf::SeatOff, {}, 0.001)).mark, Mark::Good);
+    auto nudged = up;
+    RunItem run = *nudged.d.run(nudged.run);
+    Exception e;
+    e.place = 2;
+    e.move = Vec3(0, 7, 0);
+    run.exceptions = {e};
+    nudged.d = with(std::move(nudged.d), run);
+    const CheckResult seat = only(nudged, asked(CheckOf::SeatOff, {}, 5));
+    QVERIFY(std::abs(*seat.value - 7) < 1e-9 && seat.worst->place == 1 && seat.mark == Mark::Wrong);
+}
+
+void TestChecks::cornersCut() {
+    // 100 before and 100 behind a right corner: its point is 100 / sqrt 2 from the line between.
+    const auto s = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}}, false), boxOf(20, 20, 20), [](RunItem& r) {
+        r.spacing.rule = Listed{{0, 200, 400, 600}};
+    });
+    const CheckResult r = only(s, asked(CheckOf::Corner, {}, 50));
+    QCOMPARE(r.places.size(), size_t(1));
+    QVERIFY(std::abs(*r.value - 100 / std::sqrt(2.0)) < 1e-9);
+    QVERIFY(r.worst->place == 1 && r.worst->other == 2 && r.mark == Mark::Wrong);
+    QVERIFY(
+        only(site(lineOf({{0, 0, 0}, {300, 0, 0}}, false), boxOf(20, 20, 20)), asked(CheckOf::Corner, {}, 5)).cannot);
+}
+
+void TestChecks::countsLengthsAndWeights() {
+    const auto s = site(
+        lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100),
+        [](RunItem& r) {
+            r.spacing.rule = StepOff{100};
+            r.leftOut = {3};
+        },
+        7850);
+    QCOMPARE(*only(s, asked(CheckOf::PlaceCount, 10, 12)).value, 10.0);
+    QCOMPARE(only(s, asked(CheckOf::PlaceCount, 11)).mark, Mark::Wrong);
+    QVERIFY(std::abs(*only(s, asked(CheckOf::TotalLength, {})).value - 1050) < 1e-9);
+    const double each = 50 * 20 * 100 * 1e-9 * 7850;
+    QVERIFY(std::abs(*only(s, asked(CheckOf::Weight, {}, 5)).value - 10 * each) < 1e-9);
+    QVERIFY(std::abs(*only(s, asked(CheckOf::WeightPerMetre, {}, 5)).value - 10 * each / 1.05) < 1e-9);
+    QVERIFY(std::abs(*only(s, asked(CheckOf::Remainder, {}, 10)).value - 50) < 1e-9);
+    QCOMPARE(only(s, asked(CheckOf::Remainder, {}, 10)).mark, Mark::Wrong);
+    const auto unknown = site(lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100));
+    const CheckResult none = only(unknown, asked(CheckOf::Weight, {}, 5));
+    QVERIFY(none.cannot && none.text.find("density") != std::string::npos && none.mark == Mark::Doubtful);
+}
+
+void TestChecks::openingsBetweenPostsAndAtTheEnds() {
+    // Square bars 20 wide, 100 c/c, in bays between posts 60 wide that are another run.
+    Site s = site(lineOf({{0, 0, 0}, {3000, 0, 0}}, false), boxOf(60, 60, 1000),
+                  [](RunItem& r) { r.spacing.rule = ShareOut{3}; });
+    PartItem bar;
+    bar.name = "Bar";
+    bar.shape = boxOf(20, 20, 900);
+    bar.seat.point = BoxPoint{0, 0, -1};
+    s.d = with(std::move(s.d), bar);
+    RunItem bars;
+    bars.name = "Bars";
+    bars.path = s.path;
+    bars.part = lastId(s.d);
+    bars.spacing.rule = EvenOut{80};
+    bars.spacing.measure = Measure::ClearGap;
+    bars.spacing.bays = BayEdges::Run;
+    bars.spacing.bayRun = s.run;
+    bars.spacing.gapAtMost = 85;
+    s.d = with(std::move(s.d), bars);
+    const Id id = lastId(s.d);
+    const auto all = checked(s.d);
+    const auto run = all->of->run(id);
+    const double gap = run->placed->gaps.front().clear();
+    const CheckResult &opening = of(*all, id, CheckOf::Opening), &clear = of(*all, id, CheckOf::ClearGap);
+    QVERIFY2(std::abs(*opening.value - gap) < 0.05, qPrintable(opening.text.c_str()));
+    QVERIFY(opening.mark == Mark::Good && std::abs(*clear.value - gap) < 1e-9);
+    QCOMPARE(clear.places.size(), size_t(run->placed->present) + 2); // the posts' faces, too
+    // Without the posts the run ends 100 in: beside its ends there is more.
+    RunItem alone = *s.d.run(id);
+    alone.spacing.bays = BayEdges::None;
+    alone.spacing.insetStart = alone.spacing.insetEnd = 150;
+    Document d = without(with(s.d, alone), s.run);
+    const auto free = checked(d);
+    const CheckResult& ends = of(*free, id, CheckOf::Opening);
+    QVERIFY(ends.mark == Mark::Wrong && ends.broken == 2);
+    QVERIFY2(std::abs(*ends.value - 140) < 0.05, qPrintable(ends.text.c_str())); // up to the bar's face
+    // A middle rail of this run closes the upper half: only what is under it counts.
+    BodyItem rail;
+    rail.name = "Rail";
+    RailAlong along;
+    along.run = id;
+    along.section.form = RailForm::Flat;
+    along.section.width = 20;
+    along.section.depth = 20;
+    along.height = 60;
+    rail.shape = along;
+    d = with(std::move(d), rail);
+    RunItem low = *d.run(id);
+    low.checks = {asked(CheckOf::Opening, {}, 85)};
+    low.checks.front().from = 0;
+    low.checks.front().to = 70;
+    d = with(std::move(d), low);
+    const auto under = checked(d);
+    const CheckResult& below = of(*under, id, CheckOf::Opening);
+    QVERIFY2(*below.value < 60.05 && *below.value > 45, qPrintable(below.text.c_str()));
+}
+
+void TestChecks::dominoesReachEachOther() {
+    const double h = 48, t = 7;
+    for (const double pitch : {20.0, 45.0, 60.0}) {
+        const auto s = site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(t, 24, h),
+                            [&](RunItem& r) { r.spacing.rule = StepOff{pitch}; });
+        const CheckResult r = only(s, asked(CheckOf::Reach, 0.5));
+        const double gap = pitch - t, exact = gap < h ? std::sqrt(h * h - gap * gap) / h : 0;
+        QVERIFY2(std::abs(*r.value - exact) < 1e-3, qPrintable(QString::number(*r.value)));
+        QCOMPARE(r.mark == Mark::Wrong, exact < 0.5);
+        if (exact == 0) QVERIFY(r.text.find("misses") != std::string::npos);
+    }
+}
+
+void TestChecks::chainsAndTheirJoints() {
+    PathItem circle{0, "Circle", *recipeOf("circle")};
+    std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = 300;
+    RollerLink link;
+    const auto s = site(circle, Maker(link), [](RunItem& r) {
+        r.spacing.rule = PinToPin{};
+        r.facing.nose = BetweenPins{};
+    });
+    Site seated = s;
+    PartItem part = *seated.d.parts.front();
+    part.seat.point = Vec3(0, 0, 0);
+    seated.d = with(std::move(seated.d), part);
+    const CheckResult joints = only(seated, asked(CheckOf::JointTurns, {}, 2 * kDegree));
+    QVERIFY(joints.value);
+    // A chord p on radius R turns by 2 asin(p / 2R).
+    QVERIFY(std::abs(joints.places[5].value - 2 * std::asin(link.pitch / 600)) < 1e-6);
+    QCOMPARE(joints.mark, Mark::Wrong);
+    QVERIFY(*only(seated, asked(CheckOf::PinsOff, {}, 0.01)).value < 1e-6);
+    QVERIFY(
+        only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9)), asked(CheckOf::JointTurns, {}, 1)).cannot);
+}
+
+void TestChecks::runsAndBodiesToKeepClear() {
+    Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
+                  [](RunItem& r) { r.spacing.rule = ShareOut{6}; });
+    RunItem beside = *s.d.run(s.run);
+    beside.id = 0;
+    beside.name = "Beside";
+    beside.changes.across = {{{0, 100}, {1000, 200}}};
+    s.d = with(std::move(s.d), beside);
+    const Id other = lastId(s.d);
+    const CheckResult run = only(s, asked(CheckOf::OtherRun, 80, {}, other));
+    QVERIFY(std::abs(*run.value - 60) < 1e-6 && run.mark == Mark::Wrong);
+    QVERIFY(run.worst->place == 0 && run.worst->other == 0 && run.worst->item == other);
+    QVERIFY(run.text.find("place 1 of \"Beside\"") != std::string::npos);
+    QVERIFY(std::abs(*only(s, asked(CheckOf::OtherRun, 80)).value - 60) < 1e-6); // every other one
+    BodyItem round;
+    round.name = "Shed";
+    round.shape = Maker(PlainBox{5000, 5000, 5000});
+    round.at = {0, 0, -2500};
+    s.d = with(std::move(s.d), round);
+    const CheckResult in = only(s, asked(CheckOf::SiteBody, 10, {}, lastId(s.d))); // contains the whole run
+    QVERIFY(in.mark == Mark::Wrong && in.broken == 6 && *in.value < -100);
+    QVERIFY(only(s, asked(CheckOf::SiteBody, 10, {}, 999)).cannot);
+}
+
+void TestChecks::excusedOnesStayListed() {
+    Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100), [](RunItem& r) {
+        r.spacing.rule = Listed{{0, 100, 130, 300, 400, 430, 600}};
+    });
+    Check c = asked(CheckOf::ClearGap, 0);
+    CheckResult r = only(s, c);
+    QVERIFY(r.mark == Mark::Wrong && r.broken == 2 && r.excused == 0);
+    const auto run = evaluate(s.d)->runs.front();
+    excuse(c, *r.worst, *run, "welded", "M. Tollan", "2026-11-27");
+    r = only(s, c);
+    QVERIFY(r.mark == Mark::Wrong && r.broken == 2 && r.excused == 1);
+    QVERIFY(r.worst->place != c.excused.front().place - 1);
+    excuse(c, *r.worst, *run, "", "", "");
+    r = only(s, c);
+    QVERIFY(r.mark == Mark::Good && r.excused == 2 && r.places.size() == 6);
+    QVERIFY(r.text.find("2 are excused") != std::string::npos);
+    // All of a kind; and what is excused no longer there is said.
+    Check kind = asked(CheckOf::ClearGap, 0);
+    kind.excused = {{0, 0, s.part, s.part, "", "", ""}};
+    QCOMPARE(only(s, kind).mark, Mark::Good);
+    kind.excused = {{0, 0, s.part, 77, "", "", ""}};
+    QCOMPARE(only(s, kind).mark, Mark::Wrong);
+    kind.excused = {{90, 91, 0, 0, "", "", ""}};
+    QVERIFY(!only(s, kind).remarks.empty());
+}
+
+void TestChecks::limitsThatCannotBe() {
+    const auto s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100));
+    for (const Check& c : {asked(CheckOf::ClearGap, 9, 3), asked(CheckOf::SiteBody, -5, {}, 1),
+                           asked(CheckOf::Weight, {}, -1), asked(CheckOf::SiteBody, 5)}) {
+        QVERIFY(defectOf(c));
+        const CheckResult r = only(s, c);
+        QVERIFY(r.cannot && r.mark == Mark::Doubtful && !r.value);
+    }
+    Check heights = asked(CheckOf::Opening, {}, 99);
+    heights.from = 500;
+    heights.to = 400;
+    QVERIFY(only(s, heights).cannot);
+    // What is no number does not get in.
+    RunItem run = *s.d.run(s.run);
+    run.checks = {asked(CheckOf::ClearGap, std::nan(""))};
+    QVERIFY(defectOf(run));
+    run.checks = {asked(CheckOf::ClearGap, 1e300)};
+    QVERIFY(defectOf(run));
+    // A margin makes doubtful what is inside but near.
+    Check near = asked(CheckOf::PlaceCount, {}, 12);
+    near.margin = 5;
+    const auto ten = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
+                          [](RunItem& r) { r.spacing.rule = ShareOut{10}; });
+    QCOMPARE(only(ten, near).mark, Mark::Doubtful);
+}
+
+void TestChecks::curvedFacesSayHowFarOff() {
+    Baluster round;
+    round.section = Baluster::Section::Round;
+    round.width = 40;
+    const auto s =
+        site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), Maker(round), [](RunItem& r) { r.spacing.rule = StepOff{139}; });
+    Site near = s, far = s;
+    ask(near, asked(CheckOf::ClearGap, 99.05));
+    ask(far, asked(CheckOf::ClearGap, 95));
+    const auto coarse = of(*checked(near.d), near.run, CheckOf::ClearGap);
+    QVERIFY(coarse.error > 0.05 && std::abs(*coarse.value - 99) <= coarse.error);
+    const auto fine = of(*checked(near.d, true), near.run, CheckOf::ClearGap);
+    QVERIFY(fine.error < coarse.error / 10 && std::abs(*fine.value - 99) <= fine.error);
+    QVERIFY(coarse.text.find("measure finer") != std::string::npos); // it matters here
+    QVERIFY(of(*checked(far.d), far.run, CheckOf::ClearGap).text.find("measure finer") == std::string::npos);
+    const auto flat = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), boxOf(40, 40, 90));
+    QCOMPARE(of(*checked(flat.d), flat.run, CheckOf::ClearGap).error, 0.0);
+}
+
+void TestChecks::boxesThatOverlapAreNoVerdict() {
+    // Steps: low in front, high behind. The next one's high half stands over this one's low half.
+    Pieces steps;
+    steps.list.push_back({"Low", PlainBox{100, 20, 10}, {50, 0, 0}, {0, 0, 0}, 1, false});
+    steps.list.push_back({"High", PlainBox{100, 20, 10}, {-50, 0, 60}, {0, 0, 0}, 1, false});
+    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), steps, [](RunItem& r) { r.spacing.rule = StepOff{120}; });
+    const auto all = checked(s.d);
+    QCOMPARE(all->of->runs.front()->verdict.mark, Mark::Wrong);
+    QVERIFY(all->of->runs.front()->verdict.byBoxes);
+    QCOMPARE(all->run(s.run)->verdict.mark, Mark::Good);
+    QVERIFY(std::abs(*of(*all, s.run, CheckOf::ClearGap).value - 20) < 1e-9);
+}
+
+void TestChecks::bodiesThatAreOpenOrNotThere() {
+    // A wedge without its bottom, set so that it runs into the next.
+    const QTemporaryDir dir;
+    const std::string text = wedgeObj();
+    const size_t first = text.find("f ");
+    const auto body = bodyOf(*readMesh(text.substr(0, first) + text.substr(text.find('\n', first) + 1), "obj", 1));
+    PartShape shape = Brought{body, "wedge.obj", std::make_shared<const std::string>(text), "obj", 1, {}};
+    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), shape, [](RunItem& r) { r.spacing.rule = StepOff{50}; });
+    const CheckResult r = only(s, asked(CheckOf::ClearGap, 1));
+    QVERIFY(r.mark == Mark::Wrong && *r.value == 0 && !r.remarks.empty());
+    // No path: every check says why.
+    Document d = without(s.d, s.path);
+    const auto all = checked(d);
+    for (const CheckResult& c : all->run(s.run)->list) QVERIFY(!c.check.on || c.cannot);
+    QCOMPARE(all->run(s.run)->verdict.mark, Mark::Wrong);
+    // Too many pairs: what it would take is said.
+    auto heap = site(lineOf({{0, 0, 0}, {1, 0, 0}}, false), boxOf(40, 40, 40),
+                     [](RunItem& run) { run.spacing.rule = ShareOut{4000}; });
+    const CheckResult many = only(heap, asked(CheckOf::Itself, 100));
+    QVERIFY(many.cannot && many.cannot->find("pairs") != std::string::npos);
+}
+
+void TestChecks::stoppedOnesAreTakenUpAgain() {
+    Random random{std::mt19937(3)};
+    const Document d = randomDocument(random);
+    CheckMemory memory;
+    const auto evaluation = evaluate(d);
+    Job job;
+    job.stop = true;
+    const auto stoppedOne = check(evaluation, memory, nullptr, {}, &job);
+    QVERIFY(stoppedOne->runs.empty());
+    const auto whole = check(evaluation, memory, stoppedOne);
+    QVERIFY(whole->run(d.runs.front()->id)->list.size() > 3);
+    // Stopped with a state before: that state stays, marked, and is worked out anew the next time.
+    const auto kept = check(evaluate(with(d,
+                                          [&] {
+                                              RunItem r = *d.runs.front();
+                                              r.spacing.rule = ShareOut{3};
+                                              return r;
+                                          }())),
+                            memory, whole, {}, &job);
+    QVERIFY(kept->run(d.runs.front()->id)->stopped);
+    int told = 0;
+    CheckOrder order;
+    order.done = [&](std::shared_ptr<const RunChecks>) { ++told; };
+    const auto again = check(evaluation, memory, kept, order);
+    QVERIFY(!again->run(d.runs.front()->id)->stopped && told == 1);
+    told = 0;
+    QVERIFY(check(evaluation, memory, again, order)->run(d.runs.front()->id) == again->run(d.runs.front()->id) &&
+            told == 0);
+}
+
+void TestChecks::theSideItIsSeenFrom() {
+    Random random{std::mt19937(9)};
+    for (int i = 0; i < 40; ++i) {
+        const Document d = randomDocument(random);
+        const auto all = checked(d);
+        const auto run = all->of->runs.front();
+        for (const CheckResult& r : all->run(run->item->id)->list) {
+            if (!r.worst || (r.worst->a - r.worst->b).norm() < 1 || wordsOf(r.check.of).lane[0] == 0) continue;
+            const Sight s = sightOf(*all->of, *run, r, *r.worst);
+            QVERIFY(std::abs(s.toEye.norm() - 1) < 1e-9 && s.radius > 0);
+            QVERIFY((s.at - (r.worst->a + r.worst->b) / 2).norm() < 1e-6);
+            // The gap is not looked at end on.
+            QVERIFY(std::abs(s.toEye.dot((r.worst->b - r.worst->a).normalized())) < 0.95);
+        }
+    }
+}
+
+QTEST_APPLESS_MAIN(TestChecks)
+#include "test_checks.moc"
