@@ -140,8 +140,14 @@ private:
         covered(m_ofB, [&](double least, double most) {
             if (least >= first) right = std::min(right, most);
         });
-        if (left <= -kNone || right >= kNone) return kNone;
-        return std::max(0.0, (right - left) / 2);
+        double most = left <= -kNone || right >= kNone ? kNone : std::max(0.0, (right - left) / 2);
+        // A ball that is larger than a neck is held by what is above and below it: no centre at height v is farther
+        // from both surface points of a line at height w than the root of (half of what is free there)^2 + (v - w)^2.
+        for (const auto& [v, half] : m_lines) {
+            const double away = std::max(std::abs(low - v), std::abs(high - v));
+            if (away < most) most = std::min(most, std::sqrt(half * half + away * away));
+        }
+        return most;
     }
 
     /// From the middle line of a to that of b, on any of these lines.
@@ -183,11 +189,13 @@ private:
         };
         hits(m_order.a);
         hits(m_order.b);
-        for (const auto& [u, s] : met) {
-            if (s == m_order.a) first = std::max(first, u);
-        }
+        const double from = first, to = last;
+        bool stopA = !m_order.a, stopB = !m_order.b; // a wall is met everywhere
         for (const auto& [u, s] : met)
-            if (s == m_order.b && u > first) last = std::min(last, u);
+            if (s == m_order.a) first = std::max(first, u), stopA = true;
+        for (const auto& [u, s] : met)
+            if (s == m_order.b && u > first) last = std::min(last, u), stopB = true;
+        if (stopA && stopB) m_lines.emplace_back(v, std::max({(last - first) / 2, first - from, to - last}));
         if (!(last > first)) return 0;
         met.clear();
         for (const Stands* s : m_order.more) hits(s);
@@ -242,6 +250,7 @@ private:
     Vec3 m_origin, m_normal, m_middle, m_level, m_u, m_v;
     double m_width = 0;
     Section m_ofA, m_ofB;
+    std::vector<std::pair<double, double>> m_lines; ///< asked: height, and half of what is free there
     double m_best = 0;
     Vec3 m_at = Vec3::Zero();
 };

@@ -49,6 +49,7 @@ private slots:
     void setRefusesWhatCannotBe();
     void aJobIsScriptedWithoutTheWindow();
     void checkExitsOneWhenWrong();
+    void checksAsTextJsonAndSheet();
     void badInputExitsTwoInOneLine_data();
     void badInputExitsTwoInOneLine();
     void oneBadRunDoesNotHideTheOthers();
@@ -351,6 +352,50 @@ void TestCli::checkExitsOneWhenWrong() {
     QCOMPARE(r.code, 1);
     QVERIFY2(r.out.contains("wrong: The clear gap is 217.") && r.out.contains("between places 8 and 10"),
              qPrintable(r.out));
+}
+
+void TestCli::checksAsTextJsonAndSheet() {
+    const QString file = VICINAL_SOURCE "/examples/saltmarrow-checks.json";
+    const Ran text = run({"check", file});
+    QCOMPARE(text.code, 1);
+    QVERIFY2(text.out.contains("Quay lights: wrong") && text.out.contains("  Widest opening: good: "),
+             qPrintable(text.out));
+    const Ran json = run({"check", file, "--json", "--run", "Quay lights"});
+    QCOMPARE(json.code, 1);
+    const QJsonArray runs = QJsonDocument::fromJson(json.out.toUtf8())["runs"].toArray();
+    QCOMPARE(runs.size(), 1);
+    bool found = false;
+    for (const auto& one : runs[0].toObject()["checks"].toArray()) {
+        const QJsonObject c = one.toObject();
+        if (c["against"].toString() != "Hut's door swing") continue;
+        found = true;
+        QVERIFY(c["verdict"].toString() == "wrong" && c["place"].toInt() == 5 && c["least"].toDouble() == 400);
+        const auto at = [&](const char* key) {
+            const auto p = c[key].toArray();
+            return Vec3(p[0].toDouble(), p[1].toDouble(), p[2].toDouble());
+        };
+        QVERIFY(std::abs((at("from") - at("to")).norm() - c["value"].toDouble()) < 1e-6);
+        QVERIFY(std::abs(c["value"].toDouble() - 350) < 1);
+    }
+    QVERIFY(found);
+    QTemporaryDir dir;
+    for (const QString name : {"sheet.pdf", "sheet.html"}) {
+        QCOMPARE(run({"check", file, "--sheet", dir.filePath(name)}).code, 1);
+        QVERIFY(QFile(dir.filePath(name)).size() > 20'000);
+    }
+    for (const QStringList& bad :
+         {QStringList{"check", file, "--sheet", dir.filePath("sheet.doc")},
+          QStringList{"check", file, "--run", "Nobody"}, QStringList{"check", file, "--sheet", "/no/such/sheet.pdf"}}) {
+        const Ran r = run(bad);
+        QVERIFY2(r.code == 2 && !r.error.isEmpty() && r.error.count('\n') == 1, qPrintable(r.error));
+    }
+    // Finer, the balusters' gaps are no farther from the truth.
+    const auto gap = [&](const QStringList& more) {
+        const auto all = QJsonDocument::fromJson(
+            run(QStringList{"check", file, "--json", "--run", "Ramp posts"} + more).out.toUtf8());
+        return all["runs"][0]["checks"][0]["error"].toDouble();
+    };
+    QVERIFY(gap({}) > 0 && gap({"--fine"}) < gap({}) / 8);
 }
 
 void TestCli::badInputExitsTwoInOneLine_data() {

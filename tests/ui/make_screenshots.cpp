@@ -53,6 +53,9 @@ int main(int argc, char** argv) {
                 section->setOpen(QString(argv[4]).split(',').contains(section->objectName().section('.', 1)));
         one.view().frameSelection();
         one.settle();
+        if (!QTest::qWaitFor([&] { return !one.store().evaluating() && !one.store().checks().running(); }, 60'000))
+            qFatal("the checks did not end");
+        one.settle();
         if (argc > 6)
             for (const QString& action : QString(argv[6]).split(',')) {
                 // "#name" is a button; a dialog that comes up is the picture, after clicks in it behind colons ("=name"

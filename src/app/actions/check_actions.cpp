@@ -30,7 +30,9 @@ void MainWindow::buildCheckMenu() {
                 for (const auto& run : m_store->evaluation().runs)
                     if (checks.verdictOf(*run).mark == mark)
                         if (const auto c = worstOf(run->item->id)) return checks.go(run->item->id, *c);
-            showMessage(tr("No check is wrong or doubtful."), false);
+            showMessage(checks.running() ? tr("The checks are still being worked out.")
+                                         : tr("No check is wrong or doubtful."),
+                        false);
         });
     add(check, tr("&Next wrong place"), "checkNext", QKeySequence("Shift+G"),
         tr("Of the check in hand: the next place along the run that breaks its limit"), [this] {

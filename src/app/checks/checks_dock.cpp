@@ -18,7 +18,7 @@ class SheetPicture : public QWidget {
 public:
     explicit SheetPicture(QWidget* parent) : QWidget(parent) {
         setObjectName("checks.picture");
-        setFixedSize(232, 160);
+        setFixedSize(232, 144);
     }
     void show(Sheet s) {
         m_sheet = std::move(s);
@@ -38,7 +38,8 @@ protected:
             p.drawText(rect(), Qt::AlignCenter, tr("Choose a check"));
             return;
         }
-        const double k = width() / m_sheet.width;
+        const double k = std::min(width() / m_sheet.width, height() / m_sheet.height);
+        p.translate((width() - k * m_sheet.width) / 2, 0);
         for (const Ink& ink : m_sheet.inks) {
             const bool strong = ink.pen.width > 0.4;
             p.setPen(QPen(strong ? theme::accent() : theme::muted(), strong ? 2 : 0.8));
@@ -99,7 +100,8 @@ ChecksDock::ChecksDock(Store& store, QWidget* parent) : QDockWidget(tr("Check sh
     m_keep = button(tr("Keep this state"), "keep",
                     tr("To compare with: what changes from now on is shown in view, strip and here"));
     m_forget = button(tr("Forget"), "forget", tr("The state that was kept"));
-    m_ghost = new QCheckBox(tr("Show it in view and strip"));
+    m_ghost = new QCheckBox(tr("Show it"));
+    m_ghost->setToolTip(tr("The state that was kept, in view and strip beside the present one"));
     m_ghost->setObjectName("checks.ghost");
     m_fine = button(tr("Measure finer"), "finer", tr("Curved faces in four times as many pieces, for all runs"));
     m_fine->setCheckable(true);
@@ -107,8 +109,8 @@ ChecksDock::ChecksDock(Store& store, QWidget* parent) : QDockWidget(tr("Check sh
     auto* row = new QHBoxLayout;
     row->addWidget(m_keep, 1);
     row->addWidget(m_forget);
+    row->addWidget(m_ghost);
     side->addLayout(row);
-    side->addWidget(m_ghost);
     auto* last = new QHBoxLayout;
     last->addWidget(m_fine, 1);
     last->addWidget(send, 1);
@@ -144,7 +146,7 @@ void ChecksDock::refresh() {
     m_forget->setVisible(kept != nullptr);
     m_ghost->setVisible(kept != nullptr);
     m_ghost->setChecked(kept && kept->ghost);
-    m_keep->setText(kept ? tr("Keep this one instead") : tr("Keep this state"));
+    m_keep->setText(kept ? tr("Keep anew") : tr("Keep this state"));
     m_fine->setChecked(m_store.checks().fine());
     showPicture();
 }

@@ -22,6 +22,7 @@ public:
     Verdict verdictOf(const RunResult&) const;
     bool running() const { return m_job != nullptr; }
     double progress() const;
+    bool stopped() const { return m_stopped; } ///< by hand, and nothing was measured since
     /// Ends what is worked out; the next edit, or again(), takes it up.
     void stop();
     void again();

@@ -94,7 +94,11 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Throw: return tr("swept width");
     case Lane::Check: {
         const CheckResult* r = checkOf(l);
-        return r ? tr(wordsOf(r->check.of).lane) : QString();
+        if (!r) return {};
+        if (r->check.other == 0) return tr(wordsOf(r->check.of).lane);
+        const auto other = m_store.evaluation().standing(r->check.other);
+        const QString name = other ? QString::fromStdString(other->item->name) : tr("deleted");
+        return QFontMetricsF(theme::font(12)).elidedText(tr("to %1").arg(name), Qt::ElideRight, kLabels - 22);
     }
     case Lane::Changes: break;
     }

@@ -142,8 +142,8 @@ void Viewport::paintChecks(QPainter& p, const RunResult& run) const {
     if (m_store.checks().inHand()) {
         const auto& chosen = m_store.selection().places;
         for (const CheckedPlace& q : r->places) {
-            const bool mine = chosen.count(q.place) && (q.item != 0 || q.other < 0 || chosen.count(q.other));
-            if (mine && chosen.size() <= 2) {
+            const bool pair = q.item == 0 && q.other >= 0;
+            if (chosen == (pair ? std::set<int>{q.place, q.other} : std::set<int>{q.place})) {
                 place = q;
                 break;
             }

@@ -6,6 +6,7 @@
 #include "app/schedule/schedule.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/run_sheet.h"
+#include "app/state/checks.h"
 #include "app/strip/strip.h"
 #include "app/view/viewport.h"
 #include "app/window/start_panel.h"
@@ -238,17 +239,25 @@ QWidget* MainWindow::buildStatus() {
     m_workButton->setFont(theme::font(12));
     m_workButton->setCursor(Qt::PointingHandCursor);
     m_workButton->setFocusPolicy(Qt::NoFocus); // what is typed goes on where it was
-    connect(m_workButton, &QPushButton::clicked, this,
-            [this] { m_store->evaluating() ? m_store->stopWork() : m_store->workOutAgain(); });
+    connect(m_workButton, &QPushButton::clicked, this, [this] {
+        if (m_store->evaluating())
+            m_store->stopWork();
+        else if (m_store->checks().running())
+            m_store->checks().stop();
+        else
+            m_store->evaluation().givenUp() ? m_store->workOutAgain() : m_store->checks().again();
+    });
     m_workDelay = new QTimer(this);
     m_workDelay->setInterval(kWorkShown);
     connect(m_workDelay, &QTimer::timeout, this, [this] { showWork(true); });
-    connect(m_store, &Store::workChanged, this, [this] {
-        if (!m_store->evaluating())
+    const auto changed = [this] {
+        if (!m_store->evaluating() && !m_store->checks().running())
             showWork(false);
         else if (!m_workDelay->isActive())
             m_workDelay->start();
-    });
+    };
+    connect(m_store, &Store::workChanged, this, changed);
+    connect(&m_store->checks(), &Checks::workChanged, this, changed);
     row->addWidget(m_status);
     row->addWidget(m_workBar);
     row->addWidget(m_workButton);
@@ -260,14 +269,21 @@ QWidget* MainWindow::buildStatus() {
 /// What is worked out behind, once it takes long: how far it is and a way to end it; then what was left by that.
 void MainWindow::showWork(bool running) {
     if (!running) m_workDelay->stop();
-    const bool left = !running && m_store->evaluation().givenUp();
+    const bool measuring = running && !m_store->evaluating();
+    const bool unmeasured = !running && m_store->checks().stopped();
+    const bool left = !running && (m_store->evaluation().givenUp() || unmeasured);
+    const double progress = measuring ? m_store->checks().progress() : m_store->workProgress();
     m_workBar->setVisible(running);
     m_workButton->setVisible(running || left);
-    m_workBar->setMaximum(m_store->workProgress() > 0 ? 100 : 0); // unknown: only that it is at work
-    m_workBar->setValue(int(m_store->workProgress() * 100));
-    m_workButton->setText(running ? tr("Stop working it out") : tr("Work out what was stopped"));
-    m_workButton->setToolTip(running ? tr("Keeps the last state; Undo takes the change back")
-                                     : tr("Takes up again what was stopped before it was worked out"));
+    m_workBar->setMaximum(progress > 0 ? 100 : 0); // unknown: only that it is at work
+    m_workBar->setValue(int(progress * 100));
+    m_workButton->setText(measuring    ? tr("Stop measuring")
+                          : running    ? tr("Stop working it out")
+                          : unmeasured ? tr("Measure what was stopped")
+                                       : tr("Work out what was stopped"));
+    m_workButton->setToolTip(measuring ? tr("The last verdicts stay")
+                             : running ? tr("Keeps the last state; Undo takes the change back")
+                                       : tr("Takes up again what was stopped before it was worked out"));
 }
 
 void MainWindow::showMessage(const QString& text, bool wrong) {

@@ -148,7 +148,7 @@ std::string escaped(const std::string& t) {
     return out;
 }
 
-std::string verdictLine(const std::vector<CheckedRun>& runs) {
+std::string verdictLine(const std::vector<WrittenRun>& runs) {
     size_t wrong = 0, doubtful = 0;
     for (const auto& r : runs) {
         wrong += r.mark == Mark::Wrong;
@@ -161,7 +161,7 @@ std::string verdictLine(const std::vector<CheckedRun>& runs) {
 
 } // namespace
 
-std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>& runs, const CheckSheetFacts& facts) {
+std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const CheckSheetFacts& facts) {
     Pages p(facts);
     p.down(4);
     p.text(kLeft, "Check sheet", 4.6, true);
@@ -176,8 +176,8 @@ std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>& runs, const Ch
     }
     p.text(kLeft, verdictLine(runs) + ".", kText);
     p.down(5);
-    for (const CheckedRun& run : runs) {
-        p.room(46);
+    for (const WrittenRun& run : runs) {
+        p.room(run.rows.empty() ? 30 : 72); // no run's name alone at a page's foot
         p.down(2);
         p.rule(0.2, 0.35);
         p.down(6);
@@ -190,7 +190,7 @@ std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>& runs, const Ch
             p.text(kLeft + 5, line);
             p.down(kLine);
         }
-        for (const CheckRow& row : run.rows) {
+        for (const WrittenCheck& row : run.rows) {
             const bool seen = !row.picture.inks.empty();
             const double width = kRight - kLeft - 5 - (seen ? 62 : 0);
             const size_t letters = lettersIn(width, kText);
@@ -227,7 +227,7 @@ std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>& runs, const Ch
     return p.done();
 }
 
-std::string checkSheetHtml(const std::vector<CheckedRun>& runs, const CheckSheetFacts& facts) {
+std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheetFacts& facts) {
     std::string out = "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + escaped(facts.title);
     out += ": check sheet</title>\n<style>\n"
            "body{font:14px/1.45 Inter,'Vicinal Sans',sans-serif;color:#23272b;background:#fbfaf7;max-width:960px;"
@@ -249,11 +249,11 @@ std::string checkSheetHtml(const std::vector<CheckedRun>& runs, const CheckSheet
     const auto kind = [](Mark m, bool off) {
         return std::string(off ? "off" : m == Mark::Good ? "good" : m == Mark::Doubtful ? "doubtful" : "wrong");
     };
-    for (const CheckedRun& run : runs) {
+    for (const WrittenRun& run : runs) {
         out += "<h2><span class=\"sign " + kind(run.mark, false) + "\">" + sign(run.mark, false) + "</span>";
         out += escaped(run.name) + "</h2>\n<p class=\"facts\">" + run.count + " places \u00b7 " + escaped(run.part) +
                " \u00b7 " + escaped(run.path) + "</p><p>" + escaped(run.text) + "</p>\n";
-        for (const CheckRow& row : run.rows) {
+        for (const WrittenCheck& row : run.rows) {
             out += "<div class=\"check\"><div class=\"words\"><h3><span class=\"sign " + kind(row.mark, row.off) +
                    "\">" + sign(row.mark, row.off) + "</span>";
             out += escaped(row.title) + ": <span class=\"" + kind(row.mark, row.off) + "\">" + row.verdict +

@@ -104,18 +104,20 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
         for (const Vec2& end : {a, b}) line(end - across, end + across, strong);
     } else {
         const Vec2 c = flat(p.a.isZero() ? sight.at : p.a);
-        line(c - Vec2(2, 0), c + Vec2(2, 0), strong);
-        line(c - Vec2(0, 2), c + Vec2(0, 2), strong);
+        if (c.x() > 2 && c.x() < kWide - 2 && c.y() > 2 && c.y() < kHigh - 2) {
+            line(c - Vec2(2, 0), c + Vec2(2, 0), strong);
+            line(c - Vec2(0, 2), c + Vec2(0, 2), strong);
+        }
     }
     return out;
 }
 
-std::vector<CheckedRun> checkRows(const Checked& checked, bool pictures, Job* job) {
-    std::vector<CheckedRun> out;
+std::vector<WrittenRun> checkRows(const Checked& checked, bool pictures, Job* job) {
+    std::vector<WrittenRun> out;
     for (const auto& run : checked.of->runs) {
         const RunChecks* all = checked.run(run->item->id);
         if (!all) continue;
-        CheckedRun one;
+        WrittenRun one;
         one.name = run->item->name;
         one.part = run->part ? run->part->item->name : "";
         one.path = run->path ? run->path->item->name : "";
@@ -124,7 +126,7 @@ std::vector<CheckedRun> checkRows(const Checked& checked, bool pictures, Job* jo
         one.verdict = wordOf(one.mark);
         one.text = all->verdict.text;
         for (const CheckResult& r : all->list) {
-            CheckRow row;
+            WrittenCheck row;
             row.title = titleOf(r.check, *checked.of);
             row.rule = ruleInWords(r.check);
             row.limits = limitsInWords(r.check);

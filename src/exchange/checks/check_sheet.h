@@ -12,27 +12,27 @@ struct CheckSheetFacts {
 };
 
 /// A check as it is written down.
-struct CheckRow {
+struct WrittenCheck {
     std::string title, rule, limits, value, verdict, text; ///< verdict: "good", "doubtful", "wrong", "off"
     Mark mark = Mark::Good;
     bool off = false;
     std::vector<std::string> notes; ///< remarks, and what is excused by whom
     Sheet picture;                  ///< of the worst place, 58 x 40 mm; no inks: there is nothing to be seen
 };
-struct CheckedRun {
+struct WrittenRun {
     std::string name, part, path, count, verdict, text;
     Mark mark = Mark::Good;
-    std::vector<CheckRow> rows;
+    std::vector<WrittenCheck> rows;
 };
 /// Run by run. Stopped: without the pictures that were not reached.
-std::vector<CheckedRun> checkRows(const Checked&, bool pictures, Job* = nullptr);
+std::vector<WrittenRun> checkRows(const Checked&, bool pictures, Job* = nullptr);
 
 /// The worst place of a check as it is seen best, 58 x 40 mm; no inks: there is nothing to be seen.
 Sheet checkPicture(const Evaluation&, const RunResult&, const CheckResult&, Job* = nullptr);
 
 /// A4, as many pages as it takes.
-std::vector<Sheet> checkSheetPages(const std::vector<CheckedRun>&, const CheckSheetFacts&);
-std::string checkSheetHtml(const std::vector<CheckedRun>&, const CheckSheetFacts&);
+std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>&, const CheckSheetFacts&);
+std::string checkSheetHtml(const std::vector<WrittenRun>&, const CheckSheetFacts&);
 
 /// All checks as JSON: runs with their checks, limits, values, worst places (numbers from 1).
 std::string checksJson(const Checked&);

@@ -61,7 +61,7 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
     }
 }
 
-Verdict verdictOf(const RunChecks& all) {
+Verdict verdictOf(const RunChecks& all, const Evaluation& of) {
     const RunResult& run = *all.run;
     Verdict out = run.verdict;
     const bool measured = std::any_of(all.list.begin(), all.list.end(), [](const CheckResult& r) {
@@ -73,11 +73,10 @@ Verdict verdictOf(const RunChecks& all) {
     for (const CheckResult& r : all.list)
         if (r.check.on && r.mark > out.mark && (!worst || r.mark > worst->mark)) worst = &r;
     if (worst)
-        return {worst->mark, std::string(wordsOf(worst->check.of).label) + ": " + worst->text,
-                worst->worst ? worst->worst->place : -1};
+        return {worst->mark, titleOf(worst->check, of) + ": " + worst->text, worst->worst ? worst->worst->place : -1};
     if (out.text.empty()) {
         for (const CheckResult& r : all.list)
-            if (r.check.on && r.value) return {Mark::Good, std::string(wordsOf(r.check.of).label) + ": " + r.text, -1};
+            if (r.check.on && r.value) return {Mark::Good, titleOf(r.check, of) + ": " + r.text, -1};
     }
     return out;
 }
@@ -143,7 +142,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             }
             continue;
         }
-        all->verdict = verdictOf(*all);
+        all->verdict = verdictOf(*all, *of);
         out->runs[id] = all;
         if (order.done) order.done(all);
     }

@@ -58,7 +58,7 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p, const
 
 Words inWords(const Check& c, double v) {
     switch (wordsOf(c.of).in) {
-    case CheckIn::Length: return Words::length(std::round(v * 1000) / 1000, Words::Style::Decimals);
+    case CheckIn::Length: return Words::length(std::round(v * 100) / 100, Words::Style::Decimals);
     case CheckIn::Angle: return text::number(v / kDegree, 2) + "\u00b0";
     case CheckIn::Share: return text::number(v * 100, 1) + " %";
     case CheckIn::Count: return text::number(v, 0);
@@ -69,20 +69,21 @@ Words inWords(const Check& c, double v) {
 }
 
 Words limitsInWords(const Check& c) {
-    if (c.least && c.most) return inWords(c, *c.least) + " to " + inWords(c, *c.most);
-    if (c.least) return "at least " + inWords(c, *c.least);
-    if (c.most) return "at most " + inWords(c, *c.most);
+    // As typed, not as measured.
+    const auto limit = [&](double v) {
+        return wordsOf(c.of).in == CheckIn::Length ? Words::length(v, Words::Style::Decimals) : inWords(c, v);
+    };
+    if (c.least && c.most) return limit(*c.least) + " to " + limit(*c.most);
+    if (c.least) return "at least " + limit(*c.least);
+    if (c.most) return "at most " + limit(*c.most);
     return "no limit";
 }
 
 std::string titleOf(const Check& c, const Evaluation& of) {
-    std::string out = wordsOf(c.of).label;
     if (c.of == CheckOf::OtherRun && c.other == 0) return "Clear of other runs";
-    if (c.other != 0) {
-        const auto other = of.standing(c.other);
-        out += ": " + (other ? other->item->name : std::string("no longer there"));
-    }
-    return out;
+    if (c.of != CheckOf::OtherRun && c.of != CheckOf::SiteBody) return wordsOf(c.of).label;
+    const auto other = of.standing(c.other);
+    return "Clear of " + (other ? other->item->name : std::string("what was deleted"));
 }
 
 std::string ruleInWords(const Check& c) {

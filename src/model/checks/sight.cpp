@@ -58,7 +58,7 @@ Sight sightOf(const Evaluation& of, const RunResult& run, const CheckResult& che
     const bool points = (p.a - p.b).norm() > 0 || (p.other >= 0 && !p.a.isZero());
     out.at = ball || points ? Vec3((p.a + p.b) / 2) : Vec3(body.center());
     const double apart = ball ? p.value : (p.a - p.b).norm();
-    out.radius = std::max(apart * 1.5, 0.35 * body.sizes().norm());
+    out.radius = std::max(apart * 1.5, (points || ball ? 0.35 : 0.6) * body.sizes().norm());
     if (points && !ball) out.radius = std::max(2 * apart, std::min(out.radius, 0.25 * body.sizes().norm() + 3 * apart));
     const Vec3 nose = f.axes.col(0), side = f.axes.col(1), crown = f.axes.col(2);
     // A little from above and from ahead, so that depth is seen.

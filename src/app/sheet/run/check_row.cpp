@@ -63,12 +63,11 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
     m_sign = new QLabel;
     m_sign->setObjectName(name + ".sign");
     m_sign->setFixedWidth(16);
-    m_title = new QToolButton;
+    m_title = new QPushButton;
     m_title->setObjectName(name + ".title");
     m_title->setProperty("kind", "flat");
-    m_title->setToolButtonStyle(Qt::ToolButtonTextOnly);
     m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    m_title->setStyleSheet("text-align: left;");
+    m_title->setStyleSheet("text-align: left; padding: 2px 4px;");
     m_value = new QLabel;
     m_value->setObjectName(name + ".value");
     m_value->setFont(theme::font(12));
@@ -115,7 +114,7 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
     box->addWidget(m_drop);
     all->addWidget(m_body);
     m_body->hide();
-    connect(m_title, &QToolButton::clicked, this, [this] {
+    connect(m_title, &QPushButton::clicked, this, [this] {
         setOpen(!m_open);
         if (m_open) m_store.checks().takeInHand(m_check);
     });
@@ -137,7 +136,6 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
 void CheckRow::setOpen(bool open) {
     m_open = open;
     m_body->setVisible(open);
-    m_title->setArrowType(Qt::NoArrow);
 }
 
 /// Every change of a check is one edit of its run.
@@ -240,7 +238,8 @@ void CheckRow::show(const RunResult& run, const CheckResult* found, const Check&
     m_check = now;
     const Evaluation& of = m_store.evaluation();
     m_title->setText(QString::fromStdString(titleOf(now, of)));
-    m_title->setToolTip(tr(wordsOf(now.of).tip) + ". " + tr("Click for limits and what it says."));
+    m_title->setToolTip(m_title->text() + ". " + tr(wordsOf(now.of).tip) + ". " +
+                        tr("Click for limits and what it says."));
     const bool off = !now.on, known = found && !off;
     const Mark mark = known ? found->mark : Mark::Good;
     m_sign->setText(off ? QString::fromUtf8("\u2013") : !known ? QString::fromUtf8("\u2026") : signOf(mark));

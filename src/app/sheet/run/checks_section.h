@@ -54,7 +54,8 @@ private:
     bool m_open = false;
     std::optional<CheckedPlace> m_worst;
     QLabel *m_sign, *m_value, *m_text, *m_error;
-    QToolButton *m_title, *m_go;
+    QPushButton* m_title;
+    QToolButton* m_go;
     QWidget* m_body;
     QCheckBox* m_on;
     QPushButton *m_excuse, *m_drop;
