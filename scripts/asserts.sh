@@ -7,7 +7,7 @@ here=$(cd "$(dirname "$0")/.." && pwd)
 "$here/scripts/setup.sh"
 build="$here/build/debug"
 [ -f "$build/build.ninja" ] || cmake -S "$here" --preset debug >/dev/null
-lower=(test_quantity test_arc_length test_frames test_spline test_bounds test_shapes test_wheels test_slack test_vehicles test_spacing test_rules test_links test_clear_gap test_along test_edges test_places test_rails)
+lower=(test_quantity test_arc_length test_frames test_spline test_bounds test_shapes test_wheels test_slack test_vehicles test_spacing test_rules test_links test_clear_gap test_along test_edges test_places test_rails test_near)
 targets=() filter=()
 if [ "${1:-}" != all ]; then
   targets=("${lower[@]}")

@@ -1,5 +1,6 @@
 #include "checks/pairs.h"
 #include "base/say.h"
+#include "geometry/mesh/through.h"
 #include "parts/solid/fine.h"
 #include <algorithm>
 #include <cmath>
@@ -79,6 +80,14 @@ const TriangleFacts& PairMemory::facts(const BodyPtr& b) {
     const auto found = m_facts.find(b.get());
     if (found != m_facts.end()) return found->second.second;
     return m_facts.emplace(b.get(), std::pair(b, factsOf(*b))).first->second.second;
+}
+
+bool PairMemory::sound(const BodyPtr& b) {
+    const auto [at, fresh] = m_sound.try_emplace(b.get(), true);
+    if (!fresh) return at->second;
+    constexpr size_t kMost = 200'000; // it takes longer than one waits for: taken for sound
+    at->second = facts(b).closed && (b->solid || b->mesh->triangles.size() > kMost || !runsThroughItself(treeOf(*b)));
+    return at->second;
 }
 
 size_t PairMemory::KeyHash::operator()(const Key& k) const {
@@ -187,8 +196,9 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
             Open& o = open[i];
             if (!o.done) continue;
             const auto& [a, b] = pairs[o.pair];
-            o.answer->deep = facts(a->body).closed && facts(b->body).closed;
-            if (o.answer->deep && (o.answer->apart.crossing || a->box().intersects(b->box()))) deep.push_back(i);
+            const bool near = o.answer->apart.crossing || a->box().intersects(b->box());
+            o.answer->deep = !near || (sound(a->body) && sound(b->body));
+            if (near && o.answer->deep) deep.push_back(i);
         }
         inParallel(
             deep.size(),
@@ -278,6 +288,7 @@ void PairMemory::forgetUnused() {
     ++m_round;
     std::erase_if(m_answers, [&](const auto& one) { return one.second.used + 8 < m_round; });
     std::erase_if(m_facts, [](const auto& one) { return one.second.first.use_count() == 1; });
+    std::erase_if(m_sound, [&](const auto& one) { return !m_facts.count(one.first); });
     // Answers of bodies that are gone must not be found by others that stand where those stood in memory.
     std::erase_if(m_answers,
                   [&](const auto& one) { return !m_facts.count(one.first.a) || !m_facts.count(one.first.b); });

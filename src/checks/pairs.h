@@ -56,6 +56,8 @@ public:
     std::vector<PairValue> measure(std::span<const std::pair<const Stands*, const Stands*>>, double within,
                                    Job* = nullptr, const Quick* quick = nullptr);
     const TriangleFacts& facts(const BodyPtr&);
+    /// It is closed and does not run through itself: what is inside it is known.
+    bool sound(const BodyPtr&);
     /// Forgets what was not asked in the last passes.
     void forgetUnused();
     size_t measured() const { return m_measured; } ///< pairs that were really worked out, since it was made
@@ -77,6 +79,7 @@ private:
         size_t open = 0; ///< of that call
     };
     std::unordered_map<Key, Answer, KeyHash> m_answers;
+    std::unordered_map<const Body*, bool> m_sound;
     std::unordered_map<const Body*, std::pair<BodyPtr, TriangleFacts>> m_facts; ///< keeps the bodies, too
     struct Last {
         const Body *a, *b;

@@ -135,6 +135,7 @@ private slots:
     void whatIsFartherIsNotFound();
     void pairsByTheirBoxes();
     void whatLiesAlikeIsMeasuredOnce();
+    void quickAnswersAreExactWhereItMatters();
     void openMeshesHaveNoDepth();
     void ballsBetweenBars();
     void ballsUnderARail();
@@ -432,6 +433,52 @@ void TestNear::whatLiesAlikeIsMeasuredOnce() {
     QCOMPARE(memory.measured() - before, size_t(2));
     QVERIFY(std::abs(values[499].clear - 103) < 1e-9 && std::abs(values[500].clear - 97) < 1e-9);
     QVERIFY(values[500].a.x() > 500 * 120 && values[10].a.x() < 11 * 120);
+}
+
+void TestNear::quickAnswersAreExactWhereItMatters() {
+    Random random(29);
+    const auto ring = bodyOf(shared(torus(20, 4, 24, 10)));
+    int left = 0, exact = 0;
+    for (int round = 0; round < 60; ++round) {
+        std::vector<Stands> row;
+        for (int i = 0; i < 40; ++i) {
+            row.push_back(
+                put(ring, Vec3(60.0 * i, random.in(-4, 4), random.in(-4, 4)), random.turned(), random.in(0.8, 1.1)));
+            row.back().place = i;
+        }
+        const auto pairsOf = [](const std::vector<Stands>& all) {
+            std::vector<std::pair<const Stands*, const Stands*>> out;
+            for (size_t i = 0; i + 1 < all.size(); ++i) out.emplace_back(&all[i], &all[i + 1]);
+            return out;
+        };
+        PairMemory memory;
+        memory.measure(pairsOf(row), 1e300);
+        const double size = std::pow(10.0, random.in(-3, 0.7));
+        for (Stands& s : row) s.at += random.point(size);
+        PairMemory::Quick quick;
+        if (round % 3) quick.least = random.in(5, 15);
+        if (round % 3 != 1) quick.most = random.in(20, 40);
+        quick.margin = random.in(0, 2);
+        const auto about = memory.measure(pairsOf(row), 1e300, nullptr, &quick);
+        PairMemory fresh;
+        const auto truth = fresh.measure(pairsOf(row), 1e300);
+        const bool mostOnly = quick.most && !quick.least;
+        double worst = 1e300, found = 1e300;
+        for (size_t i = 0; i < truth.size(); ++i) {
+            // What is told is true within what is told of it, and exact where a limit is near.
+            const double v = truth[i].clear;
+            QVERIFY(std::abs(about[i].clear - v) <= about[i].about + 1e-9);
+            const bool near =
+                (quick.least && v < *quick.least + quick.margin) || (quick.most && v > *quick.most - quick.margin);
+            QVERIFY(!near || about[i].about == 0);
+            ++(about[i].about > 0 ? left : exact);
+            worst = std::min(worst, mostOnly ? -v : v);
+            if (about[i].about == 0) found = std::min(found, mostOnly ? -about[i].clear : about[i].clear);
+        }
+        QVERIFY(std::abs(worst - found) < 1e-9); // the worst of all is among the exact ones
+        for (const PairValue& v : memory.measure(pairsOf(row), 1e300)) QCOMPARE(v.about, 0.0); // all of it, when asked
+    }
+    QVERIFY(left > 200 && exact > 200);
 }
 
 void TestNear::openMeshesHaveNoDepth() {

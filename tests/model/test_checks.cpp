@@ -272,7 +272,9 @@ void TestChecks::editsAnswerAsAFreshStart() {
         d = with(std::move(d), run);
         evaluation = evaluate(d, evaluation);
         const auto before = now;
-        now = check(evaluation, memory, before);
+        CheckOrder order;
+        order.quick = edit % 3 == 0; // values of good places may lag; verdicts may not
+        now = check(evaluation, memory, before, order);
         for (const auto& [id, all] : now->runs) kept += before->runs.at(id) == all;
         if (edit % 4) continue; // the answer after four edits holds all of them
         const auto fresh = checked(d);
@@ -281,6 +283,11 @@ void TestChecks::editsAnswerAsAFreshStart() {
             QCOMPARE(mine.size(), all->list.size());
             for (size_t k = 0; k < mine.size(); ++k) {
                 ++compared;
+                if (order.quick) {
+                    QVERIFY(mine[k].mark == all->list[k].mark && mine[k].broken == all->list[k].broken &&
+                            std::abs(mine[k].value.value_or(0) - all->list[k].value.value_or(0)) < 1e-5);
+                    continue;
+                }
                 QVERIFY2(
                     sameResult(mine[k], all->list[k]),
                     qPrintable(QString("%1: %2 / %3").arg(edit).arg(mine[k].text.c_str(), all->list[k].text.c_str())));
@@ -638,6 +645,11 @@ void TestChecks::bodiesThatAreOpenOrNotThere() {
                      [](RunItem& run) { run.spacing.rule = ShareOut{4000}; });
     const CheckResult many = only(heap, asked(CheckOf::Itself, 100));
     QVERIFY(many.cannot && many.cannot->find("pairs") != std::string::npos);
+    auto million = site(lineOf({{0, 0, 0}, {1e6, 0, 0}}, false), boxOf(4, 4, 4),
+                        [](RunItem& run) { run.spacing.rule = ShareOut{1'000'000}; });
+    const CheckResult gap = only(million, asked(CheckOf::ClearGap, 0));
+    QVERIFY(gap.cannot && gap.cannot->find("1000000 bodies") != std::string::npos);
+    QCOMPARE(*only(million, asked(CheckOf::PlaceCount, 1)).value, 1e6); // what needs no bodies is told
 }
 
 void TestChecks::stoppedOnesAreTakenUpAgain() {

@@ -123,19 +123,6 @@ int main(int argc, char** argv) {
     });
     d.click("tool.sendOut");
 
-    // A heap after a release, one of its parts moved and turned.
-    d.store().selectItem(Selection::Kind::Run, 15);
-    d.find<QAction>("action.release.kept")->trigger();
-    d.settle();
-    d.view().frameSelection();
-    d.store().select({Selection::Kind::Heap, d.store().currentHeap()->item->id, {4}, -1, {}});
-    d.settle();
-    d.type("heap.at.1", "-5300");
-    d.type("heap.turn.0", "90");
-    shoot(d.window.get(), "heap.png");
-    for (int k = 0; k < 3; ++k) d.store().undo();
-    d.window->hideMessage();
-
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     d.view().setLook(Viewport::Look::Free);
     d.view().frameSelection();
@@ -203,17 +190,9 @@ int main(int argc, char** argv) {
     d.window->sheet().ensureWidgetVisible(here, 0, 200);
     shoot(d.window.get(), "schedule.png");
     d.find<QAction>("action.showSchedule")->trigger();
-    d.store().changeRun(46, "Sequence", {}, [](RunItem& r) { r.sequence.steps = {{29, 1, 1}, {20, 2, 1}}; });
-    d.store().selectItem(Selection::Kind::Run, 46);
-    d.view().frameAll();
-    d.find<QAction>("action.frames")->trigger();
-    only("sequence,rows");
-    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("sequence.row"), 0, 300);
-    shoot(d.window.get(), "sequence.png");
     // Drives: what gives way, teeth that meet.
     ask::answerUnsaved(ask::Unsaved::Discard);
     d.window->openDemo(VICINAL_SOURCE "/examples/saltmarrow-drives.json", "Saltmarrow Quay, the drives");
-    d.find<QAction>("action.frames")->trigger();
     d.store().selectItem(Selection::Kind::Run, 20);
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
@@ -255,6 +234,35 @@ int main(int argc, char** argv) {
     d.view().frameSelection();
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("body.list"), 0, 60);
     shoot(d.window.get(), "cut.png");
+    // Checks: the worst place from its best side, the ball of the widest opening, and the sheet against a kept state.
+    if (!d.store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
+    d.window->openDemo(VICINAL_SOURCE "/examples/saltmarrow-checks.json", "Saltmarrow Quay, the checks");
+    d.view().setLook(Viewport::Look::Free);
+    d.view().frameAll();
+    const auto measured = [&] {
+        if (!QTest::qWaitFor([&] { return !d.store().evaluating() && !d.store().checks().running(); }, 60'000))
+            qFatal("the checks did not end");
+        d.settle();
+    };
+    measured();
+    d.store().selectItem(Selection::Kind::Run, 42);
+    only("checks");
+    d.find<QAction>("action.checkGo")->trigger();
+    d.settle();
+    d.window->sheet().ensureWidgetVisible(d.find<QWidget>("check.body.52"), 0, 60);
+    shoot(d.window.get(), "checks.png");
+    d.store().checks().keep();
+    d.store().changeRun(41, "Wider", {}, [](RunItem& r) {
+        r.spacing.gapAtMost.reset();
+        std::get<EvenOut>(r.spacing.rule).about = 96;
+    });
+    measured();
+    for (const CheckResult& r : d.store().checks().of(41)->list)
+        if (r.check.of == CheckOf::Opening) d.store().checks().go(41, r.check);
+    d.find<QAction>("action.showStrip")->trigger();
+    d.find<QAction>("action.showChecks")->trigger();
+    d.settle();
+    shoot(d.window.get(), "check-sheet.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;
 }

@@ -814,6 +814,7 @@ void TestPartStories::farCopiesLookTheSame() {
     ring.shape = brought;
     straightRun(d, ring, 500);
     auto* canvas = d.window->findChild<QOpenGLWidget*>("view.canvas");
+    d.window->centralWidget()->layout()->activate(); // the strip has its lanes
     d.view().frameAll();
     const QImage first = canvas->grabFramebuffer(); // the copy is only being made
     auto& renderer = static_cast<GlCanvas*>(canvas)->renderer();

@@ -185,6 +185,7 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     QVERIFY(q.window->openFile(kQuay));
     q.store().selectItem(Selection::Kind::Run, 6);
     q.view().setLook(Viewport::Look::Plan);
+    q.settle(); // the strip has its lanes
     q.view().frameSelection();
     act(q, "drawPath");
     q.click("draw.plane.3");
@@ -312,6 +313,7 @@ void TestPaths::derivedPathsFollowInTheWindow() {
     const double before = current(d).path->length();
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
+    d.settle();
     d.view().frameSelection();
     const QPointF at = *d.view().edit().handleAt("point 2");
     const size_t steps = d.store().history().size();
@@ -376,6 +378,7 @@ void TestPaths::severalPointsAtOnce() {
     QVERIFY(d.window->openFile(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
+    d.settle();
     d.view().frameSelection();
     const auto before = points(d).points;
     d.clickAt(&d.view(), *d.view().edit().handleAt("point 2"));

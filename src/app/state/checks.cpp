@@ -15,6 +15,8 @@ constexpr int kPatience = 200; ///< ms that work may take before an edit ends it
 Checks::Checks(Store& store) : QObject(&store), m_store(store) {
     connect(&store, &Store::documentChanged, this, &Checks::start);
     connect(&store, &Store::loaded, this, [this] {
+        ++m_generation; // what is being worked out is of another document
+        if (m_job) m_job->stop = true;
         m_runs.clear();
         m_before.reset();
         m_inHand.reset();
@@ -130,11 +132,11 @@ void Checks::start() {
             Qt::QueuedConnection);
     };
     auto* watcher = new QFutureWatcher<std::shared_ptr<const Checked>>(this);
-    connect(watcher, &QFutureWatcher<std::shared_ptr<const Checked>>::finished, this, [this, watcher] {
+    connect(watcher, &QFutureWatcher<std::shared_ptr<const Checked>>::finished, this, [this, watcher, generation] {
         watcher->deleteLater();
         const auto done = watcher->result();
         m_job.reset();
-        if (done) {
+        if (done && generation == m_generation) {
             m_before = done;
             std::map<Id, std::shared_ptr<const RunChecks>> runs = done->runs;
             if (m_again) // ended by an edit: what is known is shown on

@@ -94,7 +94,10 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Throw: return tr("swept width");
     case Lane::Check: {
         const CheckResult* r = checkOf(l);
-        if (!r) return {};
+        if (!r) { // not measured yet
+            const auto of = checkNamed(l.profile);
+            return of ? tr(wordsOf(*of).lane) : QString();
+        }
         if (r->check.other == 0) return tr(wordsOf(r->check.of).lane);
         const auto other = m_store.evaluation().standing(r->check.other);
         const QString name = other ? QString::fromStdString(other->item->name) : tr("deleted");
@@ -112,12 +115,12 @@ void Strip::refreshLanes() {
     const auto shown = run();
     if (shown && shown->placed && !shown->placed->laid->bays.empty()) all.push_back({Lane::Bays, {}});
     if (shown && shown->sweeps) all.push_back({Lane::Throw, {}});
+    addCheckLanes(all);
     if (shown)
         for (const char* name : kProfiles) {
             const Profile* p = profileOf(*shown->item, name);
             if (p && (!p->empty() || m_added.count({shown->item->id, name}))) all.push_back({Lane::Changes, name});
         }
-    addCheckLanes(all);
     all.push_back({Lane::Tightness, {}});
     refreshMarks();
     if (!m_marks.empty()) all.push_back({Lane::Marks, {}});

@@ -13,14 +13,21 @@ std::string keyOf(const Check& c) {
 }
 } // namespace
 
-/// One a check that is on and has something measured along the path.
+/// One a check that is on, known before anything is measured, so that the window does not move under the hand when
+/// verdicts come. Those that have something to show only where something is near come with it.
 void Strip::addCheckLanes(std::vector<Lane>& to) const {
     const auto shown = run();
-    const auto all = shown ? m_store.checks().of(shown->item->id) : nullptr;
-    if (!all) return;
-    for (const CheckResult& r : all->list)
-        if (r.check.on && !r.places.empty() && wordsOf(r.check.of).lane[0] != 0)
-            to.push_back({Lane::Check, keyOf(r.check)});
+    if (!shown || !shown->placed) return;
+    for (const Check& c : checksOf(*shown)) {
+        if (!c.on || wordsOf(c.of).lane[0] == 0) continue;
+        const Lane lane{Lane::Check, keyOf(c)};
+        const bool late = c.of == CheckOf::Itself || c.of == CheckOf::OtherRun || c.of == CheckOf::SiteBody;
+        if (late) {
+            const CheckResult* r = checkOf(lane);
+            if (!r || r->places.empty()) continue;
+        }
+        to.push_back(lane);
+    }
 }
 
 const CheckResult* Strip::checkOf(const Lane& l) const {

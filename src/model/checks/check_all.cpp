@@ -6,6 +6,8 @@
 namespace vicinal {
 namespace {
 
+constexpr size_t kMostBodies = 200'000;
+
 /// What a run's checks are worked out from, besides the run.
 std::vector<std::shared_ptr<const void>> sourcesOf(const Evaluation& of, const std::shared_ptr<const RunResult>& run,
                                                    const std::vector<Check>& checks) {
@@ -34,6 +36,13 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
     }
     if (const auto wrong = defectOf(out.check)) {
         out.cannot = wrong->text;
+        return;
+    }
+    if (wordsOf(out.check.of).lane[0] != 0 && run.placed->bodies() > kMostBodies) {
+        out.cannot = std::to_string(run.placed->bodies()) + " bodies are more than can be measured one by one (" +
+                     std::to_string(kMostBodies) +
+                     "): it would take minutes and gigabytes at every edit. Check a shorter stretch of the run, or a "
+                     "copy with fewer places.";
         return;
     }
     try {

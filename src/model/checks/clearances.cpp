@@ -56,9 +56,9 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         out.places.push_back(p);
     }
     if (open)
-        out.remarks.push_back(
-            said("Bodies that run into one another are not closed: how deep cannot be said, distances are "
-                 "true."));
+        out.remarks.push_back(said("Bodies that run into one another are open, or run through themselves: how deep "
+                                   "cannot be said, distances are "
+                                   "true."));
 }
 
 double reachOf(const Check& c) { return c.least.value_or(0) + c.margin + 1e-3; }
@@ -123,7 +123,7 @@ void measureClearances(Pass& pass, const RunResult& run, CheckResult& out) {
     std::vector<Asked> asked;
     if (out.check.other == 0 && out.check.of == CheckOf::OtherRun) {
         for (const auto& other : pass.of.runs)
-            if (other.get() != &run && other->placed && !other->item->hidden && !out.cannot)
+            if (other.get() != &run && other->placed && !other->item->hidden && !cutsOnly(*other) && !out.cannot)
                 measureAgainst(pass, run, *other, out, asked);
     } else {
         const auto other = pass.of.standing(out.check.other);

@@ -40,6 +40,8 @@ private:
     std::map<const RunResult*, Bodies> m_bodies;
 };
 
+/// Its parts say what is cut away: holes are in nobody's way.
+bool cutsOnly(const RunResult&);
 /// Neighbours of a run, in order. `with`: other runs whose places stand between.
 std::vector<Neighbours> neighboursOf(Pass&, const RunResult&, const std::vector<std::shared_ptr<const RunResult>>& with,
                                      bool ends);

@@ -56,6 +56,11 @@ const Bodies& Pass::bodies(const RunResult& run) {
     return m_bodies.emplace(&run, std::move(out)).first->second;
 }
 
+bool cutsOnly(const RunResult& run) {
+    return std::any_of(run.placed->parts.begin(), run.placed->parts.end(),
+                       [](const PlacedPart& p) { return p.body && p.body->cuts; });
+}
+
 double Pass::errorOf(const Stands& s) { return memory.pairs.facts(s.body).error * s.size; }
 bool Pass::closed(const Stands& s) { return memory.pairs.facts(s.body).closed; }
 
@@ -68,7 +73,7 @@ std::vector<std::shared_ptr<const RunResult>> standingBetween(const Evaluation& 
     };
     for (const auto& other : of.runs) {
         if (other.get() == &run || !other->placed || other->path != run.path || !run.path) continue;
-        if (other->item->hidden && run.between != other) continue;
+        if ((other->item->hidden && run.between != other) || cutsOnly(*other)) continue;
         if (height(*other) * 2 >= height(run)) out.push_back(other);
     }
     return out;

@@ -178,7 +178,9 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     for (const auto& r : d.runs) {
         const auto parts = partsOf(*r);
         if (r->path == id || r->spacing.bayRun == id || r->facing.targetPath == id || r->facing.targetBody == id ||
-            r->facing.surface == id || r->feet.ground == id || std::find(parts.begin(), parts.end(), id) != parts.end())
+            r->facing.surface == id || r->feet.ground == id ||
+            std::any_of(r->checks.begin(), r->checks.end(), [&](const Check& c) { return c.other == id; }) ||
+            std::find(parts.begin(), parts.end(), id) != parts.end())
             out.push_back(r->name);
     }
     for (const auto& h : d.heaps)

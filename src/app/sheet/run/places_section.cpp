@@ -3,6 +3,7 @@
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
+#include "app/state/checks.h"
 #include "model/edits/run_edits.h"
 #include <QInputDialog>
 #include <QLabel>
@@ -88,7 +89,17 @@ void PlacesSection::buildSelect() {
         return betweenStations(r, s[size_t(*now.begin())], s[size_t(*now.rbegin())]);
     });
     add(tr("On corners"), "corners", [](const RunResult& r) { return onCorners(r); });
-    add(tr("That break a limit"), "breaking", [](const RunResult& r) { return breaking(r); });
+    add(tr("That break a limit"), "breaking", [this](const RunResult& r) {
+        std::set<int> all = breaking(r);
+        if (const auto checked = m_store.checks().of(r.item->id); checked && checked->run.get() == &r)
+            for (const CheckResult& check : checked->list)
+                for (const CheckedPlace& p : check.places) {
+                    if (!check.check.on || p.mark != Mark::Wrong || wordsOf(check.check.of).lane[0] == 0) continue;
+                    all.insert(p.place);
+                    if (p.item == 0 && p.other >= 0) all.insert(p.other);
+                }
+        return all;
+    });
     m_box->addWidget(button);
 }
 
