@@ -122,7 +122,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
         size_t pair;
         Lie lie;
         Answer* answer;
-        const Last* last;
+        std::optional<Last> last; ///< as it was before this call
         size_t called;
         double low, high; ///< mm: bounds, where they are known
         bool done;
@@ -153,12 +153,12 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
         answer.open = known ? kKnown : open.size();
         answers[i] = {&answer, answer.open};
         if (known) continue;
-        Open o{i, lie, &answer, nullptr, 0, -kUnknown, kUnknown, false};
+        Open o{i, lie, &answer, std::nullopt, 0, -kUnknown, kUnknown, false};
         o.called = (size_t(a->place) * 0x9E3779B97F4A7C15ull) ^ (size_t(b->place) * 0xC2B2AE3D27D4EB4Full) ^
                    (std::hash<const void*>()(a->body.get()) * 7) ^ std::hash<const void*>()(b->body.get());
         if (const auto last = m_last.find(o.called);
             last != m_last.end() && last->second.a == key.a && last->second.b == key.b) {
-            o.last = &last->second;
+            o.last = last->second;
             if (quick && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
                 const double moved = movedBy(lie, o.last->lie, b->body->mesh->box);
                 o.low = (o.last->apart.distance - moved) * a->size;
@@ -288,6 +288,8 @@ void PairMemory::forgetUnused() {
     ++m_round;
     std::erase_if(m_answers, [&](const auto& one) { return one.second.used + 8 < m_round; });
     std::erase_if(m_facts, [](const auto& one) { return one.second.first.use_count() == 1; });
+    std::erase_if(m_last,
+                  [&](const auto& one) { return !m_facts.count(one.second.a) || !m_facts.count(one.second.b); });
     std::erase_if(m_sound, [&](const auto& one) { return !m_facts.count(one.first); });
     // Answers of bodies that are gone must not be found by others that stand where those stood in memory.
     std::erase_if(m_answers,

@@ -243,6 +243,14 @@ void TestNear::depthOfBoxesIsTheLeastPush() {
             QVERIFY(v.clear >= 0);
             continue;
         }
+        // The push that is told does free them, and not much less would.
+        const Depth depth =
+            depthOf(treeOf(*box(a.x(), a.y(), a.z())), treeOf(*box(b.x(), b.y(), b.z())), {turn, at, 1});
+        const auto pushed = [&](double share) {
+            const Vec3 to = at + share * depth.by * depth.way;
+            return between(put(box(a.x(), a.y(), a.z()), Vec3::Zero()), put(box(b.x(), b.y(), b.z()), to, turn)).clear;
+        };
+        QVERIFY(std::abs(depth.way.norm() - 1) < 1e-9 && pushed(1 + 1e-4) >= 0 && pushed(0.98) < 0);
         ++crossed;
         QVERIFY(v.crossing && v.depthKnown);
         QVERIFY2(std::abs(-v.clear - least) < 1e-5 * (1 + least),

@@ -129,6 +129,9 @@ Document randomDocument(Random& r) {
 
 bool sameResult(const CheckResult& a, const CheckResult& b) {
     // Of several that are as bad to the last digit either may be named.
+    for (size_t i = 0; i < std::min(a.places.size(), b.places.size()); ++i)
+        if (std::abs(a.places[i].value - b.places[i].value) > 1e-5)
+            qWarning("place %zu: %.9g, %.9g; about %g", i, a.places[i].value, b.places[i].value, a.about);
     if (a.check != b.check || a.mark != b.mark || a.cannot.has_value() != b.cannot.has_value() ||
         a.broken != b.broken || std::abs(a.value.value_or(0) - b.value.value_or(0)) > 1e-5 ||
         a.places.size() != b.places.size())
@@ -155,6 +158,7 @@ private slots:
     void openingsBetweenPostsAndAtTheEnds();
     void dominoesReachEachOther();
     void chainsAndTheirJoints();
+    void whatOnePlaceIsMadeOf();
     void runsAndBodiesToKeepClear();
     void excusedOnesStayListed();
     void limitsThatCannotBe();
@@ -402,6 +406,15 @@ void TestChecks::cornersCut() {
     QVERIFY(r.worst->place == 1 && r.worst->other == 2 && r.mark == Mark::Wrong);
     QVERIFY(
         only(site(lineOf({{0, 0, 0}, {300, 0, 0}}, false), boxOf(20, 20, 20)), asked(CheckOf::Corner, {}, 5)).cannot);
+    // All four corners of a closed path, the one at its seam, too.
+    const auto round = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}, {0, 300, 0}}, false, true),
+                            boxOf(20, 20, 20), [](RunItem& run) {
+                                run.spacing.rule = ShareOut{12};
+                                run.spacing.slide = 50;
+                            });
+    const CheckResult all = only(round, asked(CheckOf::Corner, {}, 30));
+    QCOMPARE(all.places.size(), size_t(4));
+    for (const CheckedPlace& p : all.places) QVERIFY(std::abs(p.value - 50 / std::sqrt(2.0)) < 1e-9);
 }
 
 void TestChecks::countsLengthsAndWeights() {
@@ -517,6 +530,19 @@ void TestChecks::chainsAndTheirJoints() {
         only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9)), asked(CheckOf::JointTurns, {}, 1)).cannot);
 }
 
+void TestChecks::whatOnePlaceIsMadeOf() {
+    // A vehicle stands on its own bogies; those of the next are too near.
+    const auto d = openDocument(VICINAL_SOURCE "/examples/saltmarrow-drives.json", readBody);
+    QVERIFY(d);
+    Site train{*d, 0, 0, 24};
+    RunItem three = *train.d.run(24);
+    std::get<Coupled>(three.spacing.rule).count = 3;
+    train.d = with(std::move(train.d), three);
+    const CheckResult r = only(train, asked(CheckOf::Itself, 20000));
+    QVERIFY2(!r.places.empty(), qPrintable(QString::fromStdString(r.text)));
+    for (const CheckedPlace& p : r.places) QVERIFY(p.place != p.other);
+}
+
 void TestChecks::runsAndBodiesToKeepClear() {
     Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
                   [](RunItem& r) { r.spacing.rule = ShareOut{6}; });
@@ -557,6 +583,8 @@ void TestChecks::excusedOnesStayListed() {
     r = only(s, c);
     QVERIFY(r.mark == Mark::Good && r.excused == 2 && r.places.size() == 6);
     QVERIFY(r.text.find("2 are excused") != std::string::npos);
+    for (Excuse& e : c.excused) std::swap(e.place, e.other); // either way round
+    QCOMPARE(only(s, c).mark, Mark::Good);
     // All of a kind; and what is excused no longer there is said.
     Check kind = asked(CheckOf::ClearGap, 0);
     kind.excused = {{0, 0, s.part, s.part, "", "", ""}};
