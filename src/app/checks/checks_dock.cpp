@@ -148,6 +148,13 @@ void ChecksDock::refresh() {
     m_ghost->setChecked(kept && kept->ghost);
     m_keep->setText(kept ? tr("Keep anew") : tr("Keep this state"));
     m_fine->setChecked(m_store.checks().fine());
+    if (const auto inHand = m_store.checks().inHand();
+        inHand && m_store.currentRun()) // its row, whoever took it in hand
+        for (int row = 0; row < m_model->rowCount(); ++row)
+            if (const CheckResult* r = m_model->result(row);
+                r && m_model->row(row).run == m_store.currentRun()->item->id && r->check.same(*inHand) &&
+                m_table->currentIndex().row() != row)
+                m_table->setCurrentIndex(m_model->index(row, ChecksModel::Name));
     showPicture();
 }
 
