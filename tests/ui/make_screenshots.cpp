@@ -262,6 +262,14 @@ int main(int argc, char** argv) {
     d.find<QAction>("action.showStrip")->trigger();
     d.find<QAction>("action.showChecks")->trigger();
     d.settle();
+    const auto drawn = [&] { // its small picture is drawn behind
+        const QImage picture = d.find("checks.picture")->grab().toImage();
+        int ink = 0;
+        for (int y = 0; y < picture.height(); ++y)
+            for (int x = 0; x < picture.width(); ++x) ink += picture.pixelColor(x, y).lightness() < 170;
+        return ink > 400;
+    };
+    if (!QTest::qWaitFor(drawn, 20'000)) qFatal("no picture of the worst place");
     shoot(d.window.get(), "check-sheet.png");
     ask::answerUnsaved(ask::Unsaved::Discard);
     return 0;

@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "exchange/checks/check_sheet.h"
 #include <QCheckBox>
+#include <QFutureWatcher>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
@@ -10,6 +11,7 @@
 #include <QPushButton>
 #include <QTableView>
 #include <QVBoxLayout>
+#include <QtConcurrentRun>
 
 namespace vicinal {
 
@@ -158,14 +160,31 @@ void ChecksDock::refresh() {
     showPicture();
 }
 
-/// One picture takes some milliseconds.
+/// Drawn behind, since many triangles take a while; the row that was chosen last wins.
 void ChecksDock::showPicture() {
     const int row = m_table->currentIndex().row();
     const CheckResult* r = row >= 0 && row < m_model->rowCount() ? m_model->result(row) : nullptr;
     const auto run = r ? m_store.evaluation().run(m_model->row(row).run) : nullptr;
     const auto all = run ? m_store.checks().of(run->item->id) : nullptr;
-    if (!r || !run || !all || all->run != run || !r->check.on) return m_picture->show({});
-    m_picture->show(checkPicture(m_store.evaluation(), *run, *r));
+    const size_t check = r ? size_t(r - all->list.data()) : 0;
+    if (m_pictured.lock() == all && all && m_picturedCheck == check) return;
+    if (m_drawing) m_drawing->stop = true;
+    m_pictured = all;
+    m_picturedCheck = check;
+    if (!r || all->run != run || !r->check.on) return m_picture->show({});
+    const auto job = m_drawing = std::make_shared<Job>();
+    auto* watcher = new QFutureWatcher<Sheet>(this);
+    connect(watcher, &QFutureWatcher<Sheet>::finished, this, [this, watcher, job] {
+        watcher->deleteLater();
+        if (job == m_drawing) m_picture->show(watcher->result());
+    });
+    watcher->setFuture(QtConcurrent::run([of = m_store.sharedEvaluation(), all, run, check, job]() -> Sheet {
+        try {
+            return checkPicture(*of, *run, all->list[check], job.get());
+        } catch (...) {
+            return {}; // no picture is no harm
+        }
+    }));
 }
 
 void ChecksDock::go(int row) {

@@ -10,6 +10,7 @@ class QTableView;
 namespace vicinal {
 
 class ChecksModel;
+struct RunChecks;
 class SheetPicture;
 
 /// The check sheet as a dock: run by run, every check with its limits, value, worst place and a small picture of it;
@@ -36,6 +37,9 @@ private:
     ChecksModel* m_model;
     QTableView* m_table;
     SheetPicture* m_picture;
+    std::shared_ptr<Job> m_drawing;
+    std::weak_ptr<const RunChecks> m_pictured; ///< what the picture is of
+    size_t m_picturedCheck = 0;
     QLabel* m_difference;
     QCheckBox* m_ghost;
     QPushButton *m_keep, *m_forget, *m_fine;

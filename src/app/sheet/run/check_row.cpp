@@ -178,9 +178,10 @@ void CheckRow::buildLimits(QVBoxLayout* box) {
             limitField("least", tr("At least"), tr("Less than this is wrong; empty: no limit"), &Check::least));
     if (words.most)
         box->addWidget(limitField("most", tr("At most"), tr("More than this is wrong; empty: no limit"), &Check::most));
-    if (words.in == CheckIn::Length)
-        box->addWidget(lengthField("margin", tr("Doubtful within"),
-                                   tr("Inside the limit and so near it: doubtful; 0: never"), &Check::margin));
+    const QString near = tr("Inside the limit and so near it: doubtful; 0: never");
+    box->addWidget(words.in == CheckIn::Length
+                       ? lengthField("margin", tr("Doubtful within"), near, &Check::margin)
+                       : numberField("margin", tr("Doubtful within"), near, nullptr, &Check::margin));
 }
 
 QWidget* CheckRow::limitField(const char* which, const QString& label, const QString& tip,
@@ -197,14 +198,21 @@ QWidget* CheckRow::limitField(const char* which, const QString& label, const QSt
         m_limits.push_back({which, f, nullptr, member, nullptr});
         return labelled(label, f);
     }
+    return numberField(which, label, tip, member, nullptr);
+}
+
+/// Of anything but lengths: a limit, or a number that is always there.
+QWidget* CheckRow::numberField(const char* which, const QString& label, const QString& tip,
+                               std::optional<double> Check::*limit, double Check::*plain) {
+    const CheckIn in = wordsOf(m_check.of).in;
     auto* line = new QWidget;
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(0, 0, 0, 0);
     auto* edit = new QLineEdit;
-    edit->setObjectName(name);
+    edit->setObjectName(objectName() + "." + which);
     edit->setAccessibleName(label);
     edit->setToolTip(tip);
-    edit->setPlaceholderText(tr("none"));
+    edit->setPlaceholderText(limit ? tr("none") : QString("0"));
     row->addWidget(edit, 1);
     row->addWidget(new QLabel(unitOf(in)));
     connect(edit, &QLineEdit::editingFinished, this, [=, this] {
@@ -217,9 +225,9 @@ QWidget* CheckRow::limitField(const char* which, const QString& label, const QSt
             if (!read) return m_error->setText(QString::fromStdString(read.problem().text)), m_error->show();
             v = *read;
         }
-        put(label, {}, [&](Check& c) { c.*member = v; });
+        put(label, {}, [&](Check& c) { limit ? void(c.*limit = v) : void(c.*plain = v.value_or(0)); });
     });
-    m_limits.push_back({which, nullptr, edit, member, nullptr});
+    m_limits.push_back({which, nullptr, edit, limit, plain});
     return labelled(label, line);
 }
 

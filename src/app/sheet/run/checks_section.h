@@ -44,6 +44,8 @@ private:
     void put(const QString& step, const QString& merge, const std::function<void(Check&)>&);
     void buildLimits(QVBoxLayout*);
     QWidget* limitField(const char* which, const QString& label, const QString& tip, std::optional<double> Check::*);
+    QWidget* numberField(const char* which, const QString& label, const QString& tip,
+                         std::optional<double> Check::*limit, double Check::*plain);
     QWidget* lengthField(const char* which, const QString& label, const QString& tip, double Check::*);
     void showLimits(const RunResult&);
     void askExcuse();
