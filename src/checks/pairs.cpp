@@ -1,5 +1,4 @@
 #include "checks/pairs.h"
-#include "base/say.h"
 #include "geometry/mesh/through.h"
 #include "parts/solid/fine.h"
 #include <algorithm>
@@ -28,51 +27,30 @@ Box3 Stands::box() const {
 TriangleFacts factsOf(const Body& b) {
     TriangleFacts out;
     const Mesh& m = *b.mesh;
-    struct Side {
-        std::uint32_t a, b, triangle;
-        bool forwards;
-    };
-    std::vector<Side> sides;
-    sides.reserve(3 * m.triangles.size());
-    for (std::uint32_t t = 0; t < m.triangles.size(); ++t)
-        for (size_t k = 0; k < 3; ++k) {
-            const auto x = m.triangles[t][k], y = m.triangles[t][(k + 1) % 3];
-            sides.push_back({std::min(x, y), std::max(x, y), t, x < y});
-        }
-    std::sort(sides.begin(), sides.end(),
-              [](const Side& x, const Side& y) { return x.a != y.a ? x.a < y.a : x.b < y.b; });
-    out.closed = !sides.empty();
-    // Triangles of a solid are as meshOf() makes them, no farther off than a 200th of its second largest size.
+    const MeshEdges edges = edgesOf(m);
+    out.closed = !edges.edges.empty() && std::all_of(edges.edges.begin(), edges.edges.end(),
+                                                     [](const MeshEdge& e) { return e.triangles % 2 == 0; });
     bool curved = b.solid != nullptr;
     if (curved && !b.slow)
         if (const SolidPtr solid = solidOf(b)) curved = isCurved(*solid);
+    if (!curved) return out;
+    const auto normals = normalsOf(m);
+    for (const MeshEdge& e : edges.edges) {
+        if (e.triangles != 2) continue;
+        // Two pieces of an arc that meet at an angle stand off it by w/2 tan(angle/4), w the piece's width.
+        const auto one = edges.triangles[e.first], two = edges.triangles[e.first + 1];
+        const double angle = std::atan2(normals[one].cross(normals[two]).norm(), normals[one].dot(normals[two]));
+        if (!(angle > 1e-4 && angle < 35 * kDegree)) continue;
+        const Vec3 from = m.points[e.a], way = (m.points[e.b] - from).normalized();
+        double width = 0;
+        for (const auto t : {one, two})
+            for (const auto i : m.triangles[t]) width = std::max(width, (m.points[i] - from).cross(way).norm());
+        out.error = std::max(out.error, width / 2 * std::tan(angle / 4));
+    }
+    // Triangles of a solid are as meshOf() makes them, no farther off than a 200th of its second largest size.
     Vec3 sizes = m.box.sizes();
     std::sort(sizes.data(), sizes.data() + 3);
-    for (size_t i = 0; i < sides.size();) {
-        size_t k = i;
-        int forwards = 0;
-        for (; k < sides.size() && sides[k].a == sides[i].a && sides[k].b == sides[i].b; ++k)
-            forwards += sides[k].forwards ? 1 : -1;
-        out.closed = out.closed && forwards == 0;
-        if (curved && k - i == 2) {
-            // Two pieces of an arc that meet at an angle stand off it by w/2 tan(angle/4), w the piece's width.
-            const auto face = [&](std::uint32_t t, double& width) {
-                const Vec3 p = m.points[m.triangles[t][0]], q = m.points[m.triangles[t][1]],
-                           r = m.points[m.triangles[t][2]];
-                const Vec3 n = (q - p).cross(r - p);
-                width = n.norm() / std::max(1e-300, (m.points[sides[i].b] - m.points[sides[i].a]).norm());
-                return Vec3(n.normalized());
-            };
-            double one = 0, two = 0;
-            const Vec3 n = face(sides[i].triangle, one), o = face(sides[i + 1].triangle, two);
-            const double angle = std::atan2(n.cross(o).norm(), n.dot(o));
-            if (angle > 1e-4 && angle < 35 * kDegree)
-                out.error = std::max(out.error, std::max(one, two) / 2 * std::tan(angle / 4));
-        }
-        i = k;
-    }
     out.error = std::min(out.error, sizes[1] / 200);
-    out.volume = std::abs(volumeOf(m));
     return out;
 }
 
@@ -185,7 +163,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
                 const bool alike = recent.a == a->body.get() && recent.b == b->body.get();
                 const Apart* near = o.last && o.last->apart.found() ? &o.last->apart : alike ? &recent.apart : nullptr;
                 o.answer->apart = apart(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, near, stop);
-                o.answer->within = stopped(stop) ? -1 : within;
+                o.answer->within = within;
                 o.done = true;
                 if (o.answer->apart.found()) recent = {a->body.get(), b->body.get(), o.answer->apart};
             },
@@ -217,9 +195,13 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
             },
             job);
         for (const size_t i : which) {
-            const Open& o = open[i];
+            Open& o = open[i];
             const auto& [a, b] = pairs[o.pair];
-            if (o.done && !stopped(stop))
+            if (stopped(stop)) { // half an answer is none: nobody may take it for known
+                o.answer->apart = {};
+                o.answer->within = -1;
+                o.done = false;
+            } else
                 m_last[o.called] = {a->body.get(), b->body.get(), a->size, o.lie, o.answer->apart};
         }
     };
@@ -302,7 +284,7 @@ pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, siz
     std::vector<std::pair<std::uint32_t, std::uint32_t>> out;
     if (a.empty() || b.empty()) return out;
     const bool same = a.data() == b.data();
-    // A sweep along the direction in which they are spread most, in slabs of the two others.
+    // A grid of cells about twice as large as the boxes.
     Vec3 cell = Vec3::Constant(1e-6);
     Box3 all;
     for (const auto& boxes : {a, b}) {

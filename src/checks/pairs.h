@@ -25,7 +25,6 @@ struct Stands {
 struct TriangleFacts {
     bool closed = false; ///< every edge has a triangle on either side: there is an inside
     double error = 0;    ///< mm that triangles of a curved solid may be inside or outside of it; 0 for flat faces
-    double volume = 0;   ///< mm^3; nothing: a body of no size
 };
 TriangleFacts factsOf(const Body&);
 

@@ -8,6 +8,7 @@
 #include <fcl/geometry/shape/box.h>
 #include <fcl/narrowphase/distance.h>
 #include <random>
+#include <thread>
 
 using namespace vicinal;
 
@@ -136,6 +137,7 @@ private slots:
     void pairsByTheirBoxes();
     void whatLiesAlikeIsMeasuredOnce();
     void quickAnswersAreExactWhereItMatters();
+    void stoppedAnswersAreNone();
     void openMeshesHaveNoDepth();
     void ballsBetweenBars();
     void ballsUnderARail();
@@ -487,6 +489,39 @@ void TestNear::quickAnswersAreExactWhereItMatters() {
         for (const PairValue& v : memory.measure(pairsOf(row), 1e300)) QCOMPARE(v.about, 0.0); // all of it, when asked
     }
     QVERIFY(left > 200 && exact > 200);
+}
+
+void TestNear::stoppedAnswersAreNone() {
+    // Ended anywhere in the middle, asked again: every answer is a whole one.
+    Random random(31);
+    const auto ring = bodyOf(shared(torus(20, 6, 60, 24)));
+    std::vector<Stands> all;
+    for (int i = 0; i < 60; ++i) {
+        all.push_back(put(ring, random.point(40), random.turned()));
+        all.back().place = i;
+    }
+    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    for (size_t i = 0; i + 1 < all.size(); ++i) pairs.emplace_back(&all[i], &all[i + 1]);
+    PairMemory fresh;
+    const auto truth = fresh.measure(pairs, 1e300);
+    int ended = 0;
+    for (int round = 0; round < 12; ++round) {
+        PairMemory memory;
+        Job job;
+        std::thread other([&] { // after so many of them, give or take
+            while (job.within.load() < round / 12.0) std::this_thread::yield();
+            job.stop = true;
+        });
+        const auto half = memory.measure(pairs, 1e300, &job);
+        job.within = 2;
+        other.join();
+        for (size_t i = 0; i < truth.size(); ++i) ended += !half[i].found();
+        const auto whole = memory.measure(pairs, 1e300);
+        for (size_t i = 0; i < truth.size(); ++i)
+            QVERIFY2(std::abs(whole[i].clear - truth[i].clear) < 1e-6 && whole[i].crossing == truth[i].crossing,
+                     qPrintable(QString("%1: %2 %3").arg(i).arg(whole[i].clear).arg(truth[i].clear)));
+    }
+    QVERIFY(ended > 0);
 }
 
 void TestNear::openMeshesHaveNoDepth() {

@@ -163,8 +163,8 @@ void Checks::start() {
 }
 
 void Checks::keep() {
-    m_kept = Kept{QLocale().toString(QDateTime::currentDateTime(), "yyyy-MM-dd HH:mm"), m_store.document(),
-                  m_store.sharedEvaluation(), m_runs, true};
+    m_kept = Kept{QLocale().toString(QDateTime::currentDateTime(), "yyyy-MM-dd HH:mm"), m_store.sharedEvaluation(),
+                  m_runs, true};
     emit shownChanged();
 }
 

@@ -41,7 +41,6 @@ public:
 
     struct Kept {
         QString when;
-        Document document;
         std::shared_ptr<const Evaluation> evaluation;
         std::map<Id, std::shared_ptr<const RunChecks>> runs;
         bool ghost = true; ///< drawn beside the present state

@@ -62,12 +62,11 @@ Viewport::Viewport(Store& store, QWidget* parent)
         moved(true);
     });
     connect(&store, &Store::loaded, this, [this] { m_framed = false; });
-    const auto checked = [this] {
-        m_sceneDirty = true;
+    connect(&store.checks(), &Checks::changed, this, &Viewport::checked);
+    connect(&store.checks(), &Checks::shownChanged, this, [this] { // a state that was kept may be drawn
+        m_sceneDirty = m_sceneDirty || m_store.checks().kept() || m_ghosts;
         moved(!m_moving);
-    };
-    connect(&store.checks(), &Checks::changed, this, checked);
-    connect(&store.checks(), &Checks::shownChanged, this, checked);
+    });
     connect(&store.checks(), &Checks::goWanted, this, [this](const CheckResult& r, const CheckedPlace& place) {
         if (const auto run = m_store.currentRun()) lookAt(sightOf(m_store.evaluation(), *run, r, place));
     });
@@ -134,6 +133,7 @@ QColor siteTone(int colour) {
 
 void Viewport::rebuildScene() {
     m_sceneDirty = false;
+    m_tinted.clear();
     const Box3 bounds = contentBounds();
     if (!bounds.isEmpty()) m_origin = bounds.center();
     std::vector<Batch> batches;

@@ -3,7 +3,9 @@
 #include "app/state/store.h"
 #include "app/view/camera.h"
 #include <QWidget>
+#include <map>
 #include <memory>
+#include <set>
 
 namespace vicinal {
 
@@ -160,8 +162,10 @@ private:
     // viewport_checks.cpp
     void paintChecks(QPainter&, const RunResult&) const;
     void paintBroken(QPainter&, const RunResult&, const CheckResult&) const;
-    void tintBroken(const RunResult&, std::vector<QRgb>&) const;
-    void addGhosts(std::vector<Batch>&) const;
+    void tintBroken(const RunResult&, std::vector<QRgb>&);
+    std::set<int> brokenPlaces(const RunResult&) const;
+    void checked();
+    void addGhosts(std::vector<Batch>&);
     QString infoText() const;
 
     Store& m_store;
@@ -175,6 +179,8 @@ private:
     Box3 m_content;             ///< of all paths and places; empty when there is nothing
     bool m_sceneDirty = true, m_gridDirty = true, m_framed = false, m_moving = false;
     double m_gridStep = 100;
+    std::map<Id, std::set<int>> m_tinted; ///< places that are drawn as breaking a limit, by run
+    bool m_ghosts = false;                ///< a state that was kept is drawn
 
     std::unique_ptr<LookTool> m_lookRound;
     std::unique_ptr<EditTool> m_edit;

@@ -34,11 +34,10 @@ void Viewport::lookAt(const Sight& sight) {
     emit lookChanged();
 }
 
-/// Places that break a limit are tinted, whatever else is selected.
-void Viewport::tintBroken(const RunResult& run, std::vector<QRgb>& colours) const {
-    const auto all = m_store.checks().of(run.item->id);
-    if (!all || all->run.get() != &run || !run.placed) return; // also at another time than 0
+std::set<int> Viewport::brokenPlaces(const RunResult& run) const {
     std::set<int> broken;
+    const auto all = m_store.checks().of(run.item->id);
+    if (!all || all->run.get() != &run || !run.placed) return broken; // also at another time than 0
     for (const CheckResult& r : all->list) {
         if (!r.check.on || r.cannot || wordsOf(r.check.of).lane[0] == 0) continue;
         for (const CheckedPlace& p : r.places) {
@@ -47,6 +46,24 @@ void Viewport::tintBroken(const RunResult& run, std::vector<QRgb>& colours) cons
             if (p.item == 0 && p.other >= 0) broken.insert(p.other);
         }
     }
+    return broken;
+}
+
+/// Verdicts came: bodies are drawn anew only where others have to be tinted.
+void Viewport::checked() {
+    std::map<Id, std::set<int>> now;
+    for (const auto& run : shown().runs)
+        if (auto broken = brokenPlaces(*run); !broken.empty() && !hides(*run)) now[run->item->id] = std::move(broken);
+    if (now != m_tinted) {
+        m_sceneDirty = true;
+        moved(!m_moving);
+    } else
+        repaintOverlay();
+}
+
+/// Places that break a limit are tinted, whatever else is selected.
+void Viewport::tintBroken(const RunResult& run, std::vector<QRgb>& colours) {
+    auto broken = brokenPlaces(run);
     const QColor c = theme::brick();
     for (const int place : broken) {
         if (size_t(place) >= colours.size() || run.placed->leftOut(size_t(place))) continue;
@@ -55,12 +72,14 @@ void Viewport::tintBroken(const RunResult& run, std::vector<QRgb>& colours) cons
         colours[size_t(place)] =
             qRgba(mix(was.red(), c.red()), mix(was.green(), c.green()), mix(was.blue(), c.blue()), was.alpha());
     }
+    if (!broken.empty()) m_tinted[run.item->id] = std::move(broken);
 }
 
 /// The state that was kept: bodies that stand elsewhere now, see-through.
-void Viewport::addGhosts(std::vector<Batch>& to) const {
+void Viewport::addGhosts(std::vector<Batch>& to) {
     const auto* kept = m_store.checks().kept();
-    if (!kept || !kept->ghost) return;
+    m_ghosts = kept && kept->ghost;
+    if (!m_ghosts) return;
     const QRgb tone = qRgba(theme::accent().red(), theme::accent().green(), theme::accent().blue(), 70);
     for (const auto& then : kept->evaluation->standing()) {
         if (!then->placed || then->item->hidden) continue;

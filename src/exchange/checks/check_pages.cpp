@@ -1,4 +1,5 @@
 #include "exchange/checks/check_sheet.h"
+#include "exchange/out/xml.h"
 #include "exchange/sheet/writers.h"
 #include <algorithm>
 #include <cctype>
@@ -134,20 +135,6 @@ private:
     double m_y = kTop;
 };
 
-std::string escaped(const std::string& t) {
-    std::string out;
-    for (const char c : t) {
-        switch (c) {
-        case '&': out += "&amp;"; break;
-        case '<': out += "&lt;"; break;
-        case '>': out += "&gt;"; break;
-        case '"': out += "&quot;"; break;
-        default: out += c;
-        }
-    }
-    return out;
-}
-
 std::string verdictLine(const std::vector<WrittenRun>& runs) {
     size_t wrong = 0, doubtful = 0;
     for (const auto& r : runs) {
@@ -228,7 +215,7 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
 }
 
 std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheetFacts& facts) {
-    std::string out = "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + escaped(facts.title);
+    std::string out = "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + xmlText(facts.title);
     out += ": check sheet</title>\n<style>\n"
            "body{font:14px/1.45 Inter,'Vicinal Sans',sans-serif;color:#23272b;background:#fbfaf7;max-width:960px;"
            "margin:32px auto;padding:0 24px}\n"
@@ -240,8 +227,8 @@ std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheet
            ".off{color:#6a6f73}\n"
            "svg{width:58mm;height:40mm;border:1px solid #d9d6cf;background:#fff}"
            "@media print{body{margin:0}.check{break-inside:avoid}}\n</style></head><body>\n";
-    out += "<h1>Check sheet</h1><p><b>" + escaped(facts.title) + "</b></p>\n<p class=\"facts\">";
-    out += escaped(facts.file.empty() ? "not saved to a file" : facts.file) + " \u00b7 " + facts.date +
+    out += "<h1>Check sheet</h1><p><b>" + xmlText(facts.title) + "</b></p>\n<p class=\"facts\">";
+    out += xmlText(facts.file.empty() ? "not saved to a file" : facts.file) + " \u00b7 " + facts.date +
            " \u00b7 Vicinal " VICINAL_VERSION "</p>\n<p>" + verdictLine(runs) + ".</p>\n";
     const auto sign = [](Mark m, bool off) {
         return std::string(off ? "\u2013" : m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715");
@@ -251,15 +238,15 @@ std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheet
     };
     for (const WrittenRun& run : runs) {
         out += "<h2><span class=\"sign " + kind(run.mark, false) + "\">" + sign(run.mark, false) + "</span>";
-        out += escaped(run.name) + "</h2>\n<p class=\"facts\">" + run.count + " places \u00b7 " + escaped(run.part) +
-               " \u00b7 " + escaped(run.path) + "</p><p>" + escaped(run.text) + "</p>\n";
+        out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + run.count + " places \u00b7 " + xmlText(run.part) +
+               " \u00b7 " + xmlText(run.path) + "</p><p>" + xmlText(run.text) + "</p>\n";
         for (const WrittenCheck& row : run.rows) {
             out += "<div class=\"check\"><div class=\"words\"><h3><span class=\"sign " + kind(row.mark, row.off) +
                    "\">" + sign(row.mark, row.off) + "</span>";
-            out += escaped(row.title) + ": <span class=\"" + kind(row.mark, row.off) + "\">" + row.verdict +
-                   "</span></h3>\n<p class=\"rule\">" + escaped(row.rule) + "</p><p>Limits: " + escaped(row.limits) +
-                   ".</p><p>" + escaped(row.text) + "</p>\n";
-            for (const auto& note : row.notes) out += "<p class=\"facts\">" + escaped(note) + "</p>\n";
+            out += xmlText(row.title) + ": <span class=\"" + kind(row.mark, row.off) + "\">" + row.verdict +
+                   "</span></h3>\n<p class=\"rule\">" + xmlText(row.rule) + "</p><p>Limits: " + xmlText(row.limits) +
+                   ".</p><p>" + xmlText(row.text) + "</p>\n";
+            for (const auto& note : row.notes) out += "<p class=\"facts\">" + xmlText(note) + "</p>\n";
             out += "</div>";
             if (!row.picture.inks.empty()) {
                 std::string svg = svgOf(row.picture, row.title);

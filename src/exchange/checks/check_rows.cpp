@@ -87,7 +87,7 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
         for (const auto& strand : own.visible) strandAt(strand, 0, Vec2::Zero());
     const Pen strong{0.5, 0};
     if (r.check.of == CheckOf::Opening) {
-        const Vec2 c = flat(r.centre);
+        const Vec2 c = flat(p.a);
         const double radius = p.value / 2 * scale;
         Vec2 before = c + Vec2(radius, 0);
         for (int i = 1; i <= 48; ++i) {

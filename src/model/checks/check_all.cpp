@@ -133,8 +133,6 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
         for (const Check& c : checks) {
             CheckResult r;
             r.check = c;
-            r.own = std::any_of(run->item->checks.begin(), run->item->checks.end(),
-                                [&](const Check& x) { return x.same(c); });
             if (c.on && !pass.stop()) {
                 workOut(pass, *run, r);
                 if (!pass.stop()) judge(*of, *run, r);

@@ -14,18 +14,16 @@ struct CheckedPlace {
     double value = 0; ///< in what the check is measured in
     Mark mark = Mark::Good;
     int excuse = -1;                         ///< index into Check::excused; -1: none
-    Vec3 a = Vec3::Zero(), b = Vec3::Zero(); ///< nearest points, where there are two
+    Vec3 a = Vec3::Zero(), b = Vec3::Zero(); ///< nearest points, where there are two; the middle of an opening's ball
 };
 
 struct CheckResult {
     Check check;
-    bool own = false; ///< the run says it itself; else what it is given by what it is
     Mark mark = Mark::Good;
     Words text;                  ///< one sentence: value, limit, worst place
     std::optional<double> value; ///< the worst one; nothing where nothing was measured
     std::optional<double> limit; ///< the one it is held against
     std::optional<CheckedPlace> worst;
-    Vec3 centre = Vec3::Zero();       ///< of the ball of an opening
     std::optional<Words> cannot;      ///< why it cannot be worked out
     double error = 0;                 ///< mm that curved faces' triangles may be off
     std::vector<Words> remarks;       ///< what else is worth saying: open meshes, places no longer there
@@ -94,8 +92,7 @@ std::string titleOf(const Check&, const Evaluation&);
 std::string ruleInWords(const Check&);
 
 /// Excuses this measured pair or place for good.
-void excuse(Check&, const CheckedPlace&, const RunResult&, const std::string& why, const std::string& by,
-            const std::string& on);
+void excuse(Check&, const CheckedPlace&, const std::string& why, const std::string& by, const std::string& on);
 
 /// The run with this check as its own: put in place of the one that asks the same. One that is as it is given anyway
 /// is not kept.

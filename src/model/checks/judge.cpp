@@ -33,7 +33,7 @@ bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const 
     return matches(p.place, p.other) || (itself && p.other >= 0 && matches(p.other, p.place));
 }
 
-Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p, const RunResult& run) {
+Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
     const auto number = [](int i) { return std::to_string(i + 1); };
     const CheckOf k = c.of;
     if (k == CheckOf::Teeth) return " on wheel " + number(p.place);
@@ -50,7 +50,6 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p, const
         return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
     if (p.other < 0) return " at place " + number(p.place);
     if (k == CheckOf::Reach) return " from place " + number(p.place) + " onto " + number(p.other);
-    (void)run;
     return " between places " + number(p.place) + " and " + number(p.other);
 }
 
@@ -134,8 +133,8 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         const double by = beyond(c, p.value);
         p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
         // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
-        if (limited && p.mark != Mark::Doubtful && std::abs(by) < error && by > -error && by != -1e300 &&
-            !(p.mark == Mark::Good && std::abs(by) <= slack)) {
+        const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
+        if (limited && p.mark != Mark::Doubtful && std::abs(by) < error && !touches) {
             if (p.mark == Mark::Good) p.mark = Mark::Doubtful;
             unsure = true;
         }
@@ -181,8 +180,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         const bool under = c.least && (!c.most || *c.least - worst->value > worst->value - *c.most);
         out.limit = under ? c.least : c.most;
     }
-    if (c.of == CheckOf::Opening) out.centre = worst->a;
-    const Words where = whereOf(c, of, *worst, run);
+    const Words where = whereOf(c, of, *worst);
     Words value = inWords(c, worst->value);
     if (words.clearances && worst->value < 0)
         value = "They run " + inWords(c, -worst->value) + " into one another";

@@ -31,9 +31,8 @@ public:
     Job* const job;
 
     const Bodies& bodies(const RunResult&);
-    /// What the triangles of these bodies may be off, and whether one of them is open.
+    /// mm that the triangles of this body may be off.
     double errorOf(const Stands&);
-    bool closed(const Stands&);
     bool stop() const { return job && stopped(&job->stop); }
 
 private:

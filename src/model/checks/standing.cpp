@@ -62,7 +62,6 @@ bool cutsOnly(const RunResult& run) {
 }
 
 double Pass::errorOf(const Stands& s) { return memory.pairs.facts(s.body).error * s.size; }
-bool Pass::closed(const Stands& s) { return memory.pairs.facts(s.body).closed; }
 
 std::vector<std::shared_ptr<const RunResult>> standingBetween(const Evaluation& of, const RunResult& run) {
     std::vector<std::shared_ptr<const RunResult>> out;

@@ -374,7 +374,7 @@ void CheckRow::askExcuse() {
     QSettings().setValue("checks/by", by->text());
     const std::string today = QDate::currentDate().toString(Qt::ISODate).toStdString();
     put(tr("Excuse a place"), {}, [&](Check& c) {
-        excuse(c, place, *run, why->text().trimmed().toStdString(), by->text().trimmed().toStdString(), today);
+        excuse(c, place, why->text().trimmed().toStdString(), by->text().trimmed().toStdString(), today);
         if (which->currentIndex() == 1) {
             Excuse& e = c.excused.back();
             e.place = e.other = 0;
