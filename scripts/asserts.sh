@@ -13,6 +13,6 @@ if [ "${1:-}" != all ]; then
   targets=("${lower[@]}")
   filter=(-R "^($(IFS='|'; echo "${lower[*]}"))\$")
 fi
-ninja -C "$build" ${targets[@]+"${targets[@]}"} | tail -n 1
+ninja --quiet -C "$build" ${targets[@]+"${targets[@]}"}
 cd "$build"
 QT_QPA_PLATFORM=offscreen ctest -j2 --output-on-failure --no-tests=error ${filter[@]+"${filter[@]}"}

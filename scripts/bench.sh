@@ -3,7 +3,7 @@
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 "$here/scripts/setup.sh"
-ninja -C "$here/build/release" bench_placement bench_paths bench_parts bench_sending bench_site bench_checks vicinal | tail -n 1
+ninja --quiet -C "$here/build/release" bench_placement bench_paths bench_parts bench_sending bench_site bench_checks vicinal
 "$here/build/release/bin/bench_placement" --benchmark_repetitions=5 --benchmark_report_aggregates_only=true 2>/dev/null | grep -E "Benchmark|_median|---"
 "$here/build/release/bin/bench_paths" --benchmark_repetitions=3 --benchmark_report_aggregates_only=true 2>/dev/null | grep -E "Benchmark|_median|---"
 "$here/build/release/bin/bench_sending" 2>/dev/null

@@ -9,7 +9,7 @@ kinds=("$@"); [ ${#kinds[@]} -gt 0 ] || kinds=(document svg path-data csv obj-li
 build="$here/build/fuzz"
 command -v clang++ >/dev/null || { echo "needs clang and libclang-rt-14-dev: apt-get install clang libclang-rt-14-dev" >&2; exit 2; }
 [ -f "$build/build.ninja" ] || cmake -S "$here" --preset fuzz >/dev/null
-ninja -C "$build" "${kinds[@]/#/fuzz_}" vicinal-cli | tail -n 1
+ninja --quiet -C "$build" "${kinds[@]/#/fuzz_}" vicinal-cli
 mkdir -p "$build/finds"
 python3 "$here/scripts/fuzz_seeds.py" "$build/seeds"
 run() {

@@ -3,7 +3,7 @@
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 "$here/scripts/setup.sh"
-ninja -C "$here/build/release" make_screenshots | tail -n 1
+ninja --quiet -C "$here/build/release" make_screenshots
 mkdir -p "$here/docs/screenshots"
 runtime=$(mktemp -d); chmod 700 "$runtime"
 trap 'rm -rf "$runtime"' EXIT

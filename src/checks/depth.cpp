@@ -75,15 +75,13 @@ bool overlapping(const MeshTree& a, const MeshTree& b, const Lie& lie) {
         }
         return false;
     };
-    const Mat3 back = lie.turn.transpose() / (lie.size * lie.size);
-    const Lie other{back, -(back * lie.at), 1 / lie.size};
-    return under(b, a, lie) || under(a, b, other);
+    return under(b, a, lie) || under(a, b, lie.inverse());
 }
 
 bool contained(const MeshTree& a, const MeshTree& b, const Lie& lie) {
     if (a.nodes().empty() || b.nodes().empty()) return false;
     const Vec3 ofB = lie.turn * cornerOf(b.mesh(), 0, 0) + lie.at;
-    const Vec3 ofA = lie.turn.transpose() * (cornerOf(a.mesh(), 0, 0) - lie.at) / (lie.size * lie.size);
+    const Vec3 ofA = lie.inverse().turn * (cornerOf(a.mesh(), 0, 0) - lie.at);
     return inside(a, ofB) || inside(b, ofA);
 }
 
@@ -95,8 +93,7 @@ Depth sought(const MeshTree& a, const MeshTree& b, const Lie& asked, const Stop*
     if (a.nodes().empty() || b.nodes().empty()) return {};
     // Ways are sought among those of the first faces that are met: always in the same order, so that the answer does
     // not depend on which of the two is called the first.
-    const Mat3 turnBack = asked.turn.transpose() / (asked.size * asked.size);
-    const Lie inverse{turnBack, -(turnBack * asked.at), 1 / asked.size};
+    const Lie inverse = asked.inverse();
     const auto rank = [](const MeshTree& t, const Lie& l) {
         const Vec3 s = t.nodes()[0].box.sizes();
         return std::array<double, 5>{double(t.mesh().triangles.size()), std::round(s.sum() * 1e6),

@@ -21,9 +21,8 @@ Fall fallOn(const Standing& falling, const Standing& other, const Stop* stop) {
         const Mat3 turned = Eigen::AngleAxisd(out.angle, about).toRotationMatrix();
         const Mat3 turn = turned * a.turn;
         const Vec3 at = turned * (a.at - pivot) + pivot;
-        const Mat3 back = turn.transpose() / (a.size * a.size);
-        near = apart(treeOf(*a.body), treeOf(*b.body), {back * b.turn, back * (b.at - at), b.size / a.size}, 1e300,
-                     known ? &near : nullptr, stop);
+        const Stands now{a.body, turn, at, a.size};
+        near = apart(treeOf(*a.body), treeOf(*b.body), lieOf(now, b), 1e300, known ? &near : nullptr, stop);
         known = true;
         const double d = near.distance * a.size;
         if (d < 1e-4) {

@@ -32,9 +32,7 @@ public:
     void aim() {
         const auto &a = m_order.a, &b = m_order.b;
         if (!a || !b) return;
-        const Mat3 back = a->turn.transpose() / (a->size * a->size);
-        const Apart near =
-            apart(treeOf(*a->body), treeOf(*b->body), {back * b->turn, back * (b->at - a->at), b->size / a->size});
+        const Apart near = apart(treeOf(*a->body), treeOf(*b->body), lieOf(*a, *b));
         if (!near.found() || near.distance * a->size < 1e-3) return;
         Vec3 way = a->turn * (near.b - near.a);
         way -= way.dot(m_normal) * m_normal;
@@ -181,7 +179,7 @@ private:
         std::vector<std::pair<double, const Stands*>> met; // where the line goes in and out
         const auto hits = [&](const Stands* s) {
             if (!s) return;
-            const Mat3 back = s->turn.transpose() / (s->size * s->size);
+            const Mat3 back = Lie{s->turn, s->at, s->size}.inverse().turn;
             std::vector<MeshHit> all;
             treeOf(*s->body).hits(back * (lifted(0, v) - s->at), back * m_u, all);
             for (const auto& h : all)

@@ -11,12 +11,12 @@ namespace {
 /// As good as equal: in mm, and for turns in mm over a body of a metre.
 constexpr double kAlike = 1e-6, kAlikeTurn = 1e-9;
 
+} // namespace
+
 Lie lieOf(const Stands& a, const Stands& b) {
-    const Mat3 back = a.turn.transpose() / (a.size * a.size);
+    const Mat3 back = Lie{a.turn, a.at, a.size}.inverse().turn;
     return {back * b.turn, back * (b.at - a.at), b.size / a.size};
 }
-
-} // namespace
 
 Box3 Stands::box() const {
     const Box3& own = body->mesh->box;

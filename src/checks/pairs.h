@@ -21,6 +21,9 @@ struct Stands {
     Box3 box() const; ///< a box round it, in the world
 };
 
+/// How b lies in the axes of a.
+Lie lieOf(const Stands& a, const Stands& b);
+
 /// What one has to know of a body's triangles.
 struct TriangleFacts {
     bool closed = false; ///< every edge has a triangle on either side: there is an inside

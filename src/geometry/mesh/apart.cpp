@@ -379,6 +379,12 @@ template<class Use> Leaves<Use> leavesOf(const MeshTree& a, const MeshTree& b, c
 
 } // namespace
 
+Lie Lie::inverse() const {
+    Mat3 back = turn.transpose(); // in two steps: GCC 12 takes it for not set where it is one
+    back /= size * size;
+    return {back, -(back * at), 1 / size};
+}
+
 Apart apart(const Triangle& a, const Triangle& b, double below) {
     Best best{below * below, {}, {}};
     triangles(Faced(a), Faced(b), best);

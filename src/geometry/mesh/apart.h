@@ -13,6 +13,7 @@ struct Lie {
     Mat3 turn = Mat3::Identity();
     Vec3 at = Vec3::Zero();
     double size = 1;
+    Lie inverse() const; ///< how the first lies in the axes of the second
 };
 
 /// The nearest points of two meshes, in the axes of the first.
