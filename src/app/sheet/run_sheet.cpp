@@ -206,7 +206,7 @@ void RunSheet::refresh() {
         return;
     }
     const Unit unit = m_store.document().unit;
-    m_sentence->setText(sentenceOf(*run, unit));
+    m_sentence->setText(sentenceWithLinks(*run, unit));
     fillItems(m_pathChoice, m_store.document().paths, run->item->path, tr("(deleted)"));
     fillItems(m_partChoice, m_store.document().parts, run->item->part, tr("(deleted)"));
     QString pathLine = path ? QString(path->item->name.c_str()) : tr("missing");

@@ -5,6 +5,6 @@ namespace vicinal {
 
 /// The run as a sentence in rich text; every value is a link whose address is the field's name ("about",
 /// "insetStart"...).
-QString sentenceOf(const RunResult&, Unit);
+QString sentenceWithLinks(const RunResult&, Unit);
 
 } // namespace vicinal
