@@ -724,6 +724,22 @@ void TestChecks::theSideItIsSeenFrom() {
             QVERIFY(std::abs(s.toEye.dot((r.worst->b - r.worst->a).normalized())) < 0.95);
         }
     }
+    // What one does to the other is seen with both, what one does alone with all of it.
+    const auto all = checked(*openDocument(VICINAL_SOURCE "/examples/saltmarrow-checks.json", readBody));
+    int seen = 0;
+    for (const auto& run : all->of->runs)
+        for (const CheckResult& r : all->run(run->item->id)->list) {
+            if (!r.worst || (r.check.of != CheckOf::Reach && r.check.of != CheckOf::PinsOff)) continue;
+            const Sight s = sightOf(*all->of, *run, r, *r.worst);
+            for (const int place : {r.worst->place, r.check.of == CheckOf::Reach ? r.worst->other : r.worst->place}) {
+                const Placed& p = *run->placed;
+                const Vec3 middle =
+                    (p.pose(size_t(place)) * p.part(size_t(place)).mesh->box.center().homogeneous()).head<3>();
+                QVERIFY2((middle - s.at).norm() < s.radius, wordsOf(r.check.of).file);
+                ++seen;
+            }
+        }
+    QCOMPARE(seen, 4);
 }
 
 QTEST_APPLESS_MAIN(TestChecks)

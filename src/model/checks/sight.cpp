@@ -52,14 +52,20 @@ Sight sightOf(const Evaluation& of, const RunResult& run, const CheckResult& che
     if (!run.placed || run.placed->bodies() == 0) return out;
     const Placed& all = *run.placed;
     const size_t place = size_t(std::clamp(p.place, 0, int(all.bodies()) - 1));
-    const Box3 body = boxOf(all, place);
+    Box3 body = boxOf(all, place);
     const Frame& f = all.frame(place);
     const bool ball = check.check.of == CheckOf::Opening;
-    const bool points = (p.a - p.b).norm() > 0 || (p.other >= 0 && !p.a.isZero());
+    const bool points = (p.a - p.b).norm() > 0;
+    // What one does to the other is seen with both.
+    if (!points && !ball && p.item == 0 && p.other >= 0 && size_t(p.other) < all.bodies())
+        body.extend(boxOf(all, size_t(p.other)));
     out.at = ball || points ? Vec3((p.a + p.b) / 2) : Vec3(body.center());
     const double apart = ball ? p.value : (p.a - p.b).norm();
     out.radius = std::max(apart * 1.5, (points || ball ? 0.35 : 0.6) * body.sizes().norm());
-    if (points && !ball) out.radius = std::max(2 * apart, std::min(out.radius, 0.25 * body.sizes().norm() + 3 * apart));
+    if (points && !ball && p.other < 0)
+        out.radius = std::max(out.radius, 0.5 * body.sizes().norm()); // of one alone: all of it
+    else if (points && !ball)
+        out.radius = std::max(2 * apart, std::min(out.radius, 0.25 * body.sizes().norm() + 3 * apart));
     const Vec3 nose = f.axes.col(0), side = f.axes.col(1), crown = f.axes.col(2);
     // A little from above and from ahead, so that depth is seen.
     std::vector<Vec3> ways{-side + 0.35 * crown + 0.2 * nose,
