@@ -426,7 +426,7 @@ checks = {
         body(51, "Hut", 5, {"kind": "part", "part": 16}, 900.0, 1390.0),
         body(52, "Hut's door swing", 3, {"kind": "plate", "path": 6, "thickness": 1900.0, "under": False}, seeThrough=True),
         body(53, "Drain slab", 6, {"kind": "plate", "path": 8, "thickness": 90.0, "under": True}, density=2400.0),
-        body(54, "Ramp slab", 6, {"kind": "wall", "path": 1, "height": 0.0, "below": 160.0, "thickness": 1100.0, "side": "left"}, density=2400.0),
+        body(54, "Ramp slab", 6, {"kind": "wall", "path": 1, "height": 0.0, "below": 160.0, "thickness": 750.0, "side": "left"}, density=2400.0),
         body(55, "Swag lamp", 2, {"kind": "part", "part": 12}, -3300.0, -1380.0, -540.0),
         body(56, "Hand rail", 2, {"kind": "rail", "run": 40, "form": "round", "width": 48.0, "height": 1074.0, "startInset": -100.0, "endInset": -100.0}, density=7850.0),
         body(57, "Foot rail", 2, {"kind": "rail", "run": 40, "form": "flat", "width": 30.0, "depth": 12.0, "height": 90.0}, density=7850.0),
