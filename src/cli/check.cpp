@@ -60,6 +60,7 @@ int check(const CheckCommand& order) {
         facts.title = path.stem().string();
         facts.file = path.filename().string();
         facts.date = today();
+        facts.unit = opened->document.unit;
         const auto bytes = checkSheetFile(order.sheet, *checked, facts);
         if (!bytes) return fail(bytes.problem());
         if (const auto problem = writeAtomically(order.sheet, *bytes)) return fail(*problem);

@@ -383,6 +383,24 @@ void TestCli::checksAsTextJsonAndSheet() {
         QCOMPARE(run({"check", file, "--sheet", dir.filePath(name)}).code, 1);
         QVERIFY(QFile(dir.filePath(name)).size() > 20'000);
     }
+    // The sheet speaks the document's unit and says what each run is told.
+    QFile source(file), metres(dir.filePath("metres.json"));
+    QVERIFY(source.open(QIODevice::ReadOnly) && metres.open(QIODevice::WriteOnly));
+    QJsonObject document = QJsonDocument::fromJson(source.readAll()).object();
+    document["shownIn"] = "m";
+    metres.write(QJsonDocument(document).toJson());
+    metres.close();
+    QCOMPARE(run({"check", metres.fileName(), "--sheet", dir.filePath("metres.html")}).code, 1);
+    QFile sheet(dir.filePath("metres.html"));
+    QVERIFY(sheet.open(QIODevice::ReadOnly));
+    QString words = sheet.readAll();
+    words.remove(QRegularExpression("<svg.*</svg>", QRegularExpression::DotMatchesEverythingOption |
+                                                        QRegularExpression::InvertedGreedinessOption));
+    words.remove(QRegularExpression("<style>.*</style>", QRegularExpression::DotMatchesEverythingOption));
+    QVERIFY2(words.contains("under the limit of 0.4 m") && words.contains("at most 0.099 m"), qPrintable(words));
+    QVERIFY2(!words.contains(QRegularExpression("\\d mm")), qPrintable(words));
+    for (const char* rule : {"Set Turned baluster along Sea ramp edge, ", "Set Quay light along Lights line, "})
+        QVERIFY2(words.contains(rule), rule);
     for (const QStringList& bad :
          {QStringList{"check", file, "--sheet", dir.filePath("sheet.doc")},
           QStringList{"check", file, "--run", "Nobody"}, QStringList{"check", file, "--sheet", "/no/such/sheet.pdf"}}) {

@@ -95,6 +95,7 @@ void MainWindow::sendCheckSheet() {
     facts.title = m_store->title().toStdString();
     facts.file = QFileInfo(m_store->filePath()).fileName().toStdString();
     facts.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    facts.unit = m_store->document().unit;
     // Worked out anew, so that no verdict is one of an earlier state.
     const auto evaluation = m_store->sharedEvaluation();
     const bool fine = m_store->checks().fine();

@@ -146,6 +146,8 @@ std::string verdictLine(const std::vector<WrittenRun>& runs) {
            " good";
 }
 
+std::string placesIn(const WrittenRun& r) { return r.count + (r.count == "1" ? " place" : " places"); }
+
 } // namespace
 
 std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const CheckSheetFacts& facts) {
@@ -165,18 +167,18 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
     p.down(5);
     for (const WrittenRun& run : runs) {
         p.room(run.rows.empty() ? 30 : 72); // no run's name alone at a page's foot
-        p.down(2);
+        p.down(5);
         p.rule(0.2, 0.35);
         p.down(6);
         p.sign(kLeft, run.mark, false);
         p.text(kLeft + 5, run.name, 3, true);
-        p.text(kRight, run.count + " places \u00b7 " + run.part + " \u00b7 " + run.path, kText, false, 0.3,
-               Anchor::Right);
+        p.text(kRight, placesIn(run), kText, false, 0.3, Anchor::Right);
         p.down(kLine + 0.6);
-        for (const std::string& line : wrapped(run.text, lettersIn(kRight - kLeft - 5, kText))) {
-            p.text(kLeft + 5, line);
-            p.down(kLine);
-        }
+        for (const auto& [text, grey] : {std::pair{&run.rule, 0.3}, {&run.text, 0.0}})
+            for (const std::string& line : wrapped(*text, lettersIn(kRight - kLeft - 5, kText))) {
+                p.text(kLeft + 5, line, kText, false, grey);
+                p.down(kLine);
+            }
         for (const WrittenCheck& row : run.rows) {
             const bool seen = !row.picture.inks.empty();
             const double width = kRight - kLeft - 5 - (seen ? 62 : 0);
@@ -238,8 +240,8 @@ std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheet
     };
     for (const WrittenRun& run : runs) {
         out += "<h2><span class=\"sign " + kind(run.mark, false) + "\">" + sign(run.mark, false) + "</span>";
-        out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + run.count + " places \u00b7 " + xmlText(run.part) +
-               " \u00b7 " + xmlText(run.path) + "</p><p>" + xmlText(run.text) + "</p>\n";
+        out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + placesIn(run) + " \u00b7 " + xmlText(run.rule) +
+               "</p><p>" + xmlText(run.text) + "</p>\n";
         for (const WrittenCheck& row : run.rows) {
             out += "<div class=\"check\"><div class=\"words\"><h3><span class=\"sign " + kind(row.mark, row.off) +
                    "\">" + sign(row.mark, row.off) + "</span>";
@@ -270,7 +272,7 @@ Result<std::string> checkSheetFile(const std::string& to, const Checked& checked
     const bool pdf = ends(".pdf");
     if (!pdf && !ends(".html") && !ends(".htm"))
         return Problem{"A check sheet is a .pdf or a .html file, not \"" + to + "\".", "to"};
-    const auto rows = checkRows(checked, true, job);
+    const auto rows = checkRows(checked, facts.unit, true, job);
     if (!pdf) return checkSheetHtml(rows, facts);
     return pdfOf(checkSheetPages(rows, facts), facts.title + ": check sheet");
 }

@@ -1,6 +1,7 @@
 #include "exchange/checks/check_sheet.h"
 #include "exchange/drawing/hidden.h"
 #include "model/checks/sight.h"
+#include "model/words/sentence.h"
 #include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -112,46 +113,51 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
     return out;
 }
 
-std::vector<WrittenRun> checkRows(const Checked& checked, bool pictures, Job* job) {
+namespace {
+
+std::string excuseInWords(const Excuse& e) {
+    std::string out = "Excused: ";
+    if (e.place == 0 && e.other == 0)
+        out += "all of its kind";
+    else
+        out += e.place ? "place " + std::to_string(e.place) : std::string("any place");
+    if (e.other) out += " with " + std::to_string(e.other);
+    if (!e.why.empty()) out += ", " + e.why;
+    if (!e.by.empty()) out += "; written down by " + e.by;
+    if (!e.on.empty()) out += " on " + e.on;
+    return out + ".";
+}
+
+} // namespace
+
+std::vector<WrittenRun> checkRows(const Checked& checked, Unit unit, bool pictures, Job* job) {
+    const auto say = [unit](const Words& w) { return w.in(millimetresPer(unit), nameOf(unit)); };
     std::vector<WrittenRun> out;
     for (const auto& run : checked.of->runs) {
         const RunChecks* all = checked.run(run->item->id);
         if (!all) continue;
         WrittenRun one;
         one.name = run->item->name;
-        one.part = run->part ? run->part->item->name : "";
-        one.path = run->path ? run->path->item->name : "";
         one.count = std::to_string(run->placed ? run->placed->present : 0);
+        one.rule = plainSentence(*run, unit);
         one.mark = all->verdict.mark;
-        one.verdict = wordOf(one.mark);
-        one.text = all->verdict.text;
+        one.text = say(all->verdict.text);
         for (const CheckResult& r : all->list) {
             WrittenCheck row;
             row.title = titleOf(r.check, *checked.of);
-            row.rule = ruleInWords(r.check);
-            row.limits = limitsInWords(r.check);
-            if (r.check.margin > 0) row.limits += ", doubtful within " + inWords(r.check, r.check.margin);
+            row.rule = say(ruleInWords(r.check));
+            row.limits = say(limitsInWords(r.check));
+            if (r.check.margin > 0) row.limits += ", doubtful within " + say(inWords(r.check, r.check.margin));
             row.off = !r.check.on;
             row.mark = r.mark;
             row.verdict = row.off ? "off" : r.cannot ? "cannot be said" : wordOf(r.mark);
-            row.value = r.value ? std::string(inWords(r.check, *r.value)) : "";
-            row.text = row.off ? "Switched off." : std::string(r.text);
-            for (const Words& w : r.remarks) row.notes.push_back(w);
+            row.text = row.off ? "Switched off." : say(r.text);
+            for (const Words& w : r.remarks) row.notes.push_back(say(w));
             if (r.error > 0.0005 && wordsOf(r.check.of).in == CheckIn::Length && r.value)
-                row.notes.push_back("Curved faces are measured as triangles, up to " +
-                                    Words::length(std::ceil(r.error * 1000) / 1000, Words::Style::Decimals) + " off.");
-            for (const Excuse& e : r.check.excused) {
-                std::string say = "Excused: ";
-                if (e.place == 0 && e.other == 0)
-                    say += "all of its kind";
-                else
-                    say += (e.place ? "place " + std::to_string(e.place) : std::string("any place")) +
-                           (e.other ? " with " + std::to_string(e.other) : "");
-                if (!e.why.empty()) say += ", " + e.why;
-                if (!e.by.empty()) say += "; written down by " + e.by;
-                if (!e.on.empty()) say += " on " + e.on;
-                row.notes.push_back(say + ".");
-            }
+                row.notes.push_back(say("Curved faces are measured as triangles, up to " +
+                                        Words::length(std::ceil(r.error * 1000) / 1000, Words::Style::Decimals) +
+                                        " off."));
+            for (const Excuse& e : r.check.excused) row.notes.push_back(excuseInWords(e));
             if (pictures && r.check.on && !r.cannot && !(job && stopped(&job->stop)))
                 row.picture = checkPicture(*checked.of, *run, r, job);
             one.rows.push_back(std::move(row));
@@ -168,6 +174,7 @@ std::string checksJson(const Checked& checked) {
         const RunChecks* all = checked.run(run->item->id);
         if (!all) continue;
         Json one = {{"run", run->item->name},
+                    {"rule", plainSentence(*run, Unit::Millimetre)},
                     {"verdict", wordOf(all->verdict.mark)},
                     {"text", all->verdict.text},
                     {"checks", Json::array()}};

@@ -89,7 +89,7 @@ Words limitsInWords(const Check&);
 /// The name of a check with what it is against: "Clear of a body: Hut".
 std::string titleOf(const Check&, const Evaluation&);
 /// A rule in words, for the check sheet: what is measured, how.
-std::string ruleInWords(const Check&);
+Words ruleInWords(const Check&);
 
 /// Excuses this measured pair or place for good.
 void excuse(Check&, const CheckedPlace&, const std::string& why, const std::string& by, const std::string& on);

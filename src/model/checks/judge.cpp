@@ -85,13 +85,16 @@ std::string titleOf(const Check& c, const Evaluation& of) {
     return "Clear of " + (other ? other->item->name : std::string("what was deleted"));
 }
 
-std::string ruleInWords(const Check& c) {
-    std::string out = std::string(wordsOf(c.of).tip) + ".";
-    if (c.of == CheckOf::Opening)
-        out += c.from == 0 && c.to == 0
-                   ? " Over the bodies' whole height, also beside the first and last one; rails count."
-                   : " From " + Words::length(c.from) + " to " + Words::length(c.to) +
-                         " over the seat points, also beside the first and last one; rails count.";
+Words ruleInWords(const Check& c) {
+    Words out(wordsOf(c.of).tip);
+    out += ".";
+    if (c.of == CheckOf::Opening) {
+        if (c.from == 0 && c.to == 0)
+            out += " Over the bodies' whole height";
+        else
+            out += " From " + Words::length(c.from) + " to " + Words::length(c.to) + " over the seat points";
+        out += ", also beside the first and last one; rails count.";
+    }
     return out;
 }
 
