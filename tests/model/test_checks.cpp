@@ -46,6 +46,14 @@ Site site(PathItem path, PartShape shape, const std::function<void(RunItem&)>& h
 }
 PartShape boxOf(double x, double y, double z) { return Maker(PlainBox{x, y, z}); }
 
+/// The number of mm in front of a word of a remark; below zero: there is none.
+double saidBefore(const std::string& text, const std::string& word) {
+    const size_t at = text.find(" mm" + word);
+    if (at == text.npos) return -1;
+    const size_t from = text.rfind(' ', at - 1) + 1;
+    return std::stod(text.substr(from, at - from));
+}
+
 Check asked(CheckOf of, std::optional<double> least, std::optional<double> most = {}, Id other = 0) {
     Check c;
     c.of = of;
@@ -348,7 +356,56 @@ void TestChecks::sagittaOnCircles() {
             QVERIFY2(std::abs(*r.value - exact) < 1e-6 * R, qPrintable(QString("%1 %2").arg(*r.value).arg(exact)));
             QCOMPARE(r.mark == Mark::Wrong, exact > 3);
             QCOMPARE(r.places.size(), size_t(5));
+            // Across the path its width counts, and facing back changes nothing.
+            for (const double turn : {90.0, 180.0}) {
+                const auto turned = site(circle, boxOf(2 * h, 20, 10), [&](RunItem& run) {
+                    run.spacing.rule = ShareOut{5};
+                    run.facing.turn.z() = turn * kDegree;
+                });
+                const double reach = turn == 90 ? 10 : h;
+                const CheckResult t = only(turned, asked(CheckOf::Bow, {}, 3));
+                QVERIFY2(std::abs(*t.value - (R - std::sqrt(R * R - reach * reach))) < 1e-6 * R,
+                         qPrintable(QString("%1 turned %2").arg(*t.value).arg(turn)));
+                QVERIFY(t.remarks.empty() || t.remarks[0].find("right") == std::string::npos);
+            }
+            // The circle goes round to the left, and so do both ends; nothing of it is on the right.
+            QCOMPARE(r.remarks.size(), size_t(1));
+            QVERIFY2(saidBefore(r.remarks[0], " to the left") > 0 && r.remarks[0].find("right") == std::string::npos &&
+                         std::abs(saidBefore(r.remarks[0], " to the left") - exact) < 0.006,
+                     r.remarks[0].c_str());
         }
+    // On two pins it is a chord: its middle leaves the curve on the one side, what is beyond the pins on the other.
+    const double R = 900, pins = 60, half = 110;
+    const auto onPins = [&](const PathItem& path, SpacingRule rule) {
+        auto s = site(path, boxOf(2 * half, 20, 10), [&](RunItem& r) {
+            r.spacing.rule = rule;
+            r.facing.nose = BetweenPins{};
+        });
+        PartItem link = *s.d.part(s.part);
+        link.seat.point = Vec3(0, 0, 0);
+        link.seat.pins = Pins{Vec3(-pins, 0, 0), Vec3(pins, 0, 0)};
+        s.d = with(std::move(s.d), link);
+        return s;
+    };
+    PathItem circle{0, "Circle", *recipeOf("circle")};
+    std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
+    for (const SpacingRule& rule : {SpacingRule(PinToPin{9}), SpacingRule(ShareOut{7})}) {
+        const auto s = onPins(circle, rule);
+        const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
+        const double middle = R - std::sqrt(R * R - pins * pins),
+                     ends = std::sqrt(R * R - pins * pins) - std::sqrt(R * R - half * half);
+        QCOMPARE(r.remarks.size(), size_t(1));
+        QVERIFY2(std::abs(saidBefore(r.remarks[0], " to the right") - middle) < 0.006 &&
+                     std::abs(saidBefore(r.remarks[0], " to the left") - ends) < 0.006,
+                 r.remarks[0].c_str());
+        QVERIFY(std::abs(*r.value - std::max(middle, ends)) < 1e-4);
+        QVERIFY(std::abs(*only(s, asked(CheckOf::SeatOff, {}, 3)).value - middle) < 1e-6); // between the pins
+    }
+    // The link that goes round a corner cuts off the height of its triangle.
+    const auto s = onPins(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 1000, 0}}, false), PinToPin{});
+    const double cut = 40 * std::sqrt(120.0 * 120 - 40 * 40) / 120;
+    const CheckResult r = only(s, asked(CheckOf::Corner, {}, 10));
+    QVERIFY2(std::abs(*r.value - cut) < 1e-6, qPrintable(QString::number(*r.value)));
 }
 
 void TestChecks::humpsHollowsSlopesAndSteps() {

@@ -14,66 +14,149 @@ struct Line {
     double away(const Vec3& p) const { return (p - from - (p - from).dot(way) * way).norm(); }
 };
 
-/// The farthest that the path leaves the part's straight line, over its length; where.
-void measureBow(const RunResult& run, CheckResult& out) {
-    const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
-    const Path& path = all.path;
-    constexpr int kSteps = 24;
-    for (size_t i = 0; i < firstRow(l); ++i) {
-        if (all.leftOut(i)) continue;
+/// Stations are of the first of a part's pins, not of its seat point.
+bool standsByPins(const RunItem& r) {
+    return std::holds_alternative<BetweenPins>(r.facing.nose) || std::holds_alternative<PinToPin>(r.spacing.rule) ||
+           std::holds_alternative<Coupled>(r.spacing.rule);
+}
+
+/// The pins of each slot, in the part's own axes; none where a part has none.
+std::vector<std::optional<Pins>> pinsOfSlots(const Placed& all) {
+    std::vector<std::optional<Pins>> out;
+    for (const PlacedPart& p : all.parts) out.push_back(p.body ? pinsOf(*p.body, p.seat) : std::nullopt);
+    return out;
+}
+
+/// The path beside a part that stands on it, as far as the part goes. Its straight line is that of the nose (or
+/// whichever of its axes goes along) through the seat point, or that through the pins.
+class BesidePart {
+public:
+    /// `pins`: as pinsOfSlots, where it stands by them; else null.
+    BesidePart(const RunResult& run, size_t i, const std::vector<std::optional<Pins>>* pins)
+        : m_path(run.placed->path) {
+        const Placed& all = *run.placed;
+        const Laid& l = *all.laid;
         const Frame& f = l.frames[i];
-        const Line line{f.seat, f.axes.col(0)};
+        m_station = l.stations[i];
+        // The one of its axes that goes along: parts may stand across the path, or face back.
+        const Vec3 along = f.axes.transpose() * m_path.at(m_station).tangent;
+        int axis = 0;
+        along.cwiseAbs().maxCoeff(&axis);
+        m_line = {f.seat, f.axes.col(axis) * (along[axis] < 0 ? -1 : 1)};
+        if (pins && (*pins)[l.slot[i]]) {
+            const Mat4 pose = all.pose(i);
+            const auto& [first, second] = *(*pins)[l.slot[i]];
+            m_line.from = (pose * first.homogeneous()).head<3>();
+            m_line.way = ((pose * second.homogeneous()).head<3>() - m_line.from).normalized();
+            const PartResult* part = l.slot[i] < run.parts.size() ? run.parts[l.slot[i]].get() : nullptr;
+            if (part && (part->item->under[0] != 0 || part->item->under[1] != 0)) // its pins are those of its bogies
+                m_station = m_path.closest(m_line.from);
+        }
+        m_left = f.axes.col(2).cross(m_line.way);
+        if (m_left.norm() < 1e-6) m_left = f.axes.col(1); // it goes straight up
+        m_left.normalize();
+        // Lifted and nudged parts are looked at as if they stood on the path.
+        m_off = m_line.from - m_path.at(m_station).point;
         const Box3& box = l.usedSlots[l.slot[i]].seated;
-        const auto wrapped = [&](double s) {
-            if (!path.closed()) return std::clamp(s, 0.0, path.length());
-            s = std::fmod(s, path.length());
-            return s < 0 ? s + path.length() : s;
-        };
-        // Lifted and nudged parts are looked at as if their seat point were on the path.
-        const Vec3 off = f.seat - path.at(l.stations[i]).point;
-        const auto at = [&](double s) { return line.away(path.at(wrapped(s)).point + off); };
-        // As far as the part goes: to where the path passes its ends.
-        const auto end = [&](double reach) {
-            const double s = l.stations[i];
-            const auto along = [&](double t) {
-                return (path.at(wrapped(s + t)).point + off - line.from).dot(line.way) / reach;
-            };
-            double inside = 0, outside = reach;
-            for (int k = 0; k < 8 && along(outside) < 1; ++k) outside += reach / 4;
-            if (along(outside) < 1) return s + reach; // it turns back before
-            for (int k = 0; k < 60; ++k) {
-                const double middle = (inside + outside) / 2;
-                (along(middle) < 1 ? inside : outside) = middle;
-            }
-            return s + outside;
-        };
-        const double ahead = box.max().x() * l.size[i], behind = box.min().x() * l.size[i];
-        const double high = ahead > 0 ? end(ahead) : l.stations[i], low = behind < 0 ? end(behind) : l.stations[i];
-        double best = 0, where = l.stations[i];
-        const auto look = [&](double s) {
-            const double d = at(s);
-            if (d > best) best = d, where = s;
-        };
+        double ahead = -1e300, behind = 1e300;
+        for (int k = 0; k < 8; ++k) {
+            const Vec3 corner = f.seat + f.axes * (box.corner(Box3::CornerType(k)) * l.size[i]);
+            ahead = std::max(ahead, (corner - m_line.from).dot(m_line.way));
+            behind = std::min(behind, (corner - m_line.from).dot(m_line.way));
+        }
+        high = ahead > 0 ? end(ahead) : m_station;
+        low = behind < 0 ? end(behind) : m_station;
+    }
+    double low, high; ///< stations where it passes the part's ends, beyond those of the path on a closed one
+
+    Vec3 at(double s) const { return m_path.at(wrapped(s)).point + m_off; }
+    double away(double s) const { return m_line.away(at(s)); }
+    double toTheLeft(double s) const { return (at(s) - m_line.from).dot(m_left); }
+    Vec3 foot(const Vec3& p) const { return m_line.from + (p - m_line.from).dot(m_line.way) * m_line.way; }
+
+    static constexpr int kSteps = 24;
+    /// Where `of` is looked at first: evenly, and at corners.
+    template<class Look> void eachStep(const Look& look) const {
         for (int k = 0; k <= kSteps; ++k) look(low + (high - low) * k / kSteps);
-        for (const Corner& c : path.corners())
-            for (const double lap : {-path.length(), 0.0, path.length()})
-                if ((lap == 0 || path.closed()) && c.station + lap > low && c.station + lap < high)
+        for (const Corner& c : m_path.corners())
+            for (const double lap : {-m_path.length(), 0.0, m_path.length()})
+                if ((lap == 0 || m_path.closed()) && c.station + lap > low && c.station + lap < high)
                     look(c.station + lap);
-        // Between the steps: by thirds.
-        double a = std::max(low, where - (high - low) / kSteps), b = std::min(high, where + (high - low) / kSteps);
+    }
+    /// The top of `of` beside the best of the steps: by thirds.
+    template<class Of> double top(double step, const Of& of) const {
+        double a = std::max(low, step - (high - low) / kSteps), b = std::min(high, step + (high - low) / kSteps);
         for (int k = 0; k < 40 && b - a > 1e-9 * (1 + high - low); ++k) {
             const double x = a + (b - a) / 3, y = b - (b - a) / 3;
-            (at(x) < at(y) ? a : b) = at(x) < at(y) ? x : y;
+            (of(x) < of(y) ? a : b) = of(x) < of(y) ? x : y;
         }
-        look((a + b) / 2);
+        return of((a + b) / 2) > of(step) ? (a + b) / 2 : step;
+    }
+
+private:
+    double wrapped(double s) const {
+        if (!m_path.closed()) return std::clamp(s, 0.0, m_path.length());
+        s = std::fmod(s, m_path.length());
+        return s < 0 ? s + m_path.length() : s;
+    }
+    /// To where the path passes the part's end.
+    double end(double reach) const {
+        const auto along = [&](double t) { return (at(m_station + t) - m_line.from).dot(m_line.way) / reach; };
+        double inside = 0, outside = reach;
+        for (int k = 0; k < 8 && along(outside) < 1; ++k) outside += reach / 4;
+        if (along(outside) < 1) return m_station + reach; // it turns back before
+        for (int k = 0; k < 60; ++k) {
+            const double middle = (inside + outside) / 2;
+            (along(middle) < 1 ? inside : outside) = middle;
+        }
+        return m_station + outside;
+    }
+    const Path& m_path;
+    double m_station = 0;
+    Vec3 m_left, m_off;
+    Line m_line{};
+};
+
+/// The farthest that the path leaves the part's straight line, over its length; where; and how far to either side.
+void measureBow(const RunResult& run, CheckResult& out) {
+    const Placed& all = *run.placed;
+    const auto pins = pinsOfSlots(all);
+    const auto* const byPins = standsByPins(*run.item) ? &pins : nullptr;
+    struct Side {
+        double value = 0, step = 0;
+        size_t place = 0;
+    } sides[2]; // left, right
+    for (size_t i = 0; i < firstRow(*all.laid); ++i) {
+        if (all.leftOut(i)) continue;
+        const BesidePart beside(run, i, byPins);
+        double best = 0, where = beside.low;
+        beside.eachStep([&](double s) {
+            const double d = beside.away(s), left = beside.toTheLeft(s);
+            if (d > best) best = d, where = s;
+            Side& side = sides[left > 0 ? 0 : 1];
+            if (std::abs(left) > side.value) side = {std::abs(left), s, i};
+        });
+        where = beside.top(where, [&](double s) { return beside.away(s); });
         CheckedPlace p;
         p.place = int(i);
-        p.value = best;
-        p.b = path.at(wrapped(where)).point + off;
-        p.a = line.from + (p.b - line.from).dot(line.way) * line.way;
+        p.value = beside.away(where);
+        p.b = beside.at(where);
+        p.a = beside.foot(p.b);
         out.places.push_back(p);
     }
+    Words say;
+    for (const double sign : {1.0, -1.0}) {
+        Side& side = sides[sign > 0 ? 0 : 1];
+        if (side.value < 0.005) continue;
+        const BesidePart beside(run, side.place, byPins);
+        const auto of = [&](double s) { return sign * beside.toTheLeft(s); };
+        side.value = of(beside.top(side.step, of));
+        if (!say.empty()) say += ", ";
+        say += Words::length(std::round(side.value * 100) / 100);
+        say += sign > 0 ? " to the left" : " to the right";
+        say += " (place " + std::to_string(side.place + 1) + ")";
+    }
+    if (!say.empty()) out.remarks.push_back("The curve leaves the part by at most " + say + ".");
 }
 
 /// Every corner between two places.
@@ -81,12 +164,17 @@ void measureCorners(const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     const double L = all.path.length();
+    const bool byPins = standsByPins(*run.item);
     for (const Gap& g : all.gaps) {
         if (size_t(g.from) >= firstRow(l) || size_t(g.to) >= firstRow(l) || g.from == g.to) continue;
         double to = l.stations[size_t(g.to)];
         const double from = l.stations[size_t(g.from)];
         if (to < from) to += L;
-        const Vec3 a = l.frames[size_t(g.from)].seat, b = l.frames[size_t(g.to)].seat;
+        // Parts on pins are chords from pin to pin.
+        const auto ends = [&](int i) {
+            return byPins ? all.path.at(l.stations[size_t(i)]).point : l.frames[size_t(i)].seat;
+        };
+        const Vec3 a = ends(g.from), b = ends(g.to);
         for (const Corner& c : all.path.corners())
             for (const double lap : {0.0, L}) {
                 if (lap != 0 && !all.path.closed()) continue;
@@ -151,12 +239,13 @@ void measureSteps(const RunResult& run, CheckResult& out) {
 void measureSeats(const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
+    const bool byPins = standsByPins(*run.item);
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (all.leftOut(i)) continue;
         CheckedPlace p;
         p.place = int(i);
         p.a = l.frames[i].seat;
-        p.b = all.path.at(l.stations[i]).point;
+        p.b = all.path.at(byPins ? all.path.closest(p.a) : l.stations[i]).point;
         p.value = (p.a - p.b).norm();
         out.places.push_back(p);
     }
@@ -165,8 +254,7 @@ void measureSeats(const RunResult& run, CheckResult& out) {
 void measurePins(const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
-    std::vector<std::optional<Pins>> pins;
-    for (const PlacedPart& p : all.parts) pins.push_back(p.body ? pinsOf(*p.body, p.seat) : std::nullopt);
+    const auto pins = pinsOfSlots(all);
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (all.leftOut(i) || !pins[l.slot[i]]) continue;
         const Mat4 pose = all.pose(i);
