@@ -45,9 +45,9 @@ const CheckResult* ChecksModel::keptOf(Id run, const Check& c) const {
 QString ChecksModel::countOf(const RunResult& run) const {
     if (!run.placed) return tr("no places");
     const Placed& p = *run.placed;
-    QString out = tr("%n place(s)", nullptr, p.present);
-    if (p.count() > 1) out += tr(", c/c %1").arg(lengthText(p.laid->pitch, m_store.document().unit));
-    return out;
+    // Short, since it stands in a column of values.
+    if (p.count() < 2) return tr("%n place(s)", nullptr, p.present);
+    return tr("%1 at %2").arg(p.present).arg(lengthText(p.laid->pitch, m_store.document().unit));
 }
 
 QString ChecksModel::difference() const {

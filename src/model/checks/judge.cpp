@@ -198,9 +198,11 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     else if (limited)
         out.text += ", " + limitsInWords(c);
     out.text += ".";
-    if (out.broken - out.excused > 1)
-        out.text += " " + std::to_string(out.broken - out.excused) +
-                    (wordsOf(c.of).clearances ? " pairs break it." : " places break it.");
+    if (out.broken - out.excused > 1) {
+        out.text += " " + std::to_string(out.broken - out.excused);
+        out.text += c.of == CheckOf::Opening ? " openings" : worst->other >= 0 ? " pairs" : " places";
+        out.text += " break it.";
+    }
     out.text += excused();
     if (unsure)
         out.text += " Curved faces are triangles here, up to " +
