@@ -71,6 +71,7 @@ int body(const BodyOrder&);
 /// Whose described values are set: exactly one of run, path, part and body.
 struct SetOrder {
     std::string file, run, path, part, body;
+    std::string check, against;      ///< of a run: one of its checks, by its word in files; the run or site body
     std::vector<std::string> values; ///< key=value
     std::string to;                  ///< empty: the file itself
 };

@@ -173,6 +173,9 @@ int run(int argc, char** argv) {
     set->add_option("--path", order.path, "Of this path");
     set->add_option("--part", order.part, "Of this part");
     set->add_option("--body", order.body, "Of this site body");
+    set->add_option("--check", order.check,
+                    "Of the run: a check (\"gap\", \"opening\", ...): least, most, margin, on, from, to");
+    set->add_option("--against", order.against, "The run or site body that the check is against");
     set->add_option("--to", order.to, "Target: .vicinal; else the file itself");
     set->callback([&] { code = cli::set(order); });
 

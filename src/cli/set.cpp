@@ -1,6 +1,8 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/checks/checked.h"
+#include "model/checks/typed_check.h"
 #include "model/edits/typed_values.h"
 #include "model/edits/yard_edits.h"
 
@@ -8,15 +10,56 @@ namespace vicinal::cli {
 
 namespace {
 
-/// Sets all values of one item; the changed document, or the first problem.
-template<class Item> Result<Document> changed(const Document& d, Item item, const std::vector<std::string>& values) {
+/// Hands key and text of each to `take`; the first problem.
+template<class Take> std::optional<Problem> each(const std::vector<std::string>& values, const Take& take) {
     for (const auto& value : values) {
         const size_t at = value.find('=');
         if (at == std::string::npos || at == 0)
             return Problem{"\"" + text::quoted(value) + "\" is not of the form key=value.", ""};
-        if (auto problem = setTyped(item, d, value.substr(0, at), value.substr(at + 1))) return *problem;
+        if (auto problem = take(value.substr(0, at), value.substr(at + 1))) return problem;
     }
+    return std::nullopt;
+}
+
+/// Sets all values of one item; the changed document, or the first problem.
+template<class Item> Result<Document> changed(const Document& d, Item item, const std::vector<std::string>& values) {
+    if (auto problem = each(values, [&](const auto& key, const auto& text) { return setTyped(item, d, key, text); }))
+        return *problem;
     return with(d, std::move(item));
+}
+
+/// The same of one check of a run; a check that the run is not asked yet is asked.
+Result<Document> changedCheck(const Opened& opened, const SetOrder& order) {
+    const Document& d = opened.document;
+    const auto run = named(d.runs, order.run, order.file, "run");
+    if (!run) return run.problem();
+    const auto of = checkNamed(order.check);
+    if (!of) {
+        std::string all;
+        for (const CheckWords& w : kChecks) all += (all.empty() ? "\"" : ", \"") + std::string(w.file) + "\"";
+        return Problem{"There is no check \"" + text::quoted(order.check) + "\". There are: " + all + ".", "check"};
+    }
+    Check c;
+    c.of = *of;
+    if (!order.against.empty() && c.of != CheckOf::OtherRun && c.of != CheckOf::SiteBody)
+        return Problem{"The check \"" + std::string(wordsOf(c.of).label) + "\" is against nothing.", "against"};
+    if (!order.against.empty() && c.of == CheckOf::OtherRun) {
+        const auto other = named(d.runs, order.against, order.file, "run");
+        if (!other) return other.problem();
+        c.other = (*other)->id;
+    } else if (!order.against.empty()) {
+        const auto other = named(d.bodies, order.against, order.file, "site body");
+        if (!other) return other.problem();
+        c.other = (*other)->id;
+    }
+    const auto result = opened.evaluation->run((*run)->id);
+    for (const Check& asked : checksOf(*result))
+        if (asked.same(c)) c = asked;
+    if (auto problem =
+            each(order.values, [&](const auto& key, const auto& text) { return setTyped(c, d.unit, key, text); }))
+        return *problem;
+    if (auto problem = defectOf(c)) return *problem;
+    return with(d, withCheck(**run, *result, c));
 }
 
 } // namespace
@@ -32,7 +75,10 @@ int set(const SetOrder& order) {
         if (!item) return item.problem();
         return changed(d, **item, order.values);
     };
-    const auto next = !order.run.empty()    ? go(d.runs, order.run, "run")
+    if (order.check.empty() ? !order.against.empty() : order.run.empty())
+        return fail({"A check is one of a run: say --run, --check and whose limits are set.", ""});
+    const auto next = !order.check.empty()  ? changedCheck(*opened, order)
+                      : !order.run.empty()  ? go(d.runs, order.run, "run")
                       : !order.path.empty() ? go(d.paths, order.path, "path")
                       : !order.body.empty() ? go(d.bodies, order.body, "body")
                                             : go(d.parts, order.part, "part");

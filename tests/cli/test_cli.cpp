@@ -407,6 +407,45 @@ void TestCli::checksAsTextJsonAndSheet() {
         const Ran r = run(bad);
         QVERIFY2(r.code == 2 && !r.error.isEmpty() && r.error.count('\n') == 1, qPrintable(r.error));
     }
+    // Limits are set as they are typed; what the run is asked anyway is not kept, what contradicts changes nothing.
+    const QString kept = dir.filePath("kept.vicinal");
+    const auto limit = [&](const QString& name, const QStringList& what) {
+        return run(QStringList{"set", kept, "--run", name, "--check"} + what);
+    };
+    QCOMPARE(run({"pack", file, "--to", kept}).code, 0);
+    QCOMPARE(run({"check", kept, "--run", "Quay lights"}).code, 1);
+    QCOMPARE(limit("Quay lights", {"body", "--against", "Hut's door swing", "least=34 cm"}).code, 0);
+    QCOMPARE(run({"check", kept, "--run", "Quay lights"}).code, 0);
+    QCOMPARE(limit("Quay lights", {"body", "--against", "Hut", "least=9/2 m", "margin=20"}).code, 0); // a new one
+    const QString lights = run({"check", kept, "--run", "Quay lights"}).out;
+    QVERIFY2(lights.contains("Clear of Hut: wrong: ") && lights.contains("under the limit of 4500 mm"),
+             qPrintable(lights));
+    QCOMPARE(limit("Tally stones", {"reach", "least=90 %"}).code, 0);
+    QVERIFY(run({"check", kept, "--run", "Tally stones"}).out.contains("under the limit of 90 %"));
+    QCOMPARE(limit("Tally stones", {"reach", "on=no"}).code, 0);
+    QVERIFY(run({"check", kept, "--run", "Tally stones"}).out.contains("Reach when falling: off"));
+    QCOMPARE(limit("Mooring chain", {"joints", "most=1.2"}).code, 0);
+    QVERIFY(run({"check", kept, "--run", "Mooring chain"}).out.contains("over the limit of 1.2\u00b0"));
+    const auto bytes = [&] {
+        QFile f(kept);
+        return f.open(QIODevice::ReadOnly) ? f.readAll() : QByteArray();
+    };
+    const QByteArray before = bytes();
+    for (const auto& [what, says] :
+         {std::pair<QStringList, QString>{{"nothing", "most=1"}, "There is no check \"nothing\". There are: \"gap\""},
+          {{"gap", "weight=1"}, "It has: \"on\""},
+          {{"touching", "least=200", "most=100"}, "contradict"},
+          {{"gap", "least=wide"}, "wide"},
+          {{"gap", "on=perhaps"}, "perhaps"},
+          {{"opening", "least=1"}, "has no \"least\""},
+          {{"body", "least=1"}, "Choose the body"},
+          {{"body", "--against", "Nobody", "least=1"}, "no site body \"Nobody\""},
+          {{"gap", "--against", "Hut", "least=1"}, "against nothing"}}) {
+        const Ran r = limit("Quay lights", what);
+        QVERIFY2(r.code == 2 && r.error.contains(says) && r.error.count('\n') == 1, qPrintable(r.error));
+    }
+    QCOMPARE(run({"set", kept, "--path", "Quay edge", "--check", "gap", "least=1"}).code, 2);
+    QVERIFY(!before.isEmpty() && bytes() == before);
     // Finer, the balusters' gaps are no farther from the truth.
     const auto gap = [&](const QStringList& more) {
         const auto all = QJsonDocument::fromJson(

@@ -5,6 +5,7 @@
 #include "app/sheet/run/checks_section.h"
 #include "app/state/checks.h"
 #include "base/text.h"
+#include "model/checks/typed_check.h"
 #include <QCheckBox>
 #include <QDate>
 #include <QDialog>
@@ -32,15 +33,6 @@ QString unitOf(CheckIn in) {
     case CheckIn::MassPerMetre: return "kg/m";
     default: return {};
     }
-}
-
-/// As typed; of shares percent.
-Result<double> parsed(CheckIn in, const QString& text) {
-    const std::string t = QString(text).remove('%').remove("kg/m").remove("kg").trimmed().toStdString();
-    if (in == CheckIn::Angle) return parseAngle(t);
-    auto v = parseNumber(t);
-    if (v && in == CheckIn::Share) return *v / 100;
-    return v;
 }
 
 QString typed(CheckIn in, double v) {
@@ -221,7 +213,7 @@ QWidget* CheckRow::numberField(const char* which, const QString& label, const QS
         const QString text = edit->text().trimmed();
         std::optional<double> v;
         if (!text.isEmpty()) {
-            const auto read = parsed(in, text);
+            const auto read = typedValue(in, text.toStdString(), m_store.document().unit);
             if (!read) return m_error->setText(QString::fromStdString(read.problem().text)), m_error->show();
             v = *read;
         }
