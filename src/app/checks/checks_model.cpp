@@ -1,7 +1,7 @@
 #include "app/checks/checks_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
-#include "app/sheet/run/checks_section.h"
+#include "app/sheet/run/checks/checks_section.h"
 #include <QFont>
 
 namespace vicinal {

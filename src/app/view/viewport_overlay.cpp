@@ -1,7 +1,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
-#include "app/sheet/run/gives_section.h"
+#include "app/sheet/run/spacing/gives_section.h"
 #include "app/view/tools/edit_tool.h"
 #include "app/view/viewport.h"
 #include "geometry/curves/edit.h"

@@ -2,7 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/value_field.h"
-#include "app/sheet/run/sequence_row.h"
+#include "app/sheet/run/spacing/sequence_row.h"
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/background.h"
 #include "model/edits/sequence_text.h"

@@ -1,4 +1,4 @@
-#include "app/sheet/run/checks_section.h"
+#include "app/sheet/run/checks/checks_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/state/checks.h"

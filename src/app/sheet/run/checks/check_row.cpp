@@ -2,7 +2,7 @@
 #include "app/controls/item_choice.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
-#include "app/sheet/run/checks_section.h"
+#include "app/sheet/run/checks/checks_section.h"
 #include "app/state/checks.h"
 #include "base/text.h"
 #include "model/checks/typed_check.h"

@@ -1,10 +1,10 @@
-#include "app/sheet/run/spacing_section.h"
+#include "app/sheet/run/spacing/spacing_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
-#include "app/sheet/run/bays_section.h"
-#include "app/sheet/run/fits_model.h"
+#include "app/sheet/run/spacing/bays_section.h"
+#include "app/sheet/run/spacing/fits_model.h"
 #include "model/edits/run_edits.h"
 #include <QFutureWatcher>
 #include <QHeaderView>

@@ -1,4 +1,4 @@
-#include "app/sheet/run/gives_section.h"
+#include "app/sheet/run/spacing/gives_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "base/text.h"

@@ -1,4 +1,4 @@
-#include "app/sheet/run/sequence_row.h"
+#include "app/sheet/run/spacing/sequence_row.h"
 #include "app/controls/theme.h"
 #include <QMouseEvent>
 #include <QPainter>

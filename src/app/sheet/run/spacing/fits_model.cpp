@@ -1,4 +1,4 @@
-#include "app/sheet/run/fits_model.h"
+#include "app/sheet/run/spacing/fits_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 

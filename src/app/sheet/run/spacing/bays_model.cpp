@@ -1,4 +1,4 @@
-#include "app/sheet/run/bays_model.h"
+#include "app/sheet/run/spacing/bays_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "model/edits/bay_text.h"

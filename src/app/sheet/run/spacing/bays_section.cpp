@@ -1,7 +1,7 @@
-#include "app/sheet/run/bays_section.h"
+#include "app/sheet/run/spacing/bays_section.h"
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
-#include "app/sheet/run/bays_model.h"
+#include "app/sheet/run/spacing/bays_model.h"
 #include "model/edits/bay_text.h"
 #include <QHeaderView>
 #include <QKeyEvent>
