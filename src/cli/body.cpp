@@ -5,7 +5,7 @@
 #include "exchange/out/send_out.h"
 #include "model/document/defects.h"
 #include "model/edits/typed_values.h"
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include <filesystem>
 
 namespace vicinal::cli {

@@ -1,7 +1,7 @@
 // Bodies that runs cut and raise on: what follows what, which way is taken, what is said.
 #include "documents.h"
 #include "model/document/defects.h"
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include "parts/body.h"
 #include "parts/cuts/prism.h"
 

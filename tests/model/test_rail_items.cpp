@@ -2,7 +2,7 @@
 #include "documents.h"
 #include "model/document/defects.h"
 #include "model/edits/yard_edits.h"
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include "parts/body.h"
 
 using namespace vicinal;

@@ -6,7 +6,7 @@
 #include "app/controls/value_rows.h"
 #include "app/sheet/body_lists.h"
 #include "model/edits/yard_edits.h"
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>

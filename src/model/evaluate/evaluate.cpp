@@ -1,6 +1,6 @@
 #include "model/evaluate/evaluate.h"
+#include "model/evaluate/bodies/heaps.h"
 #include "model/evaluate/graph.h"
-#include "model/evaluate/heaps.h"
 #include <algorithm>
 
 namespace vicinal {

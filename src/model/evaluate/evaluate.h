@@ -3,8 +3,8 @@
 #include "checks/verdict.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/document.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/giving.h"
-#include "model/evaluate/wheel_bodies.h"
 #include <atomic>
 #include <cmath>
 #include <map>

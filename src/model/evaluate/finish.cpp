@@ -1,8 +1,8 @@
 // Each kind of item from what it is made from.
-#include "model/evaluate/cuts.h"
+#include "model/evaluate/bodies/cuts.h"
+#include "model/evaluate/bodies/site.h"
 #include "model/evaluate/graph.h"
 #include "model/evaluate/run_order.h"
-#include "model/evaluate/site.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,7 +1,7 @@
 // The order in which things are worked out.
 #include "model/evaluate/graph.h"
+#include "model/evaluate/bodies/site.h"
 #include "model/evaluate/run_order.h"
-#include "model/evaluate/site.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,7 +1,7 @@
 #include "model/evaluate/run_order.h"
 #include "base/text.h"
 #include "layout/facing/facing.h"
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,4 +1,4 @@
-#include "model/evaluate/wheel_bodies.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "base/text.h"
 #include "model/evaluate/evaluate.h"
 #include "parts/makers/sprocket.h"

@@ -1,4 +1,4 @@
-#include "model/evaluate/rails.h"
+#include "model/evaluate/bodies/rails.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "geometry/curves/edit.h"

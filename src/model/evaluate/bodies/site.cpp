@@ -1,11 +1,11 @@
-#include "model/evaluate/site.h"
+#include "model/evaluate/bodies/site.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "geometry/mesh/through.h"
-#include "model/evaluate/cuts.h"
+#include "model/evaluate/bodies/cuts.h"
+#include "model/evaluate/bodies/heaps.h"
+#include "model/evaluate/bodies/rails.h"
 #include "model/evaluate/graph.h"
-#include "model/evaluate/heaps.h"
-#include "model/evaluate/rails.h"
 #include "parts/cuts/prism.h"
 #include <algorithm>
 

@@ -1,4 +1,4 @@
-#include "model/evaluate/heaps.h"
+#include "model/evaluate/bodies/heaps.h"
 #include "base/text.h"
 #include <algorithm>
 #include <unordered_map>

@@ -1,4 +1,4 @@
-#include "model/evaluate/cuts.h"
+#include "model/evaluate/bodies/cuts.h"
 #include "base/say.h"
 #include "geometry/curves/offset.h"
 #include "model/evaluate/graph.h"
