@@ -4,7 +4,7 @@
 #include "exchange/in/levels.h"
 #include "exchange/out/send_out.h"
 #include "model/document/defects.h"
-#include "model/edits/typed_values.h"
+#include "model/edits/typed/typed_values.h"
 #include "model/evaluate/bodies/site.h"
 #include <filesystem>
 

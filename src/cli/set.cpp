@@ -3,7 +3,7 @@
 #include "cli/common.h"
 #include "model/checks/checked.h"
 #include "model/checks/typed_check.h"
-#include "model/edits/typed_values.h"
+#include "model/edits/typed/typed_values.h"
 #include "model/edits/yard_edits.h"
 
 namespace vicinal::cli {

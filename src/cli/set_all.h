@@ -1,5 +1,5 @@
 #pragma once
-#include "model/edits/typed_visitor.h"
+#include "model/edits/typed/typed_visitor.h"
 
 namespace vicinal::cli {
 

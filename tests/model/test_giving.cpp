@@ -1,6 +1,6 @@
 // What gives way: against closed forms, a fine scan of its own, and every later edit.
 #include "model/document/defects.h"
-#include "model/edits/typed_values.h"
+#include "model/edits/typed/typed_values.h"
 #include "model/evaluate/evaluate.h"
 #include "model/file/document_file.h"
 #include "support.h"

@@ -1,11 +1,11 @@
 // Edits of runs that window and command line share: profiles, exceptions, sequences, switching rules; runs as sources.
-#include "model/edits/bay_text.h"
 #include "model/edits/profile_edits.h"
 #include "model/edits/reverse.h"
 #include "model/edits/run_edits.h"
-#include "model/edits/sequence_text.h"
 #include "model/edits/stand_alone.h"
-#include "model/edits/typed_values.h"
+#include "model/edits/typed/bay_text.h"
+#include "model/edits/typed/sequence_text.h"
+#include "model/edits/typed/typed_values.h"
 #include "model/file/document_file.h"
 #include "support.h"
 

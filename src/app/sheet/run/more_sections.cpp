@@ -5,7 +5,7 @@
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/background.h"
-#include "model/edits/sequence_text.h"
+#include "model/edits/typed/sequence_text.h"
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>

@@ -1,7 +1,7 @@
 #include "app/sheet/run/spacing/bays_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
-#include "model/edits/bay_text.h"
+#include "model/edits/typed/bay_text.h"
 
 namespace vicinal {
 

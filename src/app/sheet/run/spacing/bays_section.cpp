@@ -2,7 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/sheet/run/spacing/bays_model.h"
-#include "model/edits/bay_text.h"
+#include "model/edits/typed/bay_text.h"
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>

@@ -1,4 +1,4 @@
-#include "model/edits/bay_text.h"
+#include "model/edits/typed/bay_text.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include <algorithm>

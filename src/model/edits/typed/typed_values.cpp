@@ -1,10 +1,10 @@
-#include "model/edits/typed_values.h"
+#include "model/edits/typed/typed_values.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include "model/document/defects.h"
-#include "model/edits/bay_text.h"
-#include "model/edits/sequence_text.h"
-#include "model/edits/typed_visitor.h"
+#include "model/edits/typed/bay_text.h"
+#include "model/edits/typed/sequence_text.h"
+#include "model/edits/typed/typed_visitor.h"
 #include "model/recipes/numbers.h"
 #include <algorithm>
 #include <sstream>

@@ -1,4 +1,4 @@
-#include "model/edits/sequence_text.h"
+#include "model/edits/typed/sequence_text.h"
 #include "base/text.h"
 #include <regex>
 
