@@ -9,7 +9,7 @@ here=$(cd "$(dirname "$0")/.." && pwd)
 build="$here/build/asan"
 [ -f "$build/build.ninja" ] || cmake -S "$here" --preset asan >/dev/null
 tests=(test_quantity test_arc_length test_frames test_spline test_bounds test_shapes test_wheels test_slack test_vehicles test_spacing test_rules test_links test_clear_gap test_along test_edges test_places test_rails test_near)
-[ "${1:-}" != all ] || tests+=(test_recipes test_pen test_editing test_run_edits test_giving test_part_shapes test_measures)
+[ "${1:-}" != all ] || tests+=(test_recipes test_pen test_editing test_run_edits test_giving test_part_shapes test_measures test_sentence test_checks)
 ninja --quiet -C "$build" "${tests[@]}"
 cd "$build"
 # OpenCASCADE keeps what it made until the program ends.
