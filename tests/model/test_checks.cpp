@@ -1,6 +1,7 @@
 // Checks of whole runs: against brute force, closed formulas, and themselves after edits.
 #include "checks/verdict.h"
 #include "documents.h"
+#include "layout/along/typed.h"
 #include "model/checks/checked.h"
 #include "model/checks/sight.h"
 #include "model/document/defects.h"
@@ -379,7 +380,7 @@ void TestChecks::sagittaOnCircles() {
     const auto onPins = [&](const PathItem& path, SpacingRule rule) {
         auto s = site(path, boxOf(2 * half, 20, 10), [&](RunItem& r) {
             r.spacing.rule = rule;
-            r.facing.nose = BetweenPins{};
+            if (!std::holds_alternative<Coupled>(rule)) r.facing.nose = BetweenPins{};
         });
         PartItem link = *s.d.part(s.part);
         link.seat.point = Vec3(0, 0, 0);
@@ -389,7 +390,7 @@ void TestChecks::sagittaOnCircles() {
     };
     PathItem circle{0, "Circle", *recipeOf("circle")};
     std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
-    for (const SpacingRule& rule : {SpacingRule(PinToPin{9}), SpacingRule(ShareOut{7})}) {
+    for (const SpacingRule& rule : {SpacingRule(PinToPin{9}), SpacingRule(ShareOut{7}), SpacingRule(Coupled{4})}) {
         const auto s = onPins(circle, rule);
         const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
         const double middle = R - std::sqrt(R * R - pins * pins),
@@ -401,6 +402,37 @@ void TestChecks::sagittaOnCircles() {
         QVERIFY(std::abs(*r.value - std::max(middle, ends)) < 1e-4);
         QVERIFY(std::abs(*only(s, asked(CheckOf::SeatOff, {}, 3)).value - middle) < 1e-6); // between the pins
     }
+    // A car on bogies: their middles lie inside the bend already. One that is lifted and set aside bends no more.
+    auto car = onPins(circle, Coupled{3});
+    PartItem bogie = *car.d.part(car.part), body = bogie;
+    bogie.id = 0;
+    const double axles = 25;
+    bogie.seat.pins = Pins{Vec3(-axles, 0, 0), Vec3(axles, 0, 0)};
+    car.d = with(std::move(car.d), bogie);
+    body.under = {lastId(car.d), lastId(car.d)};
+    car.d = with(std::move(car.d), body);
+    const double pivots = std::sqrt(R * R - axles * axles), line = std::sqrt(pivots * pivots - pins * pins);
+    const CheckResult c = only(car, asked(CheckOf::Bow, {}, 3));
+    QVERIFY2(std::abs(saidBefore(c.remarks[0], " to the right") - (R - line)) < 0.006 &&
+                 std::abs(saidBefore(c.remarks[0], " to the left") - (line - std::sqrt(R * R - half * half))) < 0.006,
+             c.remarks[0].c_str());
+    for (const bool byPins : {false, true}) {
+        auto lifted = byPins ? onPins(circle, ShareOut{5})
+                             : site(circle, boxOf(2 * half, 20, 10), [](RunItem& r) { r.spacing.rule = ShareOut{5}; });
+        const double before = *only(lifted, asked(CheckOf::Bow, {}, 3)).value;
+        RunItem r = *lifted.d.run(lifted.run);
+        r.changes.up = *parseProfile("40", Unit::Millimetre, ProfileOf::Length);
+        lifted.d = with(std::move(lifted.d), r);
+        QVERIFY(before > 1 && std::abs(*only(lifted, asked(CheckOf::Bow, {}, 3)).value - before) < 1e-6);
+    }
+    // The top lies between the steps where the pins are not in the middle.
+    auto lame = onPins(circle, ShareOut{5});
+    PartItem part = *lame.d.part(lame.part);
+    part.shape = boxOf(2 * pins, 20, 10);
+    part.seat.pins = Pins{Vec3(-pins, 0, 0), Vec3(40, 0, 0)};
+    lame.d = with(std::move(lame.d), part);
+    const double top = R - std::sqrt(R * R - 50 * 50);
+    QVERIFY(std::abs(*only(lame, asked(CheckOf::Bow, {}, 3)).value - top) < 1e-6);
     // The link that goes round a corner cuts off the height of its triangle.
     const auto s = onPins(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 1000, 0}}, false), PinToPin{});
     const double cut = 40 * std::sqrt(120.0 * 120 - 40 * 40) / 120;

@@ -72,6 +72,15 @@ void TestSentence::rulesSayTheirValues() {
         QVERIFY2(many.find(part) != many.npos, (many + " lacks: " + part).c_str());
     const std::string longList = said(false, [](RunItem& r) { r.spacing.rule = Listed{{1, 2, 3, 4, 5}}; });
     QVERIFY2(longList.find("at 5 stations;") != longList.npos, longList.c_str());
+    const std::string chords = said(false, [&](RunItem& r) {
+        r.spacing.rule = StepOff{.pitch = 300};
+        r.spacing.along = Along::Straight;
+        r.spacing.bays = BayEdges::Corners;
+        r.spacing.bayRules = {{1, ShareOut{3}}};
+    });
+    for (const char* part :
+         {"centre to centre straight across, ", ", in bays between the corners, ", "1 of them by a rule of its own"})
+        QVERIFY2(chords.find(part) != chords.npos, (chords + " lacks: " + part).c_str());
     // No rule's phrase leaves a value open, on paths of either kind.
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
         for (const bool closed : {false, true}) {

@@ -43,20 +43,22 @@ public:
         int axis = 0;
         along.cwiseAbs().maxCoeff(&axis);
         m_line = {f.seat, f.axes.col(axis) * (along[axis] < 0 ? -1 : 1)};
+        bool onOthers = false;
         if (pins && (*pins)[l.slot[i]]) {
             const Mat4 pose = all.pose(i);
             const auto& [first, second] = *(*pins)[l.slot[i]];
             m_line.from = (pose * first.homogeneous()).head<3>();
             m_line.way = ((pose * second.homogeneous()).head<3>() - m_line.from).normalized();
             const PartResult* part = l.slot[i] < run.parts.size() ? run.parts[l.slot[i]].get() : nullptr;
-            if (part && (part->item->under[0] != 0 || part->item->under[1] != 0)) // its pins are those of its bogies
-                m_station = m_path.closest(m_line.from);
+            onOthers = part && (part->item->under[0] != 0 || part->item->under[1] != 0);
+            if (onOthers) m_station = m_path.closest(m_line.from); // stations are its bogies'
         }
         m_left = f.axes.col(2).cross(m_line.way);
         if (m_left.norm() < 1e-6) m_left = f.axes.col(1); // it goes straight up
         m_left.normalize();
         // Lifted and nudged parts are looked at as if they stood on the path.
         m_off = m_line.from - m_path.at(m_station).point;
+        if (onOthers) m_off = m_off.dot(f.axes.col(2)) * f.axes.col(2); // bogies' middles do lie inside a bend
         const Box3& box = l.usedSlots[l.slot[i]].seated;
         double ahead = -1e300, behind = 1e300;
         for (int k = 0; k < 8; ++k) {
