@@ -273,9 +273,10 @@ int readForeignHere(const std::string& kind, const std::string& path, const std:
                     const std::string& extension, double unit) {
     prctl(PR_SET_PDEATHSIG, SIGKILL);
     const Limits limits = limitsOf(kind);
-    const rlimit time{limits.seconds, limits.seconds + 1}, memory{limits.memory, limits.memory}, none{0, 0};
+    const rlimit time{limits.seconds, limits.seconds + 1}, none{0, 0};
     setrlimit(RLIMIT_CPU, &time);
 #if !defined(__SANITIZE_ADDRESS__) // the sanitizer's shadow needs more address space than any limit
+    const rlimit memory{limits.memory, limits.memory};
     setrlimit(RLIMIT_AS, &memory);
 #endif
     setrlimit(RLIMIT_CORE, &none);
