@@ -77,7 +77,7 @@ public:
     Vec3 foot(const Vec3& p) const { return m_line.from + (p - m_line.from).dot(m_line.way) * m_line.way; }
 
     static constexpr int kSteps = 24;
-    /// Where `of` is looked at first: evenly, and at corners.
+    /// Hands `look` where to look first: evenly, and at corners.
     template<class Look> void eachStep(const Look& look) const {
         for (int k = 0; k <= kSteps; ++k) look(low + (high - low) * k / kSteps);
         for (const Corner& c : m_path.corners())
