@@ -663,7 +663,20 @@ void TestChecks::excusedOnesStayListed() {
     Check c = asked(CheckOf::ClearGap, 0);
     CheckResult r = only(s, c);
     QVERIFY(r.mark == Mark::Wrong && r.broken == 2 && r.excused == 0);
+    const auto broken = [&] { // of both pairs that overlap, and of one that is left
+        Site own = s;
+        ask(own, c);
+        return brokenPlaces(*checked(own.d)->run(own.run)).size();
+    };
+    QCOMPARE(broken(), size_t(4));
     excuse(c, *r.worst, "welded", "M. Tollan", "2026-11-27");
+    const Excuse& first = c.excused.front();
+    QCOMPARE(excuseInWords(first), "Excused: place " + std::to_string(first.place) + " with " +
+                                       std::to_string(first.other) +
+                                       ", welded; written down by M. Tollan on 2026-11-27.");
+    QCOMPARE(excuseInWords({0, 5, 0, 0, "", "", ""}), std::string("Excused: any place with 5."));
+    QCOMPARE(excuseInWords({0, 0, 7, 0, "tied", "", ""}), std::string("Excused: all of its kind, tied."));
+    QCOMPARE(broken(), size_t(2));
     r = only(s, c);
     QVERIFY(r.mark == Mark::Wrong && r.broken == 2 && r.excused == 1);
     QVERIFY(r.worst->place != c.excused.front().place - 1);

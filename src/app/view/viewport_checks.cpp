@@ -35,18 +35,9 @@ void Viewport::lookAt(const Sight& sight) {
 }
 
 std::set<int> Viewport::brokenPlaces(const RunResult& run) const {
-    std::set<int> broken;
     const auto all = m_store.checks().of(run.item->id);
-    if (!all || all->run.get() != &run || !run.placed) return broken; // also at another time than 0
-    for (const CheckResult& r : all->list) {
-        if (!r.check.on || r.cannot || wordsOf(r.check.of).lane[0] == 0) continue;
-        for (const CheckedPlace& p : r.places) {
-            if (p.mark != Mark::Wrong) continue;
-            broken.insert(p.place);
-            if (p.item == 0 && p.other >= 0) broken.insert(p.other);
-        }
-    }
-    return broken;
+    if (!all || all->run.get() != &run || !run.placed) return {}; // also at another time than 0
+    return vicinal::brokenPlaces(*all);
 }
 
 /// Verdicts came: bodies are drawn anew only where others have to be tinted.

@@ -146,8 +146,6 @@ std::string verdictLine(const std::vector<WrittenRun>& runs) {
            " good";
 }
 
-std::string placesIn(const WrittenRun& r) { return r.count + (r.count == "1" ? " place" : " places"); }
-
 } // namespace
 
 std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const CheckSheetFacts& facts) {
@@ -172,7 +170,7 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
         p.down(6);
         p.sign(kLeft, run.mark, false);
         p.text(kLeft + 5, run.name, 3, true);
-        p.text(kRight, placesIn(run), kText, false, 0.3, Anchor::Right);
+        p.text(kRight, run.places, kText, false, 0.3, Anchor::Right);
         p.down(kLine + 0.6);
         for (const auto& [text, grey] : {std::pair{&run.rule, 0.3}, {&run.text, 0.0}})
             for (const std::string& line : wrapped(*text, lettersIn(kRight - kLeft - 5, kText))) {
@@ -240,7 +238,7 @@ std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheet
     };
     for (const WrittenRun& run : runs) {
         out += "<h2><span class=\"sign " + kind(run.mark, false) + "\">" + sign(run.mark, false) + "</span>";
-        out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + placesIn(run) + " \u00b7 " + xmlText(run.rule) +
+        out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + run.places + " \u00b7 " + xmlText(run.rule) +
                "</p><p>" + xmlText(run.text) + "</p>\n";
         for (const WrittenCheck& row : run.rows) {
             out += "<div class=\"check\"><div class=\"words\"><h3><span class=\"sign " + kind(row.mark, row.off) +

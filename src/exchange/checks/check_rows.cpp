@@ -113,23 +113,6 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
     return out;
 }
 
-namespace {
-
-std::string excuseInWords(const Excuse& e) {
-    std::string out = "Excused: ";
-    if (e.place == 0 && e.other == 0)
-        out += "all of its kind";
-    else
-        out += e.place ? "place " + std::to_string(e.place) : std::string("any place");
-    if (e.other) out += " with " + std::to_string(e.other);
-    if (!e.why.empty()) out += ", " + e.why;
-    if (!e.by.empty()) out += "; written down by " + e.by;
-    if (!e.on.empty()) out += " on " + e.on;
-    return out + ".";
-}
-
-} // namespace
-
 std::vector<WrittenRun> checkRows(const Checked& checked, Unit unit, bool pictures, Job* job) {
     const auto say = [unit](const Words& w) { return w.in(millimetresPer(unit), nameOf(unit)); };
     std::vector<WrittenRun> out;
@@ -138,7 +121,8 @@ std::vector<WrittenRun> checkRows(const Checked& checked, Unit unit, bool pictur
         if (!all) continue;
         WrittenRun one;
         one.name = run->item->name;
-        one.count = std::to_string(run->placed ? run->placed->present : 0);
+        const auto count = run->placed ? run->placed->present : 0;
+        one.places = std::to_string(count) + (count == 1 ? " place" : " places");
         one.rule = plainSentence(*run, unit);
         one.mark = all->verdict.mark;
         one.text = say(all->verdict.text);

@@ -22,7 +22,7 @@ struct WrittenCheck {
     Sheet picture;                  ///< of the worst place, 58 x 40 mm; no inks: there is nothing to be seen
 };
 struct WrittenRun {
-    std::string name, count, rule, text; ///< rule: the run's own, in words
+    std::string name, places, rule, text; ///< "6 places"; the run's own rule in words; its verdict
     Mark mark = Mark::Good;
     std::vector<WrittenCheck> rows;
 };

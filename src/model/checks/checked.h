@@ -3,6 +3,7 @@
 #include "checks/pairs.h"
 #include "model/evaluate/evaluate.h"
 #include <mutex>
+#include <set>
 
 namespace vicinal {
 
@@ -90,6 +91,11 @@ Words limitsInWords(const Check&);
 std::string titleOf(const Check&, const Evaluation&);
 /// A rule in words, for the check sheet: what is measured, how.
 Words ruleInWords(const Check&);
+
+/// "Excused: place 3 with 4, why; written down by whom on a day."
+std::string excuseInWords(const Excuse&);
+/// Indices of the run's places that break a limit, and that no excuse covers; of checks that are along the path.
+std::set<int> brokenPlaces(const RunChecks&);
 
 /// Excuses this measured pair or place for good.
 void excuse(Check&, const CheckedPlace&, const std::string& why, const std::string& by, const std::string& on);

@@ -98,6 +98,32 @@ Words ruleInWords(const Check& c) {
     return out;
 }
 
+std::string excuseInWords(const Excuse& e) {
+    std::string out = "Excused: ";
+    if (e.place == 0 && e.other == 0)
+        out += "all of its kind";
+    else
+        out += e.place ? "place " + std::to_string(e.place) : std::string("any place");
+    if (e.other) out += " with " + std::to_string(e.other);
+    if (!e.why.empty()) out += ", " + e.why;
+    if (!e.by.empty()) out += "; written down by " + e.by;
+    if (!e.on.empty()) out += " on " + e.on;
+    return out + ".";
+}
+
+std::set<int> brokenPlaces(const RunChecks& all) {
+    std::set<int> out;
+    for (const CheckResult& r : all.list) {
+        if (!r.check.on || r.cannot || wordsOf(r.check.of).lane[0] == 0) continue;
+        for (const CheckedPlace& p : r.places) {
+            if (p.mark != Mark::Wrong) continue;
+            out.insert(p.place);
+            if (p.item == 0 && p.other >= 0) out.insert(p.other);
+        }
+    }
+    return out;
+}
+
 std::optional<Problem> defectOf(const Check& c) {
     const CheckWords& words = wordsOf(c.of);
     if (c.least && c.most && *c.least > *c.most)

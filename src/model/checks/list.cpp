@@ -1,5 +1,5 @@
 // Which checks a run is asked.
-#include "model/checks/checked.h"
+#include "model/checks/pass.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -11,11 +11,6 @@ bool upright(const RunResult& run) {
     const Box3& box = run.placed->laid->usedSlots.front().seated;
     return (std::holds_alternative<Plumb>(crown) || std::holds_alternative<Upright>(crown)) &&
            box.sizes().z() > 2 * std::max(box.sizes().x(), box.sizes().y());
-}
-
-bool cuts(const RunResult& run) {
-    return run.placed && std::any_of(run.placed->parts.begin(), run.placed->parts.end(),
-                                     [](const PlacedPart& p) { return p.body && p.body->cuts; });
 }
 
 /// What a run is asked by what it is.
@@ -44,7 +39,7 @@ std::vector<Check> givenTo(const RunResult& run) {
     else if (!mayOverlap(s))
         add(CheckOf::ClearGap, std::max(0.0, s.gapAtLeast.value_or(0)), {});
     if (s.gapAtMost && upright(run)) add(CheckOf::Opening, {}, *s.gapAtMost);
-    if (!mayOverlap(s) && !cuts(run)) add(CheckOf::Itself, 0.0, {});
+    if (!mayOverlap(s) && !(run.placed && cutsOnly(run))) add(CheckOf::Itself, 0.0, {});
     return out;
 }
 

@@ -92,12 +92,7 @@ void PlacesSection::buildSelect() {
     add(tr("That break a limit"), "breaking", [this](const RunResult& r) {
         std::set<int> all = breaking(r);
         if (const auto checked = m_store.checks().of(r.item->id); checked && checked->run.get() == &r)
-            for (const CheckResult& check : checked->list)
-                for (const CheckedPlace& p : check.places) {
-                    if (!check.check.on || p.mark != Mark::Wrong || wordsOf(check.check.of).lane[0] == 0) continue;
-                    all.insert(p.place);
-                    if (p.item == 0 && p.other >= 0) all.insert(p.other);
-                }
+            all.merge(brokenPlaces(*checked));
         return all;
     });
     m_box->addWidget(button);

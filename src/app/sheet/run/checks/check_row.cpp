@@ -304,12 +304,7 @@ void CheckRow::showExcuses() {
         auto* line = new QWidget;
         auto* row = new QHBoxLayout(line);
         row->setContentsMargins(0, 0, 0, 0);
-        QString text = e.place == 0 && e.other == 0 ? tr("all of its kind")
-                       : e.other                    ? tr("%1 with %2").arg(e.place).arg(e.other)
-                                                    : tr("place %1").arg(e.place);
-        if (!e.why.empty()) text += ": " + QString::fromStdString(e.why);
-        if (!e.by.empty()) text += QString(" (%1, %2)").arg(QString::fromStdString(e.by), QString::fromStdString(e.on));
-        auto* label = new QLabel(tr("Excused: %1").arg(text));
+        auto* label = new QLabel(QString::fromStdString(excuseInWords(e)));
         label->setWordWrap(true);
         label->setProperty("role", "muted");
         auto* back = new QToolButton;
