@@ -3,10 +3,23 @@
 // visitor: v.length / limit / angle / number / count / flag / choice / point / turn (key, label, tip, value), lists
 // (stations), profiles (values that change along a run) and items of the document. One such list drives files, fields,
 // handles, sentences and the command line.
+//
+// The lists stand in .cpp files, as describe(const ValueVisitor&, T&): they are compiled once, not once a visitor.
+// Anything that has these members is a visitor: describe(visitor, described) brings both together.
+#include "base/id.h"
+#include "base/vec.h"
+#include <concepts>
 #include <cstddef>
 #include <initializer_list>
+#include <optional>
+#include <type_traits>
+#include <utility>
+#include <vector>
 
 namespace vicinal {
+
+struct Profile;
+struct Wheel;
 
 /// One of the words of a choice. Words of the file are not always words of the screen.
 struct ChoiceWord {
@@ -58,5 +71,87 @@ struct IgnoreValues {
     template<class T> void item(const char*, const char*, const char*, T&&, ItemOf) const {} ///< its id, 0: none
     template<class T> void wheels(const char*, T&&) const {}
 };
+
+/// To whom values are handed, whatever visitor stands behind.
+class ValueVisitor {
+public:
+    virtual void length(const char* key, const char* label, const char* tip, double&) const = 0;
+    virtual void limit(const char* key, const char* label, const char* tip, std::optional<double>&) const = 0;
+    virtual void angle(const char* key, const char* label, const char* tip, double&) const = 0;
+    virtual void number(const char* key, const char* label, const char* tip, double&) const = 0;
+    virtual void count(const char* key, const char* label, const char* tip, long&) const = 0;
+    virtual void flag(const char* key, const char* label, const char* tip, bool&) const = 0;
+    virtual void point(const char* key, const char* label, const char* tip, Vec3&) const = 0;
+    virtual void direction(const char* key, const char* label, const char* tip, Vec3&) const = 0;
+    virtual void turn(const char* key, const char* label, const char* tip, Vec3&) const = 0;
+    virtual void stations(const char* key, const char* label, const char* tip, std::vector<double>&) const = 0;
+    virtual void profile(const char* key, const char* label, const char* tip, Profile&, ProfileOf) const = 0;
+    virtual void item(const char* key, const char* label, const char* tip, Id&, ItemOf) const = 0;
+    virtual void wheels(const char* key, std::vector<Wheel>&) const = 0;
+    /// Of an enumeration, or of numbers from 0.
+    template<class E> void choice(const char* key, const char* label, const char* tip, E& v, ChoiceWords words) const {
+        int which = int(v);
+        choose(key, label, tip, which, words);
+        if (E(which) != v) v = E(which); // what is only read is not written
+    }
+
+protected:
+    ~ValueVisitor() = default;
+    virtual void choose(const char* key, const char* label, const char* tip, int& which, ChoiceWords) const = 0;
+};
+
+/// A visitor as a ValueVisitor. `Reads`: it gets the values as constants, since what they belong to is one.
+template<class V, bool Reads> class VisitorFor final : public ValueVisitor {
+public:
+    explicit VisitorFor(V& visitor) : m_visitor(visitor) {}
+    void length(const char* k, const char* l, const char* t, double& v) const override {
+        m_visitor.length(k, l, t, as(v));
+    }
+    void limit(const char* k, const char* l, const char* t, std::optional<double>& v) const override {
+        m_visitor.limit(k, l, t, as(v));
+    }
+    void angle(const char* k, const char* l, const char* t, double& v) const override {
+        m_visitor.angle(k, l, t, as(v));
+    }
+    void number(const char* k, const char* l, const char* t, double& v) const override {
+        m_visitor.number(k, l, t, as(v));
+    }
+    void count(const char* k, const char* l, const char* t, long& v) const override { m_visitor.count(k, l, t, as(v)); }
+    void flag(const char* k, const char* l, const char* t, bool& v) const override { m_visitor.flag(k, l, t, as(v)); }
+    void point(const char* k, const char* l, const char* t, Vec3& v) const override { m_visitor.point(k, l, t, as(v)); }
+    void direction(const char* k, const char* l, const char* t, Vec3& v) const override {
+        m_visitor.direction(k, l, t, as(v));
+    }
+    void turn(const char* k, const char* l, const char* t, Vec3& v) const override { m_visitor.turn(k, l, t, as(v)); }
+    void stations(const char* k, const char* l, const char* t, std::vector<double>& v) const override {
+        m_visitor.stations(k, l, t, as(v));
+    }
+    void profile(const char* k, const char* l, const char* t, Profile& v, ProfileOf of) const override {
+        m_visitor.profile(k, l, t, as(v), of);
+    }
+    void item(const char* k, const char* l, const char* t, Id& v, ItemOf of) const override {
+        m_visitor.item(k, l, t, as(v), of);
+    }
+    void wheels(const char* k, std::vector<Wheel>& v) const override { m_visitor.wheels(k, as(v)); }
+
+private:
+    void choose(const char* k, const char* l, const char* t, int& which, ChoiceWords words) const override {
+        m_visitor.choice(k, l, t, as(which), words);
+    }
+    template<class T> static auto& as(T& v) {
+        if constexpr (Reads)
+            return std::as_const(v);
+        else
+            return v;
+    }
+    V& m_visitor;
+};
+
+/// Hands all values of something to any visitor; those of a constant as constants.
+template<class V, class T>
+requires(!std::derived_from<std::remove_cvref_t<V>, ValueVisitor>) void describe(V&& visitor, T& described) {
+    const VisitorFor<std::remove_reference_t<V>, std::is_const_v<T>> to(visitor);
+    describe(to, const_cast<std::remove_const_t<T>&>(described)); // `to` does not let it be changed
+}
 
 } // namespace vicinal

@@ -40,6 +40,9 @@ inline Vec3 anyNormal(const Vec3& v) {
     return (axis - v * (v.dot(axis) / v.squaredNorm())).normalized();
 }
 
+/// What the second direction is to the left of the first: |a| |b| sin of the angle between them.
+inline double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
+
 /// True when no component is NaN or infinite.
 inline bool finite(const Vec3& v) { return v.allFinite(); }
 

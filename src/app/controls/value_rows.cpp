@@ -10,6 +10,91 @@
 #include <array>
 
 namespace vicinal {
+namespace {
+
+/// Takes all values of something.
+struct Collector : IgnoreValues {
+    std::vector<ShownValue>& out;
+    explicit Collector(std::vector<ShownValue>& o) : out(o) {}
+    using Sort = ShownValue::Sort;
+    void add(Sort sort, const char* key, const char* label, const char* tip, double v) const {
+        out.push_back({sort, key, label, tip, Vec3(v, 0, 0)});
+    }
+    void length(const char* k, const char* l, const char* t, double v) const { add(Sort::Length, k, l, t, v); }
+    void angle(const char* k, const char* l, const char* t, double v) const { add(Sort::Angle, k, l, t, v); }
+    void number(const char* k, const char* l, const char* t, double v) const { add(Sort::Number, k, l, t, v); }
+    void count(const char* k, const char* l, const char* t, long v) const { add(Sort::Count, k, l, t, double(v)); }
+    void flag(const char* k, const char* l, const char* t, bool v) const { add(Sort::Flag, k, l, t, v); }
+    void point(const char* k, const char* l, const char* t, const Vec3& v) const {
+        out.push_back({Sort::Point, k, l, t, v});
+    }
+    void choice(const char* k, const char* l, const char* t, int v, ChoiceWords words) const {
+        add(Sort::Choice, k, l, t, double(v));
+        for (const ChoiceWord& w : words) out.back().words.push_back(w);
+    }
+    void limit(const char* k, const char* l, const char* t, const std::optional<double>& v) const {
+        add(Sort::Limit, k, l, t, v.value_or(0));
+        out.back().none = !v;
+    }
+    void turn(const char* k, const char* l, const char* t, const Vec3& v) const {
+        out.push_back({Sort::Turn, k, l, t, v});
+    }
+    void direction(const char* k, const char* l, const char* t, const Vec3& v) const {
+        out.push_back({Sort::Direction, k, l, t, v});
+    }
+    void stations(const char* k, const char* l, const char* t, const std::vector<double>& v) const {
+        add(Sort::Stations, k, l, t, 0);
+        out.back().list = v;
+    }
+    void profile(const char* k, const char* l, const char* t, const Profile& p, ProfileOf what) const {
+        add(Sort::Profile, k, l, t, 0);
+        out.back().profile = p;
+        out.back().of = what;
+    }
+    void item(const char* k, const char* l, const char* t, Id id, ItemOf what) const {
+        add(Sort::Item, k, l, t, 0);
+        out.back().item = id;
+        out.back().kind = what;
+    }
+};
+
+/// Puts one value back.
+struct Setter : IgnoreValues {
+    const std::string& key;
+    double v; ///< not a number: none
+    int axis;
+    Setter(const std::string& k, double value, int a) : key(k), v(value), axis(a) {}
+    void limit(const char* k, const char*, const char*, std::optional<double>& x) const {
+        if (mine(k)) x = std::isnan(v) ? std::nullopt : std::optional(v);
+    }
+    void turn(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    void direction(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    bool mine(const char* k) const { return key == k; }
+    void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void number(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
+    void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
+    void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
+    void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
+    void item(const char* k, const char*, const char*, Id& x, ItemOf) const { mine(k) ? void(x = Id(v)) : void(); }
+    void choice(const char* k, const char*, const char*, int& x, ChoiceWords) const {
+        mine(k) ? void(x = int(v)) : void();
+    }
+};
+
+} // namespace
+
+std::vector<ShownValue> value_rows::collected(const Handing& hand) {
+    std::vector<ShownValue> out;
+    const Collector collector(out);
+    hand(VisitorFor<const Collector, true>(collector));
+    return out;
+}
+
+void value_rows::put(const Handing& hand, const std::string& key, double value, int axis) {
+    const Setter setter(key, value, axis);
+    hand(VisitorFor<const Setter, false>(setter));
+}
 
 QString value_rows::word(const char* text) { return QCoreApplication::translate("Recipe", text); }
 

@@ -5,8 +5,11 @@
 #include "app/controls/value_field.h"
 #include "app/controls/value_rows.h"
 #include "app/sheet/body_lists.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
 #include "model/edits/yard_edits.h"
 #include "model/evaluate/bodies/site.h"
+#include "parts/makers/maker.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
@@ -26,11 +29,14 @@ std::vector<ShownValue> shapeValues(const BodyShape& shape) {
     std::visit(
         [&](const auto& s) {
             using S = std::decay_t<decltype(s)>;
-            const value_rows::Collector c(out);
             if constexpr (std::is_same_v<S, FlatOutline>)
-                c.length("thickness", "Thickness", "The outline is raised by it; 0: flat", s.thickness);
+                out = value_rows::collected([thickness = s.thickness](const ValueVisitor& v) mutable {
+                    v.length("thickness", "Thickness", "The outline is raised by it; 0: flat", thickness);
+                });
             else if constexpr (std::is_same_v<S, PartUse>)
-                c.item("part", "Part", "The part that it is taken from", s.part, ItemOf::Part);
+                out = value_rows::collected([part = s.part](const ValueVisitor& v) mutable {
+                    v.item("part", "Part", "The part that it is taken from", part, ItemOf::Part);
+                });
             else if constexpr (!std::is_same_v<S, Brought>)
                 out = valuesOf(s);
         },

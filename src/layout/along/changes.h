@@ -19,14 +19,7 @@ struct Changes {
     bool operator==(const Changes&) const = default;
     bool none() const { return roll.empty() && size.empty() && across.empty() && up.empty(); }
 };
-template<class V, Describes<Changes> C> void describe(V&& v, C& c) {
-    v.profile("roll", "Roll", "Turn about the nose along the run: keys of station and angle", c.roll, ProfileOf::Angle);
-    v.profile("size", "Size", "Size along the run, about the seat point: keys of station and factor", c.size,
-              ProfileOf::Factor);
-    v.profile("across", "Across", "Offset to the left of the path: one value, or keys of station and length", c.across,
-              ProfileOf::Length);
-    v.profile("up", "Up", "Offset along the crown: one value, or keys of station and length", c.up, ProfileOf::Length);
-}
+void describe(const ValueVisitor&, Changes&);
 
 /// Random differences within bounds, the same on every machine for the same seed.
 struct Unevenness {
@@ -37,14 +30,7 @@ struct Unevenness {
     bool operator==(const Unevenness&) const = default;
     bool none() const { return along == 0 && across == 0 && up == 0 && turn == 0 && size == 0; }
 };
-template<class V, Describes<Unevenness> U> void describe(V&& v, U& u) {
-    v.length("unevenAlong", "Uneven along", "Places are moved along the path by up to this, either way", u.along);
-    v.length("unevenAcross", "Uneven across", "Places are moved across the path by up to this, either way", u.across);
-    v.length("unevenUp", "Uneven up", "Places are raised or lowered by up to this", u.up);
-    v.angle("unevenTurn", "Uneven turn", "Parts are turned about the crown by up to this, either way", u.turn);
-    v.number("unevenSize", "Uneven size", "Parts are larger or smaller by up to this share of their size", u.size);
-    v.count("seed", "Seed", "Another number gives other differences; the same one gives the same everywhere", u.seed);
-}
+void describe(const ValueVisitor&, Unevenness&);
 
 /// Which part stands where.
 struct SequenceStep {
@@ -62,16 +48,7 @@ struct Sequence {
     bool operator==(const Sequence&) const = default;
 };
 /// Besides the steps themselves.
-template<class V, Describes<Sequence> S> void describe(V&& v, S& s) {
-    v.flag("byWeight", "By weight", "Chance chooses among the parts by their weights", s.byWeight);
-    v.count("sequenceSeed", "Seed", "Another number gives another choice; the same one gives the same everywhere",
-            s.seed);
-    v.item("firstPart", "First", "Another part at the first place", s.first, ItemOf::Part);
-    v.item("lastPart", "Last", "Another part at the last place", s.last, ItemOf::Part);
-    v.item("cornerPart", "On corners", "Another part at places that stand on a corner", s.corner, ItemOf::Part);
-    v.count("every", "Every", "Another part at every so-many-th place, from the first on; 0: nowhere", s.every);
-    v.item("everyPart", "There", "The part at every so-many-th place", s.nth, ItemOf::Part);
-}
+void describe(const ValueVisitor&, Sequence&);
 
 /// How the places of further rows are found.
 enum class RowsKeep {
@@ -87,18 +64,7 @@ struct Rows {
     bool operator==(const Rows&) const = default;
     bool none() const { return rows == 1 && tiers == 1; }
 };
-template<class V, Describes<Rows> R> void describe(V&& v, R& r) {
-    v.count("rows", "Rows", "How many rows, to the left of the path", r.rows);
-    v.length("rowsApart", "Rows apart", "From row to row; below zero to the right", r.apart);
-    v.choice("rowsKeep", "Rows keep", "What rows beside the path keep where it bends", r.keep,
-             {{"abreast", "abreast", "Every place stands beside its place of the first row", ""},
-              {"pitch", "the pitch",
-               "Every row is set along its own offset path, with its own length, at the pitch of the first row",
-               "each at its own pitch"}});
-    v.count("tiers", "Tiers", "How many tiers, one above the other", r.tiers);
-    v.length("tierHeight", "Tier height", "From tier to tier along the crown", r.high);
-    v.flag("staggered", "Staggered", "Every other row or tier stands half a pitch on", r.staggered);
-}
+void describe(const ValueVisitor&, Rows&);
 
 /// The whole run again: mirrored, in a line, or round an axis.
 enum class EchoKind { None, Mirrored, InLine, Round };
@@ -117,25 +83,13 @@ inline constexpr ChoiceWord kEchoWords[] = {
     {"in a line", "in line", "Again and again in a line", "echoed in a line"},
     {"round an axis", "round", "Again and again round an axis", "echoed round an axis"}};
 /// `second`: the echo of the echo has words of its own.
-template<class V, Describes<Echo> E> void describe(V&& v, E& e, bool second) {
-    v.choice(second ? "again" : "echo", second ? "Echo again" : "Echo", "The whole run once more, or several times",
-             e.kind, kEchoWords);
-    v.point(second ? "againAt" : "echoAt", "Echo at", "A point of the mirror or of the axis", e.at);
-    v.direction(second ? "againAlong" : "echoAlong", "Echo along",
-                "Square to the mirror, along the line, or along the axis; its length does not matter", e.along);
-    v.count(second ? "againCount" : "echoCount", "Times", "How many in all, with the run itself", e.count);
-    v.length(second ? "againBy" : "echoBy", "Echo by", "From one to the next in a line", e.by);
-    v.angle(second ? "againAngle" : "echoAngle", "Echo turn", "From one to the next round the axis", e.angle);
-}
+void describe(const ValueVisitor&, Echo&, bool second);
 struct Echoes {
     Echo one{}, two{};
     bool operator==(const Echoes&) const = default;
     bool none() const { return one.kind == EchoKind::None && two.kind == EchoKind::None; }
 };
-template<class V, Describes<Echoes> E> void describe(V&& v, E& e) {
-    describe(v, e.one, false);
-    describe(v, e.two, true);
-}
+void describe(const ValueVisitor&, Echoes&);
 
 /// What is special about one place. It is bound to the place's number, or to where it stood.
 struct Exception {
@@ -149,13 +103,6 @@ struct Exception {
     bool operator==(const Exception&) const = default;
     bool plain() const { return !out && part == 0 && move.isZero(0) && turn.isZero(0) && size == 1; }
 };
-template<class V, Describes<Exception> E> void describe(V&& v, E& e) {
-    v.limit("station", "At station", "Bound to this station instead of a number", e.station);
-    v.flag("out", "Left out", "No part stands there", e.out);
-    v.item("part", "Part", "Another part there", e.part, ItemOf::Part);
-    v.point("move", "Moved", "Moved along, across and up", e.move);
-    v.turn("turn", "Turned", "Turned about nose, side and crown", e.turn);
-    v.number("size", "Size", "Another size, about the seat point", e.size);
-}
+void describe(const ValueVisitor&, Exception&);
 
 } // namespace vicinal

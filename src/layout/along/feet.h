@@ -25,18 +25,7 @@ struct Feet {
     double sunk = 0; ///< mm, into the ground; out of it below zero
     bool operator==(const Feet&) const = default;
 };
-template<class V, Describes<Feet> F> void describe(V&& v, F& f) {
-    v.item("ground", "Ground", "The body that each place is dropped or raised onto, plumb; the path stays as it is",
-           f.ground, ItemOf::Body);
-    v.length("sunk", "Sunk by", "How deep the seat points are in the ground; below zero: how high above it", f.sunk);
-    v.choice("feetBy", "Levels", "Each place by itself, or level in every bay and stepped at what ends it", f.by,
-             {{"each", "each its own", "Every place stands on its own ground", "each on its own ground"},
-              {"bay", "level bays", "All places of a bay stand at one level", "level in bays"}});
-    v.choice("bayLevel", "At its ground's", "Which ground in a bay makes its level", f.level,
-             {{"highest", "highest", "Nothing of the bay is under the ground", "highest"},
-              {"middle", "middle", "Half-way between highest and lowest", "middle"},
-              {"lowest", "lowest", "No gap under any place of the bay", "lowest"}});
-}
+void describe(const ValueVisitor&, Feet&);
 
 /// What feet did to the places.
 struct Dropped {

@@ -44,10 +44,7 @@ struct StepOff {
     static constexpr RuleWords words{"step off", "Step off", "A fixed pitch, as many places as go in", "stepped off",
                                      "stepped off at {pitch} {measure}[open:, what is left over {leftOver}]"};
 };
-template<class V, Describes<StepOff> R> void describe(V&& v, R& r) {
-    v.length("pitch", "Pitch", "Distance from one place to the next", r.pitch);
-    v.choice("leftOver", "Left over to", "Where what a fixed pitch leaves over stays", r.leftOver, kLeftOverWords);
-}
+void describe(const ValueVisitor&, StepOff&);
 
 /// A count, shared equally.
 struct ShareOut {
@@ -58,10 +55,7 @@ struct ShareOut {
     static constexpr RuleWords words{"share out", "Share out", "A count, shared equally over the path", "shared out",
                                      "{count} shared out evenly[open:, {ends}]"};
 };
-template<class V, Describes<ShareOut> R> void describe(V&& v, R& r) {
-    v.count("count", "Places", "How many places", r.count);
-    v.choice("ends", "First and last", "Where the first and last place stand", r.ends, kEndsWords);
-}
+void describe(const ValueVisitor&, ShareOut&);
 
 /// About a pitch, made even so that nothing is left over.
 struct EvenOut {
@@ -73,10 +67,7 @@ struct EvenOut {
                                      "About a pitch, made even so that nothing is left over, within the gap limits",
                                      "evened out", "evened to about {about} {measure}[open:, {ends}]"};
 };
-template<class V, Describes<EvenOut> R> void describe(V&& v, R& r) {
-    v.length("about", "About", "The pitch wanted; the nearest one that comes out even is taken", r.about);
-    v.choice("ends", "First and last", "Where the first and last place stand", r.ends, kEndsWords);
-}
+void describe(const ValueVisitor&, EvenOut&);
 
 /// Links: each one's back pin is the one before's front pin, both on the path.
 struct PinToPin {
@@ -89,12 +80,7 @@ struct PinToPin {
     static constexpr RuleWords words{"pin to pin", "Pin to pin", "Links that meet at their pins, both pins on the path",
                                      "pin to pin", "pin to pin[open:, what is left over {leftOver}]"};
 };
-template<class V, Describes<PinToPin> R> void describe(V&& v, R& r) {
-    v.count("links", "Links", "How many links; 0: as many as fit", r.count);
-    v.choice("leftOver", "Left over to", "Where what whole links leave over stays", r.leftOver, kLeftOverWords);
-    v.length("play", "Play a joint", "What each joint may give, either way, so that the chain closes; 0: none", r.play);
-    v.angle("jointTurn", "Joint turns to", "How far a link can turn from the one before; 180: it may fold", r.turn);
-}
+void describe(const ValueVisitor&, PinToPin&);
 
 /// A pitch that changes along the path.
 struct Graded {
@@ -106,12 +92,7 @@ struct Graded {
     static constexpr RuleWords words{"graded", "Graded", "A pitch that changes along the path, by keys", "graded",
                                      "graded from {pitches} {measure}"};
 };
-template<class V, Describes<Graded> R> void describe(V&& v, R& r) {
-    v.profile("pitches", "Pitch along", "Keys of the pitch: station and pitch, straight or smooth between them",
-              r.pitch, ProfileOf::Length);
-    v.count("places", "Places", "How many places, all pitches scaled alike; 0: as many as fit", r.count);
-    v.choice("leftOver", "Left over to", "Where what is left over stays", r.leftOver, kLeftOverWords);
-}
+void describe(const ValueVisitor&, Graded&);
 
 /// Stations typed one by one.
 struct Listed {
@@ -121,10 +102,7 @@ struct Listed {
 
     static constexpr RuleWords words{"listed", "Listed", "Stations typed one by one", "listed", "at {at}"};
 };
-template<class V, Describes<Listed> R> void describe(V&& v, R& r) {
-    v.stations("at", "Stations", "Stations from the start, in order, with commas between", r.at);
-    v.flag("steps", "As steps", "The numbers are distances from one place to the next", r.steps);
-}
+void describe(const ValueVisitor&, Listed&);
 
 /// Vehicles one ahead of the other: each stands by its pins, coupled to the one before.
 struct Coupled {
@@ -136,12 +114,7 @@ struct Coupled {
     static constexpr RuleWords words{"coupled", "Coupled", "Vehicles on their pins or bogies, coupled one to the next",
                                      "coupled", "{vehicles} coupled at {coupling}"};
 };
-template<class V, Describes<Coupled> R> void describe(V&& v, R& r) {
-    v.count("vehicles", "Vehicles", "How many, one ahead of the other; 0: as many as fit", r.count);
-    v.length("coupling", "Coupling", "Straight from the coupling point of one vehicle to that of the next", r.gap);
-    v.angle("swing", "Swings to", "How far a bogie may turn under its vehicle, and vehicles at a coupling; 180: freely",
-            r.swing);
-}
+void describe(const ValueVisitor&, Coupled&);
 
 using SpacingRule = std::variant<StepOff, ShareOut, EvenOut, PinToPin, Graded, Listed, Coupled>;
 
@@ -178,51 +151,14 @@ struct Spacing {
     bool operator==(const Spacing&) const = default;
 };
 /// What all rules share.
-template<class V, Describes<Spacing> S> void describeShared(V&& v, S& s) {
-    v.choice("measure", "Measured by", "From where to where a distance counts", s.measure,
-             {{"c/c", "c/c", "Centre to centre: from seat point to seat point along the path", "centre to centre"},
-              {"clear gap", "clear gap",
-               "Clear gap: the free length along the path from one part's front to the next one's back, for parts as "
-               "their boxes. Distances between true bodies are not measured here.",
-               "clear"},
-              {"of length", "% length",
-               "Centre to centre as a share of the parts' own length: at 100 % they touch, below they overlap",
-               "of their length"}});
-    v.number("ofLength", "Share of length", "1: parts touch; 0.85: they overlap as links do; above 1 they keep a gap",
-             s.ofLength);
-    v.choice("along", "Along", "Whether distances follow the path or go straight across", s.along,
-             {{"the path", "the path", "Distances are lengths of path", ""},
-              {"straight across", "straight", "Distances go straight from place to place", "straight across"}});
-    constexpr const char* limit = "Limit of the clear gap along the path; empty for none. Even out keeps it, the other "
-                                  "rules are checked against it.";
-    v.limit("gapAtLeast", "Clear gap at least", limit, s.gapAtLeast);
-    v.limit("gapAtMost", "Clear gap at most", limit, s.gapAtMost);
-    constexpr const char* pitch = "Limit of the pitch along the path, centre to centre; empty for none. Even out keeps "
-                                  "it, the other rules are checked against it.";
-    v.limit("pitchAtLeast", "Pitch at least", pitch, s.pitchAtLeast);
-    v.limit("pitchAtMost", "Pitch at most", pitch, s.pitchAtMost);
-    v.count("multiple", "Count in", "Only counts that are a multiple of this: 2 for even ones", s.multiple);
-    v.limit("from", "From station", "Start of the stretch of path that is used; empty: the path's start", s.from);
-    v.limit("to", "To station", "End of the stretch of path that is used; empty: the path's end", s.to);
-    v.length("insetStart", "In at start", "Length kept empty at the path's start, up to the first seat point",
-             s.insetStart);
-    v.length("insetEnd", "In at end", "Length kept empty at the path's end, from the last seat point", s.insetEnd);
-    v.length("slide", "First place at", "Station of the first place on a closed path", s.slide);
-    v.choice("bays", "Bays", "Where the run is cut into bays, the rule solved in each", s.bays,
-             {{"none", "none", "One stretch from end to end", ""},
-              {"corners", "corners", "From corner to corner of the path", "in bays between the corners"},
-              {"stations", "stations", "Between stations that are typed", "in bays between stations"},
-              {"run", "another run", "Between the places of another run, clear of their faces",
-               "in bays between another run's places"}});
-    v.stations("bayStations", "Bay ends", "Stations where one bay ends and the next begins, with commas between",
-               s.bayStations);
-    v.item("bayRun", "Bays between", "The run whose places the bays lie between", s.bayRun, ItemOf::Run);
+void describeShared(const ValueVisitor&, Spacing&);
+template<class V, Describes<Spacing> S>
+requires(!std::derived_from<std::remove_cvref_t<V>, ValueVisitor>) void describeShared(V&& visitor, S& s) {
+    const VisitorFor<std::remove_reference_t<V>, std::is_const_v<S>> to(visitor);
+    describeShared(to, const_cast<Spacing&>(s));
 }
 /// Everything that is in use.
-template<class V, Describes<Spacing> S> void describe(V&& v, S& s) {
-    std::visit([&](auto& rule) { describe(v, rule); }, s.rule);
-    describeShared(v, s);
-}
+void describe(const ValueVisitor&, Spacing&);
 
 /// False for values that have no effect on such a path (closed or open) and with the other values as they are.
 bool counts(const Spacing&, const std::string& key, bool closed);
