@@ -1,5 +1,6 @@
 #include "checks/verdict.h"
 #include "base/text.h"
+#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
 #include <limits>

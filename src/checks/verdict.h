@@ -3,6 +3,8 @@
 
 namespace vicinal {
 
+struct Spacing;
+
 enum class Mark { Good, Doubtful, Wrong };
 
 /// What the checks say of a run.

@@ -3,9 +3,12 @@
 #include "cli/common.h"
 #include "exchange/in/levels.h"
 #include "exchange/out/send_out.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/evaluate/bodies/site.h"
+#include "parts/makers/maker.h"
 #include <filesystem>
 
 namespace vicinal::cli {

@@ -2,6 +2,7 @@
 #include "cli/common.h"
 #include "exchange/in/path_items.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
 #include "model/file/document_file.h"
 #include <cstdio>
 

@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/checks/check_sheet.h"
+#include "model/document/run_item.h"
 #include "model/file/files.h"
 #include <ctime>
 #include <filesystem>

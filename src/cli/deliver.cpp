@@ -2,6 +2,8 @@
 #include "cli/common.h"
 #include "cli/set_all.h"
 #include "exchange/delivery/make.h"
+#include "model/document/heap.h"
+#include "model/document/path_item.h"
 #include <algorithm>
 #include <cctype>
 

@@ -1,5 +1,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
 
 namespace vicinal::cli {

@@ -1,6 +1,7 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/document/part_item.h"
 #include "parts/solid/outline.h"
 
 namespace vicinal::cli {

@@ -1,6 +1,7 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/document/path_item.h"
 
 namespace vicinal::cli {
 

@@ -1,6 +1,7 @@
 #include "model/edits/release.h"
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/document/heap.h"
 
 namespace vicinal::cli {
 

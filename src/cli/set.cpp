@@ -3,6 +3,9 @@
 #include "cli/common.h"
 #include "model/checks/checked.h"
 #include "model/checks/typed_check.h"
+#include "model/document/body_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/edits/yard_edits.h"
 

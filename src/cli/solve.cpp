@@ -2,6 +2,8 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/out/send_out.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/giving.h"
 #include <nlohmann/json.hpp>
 
 namespace vicinal::cli {

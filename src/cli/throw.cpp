@@ -1,3 +1,4 @@
+#include "layout/vehicles/throw.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"

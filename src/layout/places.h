@@ -1,11 +1,13 @@
 #pragma once
-#include "layout/along/changes.h"
-#include "layout/along/feet.h"
 #include "layout/frame.h"
+#include "layout/seat.h"
 #include "layout/spacing/spacing.h"
 #include <cstdint>
+#include <memory>
 
 namespace vicinal {
+
+struct Dropped;
 
 /// A value a place: one for all of them, or one each.
 template<class T> class Column {
@@ -120,54 +122,7 @@ struct Places {
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
 
-/// One more part of a run.
-struct PartOnRun {
-    Seat seat{};
-    Box3 box{};
-    std::optional<Box3> seated{};
-    std::optional<Pins> pins{};
-    std::array<int, 2> under{-1, -1}; ///< as Gear
-};
-
-/// What a run asks for.
-struct PlaceOrder {
-    Spacing spacing;
-    Facing facing;
-    Seat seat;
-    Box3 partBox;                     ///< in the part's own axes
-    std::vector<int> leftOut{};       ///< place numbers from 1, rising
-    std::optional<Box3> seated{};     ///< its true extents in seat axes; else those of its box
-    std::optional<Pins> pins{};       ///< in the part's own axes
-    std::array<int, 2> under{-1, -1}; ///< as Gear
-    std::vector<PartOnRun> others{};  ///< slots from 1 on; what others stand on behind the rest
-    Pattern pattern{};                ///< of slots
-    /// Slots of special places.
-    struct Special {
-        std::optional<std::uint16_t> first{}, last{}, corner{}, nth{};
-        long every = 0;
-        bool none() const { return !first && !last && !corner && !(nth && every > 0); }
-    } special{};
-    Changes changes{};
-    Unevenness uneven{};
-    /// With `part` the slot plus one; 0: as it is.
-    std::vector<Exception> exceptions{};
-    Rows rows{};
-    Echoes echoes{};
-    std::vector<BayEdge> edges{}; ///< of BayEdges::Run
-    Feet feet{};
-    std::shared_ptr<const Ground> ground{}; ///< of the feet; null: they stay on the path
-};
-
-/// First stages: stations and frames. The seat point of every place is on the path within 1e-9 mm, however far the
-/// part's own origin is from it. `reuse`: an earlier result whose memory is taken over.
-Result<Laid> lay(const Path&, const PlaceOrder&, Laid reuse = {});
 /// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of lay().
 Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
-/// The lineup that spacing measures.
-Lineup lineupOf(const Path&, const PlaceOrder&);
-/// How the parts of all its slots stand on their pins.
-Vehicles vehiclesOf(const Path&, const PlaceOrder&, const Facing& resolved);
-/// Both.
-Result<Places> place(const Path&, const PlaceOrder&);
 
 } // namespace vicinal

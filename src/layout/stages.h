@@ -1,7 +1,7 @@
 #pragma once
 // The stages of lay(), each in a file of its own. Not for others.
 #include "layout/facing/facing.h"
-#include "layout/places.h"
+#include "layout/place_order.h"
 #include <algorithm>
 
 namespace vicinal {

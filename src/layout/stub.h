@@ -1,5 +1,5 @@
 #pragma once
-#include "layout/places.h"
+#include "layout/place_order.h"
 
 namespace vicinal {
 

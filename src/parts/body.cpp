@@ -1,5 +1,6 @@
 #include "parts/body.h"
 #include "parts/cuts/prism.h"
+#include "parts/makers/maker.h"
 #include <algorithm>
 #include <cmath>
 

@@ -1,11 +1,12 @@
 #pragma once
 #include "geometry/mesh/tree.h"
 #include "layout/seat.h"
-#include "parts/makers/maker.h"
+#include "parts/solid/solid.h"
 #include <span>
 
 namespace vicinal {
 
+struct Made;  // parts/makers/maker.h
 struct Prism; // parts/cuts/prism.h
 
 /// A part's shape as it is worked with: always triangles, and the exact solid where there is one. Part axes, mm.

@@ -5,6 +5,7 @@
 #include "app/state/background.h"
 #include "app/state/checks.h"
 #include "app/window/main_window.h"
+#include "checks/check.h"
 #include "exchange/checks/check_sheet.h"
 #include "model/file/files.h"
 #include <QAction>

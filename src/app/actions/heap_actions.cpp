@@ -1,5 +1,6 @@
 // Runs released to loose parts.
 #include "app/window/main_window.h"
+#include "model/document/heap.h"
 #include "model/edits/release.h"
 
 namespace vicinal {

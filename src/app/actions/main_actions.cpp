@@ -10,6 +10,7 @@
 #include "app/yard/yard.h"
 #include "exchange/in/bring_in.h"
 #include "exchange/out/send_out.h"
+#include "model/document/path_item.h"
 #include <QAction>
 #include <QCloseEvent>
 #include <QDateTime>

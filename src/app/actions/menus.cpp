@@ -8,6 +8,8 @@
 #include "app/view/tools/draw_tool.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/reverse.h"
 #include "model/edits/stand_alone.h"
 #include <QAction>

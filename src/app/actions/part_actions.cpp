@@ -9,6 +9,8 @@
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include "model/file/document_file.h"
 #include <QAction>

@@ -2,6 +2,8 @@
 #include "app/dialogs/dialogs.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
+#include "model/document/path_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <cmath>
 
 namespace vicinal {

@@ -6,7 +6,12 @@
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
 #include "exchange/in/levels.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
+#include "parts/makers/maker.h"
 #include <QAction>
 #include <QFileInfo>
 #include <QMenu>

@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/sheet/run/checks/checks_section.h"
+#include "checks/check.h"
 #include <QFont>
 
 namespace vicinal {

@@ -1,5 +1,7 @@
 #pragma once
 #include "base/id.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
 #include <QComboBox>
 
 namespace vicinal {

@@ -5,6 +5,7 @@
 #include "app/controls/value_field.h"
 #include "app/state/background.h"
 #include "exchange/in/path_items.h"
+#include "model/document/path_item.h"
 #include "model/file/document_file.h"
 #include <QCheckBox>
 #include <QComboBox>

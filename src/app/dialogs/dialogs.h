@@ -1,6 +1,7 @@
 #pragma once
 #include "app/dialogs/part_chooser.h"
 #include "app/state/store.h"
+#include "model/recipes/recipe.h"
 #include <QDialog>
 
 class QComboBox;

@@ -1,6 +1,8 @@
 #include "app/dialogs/part_chooser.h"
 #include "app/controls/controls.h"
 #include "app/render/part_picture.h"
+#include "model/document/part_item.h"
+#include "parts/makers/maker.h"
 #include <QCheckBox>
 #include <QCoreApplication>
 #include <QDialogButtonBox>
@@ -13,9 +15,9 @@
 namespace vicinal {
 namespace {
 
-const QSize kPicture(84, 72);
-enum Role { KindRole = Qt::UserRole, NumberRole, GroupRole, TipRole };
-enum class Kind { InDocument, Made };
+const QSize kPartPicture(84, 72);
+enum ChoiceRole { KindRole = Qt::UserRole, NumberRole, GroupRole, TipRole };
+enum class ChoiceKind { InDocument, Made };
 
 QString word(const char* text) { return QCoreApplication::translate("Makers", text); }
 
@@ -30,7 +32,7 @@ QIcon pictureOf(size_t entry) {
         if (const auto made = make(makerEntries()[entry].maker)) {
             Seat seat;
             seat.point = Vec3(0, 0, 0);
-            icon = QPixmap::fromImage(partPicture(*made->mesh, seat, kPicture, toneOf(made->cuts)));
+            icon = QPixmap::fromImage(partPicture(*made->mesh, seat, kPartPicture, toneOf(made->cuts)));
         }
     return icon;
 }
@@ -60,7 +62,7 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
     m_grid->setAccessibleName(tr("Parts"));
     m_grid->setToolTip(tr("Click to choose; double-click to take it at once"));
     m_grid->setViewMode(QListView::IconMode);
-    m_grid->setIconSize(kPicture);
+    m_grid->setIconSize(kPartPicture);
     m_grid->setGridSize(QSize(108, 112));
     m_grid->setMovement(QListView::Static);
     m_grid->setResizeMode(QListView::Adjust);
@@ -80,7 +82,7 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
     below->addWidget(file);
     box->addLayout(below);
 
-    const auto add = [&](const QString& name, const QIcon& icon, Kind kind, int number, const QString& group,
+    const auto add = [&](const QString& name, const QIcon& icon, ChoiceKind kind, int number, const QString& group,
                          const QString& tip) {
         auto* item = new QListWidgetItem(icon, name);
         item->setData(KindRole, int(kind));
@@ -102,14 +104,14 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
         static PartPictures pictures; // a large mesh takes a third of a second
         if (found != store.evaluation().parts.end() && found->second->mesh)
             icon = QPixmap::fromImage(
-                pictures.of(found->second->mesh, item->seat, kPicture, toneOf(found->second->body->cuts)));
-        add(item->name.c_str(), icon, Kind::InDocument, id, mine, tr("Part of this document"));
+                pictures.of(found->second->mesh, item->seat, kPartPicture, toneOf(found->second->body->cuts)));
+        add(item->name.c_str(), icon, ChoiceKind::InDocument, id, mine, tr("Part of this document"));
     }
     const auto entries = makerEntries();
     for (size_t i = 0; i < entries.size(); ++i) {
         const QString group = word(entries[i].group);
         if (m_groups->findItems(group, Qt::MatchExactly).isEmpty()) m_groups->addItem(group);
-        add(word(entries[i].name), pictureOf(i), Kind::Made, int(i), group, word(entries[i].tip));
+        add(word(entries[i].name), pictureOf(i), ChoiceKind::Made, int(i), group, word(entries[i].tip));
     }
     connect(m_groups, &QListWidget::currentRowChanged, this, &PartChooser::filter);
     connect(m_search, &QLineEdit::textChanged, this, &PartChooser::filter);
@@ -125,7 +127,7 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
 
 void PartChooser::choose(Id part) {
     for (int i = 0; i < m_grid->count(); ++i)
-        if (m_grid->item(i)->data(KindRole).toInt() == int(Kind::InDocument) &&
+        if (m_grid->item(i)->data(KindRole).toInt() == int(ChoiceKind::InDocument) &&
             m_grid->item(i)->data(NumberRole).toInt() == part)
             m_grid->setCurrentRow(i);
 }
@@ -155,7 +157,7 @@ std::optional<PartChoice> PartChooser::choice() const {
     const auto* item = m_grid->currentItem();
     if (!item || item->isHidden()) return std::nullopt;
     const int number = item->data(NumberRole).toInt();
-    if (item->data(KindRole).toInt() == int(Kind::InDocument)) return PartChoice(Id(number));
+    if (item->data(KindRole).toInt() == int(ChoiceKind::InDocument)) return PartChoice(Id(number));
     return PartChoice(NewMaker{item->text(), makerEntries()[size_t(number)].maker});
 }
 

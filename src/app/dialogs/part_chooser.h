@@ -1,5 +1,6 @@
 #pragma once
 #include "app/state/store.h"
+#include "parts/makers/maker.h"
 #include <QDialog>
 #include <QWidget>
 #include <optional>

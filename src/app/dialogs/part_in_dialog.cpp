@@ -4,6 +4,7 @@
 #include "app/controls/value_field.h"
 #include "app/render/part_picture.h"
 #include "app/state/background.h"
+#include "model/document/part_item.h"
 #include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>

@@ -1,5 +1,6 @@
 #pragma once
 #include "exchange/in/bring_in.h"
+#include "model/document/part_item.h"
 #include <QDialog>
 #include <optional>
 

@@ -1,6 +1,7 @@
 #include "app/dialogs/profile_keys.h"
 #include "app/controls/format.h"
 #include "layout/along/typed.h"
+#include "model/document/run_item.h"
 #include <QCoreApplication>
 #include <QCursor>
 #include <QInputDialog>

@@ -1,6 +1,7 @@
 #include "app/schedule/schedule.h"
 #include "app/controls/theme.h"
 #include "app/schedule/schedule_model.h"
+#include "model/document/run_item.h"
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QHeaderView>

@@ -1,6 +1,9 @@
 #include "app/schedule/schedule_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "layout/facing/facing.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/state/store.h"
+#include "layout/along/changes.h"
 #include <QAbstractTableModel>
 #include <map>
 

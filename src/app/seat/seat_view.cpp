@@ -3,6 +3,8 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include <QBoxLayout>
 #include <QFutureWatcher>
 #include <QGuiApplication>

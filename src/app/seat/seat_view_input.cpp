@@ -3,6 +3,7 @@
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/seat_fields.h"
 #include "geometry/mesh/ray.h"
+#include "model/document/part_item.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <cmath>

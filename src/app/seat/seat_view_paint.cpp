@@ -5,6 +5,7 @@
 #include "app/render/gl_canvas.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/seat_fields.h"
+#include "model/document/part_item.h"
 #include <QBoxLayout>
 #include <QPainter>
 #include <QResizeEvent>

@@ -1,5 +1,6 @@
 #include "app/send/previews.h"
 #include "app/controls/theme.h"
+#include "parts/makers/maker.h"
 #include <QPainter>
 
 namespace vicinal {

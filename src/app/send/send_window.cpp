@@ -5,6 +5,8 @@
 #include "app/controls/value_rows.h"
 #include "app/send/list_model.h"
 #include "app/send/previews.h"
+#include "geometry/mesh/terrain.h"
+#include "model/document/path_item.h"
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QFutureWatcher>
@@ -26,8 +28,6 @@
 
 namespace vicinal {
 namespace {
-
-constexpr int kId = Qt::UserRole;
 
 QString ago(const QDateTime& when) {
     const qint64 minutes = when.secsTo(QDateTime::currentDateTime()) / 60;
@@ -98,7 +98,7 @@ void SendWindow::fillWhat() {
     m_what->clear();
     const auto add = [&](Id id, const QString& name, const QString& value, const QString& tip) {
         auto* item = new QListWidgetItem(value.isEmpty() ? name : name + "   " + value);
-        item->setData(kId, id);
+        item->setData(kItemId, id);
         item->setToolTip(tip);
         item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
         const bool asked = std::find(m_now.what.begin(), m_now.what.end(), id) != m_now.what.end();
@@ -125,7 +125,7 @@ void SendWindow::takeWhat(QListWidgetItem*) {
     if (m_filling) return;
     m_now.what.clear();
     for (int i = 0; i < m_what->count(); ++i)
-        if (m_what->item(i)->checkState() == Qt::Checked) m_now.what.push_back(m_what->item(i)->data(kId).toInt());
+        if (m_what->item(i)->checkState() == Qt::Checked) m_now.what.push_back(m_what->item(i)->data(kItemId).toInt());
     m_everything->setChecked(false);
     if (m_now.what.empty()) { // nothing is not everything
         m_now.what = {-1};
@@ -174,7 +174,7 @@ void SendWindow::refreshDeliveries() {
             sub += " \u00b7 " + (changedSince(made->second, *d, m_store.evaluation()) ? tr("\u25b2 changed since")
                                                                                       : ago(made->second.when));
         auto* item = new QListWidgetItem(QString::fromStdString(d->name) + "\n" + sub);
-        item->setData(kId, d->id);
+        item->setData(kItemId, d->id);
         m_deliveries->addItem(item);
         if (d->id == m_now.id) m_deliveries->setCurrentItem(item);
     }

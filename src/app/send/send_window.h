@@ -29,6 +29,8 @@ class TemplatePreview;
 class ValueRows;
 class ListModel;
 
+inline constexpr int kItemId = Qt::UserRole; ///< of a row of its lists: the id of what it stands for
+
 /// When a delivery was made in this session, and from what.
 struct MadeDelivery {
     QDateTime when;

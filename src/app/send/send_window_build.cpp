@@ -6,6 +6,7 @@
 #include "app/send/list_model.h"
 #include "app/send/previews.h"
 #include "app/send/send_window.h"
+#include "geometry/mesh/terrain.h"
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QFutureWatcher>
@@ -27,8 +28,6 @@
 
 namespace vicinal {
 namespace {
-
-constexpr int kId = Qt::UserRole;
 
 QLabel* heading(const QString& text) {
     auto* l = new QLabel(text.toUpper());
@@ -104,7 +103,7 @@ QWidget* SendWindow::buildLeft() {
     });
     connect(m_what, &QListWidget::itemChanged, this, &SendWindow::takeWhat);
     connect(m_deliveries, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
-        if (item && !m_filling) load(item->data(kId).toInt());
+        if (item && !m_filling) load(item->data(kItemId).toInt());
     });
     connect(m_makeAll, &QPushButton::clicked, this, &SendWindow::makeAllWanted);
     connect(m_remove, &QPushButton::clicked, this, [this] {

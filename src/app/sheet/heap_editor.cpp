@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
+#include "model/document/heap.h"
 #include "model/edits/release.h"
 #include <QCheckBox>
 #include <QComboBox>

@@ -16,6 +16,11 @@
 #include "app/sheet/run/spacing/gives_section.h"
 #include "app/sheet/run/spacing/spacing_section.h"
 #include "app/state/checks.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>

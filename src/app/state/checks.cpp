@@ -1,4 +1,6 @@
 #include "app/state/checks.h"
+#include "checks/check.h"
+#include "model/document/run_item.h"
 #include <QCoreApplication>
 #include <QDateTime>
 #include <QFutureWatcher>

@@ -2,6 +2,9 @@
 #include "app/state/checks.h"
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
+#include "model/document/heap.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include "model/file/document_file.h"
 #include <QFileInfo>

@@ -1,5 +1,6 @@
 #include "app/strip/check_lane.h"
 #include "app/controls/theme.h"
+#include "checks/check.h"
 #include <QPainter>
 #include <algorithm>
 #include <cmath>

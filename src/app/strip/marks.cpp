@@ -1,5 +1,7 @@
 #include "app/strip/marks.h"
 #include "app/controls/format.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include <QCoreApplication>
 #include <algorithm>

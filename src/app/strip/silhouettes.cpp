@@ -7,8 +7,8 @@
 namespace vicinal {
 namespace {
 
-constexpr size_t kMostTriangles = 6000; ///< of a part that is drawn whole; of larger ones the outline round all
-constexpr double kWidest = 600;         ///< pixels of a picture
+constexpr size_t kMostOutlined = 6000; ///< of a part that is drawn whole; of larger ones the outline round all
+constexpr double kWidest = 600;        ///< pixels of a picture
 
 /// Up as it is seen square to the path: vertical made square to it, on the side that the part's crown is on (a belt
 /// pulled straight does not turn over half-way). A path that goes straight up is seen from its side.
@@ -63,7 +63,7 @@ const Silhouettes::Picture& Silhouettes::of(const std::shared_ptr<const Mesh>& m
     QPainter p(&out.image);
     p.setPen(QPen(colour, 0));
     p.setBrush(colour);
-    if (mesh->triangles.size() > kMostTriangles) {
+    if (mesh->triangles.size() > kMostOutlined) {
         std::vector<Vec2> seen;
         for (const Vec3& x : mesh->points) seen.emplace_back(pixel(x).x(), pixel(x).y());
         QPolygonF outline;

@@ -139,7 +139,7 @@ private:
     QPointF m_pressed, m_last;
     bool m_dragged = false;
     int m_dragNumber = 0;
-    Spacing m_before;
+    std::shared_ptr<const RunItem> m_before;
     double m_leftOverBefore = 0;
 };
 

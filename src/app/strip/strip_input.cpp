@@ -4,6 +4,7 @@
 #include "app/state/checks.h"
 #include "app/strip/strip.h"
 #include "layout/along/typed.h"
+#include "model/document/run_item.h"
 #include <QGuiApplication>
 #include <QHelpEvent>
 #include <QInputDialog>
@@ -57,7 +58,7 @@ void Strip::mousePressEvent(QMouseEvent* e) {
     if (const auto run = this->run()) {
         if (const StripMark* mark = markAt(m_pressed); mark && mark->place >= 0)
             m_store.select({Selection::Kind::Run, run->item->id, {mark->place}, -1, {}});
-        m_before = run->item->spacing;
+        m_before = run->item;
         m_leftOverBefore = run->placed ? run->placed->laid->leftOver : 0;
     }
 }
@@ -88,7 +89,7 @@ void Strip::dragTo(const QPointF& at) {
         const double to = std::clamp(caught(at.x()), 0.0, m_map.length);
         const bool start = m_drag == Drag::From;
         return setStretch(start ? tr("Stretch starts") : tr("Stretch ends"), QString("stretch %1").arg(m_dragNumber),
-                          start ? to : m_before.from, start ? m_before.to : to);
+                          start ? to : m_before->spacing.from, start ? m_before->spacing.to : to);
     }
     const auto run = this->run();
     if (!run || !run->path || !run->path->path) return;
@@ -99,16 +100,18 @@ void Strip::dragTo(const QPointF& at) {
     if (m_drag == Drag::Slide) {
         Stations now;
         now.leftOver = m_leftOverBefore;
-        const Spacing next = slid(path, m_before, now, by);
+        const Spacing next = slid(path, m_before->spacing, now, by);
         m_store.changeRun(run->item->id, tr("Slide the run"), merge, [&](RunItem& r) { r.spacing = next; });
     } else {
         const bool start = m_drag == Drag::InsetStart;
-        const double from = m_before.from.value_or(0), to = m_before.to.value_or(path.length());
+        const double from = m_before->spacing.from.value_or(0), to = m_before->spacing.to.value_or(path.length());
         const double whole = to > from ? to - from : to - from + path.length();
-        const double room = whole - (start ? m_before.insetEnd : m_before.insetStart) - 1;
+        const double room = whole - (start ? m_before->spacing.insetEnd : m_before->spacing.insetStart) - 1;
         const double inset = std::clamp(
-            std::round(((start ? m_before.insetStart : m_before.insetEnd) + (start ? by : -by)) / round) * round, 0.0,
-            std::max(0.0, room));
+            std::round(((start ? m_before->spacing.insetStart : m_before->spacing.insetEnd) + (start ? by : -by)) /
+                       round) *
+                round,
+            0.0, std::max(0.0, room));
         m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
                           [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
     }

@@ -10,6 +10,10 @@
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/pick_tools.h"
 #include "model/checks/sight.h"
+#include "model/document/body_item.h"
+#include "model/document/path_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/recipes/body_shape.h"
 #include <QGuiApplication>
 #include <QPainter>
 #include <QResizeEvent>

@@ -17,8 +17,14 @@ void addBatches(const Placed&, std::vector<QRgb> colours, std::vector<Batch>& to
 
 QColor siteTone(int colour); ///< of a site body
 
+/// What Camera::project() gives, as a painter takes it.
+inline QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
+
 class Clock;
 struct CheckResult;
+struct Delivery;
+struct Gave;
+struct PictureOrder;
 struct Sight;
 class DrawBar;
 class DrawTool;

@@ -7,15 +7,20 @@
 #include "geometry/curves/edit.h"
 #include "geometry/curves/hull.h"
 #include "layout/facing/facing.h"
+#include "layout/vehicles/throw.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/giving.h"
+#include "model/recipes/cut_shape.h"
+#include "parts/cuts/webs.h"
 #include <QPainter>
 #include <QPainterPath>
 
 namespace vicinal {
-namespace {
-
-QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
-
-} // namespace
+namespace {} // namespace
 
 void Viewport::pill(QPainter& p, const QPointF& at, const QString& text, const QColor& border,
                     const QColor& ink) const {

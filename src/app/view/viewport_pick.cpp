@@ -1,6 +1,8 @@
 // What is under the pointer: places, faces, paths.
 #include "app/view/viewport.h"
 #include "geometry/mesh/ray.h"
+#include "geometry/mesh/terrain.h"
+#include "model/document/run_item.h"
 #include <cmath>
 
 namespace vicinal {

@@ -3,6 +3,10 @@
 #include "app/render/gl_canvas.h"
 #include "app/state/clock.h"
 #include "app/view/viewport.h"
+#include "model/document/body_item.h"
+#include "model/document/path_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/recipes/body_shape.h"
 #include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions>
 #include <QPainter>

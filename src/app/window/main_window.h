@@ -2,6 +2,7 @@
 #include "app/dialogs/part_chooser.h"
 #include "app/send/send_window.h"
 #include "app/state/store.h"
+#include "model/document/part_item.h"
 #include <QImage>
 #include <QMainWindow>
 #include <array>
@@ -26,6 +27,8 @@ class Segmented;
 class Strip;
 class Viewport;
 class Yard;
+
+enum class GroundForm;
 
 /// The window: menus and one tool row; yard, view, run sheet; strip; status line.
 class MainWindow : public QMainWindow {

@@ -17,7 +17,7 @@ namespace vicinal {
 namespace {
 
 constexpr int kMostRecent = 4;
-constexpr QSize kPicture(150, 94);
+constexpr QSize kDemoPicture(150, 94);
 
 } // namespace
 
@@ -76,15 +76,15 @@ void StartPanel::showRecent(const QStringList& files) {
         b->setObjectName(QString("start.recent.%1").arg(shown++));
         b->setToolTip(file);
         b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-        b->setIconSize(kPicture);
+        b->setIconSize(kDemoPicture);
         QPixmap picture(pictureOf(file));
         if (picture.isNull()) {
-            picture = QPixmap(kPicture);
+            picture = QPixmap(kDemoPicture);
             picture.fill(theme::paper());
         }
         b->setIcon(QIcon(picture));
         b->setText(QFontMetrics(b->font()).elidedText(QFileInfo(file).completeBaseName(), Qt::ElideMiddle,
-                                                      kPicture.width() - 8));
+                                                      kDemoPicture.width() - 8));
         connect(b, &QToolButton::clicked, this, [this, file] { emit openWanted(file); });
         m_recent->addWidget(b);
     }
@@ -102,10 +102,11 @@ QString StartPanel::pictureOf(const QString& file) {
 void StartPanel::keepPicture(const QString& file, const QImage& image) {
     const QString to = pictureOf(file);
     if (image.isNull() || !QDir().mkpath(QFileInfo(to).path())) return; // only a picture: nothing is lost
-    const QImage scaled = image.scaled(kPicture * 2, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
+    const QImage scaled = image.scaled(kDemoPicture * 2, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
     scaled
-        .copy(QRect(QPoint((scaled.width() - 2 * kPicture.width()) / 2, (scaled.height() - 2 * kPicture.height()) / 2),
-                    kPicture * 2))
+        .copy(QRect(
+            QPoint((scaled.width() - 2 * kDemoPicture.width()) / 2, (scaled.height() - 2 * kDemoPicture.height()) / 2),
+            kDemoPicture * 2))
         .save(to);
     // Pictures of documents that fell out of the list are not kept for ever.
     const auto all = QDir(QFileInfo(to).path()).entryInfoList({"*.png"}, QDir::Files, QDir::Time);

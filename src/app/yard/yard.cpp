@@ -3,6 +3,8 @@
 #include "app/state/checks.h"
 #include "app/yard/yard_model.h"
 #include "app/yard/yard_paint.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
 #include "model/edits/yard_edits.h"
 #include <QContextMenuEvent>
 #include <QLineEdit>

@@ -1,6 +1,11 @@
 #include "app/yard/yard_model.h"
 #include "app/controls/format.h"
 #include "app/state/checks.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include <QMimeData>
 #include <algorithm>
@@ -112,17 +117,17 @@ std::vector<YardModel::Row> YardModel::rowsNow() const {
                         tr("A folder. Click the triangle to fold; drag items onto it")});
         if (!foldedFolder(folder->id) || !m_filter.isEmpty()) rows.insert(rows.end(), inside.begin(), inside.end());
     }
-    struct List {
+    struct ItemList {
         Kind kind;
         QString name, tip;
         bool always;
     };
-    const List lists[] = {{Kind::Run, tr("Runs"), tr("Click to fold, + to make a run"), true},
-                          {Kind::Heap, tr("Heaps"), tr("Loose parts. Click to fold"), false},
-                          {Kind::Body, tr("Site bodies"), tr("Click to fold, + for a new body"), true},
-                          {Kind::Path, tr("Paths"), tr("Click to fold, + to draw a path"), true},
-                          {Kind::Part, tr("Parts"), tr("Click to fold, + for a new part"), true}};
-    for (const List& list : lists) {
+    const ItemList lists[] = {{Kind::Run, tr("Runs"), tr("Click to fold, + to make a run"), true},
+                              {Kind::Heap, tr("Heaps"), tr("Loose parts. Click to fold"), false},
+                              {Kind::Body, tr("Site bodies"), tr("Click to fold, + for a new body"), true},
+                              {Kind::Path, tr("Paths"), tr("Click to fold, + to draw a path"), true},
+                              {Kind::Part, tr("Parts"), tr("Click to fold, + for a new part"), true}};
+    for (const ItemList& list : lists) {
         int there = 0, shown = 0;
         const size_t head = rows.size();
         rows.push_back({Kind::Heading, Id(list.kind), list.name, {}, {}, Mark::Good, 0, list.tip});

@@ -9,8 +9,8 @@
 namespace vicinal {
 namespace {
 
-using Role = YardModel::Role;
-using Kind = YardModel::Kind;
+using YardRole = YardModel::Role;
+using YardKind = YardModel::Kind;
 
 QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
 QColor tone(Mark m) { return m == Mark::Good ? theme::moss() : m == Mark::Doubtful ? theme::ochre() : theme::brick(); }
@@ -42,7 +42,7 @@ void paintLock(QPainter& p, const QPointF& at) {
 
 QSize YardPaint::sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const {
     const int heights[] = {32, 52, 25, 30, 52, 30, 30};
-    return {180, heights[i.data(Role::KindRole).toInt()]};
+    return {180, heights[i.data(YardRole::KindRole).toInt()]};
 }
 
 QWidget* YardPaint::createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const {
@@ -58,14 +58,14 @@ void YardPaint::updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem
 void YardPaint::paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIndex& i) const {
     p->save();
     p->setRenderHint(QPainter::Antialiasing);
-    const QRectF rect = QRectF(o.rect).adjusted(i.data(Role::FolderRole).toInt() != 0 ? kIndent : 0, 0, 0, 0);
-    const auto kind = Kind(i.data(Role::KindRole).toInt());
+    const QRectF rect = QRectF(o.rect).adjusted(i.data(YardRole::FolderRole).toInt() != 0 ? kIndent : 0, 0, 0, 0);
+    const auto kind = YardKind(i.data(YardRole::KindRole).toInt());
     const bool selected = o.state & QStyle::State_Selected;
-    if (kind == Kind::Heading)
+    if (kind == YardKind::Heading)
         paintHeading(*p, rect, i);
-    else if (kind == Kind::Folder)
+    else if (kind == YardKind::Folder)
         paintFolder(*p, rect, i, selected);
-    else if (kind == Kind::Run || kind == Kind::Heap)
+    else if (kind == YardKind::Run || kind == YardKind::Heap)
         paintRun(*p, rect, i, selected);
     else
         paintLine(*p, rect, i, selected);
@@ -78,12 +78,12 @@ void YardPaint::paintHeading(QPainter& p, const QRectF& r, const QModelIndex& i)
     f.setLetterSpacing(QFont::AbsoluteSpacing, 0.8);
     p.setFont(f);
     p.setPen(theme::muted());
-    const QString count = i.data(Role::ValueRole).toString(); // of a folded list
+    const QString count = i.data(YardRole::ValueRole).toString(); // of a folded list
     p.drawText(r.adjusted(24, 8, -30, 0), Qt::AlignVCenter,
                count.isEmpty() ? name.toUpper() : name.toUpper() + "  " + count);
     const QPointF fold(r.left() + 14, r.center().y() + 4);
     paintFold(p, fold, count.isEmpty());
-    if (i.data(Role::IdRole).toInt() == int(Kind::Heap)) return; // a heap is made by releasing a run
+    if (i.data(YardRole::IdRole).toInt() == int(YardKind::Heap)) return; // a heap is made by releasing a run
     p.setPen(QPen(theme::accent(), 1.6));
     const QPointF c(r.right() - 17, r.center().y() + 4);
     p.drawLine(c - QPointF(4, 0), c + QPointF(4, 0));
@@ -97,7 +97,7 @@ void YardPaint::paintFolder(QPainter& p, const QRectF& r, const QModelIndex& i, 
         p.fillPath(shape, theme::accentTint());
     }
     const auto* model = static_cast<const YardModel*>(i.model());
-    paintFold(p, {r.left() + 16, r.center().y()}, !model->foldedFolder(i.data(Role::IdRole).toInt()));
+    paintFold(p, {r.left() + 16, r.center().y()}, !model->foldedFolder(i.data(YardRole::IdRole).toInt()));
     const QRectF box(r.left() + 27, r.center().y() - 5, 15, 11);
     QPainterPath shape(QPointF(box.left(), box.top() - 2.5));
     shape.lineTo(box.left() + 6, box.top() - 2.5);
@@ -109,7 +109,7 @@ void YardPaint::paintFolder(QPainter& p, const QRectF& r, const QModelIndex& i, 
     p.setPen(QPen(theme::muted(), 1.3));
     p.setBrush(theme::field());
     p.drawPath(shape);
-    const QString value = i.data(Role::ValueRole).toString();
+    const QString value = i.data(YardRole::ValueRole).toString();
     p.setFont(theme::font(13));
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(theme::muted());
@@ -128,18 +128,18 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     shape.addRoundedRect(card, 5, 5);
     p.fillPath(shape, selected ? theme::accentTint() : theme::field());
     p.setClipPath(shape);
-    p.fillRect(QRectF(card.left(), card.top(), 4, card.height()), theme::run(i.data(Role::ColourRole).toInt()));
+    p.fillRect(QRectF(card.left(), card.top(), 4, card.height()), theme::run(i.data(YardRole::ColourRole).toInt()));
     p.setClipping(false);
     p.setPen(QPen(selected ? theme::accent() : theme::line(), 1));
     p.drawPath(shape);
-    const auto mark = Mark(i.data(Role::MarkRole).toInt());
-    const QString value = sign(mark) + " " + i.data(Role::ValueRole).toString();
+    const auto mark = Mark(i.data(YardRole::MarkRole).toInt());
+    const QString value = sign(mark) + " " + i.data(YardRole::ValueRole).toString();
     p.setFont(theme::font(13));
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
     p.setPen(tone(mark));
     p.drawText(QRectF(card.right() - w - 10, card.top() + 5, w + 2, 20), Qt::AlignVCenter, value);
-    if (i.data(Role::LockedRole).toBool()) paintLock(p, {card.right() - 15, card.top() + 33});
-    const bool hidden = i.data(Role::HiddenRole).toBool();
+    if (i.data(YardRole::LockedRole).toBool()) paintLock(p, {card.right() - 15, card.top() + 33});
+    const bool hidden = i.data(YardRole::HiddenRole).toBool();
     p.setFont(theme::font(13, QFont::DemiBold));
     p.setPen(hidden ? theme::muted() : theme::ink());
     p.drawText(QRectF(card.left() + 12, card.top() + 5, card.width() - w - 30, 20), Qt::AlignVCenter,
@@ -148,28 +148,28 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     p.setPen(theme::muted());
     p.drawText(QRectF(card.left() + 12, card.top() + 24, card.width() - 22, 18), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(
-                   (hidden ? QObject::tr("hidden \u00b7 ") : QString()) + i.data(Role::SubRole).toString(),
-                   Qt::ElideRight, card.width() - 22 - (i.data(Role::LockedRole).toBool() ? 14 : 0)));
+                   (hidden ? QObject::tr("hidden \u00b7 ") : QString()) + i.data(YardRole::SubRole).toString(),
+                   Qt::ElideRight, card.width() - 22 - (i.data(YardRole::LockedRole).toBool() ? 14 : 0)));
 }
 
 void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bool selected) const {
     const QString name = i.data(Qt::DisplayRole).toString();
-    const auto kind = Kind(i.data(Role::KindRole).toInt());
+    const auto kind = YardKind(i.data(YardRole::KindRole).toInt());
     if (selected) {
         QPainterPath shape;
         shape.addRoundedRect(r.adjusted(8, 1, -8, -1), 5, 5);
         p.fillPath(shape, theme::accentTint());
     }
-    const QColor c = i.data(Role::MarkRole).toInt() == int(Mark::Wrong) ? theme::brick() : theme::muted();
+    const QColor c = i.data(YardRole::MarkRole).toInt() == int(Mark::Wrong) ? theme::brick() : theme::muted();
     p.setPen(QPen(c, 1.6));
     const QPointF m(r.left() + 24, r.center().y());
-    if (kind == Kind::Path) {
+    if (kind == YardKind::Path) {
         QPainterPath curve(m + QPointF(-9, 3));
         curve.cubicTo(m + QPointF(-3, -9), m + QPointF(2, 9), m + QPointF(9, -3));
         p.setBrush(Qt::NoBrush);
         p.drawPath(curve);
     } else {
-        const auto picture = i.data(Role::PictureRole).value<QPixmap>();
+        const auto picture = i.data(YardRole::PictureRole).value<QPixmap>();
         if (picture.isNull()) {
             p.setBrush(QColor("#c9cfcd"));
             p.drawRect(QRectF(m - QPointF(4.5, 6), QSizeF(9, 12)));
@@ -177,8 +177,8 @@ void YardPaint::paintLine(QPainter& p, const QRectF& r, const QModelIndex& i, bo
             p.drawPixmap(QRectF(m - QPointF(16, 13), QSizeF(32, 26)), picture, picture.rect());
         }
     }
-    const bool hidden = i.data(Role::HiddenRole).toBool(), locked = i.data(Role::LockedRole).toBool();
-    QString value = i.data(Role::ValueRole).toString();
+    const bool hidden = i.data(YardRole::HiddenRole).toBool(), locked = i.data(YardRole::LockedRole).toBool();
+    QString value = i.data(YardRole::ValueRole).toString();
     if (hidden) value = QObject::tr("hidden");
     p.setFont(theme::font(13));
     const double own = QFontMetricsF(p.font()).horizontalAdvance(value), w = own + (locked ? 15 : 0);

@@ -8,7 +8,7 @@ namespace vicinal {
 namespace {
 
 constexpr double kLeft = 18, kRight = 192, kTop = 281, kFoot = 16; ///< mm
-constexpr double kText = 2.1, kLine = 4.4;                         ///< capitals; from line to line
+constexpr double kRowText = 2.1, kRowLine = 4.4;                   ///< capitals; from line to line
 
 /// Lines of at most so many letters, broken at blanks.
 std::vector<std::string> wrapped(const std::string& text, size_t letters) {
@@ -61,7 +61,7 @@ public:
     }
     void down(double mm) { m_y -= mm; }
     double y() const { return m_y; }
-    void text(double x, const std::string& t, double height = kText, bool bold = false, double grey = 0,
+    void text(double x, const std::string& t, double height = kRowText, bool bold = false, double grey = 0,
               Anchor anchor = Anchor::Left) {
         Label l;
         l.at = {x, m_y};
@@ -154,14 +154,14 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
     p.text(kLeft, "Check sheet", 4.6, true);
     p.down(8);
     p.text(kLeft, facts.title, 3, true);
-    p.down(kLine + 1);
+    p.down(kRowLine + 1);
     for (const std::string& line : wrapped((facts.file.empty() ? "not saved to a file" : facts.file) + " \u00b7 " +
                                                facts.date + " \u00b7 Vicinal " VICINAL_VERSION,
-                                           lettersIn(kRight - kLeft, kText))) {
-        p.text(kLeft, line, kText, false, 0.3);
-        p.down(kLine);
+                                           lettersIn(kRight - kLeft, kRowText))) {
+        p.text(kLeft, line, kRowText, false, 0.3);
+        p.down(kRowLine);
     }
-    p.text(kLeft, verdictLine(runs) + ".", kText);
+    p.text(kLeft, verdictLine(runs) + ".", kRowText);
     p.down(5);
     for (const WrittenRun& run : runs) {
         p.room(run.rows.empty() ? 30 : 72); // no run's name alone at a page's foot
@@ -170,24 +170,24 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
         p.down(6);
         p.sign(kLeft, run.mark, false);
         p.text(kLeft + 5, run.name, 3, true);
-        p.text(kRight, run.places, kText, false, 0.3, Anchor::Right);
-        p.down(kLine + 0.6);
+        p.text(kRight, run.places, kRowText, false, 0.3, Anchor::Right);
+        p.down(kRowLine + 0.6);
         for (const auto& [text, grey] : {std::pair{&run.rule, 0.3}, {&run.text, 0.0}})
-            for (const std::string& line : wrapped(*text, lettersIn(kRight - kLeft - 5, kText))) {
-                p.text(kLeft + 5, line, kText, false, grey);
-                p.down(kLine);
+            for (const std::string& line : wrapped(*text, lettersIn(kRight - kLeft - 5, kRowText))) {
+                p.text(kLeft + 5, line, kRowText, false, grey);
+                p.down(kRowLine);
             }
         for (const WrittenCheck& row : run.rows) {
             const bool seen = !row.picture.inks.empty();
             const double width = kRight - kLeft - 5 - (seen ? 62 : 0);
-            const size_t letters = lettersIn(width, kText);
+            const size_t letters = lettersIn(width, kRowText);
             std::vector<std::pair<std::string, double>> lines; // with its grey
             for (const auto& l : wrapped(row.rule, letters)) lines.emplace_back(l, 0.4);
             for (const auto& l : wrapped("Limits: " + row.limits + ".", letters)) lines.emplace_back(l, 0);
             for (const auto& l : wrapped(row.text, letters)) lines.emplace_back(l, 0);
             for (const auto& note : row.notes)
                 for (const auto& l : wrapped(note, letters)) lines.emplace_back(l, 0.3);
-            const double high = std::max(5 + kLine * double(lines.size()), seen ? row.picture.height + 3 : 0.0);
+            const double high = std::max(5 + kRowLine * double(lines.size()), seen ? row.picture.height + 3 : 0.0);
             p.room(std::min(high + 6, 200.0));
             p.down(1.5);
             p.rule();
@@ -196,11 +196,11 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
             p.down(5);
             p.sign(kLeft, row.mark, row.off);
             p.text(kLeft + 5, row.title, 2.3, true);
-            p.text(kLeft + 5 + width - 2, row.verdict, kText, true, 0, Anchor::Right);
+            p.text(kLeft + 5 + width - 2, row.verdict, kRowText, true, 0, Anchor::Right);
             for (const auto& [line, grey] : lines) {
-                p.down(kLine);
+                p.down(kRowLine);
                 if (p.y() < kFoot + 6) p.fresh();
-                p.text(kLeft + 5, line, kText, false, grey);
+                p.text(kLeft + 5, line, kRowText, false, grey);
             }
             if (p.y() < top && top - p.y() < high) p.down(high - (top - p.y()));
         }
@@ -208,9 +208,9 @@ std::vector<Sheet> checkSheetPages(const std::vector<WrittenRun>& runs, const Ch
     p.room(24);
     p.down(14);
     p.rule(0.2, 0.25);
-    p.down(kLine);
-    p.text(kLeft, "Checked by", kText, false, 0.4);
-    p.text((kLeft + kRight) / 2, "Date", kText, false, 0.4);
+    p.down(kRowLine);
+    p.text(kLeft, "Checked by", kRowText, false, 0.4);
+    p.text((kLeft + kRight) / 2, "Date", kRowText, false, 0.4);
     return p.done();
 }
 

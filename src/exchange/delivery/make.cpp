@@ -10,8 +10,6 @@
 namespace vicinal {
 namespace {
 
-const Problem kCancelled{"Sending out was cancelled; the file is as it was.", ""};
-
 std::string counted(long n, const char* one, const char* many) {
     return std::to_string(n) + " " + (n == 1 ? one : many);
 }

@@ -7,7 +7,7 @@ namespace vicinal {
 namespace {
 
 constexpr const char* kLayer = "Dimensions";
-constexpr double kText = 2.2, kLine = 6.5; ///< mm; height of figures, from one line of dimensions to the next
+constexpr double kFigure = 2.2, kChainLine = 6.5; ///< mm; height of figures, from one line of dimensions to the next
 const Pen kThin{0.13, 0, {}}, kExtension{0.1, 0.45, {}};
 
 std::string figures(double mm) { return text::number(mm, 1); }
@@ -40,22 +40,22 @@ void Dimensions::tick(const Vec2& at, const Vec2& along) {
 
 /// Above the line in the middle; where the room is too small, beyond it, then one step higher.
 void Dimensions::text(const Vec2& middle, const Vec2& along, const Vec2& side, const std::string& what, double room) {
-    const double turn = upright(along), wide = 0.62 * kText * double(what.size());
+    const double turn = upright(along), wide = 0.62 * kFigure * double(what.size());
     const Vec2 up = Eigen::Rotation2Dd(turn) * Vec2(0, 1);
     std::vector<Vec2> tries;
     if (wide <= room) tries.push_back(middle + 0.8 * up);
     for (double k : {1.0, 2.0})
-        tries.push_back(middle + (0.8 + k * 1.25 * kText) * (up.dot(side) > 0 ? up : -up) -
-                        (up.dot(side) > 0 ? Vec2(0, 0) : Vec2(0.9 * kText * up)));
+        tries.push_back(middle + (0.8 + k * 1.25 * kFigure) * (up.dot(side) > 0 ? up : -up) -
+                        (up.dot(side) > 0 ? Vec2(0, 0) : Vec2(0.9 * kFigure * up)));
     for (const Vec2& at : tries) {
-        Label l{at, what, kText, Anchor::Middle, turn, 0, false, kLayer};
+        Label l{at, what, kFigure, Anchor::Middle, turn, 0, false, kLayer};
         Bounds b = boundsOf(l);
         if (std::any_of(m_taken.begin(), m_taken.end(), [&](const Bounds& t) { return meets(t, b); })) continue;
         m_taken.push_back(b);
         Ink cover{{}, true, {0.01, 1, {}}, 1.0, kLayer}; // extension lines do not run through figures
-        const Vec2 half(0.31 * kText * double(what.size()) + 0.5, 0.62 * kText);
+        const Vec2 half(0.31 * kFigure * double(what.size()) + 0.5, 0.62 * kFigure);
         const Eigen::Rotation2Dd R(turn);
-        const Vec2 c = at + R * Vec2(0, 0.5 * kText);
+        const Vec2 c = at + R * Vec2(0, 0.5 * kFigure);
         Vec2 before = c + R * Vec2(-half.x(), -half.y());
         for (const Vec2& d : {Vec2(half.x(), -half.y()), half, Vec2(-half.x(), half.y()), Vec2(-half)}) {
             const Vec2 next = c + R * d;
@@ -92,7 +92,7 @@ void Dimensions::chain(Row& row, const std::vector<double>& at, const std::vecto
         text((on(at[i]) + on(at[j])) / 2, row.along, row.side, what, at[j] - at[i]);
         i = j;
     }
-    row.clear += kLine;
+    row.clear += kChainLine;
 }
 
 void Dimensions::stretches(Row& row, const std::vector<Stretch>& all, const std::string& prefix) {
@@ -115,7 +115,7 @@ void Dimensions::stretches(Row& row, const std::vector<Stretch>& all, const std:
     else
         for (const Stretch& s : all)
             text((on(s.from) + on(s.to)) / 2, row.along, row.side, prefix + figures(s.length), s.to - s.from);
-    row.clear += kLine;
+    row.clear += kChainLine;
 }
 
 void Dimensions::running(Row& row, const std::vector<double>& at, const std::vector<double>& stations) {
@@ -126,10 +126,11 @@ void Dimensions::running(Row& row, const std::vector<double>& at, const std::vec
     Ink origin{
         {Arc{Vec3(on(0).x(), on(0).y(), 0), Vec3::UnitX(), Vec3::UnitY(), 0.8, 2 * kPi}}, true, kThin, {}, kLayer};
     m_out.inks.push_back(std::move(origin));
-    const double turn = upright(row.side), step = 1.5 * kText;
+    const double turn = upright(row.side), step = 1.5 * kFigure;
     const bool away = (Eigen::Rotation2Dd(turn) * Vec2(1, 0)).dot(row.side) > 0;
     double longest = 0, last = -1e300;
-    const double lead = row.clear > 8.5 ? row.clear - kLine + 1.2 : 2; // from the chain above it, where there is one
+    const double lead =
+        row.clear > 8.5 ? row.clear - kChainLine + 1.2 : 2; // from the chain above it, where there is one
     for (size_t i = 0; i < at.size(); ++i) {
         const Vec2 p = on(at[i]);
         m_out.inks.push_back(line(row.from + at[i] * row.along + lead * row.side, p, kExtension, kLayer));
@@ -142,18 +143,18 @@ void Dimensions::running(Row& row, const std::vector<double>& at, const std::vec
         last = at[i];
         const std::string what = figures(stations[i]);
         const Vec2 sideways = Eigen::Rotation2Dd(turn) * Vec2(0, 1);
-        Label l{p + 1.4 * row.side - 0.5 * kText * sideways,
+        Label l{p + 1.4 * row.side - 0.5 * kFigure * sideways,
                 what,
-                kText,
+                kFigure,
                 away ? Anchor::Left : Anchor::Right,
                 turn,
                 0,
                 false,
                 kLayer};
-        longest = std::max(longest, 0.62 * kText * double(what.size()));
+        longest = std::max(longest, 0.62 * kFigure * double(what.size()));
         label(std::move(l), end);
     }
-    row.clear += kLine + longest;
+    row.clear += kChainLine + longest;
 }
 
 void Dimensions::angle(const Vec2& at, const Vec2& one, const Vec2& other, double value) {
@@ -162,9 +163,9 @@ void Dimensions::angle(const Vec2& at, const Vec2& one, const Vec2& other, doubl
     if (std::abs(sweep) < 1e-6) return;
     const double r = 7;
     const Vec2 middle = Eigen::Rotation2Dd(from + sweep / 2) * Vec2(1, 0);
-    Label l{at + (r + 4.5) * middle - Vec2(0, kText / 2),
+    Label l{at + (r + 4.5) * middle - Vec2(0, kFigure / 2),
             text::number(value / kDegree, 1) + "\u00b0",
-            kText,
+            kFigure,
             Anchor::Middle,
             0,
             0,

@@ -3,6 +3,7 @@
 #include "base/text.h"
 #include "exchange/drawing/views.h"
 #include "exchange/lists/lists.h"
+#include "model/document/part_item.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

@@ -1,6 +1,9 @@
 #include "base/text.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/views.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 #include <cmath>
 

@@ -3,6 +3,7 @@
 #include "base/result.h"
 #include "geometry/path/chain.h"
 #include "model/document/document.h"
+#include "model/recipes/part_shape.h"
 #include <filesystem>
 #include <functional>
 

@@ -1,4 +1,5 @@
 #include "exchange/in/path_items.h"
+#include "model/document/path_item.h"
 
 namespace vicinal {
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "exchange/in/bring_in.h"
+#include "model/document/path_item.h"
 
 namespace vicinal {
 

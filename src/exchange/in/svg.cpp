@@ -1,6 +1,7 @@
 // XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
 #include "base/text.h"
 #include "exchange/in/bring_in.h"
+#include "geometry/curves/shapes.h"
 #include "model/file/document_file.h"
 #include <boost/array.hpp>
 #include <cmath>

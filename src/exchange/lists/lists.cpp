@@ -1,6 +1,10 @@
 #include "exchange/lists/lists.h"
 #include "base/text.h"
 #include "exchange/lists/rows.h"
+#include "layout/along/feet.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
+#include "parts/cuts/webs.h"
 #include <algorithm>
 #include <cmath>
 #include <map>

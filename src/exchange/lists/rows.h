@@ -1,6 +1,7 @@
 #pragma once
 // The bodies of runs as rows of lists. Not for others.
 #include "exchange/out/send_out.h"
+#include "layout/facing/facing.h"
 
 namespace vicinal {
 

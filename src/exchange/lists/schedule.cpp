@@ -1,5 +1,6 @@
 #include "base/text.h"
 #include "exchange/lists/rows.h"
+#include "model/document/run_item.h"
 #include <nlohmann/json.hpp>
 
 namespace vicinal {

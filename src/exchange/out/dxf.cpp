@@ -1,5 +1,7 @@
 #include "exchange/out/send_out.h"
 #include "geometry/curves/edit.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/document_file.h"
 #include "parts/solid/outline.h"
 #include <cmath>
@@ -21,7 +23,7 @@ std::string symbol(const std::string& name, std::set<std::string>& taken) {
     return out;
 }
 
-struct Writer {
+struct DxfWriter {
     DL_Dxf& dxf;
     DL_WriterA& dw;
 
@@ -224,7 +226,7 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     dw->tableEnd();
     dw->sectionEnd();
     dw->sectionBlocks();
-    const Writer out{dxf, *dw};
+    const DxfWriter out{dxf, *dw};
     for (const char* space : {"*Model_Space", "*Paper_Space"}) {
         dxf.writeBlock(*dw, DL_BlockData(space, 0, 0, 0, 0));
         dxf.writeEndBlock(*dw, space);

@@ -1,6 +1,9 @@
 // What stands there as triangles: OBJ, STL, PLY; mm, z up, every body where it stands.
 #include "exchange/out/meshes.h"
 #include "base/text.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <cstring>
 #include <set>
 

@@ -3,6 +3,9 @@
 
 namespace vicinal {
 
+/// Of work that was stopped before anything was written.
+inline const Problem kCancelled{"Sending out was cancelled; the file is as it was.", ""};
+
 /// A mesh where it stands. It must outlive this.
 struct MeshAt {
     std::string name;

@@ -1,5 +1,6 @@
 #include "exchange/out/send_out.h"
 #include "base/text.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/moving.h"
 #include "model/file/document_file.h"
 #include <algorithm>

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "exchange/out/meshes.h"
 #include "exchange/out/xml.h"
+#include "model/document/run_item.h"
 #include "model/file/zipped.h"
 #include "parts/solid/unite.h"
 #include <map>
@@ -9,8 +10,6 @@
 
 namespace vicinal {
 namespace {
-
-const Problem kCancelled{"Sending out was cancelled; the file is as it was.", ""};
 
 /// 3MF of meshes: each mesh an object, each stand an item. Numbers as they are in the document: what reads them as
 /// floats rounds them itself.

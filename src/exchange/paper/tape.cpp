@@ -1,6 +1,7 @@
 #include "exchange/paper/tape.h"
 #include "base/text.h"
 #include "exchange/sheet/inks.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
 

@@ -3,6 +3,10 @@
 #include "base/text.h"
 #include "exchange/sheet/inks.h"
 #include "geometry/curves/edit.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "parts/makers/maker.h"
 #include "parts/solid/outline.h"
 #include <algorithm>
 #include <cmath>

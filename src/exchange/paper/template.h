@@ -4,6 +4,7 @@
 #include "exchange/out/send_out.h"
 #include "exchange/sheet/sheet.h"
 #include "model/delivery/orders.h"
+#include "parts/makers/maker.h"
 
 namespace vicinal {
 

@@ -15,9 +15,9 @@ std::string grey(double v) {
     return "rgb(" + std::to_string(byte) + "," + std::to_string(byte) + "," + std::to_string(byte) + ")";
 }
 
-class Writer {
+class SvgWriter {
 public:
-    explicit Writer(const Sheet& s) : m_sheet(s) {}
+    explicit SvgWriter(const Sheet& s) : m_sheet(s) {}
 
     std::string at(const Vec3& p) const { return number(p.x()) + " " + number(m_sheet.height - p.y()); }
 
@@ -63,7 +63,7 @@ std::string svgOf(const Sheet& sheet, const std::string& title) {
                              number(s.width) + " " + number(s.height);
     std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" +
                       size + "\">\n<title>" + xmlText(title) + "</title>\n";
-    const Writer writer(s);
+    const SvgWriter writer(s);
     std::map<std::string, std::string> layers;
     std::vector<std::string> order;
     const auto layer = [&](const std::string& name) -> std::string& {

@@ -2,6 +2,9 @@
 #include "base/text.h"
 #include "exchange/out/solids.h"
 #include "exchange/step/load.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/files.h"
 #include <cmath>
 #include <filesystem>

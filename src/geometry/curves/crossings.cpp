@@ -8,7 +8,7 @@
 namespace vicinal {
 namespace {
 
-Vec2 flat(const Vec3& p) { return p.head<2>(); }
+Vec2 inPlan(const Vec3& p) { return p.head<2>(); }
 
 /// Parameters at which a span is cut so that no chord leaves it by more than `sag` in plan.
 void chordsOf(const Span& s, double sag, std::vector<double>& out) {
@@ -18,16 +18,16 @@ void chordsOf(const Span& s, double sag, std::vector<double>& out) {
         return;
     }
     const auto add = [&](auto&& self, double a, double b, int depth) -> void {
-        const Vec2 pa = flat(s.point(a)), pb = flat(s.point(b)), chord = pb - pa;
+        const Vec2 pa = inPlan(s.point(a)), pb = inPlan(s.point(b)), chord = pb - pa;
         const double n2 = chord.squaredNorm();
         double away = 0;
         for (double f : {0.3, 0.7}) {
-            const Vec2 d = flat(s.point(a + f * (b - a))) - pa;
+            const Vec2 d = inPlan(s.point(a + f * (b - a))) - pa;
             away = std::max(away, n2 > 0 ? (d - chord * (d.dot(chord) / n2)).norm() : d.norm());
         }
         // Flat at two places and no turn between its ends: no loop hides in it.
         const auto along = [&](double t) {
-            const Vec2 d = flat(s.jet(t).d1);
+            const Vec2 d = inPlan(s.jet(t).d1);
             return d.dot(chord) > 0.5 * d.norm() * chord.norm();
         };
         if (depth > 20 || (away <= 0.8 * sag && (depth >= 2 || (along(a) && along(b))))) {
@@ -44,7 +44,7 @@ void chordsOf(const Span& s, double sag, std::vector<double>& out) {
 bool meet(const Span& a, const Span& b, double& ta, double& tb) {
     for (int i = 0; i < 30; ++i) {
         const Jet ja = a.jet(ta), jb = b.jet(tb);
-        const Vec2 miss = flat(jb.p) - flat(ja.p), da = flat(ja.d1), db = flat(jb.d1);
+        const Vec2 miss = inPlan(jb.p) - inPlan(ja.p), da = inPlan(ja.d1), db = inPlan(jb.d1);
         const double det = -da.x() * db.y() + db.x() * da.y();
         if (std::abs(det) < 1e-14 * da.norm() * db.norm()) return false;
         const double ua = (-miss.x() * db.y() + db.x() * miss.y()) / det;
@@ -58,10 +58,10 @@ bool meet(const Span& a, const Span& b, double& ta, double& tb) {
     if (ta < -slack || ta > 1 + slack || tb < -slack || tb > 1 + slack) return false;
     ta = std::clamp(ta, 0.0, 1.0);
     tb = std::clamp(tb, 0.0, 1.0);
-    return (flat(a.point(ta)) - flat(b.point(tb))).norm() < 1e-7;
+    return (inPlan(a.point(ta)) - inPlan(b.point(tb))).norm() < 1e-7;
 }
 
-struct Piece {
+struct CrossPiece {
     Vec2 p, q;
     double t0, t1;
     int span;
@@ -70,14 +70,14 @@ struct Piece {
 } // namespace
 
 std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, double sag, const Stop* stop) {
-    std::vector<Piece> pieces;
+    std::vector<CrossPiece> pieces;
     std::vector<double> cuts;
     double total = 0;
     for (size_t k = 0; k < spans.size(); ++k) {
         chordsOf(spans[k], sag, cuts);
         for (size_t i = 1; i < cuts.size(); ++i) {
             pieces.push_back(
-                {flat(spans[k].point(cuts[i - 1])), flat(spans[k].point(cuts[i])), cuts[i - 1], cuts[i], int(k)});
+                {inPlan(spans[k].point(cuts[i - 1])), inPlan(spans[k].point(cuts[i])), cuts[i - 1], cuts[i], int(k)});
             total += (pieces.back().q - pieces.back().p).norm();
         }
     }
@@ -86,13 +86,13 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
     // A grid about as wide as a piece is long: each cell lists the pieces whose boxes touch it.
     const double cell = std::max(2 * total / double(pieces.size()), total * 1e-5) + 2 * sag;
     for (size_t i = 0, before = pieces.size(); i < before; ++i) { // long ones would fill whole boxes of cells
-        const Piece x = pieces[i];
+        const CrossPiece x = pieces[i];
         const int parts = int(std::min(1000.0, (x.q - x.p).norm() / (8 * cell)));
         if (parts < 2 || spans[x.span].kind != Span::Kind::Line) continue;
         for (int k = 0; k < parts; ++k) {
             const double f0 = double(k) / parts, f1 = double(k + 1) / parts;
-            const Piece part{x.p + f0 * (x.q - x.p), x.p + f1 * (x.q - x.p), x.t0 + f0 * (x.t1 - x.t0),
-                             x.t0 + f1 * (x.t1 - x.t0), x.span};
+            const CrossPiece part{x.p + f0 * (x.q - x.p), x.p + f1 * (x.q - x.p), x.t0 + f0 * (x.t1 - x.t0),
+                                  x.t0 + f1 * (x.t1 - x.t0), x.span};
             if (k == 0)
                 pieces[i] = part;
             else
@@ -114,8 +114,8 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
                     if (seen[k] == i) continue;
                     seen[k] = i;
                     // The pieces of a long line that was cut up come after those of later spans.
-                    const Piece &y = pieces[k].span <= pieces[i].span ? pieces[k] : pieces[i],
-                                &x = pieces[k].span <= pieces[i].span ? pieces[i] : pieces[k];
+                    const CrossPiece &y = pieces[k].span <= pieces[i].span ? pieces[k] : pieces[i],
+                                     &x = pieces[k].span <= pieces[i].span ? pieces[i] : pieces[k];
                     if ((pieces[k].p.cwiseMin(pieces[k].q).array() - sag > hi.array()).any() ||
                         (pieces[k].p.cwiseMax(pieces[k].q).array() + sag < lo.array()).any())
                         continue;
@@ -129,10 +129,10 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
                     const Vec3 at = spans[y.span].point(ta);
                     if (follows(y.span, x.span)) { // their common end is no crossing
                         const bool seam = !(x.span == y.span + 1);
-                        const Vec2 joint = flat(spans[y.span].point(seam ? 0 : 1));
-                        if ((flat(at) - joint).norm() < 1e-6) continue;
-                        const Vec2 other = flat(spans[y.span].point(seam ? 1 : 0));
-                        if (n == 2 && closed && (flat(at) - other).norm() < 1e-6) continue;
+                        const Vec2 joint = inPlan(spans[y.span].point(seam ? 0 : 1));
+                        if ((inPlan(at) - joint).norm() < 1e-6) continue;
+                        const Vec2 other = inPlan(spans[y.span].point(seam ? 1 : 0));
+                        if (n == 2 && closed && (inPlan(at) - other).norm() < 1e-6) continue;
                     }
                     out.push_back({size_t(y.span), size_t(x.span), ta, tb, at});
                 }
@@ -198,20 +198,20 @@ double NearestSpan::distance(const Vec3& p, double limit, double enough) const {
         const Span& s = m_spans[c.span];
         double t = c.t0 + f * (c.t1 - c.t0);
         if (s.kind == Span::Kind::Arc && std::abs(s.c1.z()) + std::abs(s.c2.z()) == 0) {
-            const Vec2 d = flat(p) - flat(s.c0);
-            t = std::clamp(std::atan2(d.dot(flat(s.c2)), d.dot(flat(s.c1))) / s.sweep, c.t0, c.t1);
-            return (flat(s.point(t)) - flat(p)).norm();
+            const Vec2 d = inPlan(p) - inPlan(s.c0);
+            t = std::clamp(std::atan2(d.dot(inPlan(s.c2)), d.dot(inPlan(s.c1))) / s.sweep, c.t0, c.t1);
+            return (inPlan(s.point(t)) - inPlan(p)).norm();
         }
         for (int i = 0; i < 8 && s.kind != Span::Kind::Line; ++i) {
             const Jet j = s.jet(t);
-            const Vec2 d = flat(j.p) - flat(p), d1 = flat(j.d1), d2 = flat(j.d2);
+            const Vec2 d = inPlan(j.p) - inPlan(p), d1 = inPlan(j.d1), d2 = inPlan(j.d2);
             const double slope = d.dot(d1), bend = d1.squaredNorm() + d.dot(d2);
             const double step = bend > 0 ? slope / bend : slope / std::max(d1.squaredNorm(), 1e-300);
             const double next = std::clamp(t - step, c.t0, c.t1);
             if (std::abs(next - t) < 1e-13) break;
             t = next;
         }
-        return (flat(s.point(t)) - flat(p)).norm();
+        return (inPlan(s.point(t)) - inPlan(p)).norm();
     };
     int stack[128];
     int top = 0;
@@ -227,7 +227,7 @@ double NearestSpan::distance(const Vec3& p, double limit, double enough) const {
         }
         for (int i = n.first; i < n.first + n.count; ++i) {
             const Chord& c = m_chords[i];
-            const Vec2 a(c.x0, c.y0), ab = Vec2(c.x1, c.y1) - a, ap = flat(p) - a;
+            const Vec2 a(c.x0, c.y0), ab = Vec2(c.x1, c.y1) - a, ap = inPlan(p) - a;
             const double n2 = ab.squaredNorm(), f = n2 > 0 ? std::clamp(ap.dot(ab) / n2, 0.0, 1.0) : 0;
             if ((ap - f * ab).squaredNorm() >= (best + 2 * m_sag) * (best + 2 * m_sag)) continue;
             if (const double d = exact(c, f); d < best) {

@@ -7,21 +7,19 @@
 namespace vicinal {
 namespace {
 
-constexpr double kFit = 1e-6;  ///< mm; of cubics that stand for other curves
-constexpr double kStep = 1e-3; ///< mm; a higher jump is an upright step
+constexpr double kLaidFit = 1e-6; ///< mm; of cubics that stand for other curves
+constexpr double kStep = 1e-3;    ///< mm; a higher jump is an upright step
 constexpr size_t kMostPieces = 2'000'000;
 
 using View = Eigen::Matrix<double, 2, 3>;
 
 /// A stretch of the source over one plane, or over nothing.
-struct Piece {
+struct LaidPiece {
     size_t span = 0;
     double t0 = 0, t1 = 1;
     bool there = false;
     Vec3 at = Vec3::Zero(), normal = Vec3::UnitZ(); ///< of the plane
 };
-
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 class Laying {
 public:
@@ -48,7 +46,7 @@ public:
                                    " triangles. Lay a stretch of it, or a simpler surface.",
                                "body"};
         }
-        if (std::none_of(m_pieces.begin(), m_pieces.end(), [](const Piece& p) { return p.there; })) return missed();
+        if (std::none_of(m_pieces.begin(), m_pieces.end(), [](const LaidPiece& p) { return p.there; })) return missed();
         m_out.closed = m_path.closed();
         note();
         return m_order.smooth > 0 ? smooth() : exact();
@@ -79,7 +77,7 @@ private:
         cuts.resize(n);
         cuts.back() = 1;
         for (size_t i = 0; i + 1 < cuts.size(); ++i) {
-            Piece p{index, cuts[i], cuts[i + 1]};
+            LaidPiece p{index, cuts[i], cuts[i + 1]};
             const auto hit = m_ground.along(s.point((p.t0 + p.t1) / 2), m_d);
             if (hit) {
                 p.there = true;
@@ -89,7 +87,7 @@ private:
                 if (std::abs(p.normal.dot(m_d)) < 1e-9) p.there = false; // edge-on: no plane to lie on
             }
             if (!m_pieces.empty()) {
-                Piece& last = m_pieces.back();
+                LaidPiece& last = m_pieces.back();
                 const bool same = last.span == index && last.there == p.there &&
                                   (!p.there || ((last.normal - p.normal).norm() < 1e-10 &&
                                                 std::abs((p.at - last.at).dot(last.normal)) < 1e-9));
@@ -174,7 +172,7 @@ private:
                 last < m_pieces.size() ? m_path.length() - station(m_pieces[last - 1].span, m_pieces[last - 1].t1) : 0;
         }
         m_pieces = std::vector(m_pieces.begin() + long(first), m_pieces.begin() + long(last));
-        for (const Piece& p : m_pieces) {
+        for (const LaidPiece& p : m_pieces) {
             if (p.there) continue;
             const double from = station(p.span, p.t0), to = station(p.span, p.t1);
             if (!m_out.bridged.empty() && from - m_out.bridged.back().second < 1e-6)
@@ -185,7 +183,7 @@ private:
     }
 
     /// How far along the direction a point of the source is from the piece's plane.
-    double drop(const Piece& p, const Vec3& point) const {
+    double drop(const LaidPiece& p, const Vec3& point) const {
         return (p.at - point).dot(p.normal) / m_d.dot(p.normal) - m_order.above;
     }
 
@@ -199,7 +197,7 @@ private:
     }
 
     Result<LaidPath> exact() {
-        for (const Piece& p : m_pieces) {
+        for (const LaidPiece& p : m_pieces) {
             if (!p.there) continue;
             const Span& s = m_path.spans()[p.span];
             const Mat3 A = Mat3::Identity() - m_d * p.normal.transpose() / m_d.dot(p.normal);
@@ -207,7 +205,7 @@ private:
             join(A * s.point(p.t0) + t);
             if (s.kind == Span::Kind::Helix || s.kind == Span::Kind::Catenary)
                 addCubics(
-                    p.t0, p.t1, kFit,
+                    p.t0, p.t1, kLaidFit,
                     [&](double u) -> std::pair<Vec3, Vec3> {
                         const Jet j = s.jet(u);
                         return {A * j.p + t, A * j.d1};
@@ -254,7 +252,7 @@ private:
     /// The drop at a parameter of the pieces that were found; over nothing, between what is on either side.
     double dropAt(size_t span, double t) const {
         auto it = std::upper_bound(m_pieces.begin(), m_pieces.end(), std::pair(span, t),
-                                   [](const auto& v, const Piece& p) { return v < std::pair(p.span, p.t0); });
+                                   [](const auto& v, const LaidPiece& p) { return v < std::pair(p.span, p.t0); });
         size_t i = it == m_pieces.begin() ? 0 : size_t(it - m_pieces.begin()) - 1;
         if (m_pieces[i].there) return drop(m_pieces[i], m_path.spans()[span].point(t));
         size_t a = i, b = i;
@@ -295,7 +293,7 @@ private:
         const auto add = [&](size_t span, double t, std::vector<Knot>& to) {
             to.push_back({span, t, station(span, t), dropAt(span, t), 0});
         };
-        const Piece &first = m_pieces.front(), &last = m_pieces.back();
+        const LaidPiece &first = m_pieces.front(), &last = m_pieces.back();
         add(first.span, first.t0, knots);
         for (size_t i = first.span; i < last.span; ++i) add(i, 1, knots);
         add(last.span, last.t1, knots);
@@ -316,7 +314,7 @@ private:
             };
             for (int i = 1; i < 8; ++i) look(t0 + (t1 - t0) * i / 8);
             auto it = std::lower_bound(m_pieces.begin(), m_pieces.end(), std::pair(span, t0),
-                                       [](const Piece& p, const auto& v) { return std::pair(p.span, p.t0) < v; });
+                                       [](const LaidPiece& p, const auto& v) { return std::pair(p.span, p.t0) < v; });
             for (; it != m_pieces.end() && it->span == span && it->t0 < t1; ++it) {
                 look(it->t0 - 1e-9);
                 look(it->t0 + 1e-9);
@@ -345,7 +343,7 @@ private:
             knots = std::move(more);
         }
         slopes(knots);
-        const double fit = std::clamp(1e-3 * m_order.smooth, kFit, 1e-3); // seen along the direction
+        const double fit = std::clamp(1e-3 * m_order.smooth, kLaidFit, 1e-3); // seen along the direction
         for (size_t i = 0; i + 1 < knots.size(); ++i) {
             const Knot &a = knots[i], &b = knots[i + 1];
             const size_t span = spanOf(a);
@@ -379,7 +377,7 @@ private:
     Vec3 m_d;
     View m_view;
     double m_cell = 1;
-    std::vector<Piece> m_pieces;
+    std::vector<LaidPiece> m_pieces;
     std::vector<std::uint32_t> m_near;
     LaidPath m_out;
 };

@@ -9,7 +9,7 @@
 namespace vicinal {
 namespace {
 
-constexpr double kFit = 5e-7; // mm
+constexpr double kOffsetFit = 5e-7; // mm
 
 Vec3 leftOf(const Vec3& v) {
     const double n = std::hypot(v.x(), v.y());
@@ -106,7 +106,8 @@ private:
                 const Vec3 miss = fitted.point(f) - at(s, a + f * (b - a)).p;
                 const Vec3 along = fitted.tangent(f);
                 // Sliding along the curve is no error; only what is square to it.
-                if (Vec3(miss - along * along.dot(miss)).norm() > kFit * 0.7 || miss.norm() > 1e3 * kFit) good = false;
+                if (Vec3(miss - along * along.dot(miss)).norm() > kOffsetFit * 0.7 || miss.norm() > 1e3 * kOffsetFit)
+                    good = false;
             }
         if (good) {
             if (fitted.length > 1e-9) m_out.push_back(c);

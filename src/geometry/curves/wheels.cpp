@@ -12,8 +12,6 @@ using say::mm;
 
 std::string name(size_t i) { return "wheel " + std::to_string(i + 1); }
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 /// From wheel to wheel: straight, or a strand that hangs.
 struct Leg {
     std::vector<Vec2> points; ///< its ends, and those between where it hangs

@@ -11,17 +11,17 @@ namespace vicinal {
 namespace {
 
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
-using VertexBase = CGAL::Triangulation_vertex_base_with_info_2<std::uint32_t, Kernel>;
-using FaceBase =
+using RingVertex = CGAL::Triangulation_vertex_base_with_info_2<std::uint32_t, Kernel>;
+using RingFace =
     CGAL::Constrained_triangulation_face_base_2<Kernel, CGAL::Triangulation_face_base_with_info_2<int, Kernel>>;
-using Structure = CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>;
-using Delaunay = CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::Exact_predicates_tag>;
+using RingStructure = CGAL::Triangulation_data_structure_2<RingVertex, RingFace>;
+using RingDelaunay = CGAL::Constrained_Delaunay_triangulation_2<Kernel, RingStructure, CGAL::Exact_predicates_tag>;
 constexpr std::uint32_t kAdded = ~std::uint32_t(0);
 
 } // namespace
 
 std::vector<std::array<std::uint32_t, 3>> trianglesInside(std::span<const std::vector<Vec2>> rings) {
-    std::vector<Delaunay::Point> points;
+    std::vector<RingDelaunay::Point> points;
     // Corners of round holes lie on one circle, which only exact numbers can decide, slowly. Which triangles there are
     // does not hang on a billionth of the size, so each is moved by about that, the same every time.
     double size = 0;
@@ -39,12 +39,12 @@ std::vector<std::array<std::uint32_t, 3>> trianglesInside(std::span<const std::v
         }
     std::vector<std::size_t> order(points.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-    using Map = CGAL::Pointer_property_map<Delaunay::Point>::type;
+    using Map = CGAL::Pointer_property_map<RingDelaunay::Point>::type;
     CGAL::spatial_sort(order.begin(), order.end(),
                        CGAL::Spatial_sort_traits_adapter_2<Kernel, Map>(CGAL::make_property_map(points.data())));
-    Delaunay t;
-    std::vector<Delaunay::Vertex_handle> at(points.size());
-    Delaunay::Face_handle hint;
+    RingDelaunay t;
+    std::vector<RingDelaunay::Vertex_handle> at(points.size());
+    RingDelaunay::Face_handle hint;
     for (std::size_t i : order) {
         const auto before = t.number_of_vertices();
         at[i] = t.insert(points[i], hint);
@@ -65,7 +65,7 @@ std::vector<std::array<std::uint32_t, 3>> trianglesInside(std::span<const std::v
     }
     // From the outside inwards: a ring crossed is one level deeper.
     for (auto f = t.all_faces_begin(); f != t.all_faces_end(); ++f) f->info() = -1;
-    std::vector<Delaunay::Face_handle> level{t.infinite_face()}, next;
+    std::vector<RingDelaunay::Face_handle> level{t.infinite_face()}, next;
     for (int depth = 0; !level.empty(); ++depth, level.swap(next), next.clear())
         while (!level.empty()) {
             const auto f = level.back();

@@ -28,15 +28,15 @@ using Point2 = Delaunay::Point;
 
 Point2 plan(const Vec3& p) { return {p.x(), p.y()}; }
 
-struct Leg {
+struct BreakLeg {
     Vec3 a, b;
     Eigen::AlignedBox2d box; ///< in plan
 };
 
 /// The height of a point that break lines made where they cross: on the first line that leads through it.
-double heightOn(const std::vector<Leg>& legs, const Point2& p) {
+double heightOn(const std::vector<BreakLeg>& legs, const Point2& p) {
     const Vec2 at(p.x(), p.y());
-    for (const Leg& leg : legs) {
+    for (const BreakLeg& leg : legs) {
         if (!leg.box.contains(at)) continue;
         const Vec2 a = leg.a.head<2>(), ab = leg.b.head<2>() - a;
         const double n = ab.squaredNorm();
@@ -196,7 +196,7 @@ Result<Terrain> terrainOf(const LevelData& data, double longest, double thicknes
                            "points on both sides.",
                            "levels"};
         const size_t given = joined.number_of_vertices();
-        std::vector<Leg> legs;
+        std::vector<BreakLeg> legs;
         for (const auto& line : lines)
             for (size_t i = 0; i + 1 < line.size(); ++i) {
                 if (vertex[line[i]] == vertex[line[i + 1]]) continue;

@@ -45,27 +45,26 @@ double horner(const double* c, double x) {
     return v;
 }
 
-/// A stretch over which the occupancy is smooth.
-struct Piece {
-    double s0 = 0, s1 = 0;
-    double ahead[kTerms] = {}, behind[kTerms] = {};
-    int corner = -1;                 ///< the one just behind its end
-    bool rising = true;              ///< the back edge only goes forward over it
-    double backMost = 0;             ///< farthest that the back edge comes
-    double backAt0 = 0, backAt1 = 0; ///< where it stands at either end
-    double perHalf = 0;              ///< 2 / (s1 - s0)
-    double x(double s) const { return std::clamp((2 * s - s0 - s1) * (0.5 * perHalf), -1.0, 1.0); }
-    Occupied at(double s) const {
-        const double u = x(s);
-        return {horner(ahead, u), horner(behind, u)};
-    }
-    double back(double s) const { return s - horner(behind, x(s)); }
-};
-
 } // namespace
 
 class OccupancyTable {
 public:
+    /// A stretch over which the occupancy is smooth.
+    struct Piece {
+        double s0 = 0, s1 = 0;
+        double ahead[kTerms] = {}, behind[kTerms] = {};
+        int corner = -1;                 ///< the one just behind its end
+        bool rising = true;              ///< the back edge only goes forward over it
+        double backMost = 0;             ///< farthest that the back edge comes
+        double backAt0 = 0, backAt1 = 0; ///< where it stands at either end
+        double perHalf = 0;              ///< 2 / (s1 - s0)
+        double x(double s) const { return std::clamp((2 * s - s0 - s1) * (0.5 * perHalf), -1.0, 1.0); }
+        Occupied at(double s) const {
+            const double u = x(s);
+            return {horner(ahead, u), horner(behind, u)};
+        }
+        double back(double s) const { return s - horner(behind, x(s)); }
+    };
     /// In order. Next to a corner they leave a little room: a part so near to it faces as on it.
     std::vector<Piece> pieces;
     std::vector<std::pair<double, Occupied>> corners; ///< stations of corners and what a part takes up just there
@@ -85,6 +84,8 @@ public:
 };
 
 namespace {
+
+using Piece = OccupancyTable::Piece;
 
 class TableMaker {
 public:
@@ -124,8 +125,8 @@ public:
             if (to > from) m_todo.push_back({from, to, ends ? int(c) : -1});
         }
         while (!m_todo.empty()) cutAll();
-        std::sort(m_out.pieces.begin(), m_out.pieces.end(), [](const Piece& a, const Piece& b) { return a.s0 < b.s0; });
-        for (Piece& piece : m_out.pieces) finish(piece);
+        std::sort(m_out.pieces.begin(), m_out.pieces.end(), [](const auto& a, const auto& b) { return a.s0 < b.s0; });
+        for (auto& piece : m_out.pieces) finish(piece);
         m_out.mean /= m_path.length();
         return std::move(m_out);
     }

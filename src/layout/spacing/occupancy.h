@@ -3,15 +3,10 @@
 #include "geometry/path/path.h"
 #include "layout/along/profile.h"
 #include "layout/facing/facing.h"
+#include "layout/spacing/occupied.h"
 #include <memory>
 
 namespace vicinal {
-
-/// Length of path a part takes up from its seat point, mm (both may be negative when the seat is outside the part).
-struct Occupied {
-    double ahead = 0, behind = 0;
-    double total() const { return ahead + behind; }
-};
 
 class OccupancyTable; // occupancy.cpp
 

@@ -1,9 +1,14 @@
 #pragma once
 #include "geometry/path/path.h"
-#include "layout/spacing/lineup.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/occupied.h"
+#include <optional>
+#include <span>
+#include <vector>
 
 namespace vicinal {
+
+class Lineup;
+struct Spacing;
 
 /// More places than this are refused with a message.
 inline constexpr long kMostPlaces = 1'000'000;

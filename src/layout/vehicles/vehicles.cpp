@@ -1,5 +1,6 @@
 #include "layout/vehicles/vehicles.h"
 #include "layout/facing/facing.h"
+#include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,6 @@
 // What follows from how places stand, without their bodies' triangles.
 #include "model/checks/pass.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
 
@@ -9,7 +10,7 @@ namespace {
 /// First row, or all of it: copies beside the path are no nearer to what is asked of the path.
 size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
 
-struct Line {
+struct PinLine {
     Vec3 from, way; ///< unit
     double away(const Vec3& p) const { return (p - from - (p - from).dot(way) * way).norm(); }
 };
@@ -116,7 +117,7 @@ private:
     const Path& m_path;
     double m_station = 0;
     Vec3 m_left, m_off;
-    Line m_line{};
+    PinLine m_line{};
 };
 
 /// The farthest that the path leaves the part's straight line, over its length; where; and how far to either side.

@@ -1,5 +1,6 @@
 #pragma once
 // The checks of a document worked out: each run's list, with verdicts, values, worst places.
+#include "checks/check.h"
 #include "checks/pairs.h"
 #include "model/evaluate/evaluate.h"
 #include <mutex>

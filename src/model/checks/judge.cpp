@@ -1,5 +1,6 @@
 // Marks, worst places and sentences of checks; their words.
 #include "base/text.h"
+#include "geometry/mesh/terrain.h"
 #include "model/checks/pass.h"
 #include <algorithm>
 #include <cmath>

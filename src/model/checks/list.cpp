@@ -1,5 +1,6 @@
 // Which checks a run is asked.
 #include "model/checks/pass.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,4 +1,5 @@
 #include "model/checks/sight.h"
+#include "geometry/mesh/terrain.h"
 #include <algorithm>
 #include <cmath>
 

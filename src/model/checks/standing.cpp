@@ -1,5 +1,6 @@
 // Which bodies stand where, and which are neighbours.
 #include "model/checks/pass.h"
+#include "model/document/run_item.h"
 #include "parts/solid/fine.h"
 #include <algorithm>
 #include <cmath>

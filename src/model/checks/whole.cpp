@@ -1,5 +1,7 @@
 // What a run has one value of: what is left over, its count, its length, its weight.
 #include "model/checks/pass.h"
+#include "model/document/part_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -21,13 +21,7 @@ struct BodyItem {
     Id folder = 0;         ///< that it lies in; 0: none
 };
 /// Where it stands; what its shape says is described with that.
-template<class V, Describes<BodyItem> B> void describe(V&& v, B& b) {
-    v.point("at", "Moved by", "From where its shape puts it: its own origin, or the path it follows", b.at);
-    v.turn("turn", "Turned about", "First about its own x, then y, then z, about its own origin", b.turn);
-    v.number("size", "Size, times", "Larger or smaller by this factor, about its own origin", b.size);
-    v.number("density", "Density", "kg in a cubic metre, for the mass; 0: not known", b.density);
-    v.flag("seeThrough", "See-through", "Drawn so that what is behind it shows", b.seeThrough);
-}
+void describe(const ValueVisitor&, BodyItem&);
 
 /// A folder of the yard. Items say themselves which one they lie in.
 struct FolderItem {

@@ -1,6 +1,13 @@
 #include "model/document/defects.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "model/delivery/delivery.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "parts/makers/maker.h"
 
 namespace vicinal {
 namespace {
@@ -38,13 +45,13 @@ Problem refusal(const std::string& item, const std::string& label, const std::st
             key};
 }
 
-struct Look {
+struct Looked {
     std::string key, label;
     ValueCheck visitor() { return {key, label}; }
     void note(bool good, const char* k, const char* l) { visitor().note(good, k, l); }
 };
 
-void look(Look& check, const PieceShape& shape) {
+void look(Looked& check, const PieceShape& shape) {
     if (const auto* m = std::get_if<Maker>(&shape)) describe(check.visitor(), *m);
     if (const auto* b = std::get_if<Brought>(&shape)) check.note(b->scale > 0 && inReach(b->scale), "unit", "Unit");
     if (const auto* f = std::get_if<FlatOutline>(&shape)) check.note(inReach(f->thickness), "thickness", "Thickness");
@@ -54,7 +61,7 @@ void look(Look& check, const PieceShape& shape) {
 } // namespace
 
 std::optional<Problem> defectOf(const PathItem& p) {
-    Look check;
+    Looked check;
     if (const auto* r = std::get_if<PointsRecipe>(&p.recipe)) {
         for (size_t i = 0; i < r->points.size(); ++i) {
             const PathPoint& q = r->points[i];
@@ -75,7 +82,7 @@ std::optional<Problem> defectOf(const PathItem& p) {
 }
 
 std::optional<Problem> defectOf(const PartItem& p) {
-    Look check;
+    Looked check;
     if (const auto* pieces = std::get_if<Pieces>(&p.shape)) {
         for (const auto& piece : pieces->list) {
             look(check, piece.shape);
@@ -100,7 +107,7 @@ std::optional<Problem> defectOf(const PartItem& p) {
 }
 
 std::optional<Problem> defectOf(const RunItem& r) {
-    Look check;
+    Looked check;
     describe(check.visitor(), r.spacing);
     for (const auto& rule : r.spacing.kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
     for (const auto& own : r.spacing.bayRules)
@@ -132,7 +139,7 @@ std::optional<Problem> defectOf(const HeapItem& h) {
 }
 
 std::optional<Problem> defectOf(const BodyItem& b) {
-    Look check;
+    Looked check;
     describe(check.visitor(), b);
     std::visit(
         [&](const auto& shape) {
@@ -148,7 +155,7 @@ std::optional<Problem> defectOf(const BodyItem& b) {
 }
 
 std::optional<Problem> defectOf(const Delivery& d) {
-    Look check;
+    Looked check;
     std::visit([&](const auto& order) { describe(check.visitor(), order); }, d.order);
     if (d.fields.size() > kMostFields)
         return Problem{"\"" + text::quoted(d.name) + "\": a title block holds up to " + std::to_string(kMostFields) +

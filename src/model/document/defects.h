@@ -1,5 +1,7 @@
 #pragma once
+#include "base/result.h"
 #include "model/document/document.h"
+#include <optional>
 
 namespace vicinal {
 

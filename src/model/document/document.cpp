@@ -1,4 +1,10 @@
 #include "model/document/document.h"
+#include "model/delivery/delivery.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <unordered_map>
 #include <unordered_set>

@@ -1,62 +1,21 @@
 #pragma once
+// The document: items by name only. What is in one stands in path_item.h, part_item.h, run_item.h, body_item.h, heap.h
+// and delivery.h, so that a change of rules or recipes is compiled where it is used.
+#include "base/id.h"
 #include "base/quantity.h"
-#include "checks/check.h"
-#include "layout/places.h"
-#include "model/delivery/delivery.h"
-#include "model/document/body_item.h"
-#include "model/document/give_way.h"
-#include "model/document/heap.h"
-#include "model/document/motion.h"
-#include "model/recipes/part_shape.h"
-#include "model/recipes/recipe.h"
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace vicinal {
 
-struct PathItem {
-    Id id = 0;
-    std::string name;
-    PathRecipe recipe;
-    bool hidden = false; ///< not drawn unless it is worked on
-    bool locked = false; ///< it cannot be changed or deleted
-    Id folder = 0;       ///< of the yard that it lies in; 0: none
-};
-
-struct PartItem {
-    Id id = 0;
-    std::string name;
-    PartShape shape;
-    Seat seat;
-    std::array<Id, 2> under{0, 0}; ///< the part that its back and its front pin stand on; 0: the path itself
-    double size = 1;               ///< uniform factor on the shape; the seat is in the axes after it
-    double density = 0;            ///< kg/m^3; 0: not known
-    bool locked = false;
-    Id folder = 0;
-};
-
-struct RunItem {
-    Id id = 0;
-    std::string name;
-    int colour = 0; ///< index into the colours of runs
-    Id path = 0, part = 0;
-    Spacing spacing;
-    Facing facing;
-    std::vector<int> leftOut; ///< place numbers from 1, rising
-    Sequence sequence;
-    Changes changes;
-    Unevenness uneven;
-    std::vector<Exception> exceptions;
-    Rows rows;
-    Echoes echoes;
-    GiveWay gives;
-    Motion motion;
-    bool hidden = false; ///< neither drawn nor picked unless it is worked on; it does not go out with everything
-    Feet feet;
-    std::vector<Check> checks{}; ///< that differ from what checksOf() gives it by itself; at most one a question
-    bool locked = false;
-    Id folder = 0;
-};
+struct PathItem;
+struct PartItem;
+struct RunItem;
+struct HeapItem;
+struct BodyItem;
+struct FolderItem;
+struct Delivery;
 
 /// A document is a value: items are shared between versions and never change.
 struct Document {
@@ -117,8 +76,5 @@ Document replaced(Document, Id old, Id by, bool keepSeat);
 std::vector<Id> partsOf(const RunItem&);
 /// Those of a heap, each once.
 std::vector<Id> partsOf(const HeapItem&);
-
-/// True when the recipe's points can be edited one by one.
-inline const PointsRecipe* editablePoints(const PathItem& item) { return editablePoints(item.recipe); }
 
 } // namespace vicinal

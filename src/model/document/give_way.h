@@ -30,22 +30,7 @@ struct GiveWay {
     bool operator==(const GiveWay&) const = default;
 };
 /// Besides the value's key and the bounds.
-template<class V, Describes<GiveWay> G> void describe(V&& v, G& g) {
-    v.choice("gives", "Gives way", "What changes so that nothing is left over and a chain closes", g.what,
-             {{"nothing", "nothing", "The path stays as it is", ""},
-              {"value", "a value", "One number of the path, found so that the count comes out exactly", "a value"},
-              {"wheel", "a wheel", "One wheel of the loop, moved so that the count comes out exactly", "a wheel"}});
-    v.count("giveCount", "Count", "How many places or links; 0: the count that comes nearest", g.count);
-    v.choice("giveAxis", "Of the point", "Which of the point's numbers", g.axis, {"x", "y", "z"});
-    v.count("giveWheel", "Wheel", "Its number in the loop, from 1", g.wheel);
-    v.choice("giveMoves", "Moves", "What holds the wheel", g.moves,
-             {{"line", "on a line", "Along a straight slot", ""},
-              {"pivot", "on an arm", "On an arm about a pivot", ""},
-              {"path", "along a path", "Its middle on another path", ""}});
-    v.angle("giveHeading", "Slot heading", "Which way the slot leads, from the x of the loop's plane", g.heading);
-    v.point("givePivot", "Pivot", "The point the arm turns about", g.pivot);
-    v.item("giveAlong", "Path of the wheel", "The path that the wheel's middle moves along", g.along, ItemOf::Path);
-}
+void describe(const ValueVisitor&, GiveWay&);
 
 /// False for values that have no effect with the other ones as they are.
 bool counts(const GiveWay&, const std::string& key);

@@ -1,4 +1,6 @@
 #include "model/edits/crossing_edits.h"
+#include "layout/spacing/rules.h"
+#include "model/document/path_item.h"
 #include <algorithm>
 
 namespace vicinal {

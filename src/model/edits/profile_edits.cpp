@@ -1,4 +1,5 @@
 #include "model/edits/profile_edits.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
 

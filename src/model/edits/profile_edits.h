@@ -1,6 +1,8 @@
 #pragma once
 // Edits of the profiles of a run, by the key they have in files: "roll", "size", "across", "up", and "pitches" of a
 // graded run. Stations are mm along the path, whatever way a profile says them.
+#include "base/describe.h"
+#include "layout/along/profile.h"
 #include "model/document/document.h"
 
 namespace vicinal {

@@ -1,6 +1,9 @@
 #include "model/edits/release.h"
 #include "base/text.h"
+#include "model/delivery/delivery.h"
 #include "model/document/defects.h"
+#include "model/document/heap.h"
+#include "model/document/path_item.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,4 +1,6 @@
 #include "model/edits/reverse.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cassert>
 

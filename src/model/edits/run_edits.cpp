@@ -1,5 +1,8 @@
 #include "model/edits/run_edits.h"
 #include "layout/along/bound.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
+#include "parts/makers/maker.h"
 #include <algorithm>
 #include <cassert>
 #include <cmath>

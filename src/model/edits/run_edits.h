@@ -1,5 +1,6 @@
 #pragma once
 // Edits of a run's rules that the window and the command line share.
+#include "layout/along/changes.h"
 #include "model/evaluate/evaluate.h"
 #include <functional>
 #include <map>

@@ -1,4 +1,7 @@
 #include "model/edits/stand_alone.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <cassert>
 #include <map>
 

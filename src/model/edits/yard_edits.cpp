@@ -1,5 +1,10 @@
 #include "model/edits/yard_edits.h"
 #include "base/text.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <map>
 #include <unordered_map>

@@ -1,5 +1,9 @@
 #include "model/evaluate/evaluate.h"
+#include "geometry/mesh/terrain.h"
+#include "model/document/path_item.h"
 #include "model/evaluate/bodies/heaps.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/giving.h"
 #include "model/evaluate/graph.h"
 #include <algorithm>
 
@@ -14,6 +18,8 @@ Evaluation::~Evaluation() {
     heaps.clear();
     while (!order.empty()) order.pop_back();
 }
+
+const PathRecipe& PathResult::recipe() const { return gave ? gave->recipe : item->recipe; }
 
 std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
     const auto it = std::find_if(runs.begin(), runs.end(), [&](const auto& r) { return r->item->id == id; });

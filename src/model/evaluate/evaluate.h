@@ -1,15 +1,26 @@
 #pragma once
 #include "base/job.h"
 #include "checks/verdict.h"
-#include "layout/vehicles/throw.h"
+#include "geometry/curves/lifted.h"
+#include "geometry/curves/offset.h"
+#include "geometry/curves/wheels.h"
 #include "model/document/document.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
-#include "model/evaluate/giving.h"
+#include "model/recipes/path_recipe.h"
+#include "parts/body.h"
+#include "parts/rails/pieces.h"
 #include <atomic>
 #include <cmath>
 #include <map>
 
 namespace vicinal {
+
+struct CutReport;    // parts/cuts/webs.h
+struct Gave;         // model/evaluate/giving.h
+struct JoinedRecipe; // model/recipes/recipe.h
+struct PlaceOrder;   // layout/place_order.h
+struct Throw;        // layout/vehicles/throw.h
+struct WheelPlaced;  // model/evaluate/bodies/wheel_bodies.h
+struct WheelSeat;    // the same
 
 struct PathResult;
 struct PartResult;
@@ -54,12 +65,12 @@ struct PathResult {
     std::shared_ptr<const RunItem> giver;
     std::vector<std::shared_ptr<const PartResult>> giverParts;
     std::shared_ptr<const PathResult> giverAlong; ///< what a wheel moves along
-    std::optional<Gave> gave;
+    std::shared_ptr<const Gave> gave;             ///< null when nothing did
     std::optional<Problem> cannotGive;
     std::vector<std::shared_ptr<const PartResult>> wheelParts; ///< that its wheels show as; null where one is missing
     std::vector<WheelPlaced> wheels;                           ///< those that show as bodies
     /// Of the path as it is.
-    const PathRecipe& recipe() const { return gave ? gave->recipe : item->recipe; }
+    const PathRecipe& recipe() const;
 };
 
 struct PartResult {

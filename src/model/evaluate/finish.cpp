@@ -1,6 +1,13 @@
 // Each kind of item from what it is made from.
+#include "layout/place_order.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/cuts.h"
 #include "model/evaluate/bodies/site.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/giving.h"
 #include "model/evaluate/graph.h"
 #include "model/evaluate/run_order.h"
 #include <algorithm>
@@ -288,7 +295,7 @@ void Graph::giveWayIn(PathResult& out, const std::vector<Path>& paths) const {
     if (!out.giver) return;
     auto gave = guarded<Gave>([&]() -> Result<Gave> { return giveWayOf(out, paths, {}, m_work.stop()); });
     if (gave)
-        out.gave = std::move(gave).value();
+        out.gave = std::make_shared<const Gave>(std::move(gave).value());
     else
         out.cannotGive = gave.problem();
 }

@@ -2,6 +2,7 @@
 #include "base/root.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "layout/place_order.h"
 #include <cmath>
 
 namespace vicinal {

@@ -1,7 +1,13 @@
 // The order in which things are worked out.
 #include "model/evaluate/graph.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/site.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/run_order.h"
+#include "parts/makers/maker.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,6 +1,10 @@
 #pragma once
 // Works a document out, each item behind what it is made from. Not for others.
 #include "base/text.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/evaluate.h"
 #include <new>
 #include <unordered_map>

@@ -1,4 +1,5 @@
 #include "model/evaluate/moving.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/run_order.h"
 #include "model/evaluate/timetable.h"
 #include <algorithm>

@@ -1,7 +1,14 @@
 #include "model/evaluate/run_order.h"
 #include "base/text.h"
 #include "layout/facing/facing.h"
+#include "layout/place_order.h"
+#include "layout/vehicles/throw.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/site.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 
 namespace vicinal {

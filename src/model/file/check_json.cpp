@@ -1,6 +1,7 @@
 // The checks of a run in document.json.
 #include "checks/check.h"
 #include "model/file/document_json.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 

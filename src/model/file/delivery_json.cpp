@@ -1,5 +1,8 @@
 // Heaps and deliveries in document.json.
+#include "model/delivery/delivery.h"
+#include "model/document/heap.h"
 #include "model/file/document_json.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 

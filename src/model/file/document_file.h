@@ -1,10 +1,13 @@
 #pragma once
 #include "model/document/document.h"
 #include "model/file/files.h"
+#include "parts/body.h"
 #include <filesystem>
 #include <functional>
 
 namespace vicinal {
+
+struct Brought;
 
 /// Turns the bytes of something that was brought in into its body again (`body` itself is not looked at). `ready`: the
 /// solid as it was stored beside them, not to be trusted. The exchange layer has one.

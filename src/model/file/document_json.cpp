@@ -1,6 +1,13 @@
 #include "model/file/document_json.h"
 #include "base/text.h"
+#include "model/delivery/delivery.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include <nlohmann/json.hpp>
 #include <set>
 
 namespace vicinal {

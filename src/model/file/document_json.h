@@ -1,18 +1,24 @@
 #pragma once
-// Shared by the files that write and read document.json. Heavy: not for other headers.
+// Shared by the files that write and read document.json.
+#include "base/describe.h"
+#include "geometry/path/segment.h"
+#include "layout/along/profile.h"
 #include "model/file/document_file.h"
-#include <algorithm>
-#include <nlohmann/json.hpp>
+#include "model/recipes/part_shape.h"
+#include <nlohmann/json_fwd.hpp>
 #include <span>
-#include <string_view>
+#include <string>
 
 namespace vicinal {
+
+struct Check;
+struct LevelData;
 
 using Json = nlohmann::ordered_json;
 
 inline constexpr long kLargestId = 1'000'000'000;
 
-inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
+Json vec(const Vec3&);
 
 Json segmentJson(const Segment&);
 Segment segmentFromJson(const Json&, const std::string& where);
@@ -29,120 +35,37 @@ Delivery deliveryFromJson(const Json&, const std::string& where);
 /// Writes what describe() hands out.
 struct JsonWriter {
     Json& j;
-    void length(const char* key, const char*, const char*, double v) const { j[key] = v; }
-    void limit(const char* key, const char*, const char*, const std::optional<double>& v) const {
-        if (v) j[key] = *v;
-    }
-    void angle(const char* key, const char*, const char*, double v) const { j[key] = v; }
-    void number(const char* key, const char*, const char*, double v) const { j[key] = v; }
-    void count(const char* key, const char*, const char*, long v) const { j[key] = v; }
-    void flag(const char* key, const char*, const char*, bool v) const { j[key] = v; }
-    void point(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
-    void turn(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
-    void direction(const char* key, const char*, const char*, const Vec3& v) const { j[key] = vec(v); }
-    void stations(const char* key, const char*, const char*, const std::vector<double>& all) const { j[key] = all; }
-    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const {
-        if (p.empty()) return;
-        Json keys = Json::array();
-        for (const Key& k : p.keys) keys.push_back({k.at, k.value});
-        j[key] = {{"keys", std::move(keys)}, {"smooth", p.smooth}, {"stretches", p.stretches}};
-    }
-    void item(const char* key, const char*, const char*, Id id, ItemOf) const {
-        if (id != 0) j[key] = id;
-    }
-    template<class E> void choice(const char* key, const char*, const char*, E v, ChoiceWords words) const {
-        j[key] = words.begin()[int(v)].file;
-    }
-    void wheels(const char* key, const std::vector<Wheel>& wheels) const {
-        j[key] = Json::array();
-        for (const auto& w : wheels) {
-            j[key].push_back({{"name", w.name},
-                              {"centre", {w.centre.x(), w.centre.y()}},
-                              {"radius", w.radius},
-                              {"teeth", w.teeth},
-                              {"inside", w.inside}});
-            Json& one = j[key].back();
-            if (w.body != WheelBody::None) one["body"] = kWheelBodies[int(w.body)];
-            for (const auto& [name, v] : {std::pair{"width", w.width}, {"bore", w.bore}, {"hub", w.hub}})
-                if (v != 0) one[name] = v;
-            if (w.part) one["part"] = w.part;
-            if (w.phase) one["phase"] = *w.phase;
-        }
-    }
+    void length(const char* key, const char*, const char*, double v) const;
+    void limit(const char* key, const char*, const char*, const std::optional<double>& v) const;
+    void angle(const char* key, const char*, const char*, double v) const;
+    void number(const char* key, const char*, const char*, double v) const;
+    void count(const char* key, const char*, const char*, long v) const;
+    void flag(const char* key, const char*, const char*, bool v) const;
+    void point(const char* key, const char*, const char*, const Vec3& v) const;
+    void turn(const char* key, const char*, const char*, const Vec3& v) const;
+    void direction(const char* key, const char*, const char*, const Vec3& v) const;
+    void stations(const char* key, const char*, const char*, const std::vector<double>& all) const;
+    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const;
+    void item(const char* key, const char*, const char*, Id id, ItemOf) const;
+    void choice(const char* key, const char*, const char*, int v, ChoiceWords words) const;
+    void wheels(const char* key, const std::vector<Wheel>& wheels) const;
 };
 
 /// Reading throws Problem (caught at the top) so that every value can say where it stands.
 struct JsonReader {
-    [[noreturn]] static void fail(const std::string& where, const std::string& what) {
-        throw Problem{"The file is damaged: " + where + " " + what + ".", ""};
-    }
-    static const Json& member(const Json& j, const std::string& where, const char* key) {
-        if (!j.is_object() || !j.contains(key)) fail(where, std::string("has no \"") + key + "\"");
-        return j.at(key);
-    }
-    static double number(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_number()) fail(where, std::string("needs a number for \"") + key + "\"");
-        if (!inReach(v.get<double>())) fail(where, std::string("needs a number up to 1e9 for \"") + key + "\"");
-        return v.get<double>();
-    }
+    [[noreturn]] static void fail(const std::string& where, const std::string& what);
+    static const Json& member(const Json& j, const std::string& where, const char* key);
+    static double number(const Json& j, const std::string& where, const char* key);
     /// Also beyond the largest length: a very flat arc has its centre far out.
-    static double finite(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_number() || !std::isfinite(v.get<double>()))
-            fail(where, std::string("needs a number for \"") + key + "\"");
-        return v.get<double>();
-    }
-    static int id(const Json& j, const std::string& where, const char* key) {
-        const long v = whole(j, where, key);
-        if (v < 0 || v > kLargestId) fail(where, std::string("has a number out of range for \"") + key + "\"");
-        return int(v);
-    }
-    static long whole(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_number_integer()) fail(where, std::string("needs a whole number for \"") + key + "\"");
-        return v.get<long>();
-    }
-    static bool yes(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_boolean()) fail(where, std::string("needs true or false for \"") + key + "\"");
-        return v.get<bool>();
-    }
-    static std::string word(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_string()) fail(where, std::string("needs a text for \"") + key + "\"");
-        return v.get<std::string>();
-    }
-    template<size_t N>
-    static int choice(const Json& j, const std::string& where, const char* key, const char* const (&words)[N]) {
-        const std::string w = word(j, where, key);
-        for (size_t i = 0; i < N; ++i)
-            if (w == words[i]) return int(i);
-        fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
-    }
-    static Vec3 vector(const Json& j, const std::string& where) {
-        if (!j.is_array() || j.size() != 3) fail(where, "needs three numbers for a point");
-        Vec3 v;
-        for (int i = 0; i < 3; ++i) {
-            if (!j[i].is_number() || !std::isfinite(j[i].get<double>())) fail(where, "needs three numbers for a point");
-            v[i] = j[i].get<double>();
-        }
-        return v;
-    }
-    static std::vector<double> numbers(const Json& j, const std::string& where) {
-        if (!j.is_array()) fail(where, "needs a list of numbers");
-        std::vector<double> out;
-        for (const auto& v : j) {
-            if (!v.is_number() || !std::isfinite(v.get<double>())) fail(where, "needs a list of numbers");
-            out.push_back(v.get<double>());
-        }
-        return out;
-    }
-    static const Json& list(const Json& j, const std::string& where, const char* key) {
-        const Json& v = member(j, where, key);
-        if (!v.is_array()) fail(where, std::string("needs a list for \"") + key + "\"");
-        return v;
-    }
+    static double finite(const Json& j, const std::string& where, const char* key);
+    static int id(const Json& j, const std::string& where, const char* key);
+    static long whole(const Json& j, const std::string& where, const char* key);
+    static bool yes(const Json& j, const std::string& where, const char* key);
+    static std::string word(const Json& j, const std::string& where, const char* key);
+    static int choice(const Json& j, const std::string& where, const char* key, std::span<const char* const> words);
+    static Vec3 vector(const Json& j, const std::string& where);
+    static std::vector<double> numbers(const Json& j, const std::string& where);
+    static const Json& list(const Json& j, const std::string& where, const char* key);
 };
 
 /// Reads what describe() hands out.
@@ -154,116 +77,31 @@ struct JsonValues {
         : j(from), where(place), lenient(mayMiss) {}
     std::span<const char* const> since{}; ///< of an older file: the values that it had; others may miss
     std::span<const char* const> later{}; ///< or those that it cannot have had
-    bool skips(const char* key) const {
-        const bool late =
-            std::any_of(later.begin(), later.end(), [&](const char* k) { return std::string_view(k) == key; });
-        const bool mayMiss =
-            lenient || late || (!since.empty() && std::none_of(since.begin(), since.end(), [&](const char* k) {
-                return std::string_view(k) == key;
-            }));
-        return mayMiss && j.is_object() && !j.contains(key);
-    }
-    void length(const char* key, const char*, const char*, double& v) const {
-        if (!skips(key)) v = JsonReader::number(j, where, key);
-    }
-    void limit(const char* key, const char*, const char*, std::optional<double>& v) const {
-        if (j.is_object() && j.contains(key)) v = JsonReader::number(j, where, key);
-    }
-    void angle(const char* key, const char*, const char*, double& v) const {
-        if (!skips(key)) v = JsonReader::number(j, where, key);
-    }
-    void number(const char* key, const char*, const char*, double& v) const {
-        if (!skips(key)) v = JsonReader::number(j, where, key);
-    }
-    void count(const char* key, const char*, const char*, long& v) const {
-        if (!skips(key)) v = JsonReader::whole(j, where, key);
-    }
-    void flag(const char* key, const char*, const char*, bool& v) const {
-        if (skips(key)) return;
-        const Json& b = JsonReader::member(j, where, key);
-        if (!b.is_boolean()) JsonReader::fail(where, std::string("needs true or false for \"") + key + "\"");
-        v = b.get<bool>();
-    }
-    void point(const char* key, const char*, const char*, Vec3& v) const {
-        if (!skips(key)) v = JsonReader::vector(JsonReader::member(j, where, key), where);
-    }
-    void turn(const char* key, const char* label, const char* tip, Vec3& v) const { point(key, label, tip, v); }
-    void direction(const char* key, const char* label, const char* tip, Vec3& v) const { point(key, label, tip, v); }
-    void stations(const char* key, const char*, const char*, std::vector<double>& all) const {
-        if (skips(key)) return;
-        all = JsonReader::numbers(JsonReader::member(j, where, key), where);
-        for (double v : all)
-            if (!inReach(v)) JsonReader::fail(where, std::string("needs numbers up to 1e9 for \"") + key + "\"");
-    }
+    bool skips(const char* key) const;
+    void length(const char* key, const char*, const char*, double& v) const;
+    void limit(const char* key, const char*, const char*, std::optional<double>& v) const;
+    void angle(const char* key, const char*, const char*, double& v) const;
+    void number(const char* key, const char*, const char*, double& v) const;
+    void count(const char* key, const char*, const char*, long& v) const;
+    void flag(const char* key, const char*, const char*, bool& v) const;
+    void point(const char* key, const char*, const char*, Vec3& v) const;
+    void turn(const char* key, const char* label, const char* tip, Vec3& v) const;
+    void direction(const char* key, const char* label, const char* tip, Vec3& v) const;
+    void stations(const char* key, const char*, const char*, std::vector<double>& all) const;
     /// A profile that is not there has no key (the spacing's own default takes its place when the rule is written by
     /// hand).
-    void profile(const char* key, const char*, const char*, Profile& p, ProfileOf) const {
-        if (skips(key)) return;
-        const Json& from = JsonReader::member(j, where, key);
-        p = Profile();
-        for (const Json& k : JsonReader::list(from, where, "keys")) {
-            const auto both = JsonReader::numbers(k, where);
-            if (both.size() != 2)
-                JsonReader::fail(where, std::string("needs a station and a value in \"") + key + "\"");
-            p.keys.push_back({both[0], both[1]});
-        }
-        const auto yes = [&](const char* which) {
-            return from.contains(which) && from[which].is_boolean() && from[which].get<bool>();
-        };
-        p.smooth = yes("smooth");
-        p.stretches = yes("stretches");
-        if (defectOf(p, key)) JsonReader::fail(where, std::string("has keys in \"") + key + "\" that cannot be");
-    }
-    void item(const char* key, const char*, const char*, Id& id, ItemOf) const {
-        if (j.is_object() && j.contains(key)) id = JsonReader::id(j, where, key);
-    }
-    template<class E> void choice(const char* key, const char*, const char*, E& v, ChoiceWords words) const {
-        if (skips(key)) return;
-        const std::string w = JsonReader::word(j, where, key);
-        for (size_t i = 0; i < words.size(); ++i)
-            if (w == words.begin()[i].file) {
-                v = E(i);
-                return;
-            }
-        JsonReader::fail(where, "has \"" + w + "\" for \"" + key + "\", which is not known");
-    }
-    void wheels(const char* key, std::vector<Wheel>& out) const {
-        if (skips(key)) return;
-        out.clear();
-        for (const auto& w : JsonReader::list(j, where, key)) {
-            Wheel wheel;
-            wheel.name = JsonReader::word(w, where, "name");
-            const auto c = JsonReader::numbers(JsonReader::member(w, where, "centre"), where);
-            if (c.size() != 2) JsonReader::fail(where, "needs two numbers for a wheel's centre");
-            wheel.centre = {c[0], c[1]};
-            wheel.radius = JsonReader::number(w, where, "radius");
-            wheel.teeth = JsonReader::whole(w, where, "teeth");
-            wheel.inside = JsonReader::member(w, where, "inside").is_boolean() && w["inside"].get<bool>();
-            if (w.contains("body")) {
-                const std::string body = JsonReader::word(w, where, "body");
-                const auto found = std::find(std::begin(kWheelBodies), std::end(kWheelBodies), body);
-                if (found == std::end(kWheelBodies))
-                    JsonReader::fail(where, "has a wheel body \"" + body + "\", which is not known");
-                wheel.body = WheelBody(found - std::begin(kWheelBodies));
-            }
-            if (w.contains("width")) wheel.width = JsonReader::number(w, where, "width");
-            if (w.contains("bore")) wheel.bore = JsonReader::number(w, where, "bore");
-            if (w.contains("hub")) wheel.hub = JsonReader::number(w, where, "hub");
-            if (w.contains("part")) wheel.part = JsonReader::id(w, where, "part");
-            if (w.contains("phase")) wheel.phase = JsonReader::number(w, where, "phase");
-            out.push_back(std::move(wheel));
-        }
-    }
+    void profile(const char* key, const char*, const char*, Profile& p, ProfileOf) const;
+    void item(const char* key, const char*, const char*, Id& id, ItemOf) const;
+    void choice(const char* key, const char*, const char*, int& v, ChoiceWords words) const;
+    void wheels(const char* key, std::vector<Wheel>& out) const;
 };
 
 /// Lock and folder of any item.
-template<class Item> void putKept(Json& j, const Item& item) {
-    if (item.locked) j["locked"] = true;
-    if (item.folder != 0) j["folder"] = item.folder;
-}
+void putKept(Json&, bool locked, Id folder);
+void readKept(const Json&, const std::string& where, bool& locked, Id& folder);
+template<class Item> void putKept(Json& j, const Item& item) { putKept(j, item.locked, item.folder); }
 template<class Item> void readKept(const Json& j, const std::string& where, Item& item) {
-    if (j.contains("locked")) item.locked = JsonReader::yes(j, where, "locked");
-    if (j.contains("folder")) item.folder = JsonReader::id(j, where, "folder");
+    readKept(j, where, item.locked, item.folder);
 }
 
 /// What reading parts needs besides their text.

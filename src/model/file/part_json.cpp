@@ -1,4 +1,10 @@
+#include "geometry/curves/edit.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
 #include "model/file/document_json.h"
+#include "model/recipes/body_shape.h"
+#include "parts/makers/maker.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 namespace {

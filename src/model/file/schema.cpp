@@ -1,5 +1,17 @@
 #include "model/file/schema.h"
+#include "layout/along/changes.h"
+#include "layout/along/feet.h"
+#include "layout/facing/rules.h"
+#include "layout/spacing/rules.h"
+#include "layout/spacing/spacing.h"
+#include "model/delivery/delivery.h"
+#include "model/delivery/orders.h"
+#include "model/document/body_item.h"
+#include "model/document/give_way.h"
+#include "model/document/motion.h"
 #include "model/file/document_json.h"
+#include "parts/makers/maker.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 namespace {

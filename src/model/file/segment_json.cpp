@@ -1,4 +1,5 @@
 #include "model/file/document_json.h"
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 

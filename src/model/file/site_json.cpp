@@ -1,7 +1,9 @@
 // Site bodies and folders in document.json, and the levels of ground beside it.
 #include "base/text.h"
+#include "model/document/body_item.h"
 #include "model/file/document_json.h"
 #include <charconv>
+#include <nlohmann/json.hpp>
 
 namespace vicinal {
 

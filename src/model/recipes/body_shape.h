@@ -6,6 +6,7 @@
 #include "model/recipes/part_shape.h"
 #include "model/recipes/rail_shape.h"
 #include "parts/cuts/webs.h"
+#include "parts/makers/maker.h"
 #include "parts/rails/pieces.h"
 
 namespace vicinal {
@@ -17,11 +18,7 @@ struct PlateOf {
     bool under = true; ///< under the path's plane: the path is its upper edge; else on it
     bool operator==(const PlateOf&) const = default;
 };
-template<class V, Describes<PlateOf> P> void describe(V&& v, P& p) {
-    v.item("path", "Outline", "The closed flat path that it follows", p.path, ItemOf::Path);
-    v.length("thickness", "Thickness", "Square to the path's plane", p.thickness);
-    v.flag("under", "Under the path", "The path is its upper edge; else it stands on it", p.under);
-}
+void describe(const ValueVisitor&, PlateOf&);
 
 /// Which side of its path a wall stands on, as one goes along.
 enum class WallSide { Middle, Left, Right };
@@ -32,16 +29,7 @@ struct WallAlong {
     WallSide side = WallSide::Middle;
     bool operator==(const WallAlong&) const = default;
 };
-template<class V, Describes<WallAlong> W> void describe(V&& v, W& w) {
-    v.item("path", "Along", "The path that it follows", w.path, ItemOf::Path);
-    v.length("height", "Height", "Of its top above the path", w.height);
-    v.length("below", "Below", "How far its foot is under the path", w.below);
-    v.length("thickness", "Thickness", "In plan, square to the path", w.thickness);
-    v.choice("side", "Stands", "Where its sides are, as one goes along the path", w.side,
-             {{"middle", "in the middle", "Half its thickness on either side of the path", "in the middle"},
-              {"left", "to the left", "The path is its right side", "to the left"},
-              {"right", "to the right", "The path is its left side", "to the right"}});
-}
+void describe(const ValueVisitor&, WallAlong&);
 
 /// Ground from levels: points and break lines, joined by triangles; or a regular grid.
 struct Levels {
@@ -54,14 +42,7 @@ struct Levels {
         return data == o.data && thickness == o.thickness && longest == o.longest;
     }
 };
-template<class V, Describes<Levels> L> void describe(V&& v, L& l) {
-    v.length("longest", "Longest edge",
-             "Triangles at its border that have a longer edge are left out, so that bays of the outline stay open; 0: "
-             "none",
-             l.longest);
-    v.length("thickness", "Solid down to",
-             "A body down to a level foot so far below its lowest point; 0: a sheet without thickness", l.thickness);
-}
+void describe(const ValueVisitor&, Levels&);
 
 /// Ground that is made: a rectangle round its own origin, its long way along x.
 enum class GroundForm { Slope, Terraces, Mound };
@@ -74,20 +55,7 @@ struct MadeGround {
     double radius = 2500; ///< of the mound's foot
     bool operator==(const MadeGround&) const = default;
 };
-template<class V, Describes<MadeGround> G> void describe(V&& v, G& g) {
-    v.choice("form", "Form", "What the ground is like", g.form,
-             {{"slope", "slope", "Rises evenly along its length", "slope"},
-              {"terraces", "terraces", "Level steps with banks between them", "terraces"},
-              {"mound", "mound", "A round hill on level ground", "mound"}});
-    v.length("length", "Length", "In plan, along x", g.length);
-    v.length("width", "Width", "In plan, along y", g.width);
-    v.length("rise", "Rise", "From its low to its high end, or to the mound's top", g.rise);
-    if (g.form == GroundForm::Terraces) {
-        v.count("steps", "Terraces", "How many levels", g.steps);
-        v.length("bank", "Banks", "Length in plan of the slope between two terraces; 0: upright", g.bank);
-    }
-    if (g.form == GroundForm::Mound) v.length("radius", "Radius", "Of the mound's foot", g.radius);
-}
+void describe(const ValueVisitor&, MadeGround&);
 
 using BodyShape =
     std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse, RailAlong, CutBy>;

@@ -2,6 +2,7 @@
 #include "base/say.h"
 #include "base/text.h"
 #include "geometry/curves/edit.h"
+#include "parts/makers/maker.h"
 
 namespace vicinal {
 namespace {

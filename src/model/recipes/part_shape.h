@@ -3,6 +3,7 @@
 #include "base/id.h"
 #include "geometry/path/path.h"
 #include "parts/body.h"
+#include "parts/makers/maker.h"
 #include <string>
 #include <variant>
 #include <vector>

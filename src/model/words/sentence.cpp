@@ -1,5 +1,6 @@
 #include "model/words/sentence.h"
 #include "layout/along/typed.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/evaluate.h"
 #include <algorithm>
 #include <cstdio>

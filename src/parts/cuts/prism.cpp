@@ -7,10 +7,16 @@
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
 #include <algorithm>
 #include <cmath>
+#include <gp_Ax2.hxx>
 #include <gp_Cylinder.hxx>
 #include <gp_Pln.hxx>
+#include <gp_Trsf.hxx>
 
 namespace vicinal {
 namespace {
@@ -234,7 +240,7 @@ BodyPtr bodyOf(const Prism& given) {
         double area = 0;
         for (size_t k = 0; k < lines[i].size(); ++k) {
             const Vec2 &a = lines[i][k], &b = lines[i][(k + 1) % lines[i].size()];
-            area += a.x() * b.y() - a.y() * b.x();
+            area += cross(a, b);
         }
         if ((area > 0) == (nest[i].depth % 2 == 1)) std::reverse(lines[i].begin(), lines[i].end());
     }

@@ -8,8 +8,6 @@ namespace {
 
 Vec2 flat(const Vec3& p) { return p.head<2>(); }
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 /// Above zero where an arc goes round counter-clockwise.
 double turnOf(const Span& s) { return s.sweep * cross(flat(s.c1), flat(s.c2)); }
 

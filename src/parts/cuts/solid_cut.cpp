@@ -1,4 +1,5 @@
 #include "parts/cuts/solid_cut.h"
+#include "parts/makers/maker.h"
 #include "parts/solid/shape.h"
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
@@ -8,6 +9,12 @@
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Trsf.hxx>
 
 namespace vicinal {
 namespace {

@@ -4,8 +4,14 @@
 #include "parts/makers/build.h"
 #include "parts/makers/sprocket.h"
 #include <Standard_Failure.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
 #include <algorithm>
 #include <cmath>
+#include <gp_Ax2.hxx>
+#include <gp_Trsf.hxx>
 
 namespace vicinal {
 namespace {

@@ -14,9 +14,15 @@
 #include <Standard_Failure.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
 #include <algorithm>
 #include <functional>
+#include <gp_Ax2.hxx>
 #include <gp_Pln.hxx>
+#include <gp_Trsf.hxx>
 
 namespace vicinal {
 namespace {

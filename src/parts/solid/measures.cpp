@@ -16,8 +16,14 @@
 #include <TColStd_Array1OfReal.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
 #include <array>
 #include <cmath>
+#include <gp_Ax2.hxx>
+#include <gp_Trsf.hxx>
 #include <vector>
 
 namespace vicinal {

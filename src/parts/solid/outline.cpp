@@ -19,9 +19,15 @@
 #include <TopTools_ShapeMapHasher.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <gp_Ax2.hxx>
+#include <gp_Trsf.hxx>
 #include <map>
 #include <polyclipping/clipper.hpp>
 #include <set>

@@ -1,25 +1,32 @@
 #pragma once
 // For the few files that build or take apart solids with OpenCASCADE.
 #include "parts/solid/solid.h"
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Face.hxx>
-#include <TopoDS_Shape.hxx>
-#include <TopoDS_Wire.hxx>
-#include <gp_Ax2.hxx>
-#include <gp_Trsf.hxx>
 #include <optional>
+
+// Only named here: who looks into one includes it.
+class TopoDS_Edge;
+class TopoDS_Face;
+class TopoDS_Shape;
+class TopoDS_Wire;
+class gp_Dir;
+class gp_Pnt;
+class gp_Trsf;
+class gp_XYZ;
 
 namespace vicinal {
 
+/// A body of OpenCASCADE, never changed.
 struct Solid {
-    TopoDS_Shape shape;
+    explicit Solid(const TopoDS_Shape&);
+    std::shared_ptr<const TopoDS_Shape> held;
+    const TopoDS_Shape& shape; ///< the same
 };
 
 namespace occ {
 
-inline gp_Pnt point(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-inline gp_Dir direction(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-inline Vec3 vec(const gp_XYZ& p) { return {p.X(), p.Y(), p.Z()}; }
+gp_Pnt point(const Vec3&);
+gp_Dir direction(const Vec3&);
+Vec3 vec(const gp_XYZ&);
 gp_Trsf transform(const Mat3& R, const Vec3& t, double k = 1);
 
 /// The same curve as an edge: lines, arcs, Bezier curves and NURBS exactly, screw and hanging lines within 1e-5 mm.

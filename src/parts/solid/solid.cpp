@@ -36,12 +36,25 @@
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
+#include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Elips.hxx>
+#include <gp_Trsf.hxx>
 #include <sstream>
 
 namespace vicinal {
+
+Solid::Solid(const TopoDS_Shape& s) : held(std::make_shared<const TopoDS_Shape>(s)), shape(*held) {}
+
 namespace occ {
+
+gp_Pnt point(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+gp_Dir direction(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+Vec3 vec(const gp_XYZ& p) { return {p.X(), p.Y(), p.Z()}; }
 
 gp_Trsf transform(const Mat3& R, const Vec3& t, double k) {
     gp_Trsf out;

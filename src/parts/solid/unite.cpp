@@ -1,6 +1,12 @@
 #include "parts/solid/unite.h"
 #include "parts/solid/shape.h"
 #include <Standard_Failure.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Wire.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Trsf.hxx>
 
 namespace vicinal {
 

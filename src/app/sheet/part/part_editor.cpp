@@ -5,6 +5,8 @@
 #include "app/sheet/part/pieces_editor.h"
 #include "app/sheet/part/seat_fields.h"
 #include "app/sheet/part/shape_values.h"
+#include "model/document/part_item.h"
+#include "parts/makers/maker.h"
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>

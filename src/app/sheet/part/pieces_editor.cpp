@@ -1,6 +1,7 @@
 #include "app/sheet/part/pieces_editor.h"
 #include "app/controls/controls.h"
 #include "app/sheet/part/shape_values.h"
+#include "model/document/part_item.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/state/store.h"
+#include "model/recipes/part_shape.h"
 #include <QWidget>
 
 class QComboBox;

@@ -3,6 +3,7 @@
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
+#include "model/document/part_item.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>

@@ -5,6 +5,7 @@
 #include "app/controls/value_field.h"
 #include "app/sheet/path/points_model.h"
 #include "app/sheet/path/recipe_editor.h"
+#include "model/document/path_item.h"
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>

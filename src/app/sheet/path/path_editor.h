@@ -1,5 +1,6 @@
 #pragma once
 #include "app/state/store.h"
+#include "geometry/curves/edit.h"
 #include <QWidget>
 #include <functional>
 
@@ -10,6 +11,7 @@ class QTableView;
 
 namespace vicinal {
 
+struct PathPoint;
 class PointsModel;
 class RecipeEditor;
 class Segmented;

@@ -1,5 +1,6 @@
 #include "app/sheet/path/points_model.h"
 #include "app/controls/format.h"
+#include "model/document/path_item.h"
 
 namespace vicinal {
 

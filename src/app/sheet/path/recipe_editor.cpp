@@ -4,6 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/controls/value_rows.h"
 #include "app/sheet/path/wheel_body.h"
+#include "model/document/path_item.h"
 #include "model/edits/crossing_edits.h"
 #include <QComboBox>
 #include <QHeaderView>

@@ -3,6 +3,10 @@
 #include "app/controls/format.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "parts/makers/maker.h"
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>

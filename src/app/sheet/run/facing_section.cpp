@@ -1,5 +1,6 @@
 #include "app/sheet/run/facing_section.h"
 #include "app/controls/controls.h"
+#include "model/document/run_item.h"
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -8,14 +9,6 @@ namespace vicinal {
 using value_rows::valuesOf;
 using value_rows::word;
 
-namespace {
-
-void put(RunItem& r, const std::string& key, double value, int axis) {
-    value_rows::setValue(r.facing, key, value, axis);
-}
-
-} // namespace
-
 FacingSection::FacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
     addRules<NoseRule>("nose", tr("Nose"), [this](int k) {
         change(tr("Nose"), {}, [&](RunItem& r) { r.facing.nose = alternative<NoseRule>(size_t(k)); });
@@ -23,7 +16,7 @@ FacingSection::FacingSection(Store& store, QWidget* parent) : RunSection(store, 
     addRules<CrownRule>("crown", tr("Crown"), [this](int k) {
         change(tr("Crown"), {}, [&](RunItem& r) { r.facing.crown = alternative<CrownRule>(size_t(k)); });
     });
-    for (const auto& v : valuesOf(Facing{})) addRow(v, put);
+    for (const auto& v : valuesOf(Facing{})) addRow(v, putInto<&RunItem::facing>);
     auto* pick = new QPushButton(tr("Take it from an edge"));
     pick->setObjectName("direction.pick");
     pick->setToolTip(tr("Click an edge of a part in the view: the direction is along it, upwards"));

@@ -1,5 +1,6 @@
 #include "app/sheet/run/ground_section.h"
 #include "app/controls/format.h"
+#include "model/document/run_item.h"
 #include <QLabel>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -8,14 +9,8 @@ namespace vicinal {
 
 using value_rows::valuesOf;
 
-namespace {
-
-void put(RunItem& r, const std::string& key, double value, int axis) { value_rows::setValue(r.feet, key, value, axis); }
-
-} // namespace
-
 GroundSection::GroundSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    for (const auto& v : valuesOf(Feet{})) addRow(v, put);
+    for (const auto& v : valuesOf(Feet{})) addRow(v, putInto<&RunItem::feet>);
     m_says = new QLabel;
     m_says->setObjectName("feet.says");
     m_says->setProperty("role", "muted");

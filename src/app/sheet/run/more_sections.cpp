@@ -5,6 +5,8 @@
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/background.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/sequence_text.h"
 #include <QLabel>
 #include <QLineEdit>
@@ -19,10 +21,6 @@ using value_rows::valuesOf;
 namespace {
 
 /// Writes a described value into one of a run's members.
-template<auto Member> void put(RunItem& r, const std::string& key, double value, int axis) {
-    value_rows::setValue(r.*Member, key, value, axis);
-}
-
 QPushButton* addButton(QHBoxLayout* line, const QString& text, const char* name, const QString& tip) {
     auto* b = new QPushButton(text);
     b->setObjectName(name);
@@ -41,7 +39,7 @@ SequenceSection::SequenceSection(Store& store, QWidget* parent) : RunSection(sto
                           tr("Parts in the order they are set, with commas: Post, 5 x Baluster. Weights in brackets: "
                              "Grey slab (3), Red slab (1). Empty: the run's own part everywhere.")));
     m_box->addWidget(m_rows["sequence"]);
-    for (const auto& v : valuesOf(Sequence{})) addRow(v, put<&RunItem::sequence>);
+    for (const auto& v : valuesOf(Sequence{})) addRow(v, putInto<&RunItem::sequence>);
 }
 
 void SequenceSection::buildRow() {
@@ -123,8 +121,8 @@ QString SequenceSection::summary(const RunResult& run) const {
 }
 
 ChangesSection::ChangesSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    for (const auto& v : valuesOf(Changes{})) addRow(v, put<&RunItem::changes>);
-    for (const auto& v : valuesOf(Unevenness{})) addRow(v, put<&RunItem::uneven>);
+    for (const auto& v : valuesOf(Changes{})) addRow(v, putInto<&RunItem::changes>);
+    for (const auto& v : valuesOf(Unevenness{})) addRow(v, putInto<&RunItem::uneven>);
     auto* again = new QPushButton(tr("Another seed"));
     again->setObjectName("run.reroll");
     again->setToolTip(tr("Other random differences within the same bounds"));
@@ -155,8 +153,8 @@ QString ChangesSection::summary(const RunResult& run) const {
 }
 
 RowsSection::RowsSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    for (const auto& v : valuesOf(Rows{})) addRow(v, put<&RunItem::rows>);
-    for (const auto& v : valuesOf(Echoes{})) addRow(v, put<&RunItem::echoes>);
+    for (const auto& v : valuesOf(Rows{})) addRow(v, putInto<&RunItem::rows>);
+    for (const auto& v : valuesOf(Echoes{})) addRow(v, putInto<&RunItem::echoes>);
 }
 
 void RowsSection::refresh(const RunResult& run) {
@@ -192,7 +190,7 @@ QString RowsSection::summary(const RunResult& run) const {
 }
 
 MotionSection::MotionSection(Store& store, QWidget* parent) : RunSection(store, parent) {
-    for (const auto& v : valuesOf(Motion{})) addRow(v, put<&RunItem::motion>);
+    for (const auto& v : valuesOf(Motion{})) addRow(v, putInto<&RunItem::motion>);
     buildSweep();
 }
 

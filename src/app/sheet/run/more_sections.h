@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
+#include "layout/along/changes.h"
 
 class QPushButton;
 

@@ -4,6 +4,8 @@
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include "app/state/checks.h"
+#include "layout/facing/facing.h"
+#include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include <QInputDialog>
 #include <QLabel>

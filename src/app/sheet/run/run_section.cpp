@@ -3,6 +3,7 @@
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include "layout/along/typed.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"
 #include <QAbstractButton>
 #include <QCheckBox>

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/controls/value_rows.h"
 #include "app/state/store.h"
+#include "base/rule_words.h"
 #include <QWidget>
 #include <map>
 
@@ -30,6 +31,10 @@ public:
 protected:
     /// Writes a value that describe() hands out into a run; `axis` of a turn; not a number: none.
     using Put = void (*)(RunItem&, const std::string& key, double value, int axis);
+    /// Into one member of the run.
+    template<auto Member> static void putInto(RunItem& r, const std::string& key, double value, int axis) {
+        value_rows::setValue(r.*Member, key, value, axis);
+    }
     void change(const QString& name, const QString& merge, const std::function<void(RunItem&)>&);
     /// The field or buttons of a value, named by its key; without a row yet.
     QWidget* makeControl(const ShownValue&, Put);

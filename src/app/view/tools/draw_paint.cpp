@@ -6,11 +6,7 @@
 #include <cmath>
 
 namespace vicinal {
-namespace {
-
-QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
-
-} // namespace
+namespace {} // namespace
 
 void DrawTool::paintDrawn(QPainter& p) const {
     const Camera& camera = m_view.camera();

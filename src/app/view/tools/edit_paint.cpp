@@ -5,11 +5,7 @@
 #include <QPainter>
 
 namespace vicinal {
-namespace {
-
-QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
-
-} // namespace
+namespace {} // namespace
 
 void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* points) const {
     const auto at = m_view.camera().project(h.at);

@@ -1,5 +1,6 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/dialogs/profile_keys.h"
+#include "model/document/path_item.h"
 #include "model/edits/crossing_edits.h"
 #include <QContextMenuEvent>
 #include <QMenu>

@@ -3,7 +3,12 @@
 #include "app/controls/format.h"
 #include "app/dialogs/profile_keys.h"
 #include "layout/along/typed.h"
+#include "model/document/body_item.h"
+#include "model/document/heap.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/release.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <cmath>
 
 namespace vicinal {

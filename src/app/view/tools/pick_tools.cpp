@@ -2,6 +2,7 @@
 #include "app/controls/theme.h"
 #include "app/view/tools/draw_tool.h"
 #include "geometry/mesh/mesh.h"
+#include "geometry/mesh/terrain.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <cmath>

@@ -1,5 +1,6 @@
 #include "model/edits/typed/sequence_text.h"
 #include "base/text.h"
+#include "layout/along/changes.h"
 #include <regex>
 
 namespace vicinal {

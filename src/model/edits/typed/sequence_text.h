@@ -1,5 +1,6 @@
 #pragma once
 // A sequence of parts as text: "Post, 5 x Baluster"; with weights "Grey slab (3), Red slab (1)".
+#include "layout/along/changes.h"
 #include "model/document/document.h"
 
 namespace vicinal {

@@ -1,11 +1,16 @@
 #include "model/edits/typed/typed_values.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/bay_text.h"
 #include "model/edits/typed/sequence_text.h"
 #include "model/edits/typed/typed_visitor.h"
 #include "model/recipes/numbers.h"
+#include "parts/makers/maker.h"
 #include <algorithm>
 #include <sstream>
 

@@ -2,7 +2,9 @@
 // Reads typed text into whatever hands out its values by describe().
 #include "base/text.h"
 #include "layout/along/typed.h"
+#include "model/document/body_item.h"
 #include "model/document/document.h"
+#include "model/document/path_item.h"
 #include <sstream>
 
 namespace vicinal {

@@ -2,6 +2,7 @@
 #include "base/say.h"
 #include "geometry/curves/offset.h"
 #include "model/evaluate/graph.h"
+#include "model/recipes/body_shape.h"
 #include "parts/cuts/flat_cut.h"
 #include "parts/cuts/prism.h"
 #include "parts/cuts/solid_cut.h"

@@ -1,6 +1,7 @@
 #pragma once
 // Bodies that runs cut: between the graph and the cutting itself. Not for others.
 #include "model/evaluate/evaluate.h"
+#include "model/recipes/body_shape.h"
 
 namespace vicinal {
 

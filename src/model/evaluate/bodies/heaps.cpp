@@ -1,5 +1,8 @@
 #include "model/evaluate/bodies/heaps.h"
 #include "base/text.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <unordered_map>
 

@@ -1,6 +1,7 @@
 #pragma once
 // Rails along runs: between the graph and the bodies of rails. Not for others.
 #include "model/evaluate/evaluate.h"
+#include "model/recipes/body_shape.h"
 
 namespace vicinal {
 

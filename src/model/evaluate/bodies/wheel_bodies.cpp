@@ -1,5 +1,6 @@
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "base/text.h"
+#include "model/document/part_item.h"
 #include "model/evaluate/evaluate.h"
 #include "parts/makers/sprocket.h"
 #include <algorithm>

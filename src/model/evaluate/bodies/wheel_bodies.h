@@ -3,6 +3,7 @@
 #include "layout/places.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/recipe.h"
+#include "parts/makers/maker.h"
 #include <memory>
 
 namespace vicinal {

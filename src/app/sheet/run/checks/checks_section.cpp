@@ -2,6 +2,8 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/state/checks.h"
+#include "model/document/body_item.h"
+#include "model/document/run_item.h"
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
+#include "checks/check.h"
 #include "model/checks/checked.h"
 
 class QToolButton;

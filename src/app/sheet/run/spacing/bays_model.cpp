@@ -1,6 +1,7 @@
 #include "app/sheet/run/spacing/bays_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/bay_text.h"
 
 namespace vicinal {

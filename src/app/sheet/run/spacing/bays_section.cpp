@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/sheet/run/spacing/bays_model.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/bay_text.h"
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -11,14 +12,6 @@
 #include <set>
 
 namespace vicinal {
-namespace {
-
-void put(RunItem& r, const std::string& key, double value, int axis) {
-    value_rows::setValue(r.spacing, key, value, axis);
-}
-
-} // namespace
-
 bool inBays(const std::string& key) {
     static const std::set<std::string> keys{"pitchAtLeast", "pitchAtMost", "multiple",    "from",
                                             "to",           "bays",        "bayStations", "bayRun"};
@@ -32,9 +25,9 @@ BaysSection::BaysSection(Store& store, QWidget* parent) : RunSection(store, pare
     for (size_t i = 0; i < all.size(); ++i) {
         const auto pair = pairs.find(all[i].key);
         if (pair == pairs.end())
-            addRow(all[i], put);
+            addRow(all[i], putInto<&RunItem::spacing>);
         else
-            addRow(pair->second, all[i], all[i + 1], put), ++i;
+            addRow(pair->second, all[i], all[i + 1], putInto<&RunItem::spacing>), ++i;
     }
     buildTable();
     m_error = new QLabel;
@@ -103,9 +96,8 @@ bool BaysSection::eventFilter(QObject* on, QEvent* e) {
 
 QWidget* BaysSection::target(const QString& key) const { return key == "bayRules" ? m_table : RunSection::target(key); }
 
-std::vector<ShownValue> BaysSection::values(const Spacing& s) {
-    std::vector<ShownValue> out;
-    describeShared(value_rows::Collector(out), s);
+std::vector<ShownValue> BaysSection::values(Spacing s) {
+    auto out = value_rows::collected([&](const ValueVisitor& v) { describeShared(v, s); });
     std::erase_if(out, [](const ShownValue& v) { return !inBays(v.key); });
     return out;
 }

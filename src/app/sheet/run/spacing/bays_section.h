@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
+#include "layout/spacing/rules.h"
 
 class QLabel;
 class QTableView;
@@ -24,7 +25,7 @@ protected:
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
-    static std::vector<ShownValue> values(const Spacing&);
+    static std::vector<ShownValue> values(Spacing);
     void buildTable();
     void setRule(int row, const QString& text);
     BaysModel* m_model;

@@ -1,6 +1,7 @@
 #include "app/sheet/run/spacing/fits_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "layout/spacing/rules.h"
 
 namespace vicinal {
 

@@ -2,6 +2,10 @@
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "base/text.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/giving.h"
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QLabel>
@@ -14,10 +18,6 @@ using value_rows::valuesOf;
 using value_rows::word;
 
 namespace {
-
-void put(RunItem& r, const std::string& key, double value, int axis) {
-    value_rows::setValue(r.gives, key, value, axis);
-}
 
 QString numberText(double v, ProfileOf of, Unit unit) {
     if (of == ProfileOf::Angle) return QString::number(v / kDegree, 'f', 3) + QString::fromUtf8("\u00b0");
@@ -61,7 +61,7 @@ GivesSection::GivesSection(Store& store, QWidget* parent) : RunSection(store, pa
         if (std::string(v.key) == "giveAxis") // of the value chosen
             m_value = combo("giveValue", tr("Value"), tr("The number of the path that is found anew"));
         else
-            addRow(v, put);
+            addRow(v, putInto<&RunItem::gives>);
     }
     for (const auto& [key, label] :
          {std::pair{"giveAtLeast", tr("Not below")}, std::pair{"giveAtMost", tr("Not above")}}) {

@@ -5,6 +5,8 @@ class QPushButton;
 
 namespace vicinal {
 
+struct Gave;
+
 /// What gives way so that the count comes out exactly: a number of the path, or a wheel of its loop; where it stood and
 /// where it went.
 class GivesSection : public RunSection {

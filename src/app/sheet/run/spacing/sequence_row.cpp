@@ -1,5 +1,7 @@
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/controls/theme.h"
+#include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include <QMouseEvent>
 #include <QPainter>
 #include <algorithm>

@@ -5,7 +5,10 @@
 #include "app/controls/value_field.h"
 #include "app/sheet/run/spacing/bays_section.h"
 #include "app/sheet/run/spacing/fits_model.h"
+#include "layout/vehicles/throw.h"
+#include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
+#include "model/evaluate/giving.h"
 #include <QFutureWatcher>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -23,14 +26,9 @@ using value_rows::word;
 
 namespace {
 
-void put(RunItem& r, const std::string& key, double value, int axis) {
-    value_rows::setValue(r.spacing, key, value, axis);
-}
-
 /// What all rules share, but for what the section of limits and bays holds.
-std::vector<ShownValue> sharedValues(const Spacing& s) {
-    std::vector<ShownValue> out;
-    describeShared(value_rows::Collector(out), s);
+std::vector<ShownValue> sharedValues(Spacing s) {
+    auto out = value_rows::collected([&](const ValueVisitor& v) { describeShared(v, s); });
     std::erase_if(out, [](const ShownValue& v) { return inBays(v.key); });
     return out;
 }
@@ -44,7 +42,7 @@ std::vector<ShownValue> ruleValues(const SpacingRule& rule) {
 SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store, parent) {
     addRules<SpacingRule>("rule", {}, [this](int k) { switchTo(k); });
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
-        for (const auto& v : ruleValues(alternative<SpacingRule>(i))) addRow(v, put);
+        for (const auto& v : ruleValues(alternative<SpacingRule>(i))) addRow(v, putInto<&RunItem::spacing>);
     // Ends of one thing share a row.
     const std::map<std::string, QString> pairs = {{"gapAtLeast", tr("Gap from / to")},
                                                   {"insetStart", tr("In at start / end")}};
@@ -52,9 +50,9 @@ SpacingSection::SpacingSection(Store& store, QWidget* parent) : RunSection(store
     for (size_t i = 0; i < shared.size(); ++i) {
         const auto pair = pairs.find(shared[i].key);
         if (pair == pairs.end())
-            addRow(shared[i], put);
+            addRow(shared[i], putInto<&RunItem::spacing>);
         else
-            addRow(pair->second, shared[i], shared[i + 1], put), ++i;
+            addRow(pair->second, shared[i], shared[i + 1], putInto<&RunItem::spacing>), ++i;
     }
     m_error = new QLabel;
     m_error->setObjectName("error.spacing");
