@@ -1,6 +1,9 @@
 // Typed values: units, arithmetic, what is refused and how it is said.
 #include "base/quantity.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_quantity {
 
 using namespace vicinal;
 
@@ -109,5 +112,7 @@ void TestQuantity::unknownUnitsAreQuoted() {
     }
 }
 
-QTEST_APPLESS_MAIN(TestQuantity)
+VICINAL_SUITE(TestQuantity)
+
+} // namespace test_quantity
 #include "test_quantity.moc"

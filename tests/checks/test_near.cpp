@@ -3,12 +3,15 @@
 #include "checks/opening.h"
 #include "checks/pairs.h"
 #include "parts/makers/maker.h"
+#include "suite.h"
 #include <QTest>
 #include <fcl/geometry/bvh/BVH_model.h>
 #include <fcl/geometry/shape/box.h>
 #include <fcl/narrowphase/distance.h>
 #include <random>
 #include <thread>
+
+namespace test_near {
 
 using namespace vicinal;
 
@@ -638,5 +641,7 @@ void TestNear::dominoes() {
     }
 }
 
-QTEST_APPLESS_MAIN(TestNear)
+VICINAL_SUITE(TestNear)
+
+} // namespace test_near
 #include "test_near.moc"

@@ -1,10 +1,13 @@
 // The command line as a user has it: output, errors in one line, exit codes.
 #include "model/documents.h"
+#include "suite.h"
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QProcess>
+
+namespace test_cli {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -528,5 +531,7 @@ void TestCli::oneBadRunDoesNotHideTheOthers() {
     QCOMPARE(QString(all.out), left.join('\n'));
 }
 
-QTEST_APPLESS_MAIN(TestCli)
+VICINAL_SUITE(TestCli)
+
+} // namespace test_cli
 #include "test_cli.moc"

@@ -1,7 +1,10 @@
 // Files in: DXF written by ezdxf, CSV, meshes; and what is wrong with bad ones.
 #include "exchange/step_writer.h"
 #include "model/documents.h"
+#include "suite.h"
 #include <QProcess>
+
+namespace test_bring_in {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -409,5 +412,7 @@ void TestBringIn::badMeshesAreNamed() {
     NEAR(lostDigits(**far), 0.06, 0.01);
 }
 
-QTEST_APPLESS_MAIN(TestBringIn)
+VICINAL_SUITE(TestBringIn)
+
+} // namespace test_bring_in
 #include "test_bring_in.moc"

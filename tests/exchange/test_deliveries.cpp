@@ -2,11 +2,16 @@
 // of its own, 3MF by assimp, spreadsheets and lists by Python.
 #include "exchange/delivery/make.h"
 #include "made.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/edits/release.h"
 #include "model/edits/yard_edits.h"
 #include "model/file/document_file.h"
 #include "ran.h"
+#include "suite.h"
 #include "support.h"
 #include <QDir>
 #include <QFile>
@@ -19,6 +24,8 @@
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
 #include <fstream>
+
+namespace test_deliveries {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -725,5 +732,7 @@ print(json.dumps({"count": count, "reach": reach}))
     QVERIFY(!readied(delivery("L", list, "csv", {kCover}), *e)); // no rails among that
 }
 
-QTEST_GUILESS_MAIN(TestDeliveries)
+VICINAL_SUITE(TestDeliveries)
+
+} // namespace test_deliveries
 #include "test_deliveries.moc"

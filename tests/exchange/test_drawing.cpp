@@ -6,13 +6,19 @@
 #include "exchange/sheet/writers.h"
 #include "geometry/mesh/ray.h"
 #include "made.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
 #include "parts/body.h"
 #include "ran.h"
+#include "suite.h"
 #include "support.h"
 #include <QFile>
 #include <QProcess>
 #include <QTemporaryDir>
+
+namespace test_drawing {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -417,5 +423,7 @@ void TestDrawing::whatCannotBeDrawnIsTold() {
     QVERIFY(dashed >= 10 && whole == 0);
 }
 
-QTEST_GUILESS_MAIN(TestDrawing)
+VICINAL_SUITE(TestDrawing)
+
+} // namespace test_drawing
 #include "test_drawing.moc"

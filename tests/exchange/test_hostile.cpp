@@ -6,12 +6,15 @@
 #include "model/documents.h"
 #include "model/file/document_file.h"
 #include "parts/body.h"
+#include "suite.h"
 #include "support.h"
 #include <QTemporaryDir>
 #include <filesystem>
 #include <fstream>
 #include <sys/resource.h>
 #include <thread>
+
+namespace test_hostile {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -224,5 +227,7 @@ void TestHostile::storedSolidsAreNotTrusted() {
     }
 }
 
-QTEST_GUILESS_MAIN(TestHostile)
+VICINAL_SUITE(TestHostile)
+
+} // namespace test_hostile
 #include "test_hostile.moc"

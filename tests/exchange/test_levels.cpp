@@ -4,6 +4,9 @@
 #include "made.h"
 #include "model/documents.h"
 #include "ran.h"
+#include "suite.h"
+
+namespace test_levels {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -141,5 +144,7 @@ void TestLevels::damagedOnesEndInAMessage() {
     QVERIFY(!readLevels(dir.filePath("none.csv").toStdString()));
 }
 
-QTEST_APPLESS_MAIN(TestLevels)
+VICINAL_SUITE(TestLevels)
+
+} // namespace test_levels
 #include "test_levels.moc"

@@ -1,11 +1,15 @@
 // Parts from files: STEP by OpenCASCADE's own writer, meshes by assimp's exporters, outlines by ezdxf; and bad ones.
 #include "exchange/in/bring_in.h"
 #include "exchange/step_writer.h"
+#include "model/document/part_item.h"
 #include "model/documents.h"
+#include "suite.h"
 #include <QProcess>
 #include <assimp/Exporter.hpp>
 #include <assimp/scene.h>
 #include <thread>
+
+namespace test_parts_in {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -364,5 +368,7 @@ void TestPartsIn::badFilesAreNamed() {
     qInfo() << text;
 }
 
-QTEST_APPLESS_MAIN(TestPartsIn)
+VICINAL_SUITE(TestPartsIn)
+
+} // namespace test_parts_in
 #include "test_parts_in.moc"

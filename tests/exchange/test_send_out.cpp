@@ -1,10 +1,14 @@
 // Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
 #include "exchange/out/send_out.h"
 #include "geometry/curves/wheels.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/evaluate/moving.h"
 #include "model/file/document_file.h"
 #include "parts/solid/outline.h"
+#include "suite.h"
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -14,6 +18,8 @@
 #include <assimp/scene.h>
 #include <functional>
 #include <set>
+
+namespace test_send_out {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -551,5 +557,7 @@ void TestSendOut::whatCannotBeSentIsNamed() {
     QVERIFY(sendOut(good->runs, "/nowhere/at/all.csv")->text.find("Choose another folder") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestSendOut)
+VICINAL_SUITE(TestSendOut)
+
+} // namespace test_send_out
 #include "test_send_out.moc"

@@ -4,11 +4,16 @@
 #include "exchange/in/bring_in.h"
 #include "exchange/out/send_out.h"
 #include "geometry/path/chain.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/file/document_file.h"
+#include "suite.h"
 #include "support.h"
 #include <QProcess>
 #include <QTemporaryDir>
+
+namespace test_standards {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -300,5 +305,7 @@ void TestStandards::namesAreNoFormulas() {
     QCOMPARE(text::quoted("a\nb\x1b"), std::string("a\\x0ab\\x1b"));
 }
 
-QTEST_GUILESS_MAIN(TestStandards)
+VICINAL_SUITE(TestStandards)
+
+} // namespace test_standards
 #include "test_standards.moc"

@@ -5,8 +5,12 @@
 #include "exchange/sheet/writers.h"
 #include "geometry/path/span.h"
 #include "made.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
 #include "ran.h"
+#include "suite.h"
 #include "support.h"
 #include <QFile>
 #include <QJsonArray>
@@ -15,6 +19,8 @@
 #include <QRegularExpression>
 #include <QTemporaryDir>
 #include <set>
+
+namespace test_template {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -547,5 +553,7 @@ void TestTemplate::facesPartsAndLines() {
     QVERIFY(order.size() > 3 && std::is_sorted(order.begin(), order.end()));
 }
 
-QTEST_GUILESS_MAIN(TestTemplate)
+VICINAL_SUITE(TestTemplate)
+
+} // namespace test_template
 #include "test_template.moc"

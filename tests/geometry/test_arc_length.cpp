@@ -1,4 +1,5 @@
 // Arc length and its inverse against closed forms and against OpenCASCADE.
+#include "suite.h"
 #include "support.h"
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GeomAdaptor_Curve.hxx>
@@ -7,6 +8,8 @@
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array1OfPnt.hxx>
 #include <cmath>
+
+namespace test_arc_length {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -230,5 +233,7 @@ void TestArcLength::badSegmentsAreNamed() {
     QVERIFY(text({c}).contains("not in order"));
 }
 
-QTEST_APPLESS_MAIN(TestArcLength)
+VICINAL_SUITE(TestArcLength)
+
+} // namespace test_arc_length
 #include "test_arc_length.moc"

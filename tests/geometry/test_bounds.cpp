@@ -1,6 +1,9 @@
 // Boxes of curves: against closed formulas, and against points laid so densely along them that what lies between two is
 // known to be less than the tolerance.
+#include "suite.h"
 #include "support.h"
+
+namespace test_bounds {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -123,5 +126,7 @@ void TestBounds::beyondReachIsRefused() {
     QVERIFY(!defectOf(Segment(uneven)).empty());
 }
 
-QTEST_GUILESS_MAIN(TestBounds)
+VICINAL_SUITE(TestBounds)
+
+} // namespace test_bounds
 #include "test_bounds.moc"

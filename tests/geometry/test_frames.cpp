@@ -1,6 +1,9 @@
 // Frames: least twist against the helix's torsion, seams, motion, reversal; headings that never flip.
 #include "layout/facing/facing.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_frames {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -204,5 +207,7 @@ void TestFrames::anglesRebuildTheRotation() {
     }
 }
 
-QTEST_APPLESS_MAIN(TestFrames)
+VICINAL_SUITE(TestFrames)
+
+} // namespace test_frames
 #include "test_frames.moc"

@@ -4,7 +4,10 @@
 #include "geometry/curves/shapes.h"
 #include "geometry/mesh/ground.h"
 #include "geometry/mesh/terrain.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_ground {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -491,5 +494,7 @@ void TestGround::onlyItsPoints() {
     QVERIFY(!beyond && beyond.problem().text.find("Point 2") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestGround)
+VICINAL_SUITE(TestGround)
+
+} // namespace test_ground
 #include "test_ground.moc"

@@ -1,7 +1,10 @@
 // Paths lifted over their own crossings: every two strands keep the thickness, far from crossings nothing moves.
 #include "geometry/curves/edit.h"
 #include "geometry/curves/lifted.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_lifted {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -296,5 +299,7 @@ void TestLifted::tooLittleWayIsSaid() {
     QVERIFY(!often && often.problem().text.find("too often") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestLifted)
+VICINAL_SUITE(TestLifted)
+
+} // namespace test_lifted
 #include "test_lifted.moc"

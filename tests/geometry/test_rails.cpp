@@ -1,6 +1,9 @@
 // Straight rails between places: lengths, cuts and joints against closed forms, and against points of the pieces.
 #include "geometry/curves/rails.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_rails {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -309,5 +312,7 @@ void TestRails::whatCannotBeIsSaid() {
     QCOMPARE(field({{0, 0, 0}, {1000, 0, 0}, {1000, 50, 0}, {0, 50, 0}}), std::string("joint"));
 }
 
-QTEST_APPLESS_MAIN(TestRails)
+VICINAL_SUITE(TestRails)
+
+} // namespace test_rails
 #include "test_rails.moc"

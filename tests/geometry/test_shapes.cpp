@@ -1,7 +1,10 @@
 // Curves of the trade against closed formulas: screw lines, hanging chains, fillets, arcs, and what is made of a path.
 #include "geometry/curves/edit.h"
 #include "geometry/curves/shapes.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_shapes {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -433,5 +436,7 @@ void TestShapes::factsAreRight() {
     for (const auto& k : curvatures(made(circle(250)), at)) NEAR(k.norm(), 1.0 / 250, 1e-12);
 }
 
-QTEST_APPLESS_MAIN(TestShapes)
+VICINAL_SUITE(TestShapes)
+
+} // namespace test_shapes
 #include "test_shapes.moc"

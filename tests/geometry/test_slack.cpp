@@ -2,8 +2,11 @@
 // where none can hang.
 #include "geometry/curves/wheels.h"
 #include "made.h"
+#include "suite.h"
 #include "support.h"
 #include <QRegularExpression>
+
+namespace test_slack {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -194,5 +197,7 @@ void TestSlack::whatCannotHangSaysWhatWorks() {
     }
 }
 
-QTEST_APPLESS_MAIN(TestSlack)
+VICINAL_SUITE(TestSlack)
+
+} // namespace test_slack
 #include "test_slack.moc"

@@ -1,5 +1,8 @@
 // The interpolating spline: passes through its points, C2 in its own parameter, corners break it.
+#include "suite.h"
 #include "support.h"
+
+namespace test_spline {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -91,5 +94,7 @@ void TestSpline::straightRowStaysStraight() {
     NEAR(path.length(), 900, 1e-9);
 }
 
-QTEST_APPLESS_MAIN(TestSpline)
+VICINAL_SUITE(TestSpline)
+
+} // namespace test_spline
 #include "test_spline.moc"

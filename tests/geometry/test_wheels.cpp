@@ -2,8 +2,11 @@
 #include "geometry/curves/edit.h"
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
+#include "suite.h"
 #include "support.h"
 #include <numeric>
+
+namespace test_wheels {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -319,5 +322,7 @@ void TestWheels::offsetRefusals() {
     for (double d : {0., double(NAN), double(INFINITY), 1e12}) QVERIFY(!offsetOf(c, d, CornerStyle::Round));
 }
 
-QTEST_APPLESS_MAIN(TestWheels)
+VICINAL_SUITE(TestWheels)
+
+} // namespace test_wheels
 #include "test_wheels.moc"

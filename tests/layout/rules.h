@@ -1,5 +1,7 @@
 #pragma once
 // Paths with one curvature and rules with one value, that several tests of spacing share.
+#include "layout/facing/facing.h"
+#include "layout/place_order.h"
 #include "layout/spacing/spacing.h"
 #include "support.h"
 

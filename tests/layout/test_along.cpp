@@ -1,7 +1,11 @@
 // What changes along a run: facing, profiles, unevenness, sequences, exceptions, rows and echoes.
 #include "layout/along/typed.h"
+#include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "suite.h"
+
+namespace test_along {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -559,5 +563,7 @@ void TestAlong::whatCannotBeIsRefused() {
     QVERIFY2(QString::fromStdString(r.problem().text).contains(says), r.problem().text.c_str());
 }
 
-QTEST_GUILESS_MAIN(TestAlong)
+VICINAL_SUITE(TestAlong)
+
+} // namespace test_along
 #include "test_along.moc"

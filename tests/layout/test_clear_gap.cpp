@@ -1,7 +1,10 @@
 // Clear gaps where a part's length along the path varies, against a solver of our own here that knows no table: it
 // walks in small steps over exact occupancies.
 #include "layout/spacing/spacing.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_clear_gap {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -375,5 +378,7 @@ void TestClearGap::fitsBeginAtTheLeastCount() {
     }
 }
 
-QTEST_GUILESS_MAIN(TestClearGap)
+VICINAL_SUITE(TestClearGap)
+
+} // namespace test_clear_gap
 #include "test_clear_gap.moc"

@@ -5,6 +5,9 @@
 #include "geometry/curves/wheels.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "suite.h"
+
+namespace test_edges {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -384,5 +387,7 @@ void TestEdges::slidesWrap() {
     NEAR(moved.slide, 700, 1e-9);
 }
 
-QTEST_GUILESS_MAIN(TestEdges)
+VICINAL_SUITE(TestEdges)
+
+} // namespace test_edges
 #include "test_edges.moc"

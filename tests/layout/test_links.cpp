@@ -1,8 +1,12 @@
 // Chains of links: regular polygons, sprockets, play, joints; against closed forms and by what must not matter.
 #include "base/root.h"
 #include "geometry/curves/wheels.h"
+#include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "suite.h"
+
+namespace test_links {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -349,5 +353,7 @@ void TestLinks::whatCannotBeIsSaid() {
     QCOMPARE(field(ring(300), links({20}, {0, LeftOver::AtEnd, std::nan(""), 1})), std::string("play"));
 }
 
-QTEST_GUILESS_MAIN(TestLinks)
+VICINAL_SUITE(TestLinks)
+
+} // namespace test_links
 #include "test_links.moc"

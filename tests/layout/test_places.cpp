@@ -1,7 +1,10 @@
 // Parts on the path: seat points, seats, exceptions, gaps.
 #include "layout/places.h"
 #include "layout/stub.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_places {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -162,5 +165,7 @@ void TestPlaces::stubHasThreeNeighboursEachWay() {
     QCOMPARE(stubOf(wrong, 10).problem().field, std::string("crown"));
 }
 
-QTEST_APPLESS_MAIN(TestPlaces)
+VICINAL_SUITE(TestPlaces)
+
+} // namespace test_places
 #include "test_places.moc"

@@ -1,7 +1,11 @@
 // The rules that walk from place to place, bays and sequences: closed forms, hand-computed cases, brute force,
 // invariants.
+#include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "suite.h"
+
+namespace test_rules {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -85,7 +89,6 @@ struct Case {
     std::vector<double> at;
     double leftOver = 0;
 };
-Q_DECLARE_METATYPE(Case)
 
 void TestRules::casesByHand_data() {
     QTest::addColumn<Case>("c");
@@ -614,7 +617,6 @@ void TestRules::impossibleRulesSayWhy_data() {
     add("chord longer than the path", StepOff{1200}, "pitch", "longer", [](Spacing& s) { s.along = Along::Straight; });
     add("too many", Graded{{{{0, 1e-4}}}}, "pitches", "the most is");
 }
-Q_DECLARE_METATYPE(Spacing)
 
 void TestRules::impossibleRulesSayWhy() {
     QFETCH(Spacing, s);
@@ -627,5 +629,7 @@ void TestRules::impossibleRulesSayWhy() {
     QVERIFY2(QString::fromStdString(r.problem().text).contains(says), r.problem().text.c_str());
 }
 
-QTEST_GUILESS_MAIN(TestRules)
+VICINAL_SUITE(TestRules)
+
+} // namespace test_rules
 #include "test_rules.moc"

@@ -1,5 +1,8 @@
 // Spacing rules against arithmetic done by hand, and invariants over random paths.
 #include "layout/rules.h"
+#include "suite.h"
+
+namespace test_spacing {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -303,5 +306,7 @@ void TestSpacing::oneAndTenMillion() {
     QCOMPARE(solve(straight(1000), shareOut(kMostPlaces))->at.size(), size_t(kMostPlaces));
 }
 
-QTEST_APPLESS_MAIN(TestSpacing)
+VICINAL_SUITE(TestSpacing)
+
+} // namespace test_spacing
 #include "test_spacing.moc"

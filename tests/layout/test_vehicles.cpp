@@ -1,9 +1,13 @@
 // Vehicles on pins and bogies, coupled to trains: against closed forms on circles, against the constraint integrated
 // step by step, on any path in space, and where none can stand.
 #include "layout/facing/facing.h"
+#include "layout/place_order.h"
 #include "layout/vehicles/throw.h"
 #include "made.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_vehicles {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -371,5 +375,7 @@ void TestVehicles::whatCannotStandSaysWhatWorks() {
     QVERIFY2(QString::fromStdString(bridge.second).contains("swing apart"), bridge.second.c_str());
 }
 
-QTEST_APPLESS_MAIN(TestVehicles)
+VICINAL_SUITE(TestVehicles)
+
+} // namespace test_vehicles
 #include "test_vehicles.moc"

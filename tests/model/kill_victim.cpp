@@ -2,6 +2,7 @@
 //   kill_victim save FILE | journal PLACE | check-save FILE | check-journal PLACE
 // The checks exit 0 when what is left opens and is one of the states that were saved, 3 when nothing was saved yet.
 #include "exchange/in/bring_in.h"
+#include "model/document/path_item.h"
 #include "model/documents.h"
 #include "model/file/journal.h"
 #include <cstdio>

@@ -4,9 +4,16 @@
 #include "layout/along/typed.h"
 #include "model/checks/checked.h"
 #include "model/checks/sight.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "suite.h"
 #include <random>
 #include <set>
+
+namespace test_checks {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -845,5 +852,7 @@ void TestChecks::theSideItIsSeenFrom() {
     QCOMPARE(seen, 4);
 }
 
-QTEST_APPLESS_MAIN(TestChecks)
+VICINAL_SUITE(TestChecks)
+
+} // namespace test_checks
 #include "test_checks.moc"

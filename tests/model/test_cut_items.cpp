@@ -1,9 +1,16 @@
 // Bodies that runs cut and raise on: what follows what, which way is taken, what is said.
 #include "documents.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/site.h"
 #include "parts/body.h"
 #include "parts/cuts/prism.h"
+#include "suite.h"
+
+namespace test_cut_items {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -317,5 +324,7 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCutItems)
+VICINAL_SUITE(TestCutItems)
+
+} // namespace test_cut_items
 #include "test_cut_items.moc"

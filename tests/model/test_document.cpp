@@ -1,12 +1,18 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
 #include "exchange/out/send_out.h"
 #include "model/document/history.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/file/schema.h"
+#include "suite.h"
 #include <QFile>
 #include <QProcess>
 #include <sys/stat.h>
 #include <unistd.h>
+
+namespace test_document {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -355,5 +361,7 @@ void TestDocument::savingFailsWithoutHarm() {
     }
 }
 
-QTEST_APPLESS_MAIN(TestDocument)
+VICINAL_SUITE(TestDocument)
+
+} // namespace test_document
 #include "test_document.moc"

@@ -1,6 +1,12 @@
 // Random editing: hundreds of edits, good and bad, must leave undo, files and step-by-step evaluation in agreement.
 #include "model/document/history.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
+#include "suite.h"
+
+namespace test_editing {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -195,5 +201,7 @@ void TestEditing::everyDocumentSurvivesItsFile() {
     QCOMPARE(saved, 60);
 }
 
-QTEST_APPLESS_MAIN(TestEditing)
+VICINAL_SUITE(TestEditing)
+
+} // namespace test_editing
 #include "test_editing.moc"

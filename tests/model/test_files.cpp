@@ -1,9 +1,13 @@
 // Saving: what is at the name afterwards, whatever was there before; damaged and hostile documents; journals.
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/file/document_file.h"
 #include "model/file/journal.h"
+#include "suite.h"
 #include "support.h"
 #include <QProcess>
 #include <QTemporaryDir>
@@ -13,6 +17,8 @@
 #include <sys/resource.h>
 #include <sys/stat.h>
 #include <unistd.h>
+
+namespace test_files {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -586,5 +592,7 @@ void TestFiles::journalsOfTheDead() {
     QVERIFY(nowhere.write(quay, {}));
 }
 
-QTEST_GUILESS_MAIN(TestFiles)
+VICINAL_SUITE(TestFiles)
+
+} // namespace test_files
 #include "test_files.moc"

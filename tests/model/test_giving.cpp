@@ -1,10 +1,17 @@
 // What gives way: against closed forms, a fine scan of its own, and every later edit.
+#include "layout/place_order.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/evaluate/evaluate.h"
 #include "model/file/document_file.h"
+#include "suite.h"
 #include "support.h"
 #include <set>
+
+namespace test_giving {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -239,7 +246,7 @@ void TestGiving::itFollowsEveryLaterEdit() {
     const Document both = with(d, second);
     QCOMPARE(evaluate(both)->run(5)->problem->field, std::string("gives"));
     second.gives = {};
-    QVERIFY(evaluate(with(d, second))->run(5)->path->gave.has_value());
+    QVERIFY(evaluate(with(d, second))->run(5)->path->gave != nullptr);
 }
 
 /// Against a scan of the closing error with fine steps.
@@ -550,5 +557,7 @@ void TestGiving::aSlackStrandTakesTheLinks() {
     QVERIFY(loop.hangs == 1 && loop.hangsBy == SwagBy::Sag && loop.hang == 30);
 }
 
-QTEST_GUILESS_MAIN(TestGiving)
+VICINAL_SUITE(TestGiving)
+
+} // namespace test_giving
 #include "test_giving.moc"

@@ -1,9 +1,15 @@
 // Runs that move: a pose at a time is that of a fresh run slid by as much; links stay together; wheels turn with them.
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/moving.h"
 #include "model/evaluate/timetable.h"
 #include "model/file/document_file.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_moving {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -409,5 +415,7 @@ void TestMoving::trainsRunAsOneLaidThere() {
              circle->problem ? circle->problem->text.c_str() : "");
 }
 
-QTEST_GUILESS_MAIN(TestMoving)
+VICINAL_SUITE(TestMoving)
+
+} // namespace test_moving
 #include "test_moving.moc"

@@ -1,7 +1,13 @@
 // Parts in a document: pieces that follow, circles that are refused, sizes, mirrors, replacing, and what deleting says.
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
 #include "model/evaluate/evaluate.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_part_shapes {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -251,5 +257,7 @@ void TestPartShapes::badShapesSayWhichPieceAndWhy() {
     QVERIFY(says(p).find("no piece") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestPartShapes)
+VICINAL_SUITE(TestPartShapes)
+
+} // namespace test_part_shapes
 #include "test_part_shapes.moc"

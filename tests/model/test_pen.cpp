@@ -1,7 +1,10 @@
 // What points catch on, and the pen a path is drawn with: without a window.
 #include "geometry/curves/snap.h"
 #include "model/edits/pen.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_pen {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -215,5 +218,7 @@ void TestPen::closingUsesThePresentMode() {
     NEAR((round.at(500 + 1e-7).tangent - Vec3::UnitY()).norm(), 0, 1e-5);
 }
 
-QTEST_APPLESS_MAIN(TestPen)
+VICINAL_SUITE(TestPen)
+
+} // namespace test_pen
 #include "test_pen.moc"

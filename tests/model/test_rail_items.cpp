@@ -1,9 +1,16 @@
 // Rails of runs: bent along the path or straight from place to place, as bodies and as cut lists.
 #include "documents.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include "model/evaluate/bodies/site.h"
 #include "parts/body.h"
+#include "suite.h"
+
+namespace test_rail_items {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -409,5 +416,7 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRailItems)
+VICINAL_SUITE(TestRailItems)
+
+} // namespace test_rail_items
 #include "test_rail_items.moc"

@@ -1,6 +1,12 @@
 // Recipes: points of every kind, derived paths that follow their source, circles refused, files that keep it all.
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/documents.h"
+#include "suite.h"
 #include <set>
+
+namespace test_recipes {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -448,5 +454,7 @@ void TestRecipes::wrongValuesOfEveryKind() {
     QVERIFY2(refused > 100 && refused < tried, qPrintable(QString("%1 of %2").arg(refused).arg(tried)));
 }
 
-QTEST_APPLESS_MAIN(TestRecipes)
+VICINAL_SUITE(TestRecipes)
+
+} // namespace test_recipes
 #include "test_recipes.moc"

@@ -1,4 +1,7 @@
 // Edits of runs that window and command line share: profiles, exceptions, sequences, switching rules; runs as sources.
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/profile_edits.h"
 #include "model/edits/reverse.h"
 #include "model/edits/run_edits.h"
@@ -7,7 +10,10 @@
 #include "model/edits/typed/sequence_text.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/file/document_file.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_run_edits {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -432,5 +438,7 @@ void TestRunEdits::aRunStartsAtTheOtherEnd() {
     }
 }
 
-QTEST_GUILESS_MAIN(TestRunEdits)
+VICINAL_SUITE(TestRunEdits)
+
+} // namespace test_run_edits
 #include "test_run_edits.moc"

@@ -1,8 +1,14 @@
 // What a run does, as the sentence that its sheet shows and the check sheet prints.
 #include "model/document/document.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/evaluate.h"
 #include "model/words/sentence.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_sentence {
 
 using namespace vicinal;
 
@@ -137,5 +143,7 @@ void TestSentence::wordsOfAnotherLanguage() {
     QCOMPARE(told["rows"], std::string("rows, 4 of them"));
 }
 
-QTEST_GUILESS_MAIN(TestSentence)
+VICINAL_SUITE(TestSentence)
+
+} // namespace test_sentence
 #include "test_sentence.moc"

@@ -1,9 +1,16 @@
 // Site bodies, feet on the ground, locks and folders: what stands where, and what follows what.
 #include "documents.h"
 #include "layout/facing/facing.h"
+#include "model/document/body_item.h"
 #include "model/document/defects.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include "parts/body.h"
+#include "suite.h"
+
+namespace test_site {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -690,5 +697,7 @@ void TestSite::surfacesThatRunThroughThemselvesAreSaid() {
     QVERIFY(!said({30, 20, 100}));
 }
 
-QTEST_APPLESS_MAIN(TestSite)
+VICINAL_SUITE(TestSite)
+
+} // namespace test_site
 #include "test_site.moc"

@@ -4,8 +4,12 @@
 #include "parts/cuts/prism.h"
 #include "parts/cuts/solid_cut.h"
 #include "parts/cuts/webs.h"
+#include "parts/makers/maker.h"
 #include "parts/solid/outline.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_cuts {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -348,5 +352,7 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCuts)
+VICINAL_SUITE(TestCuts)
+
+} // namespace test_cuts
 #include "test_cuts.moc"

@@ -1,7 +1,11 @@
 // What a seat can be put on: marks of every maker, of its solid and of its bare triangles, against the part itself.
 #include "parts/body.h"
+#include "parts/makers/maker.h"
+#include "suite.h"
 #include "support.h"
 #include <set>
+
+namespace test_features {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -247,5 +251,7 @@ void TestFeatures::farOriginsAreMeasured() {
     QVERIFY(farOrigin(Box3(Vec3(6, 0, 0), Vec3(16, 10, 10))) < 1);
 }
 
-QTEST_APPLESS_MAIN(TestFeatures)
+VICINAL_SUITE(TestFeatures)
+
+} // namespace test_features
 #include "test_features.moc"

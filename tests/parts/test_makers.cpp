@@ -4,7 +4,10 @@
 #include "parts/makers/maker.h"
 #include "parts/makers/sprocket.h"
 #include "parts/solid/outline.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_makers {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -579,5 +582,7 @@ void TestMakers::simplifiedCopiesStayNear() {
         }
 }
 
-QTEST_GUILESS_MAIN(TestMakers)
+VICINAL_SUITE(TestMakers)
+
+} // namespace test_makers
 #include "test_makers.moc"

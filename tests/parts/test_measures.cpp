@@ -3,6 +3,7 @@
 #include "parts/body.h"
 #include "parts/solid/outline.h"
 #include "parts/solid/shape.h"
+#include "suite.h"
 #include "support.h"
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -19,6 +20,8 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <gp_Pln.hxx>
+
+namespace test_measures {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -222,5 +225,7 @@ void TestMeasures::outlinesOfCoincidentTriangles() {
     CLOSE(outlineOf(**bodyOf(*solid), Seat{}).area, kPi * 80 * 30, 1e-6);
 }
 
-QTEST_GUILESS_MAIN(TestMeasures)
+VICINAL_SUITE(TestMeasures)
+
+} // namespace test_measures
 #include "test_measures.moc"

@@ -1,7 +1,10 @@
 // Part shapes against formulas, meshes that are repaired or refused, outlines seen from the crown, and verdicts.
 #include "checks/verdict.h"
 #include "parts/solid/outline.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_parts {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -182,5 +185,7 @@ void TestParts::verdictsNameTheWorstPlace() {
     QCOMPARE(judgeGaps(p, Spacing{}).mark, Mark::Doubtful);
 }
 
-QTEST_APPLESS_MAIN(TestParts)
+VICINAL_SUITE(TestParts)
+
+} // namespace test_parts
 #include "test_parts.moc"

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/seat/seat_view.h"
 #include "app/state/checks.h"
+#include "model/document/run_item.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QLabel>

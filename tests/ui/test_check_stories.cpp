@@ -4,13 +4,17 @@
 #include "app/state/checks.h"
 #include "app/strip/check_lane.h"
 #include "app/yard/yard_model.h"
+#include "model/document/run_item.h"
 #include "ran.h"
+#include "suite.h"
 #include "ui/story.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QTableView>
 #include <QToolButton>
+
+namespace test_check_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -307,5 +311,7 @@ void TestCheckStories::stoppedAndMeasuredAgain() {
     QVERIFY(d.store().checks().current(*d.run()));
 }
 
-QTEST_MAIN(TestCheckStories)
+VICINAL_SUITE(TestCheckStories)
+
+} // namespace test_check_stories
 #include "test_check_stories.moc"

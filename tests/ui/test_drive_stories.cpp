@@ -1,6 +1,8 @@
 // Stories of drives and vehicles in the real window: a strand that hangs, a train on bogies, what moves sent out.
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/clock.h"
+#include "model/document/run_item.h"
+#include "suite.h"
 #include "ui/story.h"
 #include <QComboBox>
 #include <QDir>
@@ -8,6 +10,8 @@
 #include <QLabel>
 #include <QProcess>
 #include <QTemporaryDir>
+
+namespace test_drive_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -217,5 +221,7 @@ void TestDriveStories::theMotionGoesOut() {
     QVERIFY(!QFile::exists(gone));
 }
 
-QTEST_MAIN(TestDriveStories)
+VICINAL_SUITE(TestDriveStories)
+
+} // namespace test_drive_stories
 #include "test_drive_stories.moc"

@@ -1,8 +1,12 @@
 // Camera and strip as plain values.
 #include "app/strip/strip_map.h"
 #include "app/view/camera.h"
+#include "layout/place_order.h"
 #include "layout/places.h"
+#include "suite.h"
 #include "support.h"
+
+namespace test_maps {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -178,5 +182,7 @@ void TestMaps::columnsNeverHideTheWorst() {
     QCOMPARE(placeAt(m, places, m.x(places.stations()[777]), 3), 777);
 }
 
-QTEST_APPLESS_MAIN(TestMaps)
+VICINAL_SUITE(TestMaps)
+
+} // namespace test_maps
 #include "test_maps.moc"

@@ -7,7 +7,10 @@
 #include "app/sheet/part/part_editor.h"
 #include "app/yard/yard_model.h"
 #include "exchange/step_writer.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
+#include "suite.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QCheckBox>
@@ -16,6 +19,8 @@
 #include <QListWidget>
 #include <QOpenGLWidget>
 #include <QProgressDialog>
+
+namespace test_part_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -883,5 +888,7 @@ void TestPartStories::everyControlSaysWhatItDoes() {
     QVERIFY2(wrong.isEmpty(), qPrintable(wrong.join('\n')));
 }
 
-QTEST_MAIN(TestPartStories)
+VICINAL_SUITE(TestPartStories)
+
+} // namespace test_part_stories
 #include "test_part_stories.moc"

@@ -1,11 +1,15 @@
 // Stories about paths in the real window: drawing with what it catches on, shapes, wheels, derived paths, soft drag.
 #include "app/controls/controls.h"
 #include "geometry/curves/edit.h"
+#include "model/document/path_item.h"
+#include "suite.h"
 #include "ui/window_fixture.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QMenu>
 #include <QTableWidget>
+
+namespace test_paths {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -623,5 +627,7 @@ void TestPaths::combAndTightnessAreShown() {
     QVERIFY2(there.blue() < 160 && start.blue() > 200, qPrintable(there.name() + " " + start.name()));
 }
 
-QTEST_MAIN(TestPaths)
+VICINAL_SUITE(TestPaths)
+
+} // namespace test_paths
 #include "test_paths.moc"

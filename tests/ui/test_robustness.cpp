@@ -2,7 +2,10 @@
 // what a monkey does to it.
 #include "app/dialogs/ask.h"
 #include "app/seat/seat_view.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/journal.h"
+#include "suite.h"
 #include "ui/window_fixture.h"
 #include <QAbstractButton>
 #include <QAction>
@@ -17,6 +20,8 @@
 #include <QSplitter>
 #include <QStandardPaths>
 #include <QTemporaryDir>
+
+namespace test_robustness {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -415,5 +420,7 @@ void TestRobustness::aMonkeyDoesNotBringItDown() {
     QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
 }
 
-QTEST_MAIN(TestRobustness)
+VICINAL_SUITE(TestRobustness)
+
+} // namespace test_robustness
 #include "test_robustness.moc"

@@ -5,6 +5,9 @@
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/state/clock.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "suite.h"
 #include "ui/story.h"
 #include <QAction>
 #include <QCheckBox>
@@ -16,6 +19,8 @@
 #include <QSlider>
 #include <QTableView>
 #include <QTemporaryDir>
+
+namespace test_run_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -716,5 +721,7 @@ void TestRunStories::theChainMoves() {
     QVERIFY(!d.run()->problem && !bar->isVisible());
 }
 
-QTEST_MAIN(TestRunStories)
+VICINAL_SUITE(TestRunStories)
+
+} // namespace test_run_stories
 #include "test_run_stories.moc"

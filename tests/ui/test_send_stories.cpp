@@ -4,6 +4,9 @@
 #include "app/yard/yard.h"
 #include "exchange/out/goods.h"
 #include "made.h"
+#include "model/document/heap.h"
+#include "model/document/path_item.h"
+#include "suite.h"
 #include "ui/story.h"
 #include <QCheckBox>
 #include <QClipboard>
@@ -15,6 +18,8 @@
 #include <QTableView>
 #include <QTableWidget>
 #include <QTemporaryDir>
+
+namespace test_send_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -478,5 +483,7 @@ void TestSendStories::theYardHidesShowsAndFilters() {
     QVERIFY(yard.rowOf(kBalustrade).isValid());
 }
 
-QTEST_MAIN(TestSendStories)
+VICINAL_SUITE(TestSendStories)
+
+} // namespace test_send_stories
 #include "test_send_stories.moc"

@@ -4,7 +4,10 @@
 #include "app/yard/yard_model.h"
 #include "exchange/lists/lists.h"
 #include "exchange/out/goods.h"
+#include "model/document/body_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
+#include "suite.h"
 #include "ui/story.h"
 #include <QComboBox>
 #include <QDropEvent>
@@ -14,6 +17,8 @@
 #include <QMimeData>
 #include <QTableView>
 #include <QTableWidget>
+
+namespace test_site_stories {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -630,5 +635,7 @@ void TestSiteStories::aRunCutsTheBodyUnderIt() {
     QVERIFY(std::get<CutBy>(d.store().document().bodies.back()->shape).does == CutDoes::Raise);
 }
 
-QTEST_MAIN(TestSiteStories)
+VICINAL_SUITE(TestSiteStories)
+
+} // namespace test_site_stories
 #include "test_site_stories.moc"

@@ -2,6 +2,9 @@
 #include "app/dialogs/ask.h"
 #include "app/strip/strip_map.h"
 #include "app/yard/yard.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "suite.h"
 #include "ui/window_fixture.h"
 #include <QAction>
 #include <QComboBox>
@@ -15,6 +18,8 @@
 #include <QSignalSpy>
 #include <QTableView>
 #include <cmath>
+
+namespace test_window {
 
 using namespace vicinal;
 using namespace vicinal::test;
@@ -700,5 +705,7 @@ void TestWindow::manyPlacesAreWorkedOutBehind() {
     QTRY_COMPARE(d.run()->placed->count(), size_t(50));
 }
 
-QTEST_MAIN(TestWindow)
+VICINAL_SUITE(TestWindow)
+
+} // namespace test_window
 #include "test_window.moc"

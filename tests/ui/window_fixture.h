@@ -9,6 +9,7 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "model/document/part_item.h"
 #include "model/documents.h"
 #include <QApplication>
 #include <QDialog>
@@ -20,47 +21,20 @@
 namespace vicinal::test {
 
 /// Everything that was asked for is done: events, layouts, timers that are due, and what the display server had to say.
-inline void idle() {
-    for (int round = 0; round < 4; ++round) {
-        QCoreApplication::sendPostedEvents();
-        QCoreApplication::processEvents();
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-    }
-}
+void idle();
 
 struct Driver {
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
 
-    Driver() {
-        window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
-        window->show();
-        if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
-        takeKeyboard();
-        settle();
-    }
-    ~Driver() {
-        if (!store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
-        window->close();
-    }
+    Driver();
+    ~Driver();
 
     /// Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
     /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a
     /// test.
-    void takeKeyboard() {
-        const auto active = [this] {
-            const bool has = QGuiApplication::focusWindow() == window->windowHandle() &&
-                             QApplication::activeWindow() == window.get();
-            if (!has) window->activateWindow();
-            return has;
-        };
-        if (!QTest::qWaitFor(active, 20'000)) qFatal("the window did not become active");
-    }
+    void takeKeyboard();
     /// A shortcut of the window.
-    void key(Qt::Key key, Qt::KeyboardModifiers keys) {
-        takeKeyboard();
-        QTest::keyClick(window.get(), key, keys);
-        settle();
-    }
+    void key(Qt::Key key, Qt::KeyboardModifiers keys);
 
     Store& store() { return window->store(); }
     Viewport& view() { return window->view(); }
@@ -72,28 +46,12 @@ struct Driver {
         if (!w) qFatal("no widget %s", qPrintable(name));
         return w;
     }
-    void click(const QString& name) {
-        auto* w = find(name);
-        if (!w->isVisible()) qFatal("%s is not to be seen", qPrintable(name));
-        QTest::mouseClick(w, Qt::LeftButton, {}, spot(w));
-        settle();
-    }
+    void click(const QString& name);
     /// Where a button is pressed: ticks and dots only take clicks on their sign and label.
-    static QPoint spot(QWidget* w) {
-        return w->inherits("QPushButton") || !w->inherits("QAbstractButton") ? w->rect().center()
-                                                                             : QPoint(12, w->height() / 2);
-    }
+    static QPoint spot(QWidget* w);
     void settle() { idle(); }
     /// Types into a value field as a user does and presses Enter.
-    void type(const QString& field, const QString& text) {
-        auto* edit = find<QLineEdit>("edit." + field);
-        edit->setFocus();
-        edit->selectAll();
-        if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Backspace);
-        QTest::keyClicks(edit, text);
-        QTest::keyClick(edit, Qt::Key_Return);
-        settle();
-    }
+    void type(const QString& field, const QString& text);
     QString errorAt(const QString& field) { return find<ValueField>("field." + field)->problem(); }
     void drag(QWidget* w, const QPointF& from, const QPointF& to, Qt::KeyboardModifiers keys = {}) {
         press(w, from, keys);
@@ -109,28 +67,10 @@ struct Driver {
         settle();
     }
     /// Does something with the next dialog when it has come up.
-    void whenDialog(const QString& name, std::function<void(QDialog*)> act) {
-        auto* timer = new QTimer(window.get());
-        timer->setInterval(20);
-        QObject::connect(timer, &QTimer::timeout, window.get(), [=] {
-            auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
-            if (!dialog || dialog->objectName() != name) return;
-            timer->stop();
-            timer->deleteLater();
-            act(dialog);
-        });
-        timer->start();
-    }
-    static void clickIn(QDialog* dialog, const QString& name) {
-        auto* b = dialog->findChild<QAbstractButton*>(name);
-        if (!b) qFatal("no button %s", qPrintable(name));
-        QTest::mouseClick(b, Qt::LeftButton, {}, spot(b));
-    }
+    void whenDialog(const QString& name, std::function<void(QDialog*)> act);
+    static void clickIn(QDialog* dialog, const QString& name);
     /// Pixel of the ground point (x, y, 0).
-    QPointF ground(double x, double y) {
-        const auto p = *view().camera().project(Vec3(x, y, 0));
-        return {p.x(), p.y()};
-    }
+    QPointF ground(double x, double y);
     void clickAt(QWidget* w, const QPointF& at, Qt::KeyboardModifiers keys = {}) {
         QTest::mouseMove(w, at.toPoint());
         QTest::mouseClick(w, Qt::LeftButton, keys, at.toPoint());

@@ -1,0 +1,145 @@
+#include "ui/window_fixture.h"
+#include "model/document/run_item.h"
+#include "ui/story.h"
+
+namespace vicinal::test {
+
+void idle() {
+    for (int round = 0; round < 4; ++round) {
+        QCoreApplication::sendPostedEvents();
+        QCoreApplication::processEvents();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    }
+}
+
+Driver::Driver() {
+    window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
+    window->show();
+    if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
+    takeKeyboard();
+    settle();
+}
+
+Driver::~Driver() {
+    if (!store().saved()) ask::answerUnsaved(ask::Unsaved::Discard);
+    window->close();
+}
+
+void Driver::takeKeyboard() {
+    const auto active = [this] {
+        const bool has =
+            QGuiApplication::focusWindow() == window->windowHandle() && QApplication::activeWindow() == window.get();
+        if (!has) window->activateWindow();
+        return has;
+    };
+    if (!QTest::qWaitFor(active, 20'000)) qFatal("the window did not become active");
+}
+
+void Driver::key(Qt::Key key, Qt::KeyboardModifiers keys) {
+    takeKeyboard();
+    QTest::keyClick(window.get(), key, keys);
+    settle();
+}
+
+void Driver::click(const QString& name) {
+    auto* w = find(name);
+    if (!w->isVisible()) qFatal("%s is not to be seen", qPrintable(name));
+    QTest::mouseClick(w, Qt::LeftButton, {}, spot(w));
+    settle();
+}
+
+QPoint Driver::spot(QWidget* w) {
+    return w->inherits("QPushButton") || !w->inherits("QAbstractButton") ? w->rect().center()
+                                                                         : QPoint(12, w->height() / 2);
+}
+
+void Driver::type(const QString& field, const QString& text) {
+    auto* edit = find<QLineEdit>("edit." + field);
+    edit->setFocus();
+    edit->selectAll();
+    if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Backspace);
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+    settle();
+}
+
+void Driver::whenDialog(const QString& name, std::function<void(QDialog*)> act) {
+    auto* timer = new QTimer(window.get());
+    timer->setInterval(20);
+    QObject::connect(timer, &QTimer::timeout, window.get(), [=] {
+        auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+        if (!dialog || dialog->objectName() != name) return;
+        timer->stop();
+        timer->deleteLater();
+        act(dialog);
+    });
+    timer->start();
+}
+
+void Driver::clickIn(QDialog* dialog, const QString& name) {
+    auto* b = dialog->findChild<QAbstractButton*>(name);
+    if (!b) qFatal("no button %s", qPrintable(name));
+    QTest::mouseClick(b, Qt::LeftButton, {}, spot(b));
+}
+
+QPointF Driver::ground(double x, double y) {
+    const auto p = *view().camera().project(Vec3(x, y, 0));
+    return {p.x(), p.y()};
+}
+
+Story::Story(Id run, const QString& file) {
+    if (!window->openDemo(file, "Saltmarrow Quay")) qFatal("the demo did not open");
+    choose(run);
+}
+
+void Story::choose(Id id) {
+    store().selectItem(Selection::Kind::Run, id);
+    settle();
+}
+
+void Story::open(const QString& section) {
+    for (auto* s : window->findChildren<Section*>())
+        if (s->objectName() == "section." + section) s->setOpen(true);
+    settle();
+}
+
+void Story::write(const QString& key, const QString& text) {
+    auto* edit = find<QLineEdit>("edit." + key);
+    window->sheet().ensureWidgetVisible(edit, 0, 60);
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    if (text.isEmpty()) QTest::keyClick(edit, Qt::Key_Backspace);
+    QTest::keyClick(edit, Qt::Key_Return);
+    settle();
+}
+
+void Story::pick(const QString& name, int k) {
+    auto* b = find<QAbstractButton>(name + "." + QString::number(k));
+    window->sheet().ensureWidgetVisible(b, 0, 60);
+    settle();
+    QTest::mouseClick(b, Qt::LeftButton);
+    settle();
+}
+
+void Story::choosePlaces(std::set<int> places) {
+    store().select({Selection::Kind::Run, store().currentRun()->item->id, std::move(places), -1, {}});
+    settle();
+}
+
+void Story::fromMenu(QWidget* on, const QPointF& at, const QString& text) {
+    bool found = false;
+    QTimer::singleShot(0, window.get(), [&] {
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        if (!menu) return;
+        for (QAction* a : menu->actions())
+            if (a->text() == text) found = true, a->trigger();
+        menu->close();
+    });
+    QContextMenuEvent e(QContextMenuEvent::Mouse, at.toPoint(), on->mapToGlobal(at.toPoint()));
+    QApplication::sendEvent(on, &e);
+    settle();
+    if (!found) qFatal("no entry %s", qPrintable(text));
+}
+
+} // namespace vicinal::test
