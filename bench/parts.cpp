@@ -6,7 +6,11 @@
 #include "app/window/main_window.h"
 #include "exchange/in/bring_in.h"
 #include "exchange/step_writer.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
+#include "parts/makers/maker.h"
 #include <QApplication>
 #include <QOpenGLWidget>
 #include <benchmark/benchmark.h>

@@ -3,8 +3,16 @@
 #include "exchange/in/bring_in.h"
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
+#include "layout/place_order.h"
+#include "layout/vehicles/throw.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/evaluate.h"
+#include "model/evaluate/giving.h"
 #include "model/evaluate/moving.h"
+#include "parts/makers/maker.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>
 #include <fstream>

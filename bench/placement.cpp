@@ -1,4 +1,5 @@
 // Placement along a 200-span spline, and OpenCASCADE's uniform abscissa on the same curve in the same run.
+#include "layout/place_order.h"
 #include "layout/places.h"
 #include <GCPnts_UniformAbscissa.hxx>
 #include <GeomAdaptor_Curve.hxx>

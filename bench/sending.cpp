@@ -3,6 +3,10 @@
 #include "exchange/delivery/make.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/sheet/writers.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "parts/makers/maker.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>
 

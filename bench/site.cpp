@@ -3,11 +3,16 @@
 #include "geometry/curves/lifted.h"
 #include "geometry/curves/rails.h"
 #include "geometry/mesh/terrain.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/evaluate.h"
 #include "parts/cuts/flat_cut.h"
 #include "parts/cuts/prism.h"
 #include "parts/cuts/solid_cut.h"
 #include "parts/cuts/webs.h"
+#include "parts/makers/maker.h"
 #include "parts/rails/bent.h"
 #include <benchmark/benchmark.h>
 #include <random>

@@ -6,6 +6,10 @@
 #include "app/strip/strip.h"
 #include "app/view/viewport.h"
 #include "drives.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "parts/makers/maker.h"
 #include <QApplication>
 #include <QTableView>
 #include <benchmark/benchmark.h>
@@ -88,7 +92,7 @@ BENCHMARK(scheduleSorts)->Arg(100'000)->Unit(benchmark::kMillisecond);
 /// A frame of motion as the window shows it: worked out, drawn, and what is painted over it; needs a display.
 void motionShown(benchmark::State& state) {
     if (QGuiApplication::platformName() == "offscreen")
-        return state.SkipWithError("no display: run it under xvfb-run with QT_QPA_PLATFORM=xcb");
+        return state.SkipWithError("no display: run it by scripts/on_display.sh");
     Store store;
     store.setPatience(60'000);
     store.edit(withTrain(drive(true), 20), "bench");

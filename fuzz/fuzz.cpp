@@ -5,6 +5,7 @@
 #include "model/document/defects.h"
 #include "model/file/document_file.h"
 #include "base/quantity.h"
+#include "model/recipes/part_shape.h"
 #include <cstdint>
 #include <cstdlib>
 #include <fstream>
