@@ -10,7 +10,7 @@ import time
 
 here = pathlib.Path(__file__).resolve().parent.parent
 victim = here / "build/release/bin/kill_victim"
-subprocess.run(["ninja", "-C", str(here / "build/release"), "kill_victim"], check=True, stdout=subprocess.DEVNULL)
+subprocess.run([here / "scripts/build.sh", "release", "-DVICINAL_TESTS=ON", "kill_victim"], check=True, stdout=subprocess.DEVNULL)
 rounds = int(sys.argv[1]) if len(sys.argv) > 1 else 1000
 random.seed(1)
 with tempfile.TemporaryDirectory() as folder:
