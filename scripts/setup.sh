@@ -10,8 +10,8 @@ packages=(g++ cmake ninja-build ccache mold pkg-config
   libmeshoptimizer-dev libwebp-dev libcgal-dev libcairo2-dev libfreetype-dev)
 case "${1:-}" in
   "") ;;
-  picture) packages+=(xvfb xauth) ;;
-  test) packages+=(xvfb xauth git libfcl-dev libbenchmark-dev poppler-utils librsvg2-bin clang-format
+  picture) packages+=(xvfb) ;;
+  test) packages+=(xvfb git libfcl-dev libbenchmark-dev poppler-utils librsvg2-bin clang-format
           python3 python3-ezdxf python3-jsonschema python3-pil) ;;
   *) echo "usage: scripts/setup.sh [picture | test]" >&2; exit 2 ;;
 esac

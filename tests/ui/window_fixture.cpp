@@ -6,6 +6,7 @@ namespace vicinal::test {
 
 void idle() {
     for (int round = 0; round < 4; ++round) {
+        (void)QCursor::pos(); // asks the display server: what it had to say before is here when it answers
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents();
         QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);

@@ -60,6 +60,7 @@ struct Driver {
     }
     void press(QWidget* w, const QPointF& at, Qt::KeyboardModifiers keys = {}) {
         QTest::mouseMove(w, at.toPoint());
+        settle();
         QTest::mousePress(w, Qt::LeftButton, keys, at.toPoint());
     }
     void release(QWidget* w, const QPointF& at, Qt::KeyboardModifiers keys = {}) {
@@ -73,6 +74,7 @@ struct Driver {
     QPointF ground(double x, double y);
     void clickAt(QWidget* w, const QPointF& at, Qt::KeyboardModifiers keys = {}) {
         QTest::mouseMove(w, at.toPoint());
+        settle();
         QTest::mouseClick(w, Qt::LeftButton, keys, at.toPoint());
         settle();
     }
