@@ -1,6 +1,7 @@
 // Which checks a run is asked.
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,7 +1,9 @@
 #include "model/evaluate/moving.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/run_order.h"
 #include "model/evaluate/timetable.h"
+#include "model/recipes/recipe.h"
 #include <algorithm>
 #include <cassert>
 #include <cmath>

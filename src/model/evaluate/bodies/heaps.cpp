@@ -3,6 +3,7 @@
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 #include <unordered_map>
 

@@ -8,6 +8,7 @@
 #include "model/evaluate/bodies/cuts.h"
 #include "model/evaluate/bodies/heaps.h"
 #include "model/evaluate/bodies/rails.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/graph.h"
 #include "parts/cuts/prism.h"
 #include <algorithm>
