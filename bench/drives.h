@@ -1,6 +1,9 @@
 #pragma once
 // What moves in the benchmarks.
 #include "model/document/document.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 
 namespace vicinal {
 
