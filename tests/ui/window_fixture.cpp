@@ -36,6 +36,13 @@ void Driver::takeKeyboard() {
     if (!QTest::qWaitFor(active, 20'000)) qFatal("the window did not become active");
 }
 
+void Driver::settle() {
+    idle();
+    const bool nobodys =
+        !QGuiApplication::focusWindow() && !QApplication::activeModalWidget() && !QApplication::activePopupWidget();
+    if (nobodys && window->isVisible()) takeKeyboard();
+}
+
 void Driver::key(Qt::Key key, Qt::KeyboardModifiers keys) {
     takeKeyboard();
     QTest::keyClick(window.get(), key, keys);

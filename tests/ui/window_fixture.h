@@ -49,7 +49,9 @@ struct Driver {
     void click(const QString& name);
     /// Where a button is pressed: ticks and dots only take clicks on their sign and label.
     static QPoint spot(QWidget* w);
-    void settle() { idle(); }
+    /// Idle, and the keyboard is the window's where nobody has it: a box that told how long something takes may have
+    /// had it meanwhile, and no window manager gives it back here.
+    void settle();
     /// Types into a value field as a user does and presses Enter.
     void type(const QString& field, const QString& text);
     QString errorAt(const QString& field) { return find<ValueField>("field." + field)->problem(); }
