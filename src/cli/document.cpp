@@ -1,5 +1,6 @@
 #include "cli/commands.h"
 #include "cli/common.h"
+#include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/file/document_file.h"

@@ -3,7 +3,6 @@
 #include "cli/common.h"
 #include "exchange/lists/lists.h"
 #include "exchange/out/send_out.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"

@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "model/document/heap.h"
+#include "model/document/run_item.h"
 
 namespace vicinal::cli {
 

@@ -4,6 +4,7 @@
 #include "model/checks/checked.h"
 #include "model/checks/typed_check.h"
 #include "model/document/body_item.h"
+#include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"

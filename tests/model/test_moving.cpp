@@ -1,8 +1,10 @@
 // Runs that move: a pose at a time is that of a fresh run slid by as much; links stay together; wheels turn with them.
+#include "layout/vehicles/throw.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/moving.h"
 #include "model/evaluate/timetable.h"
 #include "model/file/document_file.h"

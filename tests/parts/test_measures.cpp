@@ -1,6 +1,7 @@
 // Volume, area, centre and box of exact bodies whose edges and faces are rational: closed formulas, and fine meshes by
 // OpenCASCADE's mesher as another witness.
 #include "parts/body.h"
+#include "parts/makers/maker.h"
 #include "parts/solid/outline.h"
 #include "parts/solid/shape.h"
 #include "suite.h"

@@ -7,6 +7,7 @@
 #include "app/window/main_window.h"
 #include "checks/check.h"
 #include "exchange/checks/check_sheet.h"
+#include "model/document/run_item.h"
 #include "model/file/files.h"
 #include <QAction>
 #include <QDate>

@@ -1,6 +1,7 @@
 // Runs released to loose parts.
 #include "app/window/main_window.h"
 #include "model/document/heap.h"
+#include "model/document/run_item.h"
 #include "model/edits/release.h"
 
 namespace vicinal {

@@ -10,6 +10,7 @@
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
 #include "model/document/part_item.h"
+#include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include "model/file/document_file.h"

@@ -4,6 +4,7 @@
 #include "app/state/background.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
+#include "model/document/run_item.h"
 #include <QBuffer>
 #include <QClipboard>
 #include <QDir>

@@ -2,6 +2,7 @@
 #include "app/checks/checks_model.h"
 #include "app/controls/theme.h"
 #include "exchange/checks/check_sheet.h"
+#include "model/document/run_item.h"
 #include <QCheckBox>
 #include <QFutureWatcher>
 #include <QHeaderView>

@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "app/sheet/run/checks/checks_section.h"
 #include "checks/check.h"
+#include "model/document/run_item.h"
 #include <QFont>
 
 namespace vicinal {

@@ -2,6 +2,8 @@
 #include "base/id.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <QComboBox>
 
 namespace vicinal {

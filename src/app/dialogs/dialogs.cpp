@@ -1,6 +1,7 @@
 #include "app/dialogs/dialogs.h"
 #include "app/controls/controls.h"
 #include "app/controls/value_field.h"
+#include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include <QButtonGroup>
 #include <QComboBox>

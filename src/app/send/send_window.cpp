@@ -5,8 +5,8 @@
 #include "app/controls/value_rows.h"
 #include "app/send/list_model.h"
 #include "app/send/previews.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QFutureWatcher>

@@ -6,7 +6,7 @@
 #include "app/send/list_model.h"
 #include "app/send/previews.h"
 #include "app/send/send_window.h"
-#include "geometry/mesh/terrain.h"
+#include "model/document/run_item.h"
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QFutureWatcher>

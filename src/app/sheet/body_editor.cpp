@@ -7,6 +7,8 @@
 #include "app/sheet/body_lists.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include "model/evaluate/bodies/site.h"
 #include "parts/makers/maker.h"

@@ -1,6 +1,7 @@
 #include "app/sheet/body_lists.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/recipes/cut_shape.h"
 #include "parts/cuts/webs.h"

@@ -3,7 +3,6 @@
 #include "app/controls/theme.h"
 #include "app/dialogs/profile_keys.h"
 #include "app/state/checks.h"
-#include "geometry/mesh/terrain.h"
 #include "layout/along/changes.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/path_item.h"

@@ -3,6 +3,7 @@
 #include "app/state/checks.h"
 #include "app/strip/check_lane.h"
 #include "app/strip/strip.h"
+#include "model/document/run_item.h"
 #include <QPainter>
 
 namespace vicinal {

@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "app/strip/strip.h"
 #include "geometry/curves/edit.h"
+#include "layout/vehicles/throw.h"
 #include "model/document/run_item.h"
 #include <QPainter>
 #include <cmath>

@@ -12,6 +12,7 @@
 #include "model/checks/sight.h"
 #include "model/document/body_item.h"
 #include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/recipes/body_shape.h"
 #include <QGuiApplication>

@@ -5,7 +5,6 @@
 #include "app/state/checks.h"
 #include "app/view/viewport.h"
 #include "geometry/curves/hull.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/sight.h"
 #include "model/document/run_item.h"
 #include <QPainter>

@@ -1,7 +1,6 @@
 // What is under the pointer: places, faces, paths.
 #include "app/view/viewport.h"
 #include "geometry/mesh/ray.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/run_item.h"
 #include <cmath>
 

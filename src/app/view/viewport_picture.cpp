@@ -3,8 +3,11 @@
 #include "app/render/gl_canvas.h"
 #include "app/state/clock.h"
 #include "app/view/viewport.h"
+#include "model/delivery/delivery.h"
+#include "model/delivery/orders.h"
 #include "model/document/body_item.h"
 #include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/recipes/body_shape.h"
 #include <QOpenGLFramebufferObject>

@@ -1,7 +1,6 @@
 #include "checks/check.h"
 #include "exchange/checks/check_sheet.h"
 #include "exchange/drawing/hidden.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/sight.h"
 #include "model/document/run_item.h"
 #include "model/words/sentence.h"

@@ -1,5 +1,6 @@
 #include "exchange/out/send_out.h"
 #include "geometry/curves/edit.h"
+#include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/document_file.h"

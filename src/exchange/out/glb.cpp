@@ -1,4 +1,5 @@
 #include "exchange/out/send_out.h"
+#include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/moving.h"

@@ -1,6 +1,5 @@
 #include "exchange/out/goods.h"
 #include "base/text.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include <algorithm>

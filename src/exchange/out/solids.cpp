@@ -4,6 +4,7 @@
 #include "exchange/out/xml.h"
 #include "model/document/run_item.h"
 #include "model/file/zipped.h"
+#include "parts/makers/maker.h"
 #include "parts/solid/unite.h"
 #include <map>
 #include <set>

@@ -1,5 +1,6 @@
 // What follows from how places stand, without their bodies' triangles.
 #include "model/checks/pass.h"
+#include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>

@@ -1,10 +1,10 @@
 // All checks of a document, run by run.
 #include "base/text.h"
 #include "checks/check.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/pass.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
+#include "model/document/run_item.h"
 #include "model/recipes/rail_shape.h"
 #include <algorithm>
 

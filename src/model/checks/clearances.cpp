@@ -1,5 +1,4 @@
 // Distances between true bodies: neighbours, all other pairs of a run, other runs, site bodies.
-#include "geometry/mesh/terrain.h"
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"
 #include <algorithm>

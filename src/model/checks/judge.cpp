@@ -1,7 +1,7 @@
 // Marks, worst places and sentences of checks; their words.
 #include "base/text.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/pass.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
 

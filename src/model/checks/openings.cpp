@@ -1,7 +1,6 @@
 // What passes between neighbours, and what falls on what.
 #include "checks/falling.h"
 #include "checks/opening.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/pass.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"

@@ -1,5 +1,5 @@
 #include "model/checks/sight.h"
-#include "geometry/mesh/terrain.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
 

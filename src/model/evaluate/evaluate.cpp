@@ -1,5 +1,4 @@
 #include "model/evaluate/evaluate.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/path_item.h"
 #include "model/evaluate/bodies/heaps.h"
 #include "model/evaluate/bodies/wheel_bodies.h"

@@ -9,6 +9,7 @@
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/site.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/giving.h"
 #include <algorithm>
 
 namespace vicinal {

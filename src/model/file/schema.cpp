@@ -1,4 +1,6 @@
 #include "model/file/schema.h"
+#include "checks/check.h"
+#include "geometry/curves/shapes.h"
 #include "layout/along/changes.h"
 #include "layout/along/feet.h"
 #include "layout/facing/rules.h"
@@ -10,6 +12,7 @@
 #include "model/document/give_way.h"
 #include "model/document/motion.h"
 #include "model/file/document_json.h"
+#include "model/recipes/recipe.h"
 #include "parts/makers/maker.h"
 #include <nlohmann/json.hpp>
 

@@ -1,7 +1,11 @@
 #include "model/words/sentence.h"
 #include "layout/along/typed.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/evaluate.h"
+#include "model/evaluate/giving.h"
 #include <algorithm>
 #include <cstdio>
 #include <map>

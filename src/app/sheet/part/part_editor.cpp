@@ -6,6 +6,7 @@
 #include "app/sheet/part/seat_fields.h"
 #include "app/sheet/part/shape_values.h"
 #include "model/document/part_item.h"
+#include "model/document/path_item.h"
 #include "parts/makers/maker.h"
 #include <QLabel>
 #include <QPushButton>

@@ -1,5 +1,6 @@
 #include "app/sheet/run/ground_section.h"
 #include "app/controls/format.h"
+#include "model/document/body_item.h"
 #include "model/document/run_item.h"
 #include <QLabel>
 #include <QVBoxLayout>

@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/view/tools/draw_tool.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <QPainter>
 #include <cmath>
 

@@ -2,7 +2,6 @@
 #include "app/view/tools/draw_tool.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
-#include "geometry/mesh/terrain.h"
 #include "model/document/path_item.h"
 #include <QKeyEvent>
 #include <QMouseEvent>

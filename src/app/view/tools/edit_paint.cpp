@@ -2,6 +2,8 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/view/tools/edit_tool.h"
+#include "model/document/path_item.h"
+#include "model/recipes/recipe.h"
 #include <QPainter>
 
 namespace vicinal {

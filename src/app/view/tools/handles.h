@@ -1,5 +1,6 @@
 #pragma once
 #include "app/state/store.h"
+#include "model/recipes/recipe.h"
 #include <QCoreApplication>
 
 namespace vicinal {

@@ -2,7 +2,6 @@
 #include "app/controls/theme.h"
 #include "app/view/tools/draw_tool.h"
 #include "geometry/mesh/mesh.h"
-#include "geometry/mesh/terrain.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <cmath>

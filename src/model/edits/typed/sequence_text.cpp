@@ -1,6 +1,7 @@
 #include "model/edits/typed/sequence_text.h"
 #include "base/text.h"
 #include "layout/along/changes.h"
+#include "model/document/part_item.h"
 #include <regex>
 
 namespace vicinal {

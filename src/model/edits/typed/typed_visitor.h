@@ -4,7 +4,9 @@
 #include "layout/along/typed.h"
 #include "model/document/body_item.h"
 #include "model/document/document.h"
+#include "model/document/part_item.h"
 #include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <sstream>
 
 namespace vicinal {

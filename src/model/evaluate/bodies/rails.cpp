@@ -3,6 +3,7 @@
 #include "base/text.h"
 #include "geometry/curves/edit.h"
 #include "geometry/curves/offset.h"
+#include "layout/facing/facing.h"
 #include "model/document/run_item.h"
 #include "model/recipes/body_shape.h"
 #include "parts/makers/maker.h"

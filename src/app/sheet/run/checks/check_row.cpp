@@ -5,7 +5,6 @@
 #include "app/sheet/run/checks/checks_section.h"
 #include "app/state/checks.h"
 #include "base/text.h"
-#include "geometry/mesh/terrain.h"
 #include "model/checks/typed_check.h"
 #include "model/document/run_item.h"
 #include <QCheckBox>
