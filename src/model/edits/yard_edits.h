@@ -1,6 +1,7 @@
 #pragma once
 // What the yard does with any items, several at once, by their ids.
 #include "model/document/document.h"
+#include <optional>
 #include <set>
 
 namespace vicinal {

@@ -1,6 +1,7 @@
 #pragma once
 // Described values set from text: what the command line types for a run, a path or a part.
 #include "model/document/document.h"
+#include <optional>
 
 namespace vicinal {
 

@@ -3,6 +3,7 @@
 #include "checks/check.h"
 #include "model/checks/checked.h"
 
+class QPushButton;
 class QToolButton;
 
 namespace vicinal {
