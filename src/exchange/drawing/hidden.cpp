@@ -85,9 +85,9 @@ class Covered {
 public:
     explicit Covered(std::vector<Interval> start = {}) : m_all(std::move(start)) {}
     void add(Interval i) {
-        constexpr double kSeam = 1e-7; // neighbouring triangles leave no gap
-        i.first -= kSeam;
-        i.second += kSeam;
+        constexpr double kApart = 1e-7; // neighbouring triangles leave no gap
+        i.first -= kApart;
+        i.second += kApart;
         std::vector<Interval> out;
         out.reserve(m_all.size() + 1);
         for (const Interval& o : m_all) {
