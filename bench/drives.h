@@ -1,5 +1,6 @@
 #pragma once
 // What moves in the benchmarks.
+#include "layout/spacing/rules.h"
 #include "model/document/document.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -27,7 +28,7 @@ inline Document drive(bool teeth) {
     RunItem run;
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = PinToPin{};
+    run.spacing->rule = PinToPin{};
     run.facing.crown = Outward{};
     run.gives.what = Gives::Wheel;
     run.gives.wheel = 3;
@@ -55,7 +56,7 @@ inline Document withTrain(Document d, long vehicles) {
     RunItem run;
     run.path = 4;
     run.part = 6;
-    run.spacing.rule = Coupled{vehicles, 700};
+    run.spacing->rule = Coupled{vehicles, 700};
     run.facing.crown = Upright{};
     run.motion.moves = true;
     run.motion.speed = 2000;

@@ -6,6 +6,7 @@
 #include "app/window/main_window.h"
 #include "exchange/in/bring_in.h"
 #include "exchange/step_writer.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -41,7 +42,7 @@ Document places(const Maker& maker) {
     RunItem run;
     run.path = d.paths[0]->id;
     run.part = d.parts[0]->id;
-    run.spacing.rule = ShareOut{5000};
+    run.spacing->rule = ShareOut{5000};
     return with(d, run);
 }
 
@@ -144,7 +145,7 @@ void millionTriangles(benchmark::State& state) {
         item.id = d.parts[0]->id;
         d = with(d, std::move(item));
         RunItem run = *d.runs[0];
-        run.spacing.rule = ShareOut{12};
+        run.spacing->rule = ShareOut{12};
         window().store().newDocument();
         window().store().edit(with(d, run), "bench");
         window().view().frameAll();

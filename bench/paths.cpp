@@ -4,6 +4,7 @@
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -70,7 +71,7 @@ void dragWithFiveFollowers(benchmark::State& state) {
         RunItem run;
         run.path = p;
         run.part = d.parts[0]->id;
-        run.spacing.rule = ShareOut{1000};
+        run.spacing->rule = ShareOut{1000};
         d = with(d, run);
     }
     auto e = evaluate(d);
@@ -106,7 +107,7 @@ void leaveOneOut(benchmark::State& state) {
     RunItem run;
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = ShareOut{100'000};
+    run.spacing->rule = ShareOut{100'000};
     d = with(d, run);
     auto e = evaluate(d);
     for (auto _ : state) {

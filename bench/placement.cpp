@@ -1,6 +1,7 @@
 // Placement along a 200-span spline, and OpenCASCADE's uniform abscissa on the same curve in the same run.
 #include "layout/place_order.h"
 #include "layout/places.h"
+#include "layout/spacing/rules.h"
 #include <GCPnts_UniformAbscissa.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <Geom_BSplineCurve.hxx>
@@ -34,7 +35,7 @@ std::vector<Segment> segments(const std::vector<Vec3>& p) {
 PlaceOrder order(long count) {
     PlaceOrder o;
     o.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    o.spacing.rule = ShareOut{count};
+    o.spacing->rule = ShareOut{count};
     o.facing.crown = CrownRule(Carried{});
     return o;
 }
@@ -161,7 +162,7 @@ BENCHMARK(plumbGapsIn3d)->Unit(benchmark::kMillisecond);
 void everythingOn(benchmark::State& state) {
     const Path path = *Path::make(segments(controlPoints()), false);
     PlaceOrder o = order(state.range(0));
-    o.spacing.measure = Measure::ClearGap;
+    o.spacing->measure = Measure::ClearGap;
     o.partBox = Box3(Vec3(-0.6, -10, 0), Vec3(0.6, 10, 900));
     PartOnRun other;
     other.box = Box3(Vec3(-0.3, -6, 0), Vec3(0.3, 6, 300));
@@ -196,7 +197,7 @@ BENCHMARK(everythingOn)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond);
 void pinToPin(benchmark::State& state) {
     const Path path = *Path::make(segments(controlPoints()), false);
     PlaceOrder o = order(1);
-    o.spacing.rule = PinToPin{};
+    o.spacing->rule = PinToPin{};
     const double d = path.length() / double(state.range(0)) * 0.999;
     o.pins = Pins{Vec3(-d / 2, 0, 0), Vec3(d / 2, 0, 0)};
     o.partBox = Box3(Vec3(-d / 2, -5, -5), Vec3(d / 2, 5, 5));

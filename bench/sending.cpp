@@ -3,6 +3,7 @@
 #include "exchange/delivery/make.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/sheet/writers.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -32,7 +33,7 @@ Document waves(const Maker& maker, long count, double step) {
     run.name = "Run";
     run.path = d.paths[0]->id;
     run.part = d.parts[0]->id;
-    run.spacing.rule = ShareOut{count};
+    run.spacing->rule = ShareOut{count};
     return with(d, run);
 }
 Delivery delivery(SendOrder order, const char* format) {
@@ -96,7 +97,7 @@ void templateOf2000Holes(benchmark::State& state) {
     run.name = "Holes";
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = ShareOut{100};
+    run.spacing->rule = ShareOut{100};
     run.rows.rows = 20;
     run.rows.apart = 85;
     make(state, with(d, run), delivery(TemplateOrder{}, "pdf"));

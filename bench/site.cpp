@@ -3,6 +3,7 @@
 #include "geometry/curves/lifted.h"
 #include "geometry/curves/rails.h"
 #include "geometry/mesh/terrain.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -111,7 +112,7 @@ void draggedWith2000Feet(benchmark::State& state) {
     RunItem run;
     run.path = 2;
     run.part = 3;
-    run.spacing.rule = ShareOut{2000, ShareEnds::AtEnds};
+    run.spacing->rule = ShareOut{2000, ShareEnds::AtEnds};
     run.feet.ground = 1;
     d = with(d, run);
     auto e = evaluate(d);

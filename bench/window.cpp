@@ -6,6 +6,7 @@
 #include "app/strip/strip.h"
 #include "app/view/viewport.h"
 #include "drives.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -30,7 +31,7 @@ Document balusters(long count) {
     RunItem run;
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = ShareOut{count};
+    run.spacing->rule = ShareOut{count};
     run.changes.roll = {{{0, 0}, {20'000, 1}}, true};
     run.leftOut = {7, 5000};
     return with(std::move(d), run);

@@ -1,13 +1,15 @@
 #pragma once
 // What a run asks of the layout, and the way from there to its places.
+#include "base/held.h"
 #include "layout/along/changes.h"
 #include "layout/along/feet.h"
 #include "layout/facing/rules.h"
 #include "layout/places.h"
 #include "layout/spacing/lineup.h"
-#include "layout/spacing/rules.h"
 
 namespace vicinal {
+
+struct Spacing; // layout/spacing/rules.h
 
 /// One more part of a run.
 struct PartOnRun {
@@ -20,7 +22,7 @@ struct PartOnRun {
 
 /// What a run asks for.
 struct PlaceOrder {
-    Spacing spacing;
+    Held<Spacing> spacing;
     Facing facing;
     Seat seat;
     Box3 partBox;                     ///< in the part's own axes

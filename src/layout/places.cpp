@@ -1,4 +1,5 @@
 #include "layout/places.h"
+#include "layout/spacing/rules.h"
 #include "layout/stages.h"
 #include <algorithm>
 #include <cmath>
@@ -122,7 +123,7 @@ Lineup lineupOf(const Path& path, const PlaceOrder& order) {
         pins.push_back(part.pins ? std::optional(((*part.pins)[1] - (*part.pins)[0]).norm()) : std::nullopt);
     }
     Lineup out(std::move(parts), order.pattern, std::move(pins));
-    if (std::holds_alternative<Coupled>(order.spacing.rule))
+    if (std::holds_alternative<Coupled>(order.spacing->rule))
         if (const auto facing = resolved(order.facing, path))
             out.setVehicles(std::make_shared<const Vehicles>(vehiclesOf(path, order, *facing)));
     return out;

@@ -1,6 +1,7 @@
 // Rows, tiers and echoes of a laid row.
 #include "base/text.h"
 #include "geometry/curves/offset.h"
+#include "layout/spacing/rules.h"
 #include "layout/stages.h"
 #include <algorithm>
 #include <cmath>
@@ -236,7 +237,7 @@ private:
     /// Every row along its own offset path, then the tiers above all of them.
     std::optional<Problem> ownRows() {
         const Rows& r = m_order.rows;
-        if (m_order.spacing.bays == BayEdges::Run)
+        if (m_order.spacing->bays == BayEdges::Run)
             return Problem{"Rows cannot keep their own pitch between another run's places, which stand in the first "
                            "row. Keep the rows abreast.",
                            "rowsKeep"};
@@ -244,7 +245,7 @@ private:
             return Problem{"Rows keep their own pitch only beside parts that stand plumb or upright. Keep the rows "
                            "abreast, or take another crown.",
                            "rowsKeep"};
-        if (std::holds_alternative<Coupled>(m_order.spacing.rule))
+        if (std::holds_alternative<Coupled>(m_order.spacing->rule))
             return Problem{"Vehicles beside each other run on paths of their own. Let another run follow an offset of "
                            "this path, or keep the rows abreast.",
                            "rowsKeep"};

@@ -1,6 +1,7 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
 #include "layout/along/bound.h"
+#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
 
@@ -107,8 +108,8 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
 bool alongOnly(const PlaceOrder& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
            o.others.empty() && !o.ground && o.special.none() && !o.facing.stepsTurn() &&
-           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing.rule) &&
-           !std::holds_alternative<Coupled>(o.spacing.rule);
+           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing->rule) &&
+           !std::holds_alternative<Coupled>(o.spacing->rule);
 }
 
 namespace {
@@ -161,7 +162,7 @@ private:
         std::vector<std::pair<Vec3, Vec3>> pins(m_n);
         std::optional<Vehicles> vehicles;
         std::vector<std::pair<size_t, Frame>> onOthers; // those that do not stand on the path themselves
-        const bool links = std::holds_alternative<PinToPin>(m_order.spacing.rule);
+        const bool links = std::holds_alternative<PinToPin>(m_order.spacing->rule);
         for (size_t i = 0; i < m_n; ++i) {
             const PartOnRun part = partOf(m_order, m_out.slot[i]);
             if (!part.pins)

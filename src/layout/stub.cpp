@@ -1,4 +1,5 @@
 #include "layout/stub.h"
+#include "layout/spacing/rules.h"
 
 namespace vicinal {
 
@@ -17,9 +18,9 @@ Result<Stub> stubOf(PlaceOrder order, double pitch) {
     auto path = Path::make({bend, Line{Vec3(0, 0, 0), Vec3(end, 0, 0)}}, false);
     if (!path) return path.problem();
     order.spacing = Spacing{};
-    order.spacing.rule = StepOff{pitch};
-    order.spacing.insetStart = room;
-    order.spacing.insetEnd = room / 2; // so that rounding never costs the last place
+    order.spacing->rule = StepOff{pitch};
+    order.spacing->insetStart = room;
+    order.spacing->insetEnd = room / 2; // so that rounding never costs the last place
     order.leftOut.clear();
     auto places = place(*path, order);
     if (!places) return places.problem();

@@ -1,4 +1,5 @@
 // The command line as a user has it: output, errors in one line, exit codes.
+#include "layout/spacing/rules.h"
 #include "model/documents.h"
 #include "suite.h"
 #include <QFile>
@@ -268,9 +269,9 @@ void TestCli::setChangesDescribedValues() {
     const auto d = opened();
     const auto posts = d->run("Rail posts");
     QVERIFY(posts);
-    QVERIFY(posts->spacing.rule == SpacingRule(StepOff{125, LeftOver::Both}));
-    QVERIFY(posts->spacing.kept == std::vector<SpacingRule>{EvenOut{120}}); // comes back when it is switched back
-    QVERIFY(!posts->spacing.gapAtMost && std::holds_alternative<Upright>(posts->facing.crown));
+    QVERIFY(posts->spacing->rule == SpacingRule(StepOff{125, LeftOver::Both}));
+    QVERIFY(posts->spacing->kept == std::vector<SpacingRule>{EvenOut{120}}); // comes back when it is switched back
+    QVERIFY(!posts->spacing->gapAtMost && std::holds_alternative<Upright>(posts->facing.crown));
     NEAR(posts->facing.turn.z(), kPi / 2, 1e-12);
     QCOMPARE(posts->leftOut, (std::vector<int>{3, 5}));
     NEAR(evaluate(*d)->run(posts->id)->placed->laid->pitch, 125, 1e-9);

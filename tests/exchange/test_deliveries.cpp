@@ -1,6 +1,7 @@
 // Deliveries: kept in the document, made into files that other programs read. STEP by OpenCASCADE's reader in a process
 // of its own, 3MF by assimp, spreadsheets and lists by Python.
 #include "exchange/delivery/make.h"
+#include "layout/spacing/rules.h"
 #include "made.h"
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
@@ -141,7 +142,7 @@ void TestDeliveries::stepHoldsSizesNamesAndPlainTriangles() {
     run.name = "Row; 'a'";
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = ShareOut{6};
+    run.spacing->rule = ShareOut{6};
     for (int k = 2; k <= 6; k += 2) {
         Exception x;
         x.place = k;
@@ -160,7 +161,7 @@ void TestDeliveries::stepHoldsSizesNamesAndPlainTriangles() {
     const auto bytes = [&](long count) {
         RunItem more = *d.runs[0];
         more.exceptions.clear();
-        more.spacing.rule = ShareOut{count};
+        more.spacing->rule = ShareOut{count};
         return double(filesFrom(with(d, more), delivery("x", SolidsOrder{}, "step"))[0].bytes.size());
     };
     const double each = (bytes(400) - bytes(200)) / 200;
@@ -190,8 +191,8 @@ void TestDeliveries::fusedIsOneBodyWithTheVolumeOfAll() {
     run.part = 2;
     StepOff rule;
     rule.pitch = 60;
-    run.spacing.rule = rule;
-    run.spacing.insetStart = 50;
+    run.spacing->rule = rule;
+    run.spacing->insetStart = 50;
     d = with(d, run);
     SolidsOrder order;
     order.as = SolidsAs::Fused;

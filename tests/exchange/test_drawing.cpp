@@ -5,6 +5,7 @@
 #include "exchange/sheet/inks.h"
 #include "exchange/sheet/writers.h"
 #include "geometry/mesh/ray.h"
+#include "layout/spacing/rules.h"
 #include "made.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -243,8 +244,8 @@ Document posts(bool bent) {
     run.part = 2;
     StepOff rule;
     rule.pitch = 200;
-    run.spacing.rule = rule;
-    run.spacing.insetStart = 130;
+    run.spacing->rule = rule;
+    run.spacing->insetStart = 130;
     return with(d, run);
 }
 Goods goodsFor(const Document& d) { return made(goodsOf(*evaluate(d), {})); }
@@ -322,8 +323,8 @@ void TestDrawing::dimensionsSayWhatIsThere() {
         RunItem r = *d.runs[0];
         StepOff rule;
         rule.pitch = pitch;
-        r.spacing.rule = rule;
-        r.spacing.measure = Measure::CentreToCentre;
+        r.spacing->rule = rule;
+        r.spacing->measure = Measure::CentreToCentre;
         d = with(d, r);
         const Sheet sheet = made(drawingOf(goodsFor(d), o, {}, "x")).sheets[0];
         std::vector<Bounds> boxes;
@@ -404,7 +405,7 @@ void TestDrawing::whatCannotBeDrawnIsTold() {
     RunItem run;
     run.path = d.paths.back()->id;
     run.part = d.parts.back()->id;
-    run.spacing.rule = ShareOut{2};
+    run.spacing->rule = ShareOut{2};
     d = with(d, run);
     DrawingOrder f;
     f.plan = f.details = f.schedule = f.numbers = f.pitches = f.running = f.insets = f.paths = false;

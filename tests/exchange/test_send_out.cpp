@@ -1,6 +1,7 @@
 // Files out, read back by other programs: ezdxf for DXF, assimp for GLB, Python's csv and json for the schedule.
 #include "exchange/out/send_out.h"
 #include "geometry/curves/wheels.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -221,7 +222,7 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
         RunItem run;
         run.path = d.paths[0]->id;
         run.part = d.parts.back()->id;
-        run.spacing.rule = StepOff{800};
+        run.spacing->rule = StepOff{800};
         d = with(d, run);
     }
     const auto runs = chosenRuns(*evaluate(d));
@@ -549,7 +550,7 @@ void TestSendOut::whatCannotBeSentIsNamed() {
     QVERIFY(chosenRuns(*evaluate(Document{})).problem().text.find("no run") != std::string::npos);
     QVERIFY(chosenRuns(*evaluate(d), {"Nope"}).problem().text.find("\"Run 1\"") != std::string::npos);
     RunItem r = *d.runs[0];
-    r.spacing.rule = StepOff{0};
+    r.spacing->rule = StepOff{0};
     d = with(d, r);
     QVERIFY(chosenRuns(*evaluate(d)).problem().text.find("Run \"Run 1\" cannot be sent out") != std::string::npos);
     const auto good = evaluate(fullDocument());

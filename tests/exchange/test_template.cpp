@@ -4,6 +4,7 @@
 #include "exchange/paper/template.h"
 #include "exchange/sheet/writers.h"
 #include "geometry/path/span.h"
+#include "layout/spacing/rules.h"
 #include "made.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -42,7 +43,7 @@ Document drain(double radius, long count, double hole = 18) {
     run.name = "Drain holes";
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = ShareOut{count};
+    run.spacing->rule = ShareOut{count};
     return with(d, run);
 }
 Runs runsOf(const Document& d) { return made(chosenRuns(*evaluate(d))); }
@@ -516,7 +517,7 @@ void TestTemplate::facesPartsAndLines() {
     other.id = 0;
     other.name = "Plates";
     other.part = many.parts.back()->id;
-    other.spacing.rule = ShareOut{3};
+    other.spacing->rule = ShareOut{3};
     many = with(many, other);
     TemplateOrder parts;
     parts.of = TemplateOf::Parts;

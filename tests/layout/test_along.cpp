@@ -3,6 +3,7 @@
 #include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 
 namespace test_along {
@@ -15,7 +16,7 @@ namespace {
 PlaceOrder order(const SpacingRule& rule) {
     PlaceOrder o;
     o.partBox = Box3(Vec3(-30, -10, 0), Vec3(30, 10, 50));
-    o.spacing.rule = rule;
+    o.spacing->rule = rule;
     return o;
 }
 
@@ -147,7 +148,7 @@ void TestAlong::nosesRunThroughBothPins() {
         o.pins = Pins{Vec3(-40, 5, 12), Vec3(35, -3, 20)}; // not along the nose at all
         o.facing.nose = BetweenPins{};
         o.facing.crown = Upright{};
-        o.spacing.slide = 321;
+        o.spacing->slide = 321;
         const Places all = placed(p, o);
         for (size_t i = 0; i < all.count(); ++i) {
             const Mat4 pose = all.pose(i);
@@ -247,7 +248,7 @@ void TestAlong::sizesAndOffsetsAreOfThePath() {
 void TestAlong::gapsHeedTheSize() {
     const Path p = straight(3000);
     PlaceOrder o = order(ShareOut{20});
-    o.spacing.measure = Measure::ClearGap;
+    o.spacing->measure = Measure::ClearGap;
     o.changes.size = {{{0, 1}, {1500, 2}, {3000, 0.5}}};
     const Places all = placed(p, o);
     QCOMPARE(all.gaps.size(), size_t(19));
@@ -298,7 +299,7 @@ void TestAlong::sequencesAndSpecialPlaces() {
     }
     // By weight, every part about as often as it weighs; none that weighs nothing.
     o.special = {};
-    o.spacing.rule = ShareOut{6000};
+    o.spacing->rule = ShareOut{6000};
     o.pattern.weights = {3, 1, 0, 2};
     const Places random = placed(p, o);
     int counts[4] = {};
@@ -331,12 +332,12 @@ void TestAlong::exceptionsStayWithTheirPlace() {
     NEAR(all.frame(10).axes(1, 0), 1, 1e-12);
     NEAR(all.laid->size[10], 2, 0);
     // Fewer places: by number the last one is lost and listed, by station the nearest one is found.
-    o.spacing.rule = ShareOut{6};
+    o.spacing->rule = ShareOut{6};
     const Places fewer = placed(p, o);
     QCOMPARE(fewer.laid->staleExceptions, std::vector<int>{2});
     QCOMPARE(int(fewer.laid->slot[2]), 1);
     QVERIFY(fewer.leftOut(2));
-    o.spacing.rule = ShareOut{11};
+    o.spacing->rule = ShareOut{11};
     QVERIFY(placed(p, o).laid->staleExceptions.empty()); // it comes back
     o.exceptions[1].station = 5000;
     QCOMPARE(placed(p, o).laid->staleExceptions, std::vector<int>{1});
@@ -440,7 +441,7 @@ void TestAlong::rowsKeepTheirOwnPitch() {
     o = order(EvenOut{90});
     o.others.push_back({{}, Box3(Vec3(-20, -10, 0), Vec3(20, 10, 30))});
     o.pattern.order = {0, 1};
-    o.spacing.measure = Measure::ClearGap;
+    o.spacing->measure = Measure::ClearGap;
     o.changes.size = Profile{{{0, 1}, {1, 2}}, false, true};
     o.facing.turn = Vec3(0, 0, 0.3);
     const Path bend =

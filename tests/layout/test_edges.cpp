@@ -5,6 +5,7 @@
 #include "geometry/curves/wheels.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 
 namespace test_edges {

@@ -4,6 +4,7 @@
 #include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 
 namespace test_links {
@@ -26,7 +27,7 @@ PlaceOrder links(std::vector<double> pins, PinToPin rule = {}) {
     for (size_t k = 1; k < pins.size(); ++k) o.others.push_back(part(pins[k]));
     o.pattern.order.clear();
     for (size_t k = 0; k < pins.size(); ++k) o.pattern.order.push_back(std::uint16_t(k));
-    o.spacing.rule = rule;
+    o.spacing->rule = rule;
     o.facing.crown = Carried{};
     return o;
 }
@@ -181,7 +182,7 @@ void TestLinks::playClosesTheChain() {
             NEAR((b - to).norm(), std::abs(play) / 2, 1e-8);
         }
         // Too little play: it stays open, and says by how much.
-        std::get<PinToPin>(o.spacing.rule) = {long(n), LeftOver::AtEnd, std::abs(play) / 2};
+        std::get<PinToPin>(o.spacing->rule) = {long(n), LeftOver::AtEnd, std::abs(play) / 2};
         const Places open = placed(path, o);
         QCOMPARE(open.laid->play, 0.0);
         QVERIFY(std::abs(*open.laid->closing) > 1e-3);
@@ -215,12 +216,12 @@ void TestLinks::alternatingLinksCountInPairs() {
     const Path path = ring(300);
     PlaceOrder o = links({20, 25});
     QVERIFY(placed(path, o).count() % 2 == 0); // inner meets outer at the seam
-    std::get<PinToPin>(o.spacing.rule).count = 41;
+    std::get<PinToPin>(o.spacing->rule).count = 41;
     const auto odd = place(path, o);
     QCOMPARE(odd.problem().field, std::string("links"));
     QVERIFY(odd.problem().text.find("40 or 42") != std::string::npos);
-    o.spacing.multiple = 3; // both wishes
-    std::get<PinToPin>(o.spacing.rule).count = 0;
+    o.spacing->multiple = 3; // both wishes
+    std::get<PinToPin>(o.spacing->rule).count = 0;
     QCOMPARE(placed(path, o).count() % 6, size_t(0));
     const auto rows = fits(path, o.spacing, lineupOf(path, o));
     for (const Fit& f : *rows) QCOMPARE(f.count % 6, 0L);

@@ -1,5 +1,6 @@
 // Parts on the path: seat points, seats, exceptions, gaps.
 #include "layout/places.h"
+#include "layout/spacing/rules.h"
 #include "layout/stub.h"
 #include "suite.h"
 #include "support.h"
@@ -26,8 +27,8 @@ void TestPlaces::seatPointIsOnThePathFromAKilometreAway() {
     const Path path = knot();
     PlaceOrder order;
     order.partBox = Box3(Vec3(1e6, -1e6, 5e5), Vec3(1e6 + 40, -1e6 + 25, 5e5 + 900));
-    order.spacing.rule = ShareOut{2000};
-    order.spacing.slide = 1234; // wraps
+    order.spacing->rule = ShareOut{2000};
+    order.spacing->slide = 1234; // wraps
     for (CrownRule crown : {CrownRule(Plumb{}), CrownRule(Upright{}), CrownRule(Carried{})}) {
         order.facing.crown = crown;
         order.facing.turn = Vec3(0.3, -0.2, 1.1);
@@ -96,7 +97,7 @@ void TestPlaces::leftOutPlacesOpenTheGap() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    order.spacing.rule = ShareOut{11};
+    order.spacing->rule = ShareOut{11};
     order.leftOut = {4, 5, 40};
     auto places = place(path, order);
     QCOMPARE(places->present, 9);
@@ -112,8 +113,8 @@ void TestPlaces::closedRunCountsTheGapAtTheSeam() {
     const Path path = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000 / (2 * kPi), 2 * kPi}}, true);
     PlaceOrder order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
-    order.spacing.rule = StepOff{300};
-    order.spacing.slide = 500;
+    order.spacing->rule = StepOff{300};
+    order.spacing->slide = 500;
     const auto places = place(path, order);
     QCOMPARE(places->gaps.size(), size_t(3));
     NEAR(places->gaps[0].clear(), 280, 1e-9);
@@ -125,7 +126,7 @@ void TestPlaces::turnedPartsTakeUpTheirTurnedLength() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(0, -60, 0), Vec3(20, 60, 900)); // 20 along, 120 across; seat at the middle below
-    order.spacing.rule = ShareOut{6};
+    order.spacing->rule = ShareOut{6};
     NEAR(place(path, order)->gaps[0].clear(), 180, 1e-9);
     order.facing.turn.z() = kPi / 2;
     NEAR(place(path, order)->gaps[0].clear(), 80, 1e-9);

@@ -3,6 +3,7 @@
 #include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 
 namespace test_rules {

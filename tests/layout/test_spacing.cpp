@@ -1,5 +1,6 @@
 // Spacing rules against arithmetic done by hand, and invariants over random paths.
 #include "layout/rules.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 
 namespace test_spacing {

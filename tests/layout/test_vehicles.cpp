@@ -2,6 +2,7 @@
 // step by step, on any path in space, and where none can stand.
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "made.h"
 #include "suite.h"
@@ -34,7 +35,7 @@ PlaceOrder orderOf(const std::vector<PartOnRun>& parts, Coupled rule) {
     o.pins = parts[0].pins;
     o.under = parts[0].under;
     o.others.assign(parts.begin() + 1, parts.end());
-    o.spacing.rule = rule;
+    o.spacing->rule = rule;
     o.facing.crown = Upright{};
     return o;
 }
@@ -99,7 +100,7 @@ void TestVehicles::throwOnACircle() {
         PlaceOrder o =
             orderOf(c > 0 ? std::vector{box(L, b, a, {1, 1}), box(c * 1.4, 700, c)} : std::vector{box(L, b, a)},
                     Coupled{1, 300, kPi});
-        o.spacing.slide = 2 * kPi * R * u(random);
+        o.spacing->slide = 2 * kPi * R * u(random);
         const Laid laid = made(lay(path, o));
         QCOMPARE(laid.count(), size_t(1));
         QCOMPARE(laid.bodies(), size_t(c > 0 ? 3 : 1));
@@ -177,7 +178,7 @@ void TestVehicles::trainsOnAnyPath() {
         parts[1].seat.hooks = Pins{Vec3(-1000, 0, 90), Vec3(1050, 0, 90)};
         PlaceOrder o = orderOf(parts, Coupled{7, 260 + 20.0 * seed, kPi});
         o.pattern.order = {0, 1, 2};
-        o.spacing.insetStart = 300.0 * seed;
+        o.spacing->insetStart = 300.0 * seed;
         const Laid laid = made(lay(path, o));
         QCOMPARE(laid.count(), size_t(7));
         const Vehicles all = vehiclesOn(path, o);
@@ -256,7 +257,7 @@ void TestVehicles::theFirstWayOnIsTaken() {
     const double r = 2500;
     const Path wide = pathOf({Line{{0, 0, 0}, {12000, 0, 0}}, Arc{{12000, r, 0}, -Vec3::UnitY(), Vec3::UnitX(), r, kPi},
                               Line{{12000, 2 * r, 0}, {0, 2 * r, 0}}});
-    o.spacing.insetStart = 9000;
+    o.spacing->insetStart = 9000;
     const Laid round = made(lay(wide, o));
     for (size_t i = 1; i < round.count(); ++i) {
         const double d = round.stations[i] - round.stations[i - 1];
@@ -345,11 +346,11 @@ void TestVehicles::whatCannotStandSaysWhatWorks() {
     o = orderOf({box(2600, 900, 1500, {1, 1}), box(700, 800, 400, {0, 0})}, {1, 300, kPi});
     QCOMPARE(problem(line, o).first, std::string("under"));
     o = train({2, 300, kPi});
-    o.spacing.bays = BayEdges::Stations;
-    o.spacing.bayStations = {5000};
+    o.spacing->bays = BayEdges::Stations;
+    o.spacing->bayStations = {5000};
     QCOMPARE(problem(line, o).first, std::string("bays"));
     o = train({2, 300, kPi});
-    o.spacing.rule = PinToPin{};
+    o.spacing->rule = PinToPin{};
     QCOMPARE(problem(line, o).first, std::string("rule"));
     // Bodies that reach beyond their coupling points: what is said works, a little less does not.
     auto part = box(2600, 900, 1500);
@@ -369,7 +370,7 @@ void TestVehicles::whatCannotStandSaysWhatWorks() {
                                3000,
                                -1}});
     o = orderOf({bare}, {2, 0, kPi});
-    o.spacing.insetStart = 1500;
+    o.spacing->insetStart = 1500;
     const auto bridge = problem(s, o);
     QCOMPARE(bridge.first, std::string("coupling"));
     QVERIFY2(QString::fromStdString(bridge.second).contains("swing apart"), bridge.second.c_str());

@@ -1,4 +1,5 @@
 #include "model/documents.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -58,13 +59,13 @@ Document fullDocument() {
         r.path = 1;
         r.part = 3 + i;
         r.colour = i;
-        r.spacing.kept = {StepOff{100.0 / 3, LeftOver(i)}, ShareOut{7 + i, ShareEnds(i)}, EvenOut{123.456}};
-        r.spacing.rule = r.spacing.kept[size_t(i)];
-        r.spacing.kept.erase(r.spacing.kept.begin() + i);
-        r.spacing.measure = Measure(i % 2);
-        if (i == 1) r.spacing.gapAtLeast = 1.5;
-        if (i == 2) r.spacing.gapAtMost = 1e4;
-        r.spacing.insetStart = i * 10;
+        r.spacing->kept = {StepOff{100.0 / 3, LeftOver(i)}, ShareOut{7 + i, ShareEnds(i)}, EvenOut{123.456}};
+        r.spacing->rule = r.spacing->kept[size_t(i)];
+        r.spacing->kept.erase(r.spacing->kept.begin() + i);
+        r.spacing->measure = Measure(i % 2);
+        if (i == 1) r.spacing->gapAtLeast = 1.5;
+        if (i == 2) r.spacing->gapAtMost = 1e4;
+        r.spacing->insetStart = i * 10;
         r.facing = {i == 2 ? NoseRule(AsDrawn{}) : NoseRule(AlongPath{}), alternative<CrownRule>(size_t(i)),
                     CornerRule(i), Vec3(0.1 * i, 0.2, 0.3)};
         r.leftOut = {2, 5};
@@ -130,22 +131,22 @@ Document richDocument() {
     rich.name = "Rich";
     rich.motion.pace = Profile{{{0, 1.0 / 3}, {1, 2}}, true, true};
     rich.motion.stops = {100.0 / 3, 900};
-    rich.spacing.kept = {PinToPin{12, LeftOver::Both}, Coupled{3, 100.0 / 3, 0.25},
-                         Graded{{{{0, 100.0 / 3}, {1, 70}}, true, true}, 9, LeftOver::AtStart},
-                         Listed{{1.0 / 3, 20, 300}, true}};
-    rich.spacing.rule = EvenOut{120, ShareEnds::PitchIn};
-    rich.spacing.measure = Measure::OfLength;
-    rich.spacing.ofLength = 6.5;
-    rich.spacing.along = Along::Straight;
-    rich.spacing.pitchAtLeast = 10;
-    rich.spacing.pitchAtMost = 1e4;
-    rich.spacing.multiple = 2;
-    rich.spacing.from = 20.5;
-    rich.spacing.to = 3000;
-    rich.spacing.bays = BayEdges::Stations;
-    rich.spacing.bayStations = {700, 1000.0 / 3 + 1000};
-    rich.spacing.bayRun = d.runs[1]->id;
-    rich.spacing.bayRules = {{2, StepOff{100.0 / 3, LeftOver::Both}}, {7, Graded{{{{0, 10}, {1, 20}}, true, true}}}};
+    rich.spacing->kept = {PinToPin{12, LeftOver::Both}, Coupled{3, 100.0 / 3, 0.25},
+                          Graded{{{{0, 100.0 / 3}, {1, 70}}, true, true}, 9, LeftOver::AtStart},
+                          Listed{{1.0 / 3, 20, 300}, true}};
+    rich.spacing->rule = EvenOut{120, ShareEnds::PitchIn};
+    rich.spacing->measure = Measure::OfLength;
+    rich.spacing->ofLength = 6.5;
+    rich.spacing->along = Along::Straight;
+    rich.spacing->pitchAtLeast = 10;
+    rich.spacing->pitchAtMost = 1e4;
+    rich.spacing->multiple = 2;
+    rich.spacing->from = 20.5;
+    rich.spacing->to = 3000;
+    rich.spacing->bays = BayEdges::Stations;
+    rich.spacing->bayStations = {700, 1000.0 / 3 + 1000};
+    rich.spacing->bayRun = d.runs[1]->id;
+    rich.spacing->bayRules = {{2, StepOff{100.0 / 3, LeftOver::Both}}, {7, Graded{{{{0, 10}, {1, 20}}, true, true}}}};
     rich.facing.turnStep = Vec3(kPi / 2, 0, 0.1);
     rich.facing.turnEvery = 4;
     rich.facing.backwards = true;

@@ -2,6 +2,7 @@
 #include "checks/verdict.h"
 #include "documents.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/rules.h"
 #include "model/checks/checked.h"
 #include "model/checks/sight.h"
 #include "model/document/body_item.h"
@@ -125,7 +126,7 @@ Document randomDocument(Random& r) {
     const int n = 3 + r.of(4);
     for (int i = 0; i < n; ++i) points.push_back({400.0 * i, r.in(-300, 300), r.in(-80, 80)});
     Site s = site(lineOf(points, r.of(4) > 0), boxOf(r.in(20, 90), r.in(20, 160), r.in(10, 120)), [&](RunItem& run) {
-        run.spacing.rule = ShareOut{4 + r.of(9)};
+        run.spacing->rule = ShareOut{4 + r.of(9)};
         if (r.of(2)) run.facing.crown = Upright{};
         if (r.of(3) == 0) run.changes.size = {{{0, 1}, {1000, r.in(0.5, 1.6)}}};
         if (r.of(3) == 0) run.rows = {2, 1, r.in(-180, 180), 0};
@@ -268,7 +269,7 @@ void TestChecks::editsAnswerAsAFreshStart() {
             d = with(std::move(d), p);
             break;
         }
-        case 1: run.spacing.rule = ShareOut{3 + random.of(10)}; break;
+        case 1: run.spacing->rule = ShareOut{3 + random.of(10)}; break;
         case 2: {
             BodyItem b = *d.body(body);
             b.at.x() = random.in(0, 1200);
@@ -326,14 +327,14 @@ void TestChecks::whatIsGivenByWhatItIs() {
     };
     const PathItem straight = lineOf({{0, 0, 0}, {2000, 0, 0}}, false);
     Baluster bar;
-    const auto rail = site(straight, Maker(bar), [](RunItem& r) { r.spacing.gapAtMost = 99; });
+    const auto rail = site(straight, Maker(bar), [](RunItem& r) { r.spacing->gapAtMost = 99; });
     QVERIFY(kinds(rail) == (std::set{CheckOf::ClearGap, CheckOf::Opening, CheckOf::Itself}));
     const auto stones = site(straight, boxOf(300, 300, 60), [](RunItem& r) {
-        r.spacing.measure = Measure::OfLength;
-        r.spacing.ofLength = 1;
+        r.spacing->measure = Measure::OfLength;
+        r.spacing->ofLength = 1;
     });
     QVERIFY(kinds(stones).count(CheckOf::Touching) && !kinds(stones).count(CheckOf::Opening));
-    const auto chain = site(straight, Maker(RoundLink{}), [](RunItem& r) { r.spacing.rule = PinToPin{}; });
+    const auto chain = site(straight, Maker(RoundLink{}), [](RunItem& r) { r.spacing->rule = PinToPin{}; });
     QVERIFY(kinds(chain) == (std::set{CheckOf::JointTurns, CheckOf::PinsOff}));
     // One's own takes its place; switched off it stays listed; as given it is not kept.
     const auto run = evaluate(rail.d)->runs.front();
@@ -357,7 +358,7 @@ void TestChecks::sagittaOnCircles() {
         for (const double h : {40.0, 90.0}) {
             PathItem circle{0, "Circle", *recipeOf("circle")};
             std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
-            const auto s = site(circle, boxOf(2 * h, 20, 10), [](RunItem& r) { r.spacing.rule = ShareOut{5}; });
+            const auto s = site(circle, boxOf(2 * h, 20, 10), [](RunItem& r) { r.spacing->rule = ShareOut{5}; });
             const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
             const double exact = R - std::sqrt(R * R - h * h);
             QVERIFY(r.value);
@@ -367,7 +368,7 @@ void TestChecks::sagittaOnCircles() {
             // Across the path its width counts, and facing back changes nothing.
             for (const double turn : {90.0, 180.0}) {
                 const auto turned = site(circle, boxOf(2 * h, 20, 10), [&](RunItem& run) {
-                    run.spacing.rule = ShareOut{5};
+                    run.spacing->rule = ShareOut{5};
                     run.facing.turn.z() = turn * kDegree;
                 });
                 const double reach = turn == 90 ? 10 : h;
@@ -386,7 +387,7 @@ void TestChecks::sagittaOnCircles() {
     const double R = 900, pins = 60, half = 110;
     const auto onPins = [&](const PathItem& path, SpacingRule rule) {
         auto s = site(path, boxOf(2 * half, 20, 10), [&](RunItem& r) {
-            r.spacing.rule = rule;
+            r.spacing->rule = rule;
             if (!std::holds_alternative<Coupled>(rule)) r.facing.nose = BetweenPins{};
         });
         PartItem link = *s.d.part(s.part);
@@ -425,7 +426,7 @@ void TestChecks::sagittaOnCircles() {
              c.remarks[0].c_str());
     for (const bool byPins : {false, true}) {
         auto lifted = byPins ? onPins(circle, ShareOut{5})
-                             : site(circle, boxOf(2 * half, 20, 10), [](RunItem& r) { r.spacing.rule = ShareOut{5}; });
+                             : site(circle, boxOf(2 * half, 20, 10), [](RunItem& r) { r.spacing->rule = ShareOut{5}; });
         const double before = *only(lifted, asked(CheckOf::Bow, {}, 3)).value;
         RunItem r = *lifted.d.run(lifted.run);
         r.changes.up = *parseProfile("40", Unit::Millimetre, ProfileOf::Length);
@@ -458,8 +459,8 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
             points.push_back({R * std::sin(a), 0, (hollow ? -1 : 1) * R * std::cos(a)});
         }
         auto s = site(lineOf(points), boxOf(20, 20, H), [](RunItem& r) {
-            r.spacing.rule = ShareOut{9};
-            r.spacing.insetStart = r.spacing.insetEnd = 300;
+            r.spacing->rule = ShareOut{9};
+            r.spacing->insetStart = r.spacing->insetEnd = 300;
             r.facing.crown = Upright{};
         });
         const CheckResult r = only(s, asked(CheckOf::Closing, {}, 10));
@@ -470,7 +471,7 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
                  qPrintable(QString::number(*r.value)));
     }
     const auto up = site(lineOf({{0, 0, 0}, {3000, 0, 300}}, false), boxOf(20, 20, 20), [](RunItem& r) {
-        r.spacing.rule = ShareOut{4};
+        r.spacing->rule = ShareOut{4};
         r.facing.crown = Upright{};
     });
     const CheckResult slope = only(up, asked(CheckOf::NoseSlope, {}, 5 * kDegree));
@@ -494,7 +495,7 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
 void TestChecks::cornersCut() {
     // 100 before and 100 behind a right corner: its point is 100 / sqrt 2 from the line between.
     const auto s = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}}, false), boxOf(20, 20, 20), [](RunItem& r) {
-        r.spacing.rule = Listed{{0, 200, 400, 600}};
+        r.spacing->rule = Listed{{0, 200, 400, 600}};
     });
     const CheckResult r = only(s, asked(CheckOf::Corner, {}, 50));
     QCOMPARE(r.places.size(), size_t(1));
@@ -505,8 +506,8 @@ void TestChecks::cornersCut() {
     // All four corners of a closed path, the one at its seam, too.
     const auto round = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}, {0, 300, 0}}, false, true),
                             boxOf(20, 20, 20), [](RunItem& run) {
-                                run.spacing.rule = ShareOut{12};
-                                run.spacing.slide = 50;
+                                run.spacing->rule = ShareOut{12};
+                                run.spacing->slide = 50;
                             });
     const CheckResult all = only(round, asked(CheckOf::Corner, {}, 30));
     QCOMPARE(all.places.size(), size_t(4));
@@ -517,7 +518,7 @@ void TestChecks::countsLengthsAndWeights() {
     const auto s = site(
         lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100),
         [](RunItem& r) {
-            r.spacing.rule = StepOff{100};
+            r.spacing->rule = StepOff{100};
             r.leftOut = {3};
         },
         7850);
@@ -537,7 +538,7 @@ void TestChecks::countsLengthsAndWeights() {
 void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     // Square bars 20 wide, 100 c/c, in bays between posts 60 wide that are another run.
     Site s = site(lineOf({{0, 0, 0}, {3000, 0, 0}}, false), boxOf(60, 60, 1000),
-                  [](RunItem& r) { r.spacing.rule = ShareOut{3}; });
+                  [](RunItem& r) { r.spacing->rule = ShareOut{3}; });
     PartItem bar;
     bar.name = "Bar";
     bar.shape = boxOf(20, 20, 900);
@@ -547,11 +548,11 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     bars.name = "Bars";
     bars.path = s.path;
     bars.part = lastId(s.d);
-    bars.spacing.rule = EvenOut{80};
-    bars.spacing.measure = Measure::ClearGap;
-    bars.spacing.bays = BayEdges::Run;
-    bars.spacing.bayRun = s.run;
-    bars.spacing.gapAtMost = 85;
+    bars.spacing->rule = EvenOut{80};
+    bars.spacing->measure = Measure::ClearGap;
+    bars.spacing->bays = BayEdges::Run;
+    bars.spacing->bayRun = s.run;
+    bars.spacing->gapAtMost = 85;
     s.d = with(std::move(s.d), bars);
     const Id id = lastId(s.d);
     const auto all = checked(s.d);
@@ -563,8 +564,8 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     QCOMPARE(clear.places.size(), size_t(run->placed->present) + 2); // the posts' faces, too
     // Without the posts the run ends 100 in: beside its ends there is more.
     RunItem alone = *s.d.run(id);
-    alone.spacing.bays = BayEdges::None;
-    alone.spacing.insetStart = alone.spacing.insetEnd = 150;
+    alone.spacing->bays = BayEdges::None;
+    alone.spacing->insetStart = alone.spacing->insetEnd = 150;
     Document d = without(with(s.d, alone), s.run);
     const auto free = checked(d);
     const CheckResult& ends = of(*free, id, CheckOf::Opening);
@@ -595,7 +596,7 @@ void TestChecks::dominoesReachEachOther() {
     const double h = 48, t = 7;
     for (const double pitch : {20.0, 45.0, 60.0}) {
         const auto s = site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(t, 24, h),
-                            [&](RunItem& r) { r.spacing.rule = StepOff{pitch}; });
+                            [&](RunItem& r) { r.spacing->rule = StepOff{pitch}; });
         const CheckResult r = only(s, asked(CheckOf::Reach, 0.5));
         const double gap = pitch - t, exact = gap < h ? std::sqrt(h * h - gap * gap) / h : 0;
         QVERIFY2(std::abs(*r.value - exact) < 1e-3, qPrintable(QString::number(*r.value)));
@@ -609,7 +610,7 @@ void TestChecks::chainsAndTheirJoints() {
     std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = 300;
     RollerLink link;
     const auto s = site(circle, Maker(link), [](RunItem& r) {
-        r.spacing.rule = PinToPin{};
+        r.spacing->rule = PinToPin{};
         r.facing.nose = BetweenPins{};
     });
     Site seated = s;
@@ -632,7 +633,7 @@ void TestChecks::whatOnePlaceIsMadeOf() {
     QVERIFY(d);
     Site train{*d, 0, 0, 24};
     RunItem three = *train.d.run(24);
-    std::get<Coupled>(three.spacing.rule).count = 3;
+    std::get<Coupled>(three.spacing->rule).count = 3;
     train.d = with(std::move(train.d), three);
     const CheckResult r = only(train, asked(CheckOf::Itself, 20000));
     QVERIFY2(!r.places.empty(), qPrintable(QString::fromStdString(r.text)));
@@ -641,7 +642,7 @@ void TestChecks::whatOnePlaceIsMadeOf() {
 
 void TestChecks::runsAndBodiesToKeepClear() {
     Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
-                  [](RunItem& r) { r.spacing.rule = ShareOut{6}; });
+                  [](RunItem& r) { r.spacing->rule = ShareOut{6}; });
     RunItem beside = *s.d.run(s.run);
     beside.id = 0;
     beside.name = "Beside";
@@ -665,7 +666,7 @@ void TestChecks::runsAndBodiesToKeepClear() {
 
 void TestChecks::excusedOnesStayListed() {
     Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100), [](RunItem& r) {
-        r.spacing.rule = Listed{{0, 100, 130, 300, 400, 430, 600}};
+        r.spacing->rule = Listed{{0, 100, 130, 300, 400, 430, 600}};
     });
     Check c = asked(CheckOf::ClearGap, 0);
     CheckResult r = only(s, c);
@@ -725,7 +726,7 @@ void TestChecks::limitsThatCannotBe() {
     Check near = asked(CheckOf::PlaceCount, {}, 12);
     near.margin = 5;
     const auto ten = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
-                          [](RunItem& r) { r.spacing.rule = ShareOut{10}; });
+                          [](RunItem& r) { r.spacing->rule = ShareOut{10}; });
     QCOMPARE(only(ten, near).mark, Mark::Doubtful);
 }
 
@@ -734,7 +735,7 @@ void TestChecks::curvedFacesSayHowFarOff() {
     round.section = Baluster::Section::Round;
     round.width = 40;
     const auto s =
-        site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), Maker(round), [](RunItem& r) { r.spacing.rule = StepOff{139}; });
+        site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), Maker(round), [](RunItem& r) { r.spacing->rule = StepOff{139}; });
     Site near = s, far = s;
     ask(near, asked(CheckOf::ClearGap, 99.05));
     ask(far, asked(CheckOf::ClearGap, 95));
@@ -753,7 +754,7 @@ void TestChecks::boxesThatOverlapAreNoVerdict() {
     Pieces steps;
     steps.list.push_back({"Low", PlainBox{100, 20, 10}, {50, 0, 0}, {0, 0, 0}, 1, false});
     steps.list.push_back({"High", PlainBox{100, 20, 10}, {-50, 0, 60}, {0, 0, 0}, 1, false});
-    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), steps, [](RunItem& r) { r.spacing.rule = StepOff{120}; });
+    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), steps, [](RunItem& r) { r.spacing->rule = StepOff{120}; });
     const auto all = checked(s.d);
     QCOMPARE(all->of->runs.front()->verdict.mark, Mark::Wrong);
     QVERIFY(all->of->runs.front()->verdict.byBoxes);
@@ -768,7 +769,7 @@ void TestChecks::bodiesThatAreOpenOrNotThere() {
     const size_t first = text.find("f ");
     const auto body = bodyOf(*readMesh(text.substr(0, first) + text.substr(text.find('\n', first) + 1), "obj", 1));
     PartShape shape = Brought{body, "wedge.obj", std::make_shared<const std::string>(text), "obj", 1, {}};
-    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), shape, [](RunItem& r) { r.spacing.rule = StepOff{50}; });
+    auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), shape, [](RunItem& r) { r.spacing->rule = StepOff{50}; });
     const CheckResult r = only(s, asked(CheckOf::ClearGap, 1));
     QVERIFY(r.mark == Mark::Wrong && *r.value == 0 && !r.remarks.empty());
     // No path: every check says why.
@@ -778,11 +779,11 @@ void TestChecks::bodiesThatAreOpenOrNotThere() {
     QCOMPARE(all->run(s.run)->verdict.mark, Mark::Wrong);
     // Too many pairs: what it would take is said.
     auto heap = site(lineOf({{0, 0, 0}, {1, 0, 0}}, false), boxOf(40, 40, 40),
-                     [](RunItem& run) { run.spacing.rule = ShareOut{4000}; });
+                     [](RunItem& run) { run.spacing->rule = ShareOut{4000}; });
     const CheckResult many = only(heap, asked(CheckOf::Itself, 100));
     QVERIFY(many.cannot && many.cannot->find("pairs") != std::string::npos);
     auto million = site(lineOf({{0, 0, 0}, {1e6, 0, 0}}, false), boxOf(4, 4, 4),
-                        [](RunItem& run) { run.spacing.rule = ShareOut{1'000'000}; });
+                        [](RunItem& run) { run.spacing->rule = ShareOut{1'000'000}; });
     const CheckResult gap = only(million, asked(CheckOf::ClearGap, 0));
     QVERIFY(gap.cannot && gap.cannot->find("1000000 bodies") != std::string::npos);
     QCOMPARE(*only(million, asked(CheckOf::PlaceCount, 1)).value, 1e6); // what needs no bodies is told
@@ -803,7 +804,7 @@ void TestChecks::stoppedOnesAreTakenUpAgain() {
     const auto kept = check(evaluate(with(d,
                                           [&] {
                                               RunItem r = *d.runs.front();
-                                              r.spacing.rule = ShareOut{3};
+                                              r.spacing->rule = ShareOut{3};
                                               return r;
                                           }())),
                             memory, whole, {}, &job);

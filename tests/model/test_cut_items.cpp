@@ -1,5 +1,6 @@
 // Bodies that runs cut and raise on: what follows what, which way is taken, what is said.
 #include "documents.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
@@ -46,7 +47,7 @@ Site site(PartShape cutter, double pitch = 100, BodyShape target = Maker(PlainBo
     run.name = "Holes";
     run.path = s.path;
     run.part = s.part;
-    run.spacing.rule = StepOff{pitch};
+    run.spacing->rule = StepOff{pitch};
     s.d = with(std::move(s.d), run);
     s.run = lastId(s.d);
     return s;
@@ -128,12 +129,12 @@ private slots:
     void itFollowsPathPitchAndExceptions() {
         Site s = cut(site(drill(24)));
         auto e = evaluate(s.d);
-        change(s, [](RunItem& r) { r.spacing.rule = StepOff{60}; });
+        change(s, [](RunItem& r) { r.spacing->rule = StepOff{60}; });
         auto next = evaluate(s.d, e);
         QCOMPARE(next->bodies.at(s.cut)->cut->tools, size_t(16));
         QCOMPARE(next->bodies.at(s.plate), e->bodies.at(s.plate));
         change(s, [](RunItem& r) {
-            r.spacing.rule = StepOff{100};
+            r.spacing->rule = StepOff{100};
             r.leftOut = {2, 3};
             r.rows.rows = 3;
             r.rows.apart = 80;
@@ -228,7 +229,7 @@ private slots:
         const auto whole = evaluate(s.d, first);
         QVERIFY(!whole->later());
         QVERIFY(whole->bodies.at(s.cut)->cut);
-        change(s, [](RunItem& r) { r.spacing.rule = StepOff{90}; });
+        change(s, [](RunItem& r) { r.spacing->rule = StepOff{90}; });
         const auto again = evaluate(s.d, whole, &quick);
         QVERIFY(again->later());
         QCOMPARE(again->bodies.at(s.cut)->body, whole->bodies.at(s.cut)->body); // as it was last
@@ -302,7 +303,7 @@ private slots:
         auto b = evaluate(s.d)->bodies.at(s.cut);
         QVERIFY2(saidBy(*b).contains("The least web is 6 mm"), qPrintable(saidBy(*b)));
         QVERIFY(b->standing->verdict.mark == Mark::Doubtful);
-        change(s, [](RunItem& r) { r.spacing.rule = StepOff{20}; });
+        change(s, [](RunItem& r) { r.spacing->rule = StepOff{20}; });
         b = evaluate(s.d)->bodies.at(s.cut);
         QVERIFY2(saidBy(*b).contains("run into one another"), qPrintable(saidBy(*b)));
         // A part as what is cut, and chained cuts.

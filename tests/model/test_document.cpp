@@ -1,5 +1,6 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
 #include "exchange/out/send_out.h"
+#include "layout/spacing/rules.h"
 #include "model/document/history.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -54,7 +55,7 @@ void TestDocument::evaluationSharesWhatDidNotChange() {
     const auto before = evaluate(a);
     QVERIFY(before->runs[0]->placed && before->runs[1]->placed && before->runs[2]->placed);
     RunItem r = *a.runs[1];
-    r.spacing.rule = ShareOut{20, ShareEnds::HalfPitchIn};
+    r.spacing->rule = ShareOut{20, ShareEnds::HalfPitchIn};
     const Document b = with(a, r);
     const auto after = evaluate(b, before);
     QCOMPARE(after->runs[0], before->runs[0]); // the very same objects
@@ -75,7 +76,7 @@ void TestDocument::lastGoodResultStays() {
     const Document a = richDocument();
     const auto good = evaluate(a);
     RunItem r = *a.runs[0];
-    r.spacing.rule = StepOff{-1};
+    r.spacing->rule = StepOff{-1};
     const auto bad = evaluate(with(a, r), good);
     QVERIFY(bad->runs[0]->stale());
     QCOMPARE(bad->runs[0]->problem->field, std::string("pitch"));
@@ -205,7 +206,7 @@ void TestDocument::whatIsLeftOutTakesItsDefault() {
     QCOMPARE(d->nextId, 8);
     QVERIFY(d->unit == Unit::Millimetre);
     QVERIFY(d->runs[0]->spacing == Spacing{} && d->runs[0]->facing == Facing{} && d->runs[0]->leftOut.empty());
-    QVERIFY(std::get<StepOff>(d->runs[1]->spacing.rule) == (StepOff{250}));
+    QVERIFY(std::get<StepOff>(d->runs[1]->spacing->rule) == (StepOff{250}));
     const auto& post = std::get<Post>(std::get<Maker>(d->parts[0]->shape));
     QVERIFY(post == (Post{.height = 900}));
     QVERIFY(d->parts[0]->seat == Seat{});
@@ -229,7 +230,7 @@ void TestDocument::rulesNotInUseKeepTheirNumbers() {
     Document d = richDocument();
     RunItem r = *d.runs[0];
     r.spacing = switched(there, 2);
-    QCOMPARE(r.spacing.kept.size(), size_t(2));
+    QCOMPARE(r.spacing->kept.size(), size_t(2));
     d = with(d, r);
     const auto assets = [&](const std::string& wanted) -> std::optional<std::string> {
         for (const auto& [name, bytes] : assetsOf(d))

@@ -1,4 +1,5 @@
 // Random editing: hundreds of edits, good and bad, must leave undo, files and step-by-step evaluation in agreement.
+#include "layout/spacing/rules.h"
 #include "model/document/history.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -34,7 +35,7 @@ Document randomEdit(const Document& d, std::mt19937& random) {
         RunItem r;
         if (!d.paths.empty()) r.path = d.paths[pick(int(d.paths.size()))]->id;
         if (!d.parts.empty()) r.part = d.parts[pick(int(d.parts.size()))]->id;
-        r.spacing.rule = alternative<SpacingRule>(size_t(pick(3)));
+        r.spacing->rule = alternative<SpacingRule>(size_t(pick(3)));
         return with(d, r);
     }
     case 3:
@@ -58,21 +59,21 @@ Document randomEdit(const Document& d, std::mt19937& random) {
         if (d.runs.empty()) break;
         RunItem r = *d.runs[pick(int(d.runs.size()))];
         switch (pick(14)) {
-        case 0: r.spacing.rule = StepOff{bad ? -number(0, 9) : number(20, 900)}; break;
-        case 1: r.spacing.rule = ShareOut{bad ? pick(2) * 20'000'000L : 2 + pick(90)}; break;
-        case 2: r.spacing.insetStart = bad ? 1e6 : number(0, 90); break;
+        case 0: r.spacing->rule = StepOff{bad ? -number(0, 9) : number(20, 900)}; break;
+        case 1: r.spacing->rule = ShareOut{bad ? pick(2) * 20'000'000L : 2 + pick(90)}; break;
+        case 2: r.spacing->insetStart = bad ? 1e6 : number(0, 90); break;
         case 3: r.facing.crown = alternative<CrownRule>(size_t(pick(5))); break;
-        case 4: r.spacing = switched(r.spacing, size_t(pick(6))), r.spacing.measure = Measure(pick(3)); break;
+        case 4: r.spacing = switched(r.spacing, size_t(pick(6))), r.spacing->measure = Measure(pick(3)); break;
         case 5: r.leftOut = {1 + pick(5), 7 + pick(200)}; break;
         case 6: // bays, also between a run's own places or in a circle
-            r.spacing.bays = BayEdges(pick(4));
-            r.spacing.bayRun = bad ? r.id : d.runs[size_t(pick(int(d.runs.size())))]->id;
-            r.spacing.bayStations = {number(0, 900), bad ? 1e7 : number(0, 900)};
+            r.spacing->bays = BayEdges(pick(4));
+            r.spacing->bayRun = bad ? r.id : d.runs[size_t(pick(int(d.runs.size())))]->id;
+            r.spacing->bayStations = {number(0, 900), bad ? 1e7 : number(0, 900)};
             break;
         case 7:
-            r.spacing.rule = Graded{{{{0, bad ? 0 : number(20, 90)}, {900, number(20, 90)}}, pick(2) == 0}, pick(9)};
+            r.spacing->rule = Graded{{{{0, bad ? 0 : number(20, 90)}, {900, number(20, 90)}}, pick(2) == 0}, pick(9)};
             break;
-        case 8: r.spacing.rule = Listed{{0, number(1, 90), bad ? 1.0 : number(100, 190)}, pick(2) == 0}; break;
+        case 8: r.spacing->rule = Listed{{0, number(1, 90), bad ? 1.0 : number(100, 190)}, pick(2) == 0}; break;
         case 9:
             r.changes.size = {{{0, bad ? -1.0 : 1.0}, {500, number(1, 3)}}};
             r.changes.roll = {{{number(0, 50), number(-3, 3)}}, true};
@@ -89,7 +90,7 @@ Document randomEdit(const Document& d, std::mt19937& random) {
         case 13:
             r.echoes.one.kind = EchoKind(pick(4));
             r.echoes.one.count = bad ? 5'000'000 : 2 + pick(2);
-            r.spacing.from = pick(2) ? std::optional(number(0, 300)) : std::nullopt;
+            r.spacing->from = pick(2) ? std::optional(number(0, 300)) : std::nullopt;
             break;
         }
         return with(d, r);

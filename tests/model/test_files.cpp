@@ -1,5 +1,6 @@
 // Saving: what is at the name afterwards, whatever was there before; damaged and hostile documents; journals.
 #include "exchange/in/bring_in.h"
+#include "layout/spacing/rules.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -496,13 +497,13 @@ void TestFiles::noValueThatCannotBeReadAgain() {
         for (const auto& r : quay.runs)
             for (int k = 0; k < 6; ++k) {
                 RunItem item = *r;
-                item.spacing.rule = StepOff{};
-                item.spacing.kept = {EvenOut{}}; // not in use, but it comes back
-                double* const values[] = {&std::get<StepOff>(item.spacing.rule).pitch,
-                                          &std::get<EvenOut>(item.spacing.kept[0]).about,
-                                          &item.spacing.insetStart,
-                                          &item.spacing.insetEnd,
-                                          &item.spacing.slide,
+                item.spacing->rule = StepOff{};
+                item.spacing->kept = {EvenOut{}}; // not in use, but it comes back
+                double* const values[] = {&std::get<StepOff>(item.spacing->rule).pitch,
+                                          &std::get<EvenOut>(item.spacing->kept[0]).about,
+                                          &item.spacing->insetStart,
+                                          &item.spacing->insetEnd,
+                                          &item.spacing->slide,
                                           &item.facing.turn.y()};
                 const char* const names[] = {"pitch", "about", "insetStart", "insetEnd", "slide", "turn"};
                 *values[k] = bad;

@@ -1,5 +1,6 @@
 // What gives way: against closed forms, a fine scan of its own, and every later edit.
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -35,7 +36,7 @@ Document chainOn(const PathRecipe& recipe, double pitch, bool alternate = false)
     run.name = "Chain";
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = PinToPin{};
+    run.spacing->rule = PinToPin{};
     run.facing.crown = Carried{};
     if (alternate) run.sequence.steps = {{2, 1, 1}, {3, 1, 1}};
     return with(d, run);
@@ -189,20 +190,20 @@ void TestGiving::everyRuleThatLeavesSomethingOver() {
         if (r->problem) qFatal("%s", r->problem->text.c_str());
         return r;
     };
-    const auto planks = solved([](RunItem& r) { r.spacing.rule = StepOff{150}; });
+    const auto planks = solved([](RunItem& r) { r.spacing->rule = StepOff{150}; });
     NEAR(planks->path->gave->after, 40 * 150 / (2 * kPi), 1e-9);
     QCOMPARE(planks->placed->count(), size_t(40));
     NEAR(planks->placed->laid->leftOver, 0, 1e-9);
-    const auto gaps = solved([](RunItem& r) { r.spacing.rule = StepOff{6}, r.spacing.measure = Measure::ClearGap; });
+    const auto gaps = solved([](RunItem& r) { r.spacing->rule = StepOff{6}, r.spacing->measure = Measure::ClearGap; });
     NEAR(gaps->path->gave->after, 40 * (145 + 6) / (2 * kPi), 1e-9);
-    const auto chords = solved([](RunItem& r) { r.spacing.rule = StepOff{150}, r.spacing.along = Along::Straight; });
+    const auto chords = solved([](RunItem& r) { r.spacing->rule = StepOff{150}, r.spacing->along = Along::Straight; });
     NEAR(chords->path->gave->after, 150 / (2 * std::sin(kPi / 40)), 1e-8);
-    const auto graded = solved([](RunItem& r) { r.spacing.rule = Graded{{{{0, 100}, {1, 200}}, false, true}, 0}; });
+    const auto graded = solved([](RunItem& r) { r.spacing->rule = Graded{{{{0, 100}, {1, 200}}, false, true}, 0}; });
     QCOMPARE(graded->placed->count(), size_t(40));
     NEAR(graded->placed->laid->leftOver, 0, 1e-5);
     // A rule that leaves nothing over needs nothing to give.
     const auto none = evaluate(changed(d, [](RunItem& r) {
-                          r.spacing.rule = ShareOut{5};
+                          r.spacing->rule = ShareOut{5};
                           r.gives.what = Gives::Value;
                           r.gives.value = "radius";
                       }))->run(4);

@@ -1,4 +1,5 @@
 // Runs that move: a pose at a time is that of a fresh run slid by as much; links stay together; wheels turn with them.
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
@@ -40,7 +41,7 @@ Document posts(bool closed, const SpacingRule& rule, const std::function<void(Ru
     RunItem run;
     run.path = 1;
     run.part = 2;
-    run.spacing.rule = rule;
+    run.spacing->rule = rule;
     run.motion.moves = true;
     if (more) more(run);
     return with(d, run);
@@ -70,7 +71,7 @@ void TestMoving::timeIsASlide() {
             const auto then = atTime(e, t)->run(3);
             const double L = e->run(3)->path->path->length();
             const auto fresh = evaluate(changed(d, 3, [&](RunItem& r) {
-                                   r.spacing.slide = std::fmod(std::fmod(137 * t, L) + L, L);
+                                   r.spacing->slide = std::fmod(std::fmod(137 * t, L) + L, L);
                                }))->run(3);
             QCOMPARE(then->placed->count(), fresh->placed->count());
             for (size_t i = 0; i < fresh->placed->count(); ++i)
@@ -79,7 +80,7 @@ void TestMoving::timeIsASlide() {
     }
     // On an open path by the insets, the same pitch and count.
     const Document d = posts(false, EvenOut{210}, [](RunItem& r) {
-        r.spacing.insetStart = 300, r.spacing.insetEnd = 500;
+        r.spacing->insetStart = 300, r.spacing->insetEnd = 500;
         r.motion.by = MotionBy::Places;
         r.motion.places = 0.5;
     });
@@ -94,7 +95,7 @@ void TestMoving::waysEndTurnAndStartOver() {
     const auto at = [](const Document& d, double t) { return wayAt(*evaluate(d)->run(3), t); };
     const auto open = [&](MotionWay way, double speed) {
         return posts(false, EvenOut{210}, [&](RunItem& r) {
-            r.spacing.insetStart = 300, r.spacing.insetEnd = 500;
+            r.spacing->insetStart = 300, r.spacing->insetEnd = 500;
             r.motion.way = way, r.motion.speed = speed;
         });
     };
@@ -224,7 +225,7 @@ void TestMoving::whatCannotMoveStands() {
     // A chain that would not go on stands where it stood, and it is said.
     Document d = posts(false, StepOff{333});
     d = changed(d, 3, [](RunItem& r) {
-        r.spacing.insetEnd = 900;
+        r.spacing->insetEnd = 900;
         r.facing.nose = AtTarget{};
     });
     const Vec3 in =
@@ -297,7 +298,7 @@ void TestMoving::paceAndStopsAreKept() {
     // In a document: round and round the same every lap; to and fro comes back as it went; stops count for each lap.
     for (bool closed : {true, false}) {
         const Document d = posts(closed, closed ? SpacingRule(ShareOut{7}) : SpacingRule(StepOff{400}), [](RunItem& r) {
-            r.spacing.insetEnd = 1500;
+            r.spacing->insetEnd = 1500;
             r.motion.stops = {500, 900};
             r.motion.dwell = 2;
             r.motion.pace = Profile{{{0, 0.5}, {1, 1.5}}, true, true};
@@ -344,7 +345,7 @@ void TestMoving::trainsRunAsOneLaidThere() {
     RunItem run;
     run.path = 1;
     run.part = 3;
-    run.spacing.rule = Coupled{4, 350, 12 * kDegree};
+    run.spacing->rule = Coupled{4, 350, 12 * kDegree};
     run.facing.crown = Upright{};
     run.motion.moves = true;
     run.motion.speed = 900;
@@ -382,7 +383,7 @@ void TestMoving::trainsRunAsOneLaidThere() {
         }
         if (k % 100) continue;
         const auto fresh =
-            evaluate(changed(d, 4, [&](RunItem& r) { r.spacing.slide = std::fmod(900 * t, p.length()); }))->run(4);
+            evaluate(changed(d, 4, [&](RunItem& r) { r.spacing->slide = std::fmod(900 * t, p.length()); }))->run(4);
         for (size_t b = 0; b < 12; ++b) NEAR((fresh->placed->pose(b) - then->placed->pose(b)).norm(), 0, 1e-6);
     }
     // The sweep finds the most that the bogies turn, and a tighter limit is broken where they do.
@@ -390,12 +391,12 @@ void TestMoving::trainsRunAsOneLaidThere() {
     for (const SweepStep& s : sweep(*now, 400, p.length())) found = std::max(found, s.swing);
     NEAR(found, most, 0.03 * most);
     const auto tight = evaluate(changed(d, 4, [&](RunItem& r) {
-                           std::get<Coupled>(r.spacing.rule).swing = now->placed->laid->swings[1] * 0.5;
+                           std::get<Coupled>(r.spacing->rule).swing = now->placed->laid->swings[1] * 0.5;
                        }))->run(4);
     QVERIFY(tight->verdict.mark == Mark::Wrong);
     const auto one = evaluate(changed(d, 4,
                                       [&](RunItem& r) { // also where there is but one, without a gap
-                                          r.spacing.rule = Coupled{1, 350, now->placed->laid->swings[0] * 0.5};
+                                          r.spacing->rule = Coupled{1, 350, now->placed->laid->swings[0] * 0.5};
                                       }))
                          ->run(4);
     QVERIFY(one->verdict.mark == Mark::Wrong && one->verdict.place == 0);

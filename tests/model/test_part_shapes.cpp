@@ -1,4 +1,5 @@
 // Parts in a document: pieces that follow, circles that are refused, sizes, mirrors, replacing, and what deleting says.
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -54,7 +55,7 @@ void TestPartShapes::onePartEditedMovesEveryPlaceOfEveryRun() {
         RunItem r;
         r.path = path;
         r.part = part;
-        r.spacing.rule = StepOff{100};
+        r.spacing->rule = StepOff{100};
         d = with(d, r);
     }
     const auto before = evaluate(d);

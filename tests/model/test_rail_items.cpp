@@ -1,5 +1,6 @@
 // Rails of runs: bent along the path or straight from place to place, as bodies and as cut lists.
 #include "documents.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
@@ -26,7 +27,7 @@ Document posts(PathRecipe recipe, SpacingRule rule = StepOff{500}) {
     RunItem r;
     r.path = 1;
     r.part = 2;
-    r.spacing.rule = std::move(rule);
+    r.spacing->rule = std::move(rule);
     return with(std::move(d), std::move(r));
 }
 PathRecipe through(const std::vector<Vec3>& points, bool corners, bool closed = false) {
@@ -368,7 +369,7 @@ private slots:
             RunItem run = *d.runs[0];
             Listed at;
             at.at = {1000, 1000};
-            run.spacing.rule = at;
+            run.spacing->rule = at;
             d = with(std::move(d), run);
             r.style = RailStyle::Straight;
             break;

@@ -31,15 +31,15 @@ Document fence() {
     posts.name = "Posts";
     posts.path = 1;
     posts.part = 2;
-    posts.spacing.rule = ShareOut{5};
+    posts.spacing->rule = ShareOut{5};
     d = with(d, posts);
     RunItem spindles = posts;
     spindles.name = "Spindles";
     spindles.part = 3;
-    spindles.spacing.rule = EvenOut{90};
-    spindles.spacing.measure = Measure::ClearGap;
-    spindles.spacing.bays = BayEdges::Run;
-    spindles.spacing.bayRun = 4;
+    spindles.spacing->rule = EvenOut{90};
+    spindles.spacing->measure = Measure::ClearGap;
+    spindles.spacing->bays = BayEdges::Run;
+    spindles.spacing->bayRun = 4;
     return with(d, spindles);
 }
 
@@ -141,7 +141,7 @@ void TestRunEdits::exceptionsAreMadeAndDropped() {
     NEAR(*r.exceptions[1].station, 3000, 1e-9);
     QCOMPARE(everyNth(*run, 2, 2), (std::set<int>{1, 3}));
     QCOMPARE(betweenStations(*run, 900, 3100), (std::set<int>{1, 2, 3}));
-    QCOMPARE(breaking(*evaluate(changed(d, 4, [](RunItem& x) { x.spacing.gapAtMost = 900; }))->run(4)).size(),
+    QCOMPARE(breaking(*evaluate(changed(d, 4, [](RunItem& x) { x.spacing->gapAtMost = 900; }))->run(4)).size(),
              size_t(5));
     QVERIFY(breaking(*run).empty() && onCorners(*run).empty());
 }
@@ -171,11 +171,11 @@ void TestRunEdits::switchingKeepsThePicture() {
     for (size_t from = 0; from < std::variant_size_v<SpacingRule>; ++from) {
         if (pins(from)) continue; // posts have none
         const Document start = changed(d, 4, [&](RunItem& r) {
-            r.spacing.rule = alternative<SpacingRule>(from);
-            if (auto* step = std::get_if<StepOff>(&r.spacing.rule)) step->pitch = 500; // comes out even
-            if (auto* even = std::get_if<EvenOut>(&r.spacing.rule)) even->about = 480;
-            if (auto* graded = std::get_if<Graded>(&r.spacing.rule)) graded->pitch = {{{0, 500}}};
-            if (auto* listed = std::get_if<Listed>(&r.spacing.rule)) listed->at = {0, 1000, 2000, 3000, 4000};
+            r.spacing->rule = alternative<SpacingRule>(from);
+            if (auto* step = std::get_if<StepOff>(&r.spacing->rule)) step->pitch = 500; // comes out even
+            if (auto* even = std::get_if<EvenOut>(&r.spacing->rule)) even->about = 480;
+            if (auto* graded = std::get_if<Graded>(&r.spacing->rule)) graded->pitch = {{{0, 500}}};
+            if (auto* listed = std::get_if<Listed>(&r.spacing->rule)) listed->at = {0, 1000, 2000, 3000, 4000};
         });
         const auto before = evaluate(start);
         const auto run = before->run(4);
@@ -248,7 +248,7 @@ void TestRunEdits::baysFollowTheOtherRun() {
     QCOMPARE(e->run(5)->placed->laid->bays.size(), size_t(4));
     const auto untouched = evaluate(changed(d, 4, [](RunItem& r) { r.colour = 3; }), e);
     QVERIFY(untouched->run(5)->problem == std::nullopt);
-    d = changed(d, 4, [](RunItem& r) { r.spacing.rule = ShareOut{9}, r.leftOut = {3}; });
+    d = changed(d, 4, [](RunItem& r) { r.spacing->rule = ShareOut{9}, r.leftOut = {3}; });
     e = evaluate(d, e);
     QCOMPARE(e->run(5)->placed->laid->bays.size(), size_t(7)); // a post that is left out ends no bay
     for (const Gap& g : e->run(5)->placed->gaps) NEAR(g.clear(), 90, 15);
@@ -261,9 +261,9 @@ void TestRunEdits::baysFollowTheOtherRun() {
 
 void TestRunEdits::runsThatLeadToThemselvesAreToldSo() {
     Document d = fence();
-    const auto own = evaluate(changed(d, 5, [](RunItem& r) { r.spacing.bayRun = 5; }));
+    const auto own = evaluate(changed(d, 5, [](RunItem& r) { r.spacing->bayRun = 5; }));
     QVERIFY(own->run(5)->problem->text.find("its own places") != std::string::npos);
-    d = changed(d, 4, [](RunItem& r) { r.spacing.bays = BayEdges::Run, r.spacing.bayRun = 5; });
+    d = changed(d, 4, [](RunItem& r) { r.spacing->bays = BayEdges::Run, r.spacing->bayRun = 5; });
     const auto round = evaluate(d);
     for (Id id : {4, 5}) QVERIFY(round->run(id)->problem && !round->run(id)->placed);
     QVERIFY(round->run(4)->problem->text.find("circle") != std::string::npos ||
@@ -300,11 +300,11 @@ void TestRunEdits::everyKeyIsTyped() {
     set("bayRules", "3: step off 0.2 m; 1: share out 4");
     set("rowsKeep", "pitch");
     set("from", "0.5 m");
-    const auto& graded = std::get<Graded>(r.spacing.rule);
-    QVERIFY(graded.pitch.smooth && graded.pitch.keys[1].at == 4000 && r.spacing.ofLength == 1.5);
-    QVERIFY(r.spacing.bayRun == 4 && r.spacing.bayStations == (std::vector<double>{1000, 2500}) &&
-            *r.spacing.from == 500);
-    QCOMPARE(bayRulesText(r.spacing.bayRules, Unit::Millimetre), std::string("1: share out 4; 3: step off 200"));
+    const auto& graded = std::get<Graded>(r.spacing->rule);
+    QVERIFY(graded.pitch.smooth && graded.pitch.keys[1].at == 4000 && r.spacing->ofLength == 1.5);
+    QVERIFY(r.spacing->bayRun == 4 && r.spacing->bayStations == (std::vector<double>{1000, 2500}) &&
+            *r.spacing->from == 500);
+    QCOMPARE(bayRulesText(r.spacing->bayRules, Unit::Millimetre), std::string("1: share out 4; 3: step off 200"));
     QVERIFY(r.sequence.steps.size() == 2 && r.sequence.nth == 2 && r.sequence.every == 4 && r.rows.rows == 3);
     NEAR(r.changes.roll.keys[1].value, kPi / 2, 1e-12);
     NEAR(r.echoes.one.angle, 2 * kPi / 3, 1e-12);
@@ -375,9 +375,9 @@ void TestRunEdits::rulesOfBaysReadBack() {
     QCOMPARE(now.size(), size_t(4));
     QCOMPARE(now[1].count, size_t(3));
     for (size_t i : {0u, 2u, 3u}) NEAR(now[i].value, was[i].value, 1e-12);
-    const Document fewer = changed(own, 4, [](RunItem& r) { r.spacing.rule = ShareOut{2}; });
+    const Document fewer = changed(own, 4, [](RunItem& r) { r.spacing->rule = ShareOut{2}; });
     QCOMPARE(evaluate(fewer, after)->run(5)->placed->laid->bays.size(), size_t(1));
-    QCOMPARE(fewer.run(5)->spacing.bayRules.size(), size_t(1));
+    QCOMPARE(fewer.run(5)->spacing->bayRules.size(), size_t(1));
     QVERIFY(withBayRule(own.run(5)->spacing, 2, std::nullopt).bayRules.empty());
 }
 
@@ -397,10 +397,11 @@ void TestRunEdits::aRunStartsAtTheOtherEnd() {
         run.path = 1;
         run.part = 2;
         const double L = evaluate(d)->paths.at(1)->path->length();
-        run.spacing.rule = k % 4 < 2 ? SpacingRule(EvenOut{L / 37}) : SpacingRule(ShareOut{23, ShareEnds::HalfPitchIn});
-        if (!closed) run.spacing.insetStart = L / 10, run.spacing.insetEnd = L / 50;
-        if (closed) run.spacing.slide = L / 7;
-        if (k % 5 == 4) run.spacing.from = L / 5, run.spacing.to = L / 2;
+        run.spacing->rule =
+            k % 4 < 2 ? SpacingRule(EvenOut{L / 37}) : SpacingRule(ShareOut{23, ShareEnds::HalfPitchIn});
+        if (!closed) run.spacing->insetStart = L / 10, run.spacing->insetEnd = L / 50;
+        if (closed) run.spacing->slide = L / 7;
+        if (k % 5 == 4) run.spacing->from = L / 5, run.spacing->to = L / 2;
         run.changes.across = {{{L / 8, 10}, {L / 2, -30}}, true};
         run.changes.size = {{{0.1, 1}, {0.7, 2}}, false, true};
         run.leftOut = {3};
@@ -422,7 +423,7 @@ void TestRunEdits::aRunStartsAtTheOtherEnd() {
         QCOMPARE(now->placed->present, was->placed->present);
         const size_t n = was->placed->count();
         for (size_t i = 0; i < n; ++i) {
-            const size_t j = closed && !run.spacing.from ? (n - i) % n : n - 1 - i;
+            const size_t j = closed && !run.spacing->from ? (n - i) % n : n - 1 - i;
             NEAR((now->placed->frame(j).seat - was->placed->frame(i).seat).norm(), 0, 1e-5);
             NEAR(now->placed->frame(j).axes.col(0).dot(was->placed->frame(i).axes.col(0)), -1, 1e-6);
             QCOMPARE(now->placed->leftOut(j), was->placed->leftOut(i));
@@ -434,7 +435,7 @@ void TestRunEdits::aRunStartsAtTheOtherEnd() {
         QVERIFY(a.path == b.path && a.leftOut == b.leftOut);
         NEAR(a.exceptions[1].station.value(), b.exceptions[1].station.value(), 1e-9);
         NEAR(a.changes.across.keys[0].at, b.changes.across.keys[0].at, 1e-9);
-        NEAR(a.spacing.insetStart, b.spacing.insetStart, 1e-9);
+        NEAR(a.spacing->insetStart, b.spacing->insetStart, 1e-9);
     }
 }
 

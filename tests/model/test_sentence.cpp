@@ -1,4 +1,5 @@
 // What a run does, as the sentence that its sheet shows and the check sheet prints.
+#include "layout/spacing/rules.h"
 #include "model/document/document.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -42,30 +43,30 @@ private slots:
 
 void TestSentence::rulesSayTheirValues() {
     const auto evened = [](RunItem& r) {
-        r.spacing.rule = EvenOut{.about = 120};
-        r.spacing.gapAtMost = 99;
+        r.spacing->rule = EvenOut{.about = 120};
+        r.spacing->gapAtMost = 99;
     };
     QCOMPARE(QString::fromStdString(said(false, evened)),
              QString("Set Plank along Quay edge, evened to about 120 mm centre to centre with no clear gap over 99 mm; "
                      "standing plumb, nose along the path."));
     const std::string halves = said(false, [&](RunItem& r) {
         evened(r);
-        std::get<EvenOut>(r.spacing.rule).ends = ShareEnds::HalfPitchIn;
+        std::get<EvenOut>(r.spacing->rule).ends = ShareEnds::HalfPitchIn;
     });
     QVERIFY2(halves.find("centre to centre, half a pitch in from the ends with") != halves.npos, halves.c_str());
     // A closed path has no ends to speak of, and is slid instead.
     const std::string round = said(true, [&](RunItem& r) {
         evened(r);
-        r.spacing.slide = 35;
-        r.spacing.insetStart = 50;
+        r.spacing->slide = 35;
+        r.spacing->insetStart = 50;
     });
     QVERIFY2(round.find("ends") == round.npos && round.find("; slid by 35 mm;") != round.npos &&
                  round.find("50") == round.npos,
              round.c_str());
     const std::string many = said(false, [](RunItem& r) {
-        r.spacing.rule = Listed{{120, 250.5, 400}};
-        r.spacing.insetStart = 10;
-        r.spacing.insetEnd = 20;
+        r.spacing->rule = Listed{{120, 250.5, 400}};
+        r.spacing->insetStart = 10;
+        r.spacing->insetEnd = 20;
         r.facing.turn = Vec3(0, kPi / 2, -kPi / 6);
         r.rows.rows = 2;
         r.rows.tiers = 3;
@@ -76,13 +77,13 @@ void TestSentence::rulesSayTheirValues() {
                              "turned 90\u00b0 about the side, -30\u00b0 about the crown", "in 2 rows; 3 tiers high",
                              "; 1 left out.", "feet on a missing body"})
         QVERIFY2(many.find(part) != many.npos, (many + " lacks: " + part).c_str());
-    const std::string longList = said(false, [](RunItem& r) { r.spacing.rule = Listed{{1, 2, 3, 4, 5}}; });
+    const std::string longList = said(false, [](RunItem& r) { r.spacing->rule = Listed{{1, 2, 3, 4, 5}}; });
     QVERIFY2(longList.find("at 5 stations;") != longList.npos, longList.c_str());
     const std::string chords = said(false, [&](RunItem& r) {
-        r.spacing.rule = StepOff{.pitch = 300};
-        r.spacing.along = Along::Straight;
-        r.spacing.bays = BayEdges::Corners;
-        r.spacing.bayRules = {{1, ShareOut{3}}};
+        r.spacing->rule = StepOff{.pitch = 300};
+        r.spacing->along = Along::Straight;
+        r.spacing->bays = BayEdges::Corners;
+        r.spacing->bayRules = {{1, ShareOut{3}}};
     });
     for (const char* part :
          {"centre to centre straight across, ", ", in bays between the corners, ", "1 of them by a rule of its own"})
@@ -90,7 +91,7 @@ void TestSentence::rulesSayTheirValues() {
     // No rule's phrase leaves a value open, on paths of either kind.
     for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i)
         for (const bool closed : {false, true}) {
-            const std::string text = said(closed, [&](RunItem& r) { r.spacing.rule = alternative<SpacingRule>(i); });
+            const std::string text = said(closed, [&](RunItem& r) { r.spacing->rule = alternative<SpacingRule>(i); });
             QVERIFY2(text.find_first_of("{}[]%") == text.npos && text.find(", ;") == text.npos &&
                          text.find("  ") == text.npos,
                      text.c_str());
@@ -99,8 +100,8 @@ void TestSentence::rulesSayTheirValues() {
 
 void TestSentence::unitsAreTheReaders() {
     const auto pitch = [](RunItem& r) {
-        r.spacing.rule = StepOff{.pitch = 508};
-        r.spacing.from = 254;
+        r.spacing->rule = StepOff{.pitch = 508};
+        r.spacing->from = 254;
     };
     const std::string inches = said(false, pitch, Unit::Inch);
     QVERIFY2(inches.find("stepped off at 20 in ") != inches.npos &&
@@ -108,8 +109,8 @@ void TestSentence::unitsAreTheReaders() {
              inches.c_str());
     const std::string share = said(false, [&](RunItem& r) {
         pitch(r);
-        r.spacing.measure = Measure::OfLength;
-        r.spacing.ofLength = 0.125;
+        r.spacing->measure = Measure::OfLength;
+        r.spacing->ofLength = 0.125;
     });
     QVERIFY2(share.find("12.5 %") != share.npos && share.find("508") == share.npos, share.c_str());
 }

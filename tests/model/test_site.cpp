@@ -1,6 +1,7 @@
 // Site bodies, feet on the ground, locks and folders: what stands where, and what follows what.
 #include "documents.h"
 #include "layout/facing/facing.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
@@ -57,7 +58,7 @@ RunItem bars(Id path, Id part, double pitch) {
     RunItem r;
     r.path = path;
     r.part = part;
-    r.spacing.rule = StepOff{pitch};
+    r.spacing->rule = StepOff{pitch};
     return r;
 }
 
@@ -340,9 +341,9 @@ void TestSite::feetInLevelBays() {
     const Id postRun = lastId(d);
     d = with(d, PartItem{0, "Bar", Baluster{}, {BoxPoint{0, 0, -1}, Axis::PlusX, Axis::PlusZ}});
     RunItem r = bars(1, lastId(d), 300);
-    r.spacing.rule = ShareOut{5, ShareEnds::HalfPitchIn};
-    r.spacing.bays = BayEdges::Run;
-    r.spacing.bayRun = postRun;
+    r.spacing->rule = ShareOut{5, ShareEnds::HalfPitchIn};
+    r.spacing->bays = BayEdges::Run;
+    r.spacing->bayRun = postRun;
     r.feet = {ground, FeetBy::Level, BayLevel::Highest, 0};
     d = with(d, r);
     const Id run = lastId(d);

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/seat/seat_view.h"
 #include "app/state/checks.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "ui/window_fixture.h"
 #include <QAction>
@@ -254,8 +255,8 @@ int main(int argc, char** argv) {
     shoot(d.window.get(), "checks.png");
     d.store().checks().keep();
     d.store().changeRun(41, "Wider", {}, [](RunItem& r) {
-        r.spacing.gapAtMost.reset();
-        std::get<EvenOut>(r.spacing.rule).about = 96;
+        r.spacing->gapAtMost.reset();
+        std::get<EvenOut>(r.spacing->rule).about = 96;
     });
     measured();
     for (const CheckResult& r : d.store().checks().of(41)->list)

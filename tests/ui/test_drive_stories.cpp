@@ -1,6 +1,7 @@
 // Stories of drives and vehicles in the real window: a strand that hangs, a train on bogies, what moves sent out.
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/clock.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "suite.h"
 #include "ui/story.h"
@@ -119,7 +120,7 @@ void TestDriveStories::aTrainOnBogies() {
     QVERIFY(d.find<QLabel>("spacing.train")->property("role") == "error");
     d.type("swing", "20");
     // In motion: the sweep finds where they turn most and sets the clock there.
-    d.store().changeRun(Train, "test", {}, [](RunItem& r) { r.spacing.insetStart = 900; });
+    d.store().changeRun(Train, "test", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
     d.open("motion");
     auto* sweep = d.find<QPushButton>("motion.sweepPath");
     d.window->sheet().ensureWidgetVisible(sweep, 0, 60);

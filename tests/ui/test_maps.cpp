@@ -3,6 +3,7 @@
 #include "app/view/camera.h"
 #include "layout/place_order.h"
 #include "layout/places.h"
+#include "layout/spacing/rules.h"
 #include "suite.h"
 #include "support.h"
 
@@ -165,7 +166,7 @@ void TestMaps::columnsNeverHideTheWorst() {
     const Path path = pathOf({Line{{0, 0, 0}, {500000, 0, 0}}});
     PlaceOrder order;
     order.partBox = Box3(Vec3(-2, -2, 0), Vec3(2, 2, 10));
-    order.spacing.rule = ShareOut{50'001};
+    order.spacing->rule = ShareOut{50'001};
     order.leftOut = {12345};
     auto places = *place(path, order);
     places.gaps[30000].start += 5.5; // as an unlucky neighbour would

@@ -7,6 +7,7 @@
 #include "app/sheet/part/part_editor.h"
 #include "app/yard/yard_model.h"
 #include "exchange/step_writer.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/file/document_file.h"
@@ -67,7 +68,7 @@ void straightRun(Driver& d, const PartItem& item, double pitch) {
     RunItem run;
     run.path = doc.paths[0]->id;
     run.part = doc.parts[0]->id;
-    run.spacing.rule = StepOff{pitch};
+    run.spacing->rule = StepOff{pitch};
     doc = with(doc, run);
     d.store().edit(doc, "a run");
 }

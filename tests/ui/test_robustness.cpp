@@ -2,6 +2,7 @@
 // what a monkey does to it.
 #include "app/dialogs/ask.h"
 #include "app/seat/seat_view.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/file/journal.h"
@@ -84,7 +85,7 @@ void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
     Driver d;
     QVERIFY(d.window->openFile(kQuay));
     const auto path = d.run()->path;
-    d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing.insetStart = 75; });
+    d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing->insetStart = 75; });
     const size_t step = d.store().history().index();
     d.view().frameSelection();
     idle();
@@ -100,7 +101,7 @@ void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
         pressed = d.store().history().index() == step;
         QTest::mouseRelease(&d.view(), Qt::LeftButton, {}, p);
         QCOMPARE(d.store().history().index(), step);
-        NEAR(d.run()->item->spacing.insetStart, 75, 1e-9);
+        NEAR(d.run()->item->spacing->insetStart, 75, 1e-9);
         if (dy > 20) break;
     }
 }
@@ -272,7 +273,7 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
     Document doc = d.store().document();
     doc.unit = Unit::Inch;
     d.store().edit(doc, "inches");
-    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) { r.spacing.rule = StepOff{254000}; });
+    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) { r.spacing->rule = StepOff{254000}; });
     QVERIFY(d.run()->problem);
     const QString said = d.store().say(d.run()->problem->text);
     QVERIFY2(said.contains("10000 in") && !said.contains("mm"), qPrintable(said));
@@ -288,7 +289,7 @@ void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
     const size_t steps = d.store().history().size();
     const Id run = d.run()->item->id, part = d.run()->item->part;
     for (double bad : {std::nan(""), 1e300, -std::numeric_limits<double>::infinity()}) {
-        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing.rule = EvenOut{bad}; });
+        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing->rule = EvenOut{bad}; });
         QVERIFY2(d.window->message().contains("About"), qPrintable(d.window->message()));
         d.store().changePart(part, "bad", {}, [&](PartItem& p) { p.seat.point = Vec3(0, bad, 0); });
         QVERIFY2(d.window->message().contains("seat point"), qPrintable(d.window->message()));
@@ -304,7 +305,7 @@ void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
     ask::answerFile(file);
     action(d, "saveAs")->trigger();
     QVERIFY(d.store().saved());
-    d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing.insetStart = 77; });
+    d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 77; });
     QVERIFY(!writeAtomically(file.toStdString(), "somebody else was here"));
     ask::answerSaveAnyway(false);
     action(d, "save")->trigger();
@@ -314,7 +315,7 @@ void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
     ask::answerSaveAnyway(true);
     action(d, "save")->trigger();
     QVERIFY(d.store().saved());
-    NEAR(openDocument(file.toStdString(), readBody)->runs[0]->spacing.insetStart, 77, 0);
+    NEAR(openDocument(file.toStdString(), readBody)->runs[0]->spacing->insetStart, 77, 0);
     action(d, "save")->trigger(); // its own writing is no change
     QVERIFY(d.store().saved());
 }
@@ -326,7 +327,7 @@ void TestRobustness::workSurvivesAKill() {
     {
         Driver d;
         QVERIFY(d.window->openFile(kQuay));
-        d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing.insetStart = 123.456; });
+        d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 123.456; });
         idle();
         // On its own, within a second.
         const auto entry = [] {

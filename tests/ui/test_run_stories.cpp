@@ -5,6 +5,7 @@
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/state/clock.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "suite.h"
@@ -83,36 +84,36 @@ void TestRunStories::spindlesStandInBays() {
     QCOMPARE(d.run()->placed->laid->bays[2].count, own);
     typeRule(2, "step of 5");
     QVERIFY(d.find<QLabel>("error.bayRules")->isVisible());
-    QCOMPARE(d.item().spacing.bayRules.size(), size_t(1));
+    QCOMPARE(d.item().spacing->bayRules.size(), size_t(1));
     table->setFocus();
     table->setCurrentIndex(bays->index(1, 4));
     QTest::keyClick(table, Qt::Key_Delete);
     d.settle();
-    QVERIFY(d.item().spacing.bayRules.empty());
+    QVERIFY(d.item().spacing->bayRules.empty());
     QCOMPARE(d.run()->placed->laid->bays[1].count, own);
     // A post moved along: its bays follow at once, and stay within the limit.
-    d.store().changeRun(Posts, "test", {}, [](RunItem& r) { r.spacing.rule = EvenOut{900}; });
+    d.store().changeRun(Posts, "test", {}, [](RunItem& r) { r.spacing->rule = EvenOut{900}; });
     d.settle();
     QVERIFY(d.run()->placed->laid->bays.size() > 7);
     for (const Gap& g : d.run()->placed->gaps) QVERIFY(g.clear() <= 99 + 1e-6);
     d.pick("run.bays", 2); // at stations that are typed
     d.write("bayStations", "1 m, 2.5 m");
-    QCOMPARE(d.item().spacing.bayStations, (std::vector<double>{1000, 2500}));
+    QCOMPARE(d.item().spacing->bayStations, (std::vector<double>{1000, 2500}));
     QCOMPARE(d.run()->placed->laid->bays.size(), size_t(3));
     d.write("bayStations", "1 m, fish");
     QVERIFY(d.find<QLabel>("error.bayStations")->isVisible());
-    QCOMPARE(d.item().spacing.bayStations.size(), size_t(2)); // the last good ones stay
+    QCOMPARE(d.item().spacing->bayStations.size(), size_t(2)); // the last good ones stay
     d.write("bayStations", "99 m");
     QVERIFY(d.run()->stale() && d.find<QLabel>("error.bayStations")->text().contains("long"));
     QVERIFY(d.run()->placed != nullptr);
     // Its own places as ends of its bays: refused in place.
     d.pick("run.bays", 3);
-    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing.bayRun = Spindles; });
+    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Spindles; });
     d.settle();
     QVERIFY(d.run()->problem && d.run()->problem->text.find("its own places") != std::string::npos);
     d.store().changeRun(Posts, "test", {},
-                        [](RunItem& r) { r.spacing.bays = BayEdges::Run, r.spacing.bayRun = Spindles; });
-    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing.bayRun = Posts; });
+                        [](RunItem& r) { r.spacing->bays = BayEdges::Run, r.spacing->bayRun = Spindles; });
+    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Posts; });
     d.settle();
     QVERIFY(d.run()->problem && d.run()->problem->text.find("circle") != std::string::npos); // by a detour
 }
@@ -134,8 +135,8 @@ void TestRunStories::everyRuleHasItsFields() {
     d.pick("run.rule", 4); // Graded: its keys are still there
     QVERIFY(!d.run()->stale());
     d.write("pitches", "0: 300, 6 m: 900; smooth");
-    QCOMPARE(std::get<Graded>(d.item().spacing.rule).pitch.keys.size(), size_t(2));
-    QVERIFY(std::get<Graded>(d.item().spacing.rule).pitch.smooth);
+    QCOMPARE(std::get<Graded>(d.item().spacing->rule).pitch.keys.size(), size_t(2));
+    QVERIFY(std::get<Graded>(d.item().spacing->rule).pitch.smooth);
     d.pick("run.rule", 3); // an arrow has no pins
     QVERIFY(d.run()->stale() && d.run()->problem->text.find("no pins") != std::string::npos);
     d.pick("run.rule", 0);
@@ -214,25 +215,25 @@ void TestRunStories::aStretchIsSetInTheStrip() {
     const auto& corners = d.run()->placed->path.corners();
     QCOMPARE(corners.size(), size_t(2));
     d.fromMenu(&strip, {strip.map().x(4500), strip.placesY()}, "From corner to corner");
-    NEAR(*d.item().spacing.from, corners[0].station, 0);
-    NEAR(*d.item().spacing.to, corners[1].station, 0);
+    NEAR(*d.item().spacing->from, corners[0].station, 0);
+    NEAR(*d.item().spacing->to, corners[1].station, 0);
     for (double s : d.run()->placed->stations()) QVERIFY(s >= 3600 - 1e-9 && s <= 6000 + 1e-9);
     // Its end is dragged in the ruler, and caught by the path's end; the insets' marks stand at the stretch.
     const double x = strip.map().x(6000);
     d.drag(&strip, {x, 30}, {strip.map().x(7500), 30});
-    NEAR(*d.item().spacing.to, 7500, 2 * strip.map().perPixel);
+    NEAR(*d.item().spacing->to, 7500, 2 * strip.map().perPixel);
     QVERIFY(d.view().edit().handleAt("inset end").has_value());
-    const auto shown = d.view().camera().project(d.run()->placed->path.at(*d.item().spacing.to).point);
+    const auto shown = d.view().camera().project(d.run()->placed->path.at(*d.item().spacing->to).point);
     NEAR(d.view().edit().handleAt("inset end")->x(), shown->x(), 1e-6);
     const QPointF inset(strip.map().x(3600), strip.placesY() + 24);
     d.drag(&strip, inset, {inset.x() + 40, inset.y()});
-    NEAR(d.item().spacing.insetStart, 40 * strip.map().perPixel, 2 * strip.map().perPixel);
+    NEAR(d.item().spacing->insetStart, 40 * strip.map().perPixel, 2 * strip.map().perPixel);
     d.fromMenu(&strip, {strip.map().x(4500), strip.placesY()}, "No stretch: the whole path");
-    QVERIFY(!d.item().spacing.from && !d.item().spacing.to);
+    QVERIFY(!d.item().spacing->from && !d.item().spacing->to);
     // Round the seam of a closed path.
     d.choose(Holes);
     d.store().changeRun(Holes, "test", {},
-                        [](RunItem& r) { r.spacing.from = 1400, r.spacing.to = 300, r.echoes = {}; });
+                        [](RunItem& r) { r.spacing->from = 1400, r.spacing->to = 300, r.echoes = {}; });
     d.settle();
     const double L = d.run()->placed->path.length();
     QVERIFY(!d.run()->stale());
@@ -411,8 +412,8 @@ void TestRunStories::theScheduleSortsCopiesAndChanges() {
     // A hundred thousand rows are only asked for where they are seen.
     d.choose(Planks);
     d.store().changeRun(Planks, "test", {}, [](RunItem& r) {
-        r.spacing.measure = Measure::CentreToCentre;
-        r.spacing.rule = ShareOut{100'000};
+        r.spacing->measure = Measure::CentreToCentre;
+        r.spacing->rule = ShareOut{100'000};
     });
     d.settle();
     QCOMPARE(model.rowCount(), 100'000);

@@ -4,6 +4,7 @@
 #include "app/yard/yard_model.h"
 #include "exchange/lists/lists.h"
 #include "exchange/out/goods.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
@@ -200,8 +201,8 @@ void TestSiteStories::lockedItStaysAndSaysSo() {
     d.fromMenu(yard.viewport(), rowIn(yard, kStones), "Lock");
     d.choose(kStones);
     const RunItem before = d.item();
-    d.store().changeRun(kStones, "Pitch", {}, [](RunItem& r) { r.spacing.insetStart = 900; });
-    QCOMPARE(d.item().spacing.insetStart, before.spacing.insetStart);
+    d.store().changeRun(kStones, "Pitch", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
+    QCOMPARE(d.item().spacing->insetStart, before.spacing->insetStart);
     QVERIFY(d.window->message().contains("locked"));
     d.fromMenu(yard.viewport(), rowIn(yard, kStones), "Hide"); // that is no change of it
     QVERIFY(d.item().hidden);

@@ -2,6 +2,7 @@
 #include "app/dialogs/ask.h"
 #include "app/strip/strip_map.h"
 #include "app/yard/yard.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "suite.h"
@@ -198,17 +199,17 @@ void TestWindow::stepsAndDragsAreLiveAndOneStepEach() {
     edit->setFocus();
     for (int i = 0; i < 3; ++i) QTest::keyClick(edit, Qt::Key_Up);
     QTest::keyClick(edit, Qt::Key_Up, Qt::ShiftModifier);
-    QCOMPARE(std::get<ShareOut>(d.run()->item->spacing.rule).count, 62L + 13);
+    QCOMPARE(std::get<ShareOut>(d.run()->item->spacing->rule).count, 62L + 13);
     QCOMPARE(d.store().history().size(), steps + 4); // each key is a step of its own
     const size_t now = d.store().history().size();
     QSignalSpy live(&d.store(), &Store::documentChanged);
     auto* unit = d.find("unit.insetStart");
     d.drag(unit, QPointF(5, 5), QPointF(65, 5));
-    NEAR(d.run()->item->spacing.insetStart, 80, 1e-9); // 60 and 20 steps of 3 pixels
+    NEAR(d.run()->item->spacing->insetStart, 80, 1e-9); // 60 and 20 steps of 3 pixels
     QVERIFY(live.count() >= 4);
     QCOMPARE(d.store().history().size(), now + 1); // one drag, one step
     d.key(Qt::Key_Z, Qt::ControlModifier);
-    NEAR(d.run()->item->spacing.insetStart, 60, 1e-9);
+    NEAR(d.run()->item->spacing->insetStart, 60, 1e-9);
 }
 
 void TestWindow::selectionIsOneEverywhere() {
@@ -305,16 +306,16 @@ void TestWindow::handlesMovePointsAndInsets() {
     const QPointF inset = *d.view().edit().handleAt("inset start");
     const auto target = *d.view().camera().project(d.run()->placed->path.at(500).point);
     d.drag(&d.view(), inset, QPointF(target.x(), target.y() + 12));
-    NEAR(d.run()->item->spacing.insetStart, 500, 3 * scale);
-    NEAR(d.run()->placed->stations()[0], d.run()->item->spacing.insetStart, 1e-9);
+    NEAR(d.run()->item->spacing->insetStart, 500, 3 * scale);
+    NEAR(d.run()->placed->stations()[0], d.run()->item->spacing->insetStart, 1e-9);
     // Esc in the middle of a drag puts everything back.
-    const double was = d.run()->item->spacing.insetEnd;
+    const double was = d.run()->item->spacing->insetEnd;
     const QPointF end = *d.view().edit().handleAt("inset end");
     d.press(&d.view(), end);
     for (int i = 1; i < 8; ++i) QTest::mouseMove(&d.view(), (end + QPointF(-10 * i, 0)).toPoint());
-    QVERIFY(d.run()->item->spacing.insetEnd != was);
+    QVERIFY(d.run()->item->spacing->insetEnd != was);
     QTest::keyClick(&d.view(), Qt::Key_Escape);
-    NEAR(d.run()->item->spacing.insetEnd, was, 0);
+    NEAR(d.run()->item->spacing->insetEnd, was, 0);
     d.release(&d.view(), end);
 }
 
@@ -331,7 +332,7 @@ void TestWindow::typedValuesWhileDragging() {
     QTest::keyClicks(&d.view(), "0.3 m");
     QTest::keyClick(&d.view(), Qt::Key_Return);
     d.release(&d.view(), inset + QPointF(30, 0));
-    NEAR(d.run()->item->spacing.insetStart, 300, 1e-9);
+    NEAR(d.run()->item->spacing->insetStart, 300, 1e-9);
     const QPointF point = *d.view().edit().handleAt("point 2");
     d.press(&d.view(), point);
     QTest::keyClicks(&d.view(), "1500, 1/4 m, 130");
@@ -354,10 +355,10 @@ void TestWindow::stripSlidesAndChangesInsets() {
     QCOMPARE(d.run()->placed->count(), before->count());
     NEAR(d.run()->placed->laid->pitch, before->laid->pitch, 1e-9);
     QCOMPARE(d.store().history().size(), steps + 1);
-    const QPointF handle(map.x(map.length - d.run()->item->spacing.insetEnd), d.strip().placesY() + 27);
-    const double inset = d.run()->item->spacing.insetEnd;
+    const QPointF handle(map.x(map.length - d.run()->item->spacing->insetEnd), d.strip().placesY() + 27);
+    const double inset = d.run()->item->spacing->insetEnd;
     d.drag(&d.strip(), handle, handle - QPointF(50, 0));
-    NEAR(d.run()->item->spacing.insetEnd, inset + 50 * map.perPixel, 2 * map.perPixel);
+    NEAR(d.run()->item->spacing->insetEnd, inset + 50 * map.perPixel, 2 * map.perPixel);
 }
 
 void TestWindow::fitsAreTakenByAClick() {
@@ -537,12 +538,12 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     ask::answerUnsaved(ask::Unsaved::Discard);
     ask::answerFile(file);
     d.key(Qt::Key_O, Qt::ControlModifier);
-    NEAR(std::get<EvenOut>(d.run()->item->spacing.rule).about, 130, 0);
+    NEAR(std::get<EvenOut>(d.run()->item->spacing->rule).about, 130, 0);
     d.type("about", "150");
     ask::answerUnsaved(ask::Unsaved::Save); // saves to the known file without another question
     d.key(Qt::Key_N, Qt::ControlModifier);
     QVERIFY(d.store().document().runs.empty());
-    NEAR(std::get<EvenOut>(openDocument(file.toStdString(), readBody)->runs[0]->spacing.rule).about, 150, 0);
+    NEAR(std::get<EvenOut>(openDocument(file.toStdString(), readBody)->runs[0]->spacing->rule).about, 150, 0);
     // A folder that cannot be written: a message, and the work stays unsaved, not lost.
     d.click("tool.drawPath");
     QTest::keyClick(&d.view(), Qt::Key_Escape);
@@ -552,7 +553,7 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
     d.key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(d.window->message().contains("Choose another folder"));
     QVERIFY(!d.store().saved());
-    NEAR(std::get<EvenOut>(d.run()->item->spacing.rule).about, 160, 0);
+    NEAR(std::get<EvenOut>(d.run()->item->spacing->rule).about, 160, 0);
 }
 
 void TestWindow::deletingAPathGreysItsRun() {
@@ -576,7 +577,7 @@ void TestWindow::unitsChangeEveryField() {
     d.click("tool.units.2");
     QCOMPARE(d.find<QLineEdit>("edit.gapAtMost")->text(), QString("3.8976"));
     d.type("insetStart", "2 1/2");
-    NEAR(d.run()->item->spacing.insetStart, 63.5, 1e-9);
+    NEAR(d.run()->item->spacing->insetStart, 63.5, 1e-9);
     d.click("tool.units.1");
     QCOMPARE(d.find<QLineEdit>("edit.insetStart")->text(), QString("0.0635"));
 }
@@ -680,8 +681,8 @@ void TestWindow::manyPlacesAreWorkedOutBehind() {
     d.store().changePart(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
     const auto count = [&](long n) {
         d.store().changeRun(5, "count", {}, [&](RunItem& r) {
-            r.spacing.rule = ShareOut{n};
-            r.spacing.gapAtMost.reset();
+            r.spacing->rule = ShareOut{n};
+            r.spacing->gapAtMost.reset();
         });
     };
     count(200'000);

@@ -9,6 +9,7 @@
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "app/yard/yard.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"

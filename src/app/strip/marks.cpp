@@ -1,5 +1,6 @@
 #include "app/strip/marks.h"
 #include "app/controls/format.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"

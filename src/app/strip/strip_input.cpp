@@ -4,6 +4,7 @@
 #include "app/state/checks.h"
 #include "app/strip/strip.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include <QGuiApplication>
 #include <QHelpEvent>
@@ -89,7 +90,7 @@ void Strip::dragTo(const QPointF& at) {
         const double to = std::clamp(caught(at.x()), 0.0, m_map.length);
         const bool start = m_drag == Drag::From;
         return setStretch(start ? tr("Stretch starts") : tr("Stretch ends"), QString("stretch %1").arg(m_dragNumber),
-                          start ? to : m_before->spacing.from, start ? m_before->spacing.to : to);
+                          start ? to : m_before->spacing->from, start ? m_before->spacing->to : to);
     }
     const auto run = this->run();
     if (!run || !run->path || !run->path->path) return;
@@ -104,16 +105,16 @@ void Strip::dragTo(const QPointF& at) {
         m_store.changeRun(run->item->id, tr("Slide the run"), merge, [&](RunItem& r) { r.spacing = next; });
     } else {
         const bool start = m_drag == Drag::InsetStart;
-        const double from = m_before->spacing.from.value_or(0), to = m_before->spacing.to.value_or(path.length());
+        const double from = m_before->spacing->from.value_or(0), to = m_before->spacing->to.value_or(path.length());
         const double whole = to > from ? to - from : to - from + path.length();
-        const double room = whole - (start ? m_before->spacing.insetEnd : m_before->spacing.insetStart) - 1;
+        const double room = whole - (start ? m_before->spacing->insetEnd : m_before->spacing->insetStart) - 1;
         const double inset = std::clamp(
-            std::round(((start ? m_before->spacing.insetStart : m_before->spacing.insetEnd) + (start ? by : -by)) /
+            std::round(((start ? m_before->spacing->insetStart : m_before->spacing->insetEnd) + (start ? by : -by)) /
                        round) *
                 round,
             0.0, std::max(0.0, room));
         m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
-                          [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
+                          [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
     }
     const auto after = this->run();
     if (!after) return;
@@ -237,8 +238,8 @@ void Strip::setStretch(const QString& step, const QString& merge, std::optional<
                        std::optional<double> to) {
     if (const auto run = this->run())
         m_store.changeRun(run->item->id, step, merge, [&](RunItem& r) {
-            r.spacing.from = from;
-            r.spacing.to = to;
+            r.spacing->from = from;
+            r.spacing->to = to;
         });
 }
 
@@ -273,8 +274,8 @@ bool Strip::event(QEvent* e) {
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
             text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");
-            const auto columns = gapColumns(m_map, *run->placed, run->item->spacing.gapAtLeast,
-                                            run->item->spacing.gapAtMost, mayOverlap(run->item->spacing));
+            const auto columns = gapColumns(m_map, *run->placed, run->item->spacing->gapAtLeast,
+                                            run->item->spacing->gapAtMost, mayOverlap(run->item->spacing));
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
             if (i < columns.size() && columns[i].any) {
                 const Gap& g = run->placed->gaps[columns[i].worst];

@@ -1,6 +1,7 @@
 // The strip's menus: lanes and their profiles, the stretch, places.
 #include "app/dialogs/profile_keys.h"
 #include "app/strip/strip.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include <QContextMenuEvent>
 #include <QInputDialog>

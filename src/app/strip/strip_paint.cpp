@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "app/strip/strip.h"
 #include "geometry/curves/edit.h"
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/run_item.h"
 #include <QPainter>
@@ -22,10 +23,10 @@ void Strip::paintRuler(QPainter& p) const {
     step = m_map.tickStep(millimetresPer(shown), 95);
     const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
     p.setFont(theme::font(12));
-    if (const auto of = run(); of && (of->item->spacing.from || of->item->spacing.to)) { // ends of the stretch
+    if (const auto of = run(); of && (of->item->spacing->from || of->item->spacing->to)) { // ends of the stretch
         p.setPen(Qt::NoPen);
         p.setBrush(theme::ochre());
-        for (const auto& at : {of->item->spacing.from, of->item->spacing.to})
+        for (const auto& at : {of->item->spacing->from, of->item->spacing->to})
             if (at) {
                 const double x = m_map.x(*at);
                 p.drawPolygon(QPolygonF{{x, r.bottom()}, {x - 5, r.bottom() - 9}, {x + 5, r.bottom() - 9}});
@@ -303,7 +304,7 @@ void Strip::paintThrow(QPainter& p, const RunResult& run) const {
 void Strip::paintBays(QPainter& p, const RunResult& run) const {
     const QRectF r = lane(Lane::Bays).adjusted(0, 4, 0, -4);
     const Unit unit = m_store.document().unit;
-    const bool gaps = run.item->spacing.measure == Measure::ClearGap;
+    const bool gaps = run.item->spacing->measure == Measure::ClearGap;
     p.setFont(theme::font(11));
     const QFontMetricsF metrics(p.font());
     for (const Bay& bay : run.placed->laid->bays) {

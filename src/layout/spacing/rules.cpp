@@ -1,6 +1,9 @@
 #include "layout/spacing/rules.h"
+#include "base/held_body.h"
 
 namespace vicinal {
+
+template class Held<Spacing>;
 
 void describe(const ValueVisitor& v, StepOff& r) {
     v.length("pitch", "Pitch", "Distance from one place to the next", r.pitch);

@@ -1,4 +1,5 @@
 // Which checks a run is asked.
+#include "layout/spacing/rules.h"
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"

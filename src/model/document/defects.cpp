@@ -1,6 +1,7 @@
 #include "model/document/defects.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"
@@ -109,8 +110,8 @@ std::optional<Problem> defectOf(const PartItem& p) {
 std::optional<Problem> defectOf(const RunItem& r) {
     Looked check;
     describe(check.visitor(), r.spacing);
-    for (const auto& rule : r.spacing.kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
-    for (const auto& own : r.spacing.bayRules)
+    for (const auto& rule : r.spacing->kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
+    for (const auto& own : r.spacing->bayRules)
         std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
     describe(check.visitor(), r.facing);
     describe(check.visitor(), r.feet);

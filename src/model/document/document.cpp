@@ -1,4 +1,5 @@
 #include "model/document/document.h"
+#include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"
@@ -151,7 +152,7 @@ std::vector<Id> sourcesOfItem(const Document& d, Id id) {
         out = sourcesOf(b->shape);
     } else if (const auto r = d.run(id)) {
         out = partsOf(*r);
-        for (Id asked : {r->path, r->spacing.bayRun, r->facing.targetPath, r->facing.targetBody, r->facing.surface,
+        for (Id asked : {r->path, r->spacing->bayRun, r->facing.targetPath, r->facing.targetBody, r->facing.surface,
                          r->feet.ground})
             if (asked != 0) out.push_back(asked);
     }
@@ -183,7 +184,7 @@ std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs) {
         const auto parts = partsOf(*r);
-        if (r->path == id || r->spacing.bayRun == id || r->facing.targetPath == id || r->facing.targetBody == id ||
+        if (r->path == id || r->spacing->bayRun == id || r->facing.targetPath == id || r->facing.targetBody == id ||
             r->facing.surface == id || r->feet.ground == id ||
             std::any_of(r->checks.begin(), r->checks.end(), [&](const Check& c) { return c.other == id; }) ||
             std::find(parts.begin(), parts.end(), id) != parts.end())

@@ -1,20 +1,22 @@
 #pragma once
+#include "base/held.h"
 #include "checks/check.h"
 #include "layout/along/changes.h"
 #include "layout/along/feet.h"
 #include "layout/facing/rules.h"
-#include "layout/spacing/rules.h"
 #include "model/document/give_way.h"
 #include "model/document/motion.h"
 
 namespace vicinal {
+
+struct Spacing; // layout/spacing/rules.h
 
 struct RunItem {
     Id id = 0;
     std::string name;
     int colour = 0; ///< index into the colours of runs
     Id path = 0, part = 0;
-    Spacing spacing;
+    Held<Spacing> spacing;
     Facing facing;
     std::vector<int> leftOut; ///< place numbers from 1, rising
     Sequence sequence;

@@ -1,5 +1,6 @@
 #include "model/edits/release.h"
 #include "base/text.h"
+#include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
 #include "model/document/defects.h"
 #include "model/document/heap.h"
@@ -13,7 +14,8 @@ Result<Document> released(Document d, const RunResult& run, PathStays stays) {
     if (!run.placed || run.problem || run.placed->present == 0)
         return Problem{"This run has no places to release. Mend it first.", "run"};
     for (const auto& other : d.runs)
-        if (other->id != run.item->id && other->spacing.bays == BayEdges::Run && other->spacing.bayRun == run.item->id)
+        if (other->id != run.item->id && other->spacing->bays == BayEdges::Run &&
+            other->spacing->bayRun == run.item->id)
             return Problem{"The bays of \"" + text::quoted(other->name) +
                                "\" lie between the places of this run. Release that one first, or give it other bays.",
                            "run"};

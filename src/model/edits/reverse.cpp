@@ -1,4 +1,5 @@
 #include "model/edits/reverse.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include <algorithm>
@@ -44,8 +45,8 @@ Document reversed(const Document& before, const RunResult& run) {
     const auto there = [&](std::optional<double> v) { return v ? std::optional(L - *v) : v; };
     Spacing& s = r.spacing;
     const bool round = laid.closed && !s.from && !s.to; // its first place stays the first
-    s.from = there(run.item->spacing.to);
-    s.to = there(run.item->spacing.from);
+    s.from = there(run.item->spacing->to);
+    s.to = there(run.item->spacing->from);
     std::swap(s.insetStart, s.insetEnd);
     if (round && s.slide != 0) s.slide = L - s.slide;
     for (double& b : s.bayStations) b = L - b;

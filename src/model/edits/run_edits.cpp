@@ -1,5 +1,6 @@
 #include "model/edits/run_edits.h"
 #include "layout/along/bound.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "parts/makers/maker.h"
@@ -179,7 +180,8 @@ void takeCount(RunItem& r, long count) {
         r.spacing = withCount(r.spacing, count);
     else
         r.gives.count = count;
-    if (auto* links = std::get_if<PinToPin>(&r.spacing.rule); links && r.gives.what != Gives::Nothing) links->count = 0;
+    if (auto* links = std::get_if<PinToPin>(&r.spacing->rule); links && r.gives.what != Gives::Nothing)
+        links->count = 0;
 }
 
 Spacing withCount(const Spacing& was, long count) {

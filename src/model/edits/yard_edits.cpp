@@ -1,5 +1,6 @@
 #include "model/edits/yard_edits.h"
 #include "base/text.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
@@ -154,7 +155,7 @@ struct Renamed {
     }
     void operator()(RunItem& r) const {
         for (Id* id :
-             {&r.path, &r.part, &r.spacing.bayRun, &r.facing.targetPath, &r.facing.targetBody, &r.facing.surface,
+             {&r.path, &r.part, &r.spacing->bayRun, &r.facing.targetPath, &r.facing.targetBody, &r.facing.surface,
               &r.feet.ground, &r.gives.along, &r.sequence.first, &r.sequence.last, &r.sequence.corner, &r.sequence.nth})
             (*this)(*id);
         for (auto& step : r.sequence.steps) (*this)(step.part);

@@ -1,5 +1,6 @@
 // Each kind of item from what it is made from.
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -50,7 +51,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 out.remarks = tradeRemarks(out.path->recipe(), out.seats);
             }
-            if (std::holds_alternative<Coupled>(out.item->spacing.rule)) {
+            if (std::holds_alternative<Coupled>(out.item->spacing->rule)) {
                 const auto swept = guarded<std::shared_ptr<const Throw>>(
                     [&]() -> Result<std::shared_ptr<const Throw>> { return sweptBy(out, before, work.stop()); });
                 if (swept) out.sweeps = *swept;
@@ -219,7 +220,7 @@ void Graph::finishRun(const Frame& frame) {
                 out->parts.push_back(under);
     }
     out->part = out->parts.front();
-    if (item->spacing.bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing.bayRun);
+    if (item->spacing->bays == BayEdges::Run) out->between = lookUp(m_runs, item->spacing->bayRun);
     if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);
     const auto asked = bodiesOf(*item);
     for (size_t k = 0; k < asked.size(); ++k)

@@ -1,5 +1,6 @@
 // The order in which things are worked out.
 #include "model/evaluate/graph.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -69,7 +70,7 @@ void Graph::open(Id id) {
         frame.sources = partsOf(*r);
         frame.sources.push_back(r->path);
         if (aimsAtPath(*r)) frame.sources.push_back(r->facing.targetPath);
-        if (r->spacing.bays == BayEdges::Run) frame.sources.push_back(r->spacing.bayRun);
+        if (r->spacing->bays == BayEdges::Run) frame.sources.push_back(r->spacing->bayRun);
         for (Id asked : bodiesOf(*r)) frame.sources.push_back(asked);
     }
     m_open.insert(id);

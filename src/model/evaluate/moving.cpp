@@ -1,5 +1,6 @@
 #include "model/evaluate/moving.h"
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/run_order.h"

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -52,7 +53,7 @@ std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
             return handedOn(r.bodies[k]->item->name,
                             r.bodies[k]->problem.value_or(Problem{"it is not there.", kAsked[k]}), kAsked[k]);
     }
-    if (r.item->spacing.bays == BayEdges::Run) {
+    if (r.item->spacing->bays == BayEdges::Run) {
         if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
         if (r.between->problem || !r.between->placed)
             return handedOn(r.between->item->name, r.between->problem.value_or(Problem{"it has no places.", "bayRun"}),
@@ -95,7 +96,7 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
     for (const auto& part : run.parts)
         if (!part || part->problem || !part->mesh)
             return Problem{"A part of the run that it gives way for has a problem of its own.", "part"};
-    if (run.item->spacing.bays != BayEdges::None)
+    if (run.item->spacing->bays != BayEdges::None)
         return Problem{"Nothing can give way for bays, which all leave something over. Use one stretch.", "bays"};
     const Path* along =
         path.giverAlong && path.giverAlong->path && !path.giverAlong->problem ? &*path.giverAlong->path : nullptr;
@@ -175,7 +176,7 @@ PlaceOrder orderOf(const RunResult& r) {
     for (auto& e : o.exceptions) e.part = e.part ? slot(e.part) + 1 : 0;
     o.rows = run.rows;
     o.echoes = run.echoes;
-    if (run.spacing.bays == BayEdges::Run) o.edges = edgesOf(r);
+    if (run.spacing->bays == BayEdges::Run) o.edges = edgesOf(r);
     return o;
 }
 
@@ -197,7 +198,7 @@ std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before
 }
 
 double passesBends(const RunResult& r) {
-    const auto* rule = std::get_if<Coupled>(&r.item->spacing.rule);
+    const auto* rule = std::get_if<Coupled>(&r.item->spacing->rule);
     if (!rule || !r.placed || r.problem) return 0;
     const PlaceOrder order = orderOf(r);
     const Vehicles all = vehiclesOf(*r.path->path, order, order.facing);

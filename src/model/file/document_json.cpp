@@ -1,5 +1,6 @@
 #include "model/file/document_json.h"
 #include "base/text.h"
+#include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
@@ -63,11 +64,11 @@ template<class Rule> Json ruleJson(const Rule& rule) {
 }
 
 Json runJson(const RunItem& r) {
-    Json spacing = ruleJson(r.spacing.rule);
-    describeShared(JsonWriter{spacing}, r.spacing);
-    for (const auto& rule : r.spacing.kept)
-        if (rule.index() != r.spacing.rule.index()) spacing["kept"].push_back(ruleJson(rule));
-    for (const auto& own : r.spacing.bayRules) {
+    Json spacing = ruleJson(r.spacing->rule);
+    describeShared(JsonWriter{spacing}, *r.spacing);
+    for (const auto& rule : r.spacing->kept)
+        if (rule.index() != r.spacing->rule.index()) spacing["kept"].push_back(ruleJson(rule));
+    for (const auto& own : r.spacing->bayRules) {
         spacing["bayRules"].push_back(ruleJson(own.rule));
         spacing["bayRules"].back()["bay"] = own.bay;
     }
@@ -238,7 +239,7 @@ struct Reader : JsonReader {
         r.part = JsonReader::id(j, where, "part");
         static const Json nothing = Json::object();
         const Json& s = leftOut(j, "spacing") ? nothing : member(j, where, "spacing");
-        r.spacing.rule = rule<SpacingRule>(s, where, "rule", Spacing{}.rule);
+        r.spacing->rule = rule<SpacingRule>(s, where, "rule", Spacing{}.rule);
         // What the files before version 4 had, and had to have.
         static constexpr const char* kOld[] = {"pitch",      "leftOver", "count", "ends",   "about", "measure",
                                                "insetStart", "insetEnd", "slide", "corner", "turn"};
@@ -250,24 +251,24 @@ struct Reader : JsonReader {
         const auto read = [&](const Json& from, auto& into) {
             std::visit([&](auto& rule) { describe(values(from), rule); }, into);
         };
-        read(s, r.spacing.rule);
-        describeShared(values(s), r.spacing);
+        read(s, r.spacing->rule);
+        describeShared(values(s), *r.spacing);
         if (!lenient()) { // the numbers of all rules stood side by side
             for (size_t i = 0; i < 3; ++i)
-                if (i != r.spacing.rule.index()) read(s, r.spacing.kept.emplace_back(alternative<SpacingRule>(i)));
+                if (i != r.spacing->rule.index()) read(s, r.spacing->kept.emplace_back(alternative<SpacingRule>(i)));
             const auto atEnds = [](SpacingRule& rule) { // "ends" was Share out's alone
                 if (auto* even = std::get_if<EvenOut>(&rule)) even->ends = ShareEnds::AtEnds;
             };
-            atEnds(r.spacing.rule);
-            std::for_each(r.spacing.kept.begin(), r.spacing.kept.end(), atEnds);
+            atEnds(r.spacing->rule);
+            std::for_each(r.spacing->kept.begin(), r.spacing->kept.end(), atEnds);
         } else if (s.contains("kept")) {
             for (const auto& k : list(s, where, "kept")) {
                 SpacingRule other = rule<SpacingRule>(k, where, "rule", Spacing{}.rule);
                 const auto same = [&](const auto& x) { return x.index() == other.index(); };
-                if (same(r.spacing.rule) || std::any_of(r.spacing.kept.begin(), r.spacing.kept.end(), same))
+                if (same(r.spacing->rule) || std::any_of(r.spacing->kept.begin(), r.spacing->kept.end(), same))
                     fail(where, "has a rule of spacing twice");
                 read(k, other);
-                r.spacing.kept.push_back(std::move(other));
+                r.spacing->kept.push_back(std::move(other));
             }
         }
         if (lenient() && s.contains("bayRules"))
@@ -278,7 +279,7 @@ struct Reader : JsonReader {
                 read(one, own.rule);
                 if (own.bay < 1 || bayRule(r.spacing, own.bay))
                     fail(where, "has a bay of 0 or one twice in \"bayRules\"");
-                r.spacing.bayRules.push_back(std::move(own));
+                r.spacing->bayRules.push_back(std::move(own));
             }
         const Json& f = leftOut(j, "facing") ? nothing : member(j, where, "facing");
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});

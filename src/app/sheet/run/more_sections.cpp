@@ -5,6 +5,7 @@
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/background.h"
+#include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/typed/sequence_text.h"
@@ -267,7 +268,7 @@ void MotionSection::refresh(const RunResult& run) {
     field("speed")->setSuffix(tr("a second"));
     showProblem(run.problem);
     // What a sweep looks at: chains and vehicles, where there is room to move.
-    const auto& rule = run.item->spacing.rule;
+    const auto& rule = run.item->spacing->rule;
     const bool coupled = std::holds_alternative<PinToPin>(rule) || std::holds_alternative<Coupled>(rule);
     m_sweep->setVisible(coupled && run.placed && !run.problem);
     showSweep();

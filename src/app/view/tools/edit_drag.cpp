@@ -1,6 +1,7 @@
 // A handle under way: where the pointer puts it, the line Ctrl holds it to, values typed meanwhile.
 #include "app/controls/format.h"
 #include "app/view/tools/edit_tool.h"
+#include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/profile_edits.h"

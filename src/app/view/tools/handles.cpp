@@ -3,6 +3,7 @@
 #include "app/controls/format.h"
 #include "app/dialogs/profile_keys.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"
 #include "model/document/path_item.h"
@@ -103,7 +104,7 @@ std::vector<Handle> handlesOf(const Store& store) {
             ++lane;
         }
     }
-    const bool stretch = run && (run->item->spacing.from || run->item->spacing.to);
+    const bool stretch = run && (run->item->spacing->from || run->item->spacing->to);
     if (run && !run->stale() && path->path && (stretch || !path->path->closed())) {
         const Usable u = usableOf(run->item->spacing, path->path->length());
         out.push_back({Kind::InsetStart, 0, path->path->at(u.start).point});
@@ -171,7 +172,7 @@ void HandleDrag::setInset(double inset) {
     if (!run) return;
     const bool start = m_handle.kind == Handle::Kind::InsetStart;
     m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), m_merge,
-                      [&](RunItem& r) { (start ? r.spacing.insetStart : r.spacing.insetEnd) = inset; });
+                      [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
 }
 
 void HandleDrag::setKey(double station, double value) {
@@ -288,8 +289,9 @@ QString textOf(const Handle& handle, const Store& store) {
         const auto run = store.currentRun();
         if (!run) return {};
         const bool start = handle.kind == Handle::Kind::InsetStart;
-        QString text = (start ? HandleDrag::tr("in at start %1") : HandleDrag::tr("in at end %1"))
-                           .arg(lengthText(start ? run->item->spacing.insetStart : run->item->spacing.insetEnd, unit));
+        QString text =
+            (start ? HandleDrag::tr("in at start %1") : HandleDrag::tr("in at end %1"))
+                .arg(lengthText(start ? run->item->spacing->insetStart : run->item->spacing->insetEnd, unit));
         if (run->placed)
             text += HandleDrag::tr(" \u00b7 %1 places \u00b7 c/c %2")
                         .arg(run->placed->count())

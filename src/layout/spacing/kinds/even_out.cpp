@@ -1,4 +1,5 @@
 #include "layout/spacing/ruler.h"
+#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
 #include <map>

@@ -1,4 +1,5 @@
 #include "layout/spacing/links.h"
+#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

@@ -1,5 +1,6 @@
 #include "base/root.h"
 #include "layout/spacing/links.h"
+#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
 #include <numeric>

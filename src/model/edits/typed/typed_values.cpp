@@ -1,6 +1,7 @@
 #include "model/edits/typed/typed_values.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
@@ -120,8 +121,8 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
         if (const auto rule = set.rule<SpacingRule>()) r.spacing = switched(r.spacing, rule->index());
     describe(set.visitor(), r.spacing);
     if (set.is("bayRules")) {
-        if (auto rules = parseBayRules(text, d.unit, r.spacing.rule))
-            r.spacing.bayRules = std::move(rules).value();
+        if (auto rules = parseBayRules(text, d.unit, r.spacing->rule))
+            r.spacing->bayRules = std::move(rules).value();
         else
             set.fail(rules.problem().text);
     }

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/state/checks.h"
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/run_item.h"
 #include <QLabel>
@@ -124,7 +125,7 @@ void ChecksSection::add(CheckOf of, Id other) {
     case CheckOf::OtherRun: c.least = 0; break;
     case CheckOf::SiteBody: c.least = 100; break;
     case CheckOf::Touching: c.least = 0, c.most = 1; break;
-    case CheckOf::Opening: c.most = run->item->spacing.gapAtMost.value_or(99); break;
+    case CheckOf::Opening: c.most = run->item->spacing->gapAtMost.value_or(99); break;
     case CheckOf::Reach: c.least = 0.3; break;
     case CheckOf::Bow:
     case CheckOf::Corner:

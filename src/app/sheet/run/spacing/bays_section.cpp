@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/sheet/run/spacing/bays_model.h"
+#include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "model/edits/typed/bay_text.h"
 #include <QHeaderView>
@@ -67,7 +68,7 @@ void BaysSection::setRule(int row, const QString& text) {
     const long bay = m_model->bay(row);
     std::optional<SpacingRule> rule;
     if (!text.trimmed().isEmpty()) {
-        auto read = parseRule(text.toStdString(), m_store.document().unit, run->item->spacing.rule);
+        auto read = parseRule(text.toStdString(), m_store.document().unit, run->item->spacing->rule);
         if (!read) {
             m_error->setText(m_store.say(read.problem().text));
             m_error->show();

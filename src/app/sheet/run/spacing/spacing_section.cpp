@@ -5,6 +5,7 @@
 #include "app/controls/value_field.h"
 #include "app/sheet/run/spacing/bays_section.h"
 #include "app/sheet/run/spacing/fits_model.h"
+#include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
@@ -155,7 +156,7 @@ void SpacingSection::showTrain(const RunResult& run) {
 }
 
 QString SpacingSection::summary(const RunResult& run) const {
-    QString line = word(wordsOf(run.item->spacing.rule).summary);
+    QString line = word(wordsOf(run.item->spacing->rule).summary);
     if (run.placed && !run.stale())
         line += " \u00b7 " + tr("%1 places").arg(run.placed->count()) + " \u00b7 " +
                 tr("c/c %1").arg(lengthText(run.placed->laid->pitch, m_store.document().unit));
