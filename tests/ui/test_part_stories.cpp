@@ -271,7 +271,7 @@ void TestPartStories::sizeDensityAndMeasures() {
 
 void TestPartStories::seatIsPickedInTheView() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     SeatView& view = openSeat(d, 19); // the fairlead, drawn y-up and 4 m off
     const auto run = [&] {
         for (const auto& r : d.store().evaluation().runs)
@@ -628,7 +628,7 @@ void TestPartStories::mirroredReplacedDeleted() {
 
 void TestPartStories::closedPathsAreRaised() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     trigger(d, "raisePath");
     QVERIFY(d.window->message().contains("is open"));
@@ -772,7 +772,7 @@ void TestPartStories::longReadingIsCancelled() {
 void TestPartStories::partsSpeakTheDocumentsUnit() {
     Driver d;
     QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Part, 19); // the fairlead, 220 mm long
     d.click("tool.units.2");
     QCOMPARE(d.find<QLineEdit>("edit.sheet.part.wanted0")->text(), QString("8.6614"));
@@ -790,7 +790,7 @@ void TestPartStories::partsSpeakTheDocumentsUnit() {
     // All of it is there again from a file.
     const std::string before = toJson(d.store().document());
     QVERIFY(d.store().save(dir.filePath("quay.vicinal")).isEmpty());
-    QVERIFY(d.window->openFile(dir.filePath("quay.vicinal")));
+    QVERIFY(d.open(dir.filePath("quay.vicinal")));
     QCOMPARE(toJson(d.store().document()), before);
     NEAR(part(d, 19)->seated->sizes().x(), 279.4, 1e-9);
     QVERIFY(part(d, 19)->body->solid);
@@ -845,7 +845,7 @@ void TestPartStories::farCopiesLookTheSame() {
 /// Every control that can be seen has a name for tests and guides, one for those who listen, and a tooltip.
 void TestPartStories::everyControlSaysWhatItDoes() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     QStringList wrong;
     const auto check = [&](QWidget* in) {
         for (auto* w : in->findChildren<QWidget*>()) {

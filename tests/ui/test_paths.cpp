@@ -186,7 +186,7 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     QVERIFY(std::abs(points(d).points[0].at.z() - points(d).points[1].at.z()) > 1);
     // On the face of a part: the top of a plank is 28 up.
     Driver q;
-    QVERIFY(q.window->openFile(kQuay));
+    QVERIFY(q.open(kQuay));
     q.store().selectItem(Selection::Kind::Run, 6);
     q.view().setLook(Viewport::Look::Plan);
     q.settle(); // the strip has its lanes
@@ -242,7 +242,7 @@ void TestPaths::shapesAreMadeAndTheirNumbersStay() {
 
 void TestPaths::wheelsAreDraggedTypedAndOrdered() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 9);
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
@@ -290,7 +290,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
 
 void TestPaths::derivedPathsFollowInTheWindow() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const double lamps = d.store().evaluation().run(15)->placed->path.length();
     d.store().selectItem(Selection::Kind::Path, 8); // the lamp line, offset from the quay's edge
     d.type("sheet.path.recipe.distance", "500");
@@ -359,7 +359,7 @@ void TestPaths::joinedPathsSayWhatTheyDid() {
 
 void TestPaths::softDragMovesNeighbours() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().select({Selection::Kind::Path, 2, {}, 3, {}});
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
@@ -379,7 +379,7 @@ void TestPaths::softDragMovesNeighbours() {
 
 void TestPaths::severalPointsAtOnce() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
     d.settle();
@@ -489,7 +489,7 @@ void TestPaths::legsFilletsAndHandlesOfAPoint() {
 
 void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const double whole = d.store().evaluation().paths.at(1)->path->length();
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     const auto count = d.store().document().paths.size();
@@ -518,7 +518,7 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
 
 void TestPaths::wholePathsMoveByNumbers() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     const double length = current(d).path->length();
     bool refused = false;
@@ -554,7 +554,7 @@ void TestPaths::wholePathsMoveByNumbers() {
 
 void TestPaths::edgesArePickedOnAPart() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Run, 6);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
@@ -607,7 +607,7 @@ void TestPaths::endsAreWeldedAndBranchesAsked() {
 
 void TestPaths::combAndTightnessAreShown() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();

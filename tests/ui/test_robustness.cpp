@@ -83,7 +83,7 @@ private slots:
 
 void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto path = d.run()->path;
     d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing->insetStart = 75; });
     const size_t step = d.store().history().index();
@@ -114,7 +114,7 @@ void TestRobustness::wordsFit_data() {
 void TestRobustness::wordsFit() {
     QFETCH(int, width);
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.window->resize(width, 800);
     idle();
     QStringList cut = cutWords(*d.window);
@@ -143,7 +143,7 @@ void TestRobustness::wordsFit() {
 
 void TestRobustness::theSeatViewLeavesTheViewAsItWas() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.view().frameSelection();
     idle();
     const double distance = d.view().camera().distance, scale = d.view().camera().scale();
@@ -161,7 +161,7 @@ void TestRobustness::theSeatViewLeavesTheViewAsItWas() {
 
 void TestRobustness::panelsComeBack() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     auto* split = d.find<QSplitter>("middle");
     split->setSizes({0, 900, 330}); // dragged shut
     emit split->splitterMoved(0, 1);
@@ -269,7 +269,7 @@ void TestRobustness::slowWorkIsShownStoppedAndTakenUpAgain() {
 
 void TestRobustness::messagesSpeakTheDocumentsUnit() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     Document doc = d.store().document();
     doc.unit = Unit::Inch;
     d.store().edit(doc, "inches");
@@ -285,7 +285,7 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
 
 void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const size_t steps = d.store().history().size();
     const Id run = d.run()->item->id, part = d.run()->item->part;
     for (double bad : {std::nan(""), 1e300, -std::numeric_limits<double>::infinity()}) {
@@ -300,7 +300,7 @@ void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
 void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
     QTemporaryDir dir;
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const QString file = dir.filePath("mine.vicinal");
     ask::answerFile(file);
     action(d, "saveAs")->trigger();
@@ -326,7 +326,7 @@ void TestRobustness::workSurvivesAKill() {
     Document edited;
     {
         Driver d;
-        QVERIFY(d.window->openFile(kQuay));
+        QVERIFY(d.open(kQuay));
         d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 123.456; });
         idle();
         // On its own, within a second.
@@ -368,7 +368,7 @@ void TestRobustness::workSurvivesAKill() {
 
 void TestRobustness::aMonkeyDoesNotBringItDown() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     std::mt19937 random(20261126);
     const auto roll = [&](int n) { return int(random() % unsigned(n)); };
     const std::array<int, 14> keys{Qt::Key_Tab,  Qt::Key_Return, Qt::Key_Escape, Qt::Key_Delete, Qt::Key_Up,

@@ -92,7 +92,7 @@ private slots:
 void TestSendStories::everyKindIsSeenAndWritten() {
     Driver d;
     QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const std::tuple<QString, int, QString, QString> kinds[] = {
         {"template", 2, "dxf", "sheet"},   {"tape", 0, "pdf", "strip"},
         {"tape", 1, "csv", "row"},         {"drawing", 0, "pdf", "1 : "},
@@ -146,7 +146,7 @@ void TestSendStories::everyKindIsSeenAndWritten() {
 /// Paper, proof of scale and pages are looked at while they are chosen; what cannot be keeps the button shut.
 void TestSendStories::aTemplateIsSeenBeforeItIsWritten() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Run, d.store().document().run("Drain cover holes")->id);
     d.settle();
     QTemporaryDir dir;
@@ -181,7 +181,7 @@ void TestSendStories::aTemplateIsSeenBeforeItIsWritten() {
 
 void TestSendStories::aFaceIsPickedForTheTemplate() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Run, d.store().document().run("Boardwalk planks")->id);
     d.settle();
     d.view().frameSelection();
@@ -213,7 +213,7 @@ void TestSendStories::aFaceIsPickedForTheTemplate() {
 void TestSendStories::deliveriesAreKeptAndMadeAgain() {
     Driver d;
     QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     ask::answerFile(dir.filePath("quay.vicinal"));
     d.key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
     const size_t before = d.store().document().deliveries.size();
@@ -290,7 +290,7 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
 void TestSendStories::picturesOfAnySize() {
     Driver d;
     QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     if (d.view().picture().isNull()) QSKIP("no OpenGL here");
     const auto make = [&](const QString& file, std::function<void(const Sending&)> choose) {
         ask::answerFile(file);
@@ -356,7 +356,7 @@ void TestSendStories::picturesOfAnySize() {
 
 void TestSendStories::aRunIsReleasedToLooseParts() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const Id lights = d.store().document().run("Quay lights")->id;
     d.store().selectItem(Selection::Kind::Run, lights);
     d.settle();
@@ -418,7 +418,7 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
 
 void TestSendStories::hiddenPathsAreNotDrawnOrPicked() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.view().setLook(Viewport::Look::Plan);
     d.settle();
     const auto path = d.store().evaluation().paths.at(d.store().document().paths[4]->id); // nothing stands on it

@@ -115,7 +115,7 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
 
 void TestWindow::rulesFieldsSentenceAndStripAgree() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto sentence = [&] {
         return d.find<QLabel>("sheet.sentence")->text().remove(QRegularExpression("<[^>]*>"));
     };
@@ -160,7 +160,7 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
 
 void TestWindow::wrongValuesStandAtTheirField() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto before = d.run()->placed;
     d.type("about", "abc");
     QVERIFY(d.errorAt("about").contains("not a number"));
@@ -192,7 +192,7 @@ void TestWindow::wrongValuesStandAtTheirField() {
 
 void TestWindow::stepsAndDragsAreLiveAndOneStepEach() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.click("run.rule.1");
     const size_t steps = d.store().history().size();
     auto* edit = d.find<QLineEdit>("edit.count");
@@ -214,7 +214,7 @@ void TestWindow::stepsAndDragsAreLiveAndOneStepEach() {
 
 void TestWindow::selectionIsOneEverywhere() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.view().frameSelection();
     idle();
     const auto middle = [&](int i) {
@@ -247,7 +247,7 @@ void TestWindow::selectionIsOneEverywhere() {
 
 void TestWindow::placesAreLeftOutAndComeBack() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto& map = d.strip().map();
     d.clickAt(&d.strip(), QPointF(map.x(d.run()->placed->stations()[7]), d.strip().placesY()));
     QTest::keyClick(&d.strip(), Qt::Key_Delete);
@@ -284,7 +284,7 @@ void TestWindow::placesAreLeftOutAndComeBack() {
 
 void TestWindow::handlesMovePointsAndInsets() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     idle();
@@ -321,7 +321,7 @@ void TestWindow::handlesMovePointsAndInsets() {
 
 void TestWindow::typedValuesWhileDragging() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     idle();
@@ -343,7 +343,7 @@ void TestWindow::typedValuesWhileDragging() {
 
 void TestWindow::stripSlidesAndChangesInsets() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto& map = d.strip().map();
     const auto before = d.run()->placed;
     const size_t steps = d.store().history().size();
@@ -363,7 +363,7 @@ void TestWindow::stripSlidesAndChangesInsets() {
 
 void TestWindow::fitsAreTakenByAClick() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     idle();
     auto* fits = d.find<QTableView>("fits");
     const auto cellText = [&](int row, int column) { return fits->model()->index(row, column).data().toString(); };
@@ -403,7 +403,7 @@ void TestWindow::fitsAreTakenByAClick() {
 
 void TestWindow::pointsAreTypedInsertedAndDeleted() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.settle();
     auto* table = d.find<QTableView>("sheet.path.points");
@@ -438,7 +438,7 @@ void TestWindow::pointsAreTypedInsertedAndDeleted() {
 
 void TestWindow::seatAndPartAreEdited() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Part, 3);
     d.settle();
     d.type("sheet.part.width", "3/4 in");
@@ -500,7 +500,7 @@ void TestWindow::bringInAsksWhatItMust() {
 void TestWindow::badFilesLeaveEverythingAsItWas() {
     Driver d;
     QTemporaryDir dir;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     const auto before = d.store().document().runs;
     const std::pair<std::string, const char*> files[] = {
         {writeText(dir, "words.csv", "fish,chips\nmore,fish\n"), "not a number"},
@@ -558,9 +558,8 @@ void TestWindow::saveOpenAndAskBeforeLosing() {
 
 void TestWindow::deletingAPathGreysItsRun() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
-    d.takeKeyboard(); // opening may have shown a box
     d.window->yard().setFocus();
     QTest::keyClick(&d.window->yard(), Qt::Key_Delete);
     QVERIFY(!d.store().document().path(1));
@@ -573,7 +572,7 @@ void TestWindow::deletingAPathGreysItsRun() {
 
 void TestWindow::unitsChangeEveryField() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.click("tool.units.2");
     QCOMPARE(d.find<QLineEdit>("edit.gapAtMost")->text(), QString("3.8976"));
     d.type("insetStart", "2 1/2");
@@ -590,7 +589,7 @@ void TestWindow::theStripIsNeverEmpty() {
             if (p->item->name == path) return std::abs(strip.map().length - p->path->length()) < 1e-9;
         return false;
     };
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 2); // a path shows the run on it
     QVERIFY(shows("Boardwalk line"));
     auto* choice = d.find<QComboBox>("strip.run");
@@ -677,7 +676,7 @@ void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
 
 void TestWindow::manyPlacesAreWorkedOutBehind() {
     Driver d;
-    QVERIFY(d.window->openFile(kQuay));
+    QVERIFY(d.open(kQuay));
     d.store().changePart(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
     const auto count = [&](long n) {
         d.store().changeRun(5, "count", {}, [&](RunItem& r) {

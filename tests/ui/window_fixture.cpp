@@ -36,11 +36,12 @@ void Driver::takeKeyboard() {
     if (!QTest::qWaitFor(active, 20'000)) qFatal("the window did not become active");
 }
 
-void Driver::settle() {
-    idle();
-    const bool nobodys =
-        !QGuiApplication::focusWindow() && !QApplication::activeModalWidget() && !QApplication::activePopupWidget();
-    if (nobodys && window->isVisible()) takeKeyboard();
+bool Driver::open(const QString& file) {
+    const bool done = window->openFile(file);
+    window->activateWindow(); // whatever Qt believes: it is told late that the keyboard is gone
+    settle();
+    takeKeyboard();
+    return done;
 }
 
 void Driver::key(Qt::Key key, Qt::KeyboardModifiers keys) {
@@ -97,6 +98,9 @@ QPointF Driver::ground(double x, double y) {
 
 Story::Story(Id run, const QString& file) {
     if (!window->openDemo(file, "Saltmarrow Quay")) qFatal("the demo did not open");
+    window->activateWindow();
+    settle();
+    takeKeyboard();
     choose(run);
 }
 

@@ -33,6 +33,9 @@ struct Driver {
     /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a
     /// test.
     void takeKeyboard();
+    /// Opens a document; the keyboard is the window's afterwards: a box that told how long it takes may have had it,
+    /// and no window manager gives it back here.
+    bool open(const QString& file);
     /// A shortcut of the window.
     void key(Qt::Key key, Qt::KeyboardModifiers keys);
 
@@ -49,9 +52,7 @@ struct Driver {
     void click(const QString& name);
     /// Where a button is pressed: ticks and dots only take clicks on their sign and label.
     static QPoint spot(QWidget* w);
-    /// Idle, and the keyboard is the window's where nobody has it: a box that told how long something takes may have
-    /// had it meanwhile, and no window manager gives it back here.
-    void settle();
+    void settle() { idle(); }
     /// Types into a value field as a user does and presses Enter.
     void type(const QString& field, const QString& text);
     QString errorAt(const QString& field) { return find<ValueField>("field." + field)->problem(); }
