@@ -246,6 +246,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
     d.store().selectItem(Selection::Kind::Path, 9);
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
+    idle();
     const auto wheels = [&]() -> const std::vector<Wheel>& {
         return std::get<WheelShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).wheels;
     };
