@@ -15,5 +15,6 @@ fi
 "$here/scripts/build.sh" asan "${targets[@]}"
 cd "$here/build/asan"
 # OpenCASCADE keeps what it made until the program ends.
-ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 \
+# Slow, not stuck: a test may take longer than the five minutes that QtTest gives it.
+QTEST_FUNCTION_TIMEOUT=3600000 ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 \
   ctest -j"$(nproc)" --output-on-failure --no-tests=error -R "^($(IFS='|'; echo "${tests[*]}"))\$"
