@@ -5,8 +5,7 @@
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)
 "$here/scripts/setup.sh" test
-lower=(test_quantity test_arc_length test_frames test_spline test_bounds test_shapes test_wheels test_slack test_vehicles test_spacing test_rules test_links test_clear_gap test_along test_edges test_places test_rails test_near)
-targets=(tests_core) filter=(-R "^($(IFS='|'; echo "${lower[*]}"))\$")
+targets=(tests_core) filter=(-L lower)
 if [ "${1:-}" = all ]; then
   targets=(tests_core tests_model tests_exchange)
   filter=()

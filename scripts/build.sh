@@ -17,10 +17,8 @@ done
 if [ ! -f "$build/build.ninja" ] || [ -n "$differs" ]; then
   cmake -S "$here" --preset "$preset" ${options[@]+"${options[@]}"} >/dev/null
 fi
-# A batch takes up to 3 GB, under the sanitizers 6.5: fewer at a time where there is little memory.
-batch=3000000
-[ "$preset" != asan ] || batch=6500000
-jobs=$(( $(awk '/^MemAvailable/ { print $2 }' /proc/meminfo) / batch ))
+# A batch takes up to 3 GB: fewer at a time where there is little memory.
+jobs=$(( $(awk '/^MemAvailable/ { print $2 }' /proc/meminfo) / 3000000 ))
 [ "$jobs" -le "$(nproc)" ] || jobs=$(nproc)
 [ "$jobs" -ge 1 ] || jobs=1
 quiet=()

@@ -1,6 +1,5 @@
 #include "suite.h"
 #ifdef VICINAL_TESTS_WINDOW
-#include "app/render/gl_canvas.h"
 #include <QApplication>
 #else
 #include <QCoreApplication>
@@ -34,7 +33,6 @@ int main(int argc, char** argv) {
 #ifdef VICINAL_TESTS_WINDOW
     QCoreApplication::setAttribute(Qt::AA_Use96Dpi);
     QApplication app(rest, argv + 1);
-    vicinal::GlCanvas::samples = 0;
 #else
     QCoreApplication app(rest, argv + 1);
 #endif

@@ -211,7 +211,7 @@ int main(int argc, char** argv) {
     using namespace vicinal;
     keepGoingOnFileSignals();
     if (argc == 7 &&
-        std::string(argv[1]) == "read-foreign") // this very program as reading child, see exchange/foreign.h
+        std::string(argv[1]) == "read-foreign") // this very program as reading child, see exchange/in/foreign.h
         return readForeignHere(argv[2], argv[3], argv[4], argv[5], std::strtod(argv[6], nullptr));
     try {
         return run(argc, argv);

@@ -38,10 +38,14 @@ void Driver::takeKeyboard() {
 
 bool Driver::open(const QString& file) {
     const bool done = window->openFile(file);
+    opened();
+    return done;
+}
+
+void Driver::opened() {
     window->activateWindow(); // whatever Qt believes: it is told late that the keyboard is gone
     settle();
     takeKeyboard();
-    return done;
 }
 
 void Driver::key(Qt::Key key, Qt::KeyboardModifiers keys) {
@@ -98,9 +102,7 @@ QPointF Driver::ground(double x, double y) {
 
 Story::Story(Id run, const QString& file) {
     if (!window->openDemo(file, "Saltmarrow Quay")) qFatal("the demo did not open");
-    window->activateWindow();
-    settle();
-    takeKeyboard();
+    opened();
     choose(run);
 }
 

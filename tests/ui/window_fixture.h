@@ -33,9 +33,10 @@ struct Driver {
     /// before this one, or of a box that told how long something takes, takes the keyboard away in the middle of a
     /// test.
     void takeKeyboard();
-    /// Opens a document; the keyboard is the window's afterwards: a box that told how long it takes may have had it,
-    /// and no window manager gives it back here.
     bool open(const QString& file);
+    /// After a document was opened: the keyboard is the window's. A box that told how long it takes may have had it,
+    /// and no window manager gives it back here.
+    void opened();
     /// A shortcut of the window.
     void key(Qt::Key key, Qt::KeyboardModifiers keys);
 

@@ -11,7 +11,7 @@ GlCanvas::GlCanvas(QWidget* parent, const QString& name) : QOpenGLWidget(parent)
     QSurfaceFormat format;
     format.setVersion(3, 3);
     format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setSamples(samples);
+    format.setSamples(4);
     format.setDepthBufferSize(24);
     setFormat(format);
     setAttribute(Qt::WA_TransparentForMouseEvents);

@@ -8,9 +8,6 @@ namespace vicinal {
 /// An OpenGL picture under a widget that handles all input itself. Hides itself where OpenGL 3.3 is not there.
 class GlCanvas : public QOpenGLWidget {
 public:
-    /// Samples of a pixel, of pictures made from then on. Tests take one: a software renderer draws in half the time.
-    inline static int samples = 4;
-
     GlCanvas(QWidget* parent, const QString& name);
     ~GlCanvas() override;
     SceneRenderer& renderer() { return m_renderer; }

@@ -1,4 +1,4 @@
-// Plugin: bodies of a STEP file with their names by OpenCASCADE. Loaded by exchange/step_in.cpp when first needed.
+// Plugin: bodies of a STEP file with their names by OpenCASCADE. Loaded by exchange/step/load.cpp when first needed.
 #include "exchange/step/plugin.h"
 #include "parts/solid/shape.h"
 #include <Interface_Static.hxx>

@@ -1,4 +1,4 @@
-// Plugin: edges and wires of a STEP file by OpenCASCADE. Loaded by exchange/step_in.cpp when first needed.
+// Plugin: edges and wires of a STEP file by OpenCASCADE. Loaded by exchange/step/load.cpp when first needed.
 #include "exchange/step/plugin.h"
 #include "parts/solid/shape.h"
 #include <BRepTools_WireExplorer.hxx>

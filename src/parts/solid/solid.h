@@ -1,6 +1,6 @@
 #pragma once
 // Exact bodies by OpenCASCADE, kept out of sight: who only passes them on needs none of its headers (those who do more
-// include parts/solid_shape.h).
+// include parts/solid/shape.h).
 #include "geometry/mesh/mesh.h"
 #include "geometry/path/segment.h"
 #include <functional>
