@@ -46,10 +46,8 @@ Delivery delivery(const char* name, SendOrder order, const char* format, std::ve
     return d;
 }
 
-std::vector<OutFile> filesFrom(const Document& doc, const Delivery& d) {
-    const auto e = evaluate(doc);
-    return made(filesOf(made(readied(d, *e))));
-}
+std::vector<OutFile> filesFrom(const Evaluation& e, const Delivery& d) { return made(filesOf(made(readied(d, e)))); }
+std::vector<OutFile> filesFrom(const Document& doc, const Delivery& d) { return filesFrom(*evaluate(doc), d); }
 struct StepReport {
     int free = 0;
     std::map<QString, double> shapes;         ///< volume by name
@@ -561,7 +559,7 @@ void TestDeliveries::siteBodiesGoOutInEveryKind() {
     std::vector<Id> bodies;
     for (const auto& b : d.bodies) bodies.push_back(b->id);
     // STEP: one shape each with its volume, where it stands; ground as it is, a mesh.
-    const StepReport r = stepReport(filesFrom(d, delivery("Site", SolidsOrder{}, "step", bodies))[0].bytes);
+    const StepReport r = stepReport(filesFrom(*e, delivery("Site", SolidsOrder{}, "step", bodies))[0].bytes);
     for (const char* name : {"Quay wall", "Boat ramp", "Dolphin pile", "Mooring pad"}) {
         Id id = 0;
         for (const auto& b : d.bodies) id = b->name == name ? b->id : id;
@@ -578,24 +576,24 @@ void TestDeliveries::siteBodiesGoOutInEveryKind() {
     }
     // Every other kind holds them: by their names, or by so many triangles.
     for (const char* format : {"glb", "dxf", "obj", "stl", "ply", "3mf"})
-        QVERIFY2(filesFrom(d, delivery("Site", SolidsOrder{}, format, bodies))[0].bytes.size() > 4'000, format);
-    const std::string glb = filesFrom(d, delivery("Site", SolidsOrder{}, "glb", bodies))[0].bytes;
+        QVERIFY2(filesFrom(*e, delivery("Site", SolidsOrder{}, format, bodies))[0].bytes.size() > 4'000, format);
+    const std::string glb = filesFrom(*e, delivery("Site", SolidsOrder{}, "glb", bodies))[0].bytes;
     for (const auto& b : d.bodies) QVERIFY2(glb.find(b->name) != std::string::npos, b->name.c_str());
     ScheduleOrder list;
     list.raised = true;
-    const std::string csv = filesFrom(d, delivery("List", list, "csv"))[0].bytes;
+    const std::string csv = filesFrom(*e, delivery("List", list, "csv"))[0].bytes;
     for (const auto& b : d.bodies) QCOMPARE(csv.find(b->name + ",") != std::string::npos, !b->hidden);
     QVERIFY(csv.substr(0, csv.find('\n')).find("raised") != std::string::npos);
     list.of = ScheduleOf::Parts;
-    const std::string parts = filesFrom(d, delivery("Parts", list, "csv"))[0].bytes;
+    const std::string parts = filesFrom(*e, delivery("Parts", list, "csv"))[0].bytes;
     QVERIFY(parts.find("Quay wall") != std::string::npos);
     for (const char* format : {"svg", "pdf", "dxf"}) {
-        QVERIFY(!filesFrom(d, delivery("Drawing", DrawingOrder{}, format, bodies))[0].bytes.empty());
-        QVERIFY(!filesFrom(d, delivery("Template", TemplateOrder{}, format, {53, 54}))[0].bytes.empty());
+        QVERIFY(!filesFrom(*e, delivery("Drawing", DrawingOrder{}, format, bodies))[0].bytes.empty());
+        QVERIFY(!filesFrom(*e, delivery("Template", TemplateOrder{}, format, {53, 54}))[0].bytes.empty());
     }
     PictureOrder lines;
     lines.of = PictureOf::Lines;
-    QVERIFY(filesFrom(d, delivery("Lines", lines, "svg", bodies))[0].bytes.size() > 2000);
+    QVERIFY(filesFrom(*e, delivery("Lines", lines, "svg", bodies))[0].bytes.size() > 2000);
 }
 
 void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
