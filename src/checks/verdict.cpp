@@ -102,6 +102,14 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "The clear gap is " + mm(least.clear()) + between(least) + ", under the limit of " +
                     mm(*limits.gapAtLeast) + ".",
                 least.to};
+    if (const auto& uneven = p.laid->uneven)
+        return {Mark::Wrong,
+                uneven->chords
+                    ? "No equal chords were found for this count: they are " + mm(uneven->least) + " to " +
+                          mm(uneven->most) + ". Take another count, or measure along the path."
+                    : "The clear gaps cannot be equal: they are " + mm(uneven->least) + " to " + mm(uneven->most) +
+                          ", since a part would have to stand where its length along the path jumps (a corner).",
+                most.to};
     const auto [narrow, wide] = pitches(p);
     if (limits.pitchAtMost && wide.first > *limits.pitchAtMost + tolerance::length)
         return {Mark::Wrong,
@@ -141,12 +149,6 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "Places with an exception that are no longer there: " + std::to_string(p.laid->staleExceptions.size()) +
                     ".",
                 -1};
-    if (p.laid->uneven)
-        return {Mark::Doubtful,
-                "The clear gaps cannot be equal: they are " + mm(p.laid->uneven->least) + " to " +
-                    mm(p.laid->uneven->most) +
-                    ", since a part would have to stand where its length along the path jumps (a corner).",
-                most.to};
     if (!p.staleLeftOut.empty())
         return {Mark::Doubtful,
                 "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +

@@ -1,4 +1,5 @@
 #include "layout/places.h"
+#include "layout/along/bound.h"
 #include "layout/spacing/rules.h"
 #include "layout/stages.h"
 #include <algorithm>
@@ -12,6 +13,10 @@ Slot slotOf(const Seat& seat, const Box3& box, const std::optional<Box3>& seated
     out.origin = -(out.turn * seatPoint(seat, box));
     out.seated = seated ? *seated : seatedBox(seat, box);
     return out;
+}
+
+Pins seatedPins(const Slot& slot, const Pins& pins) {
+    return {Vec3(slot.turn * pins[0] + slot.origin), Vec3(slot.turn * pins[1] + slot.origin)};
 }
 
 Mat4 Laid::pose(size_t i) const {
@@ -107,26 +112,165 @@ Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOu
     return out;
 }
 
-Lineup lineupOf(const Path& path, const PlaceOrder& order) {
-    std::vector<Occupancy> parts;
-    std::vector<std::optional<double>> pins;
-    std::optional<ProfileCurve> size;
-    if (!order.changes.size.empty()) size.emplace(order.changes.size, path.length(), path.closed(), 1.0);
-    // Only what the pattern names: parts of special places stand where the others leave room.
-    size_t used = 1;
-    for (auto s : order.pattern.order) used = std::max<size_t>(used, s + 1u);
-    used = std::max(used, order.pattern.weights.size());
-    for (size_t k = 0; k < used; ++k) {
-        const PartOnRun part = partOf(order, k);
-        const Slot slot = slotOf(part.seat, part.box, part.seated);
-        parts.emplace_back(path, order.facing, slot.turn, slot.seated, size);
-        pins.push_back(part.pins ? std::optional(((*part.pins)[1] - (*part.pins)[0]).norm()) : std::nullopt);
+namespace {
+
+/// The lineup of an order whose exceptions are about these places (from 0).
+class LineupMaker {
+public:
+    LineupMaker(const Path& path, const PlaceOrder& order) : m_path(path), m_order(order) {
+        const auto curve = [&](const Profile& p, double otherwise) {
+            return p.empty() ? std::nullopt : std::optional(ProfileCurve(p, path.length(), path.closed(), otherwise));
+        };
+        m_size = curve(order.changes.size, 1);
+        m_changing.roll = curve(order.changes.roll, 0);
+        if (!std::holds_alternative<AtTarget>(order.facing.nose)) return;
+        m_changing.across = curve(order.changes.across, 0);
+        m_changing.up = curve(order.changes.up, 0);
     }
-    Lineup out(std::move(parts), order.pattern, std::move(pins));
-    if (std::holds_alternative<Coupled>(order.spacing->rule))
-        if (const auto facing = resolved(order.facing, path))
-            out.setVehicles(std::make_shared<const Vehicles>(vehiclesOf(path, order, *facing)));
-    return out;
+
+    Lineup make(const std::vector<std::pair<size_t, const Exception*>>& bound) const {
+        const bool special = lengthsCount(m_order.spacing) && (!m_order.special.none() || !bound.empty());
+        size_t used = 1; // what others stand on stands behind the rest
+        for (auto s : m_order.pattern.order) used = std::max<size_t>(used, s + 1u);
+        used = std::max(used, m_order.pattern.weights.size());
+        const auto uses = [&](const std::optional<std::uint16_t>& s) {
+            if (s) used = std::max<size_t>(used, *s + 1u);
+        };
+        SpecialSlots all;
+        if (special) {
+            const auto& s = m_order.special;
+            all.first = s.first;
+            all.last = s.last;
+            all.corner = s.corner;
+            if (s.every > 0) all.nth = s.nth;
+            all.every = s.every;
+            for (const auto& slot : {all.first, all.last, all.corner, all.nth}) uses(slot);
+            for (const auto& [place, x] : bound)
+                if (x->part > 0) uses(std::uint16_t(x->part - 1));
+        }
+        const size_t phases = lengthsCount(m_order.spacing) ? phasesOf(m_order.facing) : 1;
+        std::vector<Occupancy> parts;
+        std::vector<std::optional<double>> pins;
+        for (size_t k = 0; k < used; ++k) {
+            for (size_t p = 0; p < phases; ++p)
+                parts.push_back(
+                    occupancy(k, phases == 1 ? m_order.facing : turnedBy(extraTurn(m_order.facing, long(p)))));
+            const PartOnRun part = partOf(m_order, k);
+            pins.push_back(part.pins ? std::optional(((*part.pins)[1] - (*part.pins)[0]).norm()) : std::nullopt);
+        }
+        for (const auto& [place, x] : special ? bound : decltype(bound){}) {
+            SpecialSlots::One one{long(place)};
+            if (x->part > 0) one.part = std::uint16_t(x->part - 1);
+            const bool aimedAnew = std::holds_alternative<AtTarget>(m_order.facing.nose) && !x->move.isZero(0);
+            if (x->size != 1 || !x->turn.isZero(0) || aimedAnew) {
+                Facing by;
+                by.turn = x->turn;
+                const bool turned = phases > 1 || !x->turn.isZero(0);
+                const Facing f =
+                    turned ? turnedBy(extraTurn(m_order.facing, long(place)) * extraTurn(by)) : m_order.facing;
+                for (size_t k = 0; k < used; ++k) {
+                    one.as.push_back(parts.size());
+                    parts.push_back(occupancy(k, f, x));
+                }
+            }
+            all.single.push_back(std::move(one));
+        }
+        Lineup out(std::move(parts), m_order.pattern, std::move(pins));
+        out.setSpecial(std::move(all), used, phases);
+        if (std::holds_alternative<Coupled>(m_order.spacing->rule))
+            if (const auto facing = resolved(m_order.facing, m_path))
+                out.setVehicles(std::make_shared<const Vehicles>(vehiclesOf(m_path, m_order, *facing)));
+        return out;
+    }
+
+private:
+    /// After so many places parts stand turned as the first one; 1 where turning does not change what they take up.
+    static size_t phasesOf(const Facing& f) {
+        constexpr long kMost = 720;
+        if (!f.stepsTurn() || std::holds_alternative<BetweenPins>(f.nose)) return 1;
+        if (f.turnEvery > 0) return size_t(std::min(f.turnEvery, kMost));
+        for (long n = 1; n <= kMost; ++n) {
+            const auto whole = [&](double a) { return std::abs(std::remainder(a * double(n), 2 * kPi)) < 1e-9; };
+            if (whole(f.turnStep.x()) && whole(f.turnStep.y()) && whole(f.turnStep.z())) return size_t(n);
+        }
+        return 1;
+    }
+    /// The facing with this extra turn.
+    Facing turnedBy(const Mat3& R) const {
+        Facing out = m_order.facing;
+        out.backwards = false;
+        out.turnStep.setZero();
+        out.turn = Vec3(std::atan2(R(2, 1), R(2, 2)), std::asin(std::clamp(-R(2, 0), -1.0, 1.0)),
+                        std::atan2(R(1, 0), R(0, 0)));
+        return out;
+    }
+    Occupancy occupancy(size_t k, const Facing& facing, const Exception* x = nullptr) const {
+        const double size = x ? x->size : 1;
+        Occupancy::Changing changing = m_changing;
+        if (x) changing.move = x->move;
+        const PartOnRun part = partOf(m_order, k);
+        const Slot slot = slotOf(part.seat, part.box, part.seated);
+        Box3 box = slot.seated;
+        std::optional<Occupancy::OnPins> on;
+        if (part.pins) on = Occupancy::pinsOf(seatedPins(slot, *part.pins), slot.seated);
+        if (size != 1) { // about the seat point
+            box = Box3(Vec3(box.min() * size), Vec3(box.max() * size));
+            if (on) on = Occupancy::OnPins{on->apart * size, on->back * size, on->front * size};
+        }
+        return {m_path, facing, slot.turn, box, m_size, on, changing};
+    }
+
+    const Path& m_path;
+    const PlaceOrder& m_order;
+    std::optional<ProfileCurve> m_size;
+    Occupancy::Changing m_changing;
+};
+
+} // namespace
+
+Lineup lineupOf(const Path& path, const PlaceOrder& order) {
+    std::vector<std::pair<size_t, const Exception*>> bound;
+    return lineupOf(path, order, bound);
+}
+
+Lineup lineupOf(const Path& path, const PlaceOrder& order, std::vector<std::pair<size_t, const Exception*>>& bound) {
+    const LineupMaker maker(path, order);
+    bound.clear();
+    const bool aims = std::holds_alternative<AtTarget>(order.facing.nose);
+    const auto counts = [&](const Exception& x) {
+        return x.part > 0 || x.size != 1 || !x.turn.isZero(0) || (aims && !x.move.isZero(0));
+    };
+    const auto add = [&](size_t place, const Exception& x) {
+        const auto at =
+            std::lower_bound(bound.begin(), bound.end(), place, [](const auto& b, size_t v) { return b.first < v; });
+        if (at == bound.end() || at->first != place) bound.insert(at, {place, &x});
+    };
+    bool byStation = false;
+    if (lengthsCount(order.spacing))
+        for (const Exception& x : order.exceptions) {
+            if (!counts(x)) continue;
+            byStation = byStation || x.station;
+            if (!x.station && x.place > 0) add(size_t(x.place) - 1, x);
+        }
+    if (!byStation) return maker.make(bound);
+    // The place nearest to a station depends on what stands there: until the same ones are found again.
+    const auto byNumber = bound;
+    for (int round = 0; round < 6; ++round) {
+        Lineup now = maker.make(bound);
+        const auto st = solveSpacing(path, order.spacing, now, {}, order.edges);
+        if (!st) return now;
+        const RowStations row{st->at, st->pitch, path.length(), st->closed};
+        const auto before = std::exchange(bound, byNumber);
+        for (const Exception& x : order.exceptions)
+            if (counts(x) && x.station) {
+                auto at = placeOf(x, row);
+                for (const auto& [place, was] : before) // with its own part it may have moved away: it stays the one
+                    if (!at && was == &x) at = place;
+                if (at) add(*at, x);
+            }
+        if (bound == before) return now;
+    }
+    return maker.make(bound);
 }
 
 Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
@@ -141,12 +285,14 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.slot = std::uint16_t(0);
     out.size = 1.0;
     out.out.clear();
+    out.noRoom.clear();
     out.staleExceptions.clear();
     out.ownRows.clear();
     out.carriers.clear();
     out.dropped.reset();
     const Mat3 R_SP = out.usedSlots[0].turn;
-    const Lineup lineup = lineupOf(path, order);
+    std::vector<std::pair<size_t, const Exception*>> bound; // that spacing has counted with
+    const Lineup lineup = lineupOf(path, order, bound);
     auto solved = solveSpacing(path, order.spacing, lineup, std::move(out.stations), order.edges);
     if (!solved) return solved.problem();
     out.stations = std::move(solved.value().at);
@@ -164,7 +310,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.inRow = n;
     out.frames.resize(n);
     const bool simple = alongOnly(order);
-    const Occupancy& occupancy = lineup.part(0);
+    const Occupancy& occupancy = lineup.parts().front();
     const bool varies = simple && !occupancy.constant();
     if (simple && !varies) out.occupied = occupancy.at(0);
     Occupied* occupied = varies ? out.occupied.each(n).data() : nullptr;
@@ -173,44 +319,62 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     sweeps(out.stations, [&](size_t first, std::span<const double> rising) {
         loop.fill(rising, out.frames.data() + first, occupied ? occupied + first : nullptr);
     });
-    if (std::holds_alternative<AtTarget>(facing->nose))
+    if (simple && std::holds_alternative<AtTarget>(facing->nose))
         for (size_t i = 0; i < n; ++i)
             if ((aimOf(*facing, out.frames[i].seat) - out.frames[i].seat).norm() <= tolerance::length)
-                return Problem{
-                    "Place " + std::to_string(i + 1) +
-                        " stands at the target itself, so that its nose has nowhere to point. Move the target.",
-                    facing->aimedBody   ? "targetBody"
-                    : facing->aimedPath ? "targetPath"
-                                        : "target"};
+                return atTarget(*facing, i);
     if (simple) return out;
     std::vector<Below> below;
-    if (auto p = furnish(path, order, *facing, *solved, out, below)) return *p;
-    // What each place takes up of the path as it stands now: along the tangent there.
+    std::vector<double> pinLengths;
+    if (auto p = furnish(path, order, *facing, *solved, bound, out, below, pinLengths)) return *p;
+    // What each place takes up of the path as it stands now.
     auto& taken = out.occupied.each(n);
+    const bool coupled = !solved->swings.empty(); // vehicles are measured along themselves
     std::vector<Occupancy> bare;
-    for (const Slot& slot : out.usedSlots) bare.emplace_back(path, Facing{}, Mat3::Identity(), slot.seated);
+    for (const Slot& slot : out.usedSlots) {
+        Facing plain; // its nose and crown tell how it is measured
+        plain.nose = coupled ? NoseRule(AlongPath{}) : facing->nose;
+        plain.crown = coupled ? CrownRule(Upright{}) : facing->crown;
+        plain.direction = facing->direction;
+        bare.emplace_back(path, plain, Mat3::Identity(), slot.seated);
+    }
     std::vector<Vec3> tangents(n);
     sweeps(std::span(out.stations).first(n), [&](size_t first, std::span<const double> rising) {
         detail::tangentsAt(path, rising, facing->corner,
                            [&](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
     });
     for (size_t i = 0; i < n; ++i) {
-        const bool coupled = !solved->swings.empty(); // vehicles are measured along themselves
+        const PartOnRun part = partOf(order, out.slot[i]);
+        const Slot& slot = out.usedSlots[out.slot[i]];
+        if (!pinLengths.empty() && !std::isnan(pinLengths[i]) && part.pins) {
+            const auto on = Occupancy::pinsOf(seatedPins(slot, *part.pins), slot.seated);
+            taken[i] = Occupancy::between(on, out.size[i], pinLengths[i]);
+            continue;
+        }
         const Occupied o =
             bare[out.slot[i]].of(coupled ? Vec3(out.frames[i].axes.col(0)) : tangents[i], out.frames[i].axes);
         taken[i] = {o.ahead * out.size[i], o.behind * out.size[i]};
         // The station is where its rearmost point stands; the seat lies somewhere along it.
-        const PartOnRun part = partOf(order, out.slot[i]);
         if (solved->pins.empty() || !part.pins) continue;
-        const Slot& slot = out.usedSlots[out.slot[i]];
         double length = std::fmod(solved->pins[i] - out.stations[i], path.length());
         if (length < 0) length += path.length();
-        const Vec3 middle = slot.turn * ((*part.pins)[0] + (*part.pins)[1]) / 2 + slot.origin;
-        const double on = length / 2 - middle.x() * out.size[i];
+        const auto pins = seatedPins(slot, *part.pins);
+        const double on = length / 2 - (pins[0].x() + pins[1].x()) / 2 * out.size[i];
         taken[i] = {taken[i].ahead + on, taken[i].behind - on};
     }
     // Rows and echoes take up what their originals do.
     if (auto p = multiply(path, order, *facing, out)) return *p;
+    const auto takenBy = [&](size_t i, const Mat3& againstPath) {
+        const size_t o = out.original(i);
+        if (o >= n) return out.occupied[i]; // of a row with a path of its own
+        if (!pinLengths.empty() && !std::isnan(pinLengths[o])) return out.occupied[i];
+        Mat3 own;
+        faceAt(path, std::span(&out.stations[o], 1), pathFacing(*facing), Mat3::Identity(),
+               [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { own = R; });
+        const Occupied at = bare[out.slot[i]].of(tangents[o], own * againstPath);
+        return Occupied{at.ahead * out.size[i], at.behind * out.size[i]};
+    };
+    if (auto p = exceptCopies(path, order, *facing, out, takenBy)) return *p;
     addBelow(order, below, out);
     if (auto p = dropFeet(path, order, *facing, out)) return *p;
     return out;

@@ -38,6 +38,8 @@ struct Slot {
 };
 /// Precondition: the seat has no defect. `seated`: as extents() knows it; else that of the box.
 Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated = {});
+/// A part's pins in seat axes.
+Pins seatedPins(const Slot&, const Pins& inPartAxes);
 
 /// Places as rule and path lay them out, before anything is left out.
 struct Laid {
@@ -70,7 +72,8 @@ struct Laid {
     std::vector<double> swings;             ///< as Stations
     std::vector<Bay> bays;                  ///< as Stations
     std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
-    std::vector<size_t> out;                ///< places that an exception leaves out
+    std::vector<size_t> out;                ///< places that an exception leaves out, or for which there is no room
+    std::vector<size_t> noRoom;             ///< those of staggered rows that would stand beyond the end
     std::shared_ptr<const Dropped> dropped; ///< of feet on the ground; else null
 
     size_t count() const { return stations.size(); }

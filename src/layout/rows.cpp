@@ -12,14 +12,6 @@ namespace {
 
 long timesOf(const Echo& e) { return e.kind == EchoKind::None ? 1 : e.kind == EchoKind::Mirrored ? 2 : e.count; }
 
-/// One for all becomes one each.
-template<class T> void spread(Column<T>& column, size_t n) {
-    if (!column.same() || n < 2) return;
-    const T all = column[0];
-    auto& each = column.each(n);
-    std::fill(each.begin(), each.end(), all);
-}
-
 /// Numbers of the run's own path as the same places are found along a row beside it.
 class OnRow {
 public:
@@ -63,11 +55,17 @@ public:
                      echoed = size_t(timesOf(m_order.echoes.one)) * size_t(timesOf(m_order.echoes.two));
         const size_t each = m_out.count() / echoed; // rows and tiers of one of them
         if (m_out.ownRows.empty())
-            plain(m_path, 0, 0, std::span(out).first(std::min(originals, each)));
+            plain(m_path, std::span(m_out.stations).first(std::min(originals, each)), out);
         else
             for (const auto& row : m_out.ownRows)
-                plain(row.path ? *row.path : m_path, 0, row.first, std::span(out).subspan(row.first, row.count));
-        for (size_t i = originals; i < each; ++i) out[i] = out[i % originals];
+                plain(row.path ? *row.path : m_path, std::span(m_out.stations).subspan(row.first, row.count),
+                      std::span(out).subspan(row.first, row.count));
+        for (size_t from = originals; from + originals <= each; from += originals)
+            if (m_order.rows.staggered && m_out.ownRows.empty())
+                plain(m_path, std::span(m_out.stations).subspan(from, originals),
+                      std::span(out).subspan(from, originals));
+            else
+                std::copy_n(out.begin(), originals, out.begin() + long(from));
         size_t all = each;
         for (const Echo* e : {&m_order.echoes.one, &m_order.echoes.two}) {
             const auto times = size_t(timesOf(*e));
@@ -114,10 +112,12 @@ private:
         m_out.frames.reserve(m_out.stations.capacity());
         // Offsets go by the frames before anything turned them: the path's own side and crown.
         std::vector<Frame> path(m_n), half;
-        plain(m_path, 0, 0, path);
+        plain(m_path, std::span(m_out.stations).first(m_n), path);
+        Halfway between;
         if (r.staggered) {
+            between = halfway(0, m_n, m_path, true);
             half.resize(m_n);
-            plain(m_path, m_out.pitch / 2, 0, half);
+            plain(m_path, between.at, half);
         }
         for (long t = 0; t < r.tiers; ++t)
             for (long k = 0; k < r.rows; ++k) {
@@ -126,19 +126,80 @@ private:
                 again(0, m_n, [&](Frame f, size_t i) {
                     return beside(f, path[i], shift ? half[i] : path[i], double(k) * r.apart, double(t) * r.high);
                 });
-                if (auto p = crossing(m_out.stations.size() - m_n, k, path)) return p;
-                if (shift)
-                    for (size_t i = m_out.stations.size() - m_n; i < m_out.stations.size(); ++i)
-                        m_out.stations[i] = wrapped(m_path, m_out.stations[i] + m_out.pitch / 2);
+                const size_t from = m_out.stations.size() - m_n;
+                if (auto p = crossing(from, k, path)) return p;
+                if (auto p = unaimed(from, m_n)) return p;
+                if (shift) stand(between, from);
             }
         return std::nullopt;
     }
+
+    /// Where every other row stands: half-way to the next place (or back to the one before); from the last place half
+    /// of the last step on, if that is still on the path. What is not has no room.
+    struct Halfway {
+        std::vector<double> at;
+        std::vector<size_t> noRoom;
+    };
+    Halfway halfway(size_t from, size_t count, const Path& path, bool on) const {
+        const auto all = std::span(m_out.stations).subspan(from, count);
+        const double L = path.length();
+        const bool round = path.closed();
+        const auto step = [&](size_t i) { // to the next one
+            const double d = all[(i + 1) % count] - all[i];
+            return d > 0 || !round ? d : d + L;
+        };
+        const Usable room = usableOf(m_order.spacing, L);
+        // A stretch of a closed path may go over the seam.
+        const bool open = !round || m_order.spacing->from || m_order.spacing->to;
+        const auto beyond = [&](double s) {
+            if (!open) return false;
+            double end = room.end, at = s;
+            if (round && end < room.start) end += L;
+            if (round && at < room.start - tolerance::length) at += L;
+            return at > end + tolerance::length || at < room.start - tolerance::length;
+        };
+        Halfway out;
+        for (size_t i = 0; i < count; ++i) {
+            const bool last = on ? i + 1 == count : i == 0, neighbour = m_out.closed || !last;
+            double d = m_out.pitch;
+            if (count > 1)
+                d = on ? step(last && !neighbour ? i - 1 : i) : step(last && !neighbour ? 0 : (i + count - 1) % count);
+            const double to = all[i] + (on ? d : -d) / 2;
+            const bool fits = neighbour || (count > 1 && !beyond(to));
+            out.at.push_back(wrapped(path, fits ? to : all[i]));
+            if (!fits) out.noRoom.push_back(i);
+        }
+        return out;
+    }
+    /// The places from `from` on stand there; those without room are left out.
+    void stand(const Halfway& between, size_t from) {
+        std::copy(between.at.begin(), between.at.end(), m_out.stations.begin() + long(from));
+        for (size_t i : between.noRoom) {
+            m_out.out.push_back(from + i);
+            m_out.noRoom.push_back(from + i);
+        }
+    }
+    /// A place that stands at what it is to be aimed at.
+    std::optional<Problem> unaimed(size_t from, size_t count) const {
+        if (!vicinal::aims(m_order, m_facing)) return std::nullopt;
+        for (size_t i = from; i < from + count; ++i)
+            if (!((aimOf(m_facing, m_out.frames[i].seat) - m_out.frames[i].seat).norm() > tolerance::length))
+                return atTarget(m_facing, i);
+        return std::nullopt;
+    }
     /// What stands at `from` as it stands there, moved to `to` and beside it.
-    static Frame beside(Frame f, const Frame& from, const Frame& to, double across, double up) {
-        const Mat3 turn = from.axes.transpose() * f.axes;
+    Frame beside(Frame f, const Frame& from, const Frame& to, double across, double up) const {
         const Vec3 moved = from.axes.transpose() * (f.seat - from.seat);
+        // What is turned is turned against the path, or against what the nose is aimed at from where it stands.
+        const bool aims = vicinal::aims(m_order, m_facing), drawn = std::holds_alternative<AsDrawn>(m_facing.nose);
+        const auto own = [&](const Vec3& seat, const Mat3& path) {
+            if (!aims) return path;
+            const Vec3 d = aimOf(m_facing, seat) - seat;
+            return d.norm() > tolerance::length ? aimed(d.normalized(), path) : path;
+        };
+        const Mat3 turn = own(f.seat, from.axes).transpose() * f.axes;
         f.seat = to.seat + to.axes * (moved + Vec3(0, across, up));
-        f.axes = to.axes * turn;
+        if (!drawn) f.axes = own(f.seat, to.axes) * turn;
         return f;
     }
     /// A row on the inside of a bend gets shorter; beyond the bend's centre it would run backwards.
@@ -147,7 +208,7 @@ private:
             const Vec3 nose = path[i].axes.col(0);
             const double along = nose.dot(path[i + 1].seat - path[i].seat);
             const double here = nose.dot(m_out.frames[from + i + 1].seat - m_out.frames[from + i].seat);
-            if (!(along > tolerance::length) || here > 0) continue;
+            if (!(along > tolerance::length) || here > -tolerance::length) continue; // one point is not backwards
             // What remains of the pitch falls evenly with the distance: where it would be nothing.
             const double most = std::abs(m_order.rows.apart) * along / (along - here);
             return Problem{"Row " + std::to_string(row + 1) + " crosses the inside of the bend at place " +
@@ -161,13 +222,9 @@ private:
         if (!path.closed()) return std::clamp(s, 0.0, path.length());
         return s >= path.length() ? s - path.length() : s < 0 ? s + path.length() : s;
     }
-    /// A path's own frames, `on` mm beyond every place from `from` on.
-    void plain(const Path& path, double on, size_t from, std::span<Frame> out) const {
-        Facing along = m_facing;
-        along.turn.setZero();
-        along.backwards = false;
-        std::vector<double> s(m_out.stations.begin() + long(from), m_out.stations.begin() + long(from + out.size()));
-        for (double& v : s) v = wrapped(path, v + on);
+    /// A path's own frames at these stations.
+    void plain(const Path& path, std::span<const double> s, std::span<Frame> out) const {
+        const Facing along = pathFacing(m_facing);
         sweeps(s, [&](size_t first, std::span<const double> rising) {
             faceAt(path, rising, along, m_out.usedSlots[0].turn,
                    [&](size_t i, const Vec3& p, const Vec3&, const Mat3& R) {
@@ -252,15 +309,19 @@ private:
         if (auto p = tooMany(double(r.rows) * double(r.tiers), r.tiers > r.rows ? "tiers" : "rows")) return p;
         // What tiers are raised by: the paths' own frames, and half a pitch on where every other tier stands there.
         std::vector<Frame> path, half;
-        const auto raise = [&](const Path& on, size_t from, size_t count, double step) {
+        Halfway between;
+        const auto raise = [&](const Path& on, size_t from, size_t count, bool forward) {
             if (r.tiers == 1) return;
             path.resize(from + count);
-            plain(on, 0, from, std::span(path).subspan(from));
+            plain(on, std::span(m_out.stations).subspan(from, count), std::span(path).subspan(from));
             if (!r.staggered) return;
             half.resize(from + count);
-            plain(on, step, from, std::span(half).subspan(from));
+            const Halfway here = halfway(from, count, on, forward);
+            plain(on, here.at, std::span(half).subspan(from));
+            between.at.insert(between.at.end(), here.at.begin(), here.at.end());
+            for (size_t i : here.noRoom) between.noRoom.push_back(from + i);
         };
-        raise(m_path, 0, m_n, m_out.pitch / 2);
+        raise(m_path, 0, m_n, true);
         m_out.ownRows = {{0, m_n, m_path.length(), nullptr}};
         for (long k = 1; k < r.rows; ++k) {
             auto row = rowPath(k);
@@ -277,7 +338,7 @@ private:
             m_out.frames.insert(m_out.frames.end(), laid->frames.begin(), laid->frames.end());
             for (size_t i : laid->out) m_out.out.push_back(have + i);
             m_out.ownRows.push_back({have, n, row->length(), std::make_shared<const Path>(*row)});
-            raise(*row, have, n, k % 2 ? -m_out.pitch / 2 : m_out.pitch / 2);
+            raise(*row, have, n, k % 2 == 0);
         }
         const size_t all = m_out.count();
         if (auto p = tooMany(double(r.tiers), "tiers")) return p;
@@ -285,11 +346,14 @@ private:
             const Exception& e = m_order.exceptions[size_t(k)];
             return !e.station && e.place >= 1 && e.place <= int(all);
         });
-        for (long t = 1; t < r.tiers; ++t)
+        for (long t = 1; t < r.tiers; ++t) {
+            const bool shift = r.staggered && t % 2 == 1;
             again(0, all, [&](const Frame& f, size_t i) {
-                const bool shift = r.staggered && t % 2 == 1;
                 return beside(f, path[i], shift ? half[i] : path[i], 0, double(t) * r.high);
             });
+            if (auto p = unaimed(m_out.count() - all, all)) return p;
+            if (shift) stand(between, m_out.count() - all);
+        }
         return std::nullopt;
     }
 

@@ -19,12 +19,9 @@ Vehicles vehiclesOf(const Path& path, const PlaceOrder& order, const Facing& fac
         gears.emplace_back();
         if (!part.pins || !((*part.pins)[1] - (*part.pins)[0]).allFinite()) continue;
         const Slot slot = slotOf(part.seat, part.box, part.seated);
-        const auto seated = [&](const Vec3& p) { return Vec3(slot.turn * p + slot.origin); };
         Gear g;
-        for (int i = 0; i < 2; ++i) {
-            g.pins[size_t(i)] = seated((*part.pins)[size_t(i)]);
-            if (part.seat.hooks) g.hooks[size_t(i)] = seated((*part.seat.hooks)[size_t(i)]);
-        }
+        g.pins = seatedPins(slot, *part.pins);
+        if (part.seat.hooks) g.hooks = seatedPins(slot, *part.seat.hooks);
         g.back = slot.seated.min().x();
         g.front = slot.seated.max().x();
         if (!part.seat.hooks) g.hooks = {Vec3(g.back, 0, g.pins[0].z()), Vec3(g.front, 0, g.pins[1].z())};
@@ -105,6 +102,27 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
     return std::nullopt;
 }
 
+Problem atTarget(const Facing& facing, size_t place) {
+    return {"Place " + std::to_string(place + 1) +
+                " stands at the target itself, so that its nose has nowhere to point. Move the target.",
+            facing.aimedBody   ? "targetBody"
+            : facing.aimedPath ? "targetPath"
+                               : "target"};
+}
+
+bool aims(const PlaceOrder& order, const Facing& facing) {
+    return std::holds_alternative<AtTarget>(facing.nose) && !std::holds_alternative<PinToPin>(order.spacing->rule) &&
+           !std::holds_alternative<Coupled>(order.spacing->rule);
+}
+
+bool lengthsCount(const Spacing& s) {
+    const auto pins = [](const SpacingRule& r) {
+        return std::holds_alternative<PinToPin>(r) || std::holds_alternative<Coupled>(r);
+    };
+    return s.measure != Measure::CentreToCentre || pins(s.rule) ||
+           std::any_of(s.bayRules.begin(), s.bayRules.end(), [&](const BayRule& b) { return pins(b.rule); });
+}
+
 bool alongOnly(const PlaceOrder& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
            o.others.empty() && !o.ground && o.special.none() && !o.facing.stepsTurn() &&
@@ -117,16 +135,19 @@ namespace {
 /// The stages behind plain frames: each a pass over the places that it concerns.
 class Furnish {
 public:
-    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out, std::vector<Below>& below)
-        : m_path(path), m_order(order), m_facing(facing), m_out(out), m_below(below), m_n(out.count()) {}
+    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
+            const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out, std::vector<Below>& below,
+            std::vector<double>& pinLengths)
+        : m_path(path), m_order(order), m_facing(facing), m_bound(bound), m_out(out), m_below(below),
+          m_pinLengths(pinLengths), m_n(out.count()) {}
 
     std::optional<Problem> run(const Stations& stations, const Pattern& pattern) {
         slots(stations, pattern);
+        bindExceptions();
+        swapParts();
         if (std::holds_alternative<BetweenPins>(m_order.facing.nose) || !stations.pins.empty())
             if (auto p = betweenPins(stations)) return p;
-        bindExceptions();
-        change();
-        return std::nullopt;
+        return change();
     }
 
 private:
@@ -134,6 +155,10 @@ private:
         const auto& s = m_order.special;
         if (m_order.others.empty()) return;
         auto& slot = m_out.slot.each(m_n);
+        if (!stations.slotOf.empty() && lengthsCount(m_order.spacing)) { // spacing has said it
+            std::copy(stations.slotOf.begin(), stations.slotOf.end(), slot.begin());
+            return;
+        }
         size_t bay = 0;
         for (size_t i = 0; i < m_n; ++i) {
             while (bay + 1 < stations.bays.size() && i >= stations.bays[bay + 1].first) ++bay;
@@ -155,14 +180,23 @@ private:
         return it != all.end() && it->station <= station + tolerance::length;
     }
 
+    static bool links(const Spacing& s) { return std::holds_alternative<PinToPin>(s.rule); }
+
     /// The nose through both pins: the first one at the station, the second at the first point as far away as the
     /// part's pins are from each other. The crown by its rule half-way between them.
     std::optional<Problem> betweenPins(const Stations& stations) {
         std::vector<double> middle(m_n);
+        m_pinLengths.assign(m_n, std::nan(""));
+        m_noses.resize(m_n);
+        const ProfileCurve profile(m_order.changes.size, m_path.length(), m_path.closed(), 1);
+        std::vector<double> size(m_n); // pins are as far apart as the part is large
+        for (size_t i = 0; i < m_n; ++i) size[i] = profile.at(m_out.stations[i]);
+        if (!links(m_order.spacing))
+            for (const auto& [i, x] : m_special) size[i] *= x->size;
         std::vector<std::pair<Vec3, Vec3>> pins(m_n);
         std::optional<Vehicles> vehicles;
         std::vector<std::pair<size_t, Frame>> onOthers; // those that do not stand on the path themselves
-        const bool links = std::holds_alternative<PinToPin>(m_order.spacing->rule);
+        const bool links = Furnish::links(m_order.spacing);
         for (size_t i = 0; i < m_n; ++i) {
             const PartOnRun part = partOf(m_order, m_out.slot[i]);
             if (!part.pins)
@@ -178,7 +212,7 @@ private:
                 middle[i] = m_out.stations[i];
                 continue;
             }
-            const double d = ((*part.pins)[1] - (*part.pins)[0]).norm(), s = m_out.stations[i];
+            const double s = m_out.stations[i], d = ((*part.pins)[1] - (*part.pins)[0]).norm() * size[i];
             double to = i < stations.pins.size() ? stations.pins[i] : chordFrom(m_path, s, d);
             if (std::isnan(to))
                 return Problem{"Place " + std::to_string(i + 1) +
@@ -192,22 +226,22 @@ private:
                                "insetEnd"};
             while (to < s) to += m_path.length(); // stations are wrapped, pins may not be
             while (to > s + m_path.length()) to -= m_path.length();
+            m_pinLengths[i] = to - s;
             middle[i] = (s + to) / 2;
             if (m_path.closed() && middle[i] >= m_path.length()) middle[i] -= m_path.length();
             middle[i] = std::min(middle[i], m_path.length());
             pins[i] = {pointOn(m_path, s), pointOn(m_path, to)};
         }
-        Facing along = m_facing;
-        along.nose = AlongPath{};
-        along.turn.setZero();
-        along.backwards = false;
+        const Facing along = pathFacing(m_facing);
         sweeps(middle, [&](size_t first, std::span<const double> rising) {
             faceAt(m_path, rising, along, Mat3::Identity(), [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
                 const size_t i = first + k;
                 const PartOnRun part = partOf(m_order, m_out.slot[i]);
                 if (part.under[0] >= 0 || part.under[1] >= 0) return;
                 const Slot& slot = m_out.usedSlots[m_out.slot[i]];
-                const Vec3 a = slot.turn * (*part.pins)[0] + slot.origin, b = slot.turn * (*part.pins)[1] + slot.origin;
+                const double k0 = size[i];
+                const Pins seated = seatedPins(slot, *part.pins);
+                const Vec3 a = k0 * seated[0], b = k0 * seated[1];
                 const auto [p, q] = pins[i];
                 // Axes that take the pins' line in the part to the chord, crown by crown.
                 const Mat3 to = aimed((q - p).normalized(), R), was = aimed((b - a).normalized(), Mat3::Identity());
@@ -216,6 +250,7 @@ private:
                 f.seat = p - f.axes * a;
                 // Play in the joints is shared by both ends of the link.
                 if (m_out.play != 0) f.seat += ((q - p).norm() - (b - a).norm()) / 2 * (q - p).normalized();
+                m_noses[i] = PinLine{p, q};
             });
         });
         for (const auto& [i, f] : onOthers) m_out.frames[i] = f;
@@ -243,7 +278,9 @@ private:
         const RowStations row{std::span(m_out.stations).first(m_n), m_out.pitch, m_path.length(), m_out.closed};
         for (size_t k = 0; k < m_order.exceptions.size(); ++k) {
             const Exception& e = m_order.exceptions[k];
-            const auto at = placeOf(e, row);
+            auto at = placeOf(e, row);
+            for (const auto& [place, x] : m_bound)
+                if (x == &e && place < m_n) at = place;
             if (at)
                 m_special.push_back({*at, &e});
             else
@@ -253,8 +290,17 @@ private:
                          [](const auto& a, const auto& b) { return a.first < b.first; });
     }
 
-    /// Profiles, unevenness, turning on and exceptions, in that order, each about the seat point.
-    void change() {
+    void swapParts() {
+        const auto swaps = [](const auto& e) { return e.second->part > 0; };
+        if (std::none_of(m_special.begin(), m_special.end(), swaps)) return;
+        spread(m_out.slot, m_n);
+        for (const auto& [i, x] : m_special)
+            if (x->part > 0) m_out.slot.at(i) = std::uint16_t(x->part - 1);
+    }
+
+    /// Profiles, unevenness, turning on and exceptions, in that order, each about the seat point. First where a part
+    /// stands, by the path's own frame, then what it is aimed at from there, then how it is turned.
+    std::optional<Problem> change() {
         const double L = m_path.length();
         const bool round = m_path.closed();
         const ProfileCurve roll(m_order.changes.roll, L, round, 0), size(m_order.changes.size, L, round, 1),
@@ -268,44 +314,84 @@ private:
         double* sizes = sized ? m_out.size.each(m_n).data() : nullptr;
         const Mat3 same = extraTurn(m_facing);
         size_t e = 0;
-        bool swapped = false;
+        Facing forwards = m_facing; // what turns on pins is turned round between them
+        forwards.backwards = false;
+        const Mat3 sameOnPins = extraTurn(forwards);
+        const bool aims = vicinal::aims(m_order, m_facing);
+        std::vector<Mat3> own; // the path's axes where the part's are others
+        if (aims || std::holds_alternative<AsDrawn>(m_facing.nose)) {
+            own.resize(m_n);
+            sweeps(std::span(m_out.stations).first(m_n), [&](size_t first, std::span<const double> rising) {
+                faceAt(m_path, rising, pathFacing(m_facing), Mat3::Identity(),
+                       [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) { own[first + k] = R; });
+            });
+        }
         for (size_t i = 0; i < m_n; ++i) {
             Frame& f = m_out.frames[i];
+            const Frame was = f;
             const double s = m_out.stations[i];
             double k = sized ? size.at(s) : 1;
-            // Offsets are the path's: across to the left and up, before any turn.
-            f.seat += across.at(s) * f.axes.col(1) + up.at(s) * f.axes.col(2);
+            const Mat3 path = own.empty() ? f.axes : own[i];
+            Vec3 move(0, across.at(s), up.at(s)); // along, to the left and up
+            for (size_t x = e; x < m_special.size() && m_special[x].first == i; ++x) move += m_special[x].second->move;
+            const auto either = [&](std::uint64_t what) { return 2 * chance(seed, i, what) - 1; };
             if (uneven) {
-                const auto either = [&](std::uint64_t what) { return 2 * chance(seed, i, what) - 1; };
-                f.seat += u.along * either(2) * f.axes.col(0) + u.across * either(3) * f.axes.col(1) +
-                          u.up * either(4) * f.axes.col(2);
-                if (u.turn > 0) f.axes *= Eigen::AngleAxisd(u.turn * either(5), Vec3::UnitZ()).toRotationMatrix();
+                move += Vec3(u.along * either(2), u.across * either(3), u.up * either(4));
                 k *= 1 + u.size * either(6);
             }
-            if (const double r = roll.at(s); r != 0) f.axes *= rolled(r);
-            f.axes *= steps ? extraTurn(m_facing, long(i)) : same;
+            f.seat += path * move;
+            if (aims) {
+                const Vec3 d = aimOf(m_facing, f.seat) - f.seat;
+                if (!(d.norm() > tolerance::length)) return atTarget(m_facing, i);
+                f.axes = aimed(d.normalized(), path);
+            }
+            if (u.turn > 0) f.axes *= Eigen::AngleAxisd(u.turn * either(5), Vec3::UnitZ()).toRotationMatrix();
+            const double r = roll.at(s);
+            if (!m_noses.empty() && m_noses[i]) {
+                turnOnPins(f, m_noses[i]->moved(was, f), r, steps ? extraTurn(forwards, long(i)) : sameOnPins);
+            } else {
+                if (r != 0) f.axes *= rolled(r);
+                f.axes *= steps ? extraTurn(m_facing, long(i)) : same;
+            }
             for (; e < m_special.size() && m_special[e].first == i; ++e) {
                 const Exception& x = *m_special[e].second;
                 if (x.out) m_out.out.push_back(i);
-                f.seat += f.axes * x.move;
                 if (!x.turn.isZero(0)) {
                     Facing t;
                     t.turn = x.turn;
                     f.axes *= extraTurn(t);
                 }
                 k *= x.size;
-                if (x.part > 0) {
-                    if (!swapped && m_out.slot.same()) {
-                        const auto was = m_out.slot[0];
-                        auto& all = m_out.slot.each(m_n);
-                        std::fill(all.begin(), all.end(), was);
-                    }
-                    swapped = true;
-                    m_out.slot.at(i) = std::uint16_t(x.part - 1);
-                }
             }
             if (sized) sizes[i] = k;
         }
+        return std::nullopt;
+    }
+    /// The line through both pins, from the back one to the front one.
+    struct PinLine {
+        Vec3 back, front;
+        /// As the part was moved and turned about its seat point since.
+        PinLine moved(const Frame& was, const Frame& now) const {
+            const Mat3 turn = now.axes * was.axes.transpose();
+            return {now.seat + turn * (back - was.seat), now.seat + turn * (front - was.seat)};
+        }
+    };
+    /// A part on its pins turns about them and is turned round between them, so that they stay where they are; what
+    /// else its turn does to it, it does about the seat point.
+    void turnOnPins(Frame& f, const PinLine& line, double roll, const Mat3& turn) const {
+        const Vec3 along = (line.front - line.back).normalized();
+        const auto turned = [&f](const Mat3& by, const Vec3& about) {
+            f.axes = by * f.axes;
+            f.seat = about + by * (f.seat - about);
+        };
+        if (m_facing.backwards) { // half round about the crown, as far as it is square to the line
+            const Vec3 axis = aimed(along, f.axes).col(2);
+            turned(2 * axis * axis.transpose() - Mat3::Identity(), (line.back + line.front) / 2);
+        }
+        const double nose = std::atan2(turn(2, 1), turn(2, 2)); // which comes first
+        const double own = roll + (m_facing.backwards ? -nose : nose);
+        f.axes *= nose != 0 ? Mat3(turn * rolled(-nose)) : turn;
+        if (own != 0) turned(Eigen::AngleAxisd(own, along).toRotationMatrix(), line.back);
     }
     /// A turn about the nose; exact at quarter turns.
     static Mat3 rolled(double r) {
@@ -324,8 +410,11 @@ private:
     const Path& m_path;
     const PlaceOrder& m_order;
     const Facing& m_facing;
+    const std::vector<std::pair<size_t, const Exception*>>& m_bound;
     Laid& m_out;
     std::vector<Below>& m_below;
+    std::vector<double>& m_pinLengths;
+    std::vector<std::optional<PinLine>> m_noses; ///< of places on their own pins
     size_t m_n;
     std::vector<std::pair<size_t, const Exception*>> m_special;
 };
@@ -333,8 +422,9 @@ private:
 } // namespace
 
 std::optional<Problem> furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
-                               const Stations& stations, Laid& out, std::vector<Below>& below) {
-    return Furnish(path, order, facing, out, below).run(stations, order.pattern);
+                               const Stations& stations, const std::vector<std::pair<size_t, const Exception*>>& bound,
+                               Laid& out, std::vector<Below>& below, std::vector<double>& pinLengths) {
+    return Furnish(path, order, facing, bound, out, below, pinLengths).run(stations, order.pattern);
 }
 
 } // namespace vicinal

@@ -3,12 +3,17 @@
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
 #include <algorithm>
+#include <functional>
 
 namespace vicinal {
 
 /// Slot k of an order: its own part, or one of the others.
 PartOnRun partOf(const PlaceOrder&, size_t slot);
 std::optional<Problem> defectOf(const PlaceOrder&);
+/// That this place, from 0, stands at what its nose is to point at.
+Problem atTarget(const Facing&, size_t place);
+/// True when it matters to spacing which part stands where: by clear gap, share of the length, pins.
+bool lengthsCount(const Spacing&);
 /// True when plain frames are all that is asked for.
 bool alongOnly(const PlaceOrder&);
 /// A body that a place stands on.
@@ -37,13 +42,31 @@ struct FrameLoop {
 };
 
 /// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet. `below`: what the places stand
-/// on is added.
-std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&, Laid&,
-                               std::vector<Below>& below);
+/// on is added. `pinLengths`: of every place on its own two pins the path from its back pin to its front pin, mm; not a
+/// number for others. `bound`: exceptions that spacing has counted with, and at which places, from 0.
+std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&,
+                               const std::vector<std::pair<size_t, const Exception*>>& bound, Laid&,
+                               std::vector<Below>& below, std::vector<double>& pinLengths);
+/// One for all becomes one each.
+template<class T> void spread(Column<T>& column, size_t n) {
+    if (!column.same()) return;
+    const T all = column[0];
+    auto& each = column.each(n);
+    std::fill(each.begin(), each.end(), all);
+}
+
+/// The same as the public one, with the exceptions it counts with and the places, from 0, that they are about.
+Lineup lineupOf(const Path&, const PlaceOrder&, std::vector<std::pair<size_t, const Exception*>>& bound);
+/// True when noses point at a target: not those of links and vehicles, which run through their pins.
+bool aims(const PlaceOrder&, const Facing& resolved);
 /// Rows, tiers and echoes of what is there.
 std::optional<Problem> multiply(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
 /// Where on the path each place belongs, with the path's own frame there; after multiply().
 std::vector<Frame> basesOf(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+/// Exceptions by number of single places that multiply() made. `taken`: what a place takes up, in axes whose first
+/// one is the path's tangent there.
+std::optional<Problem> exceptCopies(const Path&, const PlaceOrder&, const Facing& resolved, Laid&,
+                                    const std::function<Occupied(size_t place, const Mat3& againstPath)>& taken);
 /// Drops or raises every place, and what it stands on, onto the order's ground.
 std::optional<Problem> dropFeet(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
 /// What the places stand on, with that of all their copies, as bodies behind the places.

@@ -162,14 +162,30 @@ void TestSpacing::occupiedLengthIsWhereBoxesTouch() {
                        Vec3(size(random), size(random), size(random)));
         const Mat3 R = Quat::UnitRandom().toRotationMatrix();
         const Vec3 t = R * Quat::UnitRandom()._transformVector(Vec3::UnitX());
-        const auto apart = [&](double d) {
-            const Vec3 local = R.transpose() * (d * t);
-            return (local.cwiseAbs().array() >= box.sizes().array()).any();
+        const auto touching = [&](const Vec3& way) {
+            const auto apart = [&](double d) {
+                const Vec3 local = R.transpose() * (d * way);
+                return (local.cwiseAbs().array() >= box.sizes().array()).any();
+            };
+            double lo = 0, hi = 1e6;
+            for (int k = 0; k < 100; ++k) (apart((lo + hi) / 2) ? hi : lo) = (lo + hi) / 2;
+            return hi;
         };
-        double lo = 0, hi = 1e6;
-        for (int k = 0; k < 100; ++k) (apart((lo + hi) / 2) ? hi : lo) = (lo + hi) / 2;
-        const Occupied o = Occupancy(p, {}, Mat3::Identity(), box).of(t, R);
-        NEAR(o.total(), hi, 1e-6);
+        Facing square, plumb, aimed;
+        square.crown = Upright{};
+        aimed.nose = AtTarget{};
+        const auto taken = [&](const Facing& f) { return Occupancy(p, f, Mat3::Identity(), box).of(t, R).total(); };
+        NEAR(taken(square), touching(t), 1e-6);
+        // Plumb: neighbours stand beside each other, moved in plan only.
+        if (std::hypot(t.x(), t.y()) > 0.1) NEAR(taken(plumb), touching(Vec3(t.x(), t.y(), 0)), 1e-6);
+        // At a target neighbours are turned otherwise: what the corners reach along the path.
+        double least = 1e300, most = -1e300;
+        for (int c = 0; c < 8; ++c) {
+            const double at = t.dot(R * box.corner(Box3::CornerType(c)));
+            least = std::min(least, at);
+            most = std::max(most, at);
+        }
+        NEAR(taken(aimed), most - least, 1e-9);
     }
 }
 

@@ -73,6 +73,15 @@ bool counts(const Facing& f, const std::string& key) {
     return true;
 }
 
+Facing pathFacing(Facing f) {
+    if (std::holds_alternative<AsDrawn>(f.nose)) f.crown = Plumb{};
+    f.nose = AlongPath{};
+    f.turn.setZero();
+    f.turnStep.setZero();
+    f.backwards = false;
+    return f;
+}
+
 Vec3 aimOf(const Facing& f, const Vec3& point) {
     if (f.aimedBody) return f.aimedBody->nearest(point).at;
     return f.aimedPath ? f.aimedPath->at(f.aimedPath->closest(point)).point : f.target;

@@ -12,6 +12,9 @@ Mat3 extraTurn(const Facing&, long i);
 /// The facing with what the path itself says (the plane of Outward) worked out. Problem: no such plane, a direction
 /// without a length.
 Result<Facing> resolved(Facing, const Path&);
+/// The path's own frame, that offsets, rows, tiers and nudges go by: the nose along it, the crown by its rule (plumb
+/// where the part keeps the direction it was drawn in), without any turn.
+Facing pathFacing(Facing);
 /// What a nose at `point` is aimed at.
 Vec3 aimOf(const Facing&, const Vec3& point);
 /// A rotation whose nose points along `d` (unit) and whose crown is as near to R's as it goes.

@@ -17,7 +17,10 @@ struct Excess {
         const double wanted = ruler.wanted(rule.pitch);
         const long steps = ruler.closed ? count : count - 1;
         if (!ruler.stepwise()) return ruler.pitchFor(wanted) * double(steps) - ruler.usable;
-        Stepper walk(ruler);
+        Ruler known = ruler;
+        known.count = count;
+        Stepper walk(known);
+        walk.lookForCorners();
         walk.startAt(ruler.start);
         double at = ruler.start;
         for (long i = 0; i < steps; ++i) {
@@ -31,11 +34,7 @@ struct Excess {
         const auto pins = chain(ruler, ruler.start, std::numeric_limits<double>::infinity(), count, 0);
         return long(pins.size()) == count + 1 ? pins.back() - ruler.end() : std::nan("");
     }
-    double operator()(const Graded& rule) const {
-        const auto intervals = double(ruler.closed ? count : count - 1);
-        const double whole = pitchesIn(rule, ruler);
-        return (intervals - whole) * ruler.usable / std::max(whole, 1e-9);
-    }
+    double operator()(const Graded& rule) const { return excessOf(rule, ruler, count); }
     template<class Other> double operator()(const Other&) const { return std::nan(""); }
 };
 

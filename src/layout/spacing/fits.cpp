@@ -37,7 +37,7 @@ Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
         Fit fit;
         fit.count = n;
         fit.pitch = (pins[size_t(n)] - pins[0]) / double(n);
-        fit.value = *ruler.lineup.pins(0);
+        fit.value = *ruler.pins(0);
         fit.closing = ruler.end() - pins[size_t(n)];
         fit.leftOver = std::max(0.0, *fit.closing);
         if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
@@ -66,7 +66,7 @@ Result<std::vector<Fit>> trainFits(const Coupled& rule, const Ruler& ruler) {
     for (long n = std::max(1L, used - kRows); n <= long(all->at.size()); ++n) {
         Fit fit;
         for (long i = 1; i < n; ++i) { // between bodies, on the straight
-            const Gear &a = vehicles.gear(ruler.lineup.slot(i - 1)), &b = vehicles.gear(ruler.lineup.slot(i));
+            const Gear &a = vehicles.gear(ruler.slot(i - 1)), &b = vehicles.gear(ruler.slot(i));
             const double clear = rule.gap - (a.front - a.hooks[1].x()) - (b.hooks[0].x() - b.back);
             fit.gapLeast = i == 1 ? clear : std::min(fit.gapLeast, clear);
             fit.gapMost = i == 1 ? clear : std::max(fit.gapMost, clear);
@@ -123,6 +123,12 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineu
         return linkFits(*links, *ruler);
     } else if (const auto* coupled = std::get_if<Coupled>(&rule.rule)) {
         return trainFits(*coupled, *ruler);
+    } else if (const auto* graded = std::get_if<Graded>(&rule.rule)) {
+        const auto st = solve(*graded, *ruler, {});
+        if (!st) return st.problem();
+        stepped = row(*st);
+        best = stepped->count;
+        wanted = st->value;
     } else {
         return Problem{"This rule has no count to choose.", "rule"};
     }
@@ -138,7 +144,18 @@ Result<std::vector<Fit>> fits(const Path& path, const Spacing& rule, const Lineu
     if (counts.size() > rows) counts.resize(rows);
     std::vector<Fit> out;
     for (const long n : counts) {
-        Fit fit = stepped && n == best ? *stepped : row(share(*ruler, ends, n));
+        Fit fit;
+        if (stepped && n == best) {
+            fit = *stepped;
+        } else if (const auto* graded = std::get_if<Graded>(&rule.rule)) {
+            Graded counted = *graded;
+            counted.count = n; // all pitches scaled alike
+            const auto st = solve(counted, *ruler, {});
+            if (!st) continue;
+            fit = row(*st);
+        } else {
+            fit = row(share(*ruler, ends, n));
+        }
         fit.inUse = n == best;
         out.push_back(fit);
     }

@@ -27,19 +27,58 @@ std::uint16_t Pattern::slot(long i) const {
 }
 
 Lineup::Lineup(std::vector<Occupancy> parts, Pattern pattern, std::vector<std::optional<double>> pins)
-    : m_parts(std::move(parts)), m_pattern(std::move(pattern)), m_pins(std::move(pins)) {
+    : m_parts(std::move(parts)), m_slots(m_parts.size()), m_pattern(std::move(pattern)), m_pins(std::move(pins)) {
     assert(!m_parts.empty() && !m_pattern.order.empty());
+}
+
+void Lineup::setSpecial(SpecialSlots s, size_t count, size_t phases) {
+    m_slots = count;
+    m_special = std::move(s);
+    m_phases = phases;
+}
+
+bool Lineup::stands(size_t slot) const {
+    if (m_pattern.weights.empty()
+            ? std::find(m_pattern.order.begin(), m_pattern.order.end(), slot) != m_pattern.order.end()
+            : slot < m_pattern.weights.size())
+        return true;
+    const auto is = [&](const std::optional<std::uint16_t>& s) { return s && *s == slot; };
+    return is(m_special.first) || is(m_special.last) || is(m_special.corner) ||
+           (m_special.every > 0 && is(m_special.nth)) ||
+           std::any_of(m_special.single.begin(), m_special.single.end(), [&](const auto& o) { return is(o.part); });
+}
+
+size_t Lineup::slotAt(long inPattern, long inRun, bool last, bool corner) const {
+    const auto& s = m_special;
+    if (!s.single.empty()) {
+        const auto it = std::lower_bound(s.single.begin(), s.single.end(), inRun,
+                                         [](const auto& o, long place) { return o.place < place; });
+        if (it != s.single.end() && it->place == inRun && it->part) return *it->part;
+    }
+    if (last && s.last) return *s.last;
+    if (inRun == 0 && s.first) return *s.first;
+    if (corner && s.corner) return *s.corner;
+    if (s.nth && s.every > 0 && inRun % s.every == 0) return *s.nth;
+    return m_slots == 1 ? 0 : m_pattern.slot(inPattern);
+}
+
+size_t Lineup::indexAt(size_t slot, long inRun) const {
+    const auto& all = m_special.single;
+    const auto it =
+        std::lower_bound(all.begin(), all.end(), inRun, [](const auto& o, long place) { return o.place < place; });
+    if (it != all.end() && it->place == inRun && slot < it->as.size()) return it->as[slot];
+    return slot * m_phases + size_t(inRun) % m_phases;
 }
 
 template<class Length> double Lineup::meanOf(Length&& length) const {
     double sum = 0, whole = 0;
     if (single()) return length(m_parts[0]);
     if (!m_pattern.weights.empty()) {
-        for (size_t k = 0; k < m_parts.size() && k < m_pattern.weights.size(); ++k)
-            sum += m_pattern.weights[k] * length(m_parts[k]), whole += m_pattern.weights[k];
+        for (size_t k = 0; k < m_slots && k < m_pattern.weights.size(); ++k)
+            sum += m_pattern.weights[k] * length(m_parts[k * m_phases]), whole += m_pattern.weights[k];
         return sum / whole;
     }
-    for (auto slot : m_pattern.order) sum += length(m_parts[slot]);
+    for (auto slot : m_pattern.order) sum += length(m_parts[slot * m_phases]);
     return sum / double(m_pattern.order.size());
 }
 

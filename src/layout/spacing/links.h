@@ -25,7 +25,7 @@ std::vector<double> jointTurns(const Path&, const std::vector<double>& from, con
 Result<Stations> train(const Coupled&, const Ruler&, long most, std::optional<Problem>& stopped,
                        std::vector<double> reuse = {});
 
-/// Pitches that a graded run's stretch holds, whole and in parts.
-double pitchesIn(const Graded&, const Ruler&);
+/// How far, mm, so many places of a graded run would lead beyond the ruler's end; not a number when there is no pitch.
+double excessOf(const Graded&, const Ruler&, long count);
 
 } // namespace vicinal::spacing

@@ -10,26 +10,53 @@ namespace vicinal {
 
 class OccupancyTable; // occupancy.cpp
 
-/// How much of the path a part occupies at a station. Two equal boxes, one moved from the other by d along the tangent
-/// t, are free of each other exactly when d >= min over the box axes a of size_a / |t . a|; that axis tells ahead and
-/// behind.
+/// What else changes how a part is turned from station to station: its roll, and where it stands beside the path
+/// when it is aimed from there.
+struct PartChanging {
+    std::optional<ProfileCurve> roll{}, across{}, up{};
+    Vec3 move = Vec3::Zero(); ///< of a single place, mm: along, across, up
+};
+
+/// How much of the path a part occupies at a station: the gap along is what of the path two neighbours leave between
+/// them. It is not the distance between their bodies. How a part is measured goes by its facing:
+/// - square to the path: two equal boxes, one moved from the other by d along the tangent t, are free of each other
+///   exactly when d >= min over the box axes a of size_a / |t . a|; that axis tells ahead and behind (unturned: the
+///   extents along the nose);
+/// - plumb: the same in plan, moved along the level direction of the path, over the cosine of its slope: neighbours of
+///   any heights stand beside each other, not over each other (but where the path is steeper than tolerance::steep);
+/// - as drawn, at a target: neighbours are turned differently; what their boxes reach along the tangent;
+/// - between pins: from the station of the back pin to that of the front pin, and what stands out beyond each along the
+///   line through both.
 class Occupancy {
 public:
+    /// Of a part between its pins, mm: how far they are from each other, what stands out behind the back pin and beyond
+    /// the front one.
+    struct OnPins {
+        double apart = 0, back = 0, front = 0;
+    };
+    using Changing = PartChanging;
     /// box: the part's box in seat axes (seatedBox); must outlive nothing: all is copied except the path's shared
     /// tables.
-    /// `size`: a factor on the part at every station, if any.
+    /// `size`: a factor on the part at every station, if any. `pins`: of a part that has some, used when its nose runs
+    /// through them.
     Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box,
-              std::optional<ProfileCurve> size = {});
+              std::optional<ProfileCurve> size = {}, std::optional<OnPins> pins = {}, Changing changing = {});
     /// True when it is the same all along, so that equal gaps mean equal pitch.
     bool constant() const { return m_constant; }
     Occupied at(double station) const;
     /// The same for many stations, rising except for one wrap; one sweep.
     std::vector<Occupied> at(std::span<const double> stations) const;
-    /// The same from a tangent and a rotation that are known already.
+    /// The same from a tangent and a rotation that are known already; not of a part between pins.
     Occupied of(const Vec3& tangent, const Mat3& R) const;
+    /// Of such a part, so many times its size, with so much of the path from its back pin to its front pin, mm; the
+    /// station is the back pin's.
+    static Occupied between(const OnPins&, double size, double length);
+    static OnPins pinsOf(const std::array<Vec3, 2>& pins, const Box3& box); ///< both in seat axes
     /// On a straight, level path: its own extents along the nose, at size 1.
     Occupied level() const;
     const Path& path() const { return m_path; }
+    /// The factor on the part there.
+    double sizeAt(double station) const { return m_size ? m_size->at(station) : 1; }
     /// Stations where its size bends.
     std::vector<double> breaks() const;
     /// Mean length of path taken up over the whole path, mm, to about a thousandth: a first guess.
@@ -39,11 +66,21 @@ private:
     friend class GapWalk;
     const OccupancyTable& table() const;
 
+    enum class Kind { Square, Plan, Reach, TwoPoints };
+    /// Where its front pin stands jumps where the path bends sharply: what lies ahead is asked for, not tabulated.
+    bool onPins() const { return m_kind == Kind::TwoPoints; }
+    Occupied apart(const Vec3& direction, const Mat3& R) const;
+    Occupied onPath(double station) const; ///< Kind::TwoPoints
+
     Path m_path;
     Facing m_facing;
     Mat3 m_partRotation;
     Box3 m_box;
     std::optional<ProfileCurve> m_size;
+    std::optional<OnPins> m_pins;
+    Changing m_changing;
+    Mat3 m_turn; ///< the extra turn
+    Kind m_kind = Kind::Square;
     bool m_constant = false;
     Occupied m_fixed;
     struct Lazy;

@@ -50,6 +50,30 @@ double Ruler::wrap(double s) const {
     return L - s <= 10 * tolerance::station + 1e-14 * L ? 0 : s;
 }
 
+std::uint16_t Ruler::slot(long i, bool corner) const {
+    if (i == 0 && atStart) return *atStart;
+    if (atEnd && i + 1 == count) return *atEnd;
+    if (!corner && !corners.empty()) corner = std::binary_search(corners.begin(), corners.end(), i);
+    const long last = count - (atEnd ? 2 : 1);
+    return std::uint16_t(lineup.slotAt(i, firstPlace + i, finalBay && i == last, corner));
+}
+
+bool Ruler::onCorner(double station) const {
+    const auto& all = path.corners();
+    const double s = wrap(station);
+    const auto it = std::lower_bound(all.begin(), all.end(), s - tolerance::length,
+                                     [](const Corner& c, double v) { return c.station < v; });
+    return it != all.end() && it->station <= s + tolerance::length;
+}
+
+std::vector<std::uint16_t> slotsOf(const Ruler& ruler, size_t count) {
+    std::vector<std::uint16_t> out;
+    if (ruler.lineup.special().none()) return out;
+    out.reserve(count);
+    for (size_t i = 0; i < count; ++i) out.push_back(ruler.slot(long(i)));
+    return out;
+}
+
 Problem tooMany(double wanted, const char* field) {
     return {"That makes " + text::number(wanted, 0) + " places; the most is " + text::number(double(kMostPlaces), 0) +
                 ". Raise the spacing or split the run.",
@@ -58,13 +82,13 @@ Problem tooMany(double wanted, const char* field) {
 
 bool Ruler::stepwise() const {
     if (straight()) return true;
-    if (gaps()) return !lineup.constant();
-    return spacing.measure == Measure::OfLength && !lineup.single();
+    if (gaps()) return !(lineup.constant() && plain());
+    return spacing.measure == Measure::OfLength && !plain();
 }
 
 double Ruler::partLength() const {
     if (straight() || !lineup.single()) return meanLength();
-    const Occupancy& part = lineup.part(0);
+    const Occupancy& part = lineup.only();
     return part.constant() ? part.at(0).total() : part.at(wrap(start)).total();
 }
 
@@ -135,7 +159,7 @@ Range rangeOf(const Ruler& ruler, const Stations& st) {
     constexpr double kFar = std::numeric_limits<double>::infinity();
     const size_t n = st.at.size();
     if (n == 0 || (n < 2 && !ruler.closed && !ruler.bounded)) return {kFar, -kFar, kFar, -kFar}; // nothing is between
-    if (!ruler.bounded && !ruler.stepwise() && ruler.lineup.constant() && st.even) {
+    if (!ruler.bounded && !ruler.stepwise() && ruler.lineup.constant() && ruler.plain() && st.even) {
         const double g = st.pitch - ruler.partLength(), extra = ruler.closed ? st.leftOver : 0;
         return {g, g + extra, st.pitch, st.pitch + extra};
     }
@@ -144,12 +168,25 @@ Range rangeOf(const Ruler& ruler, const Stations& st) {
     std::vector<double> wrapped = st.at;
     for (double& s : wrapped) s = ruler.wrap(s);
     std::vector<Occupied> occupied;
-    if (ruler.lineup.single()) {
-        occupied = ruler.lineup.part(0).at(wrapped);
+    if (ruler.plain()) {
+        occupied = ruler.lineup.only().at(wrapped);
     } else {
-        std::vector<std::vector<Occupied>> each;
-        for (const Occupancy& part : ruler.lineup.parts()) each.push_back(part.at(wrapped));
-        for (size_t i = 0; i < n; ++i) occupied.push_back(each[ruler.lineup.slot(long(i))][i]);
+        std::vector<size_t> index;
+        for (size_t i = 0; i < n; ++i)
+            index.push_back(st.slotOf.empty() ? ruler.index(long(i))
+                                              : ruler.lineup.indexAt(st.slotOf[i], ruler.firstPlace + long(i)));
+        occupied.resize(n);
+        std::vector<size_t> used = index;
+        std::sort(used.begin(), used.end());
+        used.erase(std::unique(used.begin(), used.end()), used.end());
+        for (const size_t k : used) {
+            std::vector<double> mine;
+            for (size_t i = 0; i < n; ++i)
+                if (index[i] == k) mine.push_back(wrapped[i]);
+            const auto each = ruler.lineup.parts()[k].at(mine);
+            for (size_t i = 0, next = 0; i < n; ++i)
+                if (index[i] == k) occupied[i] = each[next++];
+        }
     }
     for (size_t i = 0; i < m; ++i) {
         const size_t next = (i + 1) % n;

@@ -22,6 +22,21 @@ struct Ruler {
     bool bounded = false;              ///< something stands at its ends: the first and last place keep their distance
     double faceStart = 0, faceEnd = 0; ///< how much of the path that takes up from the ends
 
+    long firstPlace = 0;                             ///< number in the run, from 0, of the place that is number 0 here
+    long count = -1;                                 ///< how many places there are, where that is known
+    bool finalBay = true;                            ///< the last place is the run's
+    std::optional<std::uint16_t> atStart{}, atEnd{}; ///< slots of places that stand at the ends already: of other bays
+    std::vector<long> corners{};                     ///< places, from 0 here, that have the corner's part; rising
+
+    /// Which part place i has, from 0 here. `corner`: as if it stood on one.
+    std::uint16_t slot(long i, bool corner = false) const;
+    size_t index(long i, bool corner = false) const { return lineup.indexAt(slot(i, corner), firstPlace + i); }
+    const Occupancy& part(long i) const { return lineup.parts()[index(i)]; }
+    std::optional<double> pins(long i) const { return lineup.pins(slot(i)); }
+    bool onCorner(double station) const; ///< unwrapped
+    /// A single part, and no place is special.
+    bool plain() const { return lineup.single() && lineup.special().none(); }
+
     double end() const { return start + usable; }
     /// A station on the path; once round but for rounding is the seam itself.
     double wrap(double s) const;
@@ -57,23 +72,33 @@ public:
     void startBefore(double station, double face); ///< something else does; place 0 is the next one
     /// The next place. Not a number when there is no way forward.
     double step(double value);
-    /// How far beyond `last` one more step would lead, mm: 0 when place `n` would stand just there (`place`), or when
-    /// what takes up `face` before `last` would.
+    /// How far beyond `last` one more step would lead, mm along the path: 0 when place `n` would stand just there
+    /// (`place`), or when what takes up `face` before `last` would. Not a number where there is no such step.
     double missPlace(double value, double last, long n) const;
     double missFace(double value, double last, double face) const;
+    /// Where a step leads to a corner with the part that stands on corners, that part is taken; else the one that would
+    /// stand there anyway. For rules that step off; the others know beforehand which places stand on corners.
+    void lookForCorners() { m_looks = m_ruler.lineup.special().corner.has_value(); }
+    const std::vector<long>& corners() const { return m_corners; }
 
 private:
+    bool m_looks = false;
     enum class Mode { Share, Gap, Chord };
     double distance(double value, double ahead, double behind) const;
-    const Occupied& level(long i) const { return m_level[m_ruler.lineup.slot(i)]; }
+    Occupied level(long i, bool corner = false) const;
     Occupied at(long i, double station) const;
     double chord(double length) const;
+    GapWalk& walk(size_t index);
+    double stepTo(double value, bool corner);
+
+    bool found(long i) const { return !m_corners.empty() && m_corners.back() == i; }
 
     const Ruler& m_ruler;
     Mode m_mode;
-    std::vector<Occupied> m_level;
-    std::vector<GapWalk> m_walks;
-    long m_next = 0; ///< place that the next step sets
+    std::vector<std::optional<GapWalk>> m_walks; ///< by index into the lineup's parts, as they are needed
+    double m_began = 0;
+    long m_next = 0;             ///< place that the next step sets
+    std::vector<long> m_corners; ///< places that came to stand on a corner, with its part
     double m_station = 0, m_front = 0;
     std::optional<double> m_face; ///< of what stands there, when it is no place of this run
 };
@@ -83,12 +108,25 @@ struct Walked {
     std::vector<double> at;
     double left = 0;    ///< beyond the last place up to the end, or to what stands there, mm; below 0 by rounding
     bool stuck = false; ///< somewhere there is no way forward
+    std::vector<long> corners{}; ///< places that stand on a corner, with its part
 };
+/// The slots of so many places, where any is special; else empty.
+std::vector<std::uint16_t> slotsOf(const Ruler&, size_t count);
+
 /// Steps off `value` from place 0 at `first` (bounded: from what stands at `first`) until `end`; at most `most` places.
 Walked stepped(const Ruler&, double first, double value, double end, size_t most, std::vector<double> memory = {});
 /// The same, with `spare` of what is left over in front of the run (0..1); sets leftOver.
 Stations placed(const Ruler&, Walked, double value, double spare);
-/// Count places shared equally: equal pitch, or whatever is measured. `uneven` is set, not measured.
+/// What one step measures straight across, of the rule's number: chord = per * number + more.
+struct ChordStep {
+    double per = 1, more = 0; ///< per > 0; mm
+};
+/// Moves the stations between the first and the last (rising, unwrapped) until every chord gives the same number, from
+/// where they stand on; they keep their order. Gives how far the numbers still are from each other: the most less the
+/// least. Such stations are there for every count on a path whose ends are two points; they are looked for, not proven.
+double evenChords(const Path&, std::span<double> at, std::span<const ChordStep> steps);
+
+/// Count places shared equally: equal pitch, or whatever is measured.
 Stations share(const Ruler&, ShareEnds, long count, std::vector<double> reuse = {});
 /// Gaps and pitches of a result. On closed paths what a fixed pitch leaves over widens the last one.
 Range rangeOf(const Ruler&, const Stations&);

@@ -104,6 +104,7 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
     out.even = false;
     out.closed = whole.closed;
     std::optional<Problem> first;
+    std::vector<std::uint16_t> slots;
     Spacing ownSpacing = whole.spacing; // of a bay with a rule of its own
     for (size_t i = 0; i + 1 < edges->size(); ++i) {
         const BayEdge &from = (*edges)[i], &to = (*edges)[i + 1];
@@ -117,11 +118,29 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
         told.bounded = bay.bounded;
         told.faceStart = bay.faceStart;
         told.faceEnd = bay.faceEnd;
+        const bool special = !whole.lineup.special().none();
+        bay.finalBay = i + 2 == edges->size();
+        bay.firstPlace = long(out.at.size());
+        // All the way round the last bay ends at the first place.
+        const bool meets = whole.closed && bay.finalBay && !out.at.empty() && !bay.bounded &&
+                           out.at.front() + whole.path.length() - bay.end() < tolerance::length;
+        if (meets) bay.atEnd = slots.front();
         auto solved = solveOne(bay, {});
+        // Where two bays meet at a corner one place stands for both.
+        const auto isShared = [&] {
+            return solved && !solved->at.empty() && !out.at.empty() &&
+                   solved->at.front() - out.at.back() < tolerance::length;
+        };
+        if (isShared() && (special || !whole.lineup.single())) { // with the part it has already
+            bay.atStart = slots.back();
+            bay.firstPlace = long(out.at.size()) - 1;
+            solved = solveOne(bay, {});
+        }
         if (solved) {
             const Stations& st = *solved;
-            // Where two bays meet at a corner one place stands for both.
-            const bool shared = !st.at.empty() && !out.at.empty() && st.at.front() - out.at.back() < tolerance::length;
+            const bool shared = isShared();
+            for (size_t k = shared ? 1 : 0; k < st.at.size(); ++k)
+                slots.push_back(st.slotOf.empty() ? bay.slot(long(k)) : st.slotOf[k]);
             out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());
             out.play = std::abs(st.play) > std::abs(out.play) ? st.play : out.play; // the most
             out.joints.insert(out.joints.end(), st.joints.begin(), st.joints.end());
@@ -132,7 +151,8 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
             told.value = st.value;
             told.leftOver = st.leftOver;
             out.leftOver += st.leftOver;
-            if (st.uneven) out.uneven = Stations::Uneven{};
+            if (st.uneven && (!out.uneven || st.uneven->most - st.uneven->least > out.uneven->most - out.uneven->least))
+                out.uneven = st.uneven; // the worst bay
             if (st.at.empty()) told.problem = Problem{"There is no room for one here.", "bays"};
         } else {
             told.problem = solved.problem();
@@ -146,8 +166,10 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
                      : Problem{"There is no bay here.", "bays"};
     if (whole.closed && out.at.size() > 1 && out.at.front() + whole.path.length() - out.at.back() < tolerance::length) {
         out.at.pop_back();
+        slots.pop_back();
         if (!out.bays.empty() && out.bays.back().count > 0) --out.bays.back().count;
     }
+    if (!whole.lineup.single() || !whole.lineup.special().none()) out.slotOf = std::move(slots);
     const size_t n = out.at.size();
     out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
     out.value = out.bays.front().value;
@@ -170,10 +192,6 @@ Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Lineu
     out.closed = ruler->closed && !coupled; // a train does not close, also where its path does
     if (out.at.empty())
         return Problem{"Not one place fits into the " + mm(ruler->usable) + " that can be used.", "rule"};
-    if (out.uneven) {
-        const auto r = rangeOf(*ruler, out);
-        out.uneven = {r.gapLeast, r.gapMost};
-    }
     if (path.closed() || out.at.back() > path.length()) // rounding may leave the last a hair beyond the end
         for (double& s : out.at) s = ruler->wrap(s);
     return solved;

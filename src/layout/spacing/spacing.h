@@ -1,6 +1,7 @@
 #pragma once
 #include "geometry/path/path.h"
 #include "layout/spacing/occupied.h"
+#include <cstdint>
 #include <optional>
 #include <span>
 #include <vector>
@@ -33,9 +34,11 @@ struct Stations {
     bool even = true;       ///< the pitch is the same everywhere
     bool closed = false;    ///< all the way round: the last place's neighbour is the first
     /// Clear gaps that were to be equal and cannot be, since the length that a part takes up jumps where it would have
-    /// to stand: the least and the most, mm. Nothing where they are equal.
+    /// to stand, or chords for which no equal ones were found: the least and the most, mm. Nothing where they are
+    /// equal.
     struct Uneven {
         double least = 0, most = 0;
+        bool chords = false;
     };
     std::optional<Uneven> uneven{};
     std::optional<double> closing{}; ///< pin to pin all the way round: what is missing between the last pin and the
@@ -46,6 +49,7 @@ struct Stations {
                                      ///< chain at every link's first pin, else from the second link on
     std::vector<double> swings{};    ///< coupled: how far what stands under each vehicle is turned against it, rad
     std::vector<Bay> bays{};
+    std::vector<std::uint16_t> slotOf{}; ///< which part each place has, where lengths or pins count and one is special
 };
 
 /// A place of another run that a bay ends at: its station and how much of the path it takes up.

@@ -19,6 +19,33 @@ Sample beyond(const Path& path, double s) {
     return end;
 }
 
+/// Stations to the next corner ahead; as far as one looks where there is none.
+double toCorner(const Path& path, double s, double look) {
+    const double L = path.length();
+    if (path.closed()) {
+        s = std::fmod(s, L);
+        if (s < 0) s += L;
+    }
+    for (const double lap : {0.0, path.closed() ? L : 0.0}) {
+        const auto& all = path.corners();
+        const auto it = std::upper_bound(all.begin(), all.end(), s - lap + tolerance::length,
+                                         [](double v, const Corner& c) { return v < c.station; });
+        if (it != all.end()) return std::min(look, it->station - (s - lap));
+    }
+    return look;
+}
+
+/// Where little is missing and the distance hardly grows, it would take for ever to go on by what is missing. How far
+/// it cannot be made up: the distance D from a point bends by at most 1 / D and the path's own curvature, which is
+/// taken as four times that of the next little stretch, up to the next corner.
+double longStep(const Path& path, double s, double length, double missing, const Vec3& away) {
+    const double look = toCorner(path, s, length / 16), near = std::min(1e-3 * length, look);
+    const Vec3 ahead = beyond(path, s + near * 1e-3).tangent; // on a corner: behind it
+    const double bend = 1 / (0.9 * length) + 4 * (beyond(path, s + near).tangent - ahead).norm() / near;
+    const double slope = away.dot(ahead);
+    return std::min(look, (std::sqrt(slope * slope + 2 * bend * missing) - slope) / bend);
+}
+
 } // namespace
 
 Vec3 pointOn(const Path& path, double station) { return beyond(path, station).point; }
@@ -27,17 +54,28 @@ double chordFrom(const Path& path, double station, double length) {
     if (!(length > tolerance::length)) return std::nan("");
     const double L = path.length(), most = station + (path.closed() ? L : 2 * L + length);
     const Vec3 from = pointOn(path, station);
-    double s = station + length;
+    double s = station + length, before = station;
     const double close = 1e-11 + 4e-16 * std::abs(s);
-    for (int i = 0; i < 2000 && s <= most; ++i) {
+    for (int i = 0; i < 20'000 && s <= most; ++i) {
         const Sample here = beyond(path, s);
         const Vec3 d = here.point - from;
         const double missing = length - d.norm();
         if (std::abs(missing) <= close) return s;
-        // Newton only where the distance grows well and little is missing: it may then overshoot by a hair, not a root.
         const double slope = d.dot(here.tangent) / d.norm();
-        if (missing < 0 && !(slope > 0.5)) return s; // past it by rounding
-        s += missing < 0.02 * length && slope > 0.5 ? missing / slope : missing;
+        if (missing < 0 && !(slope > 0.5)) { // past it, by rounding or by a long step
+            for (int k = 0; k < 80 && s - before > 1e-12; ++k) {
+                const double middle = (before + s) / 2;
+                ((pointOn(path, middle) - from).norm() < length ? before : s) = middle;
+            }
+            return s;
+        }
+        before = s;
+        // Newton only where the distance grows well and little is missing: it may then overshoot by a hair, not a root.
+        if (missing < 0.02 * length && slope > 0.5)
+            s += missing / slope;
+        else
+            s += missing < 0.02 * length ? std::max(missing, longStep(path, s, length, missing, d.normalized()))
+                                         : missing;
     }
     return std::nan("");
 }
@@ -50,10 +88,17 @@ Stepper::Stepper(const Ruler& ruler)
     : m_ruler(ruler), m_mode(ruler.straight() ? Mode::Chord
                              : ruler.gaps()   ? Mode::Gap
                                               : Mode::Share) {
-    for (const Occupancy& part : ruler.lineup.parts()) {
-        m_level.push_back(part.level());
-        if (m_mode == Mode::Gap) m_walks.emplace_back(part);
-    }
+    if (m_mode == Mode::Gap) m_walks.resize(ruler.lineup.parts().size());
+}
+
+GapWalk& Stepper::walk(size_t index) {
+    auto& w = m_walks[index];
+    if (!w) w.emplace(m_ruler.lineup.parts()[index]).start(m_began);
+    return *w;
+}
+
+Occupied Stepper::level(long i, bool corner) const {
+    return m_ruler.lineup.parts()[m_ruler.index(i, corner || found(i))].level();
 }
 
 /// What a step is, in the measure of its mode.
@@ -68,44 +113,52 @@ double Stepper::distance(double value, double ahead, double behind) const {
 
 void Stepper::startAt(double station) {
     m_next = 1;
-    m_station = station;
+    m_began = m_station = station;
     m_face.reset();
-    for (size_t k = 0; k < m_walks.size(); ++k) {
-        const Occupied o = m_walks[k].start(station);
-        if (k == m_ruler.lineup.slot(0)) m_front = station + o.ahead;
-    }
+    m_corners.clear();
+    for (auto& w : m_walks) w.reset();
+    if (m_looks && m_ruler.onCorner(station)) m_corners.push_back(0);
+    if (m_mode == Mode::Gap) m_front = walk(m_ruler.index(0, found(0))).front();
 }
 
 void Stepper::startBefore(double station, double face) {
     m_next = 0;
-    m_station = station;
+    m_began = m_station = station;
     m_face = face;
-    for (auto& walk : m_walks) walk.start(station);
+    m_corners.clear();
+    for (auto& w : m_walks) w.reset();
     m_front = station + face;
 }
 
 Occupied Stepper::at(long i, double station) const {
-    return m_mode == Mode::Gap ? m_ruler.lineup.part(i).at(m_ruler.wrap(station)) : level(i);
+    if (m_mode != Mode::Gap) return level(i);
+    return m_ruler.lineup.parts()[m_ruler.index(i, found(i))].at(m_ruler.wrap(station));
 }
 
 double Stepper::chord(double length) const { return chordFrom(m_ruler.path, m_station, length); }
 
+double Stepper::stepTo(double value, bool corner) {
+    if (m_mode == Mode::Gap) return walk(m_ruler.index(m_next, corner)).reach(m_front + value);
+    const Occupied next = level(m_next, corner);
+    const double ahead = m_face ? *m_face : level(m_next - 1).ahead;
+    double length = distance(value, ahead, next.behind);
+    // From what bounds a bay a pitch counts from its own middle.
+    if (m_face && m_ruler.spacing.measure == Measure::OfLength) length = value * next.total();
+    return m_mode == Mode::Chord ? chord(length) : m_station + length;
+}
+
 double Stepper::step(double value) {
-    if (m_mode == Mode::Gap) {
-        GapWalk& walk = m_walks[m_ruler.lineup.slot(m_next)];
-        const double edge = m_front + value, to = walk.reach(edge);
-        if (!(to > m_station + tolerance::length)) return std::nan("");
-        m_front = walk.front();
-        m_station = to;
-    } else {
-        const double ahead = m_face ? *m_face : level(m_next - 1).ahead;
-        double length = distance(value, ahead, level(m_next).behind);
-        // From what bounds a bay a pitch counts from its own middle.
-        if (m_face && m_ruler.spacing.measure == Measure::OfLength) length = value * (level(m_next).total());
-        const double to = m_mode == Mode::Chord ? chord(length) : m_station + length;
-        if (!(to > m_station + tolerance::length)) return std::nan("");
-        m_station = to;
+    double to = stepTo(value, false);
+    if (m_looks && m_ruler.index(m_next) != m_ruler.index(m_next, true)) {
+        const double other = stepTo(value, true);
+        if (m_ruler.onCorner(other)) {
+            to = other;
+            m_corners.push_back(m_next);
+        }
     }
+    if (!(to > m_station + tolerance::length)) return std::nan("");
+    m_station = to;
+    if (m_mode == Mode::Gap) m_front = walk(m_ruler.index(m_next, found(m_next))).front();
     m_face.reset();
     ++m_next;
     return m_station;
@@ -120,12 +173,16 @@ double Stepper::missFace(double value, double last, double face) const {
     if (m_mode == Mode::Gap) return m_front + value - (last - face);
     const double ahead = m_face ? *m_face : level(m_next - 1).ahead;
     const double length = distance(value, ahead, face);
-    if (m_mode == Mode::Share) return m_station + length - last;
-    return length - (pointOn(m_ruler.path, last) - pointOn(m_ruler.path, m_station)).norm();
+    // Along the path also for chords: the straight distance to `last` does not tell on which side of it one stands.
+    const double to = m_mode == Mode::Chord && length > tolerance::length ? chord(length) : m_station + length;
+    return to - last;
 }
 
-Walked stepped(const Ruler& ruler, double first, double value, double end, size_t most, std::vector<double> memory) {
+namespace {
+
+Walked walked(const Ruler& ruler, double first, double value, double end, size_t most, std::vector<double> memory) {
     Stepper walk(ruler);
+    walk.lookForCorners();
     Walked out;
     out.at = std::move(memory);
     out.at.clear();
@@ -140,7 +197,10 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
     // What one more step from the last place would leave up to what stands behind the run.
     const auto spare = [&] {
         if (endless || (ruler.closed && ruler.straight())) return 0.0; // a chord across a loop tells nothing
-        if (ruler.bounded) return -walk.missFace(value, end, ruler.faceEnd);
+        if (ruler.bounded) {
+            const double beyond = walk.missFace(value, end, ruler.faceEnd);
+            return std::isnan(beyond) ? -std::numeric_limits<double>::infinity() : -beyond; // no chord is so long here
+        }
         return ruler.closed ? -walk.missPlace(value, end, 0) : end - out.at.back();
     };
     double before = first;
@@ -167,6 +227,23 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
     if (passed && ruler.closed && ruler.straight() && out.at.size() > 1) { // the last one is where the next lap begins
         out.left = end - out.at.back();
         out.at.pop_back();
+    }
+    out.corners = walk.corners();
+    while (!out.corners.empty() && out.corners.back() >= long(out.at.size())) out.corners.pop_back();
+    return out;
+}
+
+} // namespace
+
+Walked stepped(const Ruler& ruler, double first, double value, double end, size_t most, std::vector<double> memory) {
+    Walked out = walked(ruler, first, value, end, most, std::move(memory));
+    if (!ruler.lineup.special().last || !ruler.finalBay || ruler.count >= 0 || out.stuck) return out;
+    // The last place has a part of its own: as many as still go in with it.
+    for (size_t n = std::min(most, out.at.size() + 1); n > 0; --n) {
+        Ruler known = ruler;
+        known.count = long(n);
+        Walked now = walked(known, first, value, end, n, {});
+        if (now.at.size() == n) return now;
     }
     return out;
 }

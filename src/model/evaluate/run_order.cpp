@@ -220,7 +220,7 @@ Result<std::vector<Fit>> fitsOf(const RunResult& r) {
 
 double partLength(const RunResult& r) {
     if (firstProblem(r)) return 0;
-    return lineupOf(*r.path->path, orderOf(r)).part(0).at(0).total();
+    return lineupOf(*r.path->path, orderOf(r)).parts().front().at(0).total();
 }
 
 } // namespace vicinal

@@ -13,8 +13,8 @@ std::string vehicle(long i) { return "vehicle " + std::to_string(i + 1); }
 
 std::optional<Problem> defectOf(const Coupled& rule, const Ruler& ruler) {
     const Vehicles* all = ruler.lineup.vehicles();
-    for (size_t k = 0; k < ruler.lineup.parts().size(); ++k)
-        if (!all || !all->has(k))
+    for (size_t k = 0; k < ruler.lineup.slotCount(); ++k)
+        if (ruler.lineup.stands(k) && (!all || !all->has(k)))
             return Problem{"A part of this run has no pins to stand on the path by. Set two in its seat, where its "
                            "axles or pivots are, or take another rule.",
                            "rule"};
@@ -56,7 +56,7 @@ Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::
             return Problem{"More than " + std::to_string(kMostVehicles) +
                                " vehicles fit on this path. Type how many there are.",
                            "vehicles"};
-        const size_t slot = ruler.lineup.slot(i);
+        const size_t slot = ruler.slot(i);
         Stood now;
         std::vector<Stood> below;
         if (i == 0) {
@@ -96,7 +96,7 @@ Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::
     const long n = long(out.at.size());
     if (n == 0) {
         if (stopped->field == "vehicles")
-            return Problem{"Not one vehicle fits: it is " + mm(all.toLast(int(ruler.lineup.slot(0)))) +
+            return Problem{"Not one vehicle fits: it is " + mm(all.toLast(int(ruler.slot(0)))) +
                                " from its first to its last point on the path, which has " + mm(ruler.usable) + ".",
                            "rule"};
         return *stopped;

@@ -30,23 +30,47 @@ public:
             std::upper_bound(m_pieces.begin(), m_pieces.end(), k, [](double v, const Part& p) { return v < p.k0; });
         if (it != m_pieces.begin()) --it;
         const Part& p = *it;
-        const double want = std::clamp(k - p.k0, 0.0, p.k1 - p.k0);
-        if (linear(p.curve)) { // p = q + m x
-            const double q = p.curve.at(p.a), m = p.curve.c[1];
-            return std::min(p.b, p.a + (m == 0 ? want * q : q * std::expm1(m * want) / m));
+        return within(p.curve, p.a, p.b, p.k1 - p.k0, std::clamp(k - p.k0, 0.0, p.k1 - p.k0));
+    }
+    /// The station where `k` more pitches than at `from` are reached when `more` is added to the curve besides; beyond
+    /// the end the curve stays as it is there.
+    double advance(double from, double k, double more) const {
+        auto it =
+            std::upper_bound(m_pieces.begin(), m_pieces.end(), from, [](double v, const Part& p) { return v < p.a; });
+        if (it != m_pieces.begin()) --it;
+        double at = from;
+        for (; it != m_pieces.end() && at < m_pieces.back().b; ++it) {
+            ProfileCurve::Piece p = it->curve;
+            p.c[0] += more;
+            if (at >= it->b) continue;
+            const double whole = integral(p, at, it->b);
+            if (whole < k) {
+                k -= whole;
+                at = it->b;
+                continue;
+            }
+            return within(p, at, it->b, whole, k);
         }
-        double a = p.a, b = p.b, s = a + (b - a) * want / (p.k1 - p.k0);
+        return at + k * (m_pieces.back().curve.at(m_pieces.back().b) + more);
+    }
+
+private:
+    /// Where the integral from a comes to `want`; up to b it is `whole`.
+    static double within(const ProfileCurve::Piece& p, double a0, double b0, double whole, double want) {
+        if (linear(p)) { // p = q + m x
+            const double q = p.at(a0), m = p.c[1];
+            return std::min(b0, a0 + (m == 0 ? want * q : q * std::expm1(m * want) / m));
+        }
+        double a = a0, b = b0, s = a + (b - a) * want / whole;
         for (int i = 0; i < 60; ++i) { // Newton: dk/ds = 1/p, kept inside by bisection
-            const double f = integral(p.curve, p.a, s) - want;
+            const double f = integral(p, a0, s) - want;
             (f < 0 ? a : b) = s;
-            const double next = s - f * p.curve.at(s);
-            if (std::abs(f) * p.curve.at(s) < tolerance::station / 4 || b - a < tolerance::station / 10) break;
+            const double next = s - f * p.at(s);
+            if (std::abs(f) * p.at(s) < tolerance::station / 4 || b - a < tolerance::station / 10) break;
             s = next > a && next < b ? next : (a + b) / 2;
         }
         return s;
     }
-
-private:
     struct Part {
         ProfileCurve::Piece curve;
         double a, b, k0, k1;
@@ -80,14 +104,168 @@ private:
     std::vector<Part> m_pieces;
 };
 
+/// Places whose pitch is made of more than the curve: neighbours with lengths of their own, which may vary along the
+/// path. From place i to the next one k grows by one: the integral of ds / (gap(s) + length that both take between
+/// them), by share of their length of ds / share(s), up to that length.
+class Pairs {
+public:
+    /// `least`: of the curve.
+    Pairs(const Ruler& ruler, const Count& curve, double least)
+        : m_ruler(ruler), m_curve(curve), m_least(least), m_gaps(ruler.gaps()) {}
+
+    /// Place `following` when place i stands at s, `scale` pitches on. Not a number where there is no way forward.
+    double next(long i, double s, double scale, long following) const {
+        if (!m_gaps) {
+            const double length = m_ruler.part(i).level().ahead + m_ruler.part(following).level().behind;
+            return m_curve.advance(s, scale * length, 0);
+        }
+        const double ahead = at(i, s).ahead;
+        const auto with = [&](double to) {
+            const double length = ahead + at(following, to).behind;
+            return m_least + length > tolerance::length ? m_curve.advance(s, scale, length) : std::nan("");
+        };
+        double x = with(s), lo = std::nan(""), hi = std::nan("");
+        for (int round = 0; round < 100; ++round) {
+            const double to = with(x);
+            if (std::isnan(to)) return to;
+            if (std::abs(to - x) < tolerance::station / 4) return to;
+            (to > x ? lo : hi) = x; // it takes more there than there is up to it, or less
+            const bool both = !std::isnan(lo) && !std::isnan(hi) && lo < hi;
+            if (both && hi - lo < tolerance::station) return hi; // its length jumps there: beyond it
+            x = both && (round > 12 || !(to > lo && to < hi)) ? (lo + hi) / 2 : to;
+        }
+        return x;
+    }
+    /// So many places from s on, or as many as stand up to the ruler's end.
+    std::vector<double> from(double s, long most, double scale, double slack) const {
+        std::vector<double> out{s};
+        while (long(out.size()) < most) {
+            const double to = next(long(out.size()) - 1, out.back(), scale, long(out.size()));
+            if (!(to > out.back() + tolerance::length) || to > m_ruler.end() + slack) break;
+            out.push_back(to);
+        }
+        return out;
+    }
+    /// Where place `n` stands, with room beyond the end; all the way round it is the first one again.
+    double last(double s, long n, double scale) const {
+        for (long i = 0; i < n; ++i) {
+            const double to = next(i, s, scale, m_ruler.closed && i + 1 == n ? 0 : i + 1);
+            if (!(to > s + tolerance::length)) return std::nan("");
+            s = to;
+        }
+        return s;
+    }
+
+private:
+    Occupied at(long i, double s) const { return m_ruler.part(i).at(m_ruler.wrap(s)); }
+
+    const Ruler& m_ruler;
+    const Count& m_curve;
+    double m_least;
+    bool m_gaps;
+};
+
+/// Where a function that rises from below zero at a to above it at b comes to zero.
+template<class F> double risingRoot(F&& f, double a, double b, double close) {
+    double fa = f(a), fb = f(b);
+    if (!(fa < 0)) return a;
+    if (!(fb > 0)) return b;
+    for (int i = 0; i < 200 && b - a > 1e-16 * std::max(std::abs(a), std::abs(b)); ++i) {
+        double x = a - fa * (b - a) / (fb - fa);
+        if (i % 3 == 2 || !(x > a && x < b)) x = (a + b) / 2;
+        const double v = f(x);
+        if (std::abs(v) < close) return x;
+        if (v < 0)
+            a = x, fa = v;
+        else
+            b = x, fb = v;
+    }
+    return a;
+}
+
+/// Every neighbour has a length of its own, or one length that varies.
+bool inPairs(const Ruler& ruler) {
+    if (ruler.gaps()) return !(ruler.lineup.constant() && ruler.plain());
+    return ruler.spacing.measure == Measure::OfLength && !ruler.plain();
+}
+
+Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs& pairs, Stations out) {
+    const double end = ruler.end(), slack = tolerance::arc * ruler.usable, close = 10 * tolerance::station;
+    const Problem stuck{"Somewhere a part takes up more than its pitch leaves: places would stand on each other. Raise "
+                        "the keys.",
+                        "pitches"};
+    if (rule.count > 0) {
+        const long steps = ruler.closed ? rule.count : rule.count - 1;
+        if (steps == 0) {
+            out.at.assign(1, ruler.start + ruler.usable / 2);
+            return out;
+        }
+        // All pitches are scaled alike, so that the last one comes out.
+        const auto miss = [&](double scale) {
+            const double last = pairs.last(ruler.start, steps, scale);
+            return std::isnan(last) ? -ruler.usable : last - end;
+        };
+        double most = 1;
+        while (miss(most) < 0 && most < 1e12) most *= 2;
+        const double scale = risingRoot(miss, 0, most, close);
+        out.at = pairs.from(ruler.start, rule.count, scale, ruler.usable);
+        if (long(out.at.size()) < rule.count || std::isnan(pairs.last(ruler.start, steps, scale))) return stuck;
+        if (!ruler.closed) out.at.back() = end;
+    } else {
+        out.at = pairs.from(ruler.start, ruler.count > 0 ? ruler.count : kMostPlaces + 1, 1, slack);
+        if (out.at.size() > size_t(kMostPlaces)) return tooMany(double(out.at.size()), "pitches");
+        const auto beyond = [&](long following) {
+            return pairs.next(long(out.at.size()) - 1, out.at.back(), 1, following);
+        };
+        if (!(beyond(long(out.at.size())) > out.at.back() + tolerance::length)) return stuck;
+        // All the way round the last place keeps its distance to the first one.
+        while (ruler.closed && !out.at.empty() && !(beyond(0) <= end + slack)) out.at.pop_back();
+        if (out.at.empty() || (!ruler.closed && out.at.size() < 2))
+            return Problem{"The pitch is longer than the " + mm(ruler.usable) + " that can be used. Lower its keys.",
+                           "pitches"};
+        const double spare = spareOf(rule.leftOver);
+        if (!ruler.closed && spare > 0 && end - out.at.back() > close) {
+            const long n = long(out.at.size()) - 1;
+            const auto miss = [&](double first) {
+                const double last = pairs.last(first, n, 1);
+                return (first - ruler.start) * (1 - spare) - spare * (end - last);
+            };
+            const double first = risingRoot(miss, ruler.start, end, close);
+            auto moved = pairs.from(first, n + 1, 1, ruler.usable);
+            if (long(moved.size()) == n + 1 && moved.back() <= end + slack) out.at = std::move(moved);
+        }
+        if (!ruler.closed) out.at.back() = std::min(out.at.back(), end);
+    }
+    const size_t n = out.at.size();
+    out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
+    const double length = ruler.gaps() ? ruler.meanLength() : ruler.lineup.level();
+    out.value = ruler.gaps() ? out.pitch - length : out.pitch / length; // the mean
+    const double used = out.at.back() - out.at.front();
+    out.leftOver =
+        std::max(0.0, ruler.closed ? end - pairs.next(long(n) - 1, out.at.back(), 1, 0) : ruler.usable - used);
+    if (ruler.closed && rule.count > 0) out.leftOver = 0;
+    return out;
+}
+
 } // namespace
 
-double pitchesIn(const Graded& rule, const Ruler& ruler) {
+double excessOf(const Graded& rule, const Ruler& ruler, long count) {
     const double length = ruler.path.length(), more = ruler.gaps() ? ruler.partLength() : 0;
     const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.lineup.level() : 1;
     const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
     if (rule.pitch.empty() || !(curve.least() + more > tolerance::length)) return std::nan("");
-    return Count(curve, more, ruler.start, ruler.end(), length, ruler.path.closed()).total() / factor;
+    const auto counted = [&](double with) {
+        return Count(curve, with, ruler.start, ruler.end(), length, ruler.path.closed());
+    };
+    const long intervals = ruler.closed ? count : count - 1;
+    if (inPairs(ruler)) {
+        const Count bare = counted(0);
+        Ruler known = ruler;
+        known.count = count;
+        return Pairs(known, bare, curve.least()).last(ruler.start, intervals, 1) - ruler.end();
+    }
+    const double whole = counted(more).total() / factor; // pitches in the stretch, whole and in parts
+    return (double(intervals) - whole) * ruler.usable / std::max(whole, 1e-9);
 }
 
 Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<double> reuse) {
@@ -113,6 +291,22 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
     out.at = std::move(reuse);
     out.at.clear();
     out.even = false;
+    if (inPairs(ruler)) {
+        const Count bare(curve, 0, ruler.start, end, length, ruler.path.closed());
+        const auto counted = [&](long count) {
+            Ruler known = ruler;
+            known.count = count;
+            auto st = solvePairs(rule, known, Pairs(known, bare, curve.least()), out);
+            if (st) known.count = long(st->at.size()), st.value().slotOf = slotsOf(known, st->at.size());
+            return st;
+        };
+        if (rule.count > 0 || !ruler.lineup.special().last) return counted(rule.count > 0 ? rule.count : -1);
+        // The last place has a part of its own: as many as still go in with it.
+        auto st = counted(-1);
+        for (long n = st ? long(st->at.size()) + 1 : 0; n > 1; --n)
+            if (auto now = counted(n); now && long(now->at.size()) >= n) return now;
+        return st;
+    }
     long count = rule.count;
     double step = factor, from = 0; // of k from place to place, k of the first place
     if (count > 0) {
@@ -125,7 +319,14 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
         if (count < 1 || (!ruler.closed && n < 1))
             return Problem{"The pitch is longer than the " + mm(ruler.usable) + " that can be used. Lower its keys.",
                            "pitches"};
-        if (!ruler.closed) from = spareOf(rule.leftOver) * std::max(0.0, k.total() - double(n) * factor);
+        const double spare = spareOf(rule.leftOver), over = std::max(0.0, k.total() - double(n) * factor);
+        if (!ruler.closed && spare > 0) { // lengths are shared, not pitches
+            const auto miss = [&](double x) {
+                return (k.stationOf(x) - ruler.start) * (1 - spare) -
+                       spare * (end - k.stationOf(std::min(k.total(), x + double(n) * factor)));
+            };
+            from = spare == 1 ? over : risingRoot(miss, 0, over, tolerance::station);
+        }
     }
     for (long i = 0; i < count; ++i)
         out.at.push_back(std::min(end, k.stationOf(std::min(k.total(), from + double(i) * step))));

@@ -10,7 +10,8 @@ namespace vicinal::spacing {
 std::vector<double> chain(const Ruler& ruler, double first, double end, long links, double play) {
     std::vector<double> pins{first};
     for (long i = 0; i < links; ++i) {
-        const double next = chordFrom(ruler.path, pins.back(), *ruler.lineup.pins(i) + play);
+        const double size = ruler.part(i).sizeAt(ruler.wrap(pins.back()));
+        const double next = chordFrom(ruler.path, pins.back(), *ruler.pins(i) * size + play);
         if (!(next <= end)) break;
         pins.push_back(next);
     }
@@ -22,11 +23,14 @@ long countsBy(const Ruler& ruler) {
     return std::lcm(ruler.spacing.multiple, links && ruler.closed ? ruler.lineup.period() : 1L);
 }
 
-double playFor(const Ruler& ruler, long links) {
+double playFor(const Ruler& whole, long links) {
+    Ruler ruler = whole;
+    ruler.count = links;
     constexpr double kEndless = std::numeric_limits<double>::infinity();
     double shortest = kEndless;
-    for (size_t k = 0; k < ruler.lineup.parts().size(); ++k)
-        if (const auto d = ruler.lineup.pins(long(k))) shortest = std::min(shortest, *d);
+    for (size_t k = 0; k < ruler.lineup.slotCount(); ++k)
+        if (const auto d = ruler.lineup.stands(k) ? ruler.lineup.pins(k) : std::nullopt)
+            shortest = std::min(shortest, *d);
     const auto miss = [&](double play) {
         const auto pins = chain(ruler, ruler.start, kEndless, links, play);
         return long(pins.size()) == links + 1 ? pins.back() - ruler.end() : std::nan("");
@@ -61,8 +65,9 @@ namespace {
 
 /// What keeps these parts from being links at all.
 std::optional<Problem> defectOf(const PinToPin& rule, const Ruler& ruler) {
-    for (size_t k = 0; k < ruler.lineup.parts().size(); ++k) { // every part of the pattern is a link
-        const auto d = ruler.lineup.pins(long(k));
+    for (size_t k = 0; k < ruler.lineup.slotCount(); ++k) { // every part of the run is a link
+        if (!ruler.lineup.stands(k)) continue;
+        const auto d = ruler.lineup.pins(k);
         if (!d)
             return Problem{"This part has no pins, so that there is nothing to meet. Set two pins in its seat, or take "
                            "another rule.",
@@ -127,8 +132,10 @@ long leastPlay(const Ruler& ruler, long most) {
 
 } // namespace
 
-Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<double> reuse) {
-    if (auto defect = defectOf(rule, ruler)) return *defect;
+Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<double> reuse) {
+    if (auto defect = defectOf(rule, whole)) return *defect;
+    Ruler ruler = whole;
+    if (rule.count > 0) ruler.count = rule.count;
     const double slack = tolerance::arc * ruler.usable, end = ruler.end();
     const bool counted = rule.count > 0;
     // A closed chain with a count may end short of its start or reach beyond it: how far, is what is asked for.
@@ -136,16 +143,26 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<dou
     auto pins = chain(ruler, ruler.start, reach, counted ? rule.count : kMostPlaces, 0);
     long links = long(pins.size()) - 1;
     if (links < 1)
-        return Problem{"Not one link fits: it is " + mm(*ruler.lineup.pins(0)) + " from pin to pin, and the path has " +
+        return Problem{"Not one link fits: it is " + mm(*ruler.pins(0)) + " from pin to pin, and the path has " +
                            mm(ruler.usable) + ".",
                        "rule"};
+    if (!counted && ruler.lineup.special().last) // as many as still go in with the last one's own part
+        for (long n = links + 1; n > 0; --n) {
+            ruler.count = n;
+            if (auto now = chain(ruler, ruler.start, reach, n, 0); long(now.size()) == n + 1) {
+                pins = std::move(now);
+                links = n;
+                break;
+            }
+        }
+    ruler.count = counted ? rule.count : links;
     double play = 0;
     if (rule.play > 0) { // the count that comes nearest, unless one is wanted
         const long wanted = counted ? rule.count : leastPlay(ruler, links);
         const double needed = playFor(ruler, wanted);
         if (std::abs(needed) <= rule.play * (1 + 1e-9)) {
             play = needed;
-            links = wanted;
+            links = ruler.count = wanted;
             pins = chain(ruler, ruler.start, std::numeric_limits<double>::infinity(), links, play);
             pins.back() = end;
         } else if (counted && ruler.closed) {
@@ -160,7 +177,12 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<dou
     if (const long by = countsBy(ruler); !counted && play == 0 && by > 1 && links >= by) { // whole patterns
         links = links / by * by;
         pins.resize(size_t(links) + 1);
+        if (links != ruler.count && ruler.lineup.special().last) {
+            ruler.count = links;
+            pins = chain(ruler, ruler.start, reach, links, 0);
+        }
     }
+    ruler.count = links;
     const double spare = spareOf(rule.leftOver);
     if (!ruler.closed && play == 0 && spare > 0 && end - pins.back() > slack)
         pins = spared(ruler, std::move(pins), spare, slack);
@@ -168,11 +190,12 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& ruler, std::vector<dou
     out.at = std::move(reuse);
     out.at.assign(pins.begin(), pins.end() - 1);
     out.pins.assign(pins.begin() + 1, pins.end());
+    out.slotOf = slotsOf(ruler, size_t(links));
     out.joints = jointTurns(ruler.path, out.at, out.pins, ruler.closed);
     out.even = false;
     out.play = play;
     out.pitch = (pins.back() - pins.front()) / double(links);
-    out.value = *ruler.lineup.pins(0);
+    out.value = *ruler.pins(0);
     out.leftOver = ruler.closed ? 0 : std::max(0.0, ruler.usable - (pins.back() - pins.front()));
     if (ruler.closed) {
         const double missing = (pointOn(ruler.path, pins.back()) - pointOn(ruler.path, pins.front())).norm();

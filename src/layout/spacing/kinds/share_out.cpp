@@ -61,11 +61,11 @@ public:
     }
 
 private:
-    Occupied occupiedAt(double s) const { return m_ruler.lineup.part(0).at(m_ruler.wrap(s)); }
+    Occupied occupiedAt(double s) const { return m_ruler.lineup.only().at(m_ruler.wrap(s)); }
 
     /// Steps off from `first`; the front of the last one. Notes the first place that had to jump.
     double reach(double first, double gap, std::span<double> at) {
-        GapWalk walk(m_ruler.lineup.part(0));
+        GapWalk walk(m_ruler.lineup.only());
         walk.start(first);
         at[0] = first;
         m_jumped = -1;
@@ -145,7 +145,7 @@ private:
         m_budget -= 2 * long(at.size());
         std::vector<double> wrapped(at.begin(), at.end());
         for (double& s : wrapped) s = m_ruler.wrap(s);
-        const auto there = m_ruler.lineup.part(0).at(wrapped);
+        const auto there = m_ruler.lineup.only().at(wrapped);
         for (size_t i = 0; i + 1 < at.size(); ++i) {
             const double g = at[i + 1] - there[i + 1].behind - at[i] - there[i].ahead;
             r.least = std::min(r.least, g);
@@ -205,9 +205,7 @@ public:
             if (lost && !std::isfinite(lo) && m_ruler.straight()) next = value - 0.2 * std::abs(value);
             value = next;
         }
-        uneven = true; // between them some place jumps: the nearest that stays in the stretch
-        at = low.size() == size_t(m_count) ? low : high;
-        return std::isfinite(lo) ? lo : hi;
+        return nearest(low, std::isfinite(lo) ? lo : hi, at);
     }
 
 private:
@@ -235,14 +233,95 @@ private:
         return walk.missPlace(value, end, m_count - 1);
     }
 
+    /// Between two numbers some place jumps. Chords may still be equal, only not each one the first that is so long;
+    /// else what comes nearest, all of it within the stretch.
+    double nearest(const std::vector<double>& low, double value, std::vector<double>& at) {
+        uneven = true;
+        const bool complete = low.size() == size_t(m_count);
+        const double steps = double(m_count) - (m_ruler.closed ? 0 : 1) + 2 * m_lead, pitch = m_ruler.usable / steps;
+        if (complete)
+            at = low;
+        else
+            for (long i = 0; i < m_count; ++i) {
+                at.resize(size_t(m_count));
+                at[size_t(i)] = m_ruler.start + (m_lead + double(i)) * pitch;
+            }
+        if (!m_ruler.straight()) return value;
+        std::vector<ChordStep> chords;
+        std::vector<double> all, same;
+        const auto step = [&](double share, double ahead, double behind) {
+            switch (m_ruler.spacing.measure) {
+            case Measure::ClearGap: chords.push_back({share, ahead + behind}); break;
+            case Measure::OfLength: chords.push_back({share * (ahead + behind), 0}); break;
+            case Measure::CentreToCentre: chords.push_back({share, 0}); break;
+            }
+        };
+        const auto level = [&](long i) { return m_ruler.part(i).level(); };
+        if (m_lead > 0) {
+            const Occupied first = level(0);
+            const bool whole = m_ruler.spacing.measure == Measure::OfLength; // of the part's own length, as walked
+            step(m_lead, whole ? first.ahead : m_ruler.faceStart, first.behind);
+            all.push_back(m_ruler.start);
+        }
+        for (long i = 0; i + 1 < m_count; ++i) step(1, level(i).ahead, level(i + 1).behind);
+        if (m_lead > 0)
+            step(m_lead, level(m_count - 1).ahead, m_ruler.faceEnd);
+        else if (m_ruler.closed)
+            step(1, level(m_count - 1).ahead, level(0).behind);
+        same = all;
+        for (long i = 0; i < m_count; ++i) {
+            all.push_back(at[size_t(i)]);
+            same.push_back(m_ruler.start + (m_lead + double(i)) * pitch);
+        }
+        if (m_lead > 0 || m_ruler.closed) {
+            all.push_back(m_ruler.end());
+            same.push_back(m_ruler.end());
+        }
+        if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) return value;
+        const double spread = evenChords(m_ruler.path, same, chords);
+        const double otherwise = complete ? evenChords(m_ruler.path, all, chords) : spread;
+        const auto& best = otherwise < spread ? all : same;
+        const size_t from = m_lead > 0 ? 1 : 0;
+        std::copy_n(best.begin() + long(from), m_count, at.begin());
+        uneven = !(std::min(spread, otherwise) <= tolerance::length);
+        const auto& c = chords.front();
+        return ((pointOn(m_ruler.path, best[1]) - pointOn(m_ruler.path, best[0])).norm() - c.more) / c.per;
+    }
+
     const Ruler& m_ruler;
     double m_lead;
     long m_count;
 };
 
+/// What was to be equal, as it came out.
+Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st);
+/// Says so where it is not, after all.
+void tellUneven(const Ruler& ruler, Stations& st) {
+    const auto how = unevenOf(ruler, st);
+    if (how.most - how.least > tolerance::length) st.uneven = how;
+}
+
+Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st) {
+    if (!ruler.straight()) {
+        const Range r = rangeOf(ruler, st);
+        return {r.gapLeast, r.gapMost};
+    }
+    Stations::Uneven out{std::numeric_limits<double>::infinity(), 0, true};
+    const auto chord = [&](double from, double to) {
+        const double d = (pointOn(ruler.path, to) - pointOn(ruler.path, from)).norm();
+        out.least = std::min(out.least, d);
+        out.most = std::max(out.most, d);
+    };
+    for (size_t i = 1; i < st.at.size(); ++i) chord(st.at[i - 1], st.at[i]);
+    if (ruler.closed && !st.at.empty()) chord(st.at.back(), ruler.end());
+    return out;
+}
+
 } // namespace
 
-Stations share(const Ruler& ruler, ShareEnds ends, long count, std::vector<double> reuse) {
+namespace {
+
+Stations shareOnce(const Ruler& ruler, ShareEnds ends, long count, std::vector<double> reuse) {
     Stations out;
     out.at = std::move(reuse);
     const double lead = ruler.lead(ends), intervals = double(count) - (ruler.closed ? 0 : 1) + 2 * lead;
@@ -260,13 +339,13 @@ Stations share(const Ruler& ruler, ShareEnds ends, long count, std::vector<doubl
         const double gap = (ruler.usable - ruler.faceStart - ruler.faceEnd - double(count) * length) / intervals;
         out.value = gap;
         out.pitch = gap + length;
-        first = ruler.start + ruler.faceStart + lead * gap + ruler.lineup.part(0).at(0).behind;
+        first = ruler.start + ruler.faceStart + lead * gap + ruler.lineup.only().at(0).behind;
     }
     for (long i = 0; i < count; ++i) out.at[size_t(i)] = first + double(i) * out.pitch;
     if (!ruler.closed && lead == 0) out.at.back() = ruler.end();
     if (!ruler.stepwise()) return out;
     out.even = false;
-    if (gaps && !ruler.straight() && ruler.lineup.single() && lead == 0) {
+    if (gaps && !ruler.straight() && ruler.plain() && lead == 0) {
         if (count < 2) return out;
         const long steps = ruler.closed ? count : count - 1;
         out.at.resize(size_t(steps) + 1);
@@ -274,13 +353,37 @@ Stations share(const Ruler& ruler, ShareEnds ends, long count, std::vector<doubl
         GapSharer sharer(ruler, budget);
         out.value = sharer.share(first, first + double(steps) * out.pitch, out.at);
         out.at.resize(size_t(count));
-        if (sharer.uneven) out.uneven = Stations::Uneven{}; // measured by the caller
+        if (sharer.uneven) tellUneven(ruler, out);
         return out;
     }
     Sharer sharer(ruler, lead, count);
     out.value = sharer.share(out.at);
-    if (sharer.uneven) out.uneven = Stations::Uneven{};
+    if (sharer.uneven) tellUneven(ruler, out);
     if (count > 1) out.pitch = (out.at.back() - out.at.front()) / double(count - 1);
+    return out;
+}
+
+} // namespace
+
+Stations share(const Ruler& ruler, ShareEnds ends, long count, std::vector<double> reuse) {
+    if (ruler.lineup.special().none() && !ruler.atEnd) return shareOnce(ruler, ends, count, std::move(reuse));
+    Ruler known = ruler;
+    known.count = count;
+    Stations out;
+    if (ruler.lineup.special().corner) {
+        // Those that stand on corners at equal pitch: most often they stay there, as the ends of bays do. Whichever do
+        // not are no corner's part.
+        const double lead = ruler.lead(ends),
+                     pitch = ruler.usable / (double(count) - (ruler.closed ? 0 : 1) + 2 * lead);
+        for (long i = 0; i < count; ++i)
+            if (ruler.onCorner(ruler.start + (lead + double(i)) * pitch)) known.corners.push_back(i);
+    }
+    for (bool settled = false; !settled;) {
+        out = shareOnce(known, ends, count, std::move(reuse));
+        reuse = {};
+        settled = std::erase_if(known.corners, [&](long i) { return !ruler.onCorner(out.at[size_t(i)]); }) == 0;
+    }
+    out.slotOf = slotsOf(known, out.at.size());
     return out;
 }
 

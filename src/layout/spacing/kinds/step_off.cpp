@@ -13,13 +13,16 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
         // What is left over in front of the run is `spare` of it all: one unknown, the first station. Shifted parts
         // take up another length of the path, so that every try is stepped off anew, with the same count.
         const size_t n = out.at.size();
+        Ruler known = ruler;
+        known.count = long(n);
         const auto miss = [&](double first, Walked& now) {
-            now = stepped(ruler, first, value, end, n, std::move(now.at));
+            now = stepped(known, first, value, end, n, std::move(now.at));
             const double left = now.at.size() < n ? -std::numeric_limits<double>::infinity() : now.left;
             return (first - ruler.start) * (1 - spare) - spare * left;
         };
         Walked low, high;
         low.at = out.at;
+        low.corners = walked.corners;
         const double close = tolerance::station + 1e-15 * end * std::sqrt(double(n));
         double a = ruler.start, b = end, fa = -spare * walked.left, fb = std::numeric_limits<double>::infinity();
         double x = a - fa, x1 = a, f1 = fa; // each place moves about as the first one does: slope 1
@@ -38,9 +41,14 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
         // Where the stations jump the two ends cannot get just their shares: the nearest that stays on the path.
         const bool upper = high.at.size() == n && fb < -fa;
         out.at = upper ? std::move(high.at) : std::move(low.at);
+        walked.corners = upper ? high.corners : low.corners;
         if (!ruler.bounded) out.leftOver = std::max(0.0, ruler.usable - (out.at.back() - out.at.front()));
     }
     const size_t n = out.at.size();
+    Ruler known = ruler;
+    known.count = long(n);
+    known.corners = walked.corners;
+    out.slotOf = slotsOf(known, n);
     out.even = false;
     out.value = value;
     out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
@@ -81,7 +89,7 @@ Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<doub
     out.pitch = pitch;
     double first = ruler.start, room = ruler.usable; // from the first place to the end of the last one's pitch
     if (ruler.bounded) {                             // one distance from what stands at either end
-        const Occupied o = gaps ? ruler.lineup.part(0).at(0) : Occupied();
+        const Occupied o = gaps ? ruler.lineup.only().at(0) : Occupied();
         first += (gaps ? ruler.faceStart + wanted + o.behind : pitch);
         room -= gaps ? ruler.faceStart + ruler.faceEnd + wanted : pitch;
     }
