@@ -272,6 +272,29 @@ private slots:
         QVERIFY(!prismOf(**stepped));
     }
 
+    /// One hole has no area to share out, holes in a line hardly more: it ends, with the nearest edge or neighbour.
+    void websOfFewHoles() {
+        const std::vector<Ring> edge{box(0, 0, 800, 600)};
+        for (const double r : {0.5, 10.0, 200.0}) {
+            const auto one = websOf(std::vector<Ring>{circleRing(300, 220, r, false)}, edge);
+            QCOMPARE(one.size(), size_t(1));
+            QVERIFY(std::abs(one[0].width - (220 - r)) < 1e-9);
+            QCOMPARE(one[0].other, Web::kEdge);
+        }
+        for (const size_t n : {2, 3, 9}) {
+            std::vector<Ring> line;
+            for (size_t i = 0; i < n; ++i) line.push_back(circleRing(100 + 60 * double(i), 300, 20, false));
+            const auto webs = websOf(line, edge);
+            QCOMPARE(webs.size(), n);
+            for (const Web& w : webs) QVERIFY(std::abs(w.width - 20) < 1e-9);
+        }
+        // The edge in a thousand small pieces, far away.
+        std::vector<Vec2> far;
+        for (int i = 0; i < 1000; ++i)
+            far.push_back(1e5 * Vec2(std::cos(2 * kPi * i / 1000), std::sin(2 * kPi * i / 1000)));
+        const auto lone = websOf(std::vector<Ring>{circleRing(0, 0, 1, false)}, std::vector<Ring>{polygonRing(far)});
+        QVERIFY(std::abs(lone[0].width - (1e5 * std::cos(kPi / 1000) - 1)) < 1e-3);
+    }
     void websAgainstBruteForce() {
         std::mt19937 rng(7);
         const auto real = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(rng); };

@@ -102,7 +102,10 @@ std::vector<Web> websOf(std::span<const Ring> holes, std::span<const Ring> edge)
     for (const Ring& r : holes) {
         shapes.emplace_back(r);
         items.push_back({shapes.back().middle, shapes.back().reach, shapes.size() - 1, nullptr});
-        all.add(shapes.back().middle);
+        const Vec2 reach =
+            Vec2::Constant(shapes.back().reach); // one hole, or several in a line, have no area otherwise
+        all.add(shapes.back().middle - reach);
+        all.add(shapes.back().middle + reach);
     }
     for (const Ring& r : edge) edges.emplace_back(r);
     for (const RingShape& e : edges)
@@ -110,7 +113,9 @@ std::vector<Web> websOf(std::span<const Ring> holes, std::span<const Ring> edge)
             items.push_back({e.boxes[k].middle(), e.boxes[k].reach(), Web::kEdge, &e.spans[k]});
     if (shapes.empty()) return {};
     const double area = std::max((all.x1 - all.x0) * (all.y1 - all.y0), 1e-12);
-    const double wide = std::max({all.x1 - all.x0, all.y1 - all.y0, 1e-6});
+    FlatBox whole; // with the edge: rings of cells are gone through up to the farthest of them
+    for (const Item& it : items) whole.add(it.middle);
+    const double wide = std::max({whole.x1 - whole.x0, whole.y1 - whole.y0, all.x1 - all.x0, all.y1 - all.y0, 1e-6});
     const double cell = std::max(std::sqrt(area / double(shapes.size())), wide / 2000);
     const Nearby nearby(std::move(items), cell);
     std::vector<Web> out;
