@@ -2,6 +2,7 @@
 // mutations are drawn by a seed; what they hit in the libraries is a child's death, not ours.
 #include "exchange/in/bring_in.h"
 #include "exchange/in/foreign.h"
+#include "exchange/in/lockdown.h"
 #include "exchange/step_writer.h"
 #include "model/documents.h"
 #include "model/file/document_file.h"
@@ -9,9 +10,14 @@
 #include "suite.h"
 #include "support.h"
 #include <QTemporaryDir>
+#include <fcntl.h>
 #include <filesystem>
 #include <fstream>
+#include <spawn.h>
 #include <sys/resource.h>
+#include <sys/socket.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
 #include <thread>
 
 namespace test_hostile {
@@ -78,6 +84,8 @@ private slots:
     void cancelEndsTheChildAtOnce();
     void aMissingReaderIsSaid();
     void storedSolidsAreNotTrusted();
+    void namesInsideMeshesAreNotOpened();
+    void theReaderCanOnlyCompute();
 };
 
 void TestHostile::mutatedFilesEndInAnAnswer_data() {
@@ -208,6 +216,84 @@ void TestHostile::aMissingReaderIsSaid() {
     const auto r = readDxf("/nowhere/at/all.dxf");
     QVERIFY(!r);
     QVERIFY2(r.problem().text.find("There is no file") != std::string::npos, r.problem().text.c_str());
+}
+
+/// A mesh that says where the rest of it stands: nothing but the file itself is ever opened.
+void TestHostile::namesInsideMeshesAreNotOpened() {
+    QTemporaryDir dir;
+    // A triangle's points as a buffer of its own, which a reader that follows names would find.
+    const std::string outside = dir.filePath("outside.bin").toStdString();
+    const float points[] = {0, 0, 0, 1, 0, 0, 0, 1, 0};
+    std::ofstream(outside, std::ios::binary).write(reinterpret_cast<const char*>(points), sizeof points);
+    const auto gltf = [](const std::string& buffers, int of) {
+        return R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],)"
+               R"("meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],)"
+               R"("accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[0,0,0],"max":[1,1,0]}],)"
+               R"("bufferViews":[{"buffer":)" +
+               std::to_string(of) + R"(,"byteLength":36}],"buffers":)" + buffers + "}";
+    };
+    const auto glb = [](std::string json) {
+        while (json.size() % 4) json += ' ';
+        std::string out = "glTF";
+        const auto word = [&](std::uint32_t v) { out.append(reinterpret_cast<const char*>(&v), 4); };
+        word(2), word(std::uint32_t(12 + 8 + json.size() + 8 + 4));
+        word(std::uint32_t(json.size())), out += "JSON" + json;
+        word(4), out += std::string("BIN\0", 4) + std::string(4, '\0');
+        return out;
+    };
+    const std::string named = R"({"byteLength":36,"uri":")" + outside + R"("})";
+    for (const auto& [bytes, kind] : {std::pair{gltf("[" + named + "]", 0), "gltf"},
+                                      {glb(gltf(R"([{"byteLength":4},)" + named + "]", 1)), "glb"}}) {
+        const auto r = readMesh(bytes, kind, 1000);
+        QVERIFY2(!r, kind);
+        QVERIFY2(r.problem().text.find("another file") != std::string::npos, r.problem().text.c_str());
+    }
+    // Materials are not needed: the shape comes in, and a pipe that nobody writes to is not waited for.
+    const std::string pipe = dir.filePath("pipe.mtl").toStdString();
+    QCOMPARE(mkfifo(pipe.c_str(), 0600), 0);
+    for (const std::string& material : {pipe, std::string("/etc/passwd"), std::string("../../outside.mtl")}) {
+        const auto r = readMesh("mtllib " + material + "\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "obj", 1);
+        QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+        QCOMPARE((*r)->triangles.size(), size_t(1));
+    }
+}
+
+/// What is left when the reader is locked, tried one by one in a child of its own.
+void TestHostile::theReaderCanOnlyCompute() {
+    QTemporaryDir dir;
+    const std::string file = dir.filePath("x").toStdString(), made = dir.filePath("made").toStdString();
+    std::ofstream(file) << "x";
+    const auto locked = [&](here::MayOpen may) {
+        const pid_t child = fork();
+        if (child == 0) {
+            if (!here::lockDown(may)) _exit(255);
+            int can = 0;
+            can |= open(file.c_str(), O_RDONLY) >= 0 ? 1 : 0;
+            can |= open(file.c_str(), O_WRONLY) >= 0 ? 2 : 0;
+            can |= open(made.c_str(), O_RDWR | O_CREAT, 0600) >= 0 ? 2 : 0;
+            can |= unlink(file.c_str()) == 0 ? 2 : 0;
+            can |= socket(AF_UNIX, SOCK_STREAM, 0) >= 0 ? 4 : 0;
+            can |= socket(AF_INET, SOCK_STREAM, 0) >= 0 ? 4 : 0;
+            const pid_t another = fork();
+            if (another == 0) _exit(0);
+            can |= another > 0 ? 8 : 0;
+            char* const words[] = {const_cast<char*>("true"), nullptr};
+            execv("/bin/true", words); // would end with 0
+            can |= 16;                 // it still runs
+            int value = 0;
+            std::thread([&] { value = 32; }).join();
+            _exit(can | value);
+        }
+        int status = 0;
+        waitpid(child, &status, 0);
+        return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+    };
+    const int reads = locked(here::MayOpen::ToRead);
+    if (reads == 255) QSKIP("this kernel has no such filter");
+    QCOMPARE(reads, 1 | 16 | 32);
+    QCOMPARE(locked(here::MayOpen::Nothing), 16 | 32);
+    QVERIFY(std::filesystem::exists(file));
+    QVERIFY(!std::filesystem::exists(made));
 }
 
 void TestHostile::storedSolidsAreNotTrusted() {

@@ -1,5 +1,6 @@
 #include "base/text.h"
 #include "exchange/in/readers.h"
+#include <assimp/IOSystem.hpp>
 #include <assimp/Importer.hpp>
 #include <assimp/ProgressHandler.hpp>
 #include <assimp/config.h>
@@ -21,6 +22,26 @@ public:
 private:
     const Stop* m_stop;
     Progress* m_progress;
+};
+
+/// The file is in memory, and there is no other one: a name inside it, of a buffer, a material or a picture, is never
+/// opened, wherever it leads.
+class Alone : public Assimp::IOSystem {
+public:
+    explicit Alone(std::vector<std::string>& asked) : m_asked(&asked) {}
+    bool Exists(const char* name) const override {
+        m_asked->emplace_back(name);
+        return false;
+    }
+    char getOsSeparator() const override { return '/'; }
+    Assimp::IOStream* Open(const char* name, const char*) override {
+        m_asked->emplace_back(name);
+        return nullptr;
+    }
+    void Close(Assimp::IOStream*) override {}
+
+private:
+    std::vector<std::string>* m_asked;
 };
 
 void collect(const aiScene& scene, const aiNode& node, const aiMatrix4x4& above, const Mat3& axes, double scale,
@@ -121,10 +142,16 @@ Result<std::shared_ptr<const Mesh>> here::readMesh(const std::string& bytes, con
     if (auto p = defectOf(bytes, extension)) return *p;
     Assimp::Importer importer;
     importer.SetProgressHandler(new Watch(stop, progress)); // the importer deletes it
+    std::vector<std::string> asked;
+    importer.SetIOHandler(new Alone(asked)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
     const aiScene* scene = importer.ReadFileFromMemory(
         bytes.data(), bytes.size(), aiProcess_Triangulate | aiProcess_SortByPType, extension.c_str());
     if (stop && *stop) return cancelled();
+    if ((!scene || !scene->mRootNode) && (extension == "glb" || extension == "gltf") && !asked.empty())
+        return Problem{"its shape stands in another file, " + text::quoted(asked.front()) +
+                           ", and only the one you choose is read. Save it as one file (.glb) and bring that in.",
+                       "file"};
     if (!scene || !scene->mRootNode) {
         const std::string why = importer.GetErrorString();
         return Problem{why.find("No meshes") != std::string::npos || why.empty()
