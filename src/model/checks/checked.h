@@ -10,10 +10,11 @@ namespace vicinal {
 
 /// One measured place or pair of a check.
 struct CheckedPlace {
-    int place = 0;    ///< index of the place, from 0
-    int other = -1;   ///< index of what it is measured against: of the same run, or of `item`; -1: nothing
-    Id item = 0;      ///< run or site body of `other`; 0: the run itself
-    double value = 0; ///< in what the check is measured in
+    int place = 0;        ///< index of the place, from 0
+    int other = -1;       ///< index of what it is measured against: of the same run, or of `item`; -1: nothing
+    Id item = 0;          ///< run or site body of `other`; 0: the run itself
+    double value = 0;     ///< in what the check is measured in
+    bool crosses = false; ///< they run into one another, and how deep cannot be said: `value` is no number to use
     Mark mark = Mark::Good;
     int excuse = -1;                         ///< index into Check::excused; -1: none
     Vec3 a = Vec3::Zero(), b = Vec3::Zero(); ///< nearest points, where there are two; the middle of an opening's ball

@@ -45,12 +45,14 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         p.other = asked[i].other;
         p.item = asked[i].item;
         p.value = v.clear;
+        p.crosses = v.crossing && !v.depthKnown;
         p.a = v.a;
         p.b = v.b;
         if (several) {
             const auto [at, fresh] = seen.try_emplace({p.place, p.other, int(p.item)}, out.places.size());
             if (!fresh) {
-                if (p.value < out.places[at->second].value) out.places[at->second] = p;
+                const CheckedPlace& was = out.places[at->second];
+                if (p.crosses != was.crosses ? p.crosses : p.value < was.value) out.places[at->second] = p;
                 continue;
             }
         }
@@ -58,7 +60,7 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
     }
     if (open)
         out.remarks.push_back(said("Bodies that run into one another are open, or run through themselves: how deep "
-                                   "cannot be said, distances are "
+                                   "cannot be said; the other distances are "
                                    "true."));
 }
 

@@ -160,7 +160,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     double worstBy = -1e300;
     bool unsure = false;
     for (CheckedPlace& p : out.places) {
-        const double by = beyond(c, p.value);
+        const double by = p.crosses ? 1e300 : beyond(c, p.value); // whatever the limit: an unknown is never good
         p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
         // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
         const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
@@ -178,7 +178,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
             }
         }
         // Without a limit: the least of distances, the most of everything else.
-        const double rank = limited ? by : words.clearances || c.of == CheckOf::Reach ? -p.value : p.value;
+        const double rank = limited || p.crosses ? by : words.clearances || c.of == CheckOf::Reach ? -p.value : p.value;
         if (p.excuse < 0 && (!worst || rank > worstBy)) {
             worst = &p;
             worstBy = rank;
@@ -205,21 +205,25 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         return;
     }
     out.worst = *worst;
-    out.value = worst->value;
+    if (!worst->crosses) out.value = worst->value;
     if (limited) {
         const bool under = c.least && (!c.most || *c.least - worst->value > worst->value - *c.most);
         out.limit = under ? c.least : c.most;
     }
     const Words where = whereOf(c, of, *worst);
-    Words value = inWords(c, worst->value);
-    if (words.clearances && worst->value < 0)
+    Words value = worst->crosses ? Words("They run into one another") : inWords(c, worst->value);
+    if (worst->crosses)
+        ;
+    else if (words.clearances && worst->value < 0)
         value = "They run " + inWords(c, -worst->value) + " into one another";
     else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
         value = "They run into one another";
     else if (c.of == CheckOf::Reach && worst->value == 0)
         value = "It misses";
     out.text = value + where;
-    if (limited && worst->mark == Mark::Wrong)
+    if (worst->crosses)
+        out.text += "; how deep cannot be said, since a body is open or runs through itself";
+    else if (limited && worst->mark == Mark::Wrong)
         out.text +=
             (worst->value < *out.limit ? ", under the limit of " : ", over the limit of ") + inWords(c, *out.limit);
     else if (limited)

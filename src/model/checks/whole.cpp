@@ -63,7 +63,7 @@ void measureWhole(Pass&, const RunResult& run, CheckResult& out) {
         if (!l.closed)
             out.cannot = "The run does not go all the way round: it has no seam.";
         else
-            one(std::abs(l.closing.value_or(0)), int(l.inRow) - 1);
+            one(std::abs(l.closing.value_or(l.leftOver)), int(l.inRow) - 1); // links: straight; others: of the path
         return;
     case CheckOf::Teeth:
         if (run.seats.empty()) out.cannot = "It is no chain round wheels.";
