@@ -209,7 +209,7 @@ void TestDocument::whatIsLeftOutTakesItsDefault() {
     QVERIFY(std::get<StepOff>(d->runs[1]->spacing->rule) == (StepOff{250}));
     const auto& post = std::get<Post>(std::get<Maker>(d->parts[0]->shape));
     QVERIFY(post == (Post{.height = 900}));
-    QVERIFY(d->parts[0]->seat == Seat{});
+    QVERIFY(d->parts[0]->seat == (Seat{.point = Vec3(0, 0, 0)})); // where its maker seats it, as in the window
     const auto e = evaluate(*d);
     QCOMPARE(e->runs[0]->placed->count(), size_t(21));
     QCOMPARE(e->runs[1]->placed->count(), size_t(12));

@@ -189,7 +189,10 @@ PartItem partFromJson(const Json& j, const std::string& where, const PartContext
             p.under[k] = under[k].get<Id>();
         }
     }
-    if (context.version >= 4 && !j.contains("seat")) return p;
+    if (context.version >= 4 && !j.contains("seat")) {
+        if (std::holds_alternative<Maker>(p.shape)) p.seat.point = Vec3(0, 0, 0); // its maker's own, as in the window
+        return p;
+    }
     const Json& seat = R::member(j, where, "seat");
     const Json& point = R::member(seat, where, "point");
     if (point.contains("box")) {
