@@ -57,6 +57,7 @@ private slots:
     void linksStayTogetherInEveryPhase();
     void wheelsTurnWithTheChain();
     void nothingElseIsTouched();
+    void whateverTheRuleTheyMoveAsOne();
     void whatCannotMoveStands();
     void aSweepFindsTheTightestPhase();
     void paceAndStopsAreKept();
@@ -193,6 +194,51 @@ void TestMoving::wheelsTurnWithTheChain() {
     const auto later = atTime(b, 9)->run(21);
     for (size_t w = 0; w < later->seats.size(); ++w)
         NEAR(later->seats[w].phase - b->run(21)->seats[w].phase, -80 * 9 / (w == 0 || w == 3 ? 260. : 150.), 1e-9);
+}
+
+void TestMoving::whateverTheRuleTheyMoveAsOne() {
+    const Profile keys{{{0, 120}, {2500, 340}}};
+    const auto bays = [](RunItem& r) {
+        r.spacing->bays = BayEdges::Stations;
+        r.spacing->bayStations = {900, 1700};
+    };
+    for (const bool closed : {false, true})
+        for (const auto& [rule, more] : std::vector<std::pair<SpacingRule, std::function<void(RunItem&)>>>{
+                 {Listed{{40, 300, 350, 900}}, {}},
+                 {Graded{keys}, {}},
+                 {ShareOut{4}, bays},
+                 {StepOff{170}, [&](RunItem& r) {
+                      bays(r);
+                      r.spacing->measure = Measure::ClearGap;
+                      r.sequence.steps = {{2, 1}, {2, 2}};
+                  }}}) {
+            const Document d = posts(closed, rule, [&, how = more](RunItem& r) {
+                r.spacing->insetStart = 60;
+                r.spacing->insetEnd = 220;
+                if (how) how(r);
+            });
+            const auto e = evaluate(d);
+            const auto run = e->run(d.runs[0]->id);
+            QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
+            const WayRange range = wayRange(*run);
+            const double L = run->path->path->length();
+            for (const double way : {closed ? 777.0 : range.forward, closed ? -0.3 * L : range.back, 31.0}) {
+                const auto moved = movedRun(*run, way);
+                QVERIFY2(bool(moved), moved ? "" : moved.problem().text.c_str());
+                const auto &was = run->placed->stations(), &now = (*moved)->placed->stations();
+                QCOMPARE(now.size(), was.size());
+                for (size_t i = 0; i < was.size(); ++i) {
+                    double to = was[i] + way;
+                    if (closed) to = std::fmod(to + L, L);
+                    const double off = std::abs(now[i] - to);
+                    QVERIFY2(
+                        std::min(off, std::abs(off - L)) < 1e-6,
+                        qPrintable(
+                            QString("rule %1, place %2: %3 is not %4").arg(rule.index()).arg(i).arg(now[i]).arg(to)));
+                    QCOMPARE((*moved)->placed->laid->slot[i], run->placed->laid->slot[i]);
+                }
+            }
+        }
 }
 
 void TestMoving::nothingElseIsTouched() {

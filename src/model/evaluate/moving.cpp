@@ -51,6 +51,21 @@ double farthest(const RunResult& run, double first, double about) {
     return good;
 }
 
+/// A rule that is made of places on the path - a list, keys, bays - would come out otherwise further on: its places
+/// move as one, as far from each other as they stand.
+bool movesAsOne(const Spacing& s) {
+    return s.bays != BayEdges::None || std::holds_alternative<Listed>(s.rule) || std::holds_alternative<Graded>(s.rule);
+}
+
+/// Those of the first row, rising.
+std::vector<double> stationsOf(const RunResult& run) {
+    const Laid& laid = *run.placed->laid;
+    std::vector<double> out(laid.stations.begin(), laid.stations.begin() + long(std::min(laid.inRow, laid.count())));
+    for (size_t i = 1; i < out.size(); ++i)
+        while (out[i] < out[i - 1]) out[i] += run.path->path->length();
+    return out;
+}
+
 } // namespace
 
 WayRange wayRange(const RunResult& run) {
@@ -59,6 +74,14 @@ WayRange wayRange(const RunResult& run) {
     const Path& path = *run.path->path;
     const Laid& laid = *run.placed->laid;
     if (path.closed() && !s.from && !s.to) return {0, 0, path.length()};
+    if (movesAsOne(s)) { // up to the ends of path or stretch
+        const auto at = stationsOf(run);
+        const double L = path.length(), from = s.from.value_or(0), to = s.to.value_or(L);
+        double first = at.front(), last = at.back(), end = to;
+        if (path.closed() && end <= from) end += L;
+        if (path.closed() && first < from - tolerance::length) first += L, last += L;
+        return {from - first, end - last, 0};
+    }
     // Open: as far as the insets and what is left over allow.
     const auto* stepped = std::get_if<StepOff>(&s.rule);
     const auto* links = std::get_if<PinToPin>(&s.rule);
@@ -195,6 +218,24 @@ Spacing slidBy(const RunResult& run, double way) {
     const Spacing& s = run.item->spacing;
     Spacing out = s;
     const WayRange r = wayRange(run);
+    if (movesAsOne(s)) {
+        Listed list;
+        list.at.clear();
+        const auto at = stationsOf(run);
+        const double start = r.lap > 0 ? 0 : std::clamp(way, r.back, r.forward) - r.back;
+        for (const double v : at) list.at.push_back(start + (v - at.front()));
+        out.rule = list;
+        out.bays = BayEdges::None;
+        out.bayRules.clear();
+        out.measure = Measure::CentreToCentre;
+        out.along = Along::Path;
+        out.insetStart = out.insetEnd = 0;
+        if (r.lap > 0) {
+            out.slide = std::fmod(at.front() + way, r.lap);
+            if (out.slide < 0) out.slide += r.lap;
+        }
+        return out;
+    }
     if (r.lap > 0) {
         // The same links all the way: round wheels a chain is a hair longer in one phase than in another.
         const auto count = long(run.placed->laid->inRow);
@@ -224,6 +265,23 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
     assert(run.placed && !run.problem);
     auto out = std::make_shared<RunResult>(run);
     PlaceOrder order = orderOf(run);
+    if (movesAsOne(run.item->spacing)) {
+        const auto pins = [](const SpacingRule& r) {
+            return std::holds_alternative<PinToPin>(r) || std::holds_alternative<Coupled>(r);
+        };
+        const auto& bays = run.item->spacing->bayRules;
+        if (pins(run.item->spacing->rule) ||
+            std::any_of(bays.begin(), bays.end(), [&](const BayRule& b) { return pins(b.rule); }))
+            return Problem{"Links in bays do not move: each bay ends where it does. Use no bays, or let the run stand "
+                           "still.",
+                           "moves"};
+        // Each place takes its part along.
+        const Laid& laid = *run.placed->laid;
+        order.pattern = {};
+        order.pattern.order.clear();
+        for (size_t i = 0; i < std::min(laid.inRow, laid.count()); ++i) order.pattern.order.push_back(laid.slot[i]);
+        order.special = {};
+    }
     order.spacing = slidBy(run, way);
     auto laid = lay(*run.path->path, order);
     if (!laid) return laid.problem();
