@@ -71,6 +71,10 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
             ? order.pattern.order.empty()
             : !(*std::max_element(order.pattern.weights.begin(), order.pattern.weights.end()) > 0))
         return Problem{"The sequence has no part that could stand anywhere. Raise a count or a weight.", "sequence"};
+    for (const double w : order.pattern.weights)
+        if (!(w >= 0 && inReach(w)))
+            return Problem{"A weight is a share of chance, from 0 on. Type 0 for a part that is not to stand anywhere.",
+                           "sequence"};
     if (auto p = standsWrong(order)) return p;
     const Changes& c = order.changes;
     for (const auto& [profile, key] :

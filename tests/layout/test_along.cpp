@@ -45,6 +45,8 @@ private slots:
     void gapsHeedTheSize();
     void unevennessIsTheSameEverywhere();
     void sequencesAndSpecialPlaces();
+    void specialPartsKeepTheGap();
+    void nudgesAndAimsAreThePaths();
     void exceptionsStayWithTheirPlace();
     void rowsTiersAndEchoes();
     void rowsKeepTheirOwnPitch();
@@ -52,6 +54,124 @@ private slots:
     void whatCannotBeIsRefused_data();
     void whatCannotBeIsRefused();
 };
+
+/// First, last, every third, corner and swapped parts of another length: the same gap beside each, worked out by hand.
+void TestAlong::specialPartsKeepTheGap() {
+    const auto sized = [](double length) { return Box3(Vec3(-length / 2, -5, 0), Vec3(length / 2, 5, 10)); };
+    PlaceOrder o;
+    o.partBox = sized(20);
+    o.others = {PartOnRun{{}, sized(120)}};
+    o.facing.crown = Upright{};
+    o.spacing->measure = Measure::ClearGap;
+    o.spacing->rule = StepOff{50};
+    const Path line = straight(1000);
+    const auto gaps = [](const Places& p) {
+        std::vector<double> out;
+        for (const Gap& g : p.gaps) out.push_back(g.clear());
+        return out;
+    };
+    const auto same = [&](const Path& path, size_t count, double gap) {
+        const Places p = placed(path, o);
+        QCOMPARE(p.count(), count);
+        for (const double g : gaps(p)) NEAR(g, gap, 1e-9);
+    };
+    o.special.first = 1; // 0, then 120 and on by 70
+    same(line, 14, 50);
+    o.special = {};
+    o.special.last = 1; // 70 i up to 840, and 840 + 10 + 50 + 60
+    same(line, 14, 50);
+    NEAR(placed(line, o).stations().back(), 960, 1e-9);
+    o.special = {};
+    o.special.nth = 1, o.special.every = 3;
+    same(line, 10, 50);
+    o.special = {};
+    o.exceptions.resize(1);
+    o.exceptions[0].place = 4, o.exceptions[0].part = 2; // the slot plus one; 260, then 380 and on
+    same(line, 13, 50);
+    o.exceptions[0] = {};
+    o.exceptions[0].station = 300, o.exceptions[0].part = 2;
+    same(line, 13, 50);
+    o.exceptions[0] = {};
+    o.exceptions[0].place = 4, o.exceptions[0].size = 3; // 60 long
+    same(line, 14, 50);
+    o.exceptions.clear();
+    // A corner's part stands on a corner of a ring by symmetry: eight places, four of them on corners.
+    const Path ring = pathOf({Line{{0, 0, 0}, {800, 0, 0}}, Line{{800, 0, 0}, {800, 800, 0}},
+                              Line{{800, 800, 0}, {0, 800, 0}}, Line{{0, 800, 0}, {0, 0, 0}}},
+                             true);
+    o.special.corner = 1;
+    o.spacing->rule = ShareOut{8};
+    const Places all = placed(ring, o);
+    for (size_t i = 0; i < 8; ++i) {
+        QCOMPARE(int(all.laid->slot[i]), i % 2 == 0 ? 1 : 0);
+        NEAR(all.stations()[i], 400 * double(i), 1e-6);
+    }
+    // In bays between corners the part of a corner belongs to both of them.
+    o.spacing->bays = BayEdges::Corners;
+    o.spacing->rule = ShareOut{5};
+    const Places bays = placed(ring, o);
+    QCOMPARE(bays.count(), size_t(16));
+    std::vector<double> each = gaps(bays);
+    const auto [least, most] = std::minmax_element(each.begin(), each.end());
+    NEAR(*least, *most, 1e-6);
+    // Plumb flat parts of any height on a slope: in plan, over its cosine.
+    PlaceOrder flat;
+    flat.partBox = Box3(Vec3(-200, -15, 0), Vec3(200, 15, 20));
+    flat.others = {PartOnRun{{}, Box3(Vec3(-200, -15, 0), Vec3(200, 15, 300))}};
+    flat.pattern.order = {0, 1};
+    flat.spacing->measure = Measure::ClearGap;
+    flat.spacing->rule = StepOff{20};
+    const Path slope = pathOf({Line{{0, 0, 0}, {5000, 0, 500}}});
+    const Places steps = placed(slope, flat);
+    for (size_t i = 1; i < steps.count(); ++i)
+        NEAR(steps.stations()[i] - steps.stations()[i - 1], 20 + 400 / std::cos(std::atan(0.1)), 1e-9);
+}
+
+/// A nudge goes along, across and up of the path, whatever the part is turned; a nose points at its target from where
+/// the part stands, also in a second row, and stays on its pins when it is rolled or looks back.
+void TestAlong::nudgesAndAimsAreThePaths() {
+    PlaceOrder o = order(ShareOut{5});
+    o.exceptions.resize(2);
+    o.exceptions[0].place = 3;
+    o.exceptions[0].move = Vec3(10, 4, 2);
+    o.exceptions[1].place = 8; // of the second row
+    o.exceptions[1].move = Vec3(-7, 0, 5);
+    o.rows.rows = 2;
+    o.rows.apart = 2000;
+    const Path line = straight(10'000);
+    for (int how = 0; how < 5; ++how) {
+        PlaceOrder now = o;
+        if (how == 1) now.facing.backwards = true;
+        if (how == 2) now.facing.turn = Vec3(0.3, 0, kPi / 2);
+        if (how == 3) now.facing.nose = AtTarget{}, now.facing.target = Vec3(5000, 4000, 500);
+        if (how == 4) now.facing.nose = AsDrawn{};
+        now.changes.up = constant(300);
+        const Places p = placed(line, now);
+        QVERIFY(p.laid->staleExceptions.empty());
+        NEAR((p.frame(2).seat - Vec3(5010, 4, 302)).norm(), 0, 1e-9);
+        NEAR((p.frame(7).seat - Vec3(5003, 2004, 307)).norm(), 0, 1e-9); // a copy of the third, and its own besides
+        NEAR((p.frame(6).seat - Vec3(2500, 2000, 300)).norm(), 0, 1e-9);
+        if (how == 3)
+            for (size_t i = 0; i < p.count(); ++i)
+                NEAR(between(p.frame(i).axes.col(0), now.facing.target - p.frame(i).seat), 0, 1e-9);
+    }
+    PlaceOrder pins = order(StepOff{300});
+    pins.facing.nose = BetweenPins{};
+    pins.pins = Pins{Vec3(-20, 0, 35), Vec3(70, 0, 35)};
+    const Path bend = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 400, 4}});
+    for (const bool back : {false, true})
+        for (const double roll : {0.0, 0.7, kPi / 2}) {
+            pins.facing.turn = Vec3(roll, 0, 0);
+            pins.facing.backwards = back;
+            const Places p = placed(bend, pins);
+            for (size_t i = 0; i < p.count(); ++i)
+                for (const Vec3& pin : *pins.pins) {
+                    const Vec3 at = (p.pose(i) * pin.homogeneous()).head<3>();
+                    NEAR(std::hypot(at.x(), at.y()), 400, 1e-9);
+                    NEAR(at.z(), 0, 1e-9);
+                }
+        }
+}
 
 void TestAlong::crownsOutwardGivenAndAimed() {
     // A ring that stands upright, as a wheel: outward is away from its hub, over the top and below alike.
@@ -526,7 +646,8 @@ void TestAlong::whatCannotBeIsRefused_data() {
                                       {"nose", "no pins"},
                                       {"turnStep", "Type an angle"},
                                       {"target", "nowhere to point"},
-                                      {"rowsApart", "inside of the bend"}})
+                                      {"rowsApart", "inside of the bend"},
+                                      {"sequence", "from 0 on"}})
         QTest::newRow(says) << n++ << QString(field) << QString(says);
 }
 
@@ -550,6 +671,7 @@ void TestAlong::whatCannotBeIsRefused() {
     case 10: o.facing.nose = BetweenPins{}; break;
     case 11: o.facing.turnStep = Vec3(0, nan, 0); break;
     case 12: o.facing.nose = AtTarget{}, o.facing.target = Vec3(5000, 0, 0); break;
+    case 14: o.pattern.weights = {-1, 2}; break;
     case 13: o.rows.rows = 2, o.rows.apart = 1100; break; // beyond the centre, 1000 to the left
     }
     const Path bend = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000, 3}});

@@ -208,7 +208,7 @@ struct Wanted {
         default: break;
         }
         if (c[OfException] > 0) o.exceptions.push_back(e);
-        if (c[OfSize] == 1) o.changes.size = {{{0, 0.8}, {path.length(), 1.4}}};
+        if (c[OfSize] == 1) o.changes.size = {{{0, 0.8}, {0.7 * path.length(), 1.4}}};
         return o;
     }
     std::string said() const {

@@ -62,6 +62,7 @@ private slots:
     void polygonsCloseOnTheirCircle();
     void equalSprocketsCloseExactly();
     void pinsSitOnThePitchCircle();
+    void closingIsOneThing();
     void playClosesTheChain();
     void openChainsReachTheEnd();
     void alternatingLinksCountInPairs();
@@ -117,6 +118,27 @@ void TestLinks::equalSprocketsCloseExactly() {
             const long n = *nearestCount(two, s, lineup);
             QVERIFY(std::abs(double(n) - *excess(two, s, lineup, n) / p - book) < 0.25);
         }
+}
+
+/// What is missing is one thing, straight, in the table of counts as in what stands; links that alternate close in
+/// whole patterns only, whatever gives way.
+void TestLinks::closingIsOneThing() {
+    const Path path = ring(500);
+    for (long n : {27L, 29L, 31L, 33L}) {
+        PlaceOrder o = links({100}, {n});
+        const auto rows = fits(path, o.spacing, lineupOf(path, o));
+        QVERIFY(bool(rows));
+        const double chord = *placed(path, o).laid->closing;
+        const double turn = 2 * kPi - double(n) * 2 * std::asin(0.1);
+        NEAR(chord, (turn > 0 ? 1 : -1) * 1000 * std::abs(std::sin(turn / 2)), 1e-8);
+        for (const Fit& f : *rows)
+            if (f.inUse) NEAR(*f.closing, chord, 1e-9);
+    }
+    PlaceOrder two = links({100, 100});
+    const auto odd = excess(path, two.spacing, lineupOf(path, two), 31);
+    QVERIFY(!odd);
+    QVERIFY2(odd.problem().text.find("30 or 32") != std::string::npos, odd.problem().text.c_str());
+    QVERIFY(bool(excess(path, two.spacing, lineupOf(path, two), 32)));
 }
 
 /// Links round sprockets whose line is the pitch circle: pins on it at equal angles, whatever comes between.

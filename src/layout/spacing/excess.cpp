@@ -57,6 +57,8 @@ Result<double> excess(const Path& path, const Spacing& s, const Lineup& lineup, 
     if (!ruler) return ruler.problem();
     if (count < (ruler->closed ? 1 : 2) || count > kMostPlaces)
         return Problem{"A count of " + std::to_string(count) + " cannot be; use 0 for the nearest one.", "giveCount"};
+    if (std::holds_alternative<PinToPin>(s.rule))
+        if (auto broken = notWhole(*ruler, count, "links")) return *broken;
     const double v = std::visit(Excess{*ruler, count}, s.rule);
     if (std::isnan(v)) return Problem{"So many do not go on along this path.", "giveCount"};
     return v;

@@ -38,7 +38,7 @@ Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
         fit.count = n;
         fit.pitch = (pins[size_t(n)] - pins[0]) / double(n);
         fit.value = *ruler.pins(0);
-        fit.closing = ruler.end() - pins[size_t(n)];
+        fit.closing = ruler.closed ? closingOf(ruler, pins[0], pins[size_t(n)]) : ruler.end() - pins[size_t(n)];
         fit.leftOver = std::max(0.0, *fit.closing);
         if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
         fit.inUse = n == used;

@@ -12,6 +12,13 @@ std::vector<double> chain(const Ruler&, double first, double end, long links, do
 /// pattern.
 long countsBy(const Ruler&);
 
+/// That so many links cannot go all the way round, since they alternate.
+std::optional<Problem> notWhole(const Ruler&, long count, const char* field);
+
+/// What is missing, straight, mm, between the last pin of a chain all the way round and its first one; below zero they
+/// overlap.
+double closingOf(const Ruler&, double firstPin, double lastPin);
+
 /// The play in each of `links` joints, mm, that makes the chain end just at the ruler's end; below zero the links are
 /// pushed together. Not a number when none does.
 double playFor(const Ruler&, long links);

@@ -79,7 +79,8 @@ struct Fit {
     double pitch = 0, gapLeast = 0, gapMost = 0, leftOver = 0;
     double value = 0;                        ///< what the rule measures
     std::optional<double> closing{}, play{}; ///< pin to pin: what is missing (below zero: too much) between last pin
-                                             ///< and end, mm along the path; play in each joint that would close it
+                                             ///< and first, straight, or the end of an open path, along it, mm; play in
+                                             ///< each joint that would close it
     std::optional<double> gives{};           ///< what gives way, if something does: the number it would have
     bool inUse = false, over = false, under = false; ///< over / under: outside the gap limits (or parts overlap: under)
 };

@@ -152,9 +152,12 @@ Result<Gave> giveWay(const GivingTo& to, std::optional<long> wanted) {
         if (!nearest) return nearest.problem();
         count = *nearest;
     }
-    if (present) // a rule that nothing can give way for, a count that cannot be
-        if (const auto e = excess(*present, to.order.spacing, lineupOf(*present, to.order), count); !e)
-            if (e.problem().field != "giveCount" || count < 2) return e.problem();
+    if (present) { // a rule that nothing can give way for, a count that cannot be
+        const auto e = excess(*present, to.order.spacing, lineupOf(*present, to.order), count);
+        if (!e && e.problem().field == "links") // whatever gives way, such links do not close
+            return Problem{e.problem().text, "giveCount"};
+        if (!e && (e.problem().field != "giveCount" || count < 2)) return e.problem();
+    }
     const auto missing = [&](double v) {
         PathRecipe r = to.recipe;
         if (!k.set(r, v)) return std::nan("");

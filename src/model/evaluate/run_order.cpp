@@ -164,7 +164,10 @@ PlaceOrder orderOf(const RunResult& r) {
         if (s.byWeight) {
             o.pattern.seed = std::uint64_t(s.seed);
             o.pattern.weights.assign(ids.size(), 0);
-            for (const auto& step : s.steps) o.pattern.weights[slot(step.part)] += std::max(0.0, step.weight);
+            for (const auto& step : s.steps) {
+                double& w = o.pattern.weights[slot(step.part)];
+                w = step.weight >= 0 && w >= 0 ? w + step.weight : -1; // which is refused in words
+            }
             if (o.pattern.order.empty()) o.pattern.order = {0};
         }
     }

@@ -23,6 +23,21 @@ long countsBy(const Ruler& ruler) {
     return std::lcm(ruler.spacing.multiple, links && ruler.closed ? ruler.lineup.period() : 1L);
 }
 
+std::optional<Problem> notWhole(const Ruler& ruler, long count, const char* field) {
+    const long by = ruler.closed ? ruler.lineup.period() : 1;
+    if (count % by == 0) return std::nullopt;
+    return Problem{
+        std::to_string(count) + " links cannot close: they alternate, so that the count must be a multiple of " +
+            std::to_string(by) + ". Use " + (count > by ? std::to_string(count / by * by) + " or " : std::string()) +
+            std::to_string((count / by + 1) * by) + ".",
+        field};
+}
+
+double closingOf(const Ruler& ruler, double first, double last) {
+    const double missing = (pointOn(ruler.path, last) - pointOn(ruler.path, first)).norm();
+    return last <= ruler.end() ? missing : -missing;
+}
+
 double playFor(const Ruler& whole, long links) {
     Ruler ruler = whole;
     ruler.count = links;
@@ -80,15 +95,8 @@ std::optional<Problem> defectOf(const PinToPin& rule, const Ruler& ruler) {
         return Problem{"The number of links is " + std::to_string(rule.count) +
                            "; use 0 for as many as fit, or a number.",
                        "links"};
-    const long by = ruler.closed ? ruler.lineup.period() : 1;
-    if (rule.count > 0 && rule.count % by != 0)
-        return Problem{std::to_string(rule.count) +
-                           " links cannot close: they alternate, so that the count must be a "
-                           "multiple of " +
-                           std::to_string(by) + ". Use " +
-                           (rule.count > by ? std::to_string(rule.count / by * by) + " or " : std::string()) +
-                           std::to_string((rule.count / by + 1) * by) + ".",
-                       "links"};
+    if (rule.count > 0)
+        if (auto broken = notWhole(ruler, rule.count, "links")) return *broken;
     if (!(rule.play >= 0)) return Problem{"Play in a joint is a length from 0 on.", "play"};
     if (!(rule.turn > 0))
         return Problem{"A joint that cannot turn keeps the chain straight. Use an angle above 0.", "jointTurn"};
@@ -197,10 +205,7 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<dou
     out.pitch = (pins.back() - pins.front()) / double(links);
     out.value = *ruler.pins(0);
     out.leftOver = ruler.closed ? 0 : std::max(0.0, ruler.usable - (pins.back() - pins.front()));
-    if (ruler.closed) {
-        const double missing = (pointOn(ruler.path, pins.back()) - pointOn(ruler.path, pins.front())).norm();
-        out.closing = pins.back() <= end ? missing : -missing;
-    }
+    if (ruler.closed) out.closing = closingOf(ruler, pins.front(), pins.back());
     return out;
 }
 

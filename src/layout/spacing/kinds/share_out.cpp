@@ -298,7 +298,7 @@ Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st);
 /// Says so where it is not, after all.
 void tellUneven(const Ruler& ruler, Stations& st) {
     const auto how = unevenOf(ruler, st);
-    if (how.most - how.least > tolerance::length) st.uneven = how;
+    if (how.most - how.least > 10 * tolerance::length) st.uneven = how;
 }
 
 Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st) {
@@ -358,7 +358,8 @@ Stations shareOnce(const Ruler& ruler, ShareEnds ends, long count, std::vector<d
     }
     Sharer sharer(ruler, lead, count);
     out.value = sharer.share(out.at);
-    if (sharer.uneven) tellUneven(ruler, out);
+    // A place that stands on a jump of its length may have come out with a gap of its own.
+    if (sharer.uneven || (gaps && !ruler.straight())) tellUneven(ruler, out);
     if (count > 1) out.pitch = (out.at.back() - out.at.front()) / double(count - 1);
     return out;
 }
