@@ -154,7 +154,12 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +
                     std::to_string(p.staleLeftOut.front()) + ".",
                 -1};
-    return {Mark::Good, "Clear gaps are " + mm(least.clear()) + " to " + mm(most.clear()) + ".", -1};
+    Words good = "Clear gaps are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
+    if (const size_t n = p.laid->noRoom.size(); n > 0)
+        good += n == 1
+                    ? Words(" The last place of a staggered row has no room and is left out.")
+                    : Words(" " + std::to_string(n) + " last places of staggered rows have no room and are left out.");
+    return {Mark::Good, good, -1};
 }
 
 } // namespace vicinal

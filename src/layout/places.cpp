@@ -171,6 +171,7 @@ public:
                 for (size_t k = 0; k < used; ++k) {
                     one.as.push_back(parts.size());
                     parts.push_back(occupancy(k, f, x));
+                    parts.back().seldom();
                 }
             }
             all.single.push_back(std::move(one));
@@ -185,8 +186,11 @@ public:
 
 private:
     /// After so many places parts stand turned as the first one; 1 where turning does not change what they take up.
-    static size_t phasesOf(const Facing& f) {
+    size_t phasesOf(const Facing& f) const {
         constexpr long kMost = 720;
+        const auto aboutNose = [](const Vec3& turn) { return turn.y() == 0 && turn.z() == 0; };
+        const bool steep = std::holds_alternative<Plumb>(f.crown) && !m_path.steepStretches().empty();
+        if (std::holds_alternative<AlongPath>(f.nose) && aboutNose(f.turn) && aboutNose(f.turnStep) && !steep) return 1;
         if (!f.stepsTurn() || std::holds_alternative<BetweenPins>(f.nose)) return 1;
         if (f.turnEvery > 0) return size_t(std::min(f.turnEvery, kMost));
         for (long n = 1; n <= kMost; ++n) {

@@ -471,6 +471,8 @@ void TestAlong::rowsTiersAndEchoes() {
     const Places all = placed(p, o);
     QCOMPARE(all.count(), size_t(30));
     QCOMPARE(all.count(), 6 * all.laid->inRow);
+    QCOMPARE(all.laid->noRoom, (std::vector<size_t>{9, 19, 29}));
+    for (const size_t i : all.laid->noRoom) QVERIFY(all.leftOut(i));
     QCOMPARE(all.gaps.size(), size_t(3 + 5 * 4 - 3)); // one place is left out of the first row, the last of every other
     for (size_t row = 0; row < 6; ++row) {
         const double k = double(row % 3), t = double(row / 3);
@@ -478,6 +480,30 @@ void TestAlong::rowsTiersAndEchoes() {
         for (size_t i = 0; i + 1 < 5; ++i)
             NEAR((all.frame(row * 5 + i).seat - Vec3(250 * double(i) + (shift ? 125 : 0), 150 * k, 400 * t)).norm(), 0,
                  1e-9);
+    }
+    // Half-way whatever the rule, from the last one half a step on while there is path: keys, gaps on a slope, a ring.
+    const Path ring = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 300, 2 * kPi}}, true);
+    for (const auto& [rule, path] : {std::pair<SpacingRule, Path>{Graded{Profile{{{0, 100}, {1000, 300}}}}, p},
+                                     {StepOff{190}, p},
+                                     {ShareOut{7}, ring},
+                                     {Listed{{30, 90, 400}}, ring}}) {
+        PlaceOrder rows = order(rule);
+        rows.rows = {2, 1, 40, 100, true};
+        const Places two = placed(path, rows);
+        const size_t n = two.laid->inRow;
+        const auto& s = two.stations();
+        const double L = path.length();
+        for (size_t i = 0; i < n; ++i) {
+            const bool last = i + 1 == n && !path.closed();
+            const double step = last ? s[i] - s[i - 1] : std::fmod(s[(i + 1) % n] - s[i] + L, L);
+            if (last && s[i] + step / 2 > L) {
+                QVERIFY(two.leftOut(n + i));
+                QCOMPARE(two.laid->noRoom, std::vector<size_t>{n + i});
+            } else {
+                QVERIFY(!two.leftOut(n + i));
+                NEAR(s[n + i], std::fmod(s[i] + step / 2, L), 1e-9);
+            }
+        }
     }
     o = order(ShareOut{4});
     o.echoes.one.kind = EchoKind::Mirrored;

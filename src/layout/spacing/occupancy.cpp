@@ -376,35 +376,69 @@ std::vector<Occupied> Occupancy::at(std::span<const double> stations) const {
         return out;
     }
     const bool aims = std::holds_alternative<AtTarget>(m_facing.nose);
+    const auto wrap = size_t(std::is_sorted_until(stations.begin(), stations.end()) - stations.begin());
+    const auto sweeps = [&](const Facing& facing, auto&& use) {
+        for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, stations.size() - wrap}})
+            faceAt(
+                m_path, stations.subspan(from, count), facing, m_partRotation,
+                [&, first = from](size_t i, const Vec3& p, const Vec3& t, const Mat3& R) { use(first + i, p, t, R); });
+    };
+    const auto sized = [&] {
+        if (m_size)
+            for (size_t i = 0; i < out.size(); ++i) out[i] = scaled(out[i], m_size->at(stations[i]));
+        return std::move(out);
+    };
+    if (!aims && !m_changing.roll) { // the extra turn is all there is
+        sweeps(m_facing, [&](size_t i, const Vec3&, const Vec3& t, const Mat3& R) { out[i] = of(t, R); });
+        return sized();
+    }
     Facing base = m_facing; // before it is aimed, rolled and turned
     if (aims) base = pathFacing(m_facing);
     base.turn.setZero();
     base.backwards = false;
-    const auto wrap = size_t(std::is_sorted_until(stations.begin(), stations.end()) - stations.begin());
-    for (const auto& [from, count] : {std::pair{size_t(0), wrap}, {wrap, stations.size() - wrap}})
-        faceAt(m_path, stations.subspan(from, count), base, m_partRotation,
-               [&, first = from](size_t i, const Vec3& p, const Vec3& t, const Mat3& F) {
-                   const double s = stations[first + i];
-                   Mat3 R = F;
-                   if (aims) {
-                       Vec3 move = m_changing.move;
-                       if (m_changing.across) move.y() += m_changing.across->at(s);
-                       if (m_changing.up) move.z() += m_changing.up->at(s);
-                       const Vec3 seat = p + F * move, d = aimOf(m_facing, seat) - seat;
-                       if (d.norm() > tolerance::length) R = aimed(d.normalized(), F);
-                   }
-                   if (m_changing.roll)
-                       R *= Eigen::AngleAxisd(m_changing.roll->at(s), Vec3::UnitX()).toRotationMatrix();
-                   out[first + i] = of(t, R * m_turn);
-               });
-    if (m_size)
-        for (size_t i = 0; i < out.size(); ++i) out[i] = scaled(out[i], m_size->at(stations[i]));
-    return out;
+    sweeps(base, [&](size_t i, const Vec3& p, const Vec3& t, const Mat3& F) {
+        const double s = stations[i];
+        Mat3 R = F;
+        if (aims) {
+            Vec3 move = m_changing.move;
+            if (m_changing.across) move.y() += m_changing.across->at(s);
+            if (m_changing.up) move.z() += m_changing.up->at(s);
+            const Vec3 seat = p + F * move, d = aimOf(m_facing, seat) - seat;
+            if (d.norm() > tolerance::length) R = aimed(d.normalized(), F);
+        }
+        if (m_changing.roll) R *= Eigen::AngleAxisd(m_changing.roll->at(s), Vec3::UnitX()).toRotationMatrix();
+        out[i] = of(t, R * m_turn);
+    });
+    return sized();
 }
 
 GapWalk::GapWalk(const Occupancy& part)
-    : m_part(part), m_table(part.constant() ? nullptr : &part.table()), m_length(part.path().length()),
+    : m_part(part), m_table(part.constant() || part.m_seldom ? nullptr : &part.table()), m_length(part.path().length()),
       m_closed(part.path().closed()) {}
+
+bool GapWalk::ask(double edge) {
+    const auto there = [&](double s) {
+        double at = s - lapOf(s);
+        return m_part.at(std::clamp(at, 0.0, m_length));
+    };
+    double s = std::max(m_station, edge);
+    for (int i = 0; i < 30; ++i) {
+        const Occupied o = there(s);
+        const double to = std::max(m_station, edge + o.behind);
+        if (std::abs(to - s) < tolerance::station) {
+            m_station = to;
+            m_occupied = o;
+            return true;
+        }
+        s = to;
+    }
+    return false; // its length jumps there
+}
+
+void GapWalk::tabulate() {
+    m_table = &m_part.table();
+    start(m_station);
+}
 
 double GapWalk::lapOf(double station) const {
     if (!m_closed || (station >= 0 && station < m_length)) return 0;
@@ -413,7 +447,7 @@ double GapWalk::lapOf(double station) const {
 
 Occupied GapWalk::start(double station) {
     m_station = station;
-    if (!m_table) return m_occupied = m_part.at(0);
+    if (!m_table) return m_occupied = m_part.at(std::clamp(station - lapOf(station), 0.0, m_length));
     m_lap = lapOf(station);
     const double s = std::clamp(station - m_lap, 0.0, m_length);
     m_piece = m_table->find(s);
@@ -431,6 +465,10 @@ bool GapWalk::stand(size_t k, double F) {
 }
 
 double GapWalk::reach(double edge) {
+    if (!m_table && !m_part.constant()) {
+        if (ask(edge)) return m_station;
+        tabulate();
+    }
     if (!m_table) {
         m_station = std::max(m_station, edge + m_occupied.behind);
         return m_station;

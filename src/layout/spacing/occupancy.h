@@ -41,6 +41,8 @@ public:
     /// through them.
     Occupancy(Path path, Facing facing, const Mat3& partRotation, const Box3& box,
               std::optional<ProfileCurve> size = {}, std::optional<OnPins> pins = {}, Changing changing = {});
+    /// Only a place or so has this part: it is asked for, not tabulated.
+    void seldom() { m_seldom = true; }
     /// True when it is the same all along, so that equal gaps mean equal pitch.
     bool constant() const { return m_constant; }
     Occupied at(double station) const;
@@ -81,7 +83,7 @@ private:
     Changing m_changing;
     Mat3 m_turn; ///< the extra turn
     Kind m_kind = Kind::Square;
-    bool m_constant = false;
+    bool m_constant = false, m_seldom = false;
     Occupied m_fixed;
     struct Lazy;
     std::shared_ptr<Lazy> m_lazy;
@@ -107,6 +109,8 @@ public:
 private:
     double lapOf(double station) const;
     bool stand(size_t corner, double F); ///< on the corner, when the back is beyond F there
+    bool ask(double edge);               ///< reach() without a table, where that settles
+    void tabulate();
 
     const Occupancy& m_part;
     const OccupancyTable* m_table = nullptr; ///< null when the occupancy is the same everywhere

@@ -148,6 +148,15 @@ double Stepper::stepTo(double value, bool corner) {
 }
 
 double Stepper::step(double value) {
+    if (m_mode == Mode::Gap && m_walks.size() == 1) { // one part everywhere
+        GapWalk& only = walk(0);
+        const double to = only.reach(m_front + value);
+        if (!(to > m_station + tolerance::length)) return std::nan("");
+        m_front = only.front();
+        m_face.reset();
+        ++m_next;
+        return m_station = to;
+    }
     double to = stepTo(value, false);
     if (m_looks && m_ruler.index(m_next) != m_ruler.index(m_next, true)) {
         const double other = stepTo(value, true);
