@@ -4,6 +4,7 @@
 #include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace vicinal {
 
@@ -237,25 +238,29 @@ private:
             pins[i] = {pointOn(m_path, s), pointOn(m_path, to)};
         }
         const Facing along = pathFacing(m_facing);
-        sweeps(middle, [&](size_t first, std::span<const double> rising) {
-            faceAt(m_path, rising, along, Mat3::Identity(), [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
-                const size_t i = first + k;
-                const PartOnRun part = partOf(m_order, m_out.slot[i]);
-                if (part.under[0] >= 0 || part.under[1] >= 0) return;
-                const Slot& slot = m_out.usedSlots[m_out.slot[i]];
-                const double k0 = size[i];
-                const Pins seated = seatedPins(slot, *part.pins);
-                const Vec3 a = k0 * seated[0], b = k0 * seated[1];
-                const auto [p, q] = pins[i];
-                // Axes that take the pins' line in the part to the chord, crown by crown.
-                const Mat3 to = aimed((q - p).normalized(), R), was = aimed((b - a).normalized(), Mat3::Identity());
-                Frame& f = m_out.frames[i];
-                f.axes = to * was.transpose();
-                f.seat = p - f.axes * a;
-                // Play in the joints is shared by both ends of the link.
-                if (m_out.play != 0) f.seat += ((q - p).norm() - (b - a).norm()) / 2 * (q - p).normalized();
-                m_noses[i] = PinLine{p, q};
-            });
+        // A short part may stand half-way before the middle of the long one behind it.
+        std::vector<size_t> order(m_n);
+        std::iota(order.begin(), order.end(), size_t(0));
+        std::stable_sort(order.begin(), order.end(), [&](size_t x, size_t y) { return middle[x] < middle[y]; });
+        std::vector<double> rising(m_n);
+        for (size_t k = 0; k < m_n; ++k) rising[k] = middle[order[k]];
+        faceAt(m_path, rising, along, Mat3::Identity(), [&](size_t k, const Vec3&, const Vec3&, const Mat3& R) {
+            const size_t i = order[k];
+            const PartOnRun part = partOf(m_order, m_out.slot[i]);
+            if (part.under[0] >= 0 || part.under[1] >= 0) return;
+            const Slot& slot = m_out.usedSlots[m_out.slot[i]];
+            const double k0 = size[i];
+            const Pins seated = seatedPins(slot, *part.pins);
+            const Vec3 a = k0 * seated[0], b = k0 * seated[1];
+            const auto [p, q] = pins[i];
+            // Axes that take the pins' line in the part to the chord, crown by crown.
+            const Mat3 to = aimed((q - p).normalized(), R), was = aimed((b - a).normalized(), Mat3::Identity());
+            Frame& f = m_out.frames[i];
+            f.axes = to * was.transpose();
+            f.seat = p - f.axes * a;
+            // Play in the joints is shared by both ends of the link.
+            if (m_out.play != 0) f.seat += ((q - p).norm() - (b - a).norm()) / 2 * (q - p).normalized();
+            m_noses[i] = PinLine{p, q};
         });
         for (const auto& [i, f] : onOthers) m_out.frames[i] = f;
         return std::nullopt;
