@@ -127,7 +127,7 @@ private:
                     return beside(f, path[i], shift ? half[i] : path[i], double(k) * r.apart, double(t) * r.high);
                 });
                 const size_t from = m_out.stations.size() - m_n;
-                if (auto p = crossing(from, k, path)) return p;
+                if (auto p = crossing(from, k, shift ? half : path)) return p;
                 if (auto p = unaimed(from, m_n)) return p;
                 if (shift) stand(between, from);
             }

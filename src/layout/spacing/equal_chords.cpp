@@ -144,12 +144,13 @@ double evenChords(const Path& path, std::span<double> at, std::span<const ChordS
     const size_t m = steps.size();
     if (m < 2) return 0;
     EqualChords even(path, steps);
-    const double close = 10 * tolerance::station + 1e-14 * std::abs(at.back());
+    // As the stretch is long, so that the same places are found at any scale.
+    const double close = 3e-13 * (at.back() - at.front()) + 1e-15 * std::abs(at.back()), good = 1000 * close;
     auto best = even.from({at.begin(), at.end()}, close);
     // Where that ends in a dead end: from other places, the same on every machine, as long as the work is bearable.
     const double first = at.front(), last = at.back();
     const long starts = std::min<long>(40, long(400'000 / (m * 20)));
-    for (long k = 1; k <= starts && best.spread > close; ++k) {
+    for (long k = 1; k <= starts && best.spread > good; ++k) {
         std::vector<double> other(m + 1, first);
         double sum = 0;
         for (size_t i = 1; i <= m; ++i) other[i] = sum += 0.1 + chance(7, i, std::uint64_t(k));

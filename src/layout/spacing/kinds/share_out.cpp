@@ -279,7 +279,8 @@ private:
         }
         if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) return value;
         const double spread = evenChords(m_ruler.path, same, chords);
-        const double otherwise = complete ? evenChords(m_ruler.path, all, chords) : spread;
+        const bool found = spread <= tolerance::length;
+        const double otherwise = complete && !found ? evenChords(m_ruler.path, all, chords) : spread;
         const auto& best = otherwise < spread ? all : same;
         const size_t from = m_lead > 0 ? 1 : 0;
         std::copy_n(best.begin() + long(from), m_count, at.begin());
