@@ -204,8 +204,8 @@ private:
         Facing out = m_order.facing;
         out.backwards = false;
         out.turnStep.setZero();
-        out.turn = Vec3(std::atan2(R(2, 1), R(2, 2)), std::asin(std::clamp(-R(2, 0), -1.0, 1.0)),
-                        std::atan2(R(1, 0), R(0, 0)));
+        const Angles a = anglesOf(R); // Rz(heading) Ry(-slope) Rx(roll), also where the nose is vertical
+        out.turn = Vec3(a.roll, -a.slope, a.heading);
         return out;
     }
     Occupancy occupancy(size_t k, const Facing& facing, const Exception* x = nullptr) const {

@@ -288,8 +288,9 @@ private:
         for (size_t k = 0; k < m_order.exceptions.size(); ++k) {
             const Exception& e = m_order.exceptions[k];
             auto at = placeOf(e, row);
-            for (const auto& [place, x] : m_bound)
-                if (x == &e && place < m_n) at = place;
+            if (e.station) // one that moved away with its own part stays the one that spacing has counted with
+                for (const auto& [place, x] : m_bound)
+                    if (x == &e && place < m_n) at = place;
             if (at)
                 m_special.push_back({*at, &e});
             else
