@@ -12,11 +12,15 @@
 #include "support.h"
 #include <QProcess>
 #include <QTemporaryDir>
+#include <atomic>
+#include <csignal>
 #include <fcntl.h>
 #include <grp.h>
 #include <random>
 #include <sys/resource.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
+#include <thread>
 #include <unistd.h>
 
 namespace test_files {
@@ -61,6 +65,9 @@ private slots:
     void noValueThatCannotBeReadAgain();
     void theLargestCoordinates();
     void journalsOfTheDead();
+    void oddJournalsHideNoOther();
+    void theOldBytesOfAKilledWriterAreKept();
+    void changesOfTwoAreBothThere();
 };
 
 void TestFiles::linksModesAndNamesStay() {
@@ -591,6 +598,98 @@ void TestFiles::journalsOfTheDead() {
     std::ofstream(fs::path(dir.path().toStdString()) / "plain");
     Journal nowhere(fs::path(dir.path().toStdString()) / "plain");
     QVERIFY(nowhere.write(quay, {}));
+}
+
+void TestFiles::oddJournalsHideNoOther() {
+    QTemporaryDir dir;
+    const fs::path place = dir.path().toStdString();
+    const auto put = [&](const std::string& name, const std::string& about) {
+        fs::create_directories(place / name);
+        std::ofstream(place / name / "lock");
+        std::ofstream(place / name / "document.json") << toJson(chainOf(2));
+        std::ofstream(place / name / "about.json") << about;
+    };
+    put("fine", R"({"file":"/quay/a.vicinal","title":"A","time":17})");
+    put("numbers", R"({"file":7,"title":["x"],"time":"yesterday"})");
+    put("list", "[1, 2]");
+    put("cut", R"({"file":"/quay/b)");
+    put("relative", R"({"file":"b.vicinal","title":"B","time":18})");
+    put("huge", R"({"file":"/quay/c.vicinal","title":"C","time":1e300})");
+    fs::create_directory_symlink("/etc", place / "link"); // not followed
+    const auto left = leftJournals(place);
+    QCOMPARE(left.size(), size_t(6));
+    QCOMPARE(left[0].facts.title, std::string("B")); // the newest
+    QVERIFY(left[0].facts.file.empty());             // of what folder, nobody knows
+    QCOMPARE(left[1].facts.file, std::string("/quay/a.vicinal"));
+    for (const auto& l : left) QVERIFY(bool(openJournal(l, readBody)));
+}
+
+void TestFiles::theOldBytesOfAKilledWriterAreKept() {
+    QTemporaryDir dir;
+    const fs::path base = dir.path().toStdString(), copies = base / "copies", file = base / "quay.vicinal";
+    QVERIFY(!saveDocument(chainOf(2), file));
+    const std::string before = *readFile(file);
+    fs::create_hard_link(file, base / "twin"); // two names: written in place
+    // A child holds its copy and is killed before it is done.
+    int ready[2];
+    QCOMPARE(pipe(ready), 0);
+    const pid_t child = fork();
+    if (child == 0) {
+        auto kept = KeptCopy::of(file, before, copies);
+        char ok = kept ? 'y' : 'n';
+        if (write(ready[1], &ok, 1) != 1) _exit(1);
+        pause();
+        _exit(0);
+    }
+    char ok = 0;
+    QCOMPARE(read(ready[0], &ok, 1), ssize_t(1));
+    QCOMPARE(ok, 'y');
+    QVERIFY(leftCopies(copies).empty()); // held
+    kill(child, SIGKILL);
+    QCOMPARE(waitpid(child, nullptr, 0), child);
+    std::ofstream(file) << "half of it"; // as it was left
+    for (int round = 0; round < 2; ++round) {
+        QVERIFY(!writeAtomically(base / "twin", "new", {.copies = copies})); // sweeps nothing of it
+        const auto left = leftCopies(copies);
+        QCOMPARE(left.size(), size_t(1));
+        QCOMPARE(left[0].facts.file, file.string());
+        QCOMPARE(*readFile(left[0].copy), before);
+        const auto back = openJournal(left[0], readBody);
+        QVERIFY(bool(back));
+        QCOMPARE(toJson(*back), toJson(chainOf(2)));
+        struct stat s {};
+        QVERIFY(stat(left[0].folder.c_str(), &s) == 0 && (s.st_mode & 0077) == 0);
+    }
+    removeJournal(leftCopies(copies).front());
+    QVERIFY(fs::is_empty(copies));
+}
+
+void TestFiles::changesOfTwoAreBothThere() {
+    QTemporaryDir dir;
+    const fs::path file = dir.filePath("n").toStdString();
+    QVERIFY(!writeAtomically(file, "0"));
+    // Each reads a number, waits a little and writes it one higher, by a new file in place of the old one.
+    constexpr int kThreads = 4, kTimes = 25;
+    std::atomic<int> failed = 0;
+    std::vector<std::thread> all;
+    for (int t = 0; t < kThreads; ++t)
+        all.emplace_back([&] {
+            for (int k = 0; k < kTimes; ++k) {
+                const auto lock = ChangeLock::of(file, 60);
+                const auto text = readFile(file);
+                if (!lock || !text) return void(++failed);
+                std::this_thread::yield();
+                if (writeAtomically(file, std::to_string(std::stoi(*text) + 1))) ++failed;
+            }
+        });
+    for (auto& t : all) t.join();
+    QCOMPARE(failed.load(), 0);
+    QCOMPARE(*readFile(file), std::to_string(kThreads * kTimes));
+    const auto held = ChangeLock::of(file);
+    QVERIFY(bool(held));
+    const auto second = ChangeLock::of(file, 0.02);
+    QVERIFY(!second && second.problem().text.find("being changed by another program") != std::string::npos);
+    QVERIFY(bool(ChangeLock::of(dir.filePath("not there").toStdString(), 0))); // nothing to hold
 }
 
 VICINAL_SUITE(TestFiles)

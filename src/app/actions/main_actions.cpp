@@ -76,10 +76,15 @@ bool MainWindow::load(const QString& path, const QString& file, const QString& t
 }
 
 void MainWindow::offerJournals() {
-    for (const auto& left : leftJournals(Store::journalPlace())) {
+    auto all = leftJournals(Store::journalPlace());
+    for (const auto& place : {Store::copiesPlace(), std::filesystem::path(QDir::tempPath().toStdString())})
+        for (auto& copy : leftCopies(place)) all.push_back(std::move(copy));
+    for (const auto& left : all) {
         const QString name = left.facts.title.empty() ? tr("Untitled") : QString::fromStdString(left.facts.title);
         const QString when = QLocale().toString(QDateTime::fromSecsSinceEpoch(left.facts.time), QLocale::ShortFormat);
-        switch (ask::recover(this, name, when)) {
+        switch (left.copy.empty() ? ask::recover(this, name, when)
+                                  : ask::recoverCopy(this, QString::fromStdString(left.facts.file),
+                                                     QString::fromStdString(left.copy.string()), when)) {
         case ask::Recover::Later: continue;
         case ask::Recover::Discard: removeJournal(left); continue;
         case ask::Recover::Open: break;
@@ -105,8 +110,8 @@ void MainWindow::offerJournals() {
         }
         const QString file = QString::fromStdString(left.facts.file);
         window->m_store->take(std::move(opened->value()), file, file.isEmpty() ? name : QString(), true);
-        window->m_store->flushJournal(); // it is on disk again before the old one goes
-        removeJournal(left);
+        // It is on disk again before the old one goes; on a full disk that one is the only copy.
+        if (window->m_store->flushJournal()) removeJournal(left);
         window->showMessage(tr("This is %1 as it was on %2. It is not saved yet.").arg(name, when), false);
     }
 }

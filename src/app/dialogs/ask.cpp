@@ -23,10 +23,28 @@ std::deque<Recover>& recoveries() {
     static std::deque<Recover> answers;
     return answers;
 }
+std::deque<bool>& outsides() {
+    static std::deque<bool> answers;
+    return answers;
+}
 template<class T> T next(std::deque<T>& queue) {
     T answer = queue.front();
     queue.pop_front();
     return answer;
+}
+
+Recover recoverAs(QWidget* parent, const QString& title, const QString& text) {
+    if (!recoveries().empty()) return next(recoveries());
+    QMessageBox box(QMessageBox::NoIcon, title, text, QMessageBox::NoButton, parent);
+    box.setObjectName("ask.recover");
+    auto* open = box.addButton(QObject::tr("Open it"), QMessageBox::AcceptRole);
+    auto* discard = box.addButton(QObject::tr("Throw it away"), QMessageBox::DestructiveRole);
+    box.addButton(QObject::tr("Later"), QMessageBox::RejectRole);
+    box.setDefaultButton(open);
+    box.exec();
+    return box.clickedButton() == open      ? Recover::Open
+           : box.clickedButton() == discard ? Recover::Discard
+                                            : Recover::Later;
 }
 
 } // namespace
@@ -35,6 +53,7 @@ void answerFile(const QString& path) { files().push_back(path); }
 void answerUnsaved(Unsaved u) { choices().push_back(u); }
 void answerSaveAnyway(bool yes) { anyways().push_back(yes); }
 void answerRecover(Recover r) { recoveries().push_back(r); }
+void answerDeliverOutside(bool yes) { outsides().push_back(yes); }
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter) {
     if (!files().empty()) return next(files());
@@ -73,20 +92,30 @@ bool saveAnyway(QWidget* parent, const QString& why) {
 }
 
 Recover recover(QWidget* parent, const QString& document, const QString& when) {
-    if (!recoveries().empty()) return next(recoveries());
-    QMessageBox box(
-        QMessageBox::NoIcon, QObject::tr("Work that was not saved"),
-        QObject::tr("Vicinal ended before %1 was saved. Its last state, of %2, is still there.").arg(document, when),
-        QMessageBox::NoButton, parent);
-    box.setObjectName("ask.recover");
-    auto* open = box.addButton(QObject::tr("Open it"), QMessageBox::AcceptRole);
-    auto* discard = box.addButton(QObject::tr("Throw it away"), QMessageBox::DestructiveRole);
-    box.addButton(QObject::tr("Later"), QMessageBox::RejectRole);
-    box.setDefaultButton(open);
+    return recoverAs(
+        parent, QObject::tr("Work that was not saved"),
+        QObject::tr("Vicinal ended before %1 was saved. Its last state, of %2, is still there.").arg(document, when));
+}
+
+Recover recoverCopy(QWidget* parent, const QString& file, const QString& copy, const QString& when) {
+    return recoverAs(
+        parent, QObject::tr("A file that was being written"),
+        QObject::tr("Vicinal ended while it wrote %1 in place. What that file held before is kept, of %2:\n"
+                    "%3")
+            .arg(file, when, copy));
+}
+
+bool deliverOutside(QWidget* parent, const QString& delivery, const QString& folder) {
+    if (!outsides().empty()) return next(outsides());
+    QMessageBox box(QMessageBox::NoIcon, QObject::tr("A folder elsewhere"),
+                    QObject::tr("%1 goes to %2, which is not below the document's own folder. Write it there?")
+                        .arg(delivery, folder),
+                    QMessageBox::NoButton, parent);
+    box.setObjectName("ask.outside");
+    auto* yes = box.addButton(QObject::tr("Write it there"), QMessageBox::AcceptRole);
+    box.setDefaultButton(box.addButton(QObject::tr("Leave it"), QMessageBox::RejectRole));
     box.exec();
-    return box.clickedButton() == open      ? Recover::Open
-           : box.clickedButton() == discard ? Recover::Discard
-                                            : Recover::Later;
+    return box.clickedButton() == yes;
 }
 
 } // namespace vicinal::ask

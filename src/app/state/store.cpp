@@ -20,6 +20,9 @@ namespace {
 
 constexpr int kJournalDelay = 400; ///< ms after an edit: with the writing it is on disk within a second
 
+/// A document is known by it wherever the next program is started.
+QString absolute(const QString& file) { return file.isEmpty() ? file : QFileInfo(file).absoluteFilePath(); }
+
 struct Outcome {
     std::shared_ptr<const Evaluation> evaluation;
     QString problem;
@@ -56,6 +59,8 @@ std::filesystem::path Store::journalPlace() {
     return std::filesystem::path(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
            "journal";
 }
+
+std::filesystem::path Store::copiesPlace() { return journalPlace().parent_path() / "copies"; }
 
 /// Every edit is on disk soon; what is saved needs no journal.
 void Store::keepJournal() {
@@ -98,11 +103,12 @@ void Store::writeJournal() {
     watcher->setFuture(m_journalWork);
 }
 
-void Store::flushJournal() {
+bool Store::flushJournal() {
     m_journalTimer->stop();
     m_journalWork.waitForFinished();
     writeJournal();
     m_journalWork.waitForFinished();
+    return m_journalWork.resultCount() == 0 || m_journalWork.result().isEmpty();
 }
 
 void Store::refresh() { evaluateBehind(); }
@@ -183,6 +189,7 @@ void Store::edit(Document document, const QString& name, const QString& merge) {
         return;
     }
     m_history.push(std::move(document), name.toStdString(), merge.toStdString());
+    keepJournal(); // however long it takes to work it out
     refresh();
 }
 
@@ -191,18 +198,21 @@ void Store::seal() { m_history.seal(); }
 void Store::undo() {
     if (!m_history.canUndo()) return;
     m_history.undo();
+    keepJournal(); // however long it takes to work it out
     refresh();
 }
 
 void Store::redo() {
     if (!m_history.canRedo()) return;
     m_history.redo();
+    keepJournal(); // however long it takes to work it out
     refresh();
 }
 
 void Store::goTo(int step) {
     if (step < 0 || size_t(step) >= m_history.size()) return;
     m_history.goTo(size_t(step));
+    keepJournal(); // however long it takes to work it out
     refresh();
 }
 
@@ -300,7 +310,7 @@ void Store::take(Opened opened, const QString& file, const QString& name, bool r
     emit workChanged();
     m_evaluation = std::move(opened.evaluation);
     m_selection = {};
-    m_file = file;
+    m_file = absolute(file);
     m_title = name;
     m_stamp = opened.stamp;
     clearJournal(); // of what was there before
@@ -331,13 +341,13 @@ QString Store::openCopy(const QString& path, const QString& title) {
 SaveOptions Store::saveOptions(const QString& path) const {
     SaveOptions out;
     if (path == m_file) out.known = m_stamp; // another file was asked about by the dialog that named it
-    out.copies = journalPlace().parent_path() / "copies";
+    out.copies = copiesPlace();
     return out;
 }
 
 void Store::wasSaved(const QString& path, long serial) {
     m_history.markSaved(serial);
-    m_file = path;
+    m_file = absolute(path);
     m_stamp = stampOf(path.toStdString());
     emit fileChanged();
 }

@@ -113,8 +113,11 @@ public:
     void wasSaved(const QString& path, long serial);
     /// Folder of all journals, beside the settings.
     static std::filesystem::path journalPlace();
-    /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests).
-    void flushJournal();
+    /// Folder of the copies that are kept while a file is written in place.
+    static std::filesystem::path copiesPlace();
+    /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests). False: what is
+    /// there now is not in it.
+    bool flushJournal();
     /// How long an edit is waited for before it is worked out behind, ms.
     /// Precondition: 0 or more.
     void setPatience(int ms) {

@@ -1,12 +1,16 @@
 #include "model/file/files.h"
 #include "base/text.h"
+#include "model/file/kept_copy.h"
 #include <cerrno>
+#include <chrono>
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <fstream>
 #include <random>
+#include <sys/file.h>
 #include <sys/stat.h>
+#include <thread>
 #include <unistd.h>
 
 namespace vicinal {
@@ -27,6 +31,7 @@ public:
     Handle& operator=(const Handle&) = delete;
     explicit operator bool() const { return m_fd >= 0; }
     int get() const { return m_fd; }
+    int release() { return std::exchange(m_fd, -1); }
     /// Network file systems tell only here that they had no room.
     bool close() {
         const int fd = m_fd;
@@ -82,46 +87,59 @@ Problem cancelled(const fs::path& path) { return {"Saving was cancelled; " + sho
 
 /// Over the old bytes, which are kept elsewhere meanwhile.
 std::optional<Problem> writeInPlace(const fs::path& path, const std::string& bytes, const SaveOptions& options) {
-    std::error_code error;
     const auto old = readFile(path);
     if (!old) return old.problem();
     if (stopped(options.stop)) return cancelled(path);
-    const fs::path folder = options.copies.empty() ? fs::temp_directory_path(error) : options.copies;
-    fs::create_directories(folder, error);
-    const fs::path copy = temporaryIn(folder);
-    {
-        Handle file(open(copy.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0600));
-        if (!file || !writeAll(file.get(), *old) || !file.close()) {
-            const std::string why = reason();
-            unlink(copy.c_str());
-            return cannot("keep a copy of", path, why);
-        }
-    }
+    auto kept = KeptCopy::of(path, *old, options.copies);
+    if (!kept) return cannot("write", path, kept.problem().text);
     Handle file(open(path.c_str(), O_WRONLY | O_CLOEXEC));
     if (!file) {
         const std::string why = reason();
-        unlink(copy.c_str());
+        kept.value().remove();
         return cannot("write", path, why);
     }
     const auto put = [&](const std::string& what) {
         return lseek(file.get(), 0, SEEK_SET) == 0 && writeAll(file.get(), what) &&
                ftruncate(file.get(), off_t(what.size())) == 0 && fsync(file.get()) == 0;
     };
-    if (!put(bytes)) {
-        const std::string why = reason();
-        if (put(*old)) {
-            unlink(copy.c_str());
-            return cannot("write", path, why);
-        }
-        return Problem{"Cannot write " + shown(path) + ": " + why + ". It is damaged now; the old file is kept as " +
-                           shown(copy) + ".",
-                       ""};
+    if (put(bytes)) {
+        kept.value().remove();
+        return std::nullopt;
     }
-    unlink(copy.c_str());
-    return std::nullopt;
+    const std::string why = reason();
+    if (!put(*old))
+        return Problem{"Cannot write " + shown(path) + ": " + why + ". It is damaged now; the old file is kept as " +
+                           shown(kept->copy()) + ".",
+                       ""};
+    kept.value().remove();
+    return cannot("write", path, why);
 }
 
 } // namespace
+
+Result<ChangeLock> ChangeLock::of(const fs::path& path, double seconds) {
+    const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
+    while (true) {
+        Handle file(open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+        struct stat held {
+        }, there{};
+        if (!file || fstat(file.get(), &held) != 0 || !S_ISREG(held.st_mode)) return ChangeLock(-1);
+        if (flock(file.get(), LOCK_EX | LOCK_NB) == 0) {
+            // Who held it may have put a new file in its place: that one counts.
+            if (stat(path.c_str(), &there) == 0 && there.st_ino == held.st_ino && there.st_dev == held.st_dev)
+                return ChangeLock(file.release());
+            continue;
+        }
+        if (errno != EWOULDBLOCK && errno != EINTR) return ChangeLock(-1);
+        if (std::chrono::steady_clock::now() >= until)
+            return Problem{shown(path) + " is being changed by another program. Try again when that is done.", ""};
+        std::this_thread::sleep_for(std::chrono::milliseconds(5));
+    }
+}
+
+ChangeLock::~ChangeLock() {
+    if (m_fd >= 0) close(m_fd);
+}
 
 void keepGoingOnFileSignals() {
     std::signal(SIGXFSZ, SIG_IGN);

@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <optional>
 #include <string>
+#include <utility>
 
 namespace vicinal {
 
@@ -28,7 +29,7 @@ struct SaveOptions {
     std::optional<FileStamp> known{}; ///< as it was opened or saved last; nothing: it is not looked at
     bool evenIfChanged = false, evenIfReadOnly = false;
     /// Where a copy of the old file is kept while a file is written in place (its folder cannot be written, or it has
-    /// several names); the temporary folder when empty.
+    /// several names), see KeptCopy; the temporary folder when empty.
     std::filesystem::path copies{};
     const Stop* stop = nullptr; ///< set before the file is put in place: a problem, and it stays as it was
 };
@@ -38,6 +39,21 @@ struct SaveOptions {
 /// file; no room; no permission. Left-overs of killed programs in the folder are swept.
 std::optional<Problem> writeAtomically(const std::filesystem::path& path, const std::string& bytes,
                                        const SaveOptions& = {});
+
+/// A file that is read, changed and written by one program at a time. Two commands on one document: the second waits.
+class ChangeLock {
+public:
+    /// Waits for up to `seconds`. Problem: another program still holds it. A file that is not there, or on a disk
+    /// without locks, is not held: then its stamp must tell.
+    static Result<ChangeLock> of(const std::filesystem::path&, double seconds = 10);
+    ChangeLock(ChangeLock&& o) noexcept : m_fd(std::exchange(o.m_fd, -1)) {}
+    ChangeLock& operator=(ChangeLock&&) = delete;
+    ~ChangeLock();
+
+private:
+    explicit ChangeLock(int fd) : m_fd(fd) {}
+    int m_fd;
+};
 
 /// A full disk, a file size limit or a closed pipe become errors to be told, instead of ending the program.
 void keepGoingOnFileSignals();

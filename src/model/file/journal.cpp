@@ -1,10 +1,8 @@
 #include "model/file/journal.h"
+#include "base/text.h"
 #include <algorithm>
-#include <ctime>
-#include <fcntl.h>
-#include <nlohmann/json.hpp>
 #include <random>
-#include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 namespace vicinal {
@@ -14,6 +12,34 @@ namespace fs = std::filesystem;
 constexpr const char* kDocument = "document.json";
 constexpr const char* kFacts = "about.json";
 constexpr const char* kLock = "lock";
+
+/// Folders that nobody holds; what is no kept copy is looked at in a folder of `journals` only.
+std::vector<LeftJournal> leftIn(const fs::path& place, bool journals) {
+    std::vector<LeftJournal> out;
+    std::error_code error;
+    for (const auto& e : fs::directory_iterator(place, error)) {
+        const bool kept = e.path().filename().string().starts_with(KeptCopy::kPrefix);
+        struct stat s {};
+        if (!kept && !journals) continue;
+        if (lstat(e.path().c_str(), &s) != 0 || !S_ISDIR(s.st_mode) || s.st_uid != geteuid()) continue;
+        const int lock = lockIfFree(e.path() / kLock, false);
+        if (lock < 0) continue; // being made just now, held, or not ours
+        close(lock);
+        LeftJournal left{e.path(), {}, {}};
+        if (kept) {
+            for (const auto& f : fs::directory_iterator(e.path(), error))
+                if (f.path().stem() == KeptCopy::kCopy) left.copy = f.path();
+            if (left.copy.empty()) continue; // killed before it was whole: the file itself was not touched yet
+        } else if (!fs::exists(e.path() / kDocument, error)) { // killed before its first entry was whole
+            fs::remove_all(e.path(), error);
+            continue;
+        }
+        if (const auto text = readFile(e.path() / kFacts)) left.facts = factsFrom(*text);
+        out.push_back(std::move(left));
+    }
+    std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.facts.time > b.facts.time; });
+    return out;
+}
 
 } // namespace
 
@@ -31,12 +57,8 @@ std::optional<Problem> Journal::open() {
     const fs::path folder = m_place / (std::to_string(getpid()) + "-" + std::to_string(random()));
     fs::create_directories(folder / "assets", error);
     if (error) return Problem{"No journal can be kept in " + m_place.string() + ": " + error.message() + ".", ""};
-    m_lock = ::open((folder / kLock).c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
-    if (m_lock < 0 || flock(m_lock, LOCK_EX | LOCK_NB) != 0) {
-        if (m_lock >= 0) close(m_lock);
-        m_lock = -1;
-        return Problem{"No journal can be kept in " + m_place.string() + ".", ""};
-    }
+    m_lock = lockIfFree(folder / kLock, true);
+    if (m_lock < 0) return Problem{"No journal can be kept in " + m_place.string() + ".", ""};
     m_folder = folder;
     return std::nullopt;
 }
@@ -50,15 +72,10 @@ std::optional<Problem> Journal::write(const Document& d, const JournalFacts& fac
                 fs::create_directories((m_folder / name).parent_path(), error);
                 if (auto p = writeAtomically(m_folder / name, *bytes)) return p;
             }
-        const nlohmann::ordered_json about = {{"file", facts.file},
-                                              {"title", facts.title},
-                                              {"time", facts.time ? facts.time : std::int64_t(std::time(nullptr))}};
-        if (auto p = writeAtomically(m_folder / kFacts,
-                                     about.dump(1, ' ', false, nlohmann::ordered_json::error_handler_t::replace)))
-            return p;
+        if (auto p = writeAtomically(m_folder / kFacts, toText(facts))) return p;
         return writeAtomically(m_folder / kDocument, toJson(d));
     } catch (const std::exception& e) {
-        return Problem{std::string("The journal cannot be kept: ") + e.what() + ".", ""};
+        return Problem{"The journal cannot be kept: " + text::reasonOf(e) + ".", ""};
     }
 }
 
@@ -71,37 +88,16 @@ void Journal::clear() {
     m_lock = -1;
 }
 
-std::vector<LeftJournal> leftJournals(const fs::path& place) {
-    std::vector<LeftJournal> out;
-    std::error_code error;
-    for (const auto& e : fs::directory_iterator(place, error)) {
-        if (!e.is_directory(error)) continue;
-        const int lock = ::open((e.path() / kLock).c_str(), O_RDWR | O_CLOEXEC);
-        if (lock < 0) continue; // being made just now, or not ours
-        const bool free = flock(lock, LOCK_EX | LOCK_NB) == 0;
-        close(lock);
-        if (!free) continue;
-        if (!fs::exists(e.path() / kDocument, error)) { // killed before its first entry was whole
-            fs::remove_all(e.path(), error);
-            continue;
-        }
-        LeftJournal left{e.path(), {}};
-        if (const auto text = readFile(e.path() / kFacts)) {
-            const auto j = nlohmann::ordered_json::parse(*text, nullptr, false);
-            if (j.is_object()) {
-                left.facts.file = j.value("file", "");
-                left.facts.title = j.value("title", "");
-                left.facts.time = j.value("time", std::int64_t(0));
-            }
-        }
-        out.push_back(std::move(left));
-    }
-    std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.facts.time > b.facts.time; });
+std::vector<LeftJournal> leftJournals(const fs::path& place) { return leftIn(place, true); }
+
+std::vector<LeftJournal> leftCopies(const fs::path& place) {
+    auto out = leftIn(place, false);
+    std::erase_if(out, [](const LeftJournal& l) { return l.copy.extension() != ".vicinal"; });
     return out;
 }
 
 Result<Document> openJournal(const LeftJournal& left, const BodyReader& body) {
-    return openDocument(left.folder / kDocument, body);
+    return openDocument(left.copy.empty() ? left.folder / kDocument : left.copy, body);
 }
 
 void removeJournal(const LeftJournal& left) {

@@ -1,17 +1,11 @@
 #pragma once
 #include "model/file/document_file.h"
+#include "model/file/kept_copy.h"
 #include <memory>
 #include <string>
 #include <vector>
 
 namespace vicinal {
-
-/// What a journal says of its document.
-struct JournalFacts {
-    std::string file;      ///< the document's own file; empty when it has none yet
-    std::string title;     ///< as the window calls it
-    std::int64_t time = 0; ///< of the last entry, seconds since 1970
-};
 
 /// The last state of one window's document, kept on disk beside the settings while it is not saved: a folder with
 /// document.json and its assets, held by a lock as long as the program lives. What a killed program leaves can be
@@ -35,13 +29,18 @@ private:
     int m_lock = -1;
 };
 
-/// A journal that its program left behind.
+/// What a program that ended badly left behind: the last state of its document, or the old bytes of a file that it was
+/// writing in place.
 struct LeftJournal {
     std::filesystem::path folder;
     JournalFacts facts;
+    std::filesystem::path copy{}; ///< of the old file; empty for a journal
 };
-/// All that are held by no living program and can be opened, newest first; empty and broken ones are swept.
+/// All that are held by no living program, newest first. Journals that never had a whole entry are swept; kept copies
+/// never are, and one that is odd hides none of the others.
 std::vector<LeftJournal> leftJournals(const std::filesystem::path& place);
+/// The kept copies of documents in a folder for all kinds of files (the temporary one), ours only.
+std::vector<LeftJournal> leftCopies(const std::filesystem::path& place);
 Result<Document> openJournal(const LeftJournal&, const BodyReader&);
 void removeJournal(const LeftJournal&);
 
