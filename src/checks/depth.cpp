@@ -1,51 +1,12 @@
 #include "checks/depth.h"
 #include <algorithm>
 #include <cmath>
+#include <queue>
 
 namespace vicinal {
 namespace {
 
-constexpr size_t kMostWays = 36;
-
 Vec3 cornerOf(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
-
-/// The points that a mesh's triangles use.
-std::vector<Vec3> used(const Mesh& m) {
-    std::vector<char> is(m.points.size(), 0);
-    for (const auto& t : m.triangles)
-        for (const auto i : t) is[i] = 1;
-    std::vector<Vec3> out;
-    for (size_t i = 0; i < is.size(); ++i)
-        if (is[i]) out.push_back(m.points[i]);
-    return out;
-}
-/// Least and most along a direction.
-std::pair<double, double> along(const std::vector<Vec3>& points, const Vec3& n) {
-    double least = 1e300, most = -1e300;
-    for (const Vec3& p : points) {
-        const double v = n.dot(p);
-        least = std::min(least, v);
-        most = std::max(most, v);
-    }
-    return {least, most};
-}
-
-class Ways {
-public:
-    void add(const Vec3& n) {
-        const double length = n.norm();
-        if (!(length > 1e-9)) return;
-        const Vec3 unit = n / length;
-        for (const Vec3& have : m_ways)
-            if (std::abs(have.dot(unit)) > 1 - 1e-7) return;
-        m_ways.push_back(unit);
-    }
-    bool full(size_t most) const { return m_ways.size() >= most; }
-    const std::vector<Vec3>& all() const { return m_ways; }
-
-private:
-    std::vector<Vec3> m_ways;
-};
 
 /// A little beside where it is, so that no two faces stay in one plane.
 Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
@@ -57,9 +18,340 @@ Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
     return lie;
 }
 
-} // namespace
+/// Distance of a point from a triangle (Ericson, "Real-time collision detection", 2005, 5.1.5).
+double distanceTo(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
+    const Vec3 ab = b - a, ac = c - a, ap = p - a;
+    const double d1 = ab.dot(ap), d2 = ac.dot(ap);
+    if (d1 <= 0 && d2 <= 0) return ap.norm();
+    const Vec3 bp = p - b;
+    const double d3 = ab.dot(bp), d4 = ac.dot(bp);
+    if (d3 >= 0 && d4 <= d3) return bp.norm();
+    const double vc = d1 * d4 - d3 * d2;
+    if (vc <= 0 && d1 >= 0 && d3 <= 0) return (p - (a + d1 / (d1 - d3) * ab)).norm();
+    const Vec3 cp = p - c;
+    const double d5 = ab.dot(cp), d6 = ac.dot(cp);
+    if (d6 >= 0 && d5 <= d6) return cp.norm();
+    const double vb = d5 * d2 - d1 * d6;
+    if (vb <= 0 && d2 >= 0 && d6 <= 0) return (p - (a + d2 / (d2 - d6) * ac)).norm();
+    const double va = d3 * d6 - d5 * d4;
+    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
+        return (p - (b + (d4 - d3) / ((d4 - d3) + (d5 - d6)) * (c - b))).norm();
+    const Vec3 n = ab.cross(ac);
+    return std::abs(n.dot(ap)) / std::max(n.norm(), 1e-300);
+}
 
-static Depth sought(const MeshTree& a, const MeshTree& b, const Lie& asked, const Stop*, bool swapped);
+/// One surface in the other body. All in the axes of that one: `lie` takes the surface there.
+class Sinking {
+public:
+    Sinking(const MeshTree& surface, const MeshTree& body, const Lie& lie, std::vector<Spared> spared, double enough,
+            const Stop* stop)
+        : m_surface(surface), m_body(body), m_lie(lie), m_spared(std::move(spared)), m_enough(enough), m_stop(stop) {}
+
+    struct Found {
+        double by = 0, most = 0; ///< the deepest that was found; none is deeper than `most`
+        Vec3 at = Vec3::Zero(), to = Vec3::Zero();
+    };
+    Found run(double atLeast) {
+        m_found.by = atLeast; // what is not deeper is of no use
+        collect(0);
+        m_asked = 0;
+        while (!m_open.empty() && m_asked < kMostAsked && !stopped(m_stop)) {
+            const Piece p = m_open.top();
+            if (p.most <= m_found.by + slack()) break;
+            m_open.pop();
+            halve(p);
+        }
+        m_found.most = m_open.empty() ? m_found.by : std::max(m_found.by, m_open.top().most);
+        return m_found;
+    }
+
+private:
+    static constexpr size_t kMostAsked = 20'000;
+    struct Piece {
+        std::array<Vec3, 3> p;
+        double most;
+        bool within; ///< all of it is inside
+        bool operator<(const Piece& o) const { return most < o.most; }
+    };
+    double slack() const { return std::max({1e-5, 1e-4 * m_found.by, m_enough}); }
+
+    /// Triangles of the surface that may be deeper than what was found. Most lie outside, and go by the box.
+    void collect(std::uint32_t node) {
+        const auto& n = m_surface.nodes()[node];
+        const Vec3 middle = m_lie.turn * n.box.center() + m_lie.at, half = n.box.sizes() / 2;
+        const Vec3 wide = m_lie.turn.cwiseAbs() * half;
+        if (stopped(m_stop) || !Box3(middle - wide, middle + wide).intersects(m_body.nodes()[0].box)) return;
+        const double reach = half.norm() * m_lie.size, way = m_body.nearest(middle).distance;
+        const bool in = inside(m_body, middle);
+        if (in ? way + reach <= m_found.by + slack() : reach - way <= m_found.by + slack()) return;
+        const auto held = [&](const Spared& s) {
+            for (int k = 0; k < 8; ++k)
+                if (!s.holds(m_lie.turn * n.box.corner(Box3::CornerType(k)) + m_lie.at)) return false;
+            return true;
+        };
+        if (std::any_of(m_spared.begin(), m_spared.end(), held)) return;
+        if (n.count == 0) {
+            collect(node + 1);
+            collect(n.first);
+            return;
+        }
+        for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
+            const std::uint32_t t = m_surface.order()[k];
+            std::array<Vec3, 3> p;
+            for (int c = 0; c < 3; ++c) p[size_t(c)] = m_lie.turn * cornerOf(m_surface.mesh(), t, c) + m_lie.at;
+            for (const Vec3& corner : p) look(corner);
+            within(p);
+        }
+    }
+    /// What of a triangle is in the body's box: the rest is outside.
+    void within(const std::array<Vec3, 3>& p) {
+        std::vector<Vec3> ring(p.begin(), p.end()), cut;
+        const Box3& box = m_body.nodes()[0].box;
+        for (int side = 0; side < 6 && ring.size() > 2; ++side) {
+            const int axis = side / 2;
+            const auto in = [&](const Vec3& q) {
+                return side % 2 ? box.max()[axis] - q[axis] : q[axis] - box.min()[axis];
+            };
+            cut.clear();
+            for (size_t k = 0; k < ring.size(); ++k) {
+                const Vec3 &a = ring[k], &b = ring[(k + 1) % ring.size()];
+                const double u = in(a), v = in(b);
+                if (u >= 0) cut.push_back(a);
+                if ((u > 0 && v < 0) || (u < 0 && v > 0)) cut.push_back(a + u / (u - v) * (b - a));
+            }
+            ring.swap(cut);
+        }
+        for (size_t k = 2; k < ring.size(); ++k) add({ring[0], ring[k - 1], ring[k]});
+    }
+    MeshTree::Near look(const Vec3& p) {
+        ++m_asked;
+        const auto near = m_body.nearest(p);
+        if (near.distance > m_found.by && !spared(p) && inside(m_body, p)) {
+            m_found.by = near.distance;
+            m_found.at = p;
+            m_found.to = near.at;
+        }
+        return near;
+    }
+    bool spared(const Vec3& p) const {
+        return std::any_of(m_spared.begin(), m_spared.end(), [&](const Spared& s) { return s.holds(p); });
+    }
+    /// All of it within one cylinder: it is convex.
+    bool spared(const std::array<Vec3, 3>& p) const {
+        return std::any_of(m_spared.begin(), m_spared.end(),
+                           [&](const Spared& s) { return s.holds(p[0]) && s.holds(p[1]) && s.holds(p[2]); });
+    }
+    void add(const std::array<Vec3, 3>& p, bool known = false) {
+        if (spared(p)) return;
+        const Vec3 middle = (p[0] + p[1] + p[2]) / 3;
+        double reach = 0;
+        for (const Vec3& v : p) reach = std::max(reach, (v - middle).norm());
+        const auto near = look(middle);
+        double most = reach + near.distance;
+        if (!known && near.distance > reach && !inside(m_body, middle)) return; // all of it is outside
+        const bool all = known || near.distance > reach;
+        if (!all && !inside(m_body, middle)) {
+            most = reach - near.distance; // on the way from the middle to what is inside lies the surface
+            if (most > m_found.by + slack() && !meetsSurface(p)) return;
+        }
+        if (most <= m_found.by + slack()) return;
+        // No farther from its surface than from any one face of it: of each the plane through the distances of the
+        // corners is over the distance (which is convex), and the least of these planes over the depth.
+        std::array<std::uint32_t, 4> faces{near.triangle, 0, 0, 0};
+        size_t count = 1;
+        for (const Vec3& v : p) {
+            const auto face = m_body.nearest(v).triangle;
+            if (std::find(faces.begin(), faces.begin() + long(count), face) == faces.begin() + long(count))
+                faces[count++] = face;
+        }
+        Planes over;
+        for (size_t k = 0; k < count; ++k) {
+            Vec3 corners;
+            for (int c = 0; c < 3; ++c)
+                corners[c] = distanceTo(p[size_t(c)], cornerOf(m_body.mesh(), faces[k], 0),
+                                        cornerOf(m_body.mesh(), faces[k], 1), cornerOf(m_body.mesh(), faces[k], 2));
+            over.push_back(corners);
+        }
+        // Nor deeper than under a side of the body's box, which it must come out by.
+        Planes sides;
+        const Box3& box = m_body.nodes()[0].box;
+        for (int axis = 0; axis < 3; ++axis) {
+            const Vec3 low(p[0][axis] - box.min()[axis], p[1][axis] - box.min()[axis], p[2][axis] - box.min()[axis]),
+                high(box.max()[axis] - p[0][axis], box.max()[axis] - p[1][axis], box.max()[axis] - p[2][axis]);
+            for (const Vec3& side : {low, high})
+                if (side.minCoeff() < most) sides.push_back(side);
+        }
+        over.insert(over.end(), sides.begin(), sides.end());
+        Vec3 at;
+        most = std::min(most, highestOfLeast(over, at));
+        if (most <= m_found.by + slack()) return;
+        if (wherePlain(p, middle, reach + most, over)) {
+            over.insert(over.end(), sides.begin(), sides.end());
+            most = std::min(most, highestOfLeast(over, at));
+            if (most <= m_found.by + slack()) return;
+        }
+        look(at.x() * p[0] + at.y() * p[1] + at.z() * p[2]); // likely the deepest
+        if (most > m_found.by + slack()) m_open.push({p, most, all});
+    }
+    /// It touches or crosses one of the body's triangles: else all of it is where its middle is.
+    bool meetsSurface(const std::array<Vec3, 3>& p) const {
+        Box3 box;
+        for (const Vec3& v : p) box.extend(v);
+        const Mesh& mesh = m_body.mesh();
+        std::vector<std::uint32_t> open{0};
+        while (!open.empty()) {
+            const std::uint32_t node = open.back();
+            open.pop_back();
+            const auto& n = m_body.nodes()[node];
+            if (!n.box.intersects(box)) continue;
+            if (n.count == 0) {
+                open.push_back(node + 1);
+                open.push_back(n.first);
+                continue;
+            }
+            for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
+                const auto t = m_body.order()[k];
+                if (apart(p, {cornerOf(mesh, t, 0), cornerOf(mesh, t, 1), cornerOf(mesh, t, 2)}).distance <= 1e-9)
+                    return true;
+            }
+        }
+        return false;
+    }
+    using Planes = std::vector<Vec3>; ///< values at the corners
+    /// The body may be convex round here although all of it is not: then nothing inside is deeper than under the plane
+    /// of any of its faces here, also where faces lie in one plane with the triangle. Gives how deep the corners are
+    /// under these (below zero: outside). False where it is not convex, or has too many faces.
+    bool wherePlain(const std::array<Vec3, 3>& p, const Vec3& middle, double radius, Planes& under) const {
+        constexpr size_t kMostFaces = 64, kMostPlanes = 8;
+        const Mesh& mesh = m_body.mesh();
+        std::vector<std::uint32_t> here, open{0};
+        while (!open.empty()) {
+            const std::uint32_t node = open.back();
+            open.pop_back();
+            const auto& n = m_body.nodes()[node];
+            if (n.box.squaredExteriorDistance(middle) > radius * radius) continue;
+            if (n.count == 0) {
+                open.push_back(node + 1);
+                open.push_back(n.first);
+                continue;
+            }
+            for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
+                const auto t = m_body.order()[k];
+                if (distanceTo(middle, cornerOf(mesh, t, 0), cornerOf(mesh, t, 1), cornerOf(mesh, t, 2)) > radius)
+                    continue;
+                if (here.size() == kMostFaces) return false;
+                here.push_back(t);
+            }
+        }
+        const double little = 1e-9 * m_body.nodes()[0].box.sizes().norm();
+        std::vector<std::pair<Vec3, double>> planes;
+        for (const auto t : here) {
+            const Vec3 n = m_body.flatNormal(t);
+            const double c = n.dot(cornerOf(mesh, t, 0));
+            if (std::any_of(planes.begin(), planes.end(), [&](const auto& have) {
+                    return (have.first - n).squaredNorm() < 1e-18 && std::abs(have.second - c) < little;
+                }))
+                continue;
+            if (planes.size() == kMostPlanes) return false;
+            planes.emplace_back(n, c);
+            for (const auto other : here)
+                for (int k = 0; k < 3; ++k)
+                    if (n.dot(cornerOf(mesh, other, k)) > c + little) return false;
+        }
+        under.clear();
+        for (const auto& [n, c] : planes) under.push_back(Vec3(c - n.dot(p[0]), c - n.dot(p[1]), c - n.dot(p[2])));
+        return !under.empty();
+    }
+    /// The highest point of the least of some planes over a triangle, exactly: it is a corner, or where two meet on an
+    /// edge, or where three meet. `at`: its shares of the corners.
+    static double highestOfLeast(const Planes& all, Vec3& at) {
+        double best = -std::numeric_limits<double>::infinity();
+        const auto tryAt = [&](const Vec3& shares) {
+            if (!(shares.minCoeff() >= -1e-12)) return;
+            double least = std::numeric_limits<double>::infinity();
+            for (const Vec3& plane : all) least = std::min(least, plane.dot(shares));
+            if (least > best) best = least, at = shares;
+        };
+        for (int c = 0; c < 3; ++c) tryAt(Vec3::Unit(c));
+        for (size_t j = 0; j < all.size(); ++j)
+            for (size_t k = j + 1; k < all.size(); ++k) {
+                const Vec3 d = all[j] - all[k];
+                for (int c = 0; c < 3; ++c) { // on the edge from corner c to the next
+                    const int n = (c + 1) % 3;
+                    const double way = d[c] - d[n];
+                    if (std::abs(way) < 1e-300) continue;
+                    const double t = d[c] / way;
+                    if (t > 0 && t < 1) tryAt((1 - t) * Vec3::Unit(c) + t * Vec3::Unit(n));
+                }
+                for (size_t m = k + 1; m < all.size(); ++m) {
+                    Mat3 both;
+                    both.row(0) = d;
+                    both.row(1) = all[j] - all[m];
+                    both.row(2) = Vec3::Ones();
+                    if (const double det = both.determinant(); std::abs(det) > 1e-300)
+                        tryAt(both.inverse() * Vec3::UnitZ());
+                }
+            }
+        return best;
+    }
+    void halve(const Piece& piece) {
+        int longest = 0;
+        double most = 0;
+        for (int k = 0; k < 3; ++k)
+            if (const double d = (piece.p[size_t((k + 1) % 3)] - piece.p[size_t(k)]).squaredNorm(); d > most) {
+                most = d;
+                longest = k;
+            }
+        const Vec3 &a = piece.p[size_t(longest)], &b = piece.p[size_t((longest + 1) % 3)],
+                   &c = piece.p[size_t((longest + 2) % 3)];
+        const Vec3 middle = (a + b) / 2;
+        add({a, middle, c}, piece.within);
+        add({middle, b, c}, piece.within);
+    }
+
+    const MeshTree &m_surface, &m_body;
+    Lie m_lie;
+    std::vector<Spared> m_spared;
+    double m_enough;
+    const Stop* m_stop;
+    Found m_found;
+    std::priority_queue<Piece> m_open;
+    size_t m_asked = 0;
+};
+
+/// The radius of a ball that is in both, by points spread evenly over where their boxes meet (a lattice of the golden
+/// kind) and steps from the best one.
+double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie& lie, const Stop* stop) {
+    const Lie back = lie.inverse();
+    const Box3 theirs = b.nodes()[0].box;
+    const Vec3 middle = lie.turn * theirs.center() + lie.at, half = lie.turn.cwiseAbs() * (theirs.sizes() / 2);
+    const Box3 both = a.nodes()[0].box.intersection(Box3(middle - half, middle + half));
+    if (both.isEmpty()) return 0;
+    const auto of = [&](const Vec3& p) {
+        const Vec3 q = back.turn * p + back.at;
+        if (!inside(a, p) || !inside(b, q)) return 0.0;
+        return std::min(a.nearest(p).distance, b.nearest(q).distance * lie.size);
+    };
+    double best = 0;
+    Vec3 at = both.center();
+    for (int k = 0; k < 200 && !stopped(stop); ++k) {
+        const Vec3 share(std::fmod(0.5 + 0.8191725 * k, 1), std::fmod(0.5 + 0.6710436 * k, 1),
+                         std::fmod(0.5 + 0.5497005 * k, 1));
+        const Vec3 p = both.min() + share.cwiseProduct(both.sizes());
+        if (const double r = of(p); r > best) best = r, at = p;
+    }
+    for (double step = both.sizes().maxCoeff() / 8; best > 0 && step > 1e-3 * best && !stopped(stop);) {
+        bool better = false;
+        for (int k = 0; k < 6; ++k) {
+            const Vec3 p = at + (k % 2 ? step : -step) * Vec3::Unit(k / 2);
+            if (const double r = of(p); r > best) best = r, at = p, better = true;
+        }
+        if (!better) step /= 2;
+    }
+    return best;
+}
+
+} // namespace
 
 bool overlapping(const MeshTree& a, const MeshTree& b, const Lie& lie) {
     // What only touches is freed by going one of two ways; what is held on both sides (a peg in its hole) is not, so
@@ -85,98 +377,37 @@ bool contained(const MeshTree& a, const MeshTree& b, const Lie& lie) {
     return inside(a, ofB) || inside(b, ofA);
 }
 
-Depth depthOf(const MeshTree& a, const MeshTree& b, const Lie& asked, const Stop* stop) {
-    return sought(a, b, asked, stop, false);
-}
-
-Depth sought(const MeshTree& a, const MeshTree& b, const Lie& asked, const Stop* stop, bool swapped) {
+Depth depthOf(const MeshTree& a, const MeshTree& b, const Lie& lie, std::span<const Spared> spared, double enough,
+              const Stop* stop) {
     if (a.nodes().empty() || b.nodes().empty()) return {};
-    // Ways are sought among those of the first faces that are met: always in the same order, so that the answer does
-    // not depend on which of the two is called the first.
-    const Lie inverse = asked.inverse();
-    const auto rank = [](const MeshTree& t, const Lie& l) {
-        const Vec3 s = t.nodes()[0].box.sizes();
-        return std::array<double, 5>{double(t.mesh().triangles.size()), std::round(s.sum() * 1e6),
-                                     std::round(l.at.x() * 1e6), std::round(l.at.y() * 1e6),
-                                     std::round(l.at.z() * 1e6)};
-    };
-    if (!swapped && rank(b, inverse) < rank(a, asked)) {
-        Depth found = sought(b, a, inverse, stop, true);
-        found.way = -(asked.turn * found.way).normalized();
-        found.by *= asked.size;
-        return found;
+    const Lie back = lie.inverse();
+    // The second's surface in the first, in its axes; then the other way round.
+    const std::vector<Spared> here(spared.begin(), spared.end());
+    const auto second = Sinking(b, a, lie, here, enough, stop).run(0);
+    std::vector<Spared> there = here;
+    for (Spared& s : there) {
+        s.point = back.turn * s.point + back.at;
+        s.axis = (back.turn * s.axis).normalized();
+        s.radius *= back.size;
+        s.half *= back.size;
     }
-    const Lie lie = beside(a, b, asked, 1);
-    const Mesh &first = a.mesh(), &second = b.mesh();
-    Ways ways;
-    std::vector<std::pair<std::uint32_t, std::uint32_t>> pairs;
-    eachCrossing(a, b, lie, [&](std::uint32_t i, std::uint32_t k) {
-        pairs.emplace_back(i, k);
-        return pairs.size() < 4000;
-    });
-    if (pairs.empty() && !contained(a, b, lie)) return {};
-    const auto edges = [](const Mesh& m, std::uint32_t t) {
-        std::array<Vec3, 3> e;
-        for (int k = 0; k < 3; ++k) e[size_t(k)] = cornerOf(m, t, (k + 1) % 3) - cornerOf(m, t, k);
-        return e;
-    };
-    for (int k = 0; k < 3; ++k) ways.add(lie.turn.col(k));
-    for (int k = 0; k < 3; ++k) ways.add(Vec3::Unit(k));
-    ways.add(lie.turn * b.nodes()[0].box.center() + lie.at - a.nodes()[0].box.center());
-    for (const auto& [i, k] : pairs) {
-        if (ways.full(kMostWays / 2)) break;
-        const auto ea = edges(first, i), eb = edges(second, k);
-        ways.add(ea[0].cross(ea[1]));
-        ways.add(lie.turn * eb[0].cross(eb[1]));
+    const auto first = Sinking(a, b, back, there, enough * back.size, stop).run(second.by * back.size);
+    Depth out;
+    out.by = second.by;
+    out.at = second.at;
+    out.to = second.to;
+    if (first.by * lie.size > second.by * (1 + 1e-12)) {
+        out.by = first.by * lie.size;
+        out.at = lie.turn * first.at + lie.at;
+        out.to = lie.turn * first.to + lie.at;
     }
-    for (const auto& [i, k] : pairs) {
-        if (ways.full(kMostWays)) break;
-        for (const Vec3& x : edges(first, i))
-            for (const Vec3& y : edges(second, k))
-                if (!ways.full(kMostWays)) ways.add(x.normalized().cross((lie.turn * y).normalized()));
-    }
-    const auto free = [&](const Vec3& n, double t) {
-        Lie pushed = lie;
-        pushed.at += t * n;
-        return !cross(a, b, pushed) && !contained(a, b, pushed);
-    };
-    // The shortest push beyond all of it, each way; then whether less would do.
-    struct Push {
-        Vec3 way;
-        double most;
-    };
-    std::vector<Push> pushes;
-    const auto pointsA = used(first), pointsB = used(second);
-    for (const Vec3& n : ways.all()) {
-        const auto [lowA, highA] = along(pointsA, n);
-        Vec3 back = lie.turn.transpose() * n; // of n . (T x)
-        const auto [lowB, highB] = along(pointsB, back);
-        const double shift = n.dot(lie.at);
-        pushes.push_back({n, highA - (lowB + shift)});
-        pushes.push_back({-n, (highB + shift) - lowA});
-    }
-    std::sort(pushes.begin(), pushes.end(), [](const Push& x, const Push& y) { return x.most < y.most; });
-    Depth best{std::numeric_limits<double>::infinity(), Vec3::UnitZ()};
-    for (const Push& p : pushes) {
-        if (stopped(stop)) break;
-        if (!(p.most > 0)) continue;
-        // Convex bodies are free only beyond all of them; others may be sooner.
-        double high = std::min(p.most, best.by);
-        if (high < p.most) { // only a shorter push helps
-            if (!free(p.way, high * (1 - 1e-6))) continue;
-        } else {
-            best = {p.most, p.way};
-            if (!free(p.way, high * (1 - 1e-6))) continue;
+    out.error = std::max({0.0, enough, second.most - out.by, first.most * lie.size - out.by});
+    if (spared.empty())
+        if (const double ball = 2 * ballInBoth(a, b, lie, stop); ball > 5 * (out.by + out.error)) {
+            out.by = ball;
+            out.error = ball / 100;
         }
-        double low = 0;
-        for (int i = 0; i < 24 && high - low > 1e-6 * (1 + high); ++i) {
-            const double middle = (low + high) / 2;
-            (free(p.way, middle) ? high : low) = middle;
-        }
-        if (high < best.by) best = {high, p.way};
-    }
-    if (!std::isfinite(best.by)) best.by = 0;
-    return best;
+    return out;
 }
 
 } // namespace vicinal

@@ -50,7 +50,7 @@ TriangleFacts factsOf(const Body& b) {
     // Triangles of a solid are as meshOf() makes them, no farther off than a 200th of its second largest size.
     Vec3 sizes = m.box.sizes();
     std::sort(sizes.data(), sizes.data() + 3);
-    out.error = std::min(out.error, sizes[1] / 200);
+    out.error = std::min({out.error, sizes[1] / 200, b.within > 0 ? b.within : 1e300});
     return out;
 }
 
@@ -66,6 +66,35 @@ bool PairMemory::sound(const BodyPtr& b) {
     constexpr size_t kMost = 200'000; // it takes longer than one waits for: taken for sound
     at->second = facts(b).closed && (b->solid || b->mesh->triangles.size() > kMost || !runsThroughItself(treeOf(*b)));
     return at->second;
+}
+
+const std::vector<RoundFace>& PairMemory::rounds(const BodyPtr& b) {
+    facts(b); // keeps it
+    const auto [at, fresh] = m_rounds.try_emplace(b.get());
+    if (fresh && !b->slow) at->second = roundFacesOf(*b);
+    return at->second;
+}
+
+Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const Lie& lie, double error) {
+    constexpr double kOnOneAxis = 0.01; // mm
+    Fits out;
+    for (const RoundFace& a : first)
+        for (const RoundFace& b : second) {
+            if (a.hole == b.hole) continue;
+            const Vec3 axis = (lie.turn * b.axis).normalized(), d = lie.turn * b.centre + lie.at - a.centre;
+            if (a.axis.cross(axis).norm() > 1e-3) continue;
+            const double along = d.dot(a.axis), off = (d - along * a.axis).norm(), half = b.half * lie.size;
+            const double from = std::max(-a.half, along - half), to = std::min(a.half, along + half);
+            const double other = b.radius * lie.size;
+            // Leaning counts where they are in one another.
+            if (!(to - from > 1e-6) || off + a.axis.cross(axis).norm() * (to - from) / 2 > kOnOneAxis) continue;
+            const double pin = a.hole ? other : a.radius, hole = a.hole ? a.radius : other;
+            if (pin < 0.5 * hole) continue; // a bar that passes through: it may touch one side
+            out.spared.push_back({a.centre + (from + to) / 2 * a.axis, a.axis, 1.1 * std::max(pin, hole) + error,
+                                  (to - from) / 2 + 1e-6});
+            out.tight = std::max(out.tight, pin - hole);
+        }
+    return out;
 }
 
 size_t PairMemory::KeyHash::operator()(const Key& k) const {
@@ -178,6 +207,15 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
             o.answer->deep = !near || (sound(a->body) && sound(b->body));
             if (near && o.answer->deep) deep.push_back(i);
         }
+        // Faces that are round are looked for in bodies that cross, by one thread.
+        std::vector<Fits> fits(deep.size());
+        for (size_t n = 0; n < deep.size(); ++n) {
+            const Open& o = open[deep[n]];
+            const auto& [a, b] = pairs[o.pair];
+            if (!o.answer->apart.crossing || stopped(stop)) continue;
+            fits[n] = fitsOf(rounds(a->body), rounds(b->body), o.lie,
+                             facts(a->body).error + facts(b->body).error * o.lie.size);
+        }
         inParallel(
             deep.size(),
             [&](size_t n) {
@@ -189,9 +227,16 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
                 if (!found.crossing &&
                     !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
                     return;
+                const double off =
+                    m_facts.at(a->body.get()).second.error + m_facts.at(b->body.get()).second.error * o.lie.size;
+                const Depth depth =
+                    depthOf(first, second, o.lie, fits[n].spared, off > 0 ? std::max(off, 0.005) : 0, stop);
+                o.answer->depth = std::max(depth.by, fits[n].tight);
+                o.answer->error = depth.error;
+                o.answer->exact = fits[n].tight > 0 && fits[n].tight >= depth.by;
                 found.crossing = true;
-                o.answer->depth = depthOf(first, second, o.lie, stop).by;
-                if (!found.found()) found = {0, o.lie.at, o.lie.at, 0, 0, true};
+                found.distance = 0;
+                if (depth.by > 0 || !found.found()) found.a = depth.at, found.b = depth.to;
             },
             job);
         for (const size_t i : which) {
@@ -206,7 +251,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
         }
     };
     const auto valueOf = [](const Answer& found, const Stands& a) {
-        return found.apart.crossing ? -found.depth * a.size : found.apart.distance * a.size;
+        return found.apart.crossing ? 0 - found.depth * a.size : found.apart.distance * a.size;
     };
     std::vector<size_t> first, rest;
     for (size_t i = 0; i < open.size(); ++i) {
@@ -258,6 +303,8 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
         if (!found->found()) continue;
         v.crossing = found->crossing;
         v.depthKnown = !v.crossing || answer->deep;
+        v.exact = v.crossing && answer->exact;
+        v.error = v.crossing ? answer->error * a.size : 0;
         v.clear = v.about > 0 ? found->distance * a.size : valueOf(*answer, a);
         v.a = a.turn * found->a + a.at;
         v.b = a.turn * found->b + a.at;
@@ -273,6 +320,7 @@ void PairMemory::forgetUnused() {
     std::erase_if(m_last,
                   [&](const auto& one) { return !m_facts.count(one.second.a) || !m_facts.count(one.second.b); });
     std::erase_if(m_sound, [&](const auto& one) { return !m_facts.count(one.first); });
+    std::erase_if(m_rounds, [&](const auto& one) { return !m_facts.count(one.first); });
     // Answers of bodies that are gone must not be found by others that stand where those stood in memory.
     std::erase_if(m_answers,
                   [&](const auto& one) { return !m_facts.count(one.first.a) || !m_facts.count(one.first.b); });

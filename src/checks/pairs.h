@@ -31,6 +31,15 @@ struct TriangleFacts {
 };
 TriangleFacts factsOf(const Body&);
 
+/// Pins that are in holes of the other: round faces of both on one axis, within 0.01 mm. What is round them is spared
+/// by depths, since their triangles cross where the pin fits.
+struct Fits {
+    std::vector<Spared> spared; ///< in the axes of the first
+    double tight = 0;           ///< mm; how much thicker than its hole a pin is, the worst; 0: all go in
+};
+/// `error`: mm that their triangles may be off, in the axes of the first.
+Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const Lie&, double error);
+
 /// How near two bodies are.
 struct PairValue {
     double clear = std::numeric_limits<double>::infinity(); ///< mm; below zero: how deep they cross
@@ -38,6 +47,8 @@ struct PairValue {
     bool crossing = false;                                  ///< they run into one another
     double about = 0;       ///< mm that `clear` may be off: it was not worked out anew; else 0
     bool depthKnown = true; ///< else `clear` is 0 where they cross: a body is not closed
+    double error = 0;       ///< mm that a depth may be more
+    bool exact = false;     ///< by radii, whatever the triangles: at least so deep
     bool found() const { return clear < std::numeric_limits<double>::infinity(); }
 };
 
@@ -75,13 +86,16 @@ private:
     };
     struct Answer {
         Apart apart; ///< in the axes and the size of the first
-        double within = 0, depth = 0;
+        double within = 0, depth = 0, error = 0;
         bool deep = false; ///< the depth is known
+        bool exact = false;
         long used = 0, call = 0;
         size_t open = 0; ///< of that call
     };
     std::unordered_map<Key, Answer, KeyHash> m_answers;
     std::unordered_map<const Body*, bool> m_sound;
+    std::unordered_map<const Body*, std::vector<RoundFace>> m_rounds;
+    const std::vector<RoundFace>& rounds(const BodyPtr&);
     std::unordered_map<const Body*, std::pair<BodyPtr, TriangleFacts>> m_facts; ///< keeps the bodies, too
     struct Last {
         const Body *a, *b;

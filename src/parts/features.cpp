@@ -406,9 +406,19 @@ void addSpots(const Mesh& mesh, std::vector<Spot>& out) {
 
 } // namespace
 
-std::vector<Hole> holesOf(const Body& body) {
-    if (const auto solid = solidOf(body)) return holesAmong(roundsOf(*solid));
-    return holesAmong(roundsOf(*body.mesh, edgesOf(*body.mesh), normalsOf(*body.mesh)));
+static std::vector<Round> roundsOf(const Body& body) {
+    if (const auto solid = solidOf(body)) return roundsOf(*solid);
+    return roundsOf(*body.mesh, edgesOf(*body.mesh), normalsOf(*body.mesh));
+}
+
+std::vector<Hole> holesOf(const Body& body) { return holesAmong(roundsOf(body)); }
+
+std::vector<RoundFace> roundFacesOf(const Body& body) {
+    std::vector<RoundFace> out;
+    for (const Round& r : roundsOf(body))
+        if (r.sweep > kPi * 0.99)
+            out.push_back({r.point + (r.from + r.to) / 2 * r.axis, r.axis, r.radius, (r.to - r.from) / 2, r.concave});
+    return out;
 }
 
 std::vector<Spot> spotsOf(const Body& body, size_t most) {

@@ -4,6 +4,7 @@
 #include "checks/pairs.h"
 #include "parts/makers/maker.h"
 #include "suite.h"
+#include "support.h"
 #include <QTest>
 #include <fcl/geometry/bvh/BVH_model.h>
 #include <fcl/geometry/shape/box.h>
@@ -14,6 +15,7 @@
 namespace test_near {
 
 using namespace vicinal;
+using namespace vicinal::test;
 
 namespace {
 
@@ -131,7 +133,9 @@ private slots:
     void trianglesAgreeWithALibraryAndThemselves();
     void meshesAgreeWithALibrary();
     void boxesTurnedAnyWay();
-    void depthOfBoxesIsTheLeastPush();
+    void depthsOfBoxesAgainstTheirFaces();
+    void pinsInTheirHolesFit();
+    void whatLiesOnItselfIsInsideOnce();
     void insideIsNotFar();
     void roundThingsByClosedForms();
     void linkedRings();
@@ -220,56 +224,137 @@ void TestNear::boxesTurnedAnyWay() {
     QVERIFY(touching > 20);
 }
 
-void TestNear::depthOfBoxesIsTheLeastPush() {
-    // The least overlap over the fifteen directions that can part two boxes (Gottschalk 1996).
+void TestNear::depthsOfBoxesAgainstTheirFaces() {
+    // Of a box the distance to its surface is known everywhere inside: the least half size less the way from the
+    // middle. Asked on a fine net over the other one's faces, both ways round.
     Random random(11);
     int crossed = 0;
-    for (int i = 0; i < 400; ++i) {
+    constexpr int kNet = 40;
+    for (int i = 0; i < 200; ++i) {
         const Vec3 a(random.in(2, 20), random.in(2, 20), random.in(2, 20)),
             b(random.in(2, 20), random.in(2, 20), random.in(2, 20));
+        const double size = i % 3 == 0 ? random.in(0.5, 2) : 1;
         const Mat3 turn = random.turned();
         const Vec3 at = random.point(12);
-        std::vector<Vec3> ways;
-        for (int k = 0; k < 3; ++k) {
-            ways.push_back(Vec3::Unit(k));
-            ways.push_back(turn.col(k));
-            for (int l = 0; l < 3; ++l) ways.push_back(Vec3::Unit(k).cross(turn.col(l)));
-        }
-        double least = 1e300;
-        for (Vec3 n : ways) {
-            if (n.norm() < 1e-6) continue;
-            n.normalize();
-            const double reach = n.cwiseAbs().dot(a / 2) + (turn.transpose() * n).cwiseAbs().dot(b / 2);
-            least = std::min(least, reach - std::abs(n.dot(at)));
-        }
-        const PairValue v =
-            between(put(box(a.x(), a.y(), a.z()), Vec3::Zero()), put(box(b.x(), b.y(), b.z()), at, turn));
-        if (least <= 0) {
-            QVERIFY(v.clear >= 0);
+        double most = 0, step = 0;
+        const auto faces = [&](const Vec3& own, const Vec3& other, const Mat3& R, const Vec3& t, double k) {
+            for (int axis = 0; axis < 3; ++axis)
+                for (const double side : {-0.5, 0.5})
+                    for (int u = 0; u <= kNet; ++u)
+                        for (int v = 0; v <= kNet; ++v) {
+                            Vec3 p = Vec3::Zero();
+                            p[axis] = side * own[axis];
+                            p[(axis + 1) % 3] = (double(u) / kNet - 0.5) * own[(axis + 1) % 3];
+                            p[(axis + 2) % 3] = (double(v) / kNet - 0.5) * own[(axis + 2) % 3];
+                            const Vec3 q = R * p + t; // in the other's axes
+                            most = std::max(most, k * (other / 2 - q.cwiseAbs()).minCoeff());
+                        }
+            step = std::max(step, k * R.col(0).norm() * own.maxCoeff() / kNet);
+        };
+        faces(b, a, turn * size, at, 1);
+        faces(a, b, turn.transpose() / size, -(turn.transpose() * at) / size, size);
+        const BodyPtr first = box(a.x(), a.y(), a.z()), second = box(b.x(), b.y(), b.z());
+        const PairValue v = between(put(first, Vec3::Zero()), put(second, at, turn, size));
+        if (most <= 0) {
+            QVERIFY(v.clear >= -step);
             continue;
         }
-        // The push that is told does free them, and not much less would.
-        const Depth depth =
-            depthOf(treeOf(*box(a.x(), a.y(), a.z())), treeOf(*box(b.x(), b.y(), b.z())), {turn, at, 1});
-        const auto pushed = [&](double share) {
-            const Vec3 to = at + share * depth.by * depth.way;
-            return between(put(box(a.x(), a.y(), a.z()), Vec3::Zero()), put(box(b.x(), b.y(), b.z()), to, turn)).clear;
-        };
-        QVERIFY(std::abs(depth.way.norm() - 1) < 1e-9 && pushed(1 + 1e-4) >= 0 && pushed(0.98) < 0);
         ++crossed;
-        QVERIFY(v.crossing && v.depthKnown);
-        QVERIFY2(std::abs(-v.clear - least) < 1e-5 * (1 + least),
-                 qPrintable(QString("%1 %2").arg(-v.clear).arg(least)));
+        const Depth depth = depthOf(treeOf(*first), treeOf(*second), {turn * size, at, size});
+        QVERIFY(v.crossing && v.depthKnown && std::abs(v.clear + depth.by) < 1e-9);
+        QVERIFY2(depth.by >= most - 1e-3 * (1 + most) && depth.by <= most + step,
+                 qPrintable(QString("%1 %2").arg(depth.by).arg(most)));
+        QVERIFY(depth.error <= 1e-3 * (1 + depth.by));
+        QVERIFY(std::abs((depth.at - depth.to).norm() - depth.by) < 1e-6 * (1 + depth.by));
+        const Depth other =
+            depthOf(treeOf(*second), treeOf(*first), Lie{turn * size, at, size}.inverse()); // whichever comes first
+        QVERIFY(std::abs(other.by * size - depth.by) < 2e-3 * (1 + depth.by));
     }
-    QVERIFY(crossed > 60);
+    QVERIFY(crossed > 40);
+}
+
+void TestNear::pinsInTheirHolesFit() {
+    const auto solid = [](const Maker& m) { return bodyOf(make(m)).value(); };
+    const auto depth = [&](const BodyPtr& a, const BodyPtr& b, const Vec3& at) {
+        return between(put(a, {0, 0, 0}), put(b, at));
+    };
+    Tube tube;
+    tube.diameter = 40;
+    tube.wall = 10;
+    tube.length = 60;
+    Cylinder pin;
+    pin.diameter = 20;
+    pin.height = 90;
+    const BodyPtr hole = solid(tube), bar = solid(pin);
+    // The tube may lie anyhow: stand the pin in its bore by what both measure.
+    const auto hollow = [&] {
+        for (const RoundFace& r : roundFacesOf(*hole))
+            if (r.hole) return r;
+        qFatal("no bore");
+    }();
+    const auto shaft = [&] {
+        for (const RoundFace& r : roundFacesOf(*bar))
+            if (!r.hole) return r;
+        qFatal("no shaft");
+    }();
+    NEAR(hollow.radius, 10, 1e-9);
+    const Mat3 turn = Quat::FromTwoVectors(shaft.axis, hollow.axis).toRotationMatrix();
+    const auto standing = [&](double aside, double size = 1) {
+        const Vec3 across = hollow.axis.unitOrthogonal();
+        return between(put(hole, Vec3::Zero()),
+                       put(bar, hollow.centre - turn * shaft.centre * size + aside * across, turn, size));
+    };
+    QVERIFY(standing(0).clear >= -1e-9);              // fits, whatever its triangles do
+    QVERIFY(standing(0, 0.98).clear > 0.1);           // with play: the distance between them
+    NEAR(standing(0, 1.05).clear, -0.5, 0.01);        // by radii where it is too thick
+    QVERIFY(standing(3).clear < -2.5);                // beside its axis it is no pin in a hole
+    QVERIFY(depth(hole, hole, {0, 0, 0}).clear < -5); // one on the other: as deep as the wall is thick
+    // Links of a roller chain: pins of one in the other, straight and bent, as its maker makes them.
+    const BodyPtr inner = solid(RollerLink{RollerLink::Kind::Inner}),
+                  outer = solid(RollerLink{RollerLink::Kind::Outer});
+    for (const double bend : {0.0, 0.2, 0.7}) {
+        const Mat3 R = Eigen::AngleAxisd(bend, Vec3::UnitY()).toRotationMatrix();
+        const Vec3 joint(12.7, 0, 0);
+        const PairValue v = between(put(inner, Vec3::Zero()), put(outer, joint + R * joint, R));
+        QVERIFY2(v.clear > -0.02, qPrintable(QString("%1 bent by %2").arg(v.clear).arg(bend)));
+        // Pushed 3 mm sideways their plates are in one another.
+        QVERIFY(between(put(inner, Vec3::Zero()), put(outer, joint + R * joint + Vec3(0, 2, 0), R)).clear < -0.9);
+    }
+}
+
+void TestNear::whatLiesOnItselfIsInsideOnce() {
+    // A pin's and its hole's face lie on one another: a line through both enters and leaves. A hollow is not inside.
+    Random random(29);
+    const BodyPtr outer = bodyOf(make(Maker(RollerLink{RollerLink::Kind::Outer}))).value();
+    const MeshTree& tree = treeOf(*outer);
+    const double pin = 3.96, half = 8.5 + 3 + 3.75;
+    for (int k = 0; k < 2000; ++k) {
+        const Vec3 p(random.in(-25, 25), random.in(-18, 18), random.in(-12, 12));
+        const double r = std::min(std::hypot(p.x() - 12.7, p.z()), std::hypot(p.x() + 12.7, p.z()));
+        const double y = std::abs(p.y()), past = std::max(0.0, std::abs(p.x()) - 12.7);
+        const bool plate = y > 11.5 && y < 14.5 && std::hypot(past, p.z()) < 10.5, bar = r < pin && y < half;
+        if (tree.nearest(p).distance < 0.3) continue; // triangles of what is round
+        QVERIFY2(inside(tree, p) == (plate || bar), qPrintable(QString("%1 %2 %3").arg(p.x()).arg(p.y()).arg(p.z())));
+    }
+    Mesh hollow = boxMesh(Box3(Vec3(-10, -10, -10), Vec3(10, 10, 10)));
+    const Mesh in = boxMesh(Box3(Vec3(-4, -4, -4), Vec3(4, 4, 4)));
+    for (const auto& t : in.triangles) hollow.triangles.push_back({t[0] + 8, t[2] + 8, t[1] + 8}); // faces inwards
+    hollow.points.insert(hollow.points.end(), in.points.begin(), in.points.end());
+    const auto clean = cleaned(hollow);
+    QVERIFY(clean);
+    NEAR(volumeOf(*clean), 8000 - 512, 1e-6);
+    const MeshTree both(shared(*clean));
+    QVERIFY(!inside(both, {1, 2, 3}) && inside(both, {7, 2, 3}));
+    NEAR(between(put(bodyOf(shared(*clean)), {0, 0, 0}), put(box(2, 2, 2), {0, 0, 0})).clear, 3, 1e-9);
 }
 
 void TestNear::insideIsNotFar() {
     // Faces in one plane: no edge goes right through the other.
     for (const double shift : {0.0, 1.0, 4.0, 9.5, 10.0, 10.5}) {
         const PairValue v = between(put(box(10, 6, 4), Vec3::Zero()), put(box(10, 6, 4), Vec3(shift, 0, 0)));
-        QVERIFY2(std::abs(v.clear - std::max(shift - 10, -std::min(4.0, 10 - shift))) < 1e-4,
-                 qPrintable(QString::number(v.clear)));
+        // The end of one in the other is no nearer to its surface than this; one on the other is as deep as it is high.
+        const double deep = shift == 0 ? 4 : std::min({2.0, shift, 10 - shift});
+        QVERIFY2(std::abs(v.clear - std::max(shift - 10, -deep)) < 1e-3, qPrintable(QString::number(v.clear)));
         QCOMPARE(v.crossing, shift < 10);
     }
     // A peg that just fits its hole touches it all round.
@@ -371,7 +456,8 @@ void TestNear::sizesMirrorsAndMotion() {
                b = put(post, random.point(50), random.turned(), random.in(0.4, 2));
         if (i % 3 == 0) b.turn = b.turn * Vec3(-1, 1, 1).asDiagonal(); // mirrored
         const PairValue v = between(a, b), w = between(b, a);
-        QVERIFY(std::abs(v.clear - w.clear) < 1e-6 * (1 + std::abs(v.clear)));
+        // Depths are told to a ten-thousandth, distances to rounding.
+        QVERIFY(std::abs(v.clear - w.clear) < (v.crossing ? 2e-4 : 1e-6) * (1 + std::abs(v.clear)));
         QVERIFY(v.clear < 0 || std::abs((v.a - v.b).norm() - v.clear) < 1e-8);
         // By brute force in the world.
         Mesh one = *a.body->mesh, two = *b.body->mesh;

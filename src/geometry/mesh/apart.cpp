@@ -1,5 +1,6 @@
 #include "geometry/mesh/apart.h"
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace vicinal {
@@ -455,20 +456,26 @@ bool inside(const MeshTree& t, const Vec3& p) {
     // A line that hits edges says so by two hits at one distance; a few odd directions, the most frequent answer.
     static const Vec3 kWays[] = {Vec3(0.5773, 0.6011, 0.5525).normalized(), Vec3(-0.4127, 0.3181, 0.8533).normalized(),
                                  Vec3(0.1931, -0.9301, 0.3127).normalized()};
-    int yes = 0;
-    std::vector<MeshHit> hits;
+    int yes = 0, asked = 0;
+    thread_local std::vector<MeshHit> hits;
     for (const Vec3& way : kWays) {
+        if (asked == 2 && yes != 1) break; // both say the same
+        ++asked;
         hits.clear();
-        t.hits(p, way, hits);
+        t.hits(p, way, hits, 0);
         std::sort(hits.begin(), hits.end(), [](const auto& x, const auto& y) { return x.distance < y.distance; });
-        int ahead = 0;
-        double last = -1;
+        // How often it is left less how often it is entered: two faces that lie on one another, a pin's and its
+        // hole's, are one of each. An edge that is hit says the same twice.
+        int left = 0;
+        std::array<double, 2> last{-1, -1};
         for (const auto& h : hits) {
-            if (h.distance <= 0 || h.distance - last < 1e-9 * (1 + h.distance)) continue;
-            last = h.distance;
-            ++ahead;
+            if (h.distance <= 0) continue;
+            const bool out = t.flatNormal(h.triangle).dot(way) > 0;
+            if (h.distance - last[out] < 1e-9 * (1 + h.distance)) continue;
+            last[out] = h.distance;
+            left += out ? 1 : -1;
         }
-        yes += ahead % 2;
+        yes += left != 0;
     }
     return yes >= 2;
 }

@@ -43,7 +43,8 @@ bool eachCrossing(const MeshTree&, const MeshTree&, const Lie& second,
 /// There is such a pair.
 bool cross(const MeshTree&, const MeshTree&, const Lie& second);
 
-/// True when the point is inside a closed mesh: by a line that meets it an odd number of times on one side.
+/// True when the point is inside a closed mesh whose faces all look out (or all in): by a line that leaves it more
+/// often than it enters it on one side.
 bool inside(const MeshTree&, const Vec3&);
 
 } // namespace vicinal

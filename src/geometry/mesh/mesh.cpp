@@ -1,4 +1,5 @@
 #include "geometry/mesh/mesh.h"
+#include "geometry/mesh/ray.h"
 #include <algorithm>
 #include <map>
 #include <meshoptimizer.h>
@@ -71,6 +72,19 @@ void orient(Mesh& mesh, MeshReport& report) {
     }
     std::vector<char> seen(n, 0), turn(n, 0);
     std::vector<std::uint32_t> shell;
+    struct Closed {
+        std::vector<std::uint32_t> triangles;
+        Box3 box;
+        bool inward;
+    };
+    std::vector<Closed> closed;
+    const auto face = [&](const std::vector<std::uint32_t>& of, bool over) {
+        for (const auto t : of)
+            if ((turn[t] != 0) != over) {
+                std::swap(mesh.triangles[t][1], mesh.triangles[t][2]);
+                ++report.turned;
+            }
+    };
     const auto runs = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) { // from a to b, as it is stored
         for (size_t i = 0; i < 3; ++i)
             if (mesh.triangles[t][i] == a && mesh.triangles[t][(i + 1) % 3] == b) return true;
@@ -103,13 +117,37 @@ void orient(Mesh& mesh, MeshReport& report) {
             volume += turn[t] ? -v : v;
             turned += size_t(turn[t]);
         }
-        // A closed shell faces outwards; of an open one the larger part keeps the way it came.
-        const bool over = open ? turned * 2 > shell.size() : volume < 0;
+        if (open) { // the larger part keeps the way it came
+            face(shell, turned * 2 > shell.size());
+            continue;
+        }
+        Closed c{shell, {}, volume < 0};
         for (const auto t : shell)
-            if ((turn[t] != 0) != over) {
-                std::swap(mesh.triangles[t][1], mesh.triangles[t][2]);
-                ++report.turned;
+            for (const auto i : mesh.triangles[t]) c.box.extend(mesh.points[i]);
+        closed.push_back(std::move(c));
+    }
+    // A closed shell faces outwards; one that faces inwards and lies in another one is a hollow, and stays.
+    const Vec3 way = Vec3(0.5773, 0.6011, 0.5525).normalized();
+    const auto within = [&](const Vec3& p, const Closed& other) {
+        if (!other.box.contains(p)) return false;
+        bool odd = false;
+        for (const auto t : other.triangles) {
+            const auto& c = mesh.triangles[t];
+            const auto hit = hitTriangle(p, way, mesh.points[c[0]], mesh.points[c[1]], mesh.points[c[2]]);
+            odd ^= hit && *hit > 0;
+        }
+        return odd;
+    };
+    double asked = 0;
+    for (const Closed& c : closed) {
+        bool hollow = false;
+        if (c.inward)
+            for (const Closed& other : closed) {
+                if (&other == &c || !other.box.contains(c.box)) continue;
+                if ((asked += double(other.triangles.size())) > 1e8) break; // thousands of shells: as if alone
+                hollow ^= within(mesh.points[mesh.triangles[c.triangles.front()][0]], other);
             }
+        face(c.triangles, c.inward && !hollow);
     }
 }
 
@@ -418,6 +456,12 @@ Vec3 centreOf(const Mesh& mesh) {
     }
     if (std::abs(volume) > 1e-9 * std::pow(sizes.maxCoeff(), 3)) return o + solid / volume;
     return area > 0 ? Vec3(o + sheet / area) : o;
+}
+
+bool isClosed(const Mesh& mesh) {
+    const auto edges = edgesOf(mesh).edges;
+    return !edges.empty() &&
+           std::all_of(edges.begin(), edges.end(), [](const MeshEdge& e) { return e.triangles == 2; });
 }
 
 } // namespace vicinal

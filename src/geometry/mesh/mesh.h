@@ -29,7 +29,7 @@ struct MeshReport {
 };
 
 /// Joins points closer than tolerance::length, drops triangles without area, turns triangles so that neighbours agree
-/// and closed shells face outwards, and sets the box.
+/// and closed shells face outwards (a hollow within another shell inwards, when it came so), and sets the box.
 /// Problem when nothing is left, a coordinate is not a number, or an index is out of range.
 Result<Mesh> cleaned(Mesh, MeshReport* = nullptr);
 
@@ -44,6 +44,8 @@ struct MeshEdges {
     std::vector<std::uint32_t> triangles;
 };
 MeshEdges edgesOf(const Mesh&);
+/// Every edge lies between two triangles: it encloses something.
+bool isClosed(const Mesh&);
 
 /// Unit normal of each triangle.
 std::vector<Vec3> normalsOf(const Mesh&);

@@ -73,15 +73,16 @@ void MeshTree::build(std::uint32_t first, std::uint32_t count, const std::vector
 }
 
 /// Hands `use` every triangle whose leaf the whole line meets.
-template<class Use> void MeshTree::along(const Vec3& start, const Vec3& direction, Use&& use) const {
+template<class Use> void MeshTree::along(const Vec3& start, const Vec3& direction, double least, Use&& use) const {
     if (m_nodes.empty()) return;
+    const Vec3 inverse = direction.cwiseInverse();
     std::uint32_t stack[64];
     int top = 0;
     stack[top++] = 0;
     while (top > 0) {
         const std::uint32_t me = stack[--top];
         const Node& n = m_nodes[me];
-        double from = -1e300, to = 1e300;
+        double from = least, to = 1e300;
         bool apart = false;
         const double slack = 1e-9 * (1 + n.box.min().cwiseAbs().maxCoeff() + n.box.max().cwiseAbs().maxCoeff());
         for (int k = 0; k < 3 && !apart; ++k) {
@@ -90,7 +91,7 @@ template<class Use> void MeshTree::along(const Vec3& start, const Vec3& directio
                 apart = low > 0 || high < 0;
                 continue;
             }
-            double a = low / direction[k], b = high / direction[k];
+            double a = low * inverse[k], b = high * inverse[k];
             if (a > b) std::swap(a, b);
             from = std::max(from, a);
             to = std::min(to, b);
@@ -108,7 +109,7 @@ template<class Use> void MeshTree::along(const Vec3& start, const Vec3& directio
 
 std::optional<MeshHit> MeshTree::hit(const Vec3& start, const Vec3& direction, double from) const {
     std::optional<MeshHit> best;
-    along(start, direction, [&](std::uint32_t t, double near, double far) {
+    along(start, direction, -1e300, [&](std::uint32_t t, double near, double far) {
         if (far < from || (best && near > best->distance)) return;
         const auto x =
             hitTriangle(start, direction, corner(*m_mesh, t, 0), corner(*m_mesh, t, 1), corner(*m_mesh, t, 2));
@@ -118,8 +119,8 @@ std::optional<MeshHit> MeshTree::hit(const Vec3& start, const Vec3& direction, d
     return best;
 }
 
-void MeshTree::hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to) const {
-    along(start, direction, [&](std::uint32_t t, double, double) {
+void MeshTree::hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to, double least) const {
+    along(start, direction, least, [&](std::uint32_t t, double, double) {
         if (const auto x =
                 hitTriangle(start, direction, corner(*m_mesh, t, 0), corner(*m_mesh, t, 1), corner(*m_mesh, t, 2)))
             to.push_back({*x, t});

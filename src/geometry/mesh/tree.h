@@ -17,7 +17,8 @@ public:
     /// As hitMesh().
     std::optional<MeshHit> hit(const Vec3& start, const Vec3& direction, double from = -1e300) const;
     /// All triangles that the whole line goes through, in no order: one for each triangle beside an edge that is hit.
-    void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to) const;
+    /// Those nearer than `least` may be missing.
+    void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to, double least = -1e300) const;
     /// Triangles that may come into a rectangle as seen along a direction: `axes` are the rows that take points to that
     /// view.
     void inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, const Vec2& high,
@@ -58,7 +59,7 @@ public:
 
 private:
     void build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles);
-    template<class Use> void along(const Vec3& start, const Vec3& direction, Use&& use) const;
+    template<class Use> void along(const Vec3& start, const Vec3& direction, double least, Use&& use) const;
 
     std::shared_ptr<const Mesh> m_mesh;
     std::uint64_t m_id;
