@@ -48,10 +48,10 @@ struct CheckWords {
 };
 
 inline constexpr std::array<CheckWords, kCheckKinds> kChecks{{
-    {"gap", "Clear gap",
+    {"gap", "Nearest",
      "The shortest distance from each body to the next one, as they truly stand; below zero: how "
      "deep they run into one another",
-     CheckIn::Length, true, true, true, "clear gap, true"},
+     CheckIn::Length, true, true, true, "nearest"},
     {"touching", "Touching", "The same distance where bodies are wanted to touch: between two values", CheckIn::Length,
      true, true, true, "touching"},
     {"opening", "Widest opening", "The largest ball that passes between a body and the next one, between two heights",

@@ -63,6 +63,15 @@ std::optional<Verdict> swungTooFar(const Places& p, const Spacing& limits) {
     return std::nullopt;
 }
 
+/// What is joined has joints, no gap.
+Words jointsOf(const Places& p) {
+    const auto& turns = p.laid->joints;
+    if (turns.empty()) return std::to_string(p.present) + " parts, joined.";
+    const auto sharpest = size_t(std::max_element(turns.begin(), turns.end()) - turns.begin());
+    return "Joints turn by up to " + text::number(turns[sharpest] / kDegree, 2) + "\u00b0, at place " +
+           std::to_string(sharpest + (p.laid->closed ? 1 : 2)) + ".";
+}
+
 } // namespace
 
 int tightestGap(const Places& p) {
@@ -73,9 +82,11 @@ int widestGap(const Places& p) {
     return p.gaps.empty() ? -1 : int(std::max_element(p.gaps.begin(), p.gaps.end(), tighter) - p.gaps.begin());
 }
 
-bool mayOverlap(const Spacing& s) {
-    return std::holds_alternative<PinToPin>(s.rule) || (s.measure == Measure::OfLength && s.ofLength < 1);
+bool isLinked(const Spacing& s) {
+    return std::holds_alternative<PinToPin>(s.rule) || std::holds_alternative<Coupled>(s.rule);
 }
+
+bool mayOverlap(const Spacing& s) { return isLinked(s) || (s.measure == Measure::OfLength && s.ofLength < 1); }
 
 Verdict judgeGaps(const Places& p, const Spacing& limits) {
     if (auto turned = swungTooFar(p, limits)) return *turned;
@@ -92,14 +103,14 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     // Links hold each other, and a share of their length below one is meant to overlap.
     if (least.clear() < -tolerance::length && !mayOverlap(limits))
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to, true};
-    if (limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
+    if (!isLinked(limits) && limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
         return {Mark::Wrong,
-                "The clear gap is " + mm(most.clear()) + between(most) + ", over the limit of " +
+                "The gap along is " + mm(most.clear()) + between(most) + ", over the limit of " +
                     mm(*limits.gapAtMost) + ".",
                 most.to};
-    if (limits.gapAtLeast && least.clear() < *limits.gapAtLeast - tolerance::length)
+    if (!isLinked(limits) && limits.gapAtLeast && least.clear() < *limits.gapAtLeast - tolerance::length)
         return {Mark::Wrong,
-                "The clear gap is " + mm(least.clear()) + between(least) + ", under the limit of " +
+                "The gap along is " + mm(least.clear()) + between(least) + ", under the limit of " +
                     mm(*limits.gapAtLeast) + ".",
                 least.to};
     if (const auto& uneven = p.laid->uneven)
@@ -107,7 +118,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 uneven->chords
                     ? "No equal chords were found for this count: they are " + mm(uneven->least) + " to " +
                           mm(uneven->most) + ". Take another count, or measure along the path."
-                    : "The clear gaps cannot be equal: they are " + mm(uneven->least) + " to " + mm(uneven->most) +
+                    : "The gaps along cannot be equal: they are " + mm(uneven->least) + " to " + mm(uneven->most) +
                           ", since a part would have to stand where its length along the path jumps (a corner).",
                 most.to};
     const auto [narrow, wide] = pitches(p);
@@ -154,7 +165,8 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +
                     std::to_string(p.staleLeftOut.front()) + ".",
                 -1};
-    Words good = "Clear gaps are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
+    Words good =
+        isLinked(limits) ? jointsOf(p) : "Gaps along are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
     if (const size_t n = p.laid->noRoom.size(); n > 0)
         good += n == 1
                     ? Words(" The last place of a staggered row has no room and is left out.")

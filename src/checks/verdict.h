@@ -5,7 +5,8 @@ namespace vicinal {
 
 struct Spacing;
 
-enum class Mark { Good, Doubtful, Wrong };
+/// In rising order of concern. Open: not measured yet, so neither good nor anything else.
+enum class Mark { Good, Open, Doubtful, Wrong };
 
 /// What the checks say of a run.
 struct Verdict {
@@ -15,9 +16,12 @@ struct Verdict {
     bool byBoxes = false; ///< parts overlap as their boxes do: the true bodies may not
 };
 
-/// True for rules whose parts overlap by nature: links, and shares of the length below 1.
+/// Joined to their neighbours, at pins or couplings: such parts have joints, and no gap along.
+bool isLinked(const Spacing&);
+/// True for rules whose parts overlap by nature: what is joined, and shares of the length below 1.
 bool mayOverlap(const Spacing&);
-/// Clear gaps along the path against the run's limits; parts that overlap are wrong unless they may.
+/// Gaps along (the free length of path between neighbours) against the run's limits; parts that overlap are wrong
+/// unless they may.
 Verdict judgeGaps(const Places&, const Spacing&);
 
 /// Index into Places::gaps of the smallest / largest; -1 when there is no gap.

@@ -12,8 +12,15 @@ namespace {
 using YardRole = YardModel::Role;
 using YardKind = YardModel::Kind;
 
-QString sign(Mark m) { return m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715"; }
-QColor tone(Mark m) { return m == Mark::Good ? theme::moss() : m == Mark::Doubtful ? theme::ochre() : theme::brick(); }
+QString sign(Mark m) {
+    return m == Mark::Good ? "\u2713" : m == Mark::Open ? "\u2026" : m == Mark::Doubtful ? "\u25b2" : "\u2715";
+}
+QColor tone(Mark m) {
+    return m == Mark::Good       ? theme::moss()
+           : m == Mark::Open     ? theme::muted()
+           : m == Mark::Doubtful ? theme::ochre()
+                                 : theme::brick();
+}
 
 constexpr double kIndent = 14; ///< of what lies in a folder
 

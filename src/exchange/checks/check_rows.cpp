@@ -185,7 +185,7 @@ std::string checksJson(const Checked& checked) {
                     c["to"] = {r.worst->b.x(), r.worst->b.y(), r.worst->b.z()};
                 }
                 c["measured"] = r.places.size();
-                c["broken"] = r.broken;
+                c["broken"] = r.broken - r.excused; // that count
                 c["excused"] = r.excused;
                 if (r.error > 0) c["error"] = r.error;
                 for (const Words& w : r.remarks) c["remarks"].push_back(w);

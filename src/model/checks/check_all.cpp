@@ -71,7 +71,7 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
     } catch (const std::bad_alloc&) {
         out.cannot = "There is not enough memory for this check.";
     } catch (const std::exception& e) {
-        out.cannot = "This check cannot be worked out: " + text::quoted(e.what()) + ".";
+        out.cannot = "This check cannot be worked out: " + text::reasonOf(e) + ".";
     }
 }
 
@@ -141,7 +141,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             if (c.on && !pass.stop()) {
                 workOut(pass, *run, r);
                 if (!pass.stop()) judge(*of, *run, r);
-                all->rough = all->rough || r.about > 0;
+                all->rough = all->rough || r.about > 0 || r.unrefined;
             }
             all->list.push_back(std::move(r));
         }

@@ -14,6 +14,7 @@ struct CheckedPlace {
     int other = -1;       ///< index of what it is measured against: of the same run, or of `item`; -1: nothing
     Id item = 0;          ///< run or site body of `other`; 0: the run itself
     double value = 0;     ///< in what the check is measured in
+    double error = 0;     ///< mm that curved faces' triangles, or a depth, may be off
     bool crosses = false; ///< they run into one another, and how deep cannot be said: `value` is no number to use
     Mark mark = Mark::Good;
     int excuse = -1;                         ///< index into Check::excused; -1: none
@@ -31,6 +32,7 @@ struct CheckResult {
     double error = 0;                 ///< mm that curved faces' triangles may be off
     std::vector<Words> remarks;       ///< what else is worth saying: open meshes, places no longer there
     std::vector<CheckedPlace> places; ///< all that was measured, in order; pairs that are too far apart are not
+    bool unrefined = false;           ///< some are nearer to a limit than they may be off, and were not measured finer
     double about = 0;                 ///< mm that values of places that are good may be off; see CheckOrder::quick
     size_t broken = 0, excused = 0;   ///< how many of these break the limit, and how many of those are excused
 };
@@ -65,7 +67,7 @@ struct CheckOrder {
     /// as they were, give or take what they moved: verdicts and worst places are exact, and come at once.
     /// RunChecks::rough then says that a pass without this would say more.
     bool quick = false;
-    bool fine = false;      ///< curved faces in four times as many pieces
+    bool fine = false;      ///< curved faces in four times as many pieces: a sixteenth as far off
     std::vector<Id> only{}; ///< these runs; empty: all
     /// Called as each run is done, from the thread that works.
     std::function<void(std::shared_ptr<const RunChecks>)> done{};

@@ -18,18 +18,58 @@ struct Asked {
     Id item;
 };
 
+/// Those that are nearer to a limit than their triangles may be off, measured again on finer ones: exact where that is
+/// enough, and no wider than a sixteenth of the error where it is not.
+void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::vector<PairValue>& values,
+            std::vector<double>& errors, double within) {
+    if (pass.fine || !(out.check.least || out.check.most)) return;
+    std::vector<size_t> unsure;
+    for (size_t i = 0; i < asked.size(); ++i) {
+        const PairValue& v = values[i];
+        if (!v.found() || errors[i] <= v.error || (v.crossing && !v.depthKnown)) continue;
+        if (const double by = beyond(out.check, v.clear); std::abs(by) < errors[i] && std::abs(by) > 1e-6)
+            unsure.push_back(i);
+    }
+    if (unsure.empty()) return;
+    if (pass.quick) { // it takes its time: the pass behind does it
+        out.unrefined = true;
+        return;
+    }
+    std::vector<std::pair<Stands, Stands>> finer;
+    finer.reserve(unsure.size());
+    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    for (const size_t i : unsure) {
+        auto& [a, b] = finer.emplace_back(*asked[i].a, *asked[i].b);
+        a.body = pass.fineOf(a.body);
+        b.body = pass.fineOf(b.body);
+        pairs.emplace_back(&a, &b);
+    }
+    const auto again = pass.memory.pairs.measure(pairs, within, pass.job);
+    for (size_t k = 0; k < unsure.size(); ++k) {
+        values[unsure[k]] = again[k];
+        errors[unsure[k]] =
+            again[k].exact ? 0 : pass.errorOf(finer[k].first) + pass.errorOf(finer[k].second) + again[k].error;
+    }
+}
+
 /// A body is measured once a pair of places: of several bodies the nearest.
 void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within, bool mayBeQuick = false) {
     std::vector<std::pair<const Stands*, const Stands*>> pairs;
     pairs.reserve(asked.size());
-    for (const Asked& a : asked) pairs.emplace_back(a.a, a.b);
+    std::vector<double> errors;
+    errors.reserve(asked.size());
+    for (const Asked& a : asked) {
+        pairs.emplace_back(a.a, a.b);
+        errors.push_back(pass.errorOf(*a.a) + pass.errorOf(*a.b));
+    }
     PairMemory::Quick quick{out.check.least, out.check.most, out.check.margin};
-    if (mayBeQuick && pass.quick) {
-        double error = 0; // what is so near to a limit is not sure either
-        for (const Asked& a : asked) error = std::max(error, pass.errorOf(*a.a) + pass.errorOf(*a.b));
+    if (mayBeQuick && pass.quick) { // what is so near to a limit is not sure either
+        const double error = errors.empty() ? 0 : *std::max_element(errors.begin(), errors.end());
         quick.margin = std::max(quick.margin, error) + 1e-6;
     }
-    const auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.quick ? &quick : nullptr);
+    auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.quick ? &quick : nullptr);
+    for (size_t i = 0; i < asked.size(); ++i) errors[i] = values[i].exact ? 0 : errors[i] + values[i].error;
+    refine(pass, out, asked, values, errors, within);
     bool open = false;
     std::map<std::array<int, 3>, size_t> seen;
     const bool several = std::any_of(asked.begin(), asked.end(), [](const Asked& a) { return a.item != 0; }) ||
@@ -39,12 +79,13 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         if (!v.found()) continue;
         open = open || !v.depthKnown;
         out.about = std::max(out.about, v.about);
-        out.error = std::max(out.error, pass.errorOf(*asked[i].a) + pass.errorOf(*asked[i].b));
+        out.error = std::max(out.error, errors[i]);
         CheckedPlace p;
         p.place = asked[i].place;
         p.other = asked[i].other;
         p.item = asked[i].item;
         p.value = v.clear;
+        p.error = errors[i];
         p.crosses = v.crossing && !v.depthKnown;
         p.a = v.a;
         p.b = v.b;

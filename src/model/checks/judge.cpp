@@ -10,14 +10,6 @@ namespace {
 
 double slackOf(CheckIn in) { return in == CheckIn::Length ? 1e-6 : in == CheckIn::Angle ? tolerance::angle : 1e-9; }
 
-/// How far a value is beyond its limits; below zero: how far inside.
-double beyond(const Check& c, double v) {
-    double worst = -1e300;
-    if (c.least) worst = std::max(worst, *c.least - v);
-    if (c.most) worst = std::max(worst, v - *c.most);
-    return worst;
-}
-
 bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
     const auto partAt = [](const RunResult& r, int place) -> Id {
         return r.placed && place >= 0 && size_t(place) < r.placed->count() ? r.placed->part(size_t(place)).id : 0;
@@ -55,6 +47,13 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
 }
 
 } // namespace
+
+double beyond(const Check& c, double v) {
+    double worst = -1e300;
+    if (c.least) worst = std::max(worst, *c.least - v);
+    if (c.most) worst = std::max(worst, v - *c.most);
+    return worst;
+}
 
 Words inWords(const Check& c, double v) {
     switch (wordsOf(c.of).in) {
@@ -155,7 +154,11 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         return;
     }
     const bool limited = c.least || c.most;
-    const double slack = slackOf(words.in), error = words.in == CheckIn::Length ? out.error : 0;
+    const double slack = slackOf(words.in);
+    double error = 0; // of those that are not sure
+    const auto errorOf = [&](const CheckedPlace& p) {
+        return words.clearances ? p.error : words.in == CheckIn::Length ? out.error : 0;
+    };
     const CheckedPlace* worst = nullptr;
     double worstBy = -1e300;
     bool unsure = false;
@@ -164,8 +167,9 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
         // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
         const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
-        if (limited && p.mark != Mark::Doubtful && std::abs(by) < error && !touches) {
-            if (p.mark == Mark::Good) p.mark = Mark::Doubtful;
+        if (limited && p.mark != Mark::Doubtful && std::abs(by) < errorOf(p) && !touches && !p.crosses) {
+            p.mark = Mark::Doubtful; // either way: neither good nor wrong is known
+            error = std::max(error, errorOf(p));
             unsure = true;
         }
         if (p.mark == Mark::Wrong) {
@@ -214,7 +218,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     Words value = worst->crosses ? Words("They run into one another") : inWords(c, worst->value);
     if (worst->crosses)
         ;
-    else if (words.clearances && worst->value < 0)
+    else if (words.clearances && worst->value <= -0.005) // what is told as 0 mm touches
         value = "They run " + inWords(c, -worst->value) + " into one another";
     else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
         value = "They run into one another";

@@ -27,14 +27,25 @@ std::vector<Check> givenTo(const RunResult& run) {
         c.most = most;
         out.push_back(c);
     };
+    // What is joined bears on its neighbour: it may touch, by a tenth of a millimetre (of small things by less), and
+    // what is made to be in one another is told apart.
+    const auto joined = [&] {
+        double length = 0;
+        if (run.placed)
+            for (const Slot& slot : run.placed->laid->usedSlots) length = std::max(length, slot.seated.sizes().x());
+        add(CheckOf::Touching, -std::min(0.1, std::max(0.001, length / 200)), {});
+        add(CheckOf::Itself, 0.0, {});
+    };
     if (const auto* chain = std::get_if<PinToPin>(&s.rule)) {
         add(CheckOf::JointTurns, {}, chain->turn < kPi ? std::optional(chain->turn) : std::nullopt);
         add(CheckOf::PinsOff, {}, 0.01);
         if (!run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
+        joined();
         return out;
     }
     if (const auto* train = std::get_if<Coupled>(&s.rule)) {
         add(CheckOf::JointTurns, {}, train->swing < kPi ? std::optional(train->swing) : std::nullopt);
+        joined();
         return out;
     }
     if (s.measure == Measure::OfLength && s.ofLength == 1)

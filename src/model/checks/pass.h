@@ -33,6 +33,8 @@ public:
     const Bodies& bodies(const RunResult&);
     /// mm that the triangles of this body may be off.
     double errorOf(const Stands&);
+    /// The same body with four times as many pieces round its curved faces; itself where it has none.
+    BodyPtr fineOf(const BodyPtr&);
     bool stop() const { return job && stopped(&job->stop); }
 
 private:
@@ -53,6 +55,8 @@ void measureOpenings(Pass&, const RunResult&, CheckResult&);
 void measureFalling(Pass&, const RunResult&, CheckResult&);
 void measureAlong(Pass&, const RunResult&, CheckResult&);
 void measureWhole(Pass&, const RunResult&, CheckResult&);
+/// How far a value is beyond its limits; below zero: how far inside.
+double beyond(const Check&, double value);
 /// Marks, the worst place, the sentence.
 void judge(const Evaluation&, const RunResult&, CheckResult&);
 

@@ -2,6 +2,7 @@
 #include "model/checks/pass.h"
 #include "model/document/part_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
+#include "model/evaluate/weights.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -25,16 +26,10 @@ double lengthOf(const RunResult& run) {
 Result<double> weightOf(const RunResult& run) {
     const Placed& all = *run.placed;
     std::map<Id, double> each;
-    for (const auto& part : run.parts) {
-        if (!part || !part->body) continue;
-        const bool stands = std::any_of(all.parts.begin(), all.parts.end(),
-                                        [&](const PlacedPart& p) { return p.id == part->item->id; });
-        if (!stands) continue;
-        if (!(part->item->density > 0))
-            return Problem{"\"" + part->item->name + "\" has no density. Type it in the part's sheet.", "density"};
-        if (!part->body->report.watertight())
-            return Problem{"\"" + part->item->name + "\" is an open mesh and has no volume.", "density"};
-        each[part->item->id] = mass(volumeOf(*part->body), part->item->density);
+    for (const PlacedPart& part : all.parts) {
+        const auto one = massEach(run, part);
+        if (!one) return one.problem();
+        each[part.id] = *one;
     }
     double sum = 0;
     for (size_t i = 0; i < all.bodies(); ++i) {

@@ -242,10 +242,12 @@ void CheckRow::show(const RunResult& run, const CheckResult* found, const Check&
     m_title->setToolTip(m_title->text() + ". " + tr(wordsOf(now.of).tip) + ". " +
                         tr("Click for limits and what it says."));
     const bool off = !now.on, known = found && !off;
-    const Mark mark = known ? found->mark : Mark::Good;
-    m_sign->setText(off ? QString::fromUtf8("\u2013") : !known ? QString::fromUtf8("\u2026") : signOf(mark));
+    // What was good of an earlier state is not known to be so now.
+    const Mark mark = !known || (!current && found->mark == Mark::Good) ? Mark::Open : found->mark;
+    m_sign->setText(off ? QString::fromUtf8("\u2013") : signOf(mark));
     m_sign->setAccessibleName(off                      ? tr("off")
                               : mark == Mark::Good     ? tr("good")
+                              : mark == Mark::Open     ? tr("being measured")
                               : mark == Mark::Doubtful ? tr("doubtful")
                                                        : tr("wrong"));
     const QColor tone = off || !known ? theme::muted() : toneOf(mark);
@@ -256,7 +258,8 @@ void CheckRow::show(const RunResult& run, const CheckResult* found, const Check&
     m_value->setText(off ? tr("off") : value);
     m_value->setStyleSheet(
         QString("color: %1;")
-            .arg((current || off ? (mark == Mark::Good ? theme::ink() : tone) : theme::muted()).name()));
+            .arg((current || off ? (mark == Mark::Good || mark == Mark::Open ? theme::ink() : tone) : theme::muted())
+                     .name()));
     m_worst = known ? found->worst : std::nullopt;
     m_go->setEnabled(m_worst && wordsOf(now.of).lane[0] != 0);
     m_go->setVisible(!off);
