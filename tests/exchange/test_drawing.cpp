@@ -305,7 +305,7 @@ void TestDrawing::dimensionsSayWhatIsThere() {
     const Document straight = posts(false);
     const auto run = evaluate(straight)->runs[0];
     const auto words = wordsOf(made(drawingOf(goodsFor(straight), o, {}, "x")).sheets[0]);
-    QVERIFY(words.contains("gap 9 x " + QString::number(run->placed->gaps[0].clear()))); // in plan and unrolled
+    QVERIFY(words.contains("gap along 9 x " + QString::number(run->placed->gaps[0].clear()))); // in plan and unrolled
     QVERIFY(words.contains("9 x 200 = 1800") && words.contains("130") && words.contains("70"));
     QVERIFY(words.contains("330") && words.contains("2000")); // stations: the second place, the path's end
     // Bent: the plan has the angle and no chain; what is unrolled has the chain, true along the path.

@@ -122,7 +122,7 @@ void TestSpacing::evenOutSaysWhenNoCountFits() {
     s.gapAtMost = 400;
     s.gapAtLeast = 399; // pitches of 1000 mm: 1000, 500, 333: nothing between
     const auto text = problem(straight(1000), s);
-    QVERIFY2(text.starts_with("gapAt") && text.find("No count keeps the clear gap") != std::string::npos, text.c_str());
+    QVERIFY2(text.starts_with("gapAt") && text.find("No count keeps the gap along") != std::string::npos, text.c_str());
     QVERIFY2(text.find("480") != std::string::npos && text.find("313.333") != std::string::npos, text.c_str());
     const auto rows = fits(straight(1000), s, occupancy(straight(1000)));
     QVERIFY(bool(rows) && rows->size() >= 3); // the table still shows what is near

@@ -47,7 +47,7 @@ void TestSentence::rulesSayTheirValues() {
         r.spacing->gapAtMost = 99;
     };
     QCOMPARE(QString::fromStdString(said(false, evened)),
-             QString("Set Plank along Quay edge, evened to about 120 mm centre to centre with no clear gap over 99 mm; "
+             QString("Set Plank along Quay edge, evened to about 120 mm centre to centre with no gap along over 99 mm; "
                      "standing plumb, nose along the path."));
     const std::string halves = said(false, [&](RunItem& r) {
         evened(r);

@@ -195,15 +195,15 @@ void TestRunStories::keysAreSetDraggedAndDeletedInTheirLane() {
 void TestRunStories::lanesAreOrderedAndHidden() {
     {
         Story d(Arrows);
-        QCOMPARE(d.strip().laneNames(), (QStringList{"station", "places", "clear gap", "clear gap, true", "pitch",
-                                                     "roll", "size", "tightness"}));
+        QCOMPARE(d.strip().laneNames(),
+                 (QStringList{"station", "places", "gap along", "nearest", "pitch", "roll", "size", "tightness"}));
         d.fromMenu(&d.strip(), {40, d.strip().laneOf("size").center().y()}, "Lane up");
         d.fromMenu(&d.strip(), {40, d.strip().laneOf("roll").center().y()}, "Hide this lane");
         QCOMPARE(d.strip().laneNames(),
-                 (QStringList{"station", "places", "clear gap", "clear gap, true", "pitch", "size", "tightness"}));
+                 (QStringList{"station", "places", "gap along", "nearest", "pitch", "size", "tightness"}));
         d.strip().addLane("roll");
-        QCOMPARE(d.strip().laneNames(), (QStringList{"station", "places", "clear gap", "clear gap, true", "pitch",
-                                                     "size", "roll", "tightness"}));
+        QCOMPARE(d.strip().laneNames(),
+                 (QStringList{"station", "places", "gap along", "nearest", "pitch", "size", "roll", "tightness"}));
     }
     Story again(Arrows); // as it was left
     QCOMPARE(again.strip().laneNames()[5], QString("size"));

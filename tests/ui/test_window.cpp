@@ -120,10 +120,10 @@ void TestWindow::rulesFieldsSentenceAndStripAgree() {
         return d.find<QLabel>("sheet.sentence")->text().remove(QRegularExpression("<[^>]*>"));
     };
     const auto status = [&] { return d.find<QLabel>("status")->text().remove(QRegularExpression("<[^>]*>")); };
-    QVERIFY2(sentence().contains("evened to about 120 mm centre to centre with no clear gap over 99 mm"),
+    QVERIFY2(sentence().contains("evened to about 120 mm centre to centre with no gap along over 99 mm"),
              qPrintable(sentence()));
     d.type("about", "150");
-    QVERIFY(sentence().contains("no clear gap over 99 mm")); // the limit still rules: fewer would be wider
+    QVERIFY(sentence().contains("no gap along over 99 mm")); // the limit still rules: fewer would be wider
     QCOMPARE(d.run()->placed->count(), size_t(62));
     d.type("gapAtMost", "");
     QVERIFY(sentence().contains("about 150 mm"));

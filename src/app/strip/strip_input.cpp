@@ -272,14 +272,14 @@ bool Strip::event(QEvent* e) {
         } else if (const StripMark* mark = markAt(help->pos())) {
             text = mark->tip;
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
-            text = tr("Clear gap: the free length along the path from one part's front to the next one's back, for "
+            text = tr("Gap along: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");
             const auto columns = gapColumns(m_map, *run->placed, run->item->spacing->gapAtLeast,
                                             run->item->spacing->gapAtMost, mayOverlap(run->item->spacing));
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
-            if (i < columns.size() && columns[i].any) {
+            if (i < columns.size() && columns[i].any && !isLinked(run->item->spacing)) {
                 const Gap& g = run->placed->gaps[columns[i].worst];
-                text = tr("clear gap %1 between places %2 and %3")
+                text = tr("gap along %1 between places %2 and %3")
                            .arg(lengthText(g.clear(), unit))
                            .arg(g.from + 1)
                            .arg(g.to + 1) +

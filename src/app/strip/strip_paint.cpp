@@ -232,6 +232,13 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) {
 void Strip::paintGaps(QPainter& p, const RunResult& run) const {
     const Spacing& rule = run.item->spacing;
     const QRectF r = lane(Lane::Gaps).adjusted(0, 8, 0, -6);
+    if (isLinked(rule)) { // their boxes overlap, and that says nothing
+        p.setPen(theme::muted());
+        p.setFont(theme::font(11));
+        p.drawText(lane(Lane::Gaps).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft,
+                   tr("joined to one another: joints, no gap"));
+        return;
+    }
     const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost, mayOverlap(rule));
     double top = 0;
     for (const Gap& g : run.placed->gaps) top = std::max(top, g.clear());

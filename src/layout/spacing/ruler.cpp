@@ -116,7 +116,7 @@ Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Lineup& lineu
     if (rule.measure == Measure::OfLength && !(rule.ofLength > 0))
         return Problem{"The share of the part's length must be above zero: at 1 the parts touch.", "ofLength"};
     if (rule.gapAtLeast && rule.gapAtMost && *rule.gapAtLeast > *rule.gapAtMost)
-        return Problem{"The least clear gap (" + mm(*rule.gapAtLeast) + ") is above the most (" + mm(*rule.gapAtMost) +
+        return Problem{"The least gap along (" + mm(*rule.gapAtLeast) + ") is above the most (" + mm(*rule.gapAtMost) +
                            "). Swap them.",
                        "gapAtLeast"};
     if (rule.pitchAtLeast && rule.pitchAtMost && *rule.pitchAtLeast > *rule.pitchAtMost)

@@ -49,8 +49,8 @@ void describe(const ValueVisitor& v, Coupled& r) {
 void describeShared(const ValueVisitor& v, Spacing& s) {
     v.choice("measure", "Measured by", "From where to where a distance counts", s.measure,
              {{"c/c", "c/c", "Centre to centre: from seat point to seat point along the path", "centre to centre"},
-              {"clear gap", "clear gap",
-               "Clear gap: the free length along the path from one part's front to the next one's back, for parts as "
+              {"clear gap", "gap along",
+               "Gap along: the free length along the path from one part's front to the next one's back, for parts as "
                "their boxes. Distances between true bodies are not measured here.",
                "clear"},
               {"of length", "% length",
@@ -61,10 +61,10 @@ void describeShared(const ValueVisitor& v, Spacing& s) {
     v.choice("along", "Along", "Whether distances follow the path or go straight across", s.along,
              {{"the path", "the path", "Distances are lengths of path", ""},
               {"straight across", "straight", "Distances go straight from place to place", "straight across"}});
-    constexpr const char* limit = "Limit of the clear gap along the path; empty for none. Even out keeps it, the other "
+    constexpr const char* limit = "Limit of the gap along; empty for none. Even out keeps it, the other "
                                   "rules are checked against it.";
-    v.limit("gapAtLeast", "Clear gap at least", limit, s.gapAtLeast);
-    v.limit("gapAtMost", "Clear gap at most", limit, s.gapAtMost);
+    v.limit("gapAtLeast", "Gap along at least", limit, s.gapAtLeast);
+    v.limit("gapAtMost", "Gap along at most", limit, s.gapAtMost);
     constexpr const char* pitch = "Limit of the pitch along the path, centre to centre; empty for none. Even out keeps "
                                   "it, the other rules are checked against it.";
     v.limit("pitchAtLeast", "Pitch at least", pitch, s.pitchAtLeast);

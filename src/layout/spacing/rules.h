@@ -26,9 +26,9 @@ enum class ShareEnds { AtEnds, HalfPitchIn, PitchIn };
 /// First and last place in a stretch.
 inline constexpr ChoiceWord kEndsWords[] = {
     {"at ends", "at ends", "The first and last place stand at the insets", ""},
-    {"half a pitch in", "\u00bd pitch in", "Half a pitch (by clear gap: half a gap) is kept free at both ends",
+    {"half a pitch in", "\u00bd pitch in", "Half a pitch (by gap along: half a gap) is kept free at both ends",
      "half a pitch in from the ends"},
-    {"a pitch in", "pitch in", "A whole pitch (by clear gap: a gap) is kept free at both ends",
+    {"a pitch in", "pitch in", "A whole pitch (by gap along: a gap) is kept free at both ends",
      "a pitch in from the ends"}};
 inline constexpr ChoiceWord kLeftOverWords[] = {
     {"end", "end", "What is left over stays at the end", "at the end"},

@@ -132,12 +132,12 @@ void sayWhere(Sentence& to, const RunResult& run, bool closed) {
         to.say(", from %1 to %2", {to.length("from", s.from.value_or(0)),
                                    s.to ? to.length("to", *s.to) : SentencePiece{to.worded("the end"), "to"}});
     if (s.gapAtMost && s.gapAtLeast)
-        to.say(" with clear gaps of %1 to %2",
+        to.say(" with gaps along of %1 to %2",
                {to.length("gapAtLeast", *s.gapAtLeast), to.length("gapAtMost", *s.gapAtMost)});
     else if (s.gapAtMost)
-        to.say(" with no clear gap over %1", {to.length("gapAtMost", *s.gapAtMost)});
+        to.say(" with no gap along over %1", {to.length("gapAtMost", *s.gapAtMost)});
     else if (s.gapAtLeast)
-        to.say(" with no clear gap under %1", {to.length("gapAtLeast", *s.gapAtLeast)});
+        to.say(" with no gap along under %1", {to.length("gapAtLeast", *s.gapAtLeast)});
     if (closed) {
         if (s.slide != 0) to.say("; slid by %1", {to.length("slide", s.slide)});
     } else if (s.insetStart == s.insetEnd) {

@@ -133,7 +133,7 @@ private:
         const auto said = [&](const Range& r) {
             return gap ? mm(wide ? r.gapMost : r.gapLeast) : mm(wide ? r.pitchMost : r.pitchLeast);
         };
-        return {std::string("No count keeps the ") + (gap ? "clear gap" : "pitch") +
+        return {std::string("No count keeps the ") + (gap ? "gap along" : "pitch") +
                     " within its limits: " + std::to_string(n) + " places give " + said(g) + ", " +
                     std::to_string(other) + " give " + said(h) + ". Widen a limit or change an inset.",
                 gap ? (wide ? "gapAtMost" : "gapAtLeast") : (wide ? "pitchAtMost" : "pitchAtLeast")};

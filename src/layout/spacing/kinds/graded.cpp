@@ -275,7 +275,7 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
     const double more = ruler.gaps() ? ruler.partLength() : 0;
     const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.lineup.level() : 1;
     if (!(curve.least() + more > tolerance::length))
-        return Problem{ruler.gaps() ? Words("The clear gap comes down to ") + mm(curve.least()) +
+        return Problem{ruler.gaps() ? Words("The gap along comes down to ") + mm(curve.least()) +
                                           ", less than the part takes away: places would stand on each other."
                                     : Words("The pitch comes down to ") + mm(curve.least()) +
                                           "; it must stay above zero everywhere.",

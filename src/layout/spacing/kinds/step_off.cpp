@@ -63,7 +63,7 @@ Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<doub
         return Problem{"The pitch is " + mm(wanted) + "; it must be above zero.", field};
     const double pitch = ruler.stepwise() && gaps ? wanted + ruler.partLength() : ruler.pitchFor(wanted);
     if (!(pitch > tolerance::length))
-        return Problem{"A clear gap of " + mm(wanted) + " puts the parts back to front: the part takes up " +
+        return Problem{"A gap along of " + mm(wanted) + " puts the parts back to front: the part takes up " +
                            mm(ruler.partLength()) + " of the path. Use a gap above " + mm(-ruler.partLength()) + ".",
                        field};
     const double ratio = ruler.usable / pitch;
@@ -77,7 +77,7 @@ Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<doub
         Walked walked = stepped(ruler, ruler.start, wanted, ruler.end(), size_t(kMostPlaces) + 1, std::move(reuse));
         if (walked.at.size() > size_t(kMostPlaces)) return tooMany(double(walked.at.size()), field);
         if (walked.stuck)
-            return Problem{"A clear gap of " + mm(wanted) +
+            return Problem{"A gap along of " + mm(wanted) +
                                " gives no way forward: somewhere the part takes up less than that of the path. Use a "
                                "larger gap.",
                            field};
