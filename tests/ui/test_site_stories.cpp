@@ -439,7 +439,7 @@ void TestSiteStories::crownsAndNosesGoByBodies() {
     target->setCurrentIndex(target->findData(kPile));
     emit target->activated(target->currentIndex());
     d.settle();
-    const Ground& pile = *bodyOf(d, kPile)->ground;
+    const Ground& pile = *bodyOf(d, kPile)->exact;
     for (size_t i = 0; i < d.run()->placed->count(); ++i) {
         const Frame& f = d.run()->placed->frame(i);
         NEAR(f.axes.col(0).dot((pile.nearest(f.seat).at - f.seat).normalized()), 1, 1e-9);

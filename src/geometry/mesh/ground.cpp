@@ -4,6 +4,14 @@
 
 namespace vicinal {
 
+const LazySurface::Kept& LazySurface::made() const {
+    std::call_once(m_once, [&] {
+        Made made = m_make();
+        m_kept = {std::make_unique<const MeshTree>(std::move(made.mesh)), made.within};
+    });
+    return m_kept;
+}
+
 std::optional<Ground::Hit> Ground::along(const Vec3& point, const Vec3& direction) const {
     const Vec3 start = m_turn.transpose() * (point - m_at), d = m_turn.transpose() * direction;
     const MeshTree& t = tree();

@@ -38,7 +38,9 @@ struct BodyResult {
     BodyPtr shape;                        ///< before its own size
     BodyPtr body;                         ///< in its own axes, with its size
     Vec3 home = Vec3::Zero();             ///< where its shape puts its own origin
-    std::shared_ptr<const Ground> ground; ///< the body as it stands, as a surface
+    std::shared_ptr<const Ground> ground; ///< the body as it stands, as the surface that is drawn
+    std::shared_ptr<const Ground> exact;  ///< the same for what stands and lies on it: curved faces within 0.01 mm
+    std::shared_ptr<const LazySurface> surface; ///< of that one
     std::optional<Problem> problem;
     bool givenUp = false; ///< as of a path
     bool later = false;   ///< it is left for later, and shown as it was last: the next evaluation takes it up
@@ -56,7 +58,7 @@ struct PathResult {
     bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
     BodyAsked body;                                         ///< the part or site body that its recipe asks
-    std::vector<Words> remarks;                             ///< as Built
+    std::vector<Words> remarks, broken;                     ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop;         ///< the last good one
     std::vector<StrandCrossing> crossings; ///< as Built

@@ -76,7 +76,7 @@ void Graph::finishPath(const Frame& frame) {
         if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body.mesh = found->mesh;
         if (const auto found = lookUp(m_out.bodies, id)) {
             if (found->problem) lost = handedOn(found->item->name, *found->problem, "body");
-            if (found->body) body = {found->body->mesh, found->ground};
+            if (found->body) body = {found->body->mesh, found->exact};
         }
     }
     auto out = std::make_shared<PathResult>();
@@ -272,6 +272,7 @@ void Graph::makePath(PathResult& out, const std::optional<Problem>& circle, cons
         if (auto built = guarded<Built>([&] { return build(out.recipe(), paths, out.body, m_work.stop()); })) {
             out.path = built->path;
             out.remarks = std::move(built.value().remarks);
+            out.broken = std::move(built.value().broken);
             out.lost = std::move(built.value().lost);
             out.loop = std::move(built.value().loop);
             out.crossings = std::move(built.value().crossings);

@@ -144,7 +144,7 @@ PlaceOrder orderOf(const RunResult& r) {
     o.spacing = run.spacing;
     o.facing = run.facing;
     if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
-    const auto ground = [&](size_t k) { return r.bodies[k] ? r.bodies[k]->ground : nullptr; };
+    const auto ground = [&](size_t k) { return r.bodies[k] ? r.bodies[k]->exact : nullptr; };
     o.facing.aimedBody = ground(0);
     o.facing.standsOff = ground(1);
     o.feet = run.feet;

@@ -6,6 +6,7 @@
 namespace vicinal {
 
 class Ground;
+class LazySurface;
 struct Mesh;
 
 struct PointsRecipe;

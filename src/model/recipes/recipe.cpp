@@ -312,7 +312,8 @@ std::vector<Words> remarksOf(const LaidPath& laid, const LaidOn& c) {
 }
 
 /// The same of one that was lifted over itself.
-std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const LiftedOver& c) {
+std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const LiftedOver& c,
+                             std::vector<Words>& broken) {
     std::vector<Words> out;
     if (crossings == 0) {
         out.push_back("No strand comes nearer to another than the thickness: nothing is lifted.");
@@ -320,11 +321,16 @@ std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const L
     }
     out.push_back(std::to_string(crossings) + (crossings == 1 ? " crossing; " : " crossings; ") +
                   "strands keep at least " + mm(lifted.least) + " from one another.");
+    if (lifted.least < c.thickness - tolerance::length)
+        broken.push_back("Strands come within " + mm(lifted.least) + " of one another, less than the thickness of " +
+                         mm(c.thickness) + ".");
     if (lifted.shortest > 0)
         out.push_back("Crossings are close to one another: it is eased over " + mm(lifted.shortest) +
                       ", all there is room for.");
-    for (double at : lifted.hairpins)
+    for (double at : lifted.hairpins) {
         out.push_back("At station " + mm(at) + " it turns back sharper than the thickness: its strands touch there.");
+        broken.push_back(out.back());
+    }
     for (long n : c.switched)
         if (n > long(crossings)) out.push_back("There is no crossing " + std::to_string(n) + " any more.");
     return out;
@@ -340,6 +346,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* ot
     using S = Result<std::vector<Segment>>;
     bool closed = p.closed();
     std::vector<OffsetPart> lost;
+    std::vector<Words> broken;
     std::vector<Words> remarks;
     double vanished = 0;
     std::vector<StrandCrossing> crossings;
@@ -415,6 +422,9 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* ot
                        if (!laid) return laid.problem();
                        closed = laid->closed;
                        remarks = remarksOf(*laid, c);
+                       if (const double within = body.ground->within(); within > 0)
+                           remarks.push_back("The body's faces are curved: it lies on them to within " + mm(within) +
+                                             ".");
                        return std::move(laid.value().segments);
                    },
                    [&](const LiftedOver& c) -> S {
@@ -422,7 +432,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* ot
                        if (!lifted) return lifted.problem();
                        closed = lifted->closed;
                        crossings = std::move(lifted.value().crossings);
-                       remarks = remarksOf(*lifted, crossings.size(), c);
+                       remarks = remarksOf(*lifted, crossings.size(), c, broken);
                        return std::move(lifted.value().segments);
                    }},
         r.change);
@@ -432,6 +442,7 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* ot
     out.value().lost = std::move(lost);
     out.value().remarks = std::move(remarks);
     out.value().crossings = std::move(crossings);
+    out.value().broken = std::move(broken);
     return out;
 }
 

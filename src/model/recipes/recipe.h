@@ -207,6 +207,7 @@ struct Built {
     std::vector<OffsetPart> lost;            ///< parts of an offset that are not the path, to be shown
     std::optional<WheelLoop> loop;           ///< contacts of a loop round wheels
     std::vector<StrandCrossing> crossings{}; ///< of a path lifted over itself
+    std::vector<Words> broken{};             ///< those of the remarks that say a wish is not met: `check` fails
 };
 /// The curve of a recipe. `sources`: the paths of sourcesOf(), in that order. Problems as Path::make and those of the
 /// shape; `field` is the key of the value that is wrong (describe()).

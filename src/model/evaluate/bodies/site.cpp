@@ -1,6 +1,7 @@
 #include "model/evaluate/bodies/site.h"
 #include "base/say.h"
 #include "base/text.h"
+#include "checks/pairs.h"
 #include "geometry/mesh/through.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -10,7 +11,7 @@
 #include "model/evaluate/bodies/rails.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/graph.h"
-#include "parts/cuts/prism.h"
+#include "parts/solid/fine.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -107,16 +108,21 @@ void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
 }
 
 std::optional<double> enclosedVolume(const BodyResult& b, bool soon) {
-    if (!b.body) return std::nullopt;
-    if (const auto& p = b.body->prism) return areaInside(p->rings) * (p->to - p->from);
-    if (soon && b.body->slow) return volumeOf(*b.body->mesh);
-    const auto closed = [&] {
-        const auto edges = edgesOf(*b.body->mesh).edges;
-        return std::all_of(edges.begin(), edges.end(), [](const MeshEdge& e) { return e.triangles == 2; });
-    };
-    if (!b.body->solid && !closed()) return std::nullopt;
-    const double v = volumeOf(*b.body);
-    return v > 0 ? std::optional(v) : std::nullopt;
+    return b.body ? enclosedVolume(*b.body, soon) : std::nullopt;
+}
+
+/// The faces of a solid for what stands on them; null where the triangles are exactly they, or all there is.
+static std::shared_ptr<const LazySurface> surfaceOf(const BodyPtr& body) {
+    constexpr double kWithin = 0.01; // mm
+    if (!body->solid) return nullptr;
+    return std::make_shared<const LazySurface>([body]() -> LazySurface::Made {
+        const SolidPtr solid = solidOf(*body);
+        if (!solid || !isCurved(*solid)) return {body->mesh, 0};
+        double within = kWithin;
+        auto fine = meshWithin(*solid, within);
+        if (!fine) return {body->mesh, factsOf(*body).error};
+        return {std::make_shared<const Mesh>(std::move(fine).value()), within};
+    });
 }
 
 void stand(BodyResult& out, const BodyResult* old) {
@@ -135,9 +141,13 @@ void stand(BodyResult& out, const BodyResult* old) {
         const Mat3 R = turnOf(turned);
         const Vec3 at = out.home + item.at;
         if (old && old->ground && old->body == out.body && old->ground->turn() == R && old->ground->origin() == at)
-            out.ground = old->ground; // who lies on it is not asked again
-        else
+            out.ground = old->ground, out.exact = old->exact; // who lies on it is not asked again
+        else {
+            out.surface = old && old->body == out.body ? old->surface : surfaceOf(out.body);
             out.ground = std::make_shared<const Ground>(out.body->mesh, out.body->tree, R, at);
+            out.exact = out.surface ? std::make_shared<const Ground>(out.surface, R, at) : out.ground;
+        }
+        if (!out.surface && old && old->exact == out.exact) out.surface = old->surface;
         auto laid = std::make_shared<Laid>();
         laid->frames = {{R, at}};
         laid->stations = {0};
@@ -176,6 +186,9 @@ void footRemarks(RunResult& run) {
         " have no ground under them: they stay on the path.");
     say(dropped->overhung, " stands where the ground overhangs: the uppermost counts.",
         " stand where the ground overhangs: the uppermost counts.");
+    if (const auto& on = run.bodies[2]; on && on->exact && on->exact->within() > 0)
+        run.remarks.push_back("The faces of \"" + text::quoted(on->item->name) +
+                              "\" are curved: feet stand on them to within " + say::mm(on->exact->within()) + ".");
 }
 
 } // namespace vicinal
