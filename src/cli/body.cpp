@@ -111,12 +111,12 @@ int list(const Opened& opened) {
     std::string out = "body,kind,volume,mass,x,y,z,problem\n";
     for (const auto& item : opened.document.bodies) {
         const auto body = opened.evaluation->bodies.at(item->id);
-        const double volume = enclosedVolume(*body).value_or(0);
+        const auto volume = enclosedVolume(*body); // of an open body nobody knows: an empty cell, not 0
         const Vec3 at = body->ground ? body->ground->origin() : Vec3(Vec3::Zero());
         const auto number = [](double v) { return text::fixed(v, 6); };
-        out += csvCell(item->name) + "," + kindOf(item->shape) + "," + number(volume) + "," +
-               number(mass(volume, item->density)) + "," + number(at.x()) + "," + number(at.y()) + "," +
-               number(at.z()) + "," + (body->problem ? csvCell(body->problem->text) : std::string()) + "\n";
+        out += csvCell(item->name) + "," + kindOf(item->shape) + "," + (volume ? number(*volume) : "") + "," +
+               (volume ? number(mass(*volume, item->density)) : "") + "," + number(at.x()) + "," + number(at.y()) +
+               "," + number(at.z()) + "," + (body->problem ? csvCell(body->problem->text) : std::string()) + "\n";
     }
     return print(out);
 }
@@ -124,10 +124,13 @@ int list(const Opened& opened) {
 } // namespace
 
 int body(const BodyOrder& order) {
-    const auto opened = open(order.file);
-    if (!opened) return fail(opened.problem());
     if (order.webs) return barsOrWebs(order.file, {}, "csv", true);
-    if (order.add.empty()) return list(*opened);
+    if (order.add.empty()) {
+        const auto listed = open(order.file);
+        return listed ? list(*listed) : fail(listed.problem());
+    }
+    const auto opened = openToChange(order.file);
+    if (!opened) return fail(opened.problem());
     auto shape = shapeOfKind(order, opened->document);
     if (!shape) return fail(shape.problem());
     BodyItem item;
@@ -145,7 +148,7 @@ int body(const BodyOrder& order) {
     const auto made = evaluate(next, opened->evaluation)->bodies.at(lastId(next));
     if (made->problem) return fail({made->item->name + ": " + made->problem->text, made->problem->field});
     for (const Words& r : made->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", r.c_str());
-    return save(next, order.to.empty() ? order.file : order.to);
+    return save(next, *opened, order.to);
 }
 
 } // namespace vicinal::cli

@@ -2,8 +2,12 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/checks/check_sheet.h"
+#include "model/document/body_item.h"
+#include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/cuts.h"
 #include "model/file/files.h"
+#include <cstdio>
 #include <ctime>
 #include <filesystem>
 
@@ -21,7 +25,7 @@ std::string today() {
 }
 
 std::string inLines(const Checked& checked) {
-    const char* words[] = {"good", "doubtful", "wrong"};
+    const char* words[] = {"good", "not measured", "doubtful", "wrong"};
     std::string out;
     for (const auto& run : checked.of->runs) {
         const RunChecks* all = checked.run(run->item->id);
@@ -56,6 +60,7 @@ int check(const CheckCommand& order) {
     CheckMemory memory;
     const auto checked = vicinal::check(opened->evaluation, memory, nullptr, asked);
     if (!order.sheet.empty()) {
+        if (const auto problem = notTheDocument(order.sheet, order.file)) return fail(*problem);
         CheckSheetFacts facts;
         const std::filesystem::path path(order.file);
         facts.title = path.stem().string();
@@ -66,9 +71,23 @@ int check(const CheckCommand& order) {
         if (!bytes) return fail(bytes.problem());
         if (const auto problem = writeAtomically(order.sheet, *bytes)) return fail(*problem);
     }
+    // What is no run's: plates that are cut, paths laid over themselves. Told on standard error beside JSON.
     bool failed = false;
+    std::string others;
+    const auto tell = [&](const std::string& name, const std::vector<Words>& broken) {
+        for (const Words& w : broken) others += name + ": wrong: " + w + "\n";
+        failed = failed || !broken.empty();
+    };
+    if (order.runs.empty()) {
+        for (Id id : opened->evaluation->bodyOrder) {
+            const auto& body = opened->evaluation->bodies.at(id);
+            tell(body->item->name, brokenLimits(*body));
+        }
+        for (const auto& [id, path] : opened->evaluation->paths) tell(path->item->name, path->broken);
+    }
     for (const auto& [id, all] : checked->runs) failed = failed || all->verdict.mark == Mark::Wrong;
-    const int printed = print(order.json ? checksJson(*checked) : inLines(*checked));
+    if (order.json && !others.empty()) std::fputs(others.c_str(), stderr);
+    const int printed = print(order.json ? checksJson(*checked) : inLines(*checked) + others);
     return printed ? printed : failed ? 1 : 0;
 }
 

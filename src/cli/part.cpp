@@ -2,6 +2,7 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "model/document/part_item.h"
+#include "model/evaluate/weights.h"
 #include "parts/solid/outline.h"
 
 namespace vicinal::cli {
@@ -49,7 +50,7 @@ int part(const std::string& file, const std::string& name, bool json) {
     if (m.pinDistance) number("pin distance", *m.pinDistance);
     number("volume", m.volume);
     number("area", m.area);
-    if (found->item->density > 0) number("mass", mass(m.volume, found->item->density));
+    if (const auto kg = massOf(*found)) number("mass", *kg);
     point("centre", m.centre);
     number("outline from crown", crown.area);
     number("outline from side", side.area);

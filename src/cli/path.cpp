@@ -2,10 +2,11 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "model/document/path_item.h"
+#include <cstdio>
 
 namespace vicinal::cli {
 
-int path(const std::string& file, const std::string& name, const std::vector<double>& at) {
+int path(const std::string& file, const std::string& name, const std::vector<double>& at, bool crossings) {
     const auto opened = open(file);
     if (!opened) return fail(opened.problem());
     const auto item = named(opened->document.paths, name, file, "path");
@@ -17,6 +18,19 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
         return text::fixed(v.x(), 6) + "," + text::fixed(v.y(), 6) + "," + text::fixed(v.z(), 6);
     };
     std::string out;
+    if (crossings) {
+        out = "crossing,upper,lower,x,y,z,lift,with\n";
+        for (size_t k = 0; k < found->crossings.size(); ++k) {
+            const StrandCrossing& c = found->crossings[k];
+            out += std::to_string(k + 1) + "," + text::fixed(c.upper, 6) + "," + text::fixed(c.lower, 6) + "," +
+                   point(c.at) + "," + text::fixed(c.lift, 6) + "," +
+                   (c.other ? c.beneath ? "another path above" : "another path below" : "itself") +
+                   (c.along ? " along" : "") + "\n";
+        }
+        for (const auto& w : found->broken) std::fprintf(stderr, "vicinal-cli: %s: %s\n", name.c_str(), w.c_str());
+        const int printed = print(out);
+        return printed ? printed : found->broken.empty() ? 0 : 1;
+    }
     if (at.empty()) {
         const PathFacts facts = factsOf(p);
         out += "path: " + name + "\nkind: " + kindOf(found->item->recipe) + "\nlength: " + text::fixed(p.length(), 6) +

@@ -6,9 +6,11 @@
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/cuts.h"
 #include "model/recipes/cut_shape.h"
 #include "model/recipes/rail_shape.h"
 #include <algorithm>
+#include <cstdio>
 
 namespace vicinal::cli {
 
@@ -16,13 +18,13 @@ int places(const std::string& file, const std::vector<std::string>& names, const
     const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
     if (!names.empty()) {
-        const auto runs = chosenRuns(*opened->evaluation, names);
+        const auto runs = chosenRuns(*opened->evaluation, names, Chosen::RunsAndHeaps);
         if (!runs) return fail(runs.problem());
         return print(format == "json" ? scheduleJson(*runs) : scheduleCsv(*runs));
     }
     const auto sound = soundRuns(*opened->evaluation);
     if (!sound) return fail(sound.problem());
-    if (sound->runs.empty()) return fail(sound->problems.front()); // nothing to print
+    if (sound->runs.empty() && !sound->problems.empty()) return fail(sound->problems.front()); // nothing to print
     if (const int code = print(format == "json" ? scheduleJson(sound->runs) : scheduleCsv(sound->runs))) return code;
     for (const auto& p : sound->problems) fail(p);
     return sound->problems.empty() ? 0 : 1;
@@ -39,6 +41,7 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
     }
     Goods goods;
     int code = 0;
+    std::vector<std::string> broken;
     for (const auto& item : opened->document.bodies) {
         const auto body = opened->evaluation->bodies.at(item->id);
         if (webs ? !std::holds_alternative<CutBy>(item->shape) : !std::holds_alternative<RailAlong>(item->shape))
@@ -49,13 +52,16 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
             code = fail({item->name + ": " + body->problem->text, body->problem->field});
         else
             goods.runs.push_back(body->standing);
+        if (webs)
+            for (const Words& w : brokenLimits(*body)) broken.push_back(item->name + ": " + w);
     }
     ScheduleOrder order;
     order.of = webs ? ScheduleOf::Webs : ScheduleOf::Bars;
+    for (const auto& line : broken) std::fprintf(stderr, "vicinal-cli: %s\n", line.c_str());
     const auto list = listOf(goods, order);
-    if (!list) return fail(list.problem());
+    if (!list) return broken.empty() ? fail(list.problem()) : 1; // all cut over the edge: no webs to list
     const int printed = print(format == "json" ? jsonOf(*list) : csvOf(*list));
-    return printed ? printed : code;
+    return printed ? printed : code ? code : broken.empty() ? 0 : 1;
 }
 
 } // namespace vicinal::cli

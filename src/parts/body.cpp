@@ -1,6 +1,7 @@
 #include "parts/body.h"
 #include "parts/cuts/prism.h"
 #include "parts/makers/maker.h"
+#include "parts/solid/fine.h"
 #include <algorithm>
 #include <cmath>
 
@@ -137,6 +138,32 @@ double areaOf(const Body& b) {
 Vec3 centreOf(const Body& b) {
     const auto solid = solidOf(b);
     return solid ? centreOf(*solid) : centreOf(*b.mesh);
+}
+
+std::shared_ptr<const Mesh> fineMesh(const Body& b, double& within) {
+    const std::scoped_lock lock(b.fine->mutex);
+    const KeptFine& kept = *b.fine;
+    if (!kept.mesh || kept.asked != within) {
+        kept.asked = within;
+        kept.within = 0;
+        kept.mesh = b.mesh;
+        double used = within;
+        if (const auto solid = solidOf(b); solid && isCurved(*solid))
+            if (auto mesh = meshWithin(*solid, used)) {
+                kept.mesh = std::make_shared<const Mesh>(std::move(mesh).value());
+                kept.within = used;
+            }
+    }
+    within = kept.within;
+    return kept.mesh;
+}
+
+std::optional<double> enclosedVolume(const Body& b, bool soon) {
+    if (const auto& p = b.prism) return areaInside(p->rings) * (p->to - p->from);
+    if (soon && b.slow) return volumeOf(*b.mesh);
+    if (!b.solid && !isClosed(*b.mesh)) return std::nullopt;
+    const double v = volumeOf(b);
+    return v > 0 ? std::optional(v) : std::nullopt;
 }
 
 Measures measuresOf(const Body& body, const Seat& seat) {

@@ -2,6 +2,7 @@
 #include "geometry/mesh/tree.h"
 #include "layout/seat.h"
 #include "parts/solid/solid.h"
+#include <mutex>
 #include <span>
 
 namespace vicinal {
@@ -10,6 +11,13 @@ struct Made;  // parts/makers/maker.h
 struct Prism; // parts/cuts/prism.h
 
 /// A part's shape as it is worked with: always triangles, and the exact solid where there is one. Part axes, mm.
+/// The finer triangles that were asked for last. Safe from several threads.
+struct KeptFine {
+    mutable std::mutex mutex;
+    mutable double asked = 0, within = 0;
+    mutable std::shared_ptr<const Mesh> mesh;
+};
+
 struct Body {
     std::shared_ptr<const Mesh> mesh;
     LazySolidPtr solid;                   ///< null for meshes, and for pieces of which one is a mesh
@@ -18,7 +26,9 @@ struct Body {
     bool slow = false;                    ///< its solid takes longer to build than one waits for in the window
     std::shared_ptr<const Prism> prism{}; ///< where it was made as one
     MeshReport report{};                  ///< of a mesh that was brought in
+    double within = 0; ///< mm that the triangles are off the solid's faces at most, where that was asked for; else 0
     std::shared_ptr<const LazyTree> tree = std::make_shared<const LazyTree>(); ///< of the mesh: see treeOf()
+    std::shared_ptr<const KeptFine> fine = std::make_shared<const KeptFine>(); ///< see fineMesh()
 };
 using BodyPtr = std::shared_ptr<const Body>;
 
@@ -27,6 +37,10 @@ inline const MeshTree& treeOf(const Body& b) { return b.tree->of(b.mesh); }
 
 /// The exact solid; null where there is none.
 inline SolidPtr solidOf(const Body& b) { return b.solid ? b.solid->get() : nullptr; }
+
+/// Triangles no farther off the solid's faces than `within` mm, as meshWithin(); the body's own where its faces are
+/// flat, or where there is no solid: then `within` becomes 0. Asked again alike they are the same object.
+std::shared_ptr<const Mesh> fineMesh(const Body&, double& within);
 
 /// A body of a solid: meshed. Problem when that fails.
 Result<BodyPtr> bodyOf(SolidPtr);
@@ -49,6 +63,9 @@ Box3 extents(const Body&, const Seat&);
 /// Volume, mm^3 (0 for sheets), area, mm^2, and centre of volume: exact for solids.
 double volumeOf(const Body&);
 double areaOf(const Body&);
+/// The same volume, and nothing where the body encloses none (sheets, open meshes): that is not known, and not 0.
+/// `soon`: of the triangles where the solid takes long to build.
+std::optional<double> enclosedVolume(const Body&, bool soon = false);
 Vec3 centreOf(const Body&);
 
 /// What a seated part measures. mm, mm^2, mm^3; seat axes.
@@ -78,6 +95,13 @@ struct Hole {
 /// Solids: concave cylindrical faces, joined round the axis, that go at least half-way round. Meshes: smooth concave
 /// strips of triangles whose points fit a circle within a fiftieth of its radius. Sorted by radius, then place.
 std::vector<Hole> holesOf(const Body&);
+/// All such round faces that go at least half-way round, shafts (`hole` false) as well.
+struct RoundFace {
+    Vec3 centre, axis; ///< middle of its length; unit
+    double radius = 0, half = 0;
+    bool hole = false;
+};
+std::vector<RoundFace> roundFacesOf(const Body&);
 
 /// A place of a part that a seat or a pin can be put on, or that gives a direction.
 struct Spot {

@@ -1,9 +1,11 @@
 #include "exchange/lists/lists.h"
 #include "base/text.h"
+#include "checks/verdict.h"
 #include "exchange/lists/rows.h"
 #include "layout/along/feet.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/weights.h"
 #include "parts/cuts/webs.h"
 #include <algorithm>
 #include <cmath>
@@ -32,7 +34,7 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
     if (o.turn)
         for (const char* c : {"qw", "qx", "qy", "qz"}) add(c, "");
     if (o.size) add("size", "");
-    if (o.gap) add("gap after", "mm");
+    if (o.gap) add("gap along", "mm");
     if (o.raised) add("raised", "mm");
     out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
         const Quat turn(Eigen::AngleAxisd(o.north, Vec3::UnitZ()));
@@ -43,15 +45,16 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
         eachRow(goods.runs, [&](const RunResult& run, const BodyRow& row) {
             if (o.gap && of != &run) {
                 gaps.clear();
-                for (const Gap& g : run.placed->gaps) gaps[g.from] = g.clear();
+                if (run.follows() && !isLinked(run.item->spacing))
+                    for (const Gap& g : run.placed->gaps) gaps[g.from] = g.clear();
             }
             of = &run;
             size_t k = 0;
             const auto number = [&](double v) { cells[k++] = {nullptr, v, false}; };
             cells[k++] = {&run.item->name, 0, false};
-            number(row.place);
+            cells[k++] = {nullptr, double(row.place), row.place == 0};
             if (o.part) cells[k++] = {row.part, 0, false};
-            if (o.station) cells[k++] = {nullptr, row.station, !run.follows()};
+            if (o.station) cells[k++] = {nullptr, row.station.value_or(0), !row.station};
             if (o.position) {
                 const Vec3 at = shifted ? Vec3(turn * (row.at - o.origin)) : row.at;
                 for (int i = 0; i < 3; ++i) number(at[i]);
@@ -92,7 +95,8 @@ List partsList(const Goods& goods) {
                    {"runs", "", true}};
     struct Entry {
         std::string name, runs;
-        double size = 1, density = 0;
+        double size = 1;
+        std::optional<double> each, volume; ///< kg, mm3; nothing: not known
         long count = 0;
         Measures m;
         const RunResult* last = nullptr;
@@ -111,8 +115,11 @@ List partsList(const Goods& goods) {
                 e.name = part.name;
                 e.size = size;
                 e.m = measuresOf(*part.body, part.seat);
-                for (const auto& known_ : run->parts)
-                    if (known_ && known_->item->id == part.id) e.density = known_->item->density;
+                e.volume = enclosedVolume(*part.body);
+                if (const auto each = massEach(*run, part))
+                    e.each = *each;
+                else if (out.remarks.empty())
+                    out.remarks.push_back(each.problem().text + " Its weight is left empty.");
                 entries->push_back(std::move(e));
             }
             Entry& e = (*entries)[it->second];
@@ -123,27 +130,21 @@ List partsList(const Goods& goods) {
             }
         }
     }
-    for (const Entry& e : *entries)
-        if (e.density == 0) {
-            out.remarks.push_back("\"" + text::quoted(e.name) +
-                                  "\" has no density: its weight is left empty. Type one in its sheet.");
-            break;
-        }
     out.rows = [entries](const auto& use) {
         const auto number = [](double v) { return Cell{nullptr, v, false}; };
         const Cell none{nullptr, 0, true};
         double count = 0, weight = 0, length = 0;
         bool weighed = true;
         for (const Entry& e : *entries) {
-            const double k = e.size, each = mass(e.m.volume * k * k * k, e.density), n = double(e.count);
-            const bool heavy = e.density > 0 && e.m.watertight;
+            const double k = e.size, each = e.each.value_or(0) * k * k * k, n = double(e.count);
+            const bool heavy = e.each.has_value();
             const Cell cells[] = {{&e.name, 0, false},
                                   number(n),
                                   number(k),
                                   number(e.m.length() * k),
                                   number(e.m.width() * k),
                                   number(e.m.height() * k),
-                                  number(e.m.volume * k * k * k * 1e-3),
+                                  e.volume ? number(*e.volume * k * k * k * 1e-3) : none,
                                   heavy ? number(each) : none,
                                   heavy ? number(each * n) : none,
                                   number(e.m.length() * k * n * 1e-3),
@@ -168,14 +169,15 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
     out.columns = {{"run", "", true}, {"mark", "", true}};
     if (o.part) out.columns.push_back({"part", "", true});
     for (const char* c : {"station", "back", "front"}) out.columns.push_back({c, "mm", false, 3});
-    if (o.gap) out.columns.push_back({"gap after", "mm", false, 3});
+    if (o.gap) out.columns.push_back({"gap along", "mm", false, 3});
     out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
         std::vector<Cell> cells(n);
         for (const auto& run : goods.runs) {
             if (!run->follows()) continue;
             const Placed& p = *run->placed;
             std::unordered_map<int, double> gaps;
-            for (const Gap& g : p.gaps) gaps[g.from] = g.clear();
+            if (!isLinked(run->item->spacing))
+                for (const Gap& g : p.gaps) gaps[g.from] = g.clear();
             const auto row = [&](const std::string& mark, const std::string* part, double station,
                                  std::optional<std::pair<double, double>> ends, std::optional<double> gap) {
                 size_t k = 0;

@@ -2,14 +2,17 @@
 // The bodies of runs as rows of lists. Not for others.
 #include "exchange/out/send_out.h"
 #include "layout/facing/facing.h"
+#include "model/document/heap.h"
+#include <optional>
 
 namespace vicinal {
 
 struct BodyRow {
     size_t body = 0;
-    int place = 0; ///< from 1
+    long place = 0; ///< from 1; of a loose part the number it had, 0: none
     const std::string* part = nullptr;
-    double station = 0, size = 1; ///< mm
+    std::optional<double> station{}; ///< mm; nothing follows a path: nothing
+    double size = 1;
     Vec3 at;
     Angles angles;
     Quat q;
@@ -25,10 +28,10 @@ template<class Use> void eachRow(const Runs& runs, Use&& use) {
             const Mat3& R = p.frame(i).axes;
             BodyRow row;
             row.body = i;
-            row.place = int(p.placeOf(i)) + 1;
+            row.place = run->heap ? run->heap->parts[i].place : long(p.placeOf(i)) + 1;
             row.part = &p.part(i).name;
             row.size = p.laid->size[i];
-            row.station = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
+            if (run->follows()) row.station = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
             row.at = p.frame(i).seat;
             row.angles = anglesOf(R);
             row.q = Quat(R);

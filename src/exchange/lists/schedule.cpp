@@ -17,8 +17,9 @@ namespace {
 /// One line a place, each led by `lead`.
 void addLines(std::string& out, const Runs& runs, const std::string& lead) {
     eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
-        out += lead + csvCell(run.item->name) + "," + std::to_string(r.place) + "," + csvCell(*r.part);
-        for (double v : {r.station, r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
+        out += lead + csvCell(run.item->name) + "," + (r.place ? std::to_string(r.place) : "") + "," +
+               csvCell(*r.part) + "," + (r.station ? text::fixed(*r.station, 6) : "");
+        for (double v : {r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
                          r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);
         out += "\n";
@@ -49,9 +50,9 @@ std::string scheduleJson(const Runs& runs) {
     Json places = Json::array();
     eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
         places.push_back({{"run", run.item->name},
-                          {"place", r.place},
+                          {"place", r.place ? Json(r.place) : Json()},
                           {"part", *r.part},
-                          {"station", r.station},
+                          {"station", r.station ? Json(*r.station) : Json()},
                           {"x", r.at.x()},
                           {"y", r.at.y()},
                           {"z", r.at.z()},

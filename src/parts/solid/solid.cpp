@@ -260,8 +260,8 @@ void addTriangles(const TopoDS_Shape& shape, Mesh& mesh) {
 
 namespace {
 
-/// `finer`: so many times as many pieces round a circle.
-Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double finer) {
+/// `finer`: so many times as many pieces round a circle; or `within` mm of the faces.
+Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double finer, double* within = nullptr) {
     try {
         const Box3 box = known ? *known : boxOf(solid);
         if (box.isEmpty()) return Problem{"The body has no size.", "part"};
@@ -270,7 +270,9 @@ Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double
         // Triangles are kept inside the shape: a copy of its topology takes them, since the solid is shared and
         // constant.
         const TopoDS_Shape shape = BRepBuilderAPI_Copy(solid.shape, false, false).Shape();
-        BRepMesh_IncrementalMesh(shape, std::max(sizes[1] / 200, sizes[2] / 20000), false, 30 * kDegree / finer, false);
+        if (within) *within = std::max(*within, sizes[2] / 200'000);
+        const double off = within ? *within : std::max(sizes[1] / 200, sizes[2] / 20000);
+        BRepMesh_IncrementalMesh(shape, off, false, 30 * kDegree / finer, within != nullptr); // then on all processors
         // One solid after the other: those that touch must not grow together where their points happen to meet.
         std::vector<Mesh> pieces;
         const auto add = [&](const TopoDS_Shape& s) {
@@ -313,6 +315,8 @@ Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double
 Result<Mesh> meshOf(const Solid& solid, const std::optional<Box3>& known) { return meshed(solid, known, 1); }
 
 Result<Mesh> fineMeshOf(const Solid& solid) { return meshed(solid, {}, 4); }
+
+Result<Mesh> meshWithin(const Solid& solid, double& within) { return meshed(solid, {}, 1, &within); }
 
 namespace {
 

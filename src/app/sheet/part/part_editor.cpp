@@ -7,6 +7,7 @@
 #include "app/sheet/part/shape_values.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
+#include "model/evaluate/weights.h"
 #include "parts/makers/maker.h"
 #include <QLabel>
 #include <QPushButton>
@@ -178,8 +179,7 @@ void PartEditor::refreshMeasures() {
                  .arg(len(m.before), len(m.behind), len(m.left), len(m.right), len(m.up), lengthText(m.down, unit));
     if (m.volume > 0) {
         QString text = volumeText(m.volume);
-        const double kg = mass(m.volume, m_part->item->density);
-        if (kg > 0) text += tr(", mass %1 kg").arg(QString::number(kg, 'g', kg < 1 ? 3 : 5));
+        if (const auto kg = massOf(*m_part)) text += tr(", mass %1 kg").arg(QString::number(*kg, 'g', *kg < 1 ? 3 : 5));
         text += m.exact ? tr(" (exact)") : tr(" (of the triangles)");
         lines += text;
         if (!m.watertight) lines += tr("\u25b2 The mesh is open: its volume is not to be trusted.");

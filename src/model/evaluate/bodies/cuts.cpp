@@ -16,6 +16,18 @@ namespace {
 
 constexpr size_t kMostTools = 2000; ///< of true booleans
 
+std::string one(size_t n, const char* single, const char* many) { return n == 1 ? single : many; }
+
+Words placesText(const std::vector<size_t>& all) {
+    std::vector<size_t> each = all;
+    std::sort(each.begin(), each.end());
+    each.erase(std::unique(each.begin(), each.end()), each.end());
+    std::string text = each.size() == 1 ? "Place " : "Places ";
+    for (size_t k = 0; k < each.size() && k < 4; ++k) text += (k ? ", " : "") + std::to_string(each[k] + 1);
+    if (each.size() > 4) text += " and " + std::to_string(each.size() - 4) + " more";
+    return text;
+}
+
 class Cutting {
 public:
     Cutting(const CutBy& cut, const BodyResult& of, const Work& work)
@@ -309,40 +321,10 @@ private:
         return s;
     }
 
-    static Words places(const std::vector<size_t>& all) {
-        std::vector<size_t> each = all;
-        std::sort(each.begin(), each.end());
-        each.erase(std::unique(each.begin(), each.end()), each.end());
-        std::string text = each.size() == 1 ? "Place " : "Places ";
-        for (size_t k = 0; k < each.size() && k < 4; ++k) text += (k ? ", " : "") + std::to_string(each[k] + 1);
-        if (each.size() > 4) text += " and " + std::to_string(each.size() - 4) + " more";
-        return text;
-    }
-
     void say(BuiltBody& out, const CutReport& report) const {
-        const auto one = [](size_t n, const char* single, const char* many) {
-            return std::string(n == 1 ? single : many);
-        };
-        if (m_cut.least > 0 && !report.webs.empty() && report.webs.front().width < m_cut.least) {
-            const Web& w = report.webs.front();
-            const auto thin = size_t(std::count_if(report.webs.begin(), report.webs.end(),
-                                                   [&](const Web& x) { return x.width < m_cut.least; }));
-            out.remarks.push_back(
-                "The least web is " + say::mm(w.width) + ", at place " + std::to_string(w.hole + 1) +
-                (w.other == Web::kEdge ? std::string(" to the edge") : " to place " + std::to_string(w.other + 1)) +
-                "; " + std::to_string(thin) + one(thin, " hole has", " holes have") + " less than " +
-                say::mm(m_cut.least) + ".");
-        }
-        if (!report.overEdge.empty())
-            out.remarks.push_back(places(report.overEdge) + one(report.overEdge.size(), " cuts", " cut") +
-                                  " over the edge.");
-        if (!report.together.empty()) {
-            std::vector<size_t> all;
-            for (const auto& [a, b] : report.together) all.push_back(a), all.push_back(b);
-            out.remarks.push_back(places(all) + " run into one another.");
-        }
+        out.remarks = brokenLimits(m_cut, report);
         if (!report.missed.empty())
-            out.remarks.push_back(places(report.missed) + one(report.missed.size(), " misses", " miss") + " it.");
+            out.remarks.push_back(placesText(report.missed) + one(report.missed.size(), " misses", " miss") + " it.");
     }
 
     const CutBy& m_cut;
@@ -358,6 +340,32 @@ private:
 };
 
 } // namespace
+
+std::vector<Words> brokenLimits(const CutBy& cut, const CutReport& report) {
+    std::vector<Words> out;
+    if (cut.least > 0 && !report.webs.empty() && report.webs.front().width < cut.least) {
+        const Web& w = report.webs.front();
+        const auto thin = size_t(
+            std::count_if(report.webs.begin(), report.webs.end(), [&](const Web& x) { return x.width < cut.least; }));
+        out.push_back(
+            "The least web is " + say::mm(w.width) + ", at place " + std::to_string(w.hole + 1) +
+            (w.other == Web::kEdge ? std::string(" to the edge") : " to place " + std::to_string(w.other + 1)) + "; " +
+            std::to_string(thin) + one(thin, " hole has", " holes have") + " less than " + say::mm(cut.least) + ".");
+    }
+    if (!report.overEdge.empty())
+        out.push_back(placesText(report.overEdge) + one(report.overEdge.size(), " cuts", " cut") + " over the edge.");
+    if (!report.together.empty()) {
+        std::vector<size_t> all;
+        for (const auto& [a, b] : report.together) all.push_back(a), all.push_back(b);
+        out.push_back(placesText(all) + " run into one another.");
+    }
+    return out;
+}
+
+std::vector<Words> brokenLimits(const BodyResult& body) {
+    const auto* cut = std::get_if<CutBy>(&body.item->shape);
+    return cut && body.cut ? brokenLimits(*cut, *body.cut) : std::vector<Words>();
+}
 
 Result<BuiltBody> buildCut(const CutBy& cut, const BodyResult& of, const Work& work) {
     if (!of.of && !of.part) {

@@ -1,0 +1,44 @@
+#include "model/evaluate/weights.h"
+#include "base/text.h"
+#include "model/document/body_item.h"
+#include "model/document/part_item.h"
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+Result<double> massAt(const std::string& name, const Body* body, double density) {
+    const std::string quoted = "\"" + text::quoted(name) + "\"";
+    if (!(density > 0)) return Problem{quoted + " has no density. Type it in its sheet.", "density"};
+    const auto volume = body ? enclosedVolume(*body) : std::nullopt;
+    if (!volume) return Problem{quoted + " is open and has no volume.", "density"};
+    return mass(*volume, density);
+}
+
+} // namespace
+
+Result<double> massOf(const PartResult& part) {
+    const PartItem& item = *part.item;
+    const auto* pieces = std::get_if<Pieces>(&item.shape);
+    if (item.density > 0 || !pieces || pieces->list.empty()) return massAt(item.name, part.body.get(), item.density);
+    double sum = 0;
+    size_t used = 0; // as PartResult::parts: a piece each that is a part of the document
+    for (const Piece& piece : pieces->list) {
+        if (!std::holds_alternative<PartUse>(piece.shape)) return massAt(item.name, nullptr, 0);
+        const auto other = used < part.parts.size() ? part.parts[used] : nullptr;
+        ++used;
+        const auto one = other ? massOf(*other) : massAt(item.name, nullptr, 0);
+        if (!one) return one.problem();
+        sum += *one * std::pow(std::abs(piece.size), 3);
+    }
+    return sum * std::pow(item.size, 3);
+}
+
+Result<double> massEach(const RunResult& run, const PlacedPart& part) {
+    if (run.site) return massAt(run.site->name, part.body.get(), run.site->density);
+    for (const auto& p : run.parts)
+        if (p && p->item->id == part.id) return massOf(*p);
+    return massAt(part.name, part.body.get(), 0);
+}
+
+} // namespace vicinal
