@@ -1,18 +1,19 @@
+#include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "cli/set_all.h"
 #include "exchange/delivery/make.h"
+#include "model/document/body_item.h"
 #include "model/document/heap.h"
 #include "model/document/path_item.h"
 #include <algorithm>
-#include <cctype>
 
 namespace vicinal::cli {
 namespace {
 
 /// Makes one delivery into a folder and prints what was written.
 std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::filesystem::path& folder,
-                            std::string& printed) {
+                            WrittenFiles& written, std::string& printed) {
     if (needsWindow(d))
         return Problem{
             "\"" + d.name + "\" is a shaded picture, which the window draws. Make it there, or ask for lines.", "of"};
@@ -20,7 +21,7 @@ std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::f
     if (!ready) return ready.problem();
     const auto files = filesOf(*ready);
     if (!files) return files.problem();
-    if (auto p = writeFiles(*files, folder)) return p;
+    if (auto p = writeFiles(*files, folder, written)) return p;
     for (const OutFile& f : *files) printed += (folder / f.name).string() + "\n";
     std::string facts;
     for (const auto& s : ready->says) facts += (facts.empty() ? "" : "; ") + s;
@@ -51,9 +52,18 @@ int deliver(const std::string& file, const std::vector<std::string>& names, cons
         return print(printed);
     }
     if (all.empty()) return fail({file + ": no delivery is kept in this document.", "delivery"});
+    if (to.empty()) {
+        if (const auto same = sameFile(all)) return fail(*same);
+        for (const auto& x : all)
+            if (const auto folder = folderOf(*x, file); !staysBelow(folder, file))
+                return fail({"\"" + x->name + "\" goes to \"" + text::quoted(folder.string()) +
+                                 "\", which is not below the document's own folder. Name a folder with --to.",
+                             "folder"});
+    }
+    WrittenFiles written{file};
     for (const auto& x : all) {
         const auto folder = to.empty() ? folderOf(*x, file) : std::filesystem::path(to);
-        if (auto p = make(*x, *opened->evaluation, folder, printed))
+        if (auto p = make(*x, *opened->evaluation, folder, written, printed))
             return print(printed), fail(*p); // what was made before stays, and is told
     }
     return print(printed);
@@ -66,8 +76,7 @@ int send(const SendOrderGiven& given) {
     const std::filesystem::path path(given.to);
     d.name = path.stem().string();
     d.format = path.extension().string();
-    if (!d.format.empty()) d.format.erase(0, 1);
-    for (char& c : d.format) c = char(std::tolower(static_cast<unsigned char>(c)));
+    if (!d.format.empty()) d.format = text::lowered(d.format.substr(1));
     auto order = ruleNamed<SendOrder>(given.as);
     if (!order) {
         std::string known;
@@ -79,9 +88,13 @@ int send(const SendOrderGiven& given) {
         Id id = 0;
         for (const auto& r : opened->document.runs) id = r->name == name ? r->id : id;
         for (const auto& h : opened->document.heaps) id = h->name == name ? h->id : id;
+        for (const auto& b : opened->document.bodies)
+            if (id == 0 && b->name == name) id = b->id;
         for (const auto& p : opened->document.paths)
             if (id == 0 && p->name == name) id = p->id;
-        if (id == 0) return fail({given.file + ": there is no run, heap or path \"" + name + "\".", "what"});
+        if (id == 0)
+            return fail(
+                {given.file + ": there is no run, heap, site body or path \"" + text::quoted(name) + "\".", "what"});
         d.what.push_back(id);
     }
     if (auto wrong = std::visit([&](auto& o) { return setAll(o, opened->document, given.values); }, d.order))
@@ -92,7 +105,8 @@ int send(const SendOrderGiven& given) {
         d.fields.emplace_back(one.substr(0, eq), one.substr(eq + 1));
     }
     std::string printed;
-    if (auto p = make(d, *opened->evaluation, path.parent_path(), printed)) return fail(*p);
+    WrittenFiles written{given.file};
+    if (auto p = make(d, *opened->evaluation, path.parent_path(), written, printed)) return fail(*p);
     return print(printed);
 }
 

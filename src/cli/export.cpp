@@ -7,8 +7,9 @@ namespace vicinal::cli {
 int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to, double time) {
     const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
-    const auto runs = chosenRuns(*opened->evaluation, names);
+    const auto runs = chosenRuns(*opened->evaluation, names, Chosen::RunsAndHeaps);
     if (!runs) return fail(runs.problem());
+    if (const auto problem = notTheDocument(to, file)) return fail(*problem);
     if (const auto problem = vicinal::sendOut(*runs, to)) return fail(*problem);
     return 0;
 }
@@ -19,6 +20,7 @@ int sendFilm(const std::string& file, const std::vector<std::string>& names, con
     if (!opened) return fail(opened.problem());
     const auto film = filmOf(opened->evaluation, names, frames, seconds);
     if (!film) return fail(film.problem());
+    if (const auto problem = notTheDocument(to, file)) return fail(*problem);
     if (const auto problem = vicinal::sendOut(*film, to)) return fail(*problem);
     return 0;
 }

@@ -1,11 +1,12 @@
 #include "exchange/paper/template.h"
+#include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "cli/set_all.h"
+#include "exchange/lists/lists.h"
 #include "exchange/paper/tape.h"
 #include "exchange/sheet/writers.h"
 #include "model/file/files.h"
-#include <cctype>
 
 namespace vicinal::cli {
 int makeTemplate(const std::string& file, const std::vector<std::string>& names, const std::string& to,
@@ -17,8 +18,8 @@ int makeTemplate(const std::string& file, const std::vector<std::string>& names,
     TemplateOrder order;
     if (auto p = setAll(order, opened->document, values)) return fail(*p);
     const std::filesystem::path path(to);
-    std::string kind = path.extension().string();
-    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    const std::string kind = text::lowered(path.extension().string());
+    if (auto p = notTheDocument(path, file)) return fail(*p);
     const std::string title = names.size() == 1 ? names.front() : std::filesystem::path(file).stem().string();
     const auto made = templateOf(*runs, order, title);
     if (!made) return fail(made.problem());
@@ -45,13 +46,28 @@ int makeTape(const std::string& file, const std::string& name, const std::string
     if (!opened) return fail(opened.problem());
     const auto runs = chosenRuns(*opened->evaluation, {name});
     if (!runs) return fail(runs.problem());
+    if (auto p = notTheDocument(to, file)) return fail(*p);
     TapeOrder order;
     if (auto p = setAll(order, opened->document, values)) return fail(*p);
     const auto tape = tapeOf(*runs->front(), order);
     if (!tape) return fail(tape.problem());
-    const auto bytes = pdfOf(tape->pages, name);
+    const std::string kind = text::lowered(std::filesystem::path(to).extension().string());
+    if (kind != ".pdf" && kind != ".csv")
+        return fail({"\"" + to + "\" does not say what to write. Use .pdf, or .csv for the stations as a list.", "to"});
+    Result<std::string> bytes = kind == ".pdf" ? pdfOf(tape->pages, name) : Result<std::string>(std::string());
+    if (kind == ".csv") {
+        ScheduleOrder running;
+        running.of = ScheduleOf::Running;
+        running.gap = true;
+        Goods goods;
+        goods.runs = *runs;
+        const auto list = listOf(goods, running);
+        if (!list) return fail(list.problem());
+        bytes = csvOf(*list);
+    }
     if (!bytes) return fail(bytes.problem());
     if (auto p = writeAtomically(to, *bytes)) return fail(*p);
+    if (kind == ".csv") return print("1 list\n");
     return print(std::to_string(tape->pages.size()) + " page(s), " + std::to_string(tape->strips) + " strip(s)\n");
 }
 

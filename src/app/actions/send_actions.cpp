@@ -76,7 +76,7 @@ std::optional<std::vector<OutFile>> MainWindow::picturesOf(const Delivery& d, QS
 }
 
 /// Makes a delivery and writes it into a folder. What was written, or nothing: then a message says why.
-std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QString& folder,
+std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QString& folder, WrittenFiles& written,
                                                      std::shared_ptr<const Ready> known) {
     if (known && !(known->delivery == d)) known = nullptr; // another name is another title
     std::optional<std::vector<OutFile>> pictures;
@@ -94,28 +94,29 @@ std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QS
         Written() = default;
         Written(Problem p) : problem(std::move(p)) {}
     };
-    const auto done = inBackground<Written>(
-        this, tr("Writing %1\u2026").arg(QString::fromStdString(fileNameOf(d))),
-        [d, e = m_store->sharedEvaluation(), folder = folder.toStdString(), pictures, known](Job& job) -> Written {
-            std::vector<OutFile> files;
-            if (pictures) {
-                files = *pictures;
-            } else {
-                auto ready = known;
-                if (!ready) {
-                    auto worked = readied(d, *e, &job);
-                    if (!worked) return worked.problem();
-                    ready = std::make_shared<const Ready>(std::move(worked).value());
-                }
-                auto made = filesOf(*ready, &job);
-                if (!made) return made.problem();
-                files = std::move(made).value();
-            }
-            Written out;
-            out.problem = writeFiles(files, folder, &job.stop);
-            for (const auto& f : files) out.names += QString::fromStdString(f.name);
-            return out;
-        });
+    const auto done = inBackground<Written>(this, tr("Writing %1\u2026").arg(QString::fromStdString(fileNameOf(d))),
+                                            [d, e = m_store->sharedEvaluation(), folder = folder.toStdString(),
+                                             pictures, known, &written](Job& job) -> Written {
+                                                std::vector<OutFile> files;
+                                                if (pictures) {
+                                                    files = *pictures;
+                                                } else {
+                                                    auto ready = known;
+                                                    if (!ready) {
+                                                        auto worked = readied(d, *e, &job);
+                                                        if (!worked) return worked.problem();
+                                                        ready =
+                                                            std::make_shared<const Ready>(std::move(worked).value());
+                                                    }
+                                                    auto made = filesOf(*ready, &job);
+                                                    if (!made) return made.problem();
+                                                    files = std::move(made).value();
+                                                }
+                                                Written out;
+                                                out.problem = writeFiles(files, folder, written, &job.stop);
+                                                for (const auto& f : files) out.names += QString::fromStdString(f.name);
+                                                return out;
+                                            });
     if (!done) return std::nullopt; // given up
     if (done->problem) {
         showMessage(QString::fromStdString(d.name) + ": " + m_store->say(done->problem->text));
@@ -146,7 +147,8 @@ void MainWindow::send(int kind) {
         if (path.isEmpty()) return;
         if (QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
         d.name = QFileInfo(path).completeBaseName().toStdString();
-        const auto written = writeDelivery(d, QFileInfo(path).absolutePath(), window.ready());
+        WrittenFiles files{m_store->filePath().toStdString()};
+        const auto written = writeDelivery(d, QFileInfo(path).absolutePath(), files, window.ready());
         if (!written) return window.reject(); // the message stands in the window behind
         showMessage(
             written->size() == 1
@@ -194,15 +196,22 @@ void MainWindow::makeDeliveries() {
         QDir().mkpath(path);
         folder = path;
     }
+    if (const auto same = sameFile(all)) return showMessage(m_store->say(same->text));
     QStringList written;
+    const std::filesystem::path file = m_store->filePath().toStdString();
+    WrittenFiles files{file};
     for (const auto& d : std::vector(all)) {
-        const QString to = folder.isEmpty()
-                               ? QString::fromStdString(folderOf(*d, m_store->filePath().toStdString()).string())
-                               : folder;
-        const auto names = writeDelivery(*d, to);
+        QString to = folder;
+        if (to.isEmpty()) {
+            const auto own = folderOf(*d, file);
+            to = QString::fromStdString(own.string());
+            if (!staysBelow(own, file) && !ask::deliverOutside(this, QString::fromStdString(d->name), to)) continue;
+        }
+        const auto names = writeDelivery(*d, to, files);
         if (!names) return; // the message says which, and why
         written += names->front();
     }
+    if (written.isEmpty()) return showMessage(tr("Nothing was written."), false);
     showMessage(tr("%n deliver(ies) made again: %1.", nullptr, int(written.size())).arg(written.join(", ")), false);
 }
 

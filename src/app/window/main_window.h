@@ -92,7 +92,7 @@ private:
     QImage pictureFor(const Delivery&, QSize most);
     std::optional<std::vector<OutFile>> picturesOf(const Delivery&, QString* why);
     /// `known`: what the window worked out already.
-    std::optional<QStringList> writeDelivery(const Delivery&, const QString& folder,
+    std::optional<QStringList> writeDelivery(const Delivery&, const QString& folder, WrittenFiles&,
                                              std::shared_ptr<const Ready> known = nullptr);
     void sendMotion();
     /// Pictures of the view by time, handed to `take` with their numbers, until it says false. False when cancelled.

@@ -1,4 +1,5 @@
 #include "exchange/delivery/make.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/out/meshes.h"
@@ -6,8 +7,12 @@
 #include "exchange/sheet/writers.h"
 #include "model/file/files.h"
 #include <algorithm>
+#include <map>
 
 namespace vicinal {
+
+namespace fs = std::filesystem;
+
 namespace {
 
 std::string counted(long n, const char* one, const char* many) {
@@ -70,6 +75,16 @@ public:
         return std::nullopt;
     }
     std::optional<Problem> operator()(const SolidsOrder& o) {
+        const std::string& format = m_out.delivery.format;
+        const bool triangulated = format != "step" && format != "dxf";
+        double within = o.within;
+        if (triangulated) {
+            auto runs = meshedWithin(goods().runs, within, stop());
+            if (!runs) return runs.problem();
+            auto fine = std::make_shared<Goods>(goods());
+            fine->runs = std::move(runs).value();
+            m_out.goods = std::move(fine);
+        }
         size_t bodies = 0, triangles = 0;
         std::vector<const Body*> parts;
         Box3 box;
@@ -86,7 +101,6 @@ public:
                     box.extend(Vec3((pose * p.part(i).mesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>()));
             }
         }
-        const std::string& format = m_out.delivery.format;
         if (o.as == SolidsAs::Fused) {
             if (bodies > kMostFused)
                 return Problem{"More than " + std::to_string(kMostFused) +
@@ -99,12 +113,24 @@ public:
         }
         if (!box.isEmpty())
             say(metres(box.sizes().x()) + " x " + metres(box.sizes().y()) + " x " + metres(box.sizes().z()));
+        if (triangulated) {
+            say("triangles within " + say::mm(within) + " of curved faces");
+            if (within > o.within * (1 + 1e-9))
+                m_out.remarks.push_back("The largest part is not made finer than " + say::mm(within) + ".");
+        }
+        if (format == "3mf")
+            for (const auto& r : goods().runs)
+                for (const PlacedPart& part : r->placed->parts)
+                    if (!isClosed(*part.mesh))
+                        m_out.remarks.push_back("\"" + text::quoted(part.name) +
+                                                "\" is open: it goes as a surface, which nothing can be filled into.");
         const bool meshed = format == "obj" || format == "stl" || format == "ply";
         if (meshed && o.as == SolidsAs::Assembly) {
             say(text::number(double(triangles), 0) + " triangles");
             if (triangles > kMostTrianglesOut)
                 return Problem{"That makes " + text::number(double(triangles) / 1e6, 1) +
-                                   " million triangles. Send out fewer places, or a GLB, which has each part once.",
+                                   " million triangles. Send out fewer places, allow them to be farther off, or use "
+                                   "GLB, which has each part once.",
                                "what"};
         }
         say(format == "glb"                      ? "metres, y up"
@@ -180,7 +206,9 @@ public:
         if (o.as == SolidsAs::Fused) {
             const auto body = fusedOf(goods, m_job);
             if (!body) return body.problem();
-            return one(bodyFile(*body, m_r.delivery.name, m_format, m_job));
+            double within = o.within;
+            const auto mesh = m_format == "step" ? nullptr : fineMesh(**body, within);
+            return one(bodyFile(*body, m_r.delivery.name, m_format, m_job, 0, mesh.get()));
         }
         if (m_format == "step") {
             const auto scene = stepSceneOf(goods, m_r.delivery.name, o.paths);
@@ -257,25 +285,71 @@ Result<Ready> readied(const Delivery& d, const Evaluation& e, Job* job) {
 
 Result<std::vector<OutFile>> filesOf(const Ready& r, Job* job) { return std::visit(Making(r, job), r.delivery.order); }
 
-std::optional<Problem> writeFiles(const std::vector<OutFile>& files, const std::filesystem::path& folder,
+std::optional<Problem> notTheDocument(const fs::path& target, const fs::path& document) {
+    std::error_code error;
+    if (document.empty() || !fs::equivalent(target, document, error)) return std::nullopt;
+    return Problem{"\"" + text::quoted(target.string()) + "\" is the document itself. Choose another name.", "to"};
+}
+
+std::optional<Problem> writeFiles(const std::vector<OutFile>& files, const fs::path& folder, WrittenFiles& written,
                                   const Stop* stop) {
     std::error_code failed;
-    if (!folder.empty() && !std::filesystem::exists(folder, failed)) {
-        std::filesystem::create_directory(folder, failed);
+    if (!folder.empty() && !fs::exists(folder, failed)) {
+        fs::create_directory(folder, failed);
         if (failed)
             return Problem{"The folder \"" + text::quoted(folder.string()) + "\" cannot be made: " + failed.message() +
                                ". Choose another one.",
                            "folder"};
     }
+    const auto isThere = [&](const OutFile& f) { return fs::exists(folder / f.name, failed); };
+    std::vector<fs::path> targets;
     for (const OutFile& f : files) {
+        const fs::path target = fs::weakly_canonical(folder.empty() ? fs::path(".") : folder, failed) / f.name;
+        const auto is = [&](const fs::path& other) { return other == target || fs::equivalent(other, target, failed); };
+        if (auto p = notTheDocument(target, written.document)) return p;
+        if (std::any_of(written.files.begin(), written.files.end(), is) ||
+            std::any_of(targets.begin(), targets.end(), is))
+            return Problem{"\"" + text::quoted(target.string()) +
+                               "\" was written already, for something else. Use another name or folder.",
+                           "name"};
+        if (&f != &files.front() && isThere(f) && !isThere(files.front()))
+            return Problem{"\"" + text::quoted(target.string()) + "\" is there and not of \"" +
+                               text::quoted(files.front().name) + "\". Move it away, or use another name.",
+                           "name"};
+        targets.push_back(target);
+    }
+    for (size_t k = 0; k < files.size(); ++k) {
         if (stopped(stop)) return kCancelled;
-        if (auto p = writeAtomically(folder / f.name, f.bytes)) return p;
+        if (auto p = writeAtomically(folder / files[k].name, files[k].bytes)) return p;
+        written.files.push_back(targets[k]);
     }
     return std::nullopt;
 }
 
-std::filesystem::path folderOf(const Delivery& d, const std::filesystem::path& document) {
+std::optional<Problem> sameFile(const std::vector<std::shared_ptr<const Delivery>>& all) {
+    std::map<fs::path, const Delivery*> by;
+    for (const auto& d : all)
+        if (const auto [at, first] = by.emplace((fs::path(d->folder) / fileNameOf(*d)).lexically_normal(), d.get());
+            !first)
+            return Problem{"\"" + text::quoted(at->second->name) + "\" and \"" + text::quoted(d->name) +
+                               "\" would both write \"" + text::quoted(at->first.string()) +
+                               "\". Give one another name, format or folder.",
+                           "name"};
+    return std::nullopt;
+}
+
+fs::path folderOf(const Delivery& d, const fs::path& document) {
     return d.folder.empty() ? document.parent_path() : document.parent_path() / d.folder;
+}
+
+bool staysBelow(const fs::path& folder, const fs::path& document) {
+    std::error_code error;
+    const auto whole = [&](const fs::path& p) {
+        return fs::weakly_canonical(p.empty() ? fs::path(".") : p, error).lexically_normal();
+    };
+    const fs::path own = whole(document.parent_path()), to = whole(folder);
+    if (error) return false;
+    return std::mismatch(own.begin(), own.end(), to.begin(), to.end()).first == own.end();
 }
 
 } // namespace vicinal

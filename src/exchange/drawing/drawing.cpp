@@ -4,6 +4,7 @@
 #include "exchange/drawing/views.h"
 #include "exchange/lists/lists.h"
 #include "model/document/part_item.h"
+#include "model/evaluate/weights.h"
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -178,6 +179,7 @@ private:
         struct Entry {
             const PlacedPart* part;
             const RunResult* run;
+            double size = 1; ///< other sizes are other parts to make
             long count = 0;
         };
         std::vector<Entry> parts;
@@ -185,9 +187,11 @@ private:
             for (size_t i = 0; i < r->placed->bodies(); ++i) {
                 if (r->placed->leftOut(i)) continue;
                 const PlacedPart& p = r->placed->part(i);
-                const auto known =
-                    std::find_if(parts.begin(), parts.end(), [&](const Entry& e) { return e.part->id == p.id; });
-                (known == parts.end() ? parts.emplace_back(Entry{&p, r.get()}) : *known).count += 1;
+                const double size = r->placed->laid->size[i];
+                const auto known = std::find_if(parts.begin(), parts.end(), [&](const Entry& e) {
+                    return e.part->id == p.id && std::abs(e.size - size) < 1e-9;
+                });
+                (known == parts.end() ? parts.emplace_back(Entry{&p, r.get(), size}) : *known).count += 1;
             }
         const Vec2 cell(128, 82), room = m_size - Vec2(2 * kMargin, 2 * kMargin + m_titleHeight);
         const long columns = std::max(1L, long(room.x() / cell.x())), rows = std::max(1L, long(room.y() / cell.y()));
@@ -197,7 +201,7 @@ private:
             if (at == 0) s = sheet();
             const Vec2 corner(kMargin + cell.x() * double(at % columns),
                               m_size.y() - kMargin - cell.y() * double(at / columns + 1));
-            detail(s, *e.part, *e.run, e.count, corner, cell);
+            detail(s, *e.part, *e.run, e.size, e.count, corner, cell);
             if (++at == columns * rows) {
                 m_out.sheets.push_back(std::move(s));
                 at = 0;
@@ -206,12 +210,12 @@ private:
         if (at > 0) m_out.sheets.push_back(std::move(s));
     }
 
-    void detail(Sheet& s, const PlacedPart& part, const RunResult& run, long count, const Vec2& corner,
+    void detail(Sheet& s, const PlacedPart& part, const RunResult& run, double size, long count, const Vec2& corner,
                 const Vec2& cell) {
         const Slot seat = slotOf(part.seat, part.mesh->box);
         Mat4 pose = Mat4::Identity();
-        pose.topLeftCorner<3, 3>() = seat.turn;
-        pose.topRightCorner<3, 1>() = seat.origin;
+        pose.topLeftCorner<3, 3>() = seat.turn * size;
+        pose.topRightCorner<3, 1>() = seat.origin * size;
         Mat3 crown = Mat3::Identity(), side;
         side << 1, 0, 0, 0, 0, 1, 0, -1, 0; // right: nose, up: crown, towards: right side
         DrawnMeshes fine(true);
@@ -251,7 +255,7 @@ private:
         Dimensions dims(s);
         Vec2 at = corner + Vec2(12, 14);
         for (size_t k = 0; k < 2; ++k) { // from the crown first, then from the side
-            const Vec2 size = (both[k].b.second - both[k].b.first) / n;
+            const Vec2 wide = (both[k].b.second - both[k].b.first) / n;
             const Vec3 by(at.x() - both[k].b.first.x() / n, at.y() - both[k].b.first.y() / n, 0);
             for (const auto& st : both[k].seen.stands)
                 for (const auto& strand : both[k].seen.parts[st.part].strands) {
@@ -262,25 +266,24 @@ private:
                             moved(moved(piece, R, Vec3(st.at.x(), st.at.y(), 0)), Mat3::Identity(), by, 1 / n));
                     s.inks.push_back(std::move(ink));
                 }
-            Dimensions::Row below{at, {1, 0}, {0, -1}, 5}, right{at + Vec2(size.x(), 0), {0, 1}, {1, 0}, 5};
-            if (k == 0) dims.chain(below, {0, size.x()}, {size.x() * n});
-            dims.chain(right, {0, size.y()}, {size.y() * n});
-            at += beside < stacked ? Vec2(size.x() + 24, 0) : Vec2(0, size.y() + 8);
+            Dimensions::Row below{at, {1, 0}, {0, -1}, 5}, right{at + Vec2(wide.x(), 0), {0, 1}, {1, 0}, 5};
+            if (k == 0) dims.chain(below, {0, wide.x()}, {wide.x() * n});
+            dims.chain(right, {0, wide.y()}, {wide.y() * n});
+            at += beside < stacked ? Vec2(wide.x() + 24, 0) : Vec2(0, wide.y() + 8);
         }
-        const Measures m = measuresOf(*part.body, part.seat);
-        double density = 0;
-        for (const auto& p : run.parts)
-            if (p && p->item->id == part.id) density = p->item->density;
         std::string facts = std::to_string(count) + (count == 1 ? " piece" : " pieces");
-        if (density > 0) facts += ", " + text::number(mass(m.volume, density), 2) + " kg each";
-        s.labels.push_back({{corner.x() + 6, corner.y() + cell.y() - 8},
-                            fitted(part.name, 3, cell.x() - 30),
-                            3,
-                            Anchor::Left,
-                            0,
-                            0,
-                            true,
-                            "Parts"});
+        if (const auto each = massEach(run, part))
+            facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
+        s.labels.push_back(
+            {{corner.x() + 6, corner.y() + cell.y() - 8},
+             fitted(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4)), 3,
+                    cell.x() - 30),
+             3,
+             Anchor::Left,
+             0,
+             0,
+             true,
+             "Parts"});
         s.labels.push_back({{corner.x() + 6, corner.y() + cell.y() - 13},
                             facts + "   1 : " + text::number(n, 3),
                             2.2,

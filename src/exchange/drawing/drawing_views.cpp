@@ -29,6 +29,13 @@ void widenBy(Bounds& b, const std::vector<Segment>& strand, const Vec2& at = Vec
     }
 }
 
+/// Where a row's chains stand: on the side where less is in the way, below, or to the right of what leads up.
+Vec2 sideOf(const DrawnView::Row& row) {
+    const Vec2 left(-row.along.y(), row.along.x());
+    const bool below = left.y() > 1e-9 || (std::abs(left.y()) <= 1e-9 && left.x() < 0);
+    return below ? Vec2(-left) : left;
+}
+
 Vec2 onto(const Mat3& axes, const Vec3& p) { return (axes * p).head<2>(); }
 
 /// The places of the first row that are there, with their stations.
@@ -230,7 +237,14 @@ Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o
         if (v.bounds.first.x() > v.bounds.second.x())
             return Problem{"There is nothing to see in the " + v.name + " view.", "plan"};
         const bool dims = o.pitches || o.running || o.gaps || o.insets;
-        v.room = !v.rows.empty() && dims ? 26 : !v.corners.empty() && o.angles ? 14 : 8;
+        // Each row that shares its side with another takes a set of chains of its own.
+        std::map<std::pair<long, long>, int> beside;
+        int most = 1;
+        for (const DrawnView::Row& row : v.rows) {
+            const Vec2 side = sideOf(row);
+            most = std::max(most, ++beside[{std::lround(side.x() * 100), std::lround(side.y() * 100)}]);
+        }
+        v.room = !v.rows.empty() && dims ? 26 + 18 * (std::min(most, 3) - 1) : !v.corners.empty() && o.angles ? 14 : 8;
     }
     return out;
 }
@@ -274,23 +288,37 @@ void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double sca
     }
     if (o.paths || v.bodies.empty())
         for (const auto& [id, pieces] : v.paths) put(pieces, thin, v.pathNames.at(id));
+    // Rows that lie beside one another on one side: the next one's chains stand outside those of the one before.
+    struct Taken {
+        Vec2 side;
+        double out, from, to; ///< paper: how far out, and which stretch along
+    };
+    std::vector<Taken> taken;
     for (const DrawnView::Row& row : v.rows) {
-        // On the side where less stands in the way: below, or to the right of what leads up.
-        const Vec2 left(-row.along.y(), row.along.x());
-        const bool below = left.y() > 1e-9 || (std::abs(left.y()) <= 1e-9 && left.x() < 0);
-        const Vec2 side = below ? Vec2(-left) : left;
-        const double reach = below ? -row.low : row.high;
+        const Vec2 side = sideOf(row);
+        const double reach = side.dot(Vec2(-row.along.y(), row.along.x())) < 0 ? -row.low : row.high;
         Dimensions::Row beside{paper(row.start + std::max(0.0, reach) * side), row.along, side, o.numbers ? 8.0 : 6.0};
+        // Along the paper's own lines, whichever way the rows run.
+        const auto own = [&](const Vec2& d) {
+            const double a = Vec2(-side.y(), side.x()).dot(beside.from),
+                         b = a + k * row.length * Vec2(-side.y(), side.x()).dot(row.along);
+            return Taken{d, d.dot(beside.from), std::min(a, b), std::max(a, b)};
+        };
+        const Taken here = own(side);
+        for (const Taken& t : taken)
+            if ((t.side - side).norm() < 1e-3 && t.from < here.to - 1 && here.from < t.to - 1 &&
+                t.out < here.out + 200 && t.out + 1 > here.out + beside.clear - 7)
+                beside.clear = std::max(beside.clear, t.out - here.out + 3);
         std::vector<double> on, lengths;
         for (double s : row.at) on.push_back(k * s);
         for (size_t i = 0; i + 1 < row.stations.size(); ++i) lengths.push_back(row.stations[i + 1] - row.stations[i]);
         const Placed& p = *row.run->placed;
-        if (o.gaps) {
+        if (o.gaps && !isLinked(row.run->item->spacing)) {
             std::vector<Dimensions::Stretch> gaps;
             for (const Gap& g : p.gaps)
                 if (size_t(g.from) < p.laid->inRow && g.end <= row.length + 1e-6)
                     gaps.push_back({k * std::min(g.start, g.end), k * std::max(g.start, g.end), g.clear()});
-            dims.stretches(beside, gaps, "gap ");
+            dims.stretches(beside, gaps, "gap along ");
         }
         if (o.pitches) {
             if (o.insets) { // in one line with the pitches
@@ -320,6 +348,7 @@ void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double sca
             stations.push_back(row.length);
             dims.running(beside, whole, stations);
         }
+        taken.push_back({side, here.out + beside.clear, here.from, here.to});
     }
     if (o.angles)
         for (const auto& c : v.corners) dims.angle(paper(c.at), c.one, c.other, c.angle);

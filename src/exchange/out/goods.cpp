@@ -1,8 +1,11 @@
 #include "exchange/out/goods.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
+#include <map>
 
 namespace vicinal {
 
@@ -34,6 +37,66 @@ Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
         return Problem{all ? "The document has nothing that could be sent out. Make a run first."
                            : "What this delivery asks for is not in the document any more. Tick something else.",
                        "what"};
+    return out;
+}
+
+Result<Runs> meshedWithin(const Runs& runs, double& within, const Stop* stop) {
+    if (!(within >= 1e-4 && within <= 1000))
+        return Problem{"Triangles cannot keep within " + say::mm(within) + "; use 0.0001 mm to 1 m.", "within"};
+    constexpr size_t kMost = 20'000'000; // triangles of all parts together
+    std::map<const Body*, double> largest;
+    for (const auto& run : runs) {
+        const Placed& p = *run->placed;
+        for (size_t i = 0; i < p.bodies(); ++i)
+            if (!p.leftOut(i)) {
+                double& size = largest[p.part(i).body.get()];
+                size = std::max(size, p.laid->size[i]);
+            }
+    }
+    std::map<const Body*, std::shared_ptr<const Mesh>> fine;
+    double worst = within;
+    size_t triangles = 0;
+    std::optional<Problem> problem;
+    const auto of = [&](const BodyPtr& body, const std::shared_ptr<const Mesh>& own) {
+        if (!body || problem) return own;
+        const auto [it, fresh] = fine.try_emplace(body.get(), own);
+        if (!fresh) return it->second;
+        const auto found = largest.find(body.get());
+        const double size = found == largest.end() || found->second <= 0 ? 1 : found->second;
+        if (stopped(stop)) problem = Problem{"Sending out was cancelled; the file is as it was.", ""};
+        if (problem) return own;
+        double off = within / size;
+        const auto mesh = fineMesh(*body, off);
+        if (off == 0) return own; // flat faces are triangles exactly
+        worst = std::max(worst, off * size);
+        triangles += mesh->triangles.size();
+        if (triangles > kMost)
+            problem =
+                Problem{"Within " + say::mm(within) + " that makes more than " + std::to_string(kMost / 1'000'000) +
+                            " million triangles. Allow more, or send out fewer parts.",
+                        "within"};
+        return it->second = mesh;
+    };
+    std::map<const PathResult*, std::shared_ptr<const PathResult>> loops;
+    Runs out;
+    for (const auto& run : runs) {
+        auto copy = std::make_shared<RunResult>(*run);
+        auto placed = std::make_shared<Placed>(*run->placed);
+        for (PlacedPart& part : placed->parts) part.mesh = of(part.body, part.mesh);
+        copy->placed = std::move(placed);
+        if (run->path && !run->path->wheels.empty()) {
+            auto& path = loops[run->path.get()];
+            if (!path) {
+                auto loop = std::make_shared<PathResult>(*run->path);
+                for (WheelPlaced& w : loop->wheels) w.mesh = of(w.body, w.mesh);
+                path = std::move(loop);
+            }
+            copy->path = path;
+        }
+        out.push_back(std::move(copy));
+    }
+    if (problem) return *problem;
+    within = worst;
     return out;
 }
 

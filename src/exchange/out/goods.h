@@ -17,4 +17,10 @@ Result<Goods> goodsOf(const Evaluation&, const std::vector<Id>& what);
 /// The colour of a run, red, green, blue, 0 to 1: a quiet tone, as the view draws its parts.
 std::array<double, 3> toneOf(int colour);
 
+/// The same runs with triangles no farther off curved faces than `within` mm, at the places' sizes: for files of
+/// triangles. `within`: what the coarsest is off at most (a very large part is not made finer than a two hundred
+/// thousandth of it). Bodies that were brought in as triangles stay as they are. Problem ("within"): more triangles
+/// than a file should hold.
+Result<Runs> meshedWithin(const Runs&, double& within, const Stop* = nullptr);
+
 } // namespace vicinal

@@ -41,7 +41,7 @@ std::string oneLine(std::string s) {
 std::string objOf(const std::vector<MeshAt>& all) {
     std::string out = "# Vicinal; mm, z up\n";
     size_t base = 1;
-    for (const auto& [name, mesh, pose] : all) {
+    for (const auto& [name, mesh, pose, part] : all) {
         const Mesh& m = *mesh;
         out += "o " + oneLine(name) + "\n";
         for (const Vec3& p : m.points) {
@@ -62,7 +62,7 @@ std::string stlOf(const std::vector<MeshAt>& all) {
     const Counts n = countsOf(all);
     out.reserve(84 + 50 * n.triangles);
     append(out, std::uint32_t(n.triangles));
-    for (const auto& [name, mesh, pose] : all) {
+    for (const auto& [name, mesh, pose, part] : all) {
         const Mesh& m = *mesh;
         for (const auto& t : m.triangles) {
             const Vec3 a = at(pose, m.points[t[0]]), b = at(pose, m.points[t[1]]), c = at(pose, m.points[t[2]]);
@@ -80,7 +80,7 @@ std::string plyOf(const std::vector<MeshAt>& all) {
                       std::to_string(n.points) +
                       "\nproperty double x\nproperty double y\nproperty double z\nelement face " +
                       std::to_string(n.triangles) + "\nproperty list uchar int vertex_indices\nend_header\n";
-    for (const auto& [name, mesh, pose] : all) {
+    for (const auto& [name, mesh, pose, part] : all) {
         const Mesh& m = *mesh;
         for (const Vec3& p : m.points) {
             const Vec3 q = at(pose, p);
@@ -88,7 +88,7 @@ std::string plyOf(const std::vector<MeshAt>& all) {
         }
     }
     std::int32_t base = 0;
-    for (const auto& [name, mesh, pose] : all) {
+    for (const auto& [name, mesh, pose, part] : all) {
         const Mesh& m = *mesh;
         for (const auto& t : m.triangles) {
             append(out, std::uint8_t(3));
@@ -109,14 +109,14 @@ std::vector<MeshAt> bodiesOf(const Runs& runs) {
         for (size_t i = 0; i < p.bodies(); ++i) {
             if (p.leftOut(i)) continue;
             const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
-            out.push_back(
-                {run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under, p.part(i).mesh.get(), p.pose(i)});
+            out.push_back({run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under, p.part(i).mesh.get(),
+                           p.pose(i), p.part(i).name});
         }
     }
     for (const auto& run : runs) { // wheels of the loops last
         if (!run->path || !loops.insert(run->path->item->id).second) continue;
         for (const WheelPlaced& w : run->path->wheels)
-            out.push_back({w.name, w.mesh.get(), w.pose(phaseIn(*run, w).value_or(0))});
+            out.push_back({w.name, w.mesh.get(), w.pose(phaseIn(*run, w).value_or(0)), w.name});
     }
     return out;
 }
@@ -126,7 +126,7 @@ Result<std::string> meshesOf(const std::vector<MeshAt>& all, const std::string& 
     if (n.triangles > kMostTrianglesOut)
         return Problem{"That makes " + text::number(double(n.triangles) / 1e6, 1) +
                            " million triangles, more than such a file holds in a sensible size. Send out fewer places, "
-                           "or a GLB, which has each part once.",
+                           "allow triangles to be farther off, or use GLB, which has each part once.",
                        "file"};
     if (kind == ".obj") return objOf(all);
     return kind == ".stl" ? stlOf(all) : plyOf(all);

@@ -10,7 +10,8 @@ inline const Problem kCancelled{"Sending out was cancelled; the file is as it wa
 struct MeshAt {
     std::string name;
     const Mesh* mesh;
-    Mat4 pose; ///< sizes allowed
+    Mat4 pose;          ///< sizes allowed
+    std::string part{}; ///< whose mesh it is
 };
 /// All bodies that are there, wheels of the loops last.
 std::vector<MeshAt> bodiesOf(const Runs&);

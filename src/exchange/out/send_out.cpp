@@ -1,5 +1,7 @@
 #include "exchange/out/send_out.h"
 #include "base/text.h"
+#include "exchange/out/goods.h"
+#include "model/delivery/orders.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/moving.h"
 #include "model/file/document_file.h"
@@ -7,15 +9,15 @@
 
 namespace vicinal {
 
-Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::string>& names) {
-    Runs out;
-    if (names.empty()) out = evaluation.runs;
+Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::string>& names, Chosen from) {
+    Runs all = evaluation.runs, out;
+    if (from == Chosen::RunsAndHeaps) all.insert(all.end(), evaluation.heaps.begin(), evaluation.heaps.end());
+    if (names.empty()) out = all;
     for (const auto& name : names) {
-        const auto it = std::find_if(evaluation.runs.begin(), evaluation.runs.end(),
-                                     [&](const auto& r) { return r->item->name == name; });
-        if (it == evaluation.runs.end()) {
+        const auto it = std::find_if(all.begin(), all.end(), [&](const auto& r) { return r->item->name == name; });
+        if (it == all.end()) {
             std::string text = "There is no run \"" + text::quoted(name) + "\". The document has:";
-            for (const auto& r : evaluation.runs) { // many are not all told
+            for (const auto& r : all) { // many are not all told
                 if (text.size() > 1000) return Problem{text + "...", "run"};
                 text += " \"" + text::quoted(r->item->name) + "\"";
             }
@@ -28,18 +30,21 @@ Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::str
         if (r->problem)
             return Problem{"Run \"" + text::quoted(r->item->name) + "\" cannot be sent out: " + r->problem->text,
                            "run"};
+    std::erase_if(out, [](const auto& r) { return r->heap && !r->placed; }); // empty ones
     return out;
 }
 
 Result<SoundRuns> soundRuns(const Evaluation& e) {
-    if (e.runs.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
+    if (e.runs.empty() && e.heaps.empty())
+        return Problem{"The document has no run to send out. Make a run first.", "run"};
     SoundRuns out;
-    for (const auto& r : e.runs)
-        if (r->problem)
-            out.problems.push_back(
-                {"Run \"" + text::quoted(r->item->name) + "\" is left out: " + r->problem->text, "run"});
-        else
-            out.runs.push_back(r);
+    for (const auto* list : {&e.runs, &e.heaps})
+        for (const auto& r : *list)
+            if (r->problem)
+                out.problems.push_back(
+                    {"Run \"" + text::quoted(r->item->name) + "\" is left out: " + r->problem->text, "run"});
+            else if (r->placed)
+                out.runs.push_back(r);
     return out;
 }
 
@@ -79,29 +84,33 @@ Result<Film> filmOf(const std::shared_ptr<const Evaluation>& e, const std::vecto
 }
 
 std::optional<Problem> sendOut(const Film& film, const std::filesystem::path& path) {
-    std::string kind = path.extension().string();
-    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    const std::string kind = text::lowered(path.extension().string());
     if (kind == ".csv") return writeAtomically(path, posesCsv(film));
-    if (kind == ".glb") return writeAtomically(path, glb(film.frames.front(), &film));
+    if (kind == ".glb") {
+        double within = SolidsOrder().within;
+        const auto first = meshedWithin(film.frames.front(), within);
+        return first ? writeAtomically(path, glb(*first, &film)) : std::optional(first.problem());
+    }
     return Problem{"\"" + text::quoted(path.filename().string()) + "\" cannot hold motion. Use .glb or .csv.", "file"};
 }
 
 std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path, const Stop* stop) {
-    std::string kind = path.extension().string();
-    for (char& c : kind) c = char(std::tolower(static_cast<unsigned char>(c)));
+    const std::string kind = text::lowered(path.extension().string());
     const auto write = [&](const std::string& bytes) -> std::optional<Problem> {
         if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
         return writeAtomically(path, bytes);
     };
     if (kind == ".csv") return write(scheduleCsv(runs));
     if (kind == ".json") return write(scheduleJson(runs));
-    if (kind == ".glb") return write(glb(runs));
     if (kind == ".dxf") {
         const auto bytes = dxf(runs);
         return bytes ? write(*bytes) : std::optional(bytes.problem());
     }
-    if (kind == ".obj" || kind == ".stl" || kind == ".ply") {
-        const auto bytes = meshesOf(runs, kind);
+    if (kind == ".obj" || kind == ".stl" || kind == ".ply" || kind == ".glb") {
+        double within = SolidsOrder().within;
+        const auto fine = meshedWithin(runs, within, stop);
+        if (!fine) return fine.problem();
+        const auto bytes = kind == ".glb" ? Result<std::string>(glb(*fine)) : meshesOf(*fine, kind);
         return bytes ? write(*bytes) : std::optional(bytes.problem());
     }
     return Problem{"\"" + text::quoted(path.filename().string()) +

@@ -7,12 +7,14 @@ namespace vicinal {
 /// The columns of the setting-out schedule, in order.
 inline constexpr const char* kScheduleColumns = "run,place,part,station,x,y,z,heading,slope,roll,qw,qx,qy,qz,size";
 
-/// The runs to send out: all, or those named. Problem when one is not there, or has nothing sound to send.
-Result<std::vector<std::shared_ptr<const RunResult>>> chosenRuns(const Evaluation&,
-                                                                 const std::vector<std::string>& names = {});
+/// The runs to send out: all, or those named; heaps with them where loose parts can go, too. Problem when one is not
+/// there, or has nothing sound to send.
+enum class Chosen { Runs, RunsAndHeaps };
+Result<std::vector<std::shared_ptr<const RunResult>>>
+chosenRuns(const Evaluation&, const std::vector<std::string>& names = {}, Chosen = Chosen::Runs);
 
-/// Those of all runs that have something sound to send, and what is wrong with the others. Problem when there is no
-/// run.
+/// Those of all runs and heaps that have something sound to send, and what is wrong with the others. Problem when there
+/// is no run.
 struct SoundRuns {
     std::vector<std::shared_ptr<const RunResult>> runs;
     std::vector<Problem> problems;

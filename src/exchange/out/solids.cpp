@@ -24,7 +24,9 @@ Result<std::string> threeMf(const std::vector<MeshAt>& all, const std::string& t
         if (fresh) {
             if (resources.size() > (1u << 30))
                 return Problem{"That makes more than a gigabyte of triangles. Send out fewer different parts.", "file"};
-            resources += "<object id=\"" + id + "\" type=\"model\" name=\"" + xmlText(m.name) + "\"><mesh><vertices>\n";
+            // What encloses nothing is no "model" to be filled: the specification has "surface" for it.
+            resources += "<object id=\"" + id + "\" type=\"" + (isClosed(*m.mesh) ? "model" : "surface") +
+                         "\" name=\"" + xmlText(m.part.empty() ? m.name : m.part) + "\"><mesh><vertices>\n";
             for (const Vec3& p : m.mesh->points)
                 resources +=
                     "<vertex x=\"" + number(p.x()) + "\" y=\"" + number(p.y()) + "\" z=\"" + number(p.z()) + "\"/>\n";
@@ -61,7 +63,7 @@ Result<std::string> threeMf(const std::vector<MeshAt>& all, const std::string& t
 } // namespace
 
 Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const std::string& kind, Job* job,
-                             int colour) {
+                             int colour, const Mesh* mesh) {
     if (kind == "step") {
         StepScene scene;
         scene.name = name;
@@ -69,7 +71,7 @@ Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const
         scene.groups.push_back({name, {{0, Mat4::Identity(), name}}});
         return stepOf(scene, job);
     }
-    const std::vector<MeshAt> all{{name, body->mesh.get(), Mat4::Identity()}};
+    const std::vector<MeshAt> all{{name, mesh ? mesh : body->mesh.get(), Mat4::Identity(), name}};
     return kind == "3mf" ? threeMf(all, name) : meshesOf(all, "." + kind);
 }
 
@@ -94,10 +96,11 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
                 Delivery own; // its name becomes a file's as any delivery's does
                 own.format = kind;
                 own.name = name + "-" + part.name;
-                for (int n = 2; !taken.insert(fileNameOf(own)).second; ++n)
+                // Not by capitals alone either: some systems take them for one name.
+                for (int n = 2; !taken.insert(text::lowered(fileNameOf(own))).second; ++n)
                     own.name = name + "-" + part.name + "-" + std::to_string(n);
                 file = fileNameOf(own);
-                auto bytes = bodyFile(part.body, part.name, kind, job, run->item->colour);
+                auto bytes = bodyFile(part.body, part.name, kind, job, run->item->colour, part.mesh.get());
                 if (!bytes) return bytes.problem();
                 out.push_back({file, std::move(bytes).value()});
             }
@@ -111,7 +114,7 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
         }
     }
     if (out.empty()) return Problem{"There is no part to write: a path alone has no bodies.", "as"};
-    out.push_back({name + "-poses.csv", std::move(poses)});
+    out.insert(out.begin(), {name + "-poses.csv", std::move(poses)}); // the one that names the others
     return out;
 }
 

@@ -10,7 +10,8 @@ namespace vicinal {
 Result<StepScene> stepSceneOf(const Goods&, const std::string& title, bool paths);
 Result<std::string> stepOf(const StepScene&, Job* = nullptr);
 
-/// 3MF (core specification 1.2), mm: an object a part, an item a place; sizes are in the items' transforms.
+/// 3MF (core specification 1.2), mm: an object a part, an item a place; sizes are in the items' transforms. What is
+/// open goes as a surface.
 Result<std::string> threeMfOf(const Goods&, const std::string& title);
 
 /// A file by its name and bytes.
@@ -24,9 +25,9 @@ Result<std::vector<OutFile>> filesByPart(const Goods&, const std::string& name, 
 
 /// All bodies united into one: exact. Problem: a part without an exact solid (which), more than kMostFused, none.
 Result<BodyPtr> fusedOf(const Goods&, Job* = nullptr);
-/// One body in its own axes, as a file of that kind.
+/// One body in its own axes, as a file of that kind. `mesh`: its triangles for files of them; null: its own.
 Result<std::string> bodyFile(const BodyPtr&, const std::string& name, const std::string& kind, Job* = nullptr,
-                             int colour = 0);
+                             int colour = 0, const Mesh* mesh = nullptr);
 inline constexpr std::size_t kMostFused = 2000;
 
 } // namespace vicinal

@@ -54,8 +54,12 @@ public:
         struct Entry {
             const PlacedPart* part;
             Flat flat;
+            double size = 1; ///< another size is cut along another line
             Bounds box = nothing();
             long count = 0;
+            std::string called() const {
+                return part->name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4));
+            }
         };
         std::vector<Entry> all;
         for (const auto& r : runs) {
@@ -63,9 +67,14 @@ public:
             for (size_t i = 0; i < r->placed->bodies(); ++i) {
                 if (r->placed->leftOut(i)) continue;
                 const PlacedPart& p = r->placed->part(i);
-                auto known = std::find_if(all.begin(), all.end(), [&](const Entry& e) { return e.part->id == p.id; });
+                const double size = r->placed->laid->size[i];
+                auto known = std::find_if(all.begin(), all.end(), [&](const Entry& e) {
+                    return e.part->id == p.id && std::abs(e.size - size) < 1e-9;
+                });
                 if (known == all.end()) {
-                    known = all.insert(all.end(), Entry{&p, flatOf(p)});
+                    known = all.insert(all.end(), Entry{&p, flatOf(p), size});
+                    for (Ring& ring : known->flat.rings)
+                        for (Segment& s : ring) s = moved(s, Mat3::Identity(), Vec3::Zero(), size);
                     for (size_t k = 0; k < known->flat.rings.size(); ++k)
                         for (const Segment& s : known->flat.rings[k]) {
                             const Box3 b = vicinal::boundsOf(s);
@@ -109,7 +118,7 @@ public:
             for (const Vec2& d : {Vec2(2.5, 0), Vec2(0, 2.5)})
                 m_out.inks.push_back(line(seat - d, seat + d, {0.18, 0, {}}, e.part->name));
             m_out.labels.push_back({{at.x(), at.y() - size.y() - 4.5},
-                                    e.part->name + "  x " + std::to_string(e.count),
+                                    e.called() + "  x " + std::to_string(e.count),
                                     2.6,
                                     Anchor::Left,
                                     0,
@@ -295,6 +304,25 @@ private:
     bool m_askew = false;
 };
 
+/// Paths that are longer than all the pages there can be are known before anything is drawn.
+std::optional<Problem> tooLong(const Runs& runs, const std::vector<std::shared_ptr<const PathResult>>& lines,
+                               const TemplateOrder& o) {
+    constexpr double kMost = 2e6; // mm; far more than the most pages show
+    const auto refuse = [&](const std::string& name, double length) -> std::optional<Problem> {
+        if (length <= kMost) return std::nullopt;
+        return Problem{"\"" + text::quoted(name) + "\" is " + say::mm(length) + " long, and a template shows up to " +
+                           say::mm(kMost) + " of path. Leave paths out, take a stretch, or a drawing to scale.",
+                       "paths"};
+    };
+    for (const auto& r : runs)
+        if (r->path && r->placed)
+            if (auto p = refuse(r->path->item->name, r->placed->path.length())) return p;
+    for (const auto& line : lines)
+        if (line->path && o.plane != TemplatePlane::Unrolled)
+            if (auto p = refuse(line->item->name, line->path->length())) return p;
+    return std::nullopt;
+}
+
 std::optional<Problem> defectOf(const TemplateOrder& o) {
     for (const auto& [v, key] : {std::pair{o.barAcross, "barAcross"}, {o.barUp, "barUp"}})
         if (auto p = notFullSize(v, key)) return p;
@@ -328,6 +356,8 @@ Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const 
     Sheet all;
     Draw draw(order, all, out.remarks);
     if (order.of == TemplateOf::Parts) draw.parts(runs);
+    if (order.of == TemplateOf::Places && order.paths)
+        if (auto p = tooLong(runs, lines, order)) return *p;
     for (const auto& r : runs) {
         if (stopped(stop)) return Problem{"The template was cancelled.", ""};
         if (order.of == TemplateOf::Places) draw.run(*r);

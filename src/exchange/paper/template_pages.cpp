@@ -9,6 +9,7 @@ namespace vicinal {
 namespace {
 
 constexpr double kCross = 100; ///< mm; of the grid
+constexpr double kProof = 8;   ///< mm; of the bars from where pages meet
 
 std::string column(long c) {
     std::string out;
@@ -22,7 +23,7 @@ public:
     Cut(const TemplateOrder& order, const Sheet& all, Template& out, const std::string& title)
         : m_order(order), m_all(all), m_out(out), m_title(title), m_k(kBar / order.barAcross, kBar / order.barUp) {
         m_page = paperSize(order);
-        if (order.paper == Paper::Roll) m_page.y() = all.height + 2 * order.margin;
+        if (order.paper == Paper::Roll) onRoll();
         m_tile = m_page - Vec2::Constant(2 * order.margin);
         m_step = m_tile - Vec2::Constant(order.overlap);
     }
@@ -33,7 +34,7 @@ public:
             return std::max(1L, long(std::ceil((size - tile) / step - 1e-9)) + 1);
         };
         m_out.columns = along(m_all.width, m_tile.x(), m_step.x());
-        m_out.rows = m_order.paper == Paper::Roll ? 1 : along(m_all.height, m_tile.y(), m_step.y());
+        m_out.rows = along(m_all.height, m_tile.y(), m_step.y());
         if (double(m_out.columns) * double(m_out.rows) > 1e6)
             return tooMany(double(m_out.columns) * double(m_out.rows));
         std::map<std::pair<long, long>, std::pair<std::vector<size_t>, std::vector<size_t>>> on;
@@ -79,6 +80,19 @@ public:
     }
 
 private:
+    /// Strips of the roll run along the drawing's length where that takes fewer of them, else up it. Each is as long as
+    /// the drawing, and long enough for both bars.
+    void onRoll() {
+        const double wide = m_page.x() - 2 * m_order.margin, step = wide - m_order.overlap;
+        const auto strips = [&](double across) { return std::max(0.0, std::ceil((across - wide) / step - 1e-9)); };
+        const auto length = [&](double all, double k) {
+            return std::max(all, kBar * k + m_order.overlap + kProof + 4) + 2 * m_order.margin;
+        };
+        if (strips(m_all.height) < strips(m_all.width))
+            m_page = Vec2(length(m_all.width, m_k.x()), m_page.x());
+        else
+            m_page.y() = length(m_all.height, m_k.y());
+    }
     static long tileOf(double at, double step, double tile, long most) {
         return std::clamp(long(std::floor((at - tile) / step)), 0L, most - 1);
     }
@@ -217,7 +231,7 @@ private:
     /// Two bars at right angles and what to do with them. They are part of the drawing: a correction moves their ends.
     void proof(Sheet& s) const {
         const Pen pen{0.25, 0, {}};
-        const Vec2 at = Vec2::Constant(m_order.margin + m_order.overlap + 8); // clear of where pages meet
+        const Vec2 at = Vec2::Constant(m_order.margin + m_order.overlap + kProof); // clear of where pages meet
         const auto bar = [&](const Vec2& d, const Vec2& side, double length) {
             s.inks.push_back(line(at, at + length * d, pen));
             for (double k : {0.0, length})

@@ -297,6 +297,16 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         top.push_back({&products[shapes + w], nullptr, &scene.wires[w].name});
     product(scene.name, top);
     out += "ENDSEC;\nEND-ISO-10303-21;\n";
+    // Who wrote it, in place of the library's placeholders; when is kept as it stands there.
+    const size_t head = out.find("FILE_DESCRIPTION("), schema = out.find("FILE_SCHEMA(");
+    const size_t time = out.find("',", out.find("FILE_NAME("));
+    if (head != std::string::npos && schema != std::string::npos && head < time && time < schema) {
+        const size_t from = out.find('\'', time + 2), to = out.find('\'', from + 1);
+        const std::string when = out.substr(from, to + 1 - from);
+        out.replace(head, schema - head,
+                    "FILE_DESCRIPTION(('Rigid parts placed along paths'),'2;1');\nFILE_NAME(" + stepText(scene.name) +
+                        "," + when + ",(''),(''),'OpenCASCADE','Vicinal','');\n");
+    }
     return out;
 }
 

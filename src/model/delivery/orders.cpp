@@ -55,7 +55,7 @@ void describe(const ValueVisitor& v, DrawingOrder& t) {
              {{"removed", "removed", "They are left out", ""}, {"dashed", "dashed", "They are drawn dashed", ""}});
     v.flag("pitches", "Pitch", "A chain of dimensions from place to place", t.pitches);
     v.flag("running", "Running", "Stations from the start", t.running);
-    v.flag("gaps", "Clear gaps", "A chain of the clear gaps", t.gaps);
+    v.flag("gaps", "Gaps along", "A chain of the free lengths along the path", t.gaps);
     v.flag("insets", "Insets", "From the ends of the path to the first and last place", t.insets);
     v.flag("angles", "Angles", "At the corners of the path", t.angles);
     v.flag("numbers", "Numbers", "The number of each place", t.numbers);
@@ -72,6 +72,8 @@ void describe(const ValueVisitor& v, SolidsOrder& t) {
               {"parts", "a file a part", "Each part in a file of its own, and a list of where they stand", ""},
               {"fused", "fused", "All bodies united into one", ""}});
     v.flag("paths", "Paths", "The paths go along, where the file can hold curves", t.paths);
+    v.length("within", "Triangles within", "How far triangles may be off curved faces, in files of triangles",
+             t.within);
 }
 
 void describe(const ValueVisitor& v, ScheduleOrder& t) {
@@ -87,7 +89,7 @@ void describe(const ValueVisitor& v, ScheduleOrder& t) {
     v.flag("angles", "Angles", "Columns with heading, slope and roll", t.angles);
     v.flag("turn", "Quaternion", "Columns with the turn as a quaternion", t.turn);
     v.flag("size", "Size", "A column with the size factor", t.size);
-    v.flag("gap", "Gap after", "A column with the clear gap to the next place", t.gap);
+    v.flag("gap", "Gap along", "A column with the free length along the path to the next place", t.gap);
     v.flag("raised", "Raised", "A column with how far feet on the ground are raised off the path", t.raised);
     v.point("origin", "Origin", "The point that coordinates are counted from", t.origin);
     v.angle("north", "North", "Which way their y leads, clockwise from the document's y", t.north);

@@ -63,6 +63,7 @@ enum class SolidsAs { Assembly, FileAPart, Fused };
 struct SolidsOrder {
     SolidsAs as = SolidsAs::Assembly;
     bool paths = true;
+    double within = 0.1; ///< mm that triangles may be off curved faces
     bool operator==(const SolidsOrder&) const = default;
     static constexpr RuleWords words{"solids", "Solids and meshes", "STEP, GLB, DXF, OBJ, STL, PLY, 3MF", "", ""};
 };
