@@ -131,8 +131,7 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
 }
 
 Result<CurveFile> readCurves(const std::filesystem::path& path, const Stop* stop) {
-    std::string extension = path.extension().string();
-    for (char& c : extension) c = char(std::tolower(static_cast<unsigned char>(c)));
+    const std::string extension = text::lowered(path.extension().string());
     if (extension == ".dxf") return readDxf(path, stop);
     if (extension == ".svg") return readSvg(path, stop);
     if (extension == ".step" || extension == ".stp") return readStepCurves(path, stop);

@@ -34,6 +34,7 @@ struct Limits {
 };
 Limits limitsOf(const std::string& kind) {
     constexpr rlim_t gigabyte = 1u << 30;
+    if (kind == "svg") return {10, gigabyte};
     if (kind == "dxf") return {60, 2 * gigabyte};
     if (kind == "mesh") return {120, 3 * gigabyte};
     if (kind == "body") return {60, 2 * gigabyte};
@@ -297,6 +298,11 @@ int readForeignHere(const std::string& kind, const std::string& path, const std:
         };
         if (kind == "dxf") {
             take(here::readDxf(path, name), [&](const CurveFile& f) { put(out, f); });
+        } else if (kind == "svg") {
+            take(readFile(path), [&](const std::string& bytes) {
+                here::lockDown(here::MayOpen::Nothing);
+                take(here::readSvg(bytes, name), [&](const CurveFile& f) { put(out, f); });
+            });
         } else if (kind == "step-curves") {
             take(here::readStepCurves(path, name), [&](const CurveFile& f) { put(out, f); });
         } else if (kind == "step-bodies") {
@@ -333,7 +339,7 @@ int readForeignHere(const std::string& kind, const std::string& path, const std:
                            " GiB of memory to be read: it is damaged, or too large.",
                        "file"});
     } catch (const std::exception& e) {
-        return refuse({name + " cannot be read: " + text::quoted(e.what()) + ".", "file"});
+        return refuse({name + " cannot be read: " + text::reasonOf(e) + ".", "file"});
     }
 }
 
@@ -500,6 +506,11 @@ template<class From> auto decoded(const Result<std::string>& bytes, const std::s
 Result<CurveFile> readDxf(const std::filesystem::path& path, const Stop* stop) {
     const std::string name = text::quoted(path.filename().string());
     return decoded(outcome("dxf", path.string(), name, "", 1, stop, nullptr), name, curvesFrom);
+}
+
+Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
+    const std::string name = text::quoted(path.filename().string());
+    return decoded(outcome("svg", path.string(), name, "", 1, stop, nullptr), name, curvesFrom);
 }
 
 Result<CurveFile> readStepCurves(const std::filesystem::path& path, const Stop* stop) {

@@ -6,7 +6,7 @@
 namespace vicinal {
 
 /// The child's part: reads the file at `path` (called `name` in messages) and writes the outcome to file descriptor 3.
-/// kind: "dxf", "step-curves", "step-bodies", "mesh" (with `extension` and `unit`) or "body" (a stored solid).
+/// kind: "dxf", "svg", "step-curves", "step-bodies", "mesh" (with `extension` and `unit`) or "body" (a stored solid).
 /// Returns the exit code.
 int readForeignHere(const std::string& kind, const std::string& path, const std::string& name,
                     const std::string& extension, double unit);

@@ -6,6 +6,8 @@
 namespace vicinal::here {
 
 Result<CurveFile> readDxf(const std::filesystem::path&, const std::string& name, const Stop* = nullptr);
+/// Entities are not from elsewhere; what they grow to is bounded by the child's limits only.
+Result<CurveFile> readSvg(const std::string& bytes, const std::string& name, const Stop* = nullptr);
 Result<CurveFile> readStepCurves(const std::filesystem::path&, const std::string& name);
 Result<StepFile> readStepBodies(const std::filesystem::path&, const std::string& name, const Stop* = nullptr,
                                 Progress* = nullptr);

@@ -1,8 +1,7 @@
 // XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
 #include "base/text.h"
-#include "exchange/in/bring_in.h"
+#include "exchange/in/readers.h"
 #include "geometry/curves/shapes.h"
-#include "model/file/document_file.h"
 #include <boost/array.hpp>
 #include <cmath>
 #include <cstring>
@@ -442,17 +441,14 @@ private:
 
 } // namespace
 
-Result<CurveFile> readSvg(const std::filesystem::path& path, const Stop* stop) {
-    const std::string name = text::quoted(path.filename().string());
-    auto bytes = readFile(path);
-    if (!bytes) return bytes.problem();
+Result<CurveFile> here::readSvg(const std::string& bytes, const std::string& name, const Stop* stop) {
     xmlResetLastError();
     // No network, no entities from elsewhere; what is sound before a fault is kept.
-    std::unique_ptr<xmlDoc, decltype(&xmlFreeDoc)> doc(
-        xmlReadMemory(bytes->data(), int(bytes->size()), nullptr, nullptr,
-                      XML_PARSE_NONET | XML_PARSE_RECOVER | XML_PARSE_NOERROR | XML_PARSE_NOWARNING |
-                          XML_PARSE_BIG_LINES),
-        xmlFreeDoc);
+    std::unique_ptr<xmlDoc, decltype(&xmlFreeDoc)> doc(xmlReadMemory(bytes.data(), int(bytes.size()), nullptr, nullptr,
+                                                                     XML_PARSE_NONET | XML_PARSE_RECOVER |
+                                                                         XML_PARSE_NOERROR | XML_PARSE_NOWARNING |
+                                                                         XML_PARSE_BIG_LINES),
+                                                       xmlFreeDoc);
     xmlNode* root = doc ? xmlDocGetRootElement(doc.get()) : nullptr;
     if (!root || std::strcmp(reinterpret_cast<const char*>(root->name), "svg") != 0)
         return Problem{name + " is not an SVG: it has no svg element.", "file"};
