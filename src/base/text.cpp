@@ -1,6 +1,8 @@
 #include "base/text.h"
 #include <charconv>
 #include <cmath>
+#include <new>
+#include <stdexcept>
 
 namespace vicinal::text {
 
@@ -26,6 +28,12 @@ std::string exact(double v) {
     return {buffer, std::to_chars(buffer, buffer + sizeof buffer, v).ptr};
 }
 
+std::string lowered(std::string s) {
+    for (char& c : s)
+        if (c >= 'A' && c <= 'Z') c = char(c - 'A' + 'a');
+    return s;
+}
+
 std::string quoted(std::string_view foreign) {
     constexpr size_t kMost = 200;
     std::string out;
@@ -40,6 +48,12 @@ std::string quoted(std::string_view foreign) {
             out += char(c);
     }
     return out;
+}
+
+std::string reasonOf(const std::exception& e) {
+    if (dynamic_cast<const std::bad_alloc*>(&e) || dynamic_cast<const std::length_error*>(&e))
+        return "there is not enough memory for it";
+    return "a library gave up (" + quoted(e.what()) + ")";
 }
 
 } // namespace vicinal::text

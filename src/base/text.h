@@ -1,4 +1,5 @@
 #pragma once
+#include <exception>
 #include <string>
 #include <string_view>
 
@@ -11,7 +12,13 @@ std::string fixed(double v, int decimals);
 /// `v` so that it reads back to the same double.
 std::string exact(double v);
 
+/// Latin letters as small ones, whatever the locale; all others as they are.
+std::string lowered(std::string s);
+
 /// What somebody else wrote, for a message: at most 200 letters, control characters shown as \xNN.
 std::string quoted(std::string_view foreign);
+
+/// Why something gave up, for a message: never a library's own name for it.
+std::string reasonOf(const std::exception&);
 
 } // namespace vicinal::text

@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <cstdio>
@@ -73,13 +74,16 @@ private:
             return text;
         }
         const double v = mm / per;
-        if (style == Style::Short || std::abs(v) >= 1e15) {
+        if (std::abs(v) >= 1e15) { // nothing that can stand anywhere
             std::snprintf(text, sizeof text, "%.6g %s", v, unit);
             return text;
         }
-        const int decimals = 3 + int(std::lround(std::log10(per)));
+        // Six digits never as a power of ten: nobody measures 1.04403e+06 mm.
+        const int decimals = style != Style::Short ? 3 + int(std::lround(std::log10(per)))
+                             : v == 0              ? 0
+                                                   : std::clamp(5 - int(std::floor(std::log10(std::abs(v)))), 0, 12);
         std::string s(text, std::to_chars(text, text + sizeof text, v, std::chars_format::fixed, decimals).ptr);
-        s.erase(s.find_last_not_of('0') + 1);
+        if (s.find('.') != npos) s.erase(s.find_last_not_of('0') + 1);
         if (s.back() == '.') s.pop_back();
         if (s == "-0") s = "0";
         return s + " " + unit;

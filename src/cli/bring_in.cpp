@@ -57,7 +57,11 @@ Result<Document> withPart(Document d, const BringInOrder& order) {
 int bringIn(const BringInOrder& order) {
     Document d;
     std::error_code error;
+    auto lock = ChangeLock::of(order.to);
+    if (!lock) return fail(lock.problem());
+    SaveOptions options;
     if (std::filesystem::exists(order.to, error)) {
+        options.known = stampOf(order.to);
         auto before = openDocument(order.to, readBody);
         if (!before) return fail({order.to + ": " + before.problem().text, ""});
         d = std::move(before).value();
@@ -65,7 +69,7 @@ int bringIn(const BringInOrder& order) {
     auto next = order.asPart ? withPart(std::move(d), order) : withPaths(std::move(d), order);
     if (!next) return fail(next.problem());
     if (auto wrong = defectOf(*next)) return fail(*wrong);
-    return save(*next, order.to);
+    return save(*next, order.to, options);
 }
 
 } // namespace vicinal::cli

@@ -16,8 +16,9 @@ int solve(const std::string& file, const std::string& run, bool json);
 int sweep(const std::string& file, const std::string& run, long steps, bool whole);
 /// The room that its vehicles take beside the path.
 int throwBand(const std::string& file, const std::string& run);
-/// What a path is like, or, with stations, its points, tangents and least-twisting crowns there.
-int path(const std::string& file, const std::string& name, const std::vector<double>& stations);
+/// What a path is like, or, with stations, its points, tangents and least-twisting crowns there; or the crossings of
+/// one that is lifted over itself or another: 1 when its strands come nearer than the thickness.
+int path(const std::string& file, const std::string& name, const std::vector<double>& stations, bool crossings);
 /// A part's measures in seat axes (mm, mm^2, mm^3, kg) and its holes: centre, axis, diameter, depth, error of the fit.
 int part(const std::string& file, const std::string& name, bool json);
 /// A template at full size: PDF page by page, SVG or DXF uncut. `values`: key=value of the order.
@@ -67,6 +68,17 @@ struct BodyOrder {
     std::string to;                  ///< empty: the file itself
 };
 int body(const BodyOrder&);
+
+/// Adds a path, a part, a run or a folder: exactly one of them is named. The document is made when it is not there.
+struct AddOrder {
+    std::string file, path, part, run, folder;
+    std::string kind;                ///< of a path (points when empty) or a part, by its word in files
+    std::string unit;                ///< of a new document
+    std::vector<std::string> values; ///< key=value
+    std::string to;                  ///< empty: the file itself
+};
+/// Prints the name it got. Saves nothing when a value is wrong or the item cannot be worked out.
+int add(const AddOrder&);
 
 /// Whose described values are set: exactly one of run, path, part and body.
 struct SetOrder {

@@ -24,10 +24,24 @@ int print(const std::string& text) {
     return 0;
 }
 
-int save(const Document& d, const std::string& to) {
+int save(const Document& d, const std::string& to, const SaveOptions& options) {
     if (!to.ends_with(".vicinal")) return fail({"The target must end in .vicinal, and " + to + " does not.", ""});
-    const auto problem = saveDocument(d, to);
+    const auto problem = saveDocument(d, to, options);
     return problem ? fail(*problem) : 0;
+}
+
+int save(const Document& d, const OpenedToChange& opened, const std::string& to) {
+    const bool own = to.empty() || notTheDocument(to, opened.file);
+    return save(d, to.empty() ? opened.file : to, own ? SaveOptions{.known = opened.stamp} : SaveOptions{});
+}
+
+Result<OpenedToChange> openToChange(const std::string& file) {
+    auto lock = ChangeLock::of(file);
+    if (!lock) return lock.problem();
+    const auto stamp = stampOf(file);
+    auto opened = open(file);
+    if (!opened) return opened.problem();
+    return OpenedToChange{std::move(opened).value(), file, std::move(lock).value(), stamp};
 }
 
 Result<Opened> open(const std::string& file, double time) {

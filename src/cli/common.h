@@ -1,7 +1,9 @@
 #pragma once
 // What the commands share.
+#include "exchange/delivery/make.h"
 #include "exchange/in/bring_in.h"
 #include "model/evaluate/evaluate.h"
+#include "model/file/files.h"
 
 namespace vicinal::cli {
 
@@ -15,11 +17,21 @@ struct Opened {
     std::shared_ptr<const Evaluation> evaluation;
 };
 Result<Opened> open(const std::string& file);
+/// A document that is changed: held until it is saved, so that no change of two commands is lost.
+struct OpenedToChange : Opened {
+    std::string file;
+    ChangeLock lock;
+    std::optional<FileStamp> stamp{};
+};
+Result<OpenedToChange> openToChange(const std::string& file);
 /// The same as it stands after so many seconds of motion. Problem: no number, or a run that cannot go there.
 Result<Opened> open(const std::string& file, double time);
 
-/// Saves a changed document; exit code.
-int save(const Document&, const std::string& to);
+/// Saves a changed document, into its own file when `to` is empty or the same one; exit code. Refused when that was
+/// changed meanwhile.
+int save(const Document&, const OpenedToChange&, const std::string& to);
+/// Saves a document as a new one; exit code.
+int save(const Document&, const std::string& to, const SaveOptions& = {});
 
 /// The item of a name, or a problem that lists the names there are. `what`: "path", "part", "run".
 template<class Items> Result<typename Items::value_type> named(const Items& items, const std::string& name,

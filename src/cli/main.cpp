@@ -16,7 +16,7 @@ int run(int argc, char** argv) {
 
     auto* places = app.add_subcommand("places", "Print the setting-out schedule (mm, degrees)");
     places->add_option("file", file, "A .vicinal document")->required();
-    places->add_option("--run", runs, "Only this run (may be given several times)");
+    places->add_option("--run", runs, "Only this run (may be given several times)")->allow_extra_args(false);
     places->add_option("--format", format, "csv or json")->check(CLI::IsMember({"csv", "json"}));
     double time = 0;
     places->add_option("--time", time, "As they stand after so many seconds of motion");
@@ -57,7 +57,7 @@ int run(int argc, char** argv) {
         app.add_subcommand("template", "Write a template at full size: .pdf page by page, .svg or .dxf uncut");
     paper->add_option("file", file, "A .vicinal document")->required();
     paper->add_option("--to", target, "The file")->required();
-    paper->add_option("--run", runs, "Only this run (may be given several times)");
+    paper->add_option("--run", runs, "Only this run (may be given several times)")->allow_extra_args(false);
     paper->add_option("values", wishes,
                       "key=value: plane, shows, paper, landscape, margin, overlap, mirrored, barAcross...");
     paper->callback([&] { code = cli::makeTemplate(file, runs, target, wishes); });
@@ -75,7 +75,7 @@ int run(int argc, char** argv) {
     send->add_option("file", given.file, "A .vicinal document")->required();
     send->add_option("--as", given.as, "template, tape, drawing, solids, schedule or picture")->required();
     send->add_option("--to", given.to, "The file; its extension says the format")->required();
-    send->add_option("--what", given.what, "Only this run, heap or path (may be given several times)")
+    send->add_option("--what", given.what, "Only this run, heap, site body or path (may be given several times)")
         ->allow_extra_args(false);
     send->add_option("--field", given.fields, "name=text in a drawing's title block (several times)")
         ->allow_extra_args(false);
@@ -85,7 +85,7 @@ int run(int argc, char** argv) {
 
     auto* deliver = app.add_subcommand("deliver", "Make the deliveries that are kept in a document");
     deliver->add_option("file", file, "A .vicinal document")->required();
-    deliver->add_option("--name", runs, "Only this one (may be given several times)");
+    deliver->add_option("--name", runs, "Only this one (may be given several times)")->allow_extra_args(false);
     deliver->add_option("--to", target, "A folder; else beside the document");
     bool listed = false;
     deliver->add_flag("--list", listed, "Print their names, kinds and files only");
@@ -105,8 +105,10 @@ int run(int argc, char** argv) {
         app.add_subcommand("path", "Print a path's length, ends and sharpest radius, or its frame at stations");
     path->add_option("file", file, "A .vicinal document")->required();
     path->add_option("--name", run, "The path")->required();
-    path->add_option("--at", stations, "Station in mm (may be given several times)");
-    path->callback([&] { code = cli::path(file, run, stations); });
+    path->add_option("--at", stations, "Station in mm (may be given several times)")->allow_extra_args(false);
+    bool crossings = false;
+    path->add_flag("--crossings", crossings, "List where its strands cross, of a path lifted over itself or another");
+    path->callback([&] { code = cli::path(file, run, stations, crossings); });
 
     auto* part = app.add_subcommand("part", "Print a part's measures in seat axes, and its holes");
     part->add_option("file", file, "A .vicinal document")->required();
@@ -143,7 +145,7 @@ int run(int argc, char** argv) {
     auto* check = app.add_subcommand("check", "Print each run's verdict and checks; exit 1 when one is wrong");
     cli::CheckCommand checks;
     check->add_option("file", checks.file, "A .vicinal document")->required();
-    check->add_option("--run", checks.runs, "Only this run (may be given several times)");
+    check->add_option("--run", checks.runs, "Only this run (may be given several times)")->allow_extra_args(false);
     check->add_flag("--json", checks.json, "As JSON: every check with value, limit, worst place");
     check->add_flag("--fine", checks.fine, "Curved faces in four times as many pieces");
     check->add_option("--sheet", checks.sheet, "Also write the check sheet: .pdf or .html");
@@ -152,7 +154,7 @@ int run(int argc, char** argv) {
     auto* out = app.add_subcommand("export", "Write a schedule, drawing or model");
     out->add_option("file", file, "A .vicinal document")->required();
     out->add_option("--to", to, "Target: .csv, .json, .dxf, .glb, .obj, .stl or .ply")->required();
-    out->add_option("--run", runs, "Only this run (may be given several times)");
+    out->add_option("--run", runs, "Only this run (may be given several times)")->allow_extra_args(false);
     out->add_option("--time", time, "As it stands after so many seconds of motion");
     long frames = 0;
     double seconds = 0;
@@ -162,6 +164,19 @@ int run(int argc, char** argv) {
     out->callback([&] {
         code = frames != 0 ? cli::sendFilm(file, runs, to, frames, seconds) : cli::sendOut(file, runs, to, time);
     });
+
+    cli::AddOrder fresh;
+    auto* add = app.add_subcommand("add", "Add a path, a part, a run or a folder to a document");
+    add->add_option("file", fresh.file, "A .vicinal document; made when it is not there")->required();
+    add->add_option("--path", fresh.path, "A path of this name");
+    add->add_option("--part", fresh.part, "A part of this name");
+    add->add_option("--run", fresh.run, "A run of this name (path=NAME part=NAME)");
+    add->add_option("--folder", fresh.folder, "A folder of this name");
+    add->add_option("--kind", fresh.kind, "What it is made of: points, circle, helix...; round link, box, pieces...");
+    add->add_option("--unit", fresh.unit, "Unit of a new document: mm, cm, m, in, ft");
+    add->add_option("values", fresh.values, "key=value, as of set");
+    add->add_option("--to", fresh.to, "Target: .vicinal; else the file itself");
+    add->callback([&] { code = cli::add(fresh); });
 
     cli::SetOrder order;
     auto* set = app.add_subcommand("set", "Change described values of a run, a path, a part or a site body");
@@ -199,7 +214,8 @@ int run(int argc, char** argv) {
     } catch (const CLI::CallForHelp& e) {
         return app.exit(e);
     } catch (const CLI::ParseError& e) {
-        std::fprintf(stderr, "vicinal-cli: %s\n", e.what());
+        const std::string what = e.what();
+        std::fprintf(stderr, "vicinal-cli: %s\n", text::quoted(what.substr(0, what.find('\n'))).c_str());
         return 2;
     }
     return code;
@@ -218,7 +234,7 @@ int main(int argc, char** argv) {
     } catch (const std::bad_alloc&) {
         std::fputs("vicinal-cli: There is not enough memory for this.\n", stderr);
     } catch (const std::exception& e) {
-        std::fprintf(stderr, "vicinal-cli: %s\n", text::quoted(e.what()).c_str());
+        std::fprintf(stderr, "vicinal-cli: %s\n", text::reasonOf(e).c_str());
     } catch (...) {
         std::fputs("vicinal-cli: This cannot be done: a library gave up without a reason.\n", stderr);
     }

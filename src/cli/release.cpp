@@ -7,14 +7,14 @@
 namespace vicinal::cli {
 
 int release(const std::string& file, const std::string& name, const std::string& path, const std::string& to) {
-    const auto opened = open(file);
+    const auto opened = openToChange(file);
     if (!opened) return fail(opened.problem());
     const auto item = named(opened->document.runs, name, file, "run");
     if (!item) return fail(item.problem());
     const PathStays stays = path == "gone" ? PathStays::Gone : path == "hidden" ? PathStays::Hidden : PathStays::Kept;
     const auto d = released(opened->document, *opened->evaluation->run((*item)->id), stays);
     if (!d) return fail(d.problem());
-    if (const int code = save(*d, to.empty() ? file : to)) return code;
+    if (const int code = save(*d, *opened, to)) return code;
     return print(std::to_string(d->heaps.back()->parts.size()) + " loose part(s)\n");
 }
 

@@ -69,7 +69,7 @@ Result<Document> changedCheck(const Opened& opened, const SetOrder& order) {
 } // namespace
 
 int set(const SetOrder& order) {
-    const auto opened = open(order.file);
+    const auto opened = openToChange(order.file);
     if (!opened) return fail(opened.problem());
     const Document& d = opened->document;
     if (order.run.empty() + order.path.empty() + order.part.empty() + order.body.empty() != 3)
@@ -104,7 +104,7 @@ int set(const SetOrder& order) {
         if (auto wrong = newProblem(b, opened->evaluation->bodies.at(id), "body")) return fail(*wrong);
     for (const auto& r : worked->runs)
         if (auto wrong = newProblem(r, opened->evaluation->run(r->item->id), "run")) return fail(*wrong);
-    return save(*next, order.to.empty() ? order.file : order.to);
+    return save(*next, *opened, order.to);
 }
 
 } // namespace vicinal::cli

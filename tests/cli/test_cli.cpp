@@ -1,7 +1,12 @@
 // The command line as a user has it: output, errors in one line, exit codes.
+#include "exchange/in/bring_in.h"
 #include "layout/spacing/rules.h"
+#include "model/delivery/delivery.h"
 #include "model/documents.h"
+#include "model/file/document_file.h"
 #include "suite.h"
+#include "support.h"
+#include <QDir>
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -57,6 +62,11 @@ private slots:
     void badInputExitsTwoInOneLine_data();
     void badInputExitsTwoInOneLine();
     void oneBadRunDoesNotHideTheOthers();
+    void aDocumentIsMadeFromNothing();
+    void nothingWrittenIsWrittenOver();
+    void deliveriesStayBelowTheDocument();
+    void whatIsNotKnownIsNoZero();
+    void whatACutBreaksFails();
 };
 
 void TestCli::placesPrintsTheSchedule() {
@@ -354,7 +364,7 @@ void TestCli::checkExitsOneWhenWrong() {
     text.insert(text.find(colour), "\"leftOut\": [9], ");
     const Ran r = run({"check", quayWith(dir, "gate.json", text)});
     QCOMPARE(r.code, 1);
-    QVERIFY2(r.out.contains("wrong: The clear gap is 217.") && r.out.contains("between places 8 and 10"),
+    QVERIFY2(r.out.contains("wrong: The gap along is 217.") && r.out.contains("between places 8 and 10"),
              qPrintable(r.out));
 }
 
@@ -530,6 +540,205 @@ void TestCli::oneBadRunDoesNotHideTheOthers() {
     for (const QString& line : QString(whole.out).split('\n'))
         if (!line.startsWith("Ramp balustrade,")) left += line;
     QCOMPARE(QString(all.out), left.join('\n'));
+}
+
+void TestCli::aDocumentIsMadeFromNothing() {
+    QTemporaryDir dir;
+    const QString file = dir.filePath("new.vicinal");
+    const auto ok = [&](const QStringList& arguments) {
+        const Ran r = run(arguments);
+        QVERIFY2(r.code == 0, qPrintable(arguments.join(' ') + ": " + r.error));
+    };
+    ok({"add", file, "--path", "Edge", "--unit", "m", "smooth=no", "points=0,0; 2,0 corner fillet 250 mm; 2,3,0.5"});
+    ok({"add", file, "--path", "Bow", "points=0,0; 1,1,0 via 0.2,0.7,0; 2,0 before -0.5,0.5,0 after 0.5,-0.5,0; 4,0"});
+    ok({"add", file, "--path", "Beside", "--kind", "offset", "source=Edge", "distance=300 mm"});
+    ok({"add", file, "--path", "Both", "--kind", "joined", "members=Edge"});
+    ok({"add", file, "--path", "Drive", "--kind", "wheels",
+        "wheels=Drum at 0,0 radius 150 mm; Motor at 0.7,0 teeth 17 body sprocket width 10 mm"});
+    ok({"add", file, "--part", "Base", "--kind", "box", "length=120 mm", "width=80 mm", "height=20 mm",
+        "density=2000"});
+    ok({"add", file, "--part", "Pole", "--kind", "cylinder", "diameter=40 mm", "height=500 mm", "density=1000"});
+    ok({"add", file, "--part", "Light", "--kind", "pieces",
+        "pieces=Base; Pole at 0,0,20 mm turn 0,0,45 size 0.5 name \"The pole\"; Base at 1,0,0 mirrored"});
+    ok({"add", file, "--folder", "Lights"});
+    ok({"add", file, "--run", "Row", "path=Edge", "part=Light", "rule=share out", "count=7", "folder=Lights",
+        "exceptions=3 out; 5 part Base turn 0,0,90; at 1 move 0,0,20 mm size 1.5"});
+    QCOMPARE(run({"add", file, "--run", "Row", "path=Edge", "part=Base"}).out, QString("Row 2\n")); // a name of its own
+    // What is typed is there: by the schedule, the measures, the file.
+    const QStringList rows = run({"places", file, "--run", "Row"}).out.split('\n', Qt::SkipEmptyParts);
+    QCOMPARE(rows.size(), 1 + 6);
+    QVERIFY(rows[4].startsWith("Row,5,Base,"));
+    const double length = 2000 - 250 + 250 * kPi / 2 - 250 + std::hypot(3000, 500); // flat corner nearly: by its plan
+    NEAR(rows.back().section(',', 3, 3).toDouble(), length, 8);
+    NEAR(rows.back().section(',', 6, 6).toDouble(), 500, 1e-6);
+    const QString light = run({"part", file, "--name", "Light"}).out;
+    const double kg = 2 * 0.12 * 0.08 * 0.02 * 2000 + kPi * 0.01 * 0.01 * 0.25 * 1000;
+    NEAR(light.section("mass: ", 1).section('\n', 0, 0).toDouble(), kg, 1e-6);
+    ok({"set", file, "--part", "Light", "seatPoint=box 0,0,1", "nose=+y", "crown=0,0,1"});
+    QVERIFY(run({"part", file, "--name", "Light"}).out.contains("up: 0.000000"));
+    ok({"set", file, "--path", "Edge", "closed=yes"});
+    QVERIFY(run({"path", file, "--name", "Edge"}).out.contains("closed: yes"));
+    // Locked is locked until it is unlocked.
+    ok({"set", file, "--run", "Row", "locked=yes", "hidden=yes"});
+    QVERIFY(run({"set", file, "--run", "Row", "count=9"}).error.contains("locked"));
+    ok({"set", file, "--run", "Row", "locked=no"});
+    ok({"set", file, "--run", "Row", "count=9", "exceptions=none"});
+    QCOMPARE(run({"places", file, "--run", "Row"}).out.count("Row,"), 9);
+    // Wrong things say which of a list, and change nothing.
+    QFile before(file);
+    QVERIFY(before.open(QIODevice::ReadOnly));
+    const QByteArray bytes = before.readAll();
+    for (const auto& [more, says] :
+         {std::pair<QStringList, QString>{{"--path", "X", "points=0,0; 1 parsec,0"}, "number 2"},
+          {{"--path", "X", "points=0,0; 1,0 corner 3"}, "stands alone"},
+          {{"--path", "X", "--kind", "road"}, "There are: points, circle"},
+          {{"--path", "X", "points=0,0"}, "point"},
+          {{"--part", "X", "--kind", "lorry"}, "round link"},
+          {{"--part", "X", "--kind", "pieces", "pieces=Nobody"}, "no part named"},
+          {{"--run", "X", "path=Edge"}, "needs a part"},
+          {{"--run", "X", "path=Edge", "part=Base", "exceptions=4"}, "nothing is said"},
+          {{"--run", "X", "path=Edge", "part=Base", "exceptions=out"}, "by its number"},
+          {{"--run", "X", "path=Edge", "part=Base", "folder=Attic"}, "nothing named"},
+          {{"--run", "X", "--path", "Y"}, "Say one of"},
+          {{"--folder", "F", "colour=3"}, "no values"}}) {
+        const Ran r = run(QStringList{"add", file} + more);
+        QVERIFY2(r.code == 2 && r.error.contains(says) && r.error.count('\n') == 1, qPrintable(r.error));
+    }
+    QFile after(file);
+    QVERIFY(after.open(QIODevice::ReadOnly));
+    QCOMPARE(after.readAll(), bytes);
+}
+
+void TestCli::nothingWrittenIsWrittenOver() {
+    QTemporaryDir dir;
+    const QString json = quayWith(dir, "quay.json", readFile(kQuay.toStdString()).value());
+    const std::string bytes = *readFile(json.toStdString());
+    QVERIFY(QFile::link(json, dir.filePath("link.json")));
+    for (const QString& to : {json, dir.filePath("link.json"), dir.filePath("./quay.json")}) {
+        const Ran r = run({"export", json, "--to", to});
+        QVERIFY2(r.code == 2 && r.error.contains("is the document itself"), qPrintable(r.error));
+    }
+    QCOMPARE(*readFile(json.toStdString()), bytes);
+    // Somebody else's file beside what is asked for by name.
+    QVERIFY(QFile::link(dir.filePath("nowhere"), dir.filePath("spare")));
+    QFile other(dir.filePath("kit-Baluster 20.stl"));
+    QVERIFY(other.open(QIODevice::WriteOnly) && other.write("mine") == 4);
+    other.close();
+    const QStringList kit{"send",     json,     "--as",           "solids", "--to", dir.filePath("kit.stl"),
+                          "as=parts", "--what", "Ramp balustrade"};
+    const Ran refused = run(kit);
+    QVERIFY2(refused.code == 2 && refused.error.contains("Move it away"), qPrintable(refused.error));
+    QVERIFY(!QFile::exists(dir.filePath("kit-poses.csv")));
+    QVERIFY(other.open(QIODevice::ReadOnly) && other.readAll() == "mine");
+    other.remove();
+    QCOMPARE(run(kit).code, 0);
+    QCOMPARE(run(kit).code, 0); // its own files it does replace
+    QVERIFY(run({"tape", json, "--run", "Quay lights", "--to", dir.filePath("tape.csv")}).code == 0);
+    QFile tape(dir.filePath("tape.csv"));
+    QVERIFY(tape.open(QIODevice::ReadOnly) && tape.readLine().startsWith("run,mark,part,station,back,front,gap along"));
+    QVERIFY(run({"tape", json, "--run", "Quay lights", "--to", dir.filePath("tape.doc")}).code == 2);
+    QCOMPARE(run({"template", json, "--to", dir.filePath("t.svg"), "--run", "Quay fairleads", "of=parts"}).code, 0);
+}
+
+void TestCli::deliveriesStayBelowTheDocument() {
+    QTemporaryDir dir;
+    QVERIFY(QDir(dir.path()).mkpath("site/out"));
+    Document d = *openDocument(kQuay.toStdString(), readBody);
+    d.deliveries.clear();
+    const auto keep = [&](const char* name, const std::string& folder) {
+        Delivery x;
+        x.name = name;
+        x.order = ScheduleOrder{};
+        x.format = "csv";
+        x.folder = folder;
+        d = with(d, x);
+    };
+    const QString file = dir.filePath("site/quay.vicinal");
+    const auto save = [&] { QVERIFY(!saveDocument(d, file.toStdString())); };
+    QVERIFY(QFile::link(dir.path(), dir.filePath("site/way out")));
+    for (const std::string folder : {"..", "out/../..", "/tmp", "way out"}) {
+        d.deliveries.clear();
+        keep("List", folder);
+        save();
+        const Ran r = run({"deliver", file});
+        QVERIFY2(r.code == 2 && r.error.contains("not below the document's own folder"), folder.c_str());
+    }
+    QVERIFY(!QFile::exists(dir.filePath("List.csv")));
+    QCOMPARE(run({"deliver", file, "--to", dir.filePath("site/out")}).code, 0); // named: allowed
+    d.deliveries.clear();
+    keep("List", "out");
+    keep("Other", "");
+    save();
+    QCOMPARE(run({"deliver", file}).code, 0);
+    QVERIFY(QFile::exists(dir.filePath("site/out/List.csv")) && QFile::exists(dir.filePath("site/Other.csv")));
+    // Two that would write one file: neither is.
+    auto twice = *d.deliveries[1];
+    twice.name = "Lis?t"; // file systems do not take it
+    auto same = *d.deliveries[0];
+    same.id = d.nextId++;
+    same.folder = "./out";
+    d.deliveries.push_back(std::make_shared<const Delivery>(same));
+    save();
+    QVERIFY(QFile::remove(dir.filePath("site/out/List.csv")));
+    const Ran r = run({"deliver", file});
+    QVERIFY2(r.code == 2 && r.error.contains("would both write"), qPrintable(r.error));
+    QVERIFY(!QFile::exists(dir.filePath("site/out/List.csv")));
+    const Ran there = run({"deliver", file, "--to", dir.filePath("site/out")});
+    QVERIFY2(there.code == 2 && there.error.contains("was written already"), qPrintable(there.error));
+}
+
+void TestCli::whatIsNotKnownIsNoZero() {
+    QTemporaryDir dir;
+    // An open body has neither volume nor weight; what has both says them in every list.
+    const QString file =
+        QString::fromStdString(writeText(dir, "d.json", R"({"format":"vicinal","version":5,"units":"mm",
+        "shownIn":"mm","parts":[{"id":10,"name":"B","shape":{"kind":"box","length":100,"width":100,"height":100},
+        "density":1000}],"bodies":[{"id":50,"name":"Twice","density":2400,"size":2,"shape":{"kind":"part","part":10}},
+        {"id":51,"name":"No idea","shape":{"kind":"part","part":10}}]})"));
+    std::string obj = "v 0 0 0\nv 100 0 0\nv 0 100 0\nv 0 0 100\nf 1 3 2\nf 1 2 4\nf 1 4 3\n"; // without its lid
+    writeText(dir, "open.obj", obj);
+    const QString with = dir.filePath("with.vicinal");
+    QCOMPARE(run({"body", file, "--add", "file", "--from", dir.filePath("open.obj"), "--unit", "mm", "--name", "Open",
+                  "density=7850", "--to", with})
+                 .code,
+             0);
+    const QString listed = run({"body", with}).out;
+    QVERIFY2(listed.contains("Twice,part,8000000.000000,19.200000,"), qPrintable(listed));
+    QVERIFY2(listed.contains("Open,mesh,,,"), qPrintable(listed));
+    QCOMPARE(run({"send", with, "--as", "schedule", "--to", dir.filePath("p.csv"), "of=parts"}).code, 0);
+    QFile csv(dir.filePath("p.csv"));
+    QVERIFY(csv.open(QIODevice::ReadOnly));
+    const QString parts = QString::fromUtf8(csv.readAll());
+    QVERIFY2(parts.contains("Twice,1,1.000000,200.000,200.000,200.000,8000.000,19.200,19.200,0.200,Twice"),
+             qPrintable(parts));
+    QVERIFY2(parts.contains("Open,1,1.000000,100.000,100.000,100.000,,,,0.100,Open"), qPrintable(parts));
+    QVERIFY(parts.trimmed().split('\n').last().startsWith("all,3,,,,,,,,")); // a sum of what is not known is not known
+}
+
+void TestCli::whatACutBreaksFails() {
+    QTemporaryDir dir;
+    const QString file = dir.filePath("plate.vicinal");
+    const auto ok = [&](const QStringList& a) {
+        const Ran r = run(a);
+        QVERIFY2(r.code == 0, qPrintable(r.error));
+    };
+    ok({"add", file, "--path", "Line", "points=-100,0,10; 100,0,10", "smooth=no"});
+    ok({"add", file, "--part", "Hole", "--kind", "round hole", "diameter=20"});
+    ok({"add", file, "--run", "Holes", "path=Line", "part=Hole", "rule=share out", "count=5"});
+    ok({"body", file, "--add", "box", "--name", "Plate", "length=260", "width=60", "height=10"});
+    ok({"body", file, "--add", "cut", "--name", "Cut", "--body", "Plate", "--run", "Holes", "least=15"});
+    const Ran sound = run({"body", file, "--webs"});
+    QVERIFY2(sound.code == 0 && sound.out.count("Cut,") == 5, qPrintable(sound.out + sound.error));
+    QVERIFY(!run({"check", file}).out.contains("Cut: wrong"));
+    ok({"set", file, "--body", "Cut", "least=25"});
+    const Ran thin = run({"body", file, "--webs"});
+    QVERIFY2(thin.code == 1 && thin.error.contains("less than 25 mm"), qPrintable(thin.error));
+    const Ran checked = run({"check", file});
+    QVERIFY2(checked.code == 1 && checked.out.contains("Cut: wrong: The least web is 20 mm"), qPrintable(checked.out));
+    ok({"set", file, "--body", "Cut", "least=0"});
+    ok({"set", file, "--path", "Line", "points=-100,25,10; 100,25,10"});
+    const Ran over = run({"body", file, "--webs"});
+    QVERIFY2(over.code == 1 && over.error.contains("over the edge"), qPrintable(over.error));
 }
 
 VICINAL_SUITE(TestCli)

@@ -7,11 +7,6 @@
 namespace vicinal {
 namespace {
 
-std::string trimmed(const std::string& s) {
-    const auto a = s.find_first_not_of(" \t\n"), b = s.find_last_not_of(" \t\n");
-    return a == std::string::npos ? std::string() : s.substr(a, b - a + 1);
-}
-
 std::vector<std::string> split(const std::string& s, char by) {
     std::vector<std::string> out;
     size_t from = 0;
@@ -41,6 +36,11 @@ Result<double> parseValue(const std::string& s, Unit unit, ProfileOf of) {
 }
 
 } // namespace
+
+std::string trimmed(const std::string& s) {
+    const auto a = s.find_first_not_of(" \t\n");
+    return a == std::string::npos ? std::string() : s.substr(a, s.find_last_not_of(" \t\n") - a + 1);
+}
 
 Result<std::vector<double>> parseStations(const std::string& text, Unit unit) {
     std::vector<double> out;

@@ -8,6 +8,9 @@
 
 namespace vicinal {
 
+/// Without the blanks at its ends.
+std::string trimmed(const std::string&);
+
 /// "120, 260 mm, 0.4 m": lengths with commas between, plain ones in `unit`. Empty or "none": none.
 Result<std::vector<double>> parseStations(const std::string&, Unit);
 std::string stationsText(std::span<const double>, Unit);

@@ -73,7 +73,7 @@ Result<Document> openDocument(const std::filesystem::path& path, const BodyReade
     } catch (const std::bad_alloc&) {
         return Problem{name + " needs more memory than there is.", ""};
     } catch (const std::exception& e) {
-        return Problem{name + " cannot be opened: " + text::quoted(e.what()) + ".", ""};
+        return Problem{name + " cannot be opened: " + text::reasonOf(e) + ".", ""};
     }
 }
 
@@ -94,7 +94,7 @@ std::optional<Problem> saveDocument(const Document& d, const std::filesystem::pa
     } catch (const std::bad_alloc&) {
         return Problem{"There is not enough memory to save the document. The old file is untouched.", ""};
     } catch (const std::exception& e) {
-        return Problem{"The document cannot be saved: " + text::quoted(e.what()) + ". The old file is untouched.", ""};
+        return Problem{"The document cannot be saved: " + text::reasonOf(e) + ". The old file is untouched.", ""};
     }
 }
 

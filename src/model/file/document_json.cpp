@@ -410,12 +410,25 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
         return d;
     } catch (const Problem& p) {
         return p;
-    } catch (const Json::exception& e) {
-        return Problem{"The document is cut off or not JSON: " + text::quoted(e.what()) + ".", ""};
+    } catch (const Json::parse_error& e) {
+        const std::string before = text.substr(0, std::min(text.size(), size_t(e.byte)));
+        const auto line = 1 + std::count(before.begin(), before.end(), '\n');
+        return Problem{"The document is cut off or not JSON, in line " + std::to_string(line) + ", letter " +
+                           std::to_string(before.size() - (before.rfind('\n') + 1)) + ".",
+                       ""};
+    } catch (const Json::out_of_range& e) {
+        const std::string what = e.what(); // only the number itself is of use
+        const size_t from = what.find('\''), to = what.rfind('\'');
+        return Problem{"The document holds a number that is too large" +
+                           (from < to ? ": " + text::quoted(what.substr(from + 1, to - from - 1)) : std::string()) +
+                           ".",
+                       ""};
+    } catch (const Json::exception&) {
+        return Problem{"The document does not have the form of one: a value is of another kind than it should be.", ""};
     } catch (const std::bad_alloc&) {
         return Problem{"The document needs more memory than there is.", ""};
     } catch (const std::exception& e) {
-        return Problem{"The document cannot be read: " + text::quoted(e.what()) + ".", ""};
+        return Problem{"The document cannot be read: " + text::reasonOf(e) + ".", ""};
     }
 }
 

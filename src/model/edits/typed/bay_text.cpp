@@ -7,11 +7,6 @@
 namespace vicinal {
 namespace {
 
-std::string trimmed(const std::string& s) {
-    const auto a = s.find_first_not_of(" \t\n"), b = s.find_last_not_of(" \t\n");
-    return a == std::string::npos ? std::string() : s.substr(a, b - a + 1);
-}
-
 /// The value that a rule is known by.
 struct ReadFirst {
     const std::string& text;

@@ -9,6 +9,7 @@
 #include "model/document/run_item.h"
 #include "model/edits/typed/bay_text.h"
 #include "model/edits/typed/sequence_text.h"
+#include "model/edits/typed/typed_items.h"
 #include "model/edits/typed/typed_visitor.h"
 #include "model/recipes/numbers.h"
 #include "parts/makers/maker.h"
@@ -27,6 +28,23 @@ public:
     const std::string& text() const { return m_text; }
     void three(Vec3& v) {
         visitor().three(v, [&](const std::string& t) { return parseLength(t, m_doc.unit); });
+    }
+    /// What a list or another own grammar reads.
+    template<class T, class V> void take(Result<T> read, V& into) {
+        if (read)
+            into = std::move(read).value();
+        else
+            fail(read.problem().text);
+    }
+    /// Where the yard keeps an item, and whether it may be changed.
+    template<class Item> void kept(Item& item) {
+        if constexpr (requires { item.hidden; }) visitor().flag("hidden", "", "", item.hidden);
+        visitor().flag("locked", "", "", item.locked);
+        if (!is("folder")) return;
+        if (m_text.empty() || m_text == "none")
+            item.folder = 0;
+        else if (const auto id = named(m_doc.folders))
+            item.folder = *id;
     }
     void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
 
@@ -161,6 +179,8 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
         std::sort(r.leftOut.begin(), r.leftOut.end());
         r.leftOut.erase(std::unique(r.leftOut.begin(), r.leftOut.end()), r.leftOut.end());
     }
+    if (set.is("exceptions")) set.take(parseExceptions(text, d), r.exceptions);
+    set.kept(r);
     return set.finish(item, std::move(r));
 }
 
@@ -169,6 +189,25 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
     Setting set(key, text, d);
     setName(set, p.name);
     describe(set.visitor(), p.recipe);
+    if (auto* points = std::get_if<PointsRecipe>(&p.recipe)) {
+        if (set.is("points")) set.take(parsePoints(text, d.unit), points->points);
+        set.visitor().flag("closed", "", "", points->closed);
+        if (bool smooth = true; set.is("smooth")) {
+            if (!Typed::read(text, smooth)) set.fail("\"" + text::quoted(text) + "\" is neither yes nor no.");
+            for (PathPoint& point : points->points) point.smooth = smooth;
+        }
+    }
+    if (auto* shape = std::get_if<ShapeRecipe>(&p.recipe))
+        if (auto* wheels = std::get_if<WheelShape>(&shape->shape); wheels && set.is("wheels"))
+            set.take(parseWheels(text, d.unit), wheels->wheels);
+    if (auto* follows = std::get_if<DerivedRecipe>(&p.recipe))
+        set.visitor().item("source", "", "", follows->source, ItemOf::Path);
+    if (auto* joined = std::get_if<JoinedRecipe>(&p.recipe); joined && set.is("members"))
+        set.take(parsePathNames(text, d), joined->members);
+    if (auto* edges = std::get_if<EdgesRecipe>(&p.recipe); edges && set.is("part")) {
+        if (const auto id = set.named(d.parts)) edges->part = *id;
+    }
+    set.kept(p);
     auto* derived = std::get_if<DerivedRecipe>(&p.recipe);
     if (auto* lifted = derived ? std::get_if<LiftedOver>(&derived->change) : nullptr; lifted && set.is("switched")) {
         lifted->switched.clear();
@@ -198,6 +237,7 @@ std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::st
     if (auto* made = std::get_if<MadeGround>(&b.shape)) describe(set.visitor(), *made);
     if (auto* flat = std::get_if<FlatOutline>(&b.shape)) set.visitor().length("thickness", "", "", flat->thickness);
     if (auto* use = std::get_if<PartUse>(&b.shape)) set.visitor().item("part", "", "", use->part, ItemOf::Part);
+    set.kept(b);
     return set.finish(item, std::move(b));
 }
 
@@ -206,6 +246,17 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     Setting set(key, text, d);
     setName(set, p.name);
     if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
+    if (auto* flat = std::get_if<FlatOutline>(&p.shape)) set.visitor().length("thickness", "", "", flat->thickness);
+    if (auto* extruded = std::get_if<ExtrudedPath>(&p.shape)) {
+        set.visitor().item("path", "", "", extruded->path, ItemOf::Path);
+        set.visitor().length("height", "", "", extruded->height);
+    }
+    if (auto* pieces = std::get_if<Pieces>(&p.shape); pieces && set.is("pieces"))
+        set.take(parsePieces(text, d), pieces->list);
+    if (set.is("seatPoint")) set.take(parseSeatPoint(text, d.unit), p.seat.point);
+    if (set.is("nose")) set.take(parseDirection(text), p.seat.nose);
+    if (set.is("crown")) set.take(parseDirection(text), p.seat.crown);
+    set.kept(p);
     set.visitor().number("size", "", "", p.size);
     set.visitor().number("density", "", "", p.density);
     set.visitor().item("underBack", "", "", p.under[0], ItemOf::Part);

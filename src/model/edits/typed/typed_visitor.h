@@ -58,12 +58,16 @@ struct Typed {
     void count(const char* k, const char*, const char*, long& v) const {
         if (mine(k)) take(parseCount(text, -1'000'000'000, 1'000'000'000), v);
     }
+    /// False: neither yes nor no.
+    static bool read(const std::string& text, bool& v) {
+        if (text != "yes" && text != "true" && text != "1" && text != "no" && text != "false" && text != "0")
+            return false;
+        v = text == "yes" || text == "true" || text == "1";
+        return true;
+    }
     void flag(const char* k, const char*, const char*, bool& v) const {
         if (!mine(k)) return;
-        if (text == "yes" || text == "true" || text == "1" || text == "no" || text == "false" || text == "0")
-            v = text == "yes" || text == "true" || text == "1";
-        else
-            problem = Problem{key + ": \"" + text::quoted(text) + "\" is neither yes nor no.", key};
+        if (!read(text, v)) problem = Problem{key + ": \"" + text::quoted(text) + "\" is neither yes nor no.", key};
     }
     template<class Read> void three(Vec3& v, Read&& read) const {
         const auto all = parts(text);
