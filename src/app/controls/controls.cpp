@@ -46,11 +46,15 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
         b->setMinimumWidth(words + 10); // never cut
         row->addWidget(b, words + 22);
     }
-    connect(m_group, &QButtonGroup::idClicked, this, &Segmented::picked);
+    connect(m_group, &QButtonGroup::idClicked, this, [this](int index) {
+        if (index == m_shown && !m_repeats) return; // it is so already: nothing to be undone
+        m_shown = index;
+        emit picked(index);
+    });
 }
 
 void Segmented::setCurrent(int index) {
-    if (auto* b = m_group->button(index)) b->setChecked(true);
+    if (auto* b = m_group->button(index)) b->setChecked(true), m_shown = index;
 }
 
 Section::Section(const QString& name, const QString& title, QWidget* parent) : QWidget(parent) {

@@ -20,6 +20,8 @@ public:
     /// `room`: pixels they may take; more go into further rows. 0: one row.
     Segmented(const QString& name, const QStringList& labels, const QStringList& tips, int room = 0);
     void setCurrent(int index); ///< does not emit
+    /// Says also when what is chosen is clicked again: for what is done, not set.
+    void setRepeats(bool yes) { m_repeats = yes; }
     int current() const { return m_group->checkedId(); }
     QAbstractButton* button(int index) const { return m_group->button(index); }
 
@@ -28,6 +30,8 @@ signals:
 
 private:
     QButtonGroup* m_group;
+    int m_shown = -1;
+    bool m_repeats = false;
 };
 
 /// A foldable part of a sheet; folded it says its content in one line.

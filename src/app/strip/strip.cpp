@@ -91,7 +91,7 @@ QString Strip::laneName(const Lane& l) const {
     switch (l.kind) {
     case Lane::Station: return tr("station");
     case Lane::Places: return tr("places");
-    case Lane::Gaps: return tr("clear gap");
+    case Lane::Gaps: return tr("gap along");
     case Lane::Tightness: return tr("tightness");
     case Lane::Bays: return tr("bays");
     case Lane::Marks: return tr("marks");
@@ -205,8 +205,13 @@ std::shared_ptr<const RunResult> Strip::run() const {
     case Selection::Kind::Part:
         if (auto r = first([&](const RunResult& x) { return x.item->part == s.id; })) return r;
         break;
-    case Selection::Kind::Heap:
     case Selection::Kind::Body:
+        if (const auto body = m_store.currentBody()) { // rails and cuts: the run they follow, or their path alone
+            if (body->run) return m_store.evaluation().run(body->run->item->id);
+            if (body->path) return first([&](const RunResult& r) { return r.item->path == body->path->item->id; });
+        }
+        break;
+    case Selection::Kind::Heap:
     case Selection::Kind::None: break;
     }
     return first([&](const RunResult&) { return true; });
@@ -217,6 +222,7 @@ Id Strip::idOfPath() const {
     if (s.kind == Selection::Kind::Path) return s.id;
     const auto r = run();
     if (r) return r->item->path;
+    if (const auto body = m_store.currentBody(); body && body->path) return body->path->item->id;
     return m_store.document().paths.empty() ? 0 : m_store.document().paths.front()->id;
 }
 

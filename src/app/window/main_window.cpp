@@ -11,11 +11,17 @@
 #include "app/view/viewport.h"
 #include "app/window/start_panel.h"
 #include "app/yard/yard.h"
+#include "layout/spacing/rules.h"
+#include "model/document/run_item.h"
 #include <QAction>
+#include <QApplication>
 #include <QDialog>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenuBar>
+#include <QPointer>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSplitter>
@@ -26,10 +32,30 @@ namespace vicinal {
 namespace {
 /// Work behind is shown when it lasts longer than this, ms.
 constexpr int kWorkShown = 400;
+
+/// A field that has been taken has nothing of its own to undo: Ctrl+Z in it is the document's.
+class UndoBehindFields : public QObject {
+public:
+    using QObject::QObject;
+    bool eventFilter(QObject* object, QEvent* e) override {
+        if (e->type() != QEvent::ShortcutOverride) return false;
+        const auto* edit = qobject_cast<QLineEdit*>(object);
+        auto* key = static_cast<QKeyEvent*>(e);
+        if (!edit || edit->isModified() || !(key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)))
+            return false;
+        e->ignore();
+        return true;
+    }
+};
 } // namespace
 
 MainWindow::MainWindow() : m_store(new Store(this)) {
     setObjectName("mainWindow");
+    static const QPointer<QObject> fields = [] {
+        auto* filter = new UndoBehindFields(qApp);
+        qApp->installEventFilter(filter);
+        return filter;
+    }();
     setAcceptDrops(true);
     resize(1280, 800);
     setMinimumSize(960, 600);
@@ -108,6 +134,7 @@ void MainWindow::buildToolRow(QWidget* row) {
                             {tr("Look freely, in perspective (1)"), tr("Look from above (2)"),
                              tr("Look from the front (3)"), tr("Look from the side (4)")});
     m_looks->setFixedWidth(220);
+    m_looks->setRepeats(true);
     connect(m_looks, &Segmented::picked, this,
             [this](int k) { m_seatView->isOpen() ? m_seatView->setLook(k) : m_view->setLook(Viewport::Look(k)); });
     box->addWidget(m_looks);
@@ -360,8 +387,8 @@ void MainWindow::refreshStatus() {
              " " + tr("places") +
                  (p.present < int(p.count()) ? tr(", %1 left out").arg(p.count() - size_t(p.present)) : QString()));
         if (p.count() > 1) fact(tr("c/c"), lengthText(p.laid->pitch, unit));
-        if (const int g = tightestGap(p); g >= 0)
-            fact(tr("tightest clear gap"), lengthText(p.gaps[g].clear(), unit),
+        if (const int g = isLinked(run->item->spacing) ? -1 : tightestGap(p); g >= 0)
+            fact(tr("least gap along"), lengthText(p.gaps[g].clear(), unit),
                  " " + tr("after %1").arg(p.gaps[g].from + 1));
         fact(tr("left over"), lengthText(p.laid->leftOver, unit));
         if (run->stale())

@@ -85,7 +85,8 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
     auto* rows = new QVBoxLayout(all);
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(7);
-    const QString axes[] = {tr("%1 nose").arg(label), tr("%1 side").arg(label), tr("%1 crown").arg(label)};
+    const QString about = label.endsWith(tr("about")) ? label : tr("%1 about").arg(label);
+    const QString axes[] = {tr("%1 nose").arg(about), tr("%1 side").arg(about), tr("%1 crown").arg(about)};
     for (int axis = 0; axis < 3; ++axis)
         rows->addWidget(labelled(axes[axis], make(key + std::to_string(axis), axes[axis], axis)));
     return all;
