@@ -10,7 +10,7 @@ void describe(const ValueVisitor& v, Facing& f) {
               {"leg after", "leg after", "A part exactly on a corner faces along the leg after it", "leg after"}});
     v.turn("turn", "Turn about",
            "Extra turn of every part, right-handed; first about the nose, then the side, then the crown", f.turn);
-    v.turn("turnStep", "Turn on about", "Each place is turned on by this from the one before", f.turnStep);
+    v.turn("turnStep", "Turn further about", "Each place is turned on by this from the one before", f.turnStep);
     v.count("turnEvery", "Again after", "Places after which the turning on starts again; 0: it goes on", f.turnEvery);
     v.flag("backwards", "Backwards", "The parts look back along the path", f.backwards);
     v.point("target", "Target", "The point at which all noses point", f.target);
