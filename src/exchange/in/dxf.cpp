@@ -181,8 +181,6 @@ public:
     /// Puts the inserted blocks among the strands; called when all is read.
     void openInserts() {
         for (const auto& i : m_inserts) open(i, i.layer, Mat3::Identity(), Vec3::Zero(), 0);
-        if (m_copies > kMostCopies)
-            ++passedOver["whole drawing's inserts beyond " + std::to_string(kMostCopies) + " copies"];
     }
     void addPoint(const DL_PointData& d) override {
         pass("points"); // as paths
@@ -210,6 +208,8 @@ public:
 
     const Stop* stop = nullptr;
     struct Stopped {};
+    static constexpr long kMostCopies = 200'000; ///< of blocks: a minute and gigabytes beyond that
+    bool tooManyCopies() const { return m_copies > kMostCopies; }
 
 private:
     /// An entity as its pairs say it.
@@ -220,7 +220,6 @@ private:
         int flags = 0;
         std::array<std::optional<Vec3>, 2> tangents;
     };
-    static constexpr long kMostCopies = 1'000'000;
 
     bool outside() const { return !m_block && !m_paperBlock && !m_now.paper && file.points.size() < 5'000'000; }
     /// A turn in (0, 2 pi], by remainder: a file may say 1e17 degrees.
@@ -256,7 +255,7 @@ private:
         for (int c = 0; c < i.columns; ++c)
             for (int r = 0; r < i.rows; ++r) {
                 if (stop && *stop) throw Stopped{};
-                if (++m_copies > kMostCopies) return; // inserts that multiply: said once at the end
+                if (++m_copies > kMostCopies) return; // inserts that multiply: refused at the end
                 const Vec3 at =
                     i.axes * (i.at + turn * Vec3(c * i.columnStep, r * i.rowStep, 0)) - own * it->second.base;
                 const Mat3 A = outer * own;
@@ -447,6 +446,11 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     } catch (const Collector::Stopped&) {
         return cancelled();
     }
+    if (collector.tooManyCopies())
+        return Problem{
+            name + " inserts its blocks more than " + std::to_string(Collector::kMostCopies) +
+                " times. Take those that are needed into a drawing of their own, or save it without inserts.",
+            "file"};
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
     for (const auto& [what, n] : collector.passedOver)
         collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
