@@ -370,7 +370,7 @@ site = {
          "feet": {"ground": 50, "feetBy": "bay", "bayLevel": "highest", "sunk": -60.0}, "folder": 60},
         {**run(23, "Hauling stakes", 4, 5, 13, {"rule": "share out", "count": 9}, {}), "folder": 60},
         {**run(25, "Heaped chain", 2, 9, 15, {"rule": "pin to pin"},
-               {"nose": "between pins", "crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}), "folder": 60},
+               {"nose": "between pins", "crown": "carried", "turnStep": [1.5707963267948966, 0.0, 0.0], "turnEvery": 2}), "folder": 60, "checks": [{"check": "touching", "least": -1}]},
         {**run(40, "Balustrade posts", 3, 71, 30, {"rule": "even out", "about": 620.0}, {}), "folder": 62},
         {**run(41, "Slipway sleepers", 0, 72, 31, {"rule": "even out", "about": 600.0, "insetStart": 150.0, "insetEnd": 150.0}, {"crown": "upright"}), "folder": 60},
         {**run(42, "Drain slots", 1, 74, 32, {"rule": "share out", "count": 20}, {}), "rows": {"rows": 2, "rowsApart": -150.0}, "hidden": True, "folder": 62},

@@ -113,7 +113,7 @@ QVariant ScheduleModel::headerData(int section, Qt::Orientation way, int role) c
                                                    : QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (way == Qt::Vertical || (role != Qt::DisplayRole && role != Qt::ToolTipRole)) return {};
     const QString names[] = {tr("place"),   tr("part"),  tr("station"), tr("x"),     tr("y"),           tr("z"),
-                             tr("heading"), tr("slope"), tr("roll"),    tr("size"),  tr("clear after"), tr("along"),
+                             tr("heading"), tr("slope"), tr("roll"),    tr("size"),  tr("gap along"), tr("along"),
                              tr("across"),  tr("up"),    tr("there"),   tr("raised")};
     if (role == Qt::DisplayRole) return names[section];
     if (section == Raised) return tr("How far feet on the ground raise the place off the path; dropped below zero");

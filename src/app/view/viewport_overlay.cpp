@@ -379,7 +379,8 @@ void Viewport::paintPlaceLabel(QPainter& p) const {
     if (all.leftOut(size_t(first))) text += tr(" \u00b7 left out");
     if (all.count() > 1) text += tr(" \u00b7 c/c %1").arg(lengthText(all.laid->pitch, unit, false));
     for (const Gap& g : all.gaps)
-        if (g.from == first) text += tr(" \u00b7 clear %1").arg(lengthText(g.clear(), unit, false));
+        if (g.from == first && g.to != first && !isLinked(run->item->spacing))
+            text += tr(" \u00b7 gap along %1").arg(lengthText(g.clear(), unit, false));
     pill(p, pixel(*at) + QPointF(14, 22), text, theme::accent(), theme::accent());
 }
 

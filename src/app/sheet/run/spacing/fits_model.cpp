@@ -62,7 +62,7 @@ QVariant FitsModel::data(const QModelIndex& at, int role) const {
                 .arg(f.count)
                 .arg(lengthText(*f.closing, m_unit),
                      f.play ? tr(", or %1 of play in every joint").arg(lengthText(*f.play, m_unit)) : QString());
-        return tr("%1 places: c/c %2, clear %3 to %4, left over %5. Click to take it.")
+        return tr("%1 places: c/c %2, gap along %3 to %4, left over %5. Click to take it.")
             .arg(f.count)
             .arg(lengthText(f.pitch, m_unit), lengthText(f.gapLeast, m_unit), lengthText(f.gapMost, m_unit),
                  lengthText(f.leftOver, m_unit));
