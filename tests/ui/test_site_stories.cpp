@@ -477,7 +477,7 @@ void TestSiteStories::edgesAndFacesOfBodies() {
         const auto& c = d.view().draw().caught();
         return c && (c->at - corner).head<2>().norm() < 1e-6;
     };
-    for (int tries = 0; tries < 10 && !caught(); ++tries) {          // a busy display loses a move now and then
+    for (int tries = 0; tries < 40 && !caught(); ++tries) {          // a busy display loses a move now and then
         for (const QPointF& away : {QPointF(40, 40), QPointF(3, 2)}) // two moves, as a hand does
             QTest::mouseMove(&d.view(), (pixelOf(d, corner) + away).toPoint());
         d.settle();

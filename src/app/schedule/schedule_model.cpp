@@ -112,7 +112,7 @@ QVariant ScheduleModel::headerData(int section, Qt::Orientation way, int role) c
         return section == Part || section == There ? QVariant(Qt::AlignLeft | Qt::AlignVCenter)
                                                    : QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (way == Qt::Vertical || (role != Qt::DisplayRole && role != Qt::ToolTipRole)) return {};
-    const QString names[] = {tr("place"),   tr("part"),  tr("station"), tr("x"),     tr("y"),           tr("z"),
+    const QString names[] = {tr("place"),   tr("part"),  tr("station"), tr("x"),     tr("y"),         tr("z"),
                              tr("heading"), tr("slope"), tr("roll"),    tr("size"),  tr("gap along"), tr("along"),
                              tr("across"),  tr("up"),    tr("there"),   tr("raised")};
     if (role == Qt::DisplayRole) return names[section];
