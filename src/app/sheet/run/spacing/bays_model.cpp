@@ -82,7 +82,7 @@ Qt::ItemFlags BaysModel::flags(const QModelIndex& at) const {
 
 QVariant BaysModel::headerData(int section, Qt::Orientation way, int role) const {
     if (way == Qt::Vertical || role != Qt::DisplayRole) return {};
-    const QString names[] = {tr("bay"), tr("long"), tr("places"), m_clear ? tr("clear") : tr("c/c"), tr("rule")};
+    const QString names[] = {tr("bay"), tr("long"), tr("places"), m_clear ? tr("gap along") : tr("c/c"), tr("rule")};
     return names[section];
 }
 

@@ -77,7 +77,7 @@ QVariant FitsModel::headerData(int section, Qt::Orientation way, int role) const
         const QString names[] = {tr("links"), tr("missing"), tr("play"), QString()};
         return names[section];
     }
-    const QString names[] = {tr("places"), tr("c/c"), tr("clear"), tr("left over")};
+    const QString names[] = {tr("places"), tr("c/c"), tr("gap along"), tr("left over")};
     return names[section];
 }
 
