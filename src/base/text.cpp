@@ -3,6 +3,7 @@
 #include <cmath>
 #include <new>
 #include <stdexcept>
+#include <system_error>
 
 namespace vicinal::text {
 
@@ -53,7 +54,8 @@ std::string quoted(std::string_view foreign) {
 std::string reasonOf(const std::exception& e) {
     if (dynamic_cast<const std::bad_alloc*>(&e) || dynamic_cast<const std::length_error*>(&e))
         return "there is not enough memory for it";
-    return "a library gave up (" + quoted(e.what()) + ")";
+    if (const auto* system = dynamic_cast<const std::system_error*>(&e)) return quoted(system->code().message());
+    return "a library gave up";
 }
 
 } // namespace vicinal::text

@@ -252,7 +252,11 @@ private:
                     return (have.first - n).squaredNorm() < 1e-18 && std::abs(have.second - c) < little;
                 }))
                 continue;
-            if (planes.size() == kMostPlanes) return false;
+            // Pieces of one body that lie on one another: a face inside it, with body on either side.
+            if (planes.size() == kMostPlanes || std::any_of(planes.begin(), planes.end(), [&](const auto& have) {
+                    return (have.first + n).squaredNorm() < 1e-12 && std::abs(have.second + c) < little;
+                }))
+                return false;
             planes.emplace_back(n, c);
             for (const auto other : here)
                 for (int k = 0; k < 3; ++k)

@@ -19,13 +19,7 @@ namespace {
 /// Sets every key=value.
 template<class Item>
 std::optional<Problem> setEach(Item& item, const Document& d, const std::vector<std::string>& values) {
-    for (const std::string& one : values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos || eq == 0)
-            return Problem{"\"" + text::quoted(one) + "\" is not of the form key=value.", ""};
-        if (auto wrong = setTyped(item, d, one.substr(0, eq), one.substr(eq + 1))) return wrong;
-    }
-    return std::nullopt;
+    return eachValue(values, [&](const auto& key, const auto& text) { return setTyped(item, d, key, text); });
 }
 
 Result<Document> withPath(const Document& d, const AddOrder& order) {

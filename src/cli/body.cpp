@@ -136,13 +136,10 @@ int body(const BodyOrder& order) {
     BodyItem item;
     item.name = order.name;
     item.shape = std::move(shape).value();
-    for (const std::string& one : order.values) {
-        const size_t eq = one.find('=');
-        if (eq == std::string::npos || eq == 0)
-            return fail({"\"" + text::quoted(one) + "\" is not of the form key=value.", ""});
-        if (const auto wrong = setTyped(item, opened->document, one.substr(0, eq), one.substr(eq + 1)))
-            return fail(*wrong);
-    }
+    if (const auto wrong = eachValue(order.values, [&](const auto& key, const auto& text) {
+            return setTyped(item, opened->document, key, text);
+        }))
+        return fail(*wrong);
     const Document next = with(opened->document, std::move(item));
     if (const auto wrong = defectOf(next)) return fail(*wrong);
     const auto made = evaluate(next, opened->evaluation)->bodies.at(lastId(next));

@@ -1,5 +1,6 @@
 #pragma once
 // What the commands share.
+#include "base/text.h"
 #include "exchange/delivery/make.h"
 #include "exchange/in/bring_in.h"
 #include "model/evaluate/evaluate.h"
@@ -32,6 +33,17 @@ Result<Opened> open(const std::string& file, double time);
 int save(const Document&, const OpenedToChange&, const std::string& to);
 /// Saves a document as a new one; exit code.
 int save(const Document&, const std::string& to, const SaveOptions& = {});
+
+/// Hands key and text of each to `take`; the first problem.
+template<class Take> std::optional<Problem> eachValue(const std::vector<std::string>& values, const Take& take) {
+    for (const auto& value : values) {
+        const size_t at = value.find('=');
+        if (at == std::string::npos || at == 0)
+            return Problem{"\"" + text::quoted(value) + "\" is not of the form key=value.", ""};
+        if (auto problem = take(value.substr(0, at), value.substr(at + 1))) return problem;
+    }
+    return std::nullopt;
+}
 
 /// The item of a name, or a problem that lists the names there are. `what`: "path", "part", "run".
 template<class Items> Result<typename Items::value_type> named(const Items& items, const std::string& name,

@@ -14,20 +14,10 @@ namespace vicinal::cli {
 
 namespace {
 
-/// Hands key and text of each to `take`; the first problem.
-template<class Take> std::optional<Problem> each(const std::vector<std::string>& values, const Take& take) {
-    for (const auto& value : values) {
-        const size_t at = value.find('=');
-        if (at == std::string::npos || at == 0)
-            return Problem{"\"" + text::quoted(value) + "\" is not of the form key=value.", ""};
-        if (auto problem = take(value.substr(0, at), value.substr(at + 1))) return problem;
-    }
-    return std::nullopt;
-}
-
 /// Sets all values of one item; the changed document, or the first problem.
 template<class Item> Result<Document> changed(const Document& d, Item item, const std::vector<std::string>& values) {
-    if (auto problem = each(values, [&](const auto& key, const auto& text) { return setTyped(item, d, key, text); }))
+    if (auto problem =
+            eachValue(values, [&](const auto& key, const auto& text) { return setTyped(item, d, key, text); }))
         return *problem;
     return with(d, std::move(item));
 }
@@ -60,7 +50,7 @@ Result<Document> changedCheck(const Opened& opened, const SetOrder& order) {
     for (const Check& asked : checksOf(*result))
         if (asked.same(c)) c = asked;
     if (auto problem =
-            each(order.values, [&](const auto& key, const auto& text) { return setTyped(c, d.unit, key, text); }))
+            eachValue(order.values, [&](const auto& key, const auto& text) { return setTyped(c, d.unit, key, text); }))
         return *problem;
     if (auto problem = defectOf(c)) return *problem;
     return with(d, withCheck(**run, *result, c));

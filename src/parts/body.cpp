@@ -148,11 +148,16 @@ std::shared_ptr<const Mesh> fineMesh(const Body& b, double& within) {
         kept.within = 0;
         kept.mesh = b.mesh;
         double used = within;
-        if (const auto solid = solidOf(b); solid && isCurved(*solid))
+        if (const auto solid = solidOf(b); solid && isCurved(*solid)) {
             if (auto mesh = meshWithin(*solid, used)) {
                 kept.mesh = std::make_shared<const Mesh>(std::move(mesh).value());
                 kept.within = used;
+            } else { // its own are as meshOf() makes them, and that is said
+                Vec3 sizes = b.mesh->box.sizes();
+                std::sort(sizes.data(), sizes.data() + 3);
+                kept.within = std::max(sizes[1] / 200, sizes[2] / 20000);
             }
+        }
     }
     within = kept.within;
     return kept.mesh;

@@ -71,6 +71,7 @@ TopoDS_Shape rational(const TopoDS_Shape& s) { return BRepBuilderAPI_NurbsConver
 class TestMeasures : public QObject {
     Q_OBJECT
 private slots:
+    void trianglesKeepWithinWhatIsAsked();
     void extrudedEllipse();
     void closedForms_data();
     void closedForms();
@@ -224,6 +225,45 @@ void TestMeasures::outlinesOfCoincidentTriangles() {
     // The outline of an extruded ellipse, whose edges are rational, knows its area.
     const auto solid = extruded(std::vector<Ring>{{ellipseArc({0, 0, 0}, {80, 0, 0}, {0, 30, 0}, 0, 2 * kPi)}}, 0, 50);
     CLOSE(outlineOf(**bodyOf(*solid), Seat{}).area, kPi * 80 * 30, 1e-6);
+}
+
+void TestMeasures::trianglesKeepWithinWhatIsAsked() {
+    // A link's surface is everywhere half its bar from its middle line: two straights and two half circles.
+    const RoundLink link{10, 40, 16};
+    const BodyPtr body = bodyOf(make(Maker(link))).value();
+    const double R = (link.insideWidth + link.bar) / 2, straight = (link.insideLength + link.bar) / 2 - R;
+    const auto off = [&](const Mesh& mesh) {
+        double worst = 0;
+        for (const auto& t : mesh.triangles)
+            for (int k = 0; k < 36; ++k) {
+                const double u = (k % 6) / 5.0, v = (k / 6) / 5.0;
+                if (u + v > 1 + 1e-9) continue;
+                const Vec3 p = mesh.points[t[0]] + u * (mesh.points[t[1]] - mesh.points[t[0]]) +
+                               v * (mesh.points[t[2]] - mesh.points[t[0]]);
+                const double past = std::max(0.0, std::abs(p.x()) - straight);
+                // It lies in whichever plane it is thinnest across.
+                const Vec3 size = mesh.box.sizes();
+                const double side = size.y() > size.z() ? p.y() : p.z(), up = size.y() > size.z() ? p.z() : p.y();
+                const double flat = std::abs(std::hypot(past, side) - R);
+                worst = std::max(worst, std::abs(std::hypot(flat, up - mesh.box.center()[size.y() > size.z() ? 2 : 1]) -
+                                                 link.bar / 2));
+            }
+        return worst;
+    };
+    size_t before = 0;
+    for (const double asked : {0.5, 0.1, 0.02, 0.005}) {
+        double within = asked;
+        const auto mesh = fineMesh(*body, within);
+        QCOMPARE(within, asked);
+        QVERIFY2(off(*mesh) <= 1.02 * asked, qPrintable(QString("%1 for %2").arg(off(*mesh)).arg(asked)));
+        QVERIFY(mesh->triangles.size() >= before && isClosed(*mesh));
+        before = mesh->triangles.size();
+        double again = asked;
+        QVERIFY(fineMesh(*body, again) == mesh); // the same object
+    }
+    double within = 1;
+    const BodyPtr box = bodyOf(make(Maker(PlainBox{}))).value();
+    QVERIFY(fineMesh(*box, within) == box->mesh && within == 0); // flat faces are triangles exactly
 }
 
 VICINAL_SUITE(TestMeasures)

@@ -1,7 +1,6 @@
 // Which bodies stand where, and which are neighbours.
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"
-#include "parts/solid/fine.h"
 #include <algorithm>
 #include <cmath>
 
@@ -14,15 +13,13 @@ BodyPtr Pass::fineOf(const BodyPtr& body) {
     BodyPtr out = body;
     // Four times as many pieces round a circle are a sixteenth as far off.
     double within = std::max(0.002, memory.pairs.facts(body).error / 16);
-    if (const auto solid = solidOf(*body); solid && isCurved(*solid))
-        if (auto mesh = meshWithin(*solid, within)) {
-            Body copy = *body;
-            copy.within = within;
-            mesh.value().box = body->mesh->box;
-            copy.mesh = std::make_shared<const Mesh>(std::move(mesh).value());
-            copy.tree = std::make_shared<const LazyTree>();
-            out = std::make_shared<const Body>(std::move(copy));
-        }
+    if (const auto mesh = fineMesh(*body, within); mesh != body->mesh) {
+        Body copy = *body;
+        copy.within = within;
+        copy.mesh = mesh;
+        copy.tree = std::make_shared<const LazyTree>();
+        out = std::make_shared<const Body>(std::move(copy));
+    }
     memory.fine.emplace(body.get(), std::pair(body, out));
     return out;
 }

@@ -1,7 +1,6 @@
 #include "model/evaluate/bodies/site.h"
 #include "base/say.h"
 #include "base/text.h"
-#include "checks/pairs.h"
 #include "geometry/mesh/through.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -11,7 +10,6 @@
 #include "model/evaluate/bodies/rails.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/graph.h"
-#include "parts/solid/fine.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -113,15 +111,12 @@ std::optional<double> enclosedVolume(const BodyResult& b, bool soon) {
 
 /// The faces of a solid for what stands on them; null where the triangles are exactly they, or all there is.
 static std::shared_ptr<const LazySurface> surfaceOf(const BodyPtr& body) {
-    constexpr double kWithin = 0.01; // mm
+    constexpr double kWithin = 0.01, kSlowWithin = 1; // mm; long sweeps would take minutes
     if (!body->solid) return nullptr;
     return std::make_shared<const LazySurface>([body]() -> LazySurface::Made {
-        const SolidPtr solid = solidOf(*body);
-        if (!solid || !isCurved(*solid)) return {body->mesh, 0};
-        double within = kWithin;
-        auto fine = meshWithin(*solid, within);
-        if (!fine) return {body->mesh, factsOf(*body).error};
-        return {std::make_shared<const Mesh>(std::move(fine).value()), within};
+        double within = body->slow ? kSlowWithin : kWithin;
+        auto mesh = fineMesh(*body, within);
+        return {std::move(mesh), within};
     });
 }
 
