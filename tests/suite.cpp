@@ -1,6 +1,7 @@
 #include "suite.h"
 #ifdef VICINAL_TESTS_WINDOW
 #include <QApplication>
+#include <QSurfaceFormat>
 #else
 #include <QCoreApplication>
 #endif
@@ -32,6 +33,9 @@ int main(int argc, char** argv) {
     int rest = argc - 1;
 #ifdef VICINAL_TESTS_WINDOW
     QCoreApplication::setAttribute(Qt::AA_Use96Dpi);
+    QSurfaceFormat plain; // four samples of every pixel cost the software renderer more than all else the suites do
+    plain.setSamples(0);
+    QSurfaceFormat::setDefaultFormat(plain);
     QApplication app(rest, argv + 1);
 #else
     QCoreApplication app(rest, argv + 1);

@@ -14,6 +14,16 @@ struct Section {
     std::vector<std::array<Vec2, 2>> pieces; ///< (u, v)
 };
 
+/// What is known of a line across: half of what is free on it, and where the largest ball there is nearest to a and b.
+struct Line {
+    double v = 0, free = 0;
+    struct Touch {
+        std::uint32_t triangle = 0;
+        Vec3 at; ///< (u, v, off the gate)
+    };
+    std::optional<std::array<Touch, 2>> touches; ///< none without two bodies, or where nothing is free
+};
+
 class Gate {
 public:
     Gate(const OpeningOrder& order, double shift, const Stop* stop) : m_order(order), m_stop(stop) {
@@ -52,20 +62,22 @@ public:
         if (!(high > low) || !(m_width > 0)) return {};
         const double tolerance = std::max(0.005, 1e-4 * m_width);
         struct Part {
-            double low, high, atLow, atHigh, most;
+            Line low, high;
+            double most;
             bool operator<(const Part& o) const { return most < o.most; }
         };
         std::priority_queue<Part> parts;
-        const auto add = [&](double l, double h, double atL, double atH) {
-            const double most = std::min((std::max(0.0, atL) + std::max(0.0, atH) + (h - l)) / 2, widest(l, h));
-            if (most > m_best + tolerance) parts.push({l, h, atL, atH, most});
+        const auto add = [&](const Line& l, const Line& h) {
+            double most = (l.free + h.free + (h.v - l.v)) / 2;
+            if (most > m_best + tolerance) most = std::min(most, held(l, h));
+            if (most > m_best + tolerance) most = std::min(most, widest(l.v, h.v));
+            if (most > m_best + tolerance) parts.push({l, h, most});
         };
         constexpr int kFirst = 8;
-        double before = line(low);
+        Line before = line(low);
         for (int i = 1; i <= kFirst; ++i) {
-            const double v0 = low + (high - low) * (i - 1) / kFirst, v1 = low + (high - low) * i / kFirst;
-            const double next = line(v1);
-            add(v0, v1, before, next);
+            const Line next = line(i == kFirst ? high : low + (high - low) * i / kFirst);
+            add(before, next);
             before = next;
         }
         double bound = m_best;
@@ -76,12 +88,11 @@ public:
             if (lines >= kMostLines || stopped(m_stop)) break;
             parts.pop();
             bound = m_best;
-            const double middle =
-                std::clamp((p.low + p.high) / 2 + (std::max(0.0, p.atHigh) - std::max(0.0, p.atLow)) / 2,
-                           p.low + (p.high - p.low) / 8, p.high - (p.high - p.low) / 8);
-            const double at = line(middle);
-            add(p.low, middle, p.atLow, at);
-            add(middle, p.high, at, p.atHigh);
+            const double tall = p.high.v - p.low.v;
+            const Line middle = line(std::clamp((p.low.v + p.high.v) / 2 + (p.high.free - p.low.free) / 2,
+                                                p.low.v + tall / 8, p.high.v - tall / 8));
+            add(p.low, middle);
+            add(middle, p.high);
         }
         return {2 * m_best, 2 * std::max(tolerance, bound - m_best), m_at};
     }
@@ -148,6 +159,30 @@ private:
         return most;
     }
 
+    /// Half of what is free at most on all lines between two whose balls touch the same two triangles: what is straight
+    /// from touch to touch is on the bodies, so every ball between stays clear of it. With x along u from a's touch, w
+    /// from touch to touch, and A and B the touches' distances square to u, a ball's radius is at most
+    /// min(sqrt(x^2 + A^2), sqrt((w - x)^2 + B^2)), which grows with w, A and B; A^2 and B^2 are convex along the
+    /// straight, w is linear: all are largest at an end.
+    double held(const Line& l, const Line& h) const {
+        if (!l.touches || !h.touches) return kNone;
+        double wide = 0, beforeA = 0, behindB = 0, offA = 0, offB = 0;
+        const auto [first, last] = reach(l.v, h.v);
+        for (const Line* e : {&l, &h}) {
+            const auto& [a, b] = *e->touches;
+            if (a.triangle != (*l.touches)[0].triangle || b.triangle != (*l.touches)[1].triangle) return kNone;
+            wide = std::max(wide, b.at.x() - a.at.x());
+            beforeA = std::max(beforeA, a.at.x() - first);
+            behindB = std::max(behindB, last - b.at.x());
+            offA = std::max(offA, Vec2(a.at.y() - e->v, a.at.z()).squaredNorm());
+            offB = std::max(offB, Vec2(b.at.y() - e->v, b.at.z()).squaredNorm());
+        }
+        if (!(wide > 0)) return kNone;
+        const double x = std::clamp((wide * wide + offB - offA) / (2 * wide), 0.0, wide);
+        const double between = std::min(x * x + offA, (wide - x) * (wide - x) + offB);
+        return std::sqrt(std::max({between, beforeA * beforeA + offA, behindB * behindB + offB}));
+    }
+
     /// From the middle line of a to that of b, on any of these lines.
     std::pair<double, double> reach(double low, double high) const {
         // u m_u.m_middle + v m_v.m_middle from 0 to m_width.
@@ -174,7 +209,23 @@ private:
     }
 
     /// The largest radius on a line across, from a to b.
-    double line(double v) {
+    Line line(double v) {
+        Line out{v, 0, {}};
+        const auto centre = largestOn(v, out.free);
+        if (!centre || !m_order.a || !m_order.b) return out;
+        const auto touch = [&](const Stands& s) {
+            const auto near = treeOf(*s.body).nearest(s.turn.transpose() * (*centre - s.at) / (s.size * s.size));
+            const Vec3 at = s.turn * near.at + s.at;
+            return Line::Touch{near.triangle,
+                               {(at - m_origin).dot(m_u), (at - m_origin).dot(m_v), (at - m_origin).dot(m_normal)}};
+        };
+        out.touches = {touch(*m_order.a), touch(*m_order.b)};
+        return out;
+    }
+
+    /// Its centre, if anything is free.
+    std::optional<Vec3> largestOn(double v, double& best) {
+        std::optional<Vec3> centre;
         auto [first, last] = reach(v, v);
         std::vector<std::pair<double, const Stands*>> met; // where the line goes in and out
         const auto hits = [&](const Stands* s) {
@@ -194,13 +245,12 @@ private:
         for (const auto& [u, s] : met)
             if (s == m_order.b && u > first) last = std::min(last, u), stopB = true;
         if (stopA && stopB) m_lines.emplace_back(v, std::max({(last - first) / 2, first - from, to - last}));
-        if (!(last > first)) return 0;
+        if (!(last > first)) return centre;
         met.clear();
         for (const Stands* s : m_order.more) hits(s);
         std::vector<double> ends{first, last};
         for (const auto& [u, s] : met) ends.push_back(u);
         std::sort(ends.begin(), ends.end());
-        double best = 0;
         for (size_t i = 0; i + 1 < ends.size(); ++i) {
             if (ends[i + 1] - ends[i] <= 2 * best) continue;
             const Vec3 middle = lifted((ends[i] + ends[i + 1]) / 2, v);
@@ -208,12 +258,12 @@ private:
                 return inside(treeOf(*s->body), s->turn.transpose() * (middle - s->at) / (s->size * s->size));
             };
             if (!met.empty() && std::any_of(m_order.more.begin(), m_order.more.end(), within)) continue;
-            best = std::max(best, between(ends[i], ends[i + 1], v, best));
+            between(ends[i], ends[i + 1], v, best, centre);
         }
-        return best;
+        return centre;
     }
 
-    double between(double low, double high, double v, double best) {
+    void between(double low, double high, double v, double& best, std::optional<Vec3>& centre) {
         struct Part {
             double low, high, atLow, atHigh;
             double most() const { return (atLow + atHigh + high - low) / 2; }
@@ -222,7 +272,10 @@ private:
         const auto at = [&](double u) {
             const Vec3 p = lifted(u, v);
             const double d = std::max(0.0, away(p, kNone));
-            best = std::max(best, d);
+            if (d > best) {
+                best = d;
+                centre = p;
+            }
             if (d > m_best) {
                 m_best = d;
                 m_at = p;
@@ -240,7 +293,6 @@ private:
             if (middle - p.low > 1e-6) parts.push({p.low, middle, p.atLow, d});
             if (p.high - middle > 1e-6) parts.push({middle, p.high, d, p.atHigh});
         }
-        return best;
     }
 
     const OpeningOrder& m_order;

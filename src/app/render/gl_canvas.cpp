@@ -11,7 +11,8 @@ GlCanvas::GlCanvas(QWidget* parent, const QString& name) : QOpenGLWidget(parent)
     QSurfaceFormat format;
     format.setVersion(3, 3);
     format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setSamples(4);
+    const int asked = QSurfaceFormat::defaultFormat().samples();
+    format.setSamples(asked < 0 ? 4 : asked); // whoever draws only to be asked what is where, does with one
     format.setDepthBufferSize(24);
     setFormat(format);
     setAttribute(Qt::WA_TransparentForMouseEvents);
