@@ -7,6 +7,9 @@ namespace vicinal {
 namespace {
 
 Vec3 cornerOf(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
+std::array<Vec3, 3> cornersOf(const Mesh& m, std::uint32_t t) {
+    return {cornerOf(m, t, 0), cornerOf(m, t, 1), cornerOf(m, t, 2)};
+}
 
 /// A little beside where it is, so that no two faces stay in one plane.
 Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
@@ -16,28 +19,6 @@ Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
     lie.turn = turn * lie.turn;
     lie.at = turn * (lie.at - middle) + middle + way * 1e-7 * size * Vec3(0.61, 0.53, 0.59);
     return lie;
-}
-
-/// Distance of a point from a triangle (Ericson, "Real-time collision detection", 2005, 5.1.5).
-double distanceTo(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
-    const Vec3 ab = b - a, ac = c - a, ap = p - a;
-    const double d1 = ab.dot(ap), d2 = ac.dot(ap);
-    if (d1 <= 0 && d2 <= 0) return ap.norm();
-    const Vec3 bp = p - b;
-    const double d3 = ab.dot(bp), d4 = ac.dot(bp);
-    if (d3 >= 0 && d4 <= d3) return bp.norm();
-    const double vc = d1 * d4 - d3 * d2;
-    if (vc <= 0 && d1 >= 0 && d3 <= 0) return (p - (a + d1 / (d1 - d3) * ab)).norm();
-    const Vec3 cp = p - c;
-    const double d5 = ab.dot(cp), d6 = ac.dot(cp);
-    if (d6 >= 0 && d5 <= d6) return cp.norm();
-    const double vb = d5 * d2 - d1 * d6;
-    if (vb <= 0 && d2 >= 0 && d6 <= 0) return (p - (a + d2 / (d2 - d6) * ac)).norm();
-    const double va = d3 * d6 - d5 * d4;
-    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
-        return (p - (b + (d4 - d3) / ((d4 - d3) + (d5 - d6)) * (c - b))).norm();
-    const Vec3 n = ab.cross(ac);
-    return std::abs(n.dot(ap)) / std::max(n.norm(), 1e-300);
 }
 
 /// One surface in the other body. All in the axes of that one: `lie` takes the surface there.
@@ -53,7 +34,8 @@ public:
     };
     Found run(double atLeast) {
         m_found.by = atLeast; // what is not deeper is of no use
-        collect(0);
+        m_faces.assign(m_surface.mesh().points.size(), kNoFace);
+        collect(0, {});
         m_asked = 0;
         while (!m_open.empty() && m_asked < kMostAsked && !stopped(m_stop)) {
             const Piece p = m_open.top();
@@ -67,23 +49,46 @@ public:
 
 private:
     static constexpr size_t kMostAsked = 20'000;
+    static constexpr std::uint32_t kNoFace = ~std::uint32_t(0);
+    /// A point that was asked, with what of the body is nearest to it. What lies nearer to the point than that is on
+    /// the same side of the surface as the point: most are known to be inside or outside by one that was asked before.
+    struct Seen {
+        Vec3 p = Vec3::Zero();
+        MeshTree::Near near{Vec3::Zero(), kNoFace, -1};
+        std::optional<bool> in;
+    };
+    struct Corner {
+        Vec3 at;
+        std::uint32_t face; ///< of the body, that it is nearest to
+    };
+    using Corners = std::array<Corner, 3>;
     struct Piece {
-        std::array<Vec3, 3> p;
+        Corners p;
         double most;
         bool within; ///< all of it is inside
+        Seen middle;
         bool operator<(const Piece& o) const { return most < o.most; }
     };
+    Seen see(const Vec3& p, const Seen& by) {
+        Seen out{p, m_body.nearestFrom(p, by.near.triangle), {}};
+        if ((p - by.p).norm() < by.near.distance * (1 - 1e-9)) out.in = by.in;
+        return out;
+    }
+    bool isIn(Seen& s) const {
+        if (!s.in) s.in = inside(m_body, s.p);
+        return *s.in;
+    }
     double slack() const { return std::max({1e-5, 1e-4 * m_found.by, m_enough}); }
 
     /// Triangles of the surface that may be deeper than what was found. Most lie outside, and go by the box.
-    void collect(std::uint32_t node) {
+    void collect(std::uint32_t node, const Seen& by) {
         const auto& n = m_surface.nodes()[node];
         const Vec3 middle = m_lie.turn * n.box.center() + m_lie.at, half = n.box.sizes() / 2;
         const Vec3 wide = m_lie.turn.cwiseAbs() * half;
         if (stopped(m_stop) || !Box3(middle - wide, middle + wide).intersects(m_body.nodes()[0].box)) return;
-        const double reach = half.norm() * m_lie.size, way = m_body.nearest(middle).distance;
-        const bool in = inside(m_body, middle);
-        if (in ? way + reach <= m_found.by + slack() : reach - way <= m_found.by + slack()) return;
+        Seen here = see(middle, by);
+        const double reach = half.norm() * m_lie.size, way = here.near.distance, most = m_found.by + slack();
+        if (way + reach <= most || (reach - way <= most && !isIn(here))) return;
         const auto held = [&](const Spared& s) {
             for (int k = 0; k < 8; ++k)
                 if (!s.holds(m_lie.turn * n.box.corner(Box3::CornerType(k)) + m_lie.at)) return false;
@@ -91,47 +96,53 @@ private:
         };
         if (std::any_of(m_spared.begin(), m_spared.end(), held)) return;
         if (n.count == 0) {
-            collect(node + 1);
-            collect(n.first);
+            collect(node + 1, here);
+            collect(n.first, here);
             return;
         }
         for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
             const std::uint32_t t = m_surface.order()[k];
-            std::array<Vec3, 3> p;
-            for (int c = 0; c < 3; ++c) p[size_t(c)] = m_lie.turn * cornerOf(m_surface.mesh(), t, c) + m_lie.at;
-            for (const Vec3& corner : p) look(corner);
-            within(p);
+            Corners p;
+            for (size_t c = 0; c < 3; ++c) {
+                const auto point = m_surface.mesh().triangles[t][c];
+                p[c].at = m_lie.turn * m_surface.mesh().points[point] + m_lie.at;
+                if (m_faces[point] == kNoFace) m_faces[point] = look(p[c].at, here).near.triangle;
+                p[c].face = m_faces[point];
+            }
+            within(p, here);
         }
     }
     /// What of a triangle is in the body's box: the rest is outside.
-    void within(const std::array<Vec3, 3>& p) {
-        std::vector<Vec3> ring(p.begin(), p.end()), cut;
+    void within(const Corners& p, const Seen& by) {
+        std::vector<Corner> ring(p.begin(), p.end()), cut;
         const Box3& box = m_body.nodes()[0].box;
         for (int side = 0; side < 6 && ring.size() > 2; ++side) {
             const int axis = side / 2;
-            const auto in = [&](const Vec3& q) {
-                return side % 2 ? box.max()[axis] - q[axis] : q[axis] - box.min()[axis];
+            const auto in = [&](const Corner& q) {
+                return side % 2 ? box.max()[axis] - q.at[axis] : q.at[axis] - box.min()[axis];
             };
             cut.clear();
             for (size_t k = 0; k < ring.size(); ++k) {
-                const Vec3 &a = ring[k], &b = ring[(k + 1) % ring.size()];
+                const Corner &a = ring[k], &b = ring[(k + 1) % ring.size()];
                 const double u = in(a), v = in(b);
                 if (u >= 0) cut.push_back(a);
-                if ((u > 0 && v < 0) || (u < 0 && v > 0)) cut.push_back(a + u / (u - v) * (b - a));
+                if ((u > 0 && v < 0) || (u < 0 && v > 0)) cut.push_back({a.at + u / (u - v) * (b.at - a.at), kNoFace});
             }
             ring.swap(cut);
         }
-        for (size_t k = 2; k < ring.size(); ++k) add({ring[0], ring[k - 1], ring[k]});
+        for (Corner& c : ring)
+            if (c.face == kNoFace) c.face = m_body.nearestFrom(c.at, by.near.triangle).triangle;
+        for (size_t k = 2; k < ring.size(); ++k) add({ring[0], ring[k - 1], ring[k]}, by);
     }
-    MeshTree::Near look(const Vec3& p) {
+    Seen look(const Vec3& p, const Seen& by) {
         ++m_asked;
-        const auto near = m_body.nearest(p);
-        if (near.distance > m_found.by && !spared(p) && inside(m_body, p)) {
-            m_found.by = near.distance;
+        Seen out = see(p, by);
+        if (out.near.distance > m_found.by && !spared(p) && isIn(out)) {
+            m_found.by = out.near.distance;
             m_found.at = p;
-            m_found.to = near.at;
+            m_found.to = out.near.at;
         }
-        return near;
+        return out;
     }
     bool spared(const Vec3& p) const {
         return std::any_of(m_spared.begin(), m_spared.end(), [&](const Spared& s) { return s.holds(p); });
@@ -141,36 +152,36 @@ private:
         return std::any_of(m_spared.begin(), m_spared.end(),
                            [&](const Spared& s) { return s.holds(p[0]) && s.holds(p[1]) && s.holds(p[2]); });
     }
-    void add(const std::array<Vec3, 3>& p, bool known = false) {
+    void add(const Corners& corners, const Seen& by, bool known = false) {
+        const std::array<Vec3, 3> p{corners[0].at, corners[1].at, corners[2].at};
         if (spared(p)) return;
         const Vec3 middle = (p[0] + p[1] + p[2]) / 3;
         double reach = 0;
         for (const Vec3& v : p) reach = std::max(reach, (v - middle).norm());
-        const auto near = look(middle);
+        Seen seen = look(middle, by);
+        const auto& near = seen.near;
+        if (known) seen.in = true;
         double most = reach + near.distance;
-        if (!known && near.distance > reach && !inside(m_body, middle)) return; // all of it is outside
-        const bool all = known || near.distance > reach;
-        if (!all && !inside(m_body, middle)) {
-            most = reach - near.distance; // on the way from the middle to what is inside lies the surface
-            if (most > m_found.by + slack() && !meetsSurface(p)) return;
-        }
         if (most <= m_found.by + slack()) return;
+        const bool all = known || near.distance > reach;
+        if (!isIn(seen)) {
+            if (all) return;              // all of it is outside
+            most = reach - near.distance; // on the way from the middle to what is inside lies the surface
+            if (most <= m_found.by + slack() || !meetsSurface(p)) return;
+        }
         // No farther from its surface than from any one face of it: of each the plane through the distances of the
         // corners is over the distance (which is convex), and the least of these planes over the depth.
         std::array<std::uint32_t, 4> faces{near.triangle, 0, 0, 0};
         size_t count = 1;
-        for (const Vec3& v : p) {
-            const auto face = m_body.nearest(v).triangle;
-            if (std::find(faces.begin(), faces.begin() + long(count), face) == faces.begin() + long(count))
-                faces[count++] = face;
-        }
+        for (const Corner& c : corners)
+            if (std::find(faces.begin(), faces.begin() + long(count), c.face) == faces.begin() + long(count))
+                faces[count++] = c.face;
         Planes over;
         for (size_t k = 0; k < count; ++k) {
-            Vec3 corners;
+            Vec3 away;
             for (int c = 0; c < 3; ++c)
-                corners[c] = distanceTo(p[size_t(c)], cornerOf(m_body.mesh(), faces[k], 0),
-                                        cornerOf(m_body.mesh(), faces[k], 1), cornerOf(m_body.mesh(), faces[k], 2));
-            over.push_back(corners);
+                away[c] = (p[size_t(c)] - nearestOnTriangle(p[size_t(c)], cornersOf(m_body.mesh(), faces[k]))).norm();
+            over.push_back(away);
         }
         // Nor deeper than under a side of the body's box, which it must come out by.
         Planes sides;
@@ -190,8 +201,8 @@ private:
             most = std::min(most, highestOfLeast(over, at));
             if (most <= m_found.by + slack()) return;
         }
-        look(at.x() * p[0] + at.y() * p[1] + at.z() * p[2]); // likely the deepest
-        if (most > m_found.by + slack()) m_open.push({p, most, all});
+        look(at.x() * p[0] + at.y() * p[1] + at.z() * p[2], seen); // likely the deepest
+        if (most > m_found.by + slack()) m_open.push({corners, most, all, seen});
     }
     /// It touches or crosses one of the body's triangles: else all of it is where its middle is.
     bool meetsSurface(const std::array<Vec3, 3>& p) const {
@@ -211,8 +222,7 @@ private:
             }
             for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
                 const auto t = m_body.order()[k];
-                if (apart(p, {cornerOf(mesh, t, 0), cornerOf(mesh, t, 1), cornerOf(mesh, t, 2)}).distance <= 1e-9)
-                    return true;
+                if (apart(p, cornersOf(mesh, t)).distance <= 1e-9) return true;
             }
         }
         return false;
@@ -237,8 +247,7 @@ private:
             }
             for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
                 const auto t = m_body.order()[k];
-                if (distanceTo(middle, cornerOf(mesh, t, 0), cornerOf(mesh, t, 1), cornerOf(mesh, t, 2)) > radius)
-                    continue;
+                if ((middle - nearestOnTriangle(middle, cornersOf(mesh, t))).norm() > radius) continue;
                 if (here.size() == kMostFaces) return false;
                 here.push_back(t);
             }
@@ -302,15 +311,16 @@ private:
         int longest = 0;
         double most = 0;
         for (int k = 0; k < 3; ++k)
-            if (const double d = (piece.p[size_t((k + 1) % 3)] - piece.p[size_t(k)]).squaredNorm(); d > most) {
+            if (const double d = (piece.p[size_t((k + 1) % 3)].at - piece.p[size_t(k)].at).squaredNorm(); d > most) {
                 most = d;
                 longest = k;
             }
-        const Vec3 &a = piece.p[size_t(longest)], &b = piece.p[size_t((longest + 1) % 3)],
-                   &c = piece.p[size_t((longest + 2) % 3)];
-        const Vec3 middle = (a + b) / 2;
-        add({a, middle, c}, piece.within);
-        add({middle, b, c}, piece.within);
+        const Corner &a = piece.p[size_t(longest)], &b = piece.p[size_t((longest + 1) % 3)],
+                     &c = piece.p[size_t((longest + 2) % 3)];
+        Corner middle{(a.at + b.at) / 2, a.face};
+        middle.face = m_body.nearestFrom(middle.at, a.face).triangle;
+        add({a, middle, c}, piece.middle, piece.within);
+        add({middle, b, c}, piece.middle, piece.within);
     }
 
     const MeshTree &m_surface, &m_body;
@@ -321,6 +331,7 @@ private:
     Found m_found;
     std::priority_queue<Piece> m_open;
     size_t m_asked = 0;
+    std::vector<std::uint32_t> m_faces; ///< of the surface's points that were asked: what they are nearest to
 };
 
 /// The radius of a ball that is in both, by points spread evenly over where their boxes meet (a lattice of the golden

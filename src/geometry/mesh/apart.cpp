@@ -461,6 +461,8 @@ bool inside(const MeshTree& t, const Vec3& p) {
     for (const Vec3& way : kWays) {
         if (asked == 2 && yes != 1) break; // both say the same
         ++asked;
+        if (t.closed()) // one line that meets no edge is enough
+            if (const auto leaves = t.leaves(p, way)) return *leaves != 0;
         hits.clear();
         t.hits(p, way, hits, 0);
         std::sort(hits.begin(), hits.end(), [](const auto& x, const auto& y) { return x.distance < y.distance; });

@@ -10,8 +10,14 @@ constexpr std::uint32_t kLeaf = 3; ///< triangles at most
 
 Vec3 corner(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
 
-/// Source: Ericson, "Real-time collision detection", 2005, 5.1.5.
-Vec3 nearestOn(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
+std::array<Vec3, 3> cornersOf(const Mesh& m, std::uint32_t t) {
+    return {corner(m, t, 0), corner(m, t, 1), corner(m, t, 2)};
+}
+
+} // namespace
+
+Vec3 nearestOnTriangle(const Vec3& p, const std::array<Vec3, 3>& of) {
+    const auto& [a, b, c] = of;
     const Vec3 ab = b - a, ac = c - a, ap = p - a;
     const double d1 = ab.dot(ap), d2 = ac.dot(ap);
     if (d1 <= 0 && d2 <= 0) return a;
@@ -31,8 +37,6 @@ Vec3 nearestOn(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
     return a + vb / sum * ab + vc / sum * ac;
 }
 
-} // namespace
-
 MeshTree::MeshTree(std::shared_ptr<const Mesh> mesh) : m_mesh(std::move(mesh)) {
     static std::atomic<std::uint64_t> last = 0;
     m_id = ++last;
@@ -44,7 +48,10 @@ MeshTree::MeshTree(std::shared_ptr<const Mesh> mesh) : m_mesh(std::move(mesh)) {
         middles[t] = (corner(*m_mesh, t, 0) + corner(*m_mesh, t, 1) + corner(*m_mesh, t, 2)) / 3;
     }
     m_nodes.reserve(n / kLeaf * 3 + 1);
-    if (n > 0) build(0, std::uint32_t(n), middles);
+    if (n == 0) return;
+    build(0, std::uint32_t(n), middles);
+    const Box3& all = m_nodes[0].box;
+    m_slack = 1e-9 * (1 + all.min().cwiseAbs().maxCoeff() + all.max().cwiseAbs().maxCoeff());
 }
 
 void MeshTree::build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles) {
@@ -84,9 +91,8 @@ template<class Use> void MeshTree::along(const Vec3& start, const Vec3& directio
         const Node& n = m_nodes[me];
         double from = least, to = 1e300;
         bool apart = false;
-        const double slack = 1e-9 * (1 + n.box.min().cwiseAbs().maxCoeff() + n.box.max().cwiseAbs().maxCoeff());
         for (int k = 0; k < 3 && !apart; ++k) {
-            const double low = n.box.min()[k] - slack - start[k], high = n.box.max()[k] + slack - start[k];
+            const double low = n.box.min()[k] - m_slack - start[k], high = n.box.max()[k] + m_slack - start[k];
             if (std::abs(direction[k]) < 1e-300) {
                 apart = low > 0 || high < 0;
                 continue;
@@ -127,6 +133,37 @@ void MeshTree::hits(const Vec3& start, const Vec3& direction, std::vector<MeshHi
     });
 }
 
+std::optional<int> MeshTree::leaves(const Vec3& start, const Vec3& direction) const {
+    constexpr double kNear = 1e-7; // of an edge, in shares of the triangle; of edge on, as a sine
+    int count = 0;
+    bool certain = true;
+    along(start, direction, 0, [&](std::uint32_t t, double, double) {
+        // As hitTriangle(), with what is near an edge told apart.
+        const Vec3 a = corner(*m_mesh, t, 0), ab = corner(*m_mesh, t, 1) - a, ac = corner(*m_mesh, t, 2) - a;
+        const Vec3 n = ab.cross(ac), s = start - a, q = s.cross(direction);
+        const double det = -direction.dot(n);
+        const double u = ac.dot(q), v = -ab.dot(q), size = std::abs(det);
+        const double near = kNear * size + 1e-14 * q.lpNorm<1>() * (ab.lpNorm<1>() + ac.lpNorm<1>()); // and of rounding
+        const double su = det > 0 ? u : -u, sv = det > 0 ? v : -v;
+        if (su < -near || sv < -near || su + sv > size + near) return;
+        if (size <= kNear * n.norm()) {
+            certain = false;
+            return;
+        }
+        const double distance = s.dot(n) / det;
+        if (distance <= 0) return;
+        if (su < near || sv < near || su + sv > size - near) certain = false;
+        count += det < 0 ? 1 : -1;
+    });
+    if (!certain) return std::nullopt;
+    return count;
+}
+
+bool MeshTree::closed() const {
+    std::call_once(m_asked, [&] { m_closed = isClosed(*m_mesh); });
+    return m_closed;
+}
+
 void MeshTree::inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, const Vec2& high,
                       std::vector<std::uint32_t>& to) const {
     if (m_nodes.empty()) return;
@@ -159,6 +196,19 @@ MeshTree::Near MeshTree::nearest(const Vec3& p) const { return nearest(p, 1e150)
 MeshTree::Near MeshTree::nearest(const Vec3& p, double below) const {
     Near best{Vec3::Zero(), 0, 1e300};
     double least = below * below;
+    nearest(p, least, best);
+    return best;
+}
+
+MeshTree::Near MeshTree::nearestFrom(const Vec3& p, std::uint32_t likely) const {
+    if (likely >= m_mesh->triangles.size()) return nearest(p);
+    Near best{nearestOnTriangle(p, cornersOf(*m_mesh, likely)), likely, 0};
+    double least = (best.at - p).squaredNorm();
+    nearest(p, least, best);
+    return best;
+}
+
+void MeshTree::nearest(const Vec3& p, double& least, Near& best) const {
     std::pair<std::uint32_t, double> stack[64];
     int top = 0;
     stack[top++] = {0, m_nodes[0].box.squaredExteriorDistance(p)};
@@ -180,13 +230,12 @@ MeshTree::Near MeshTree::nearest(const Vec3& p, double below) const {
         }
         for (std::uint32_t i = n.first; i < n.first + n.count; ++i) {
             const std::uint32_t t = m_order[i];
-            const Vec3 q = nearestOn(p, corner(*m_mesh, t, 0), corner(*m_mesh, t, 1), corner(*m_mesh, t, 2));
+            const Vec3 q = nearestOnTriangle(p, cornersOf(*m_mesh, t));
             const double d = (q - p).squaredNorm();
             if (d < least || (d == least && t < best.triangle)) least = d, best = {q, t, 0};
         }
     }
     best.distance = std::sqrt(least);
-    return best;
 }
 
 const std::vector<MeshTree::Patch>& MeshTree::patches() const {

@@ -5,6 +5,9 @@
 
 namespace vicinal {
 
+/// The point of a triangle that is nearest. Source: Ericson, "Real-time collision detection", 2005, 5.1.5.
+Vec3 nearestOnTriangle(const Vec3&, const std::array<Vec3, 3>&);
+
 /// Boxes over the triangles of a mesh, so that a line asks few of them: the one bounding tree for picking, for what is
 /// laid on a surface and for distances to it. Immutable; safe from several threads. Building takes O(n log n).
 class MeshTree {
@@ -19,6 +22,11 @@ public:
     /// All triangles that the whole line goes through, in no order: one for each triangle beside an edge that is hit.
     /// Those nearer than `least` may be missing.
     void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to, double least = -1e300) const;
+    /// How often a ray leaves the surface less how often it enters it, by the triangles' own sides; nothing where it
+    /// comes so close to an edge, or meets a triangle so edge on, that rounding might count it twice or not at all.
+    std::optional<int> leaves(const Vec3& start, const Vec3& direction) const;
+    /// Every edge has its two triangles; asked once.
+    bool closed() const;
     /// Triangles that may come into a rectangle as seen along a direction: `axes` are the rows that take points to that
     /// view.
     void inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, const Vec2& high,
@@ -33,6 +41,8 @@ public:
     Near nearest(const Vec3&) const;
     /// The same where it is nearer than `below`; else `below` or more is told for its distance.
     Near nearest(const Vec3&, double below) const;
+    /// The same, quicker where a triangle is known that is likely near; one that is not there is no guess.
+    Near nearestFrom(const Vec3&, std::uint32_t likely) const;
 
     /// The normal at a point of a triangle: smooth where the faces round it are bent less than 35 degrees, its own
     /// where not.
@@ -58,6 +68,7 @@ public:
     const std::vector<Patch>& patches() const;
 
 private:
+    void nearest(const Vec3&, double& least, Near& best) const;
     void build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles);
     template<class Use> void along(const Vec3& start, const Vec3& direction, double least, Use&& use) const;
 
@@ -65,6 +76,9 @@ private:
     std::uint64_t m_id;
     std::vector<Node> m_nodes;
     std::vector<std::uint32_t> m_order;
+    double m_slack = 0; ///< boxes are so much larger for rays
+    mutable std::once_flag m_asked;
+    mutable bool m_closed = false;
     mutable std::once_flag m_smooth;
     mutable std::vector<Vec3> m_normals; ///< three a triangle, once they are asked for
     mutable std::once_flag m_patched;
