@@ -65,6 +65,12 @@ std::string plyBinary(int n) {
     return out;
 }
 
+#define HAS(text, words)                                                                                               \
+    do {                                                                                                               \
+        const std::string t_ = (text);                                                                                 \
+        QVERIFY2(t_.find(words) != std::string::npos, t_.c_str());                                                     \
+    } while (false)
+
 int openFiles() {
     int n = 0;
     for ([[maybe_unused]] const auto& e : std::filesystem::directory_iterator("/proc/self/fd")) ++n;
@@ -81,6 +87,8 @@ private slots:
     void wholeFilesComeThroughUnchanged();
     void countsThatDoNotFitAreTold();
     void insertsThatMultiplyAreBounded();
+    void scenesThatMultiplyAreBounded();
+    void facesOfManyCornersAreTold();
     void cancelEndsTheChildAtOnce();
     void aMissingReaderIsSaid();
     void storedSolidsAreNotTrusted();
@@ -201,6 +209,69 @@ bool hasChild() {
         if (!children.empty()) return true;
     }
     return false;
+}
+
+namespace {
+
+/// A scene of triangles, `nodes` and `roots` as they stand in the file; it says its mesh has `count` corners.
+std::string sceneOf(const std::string& nodes, const std::string& roots, int count = 3) {
+    return R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[)" + roots + R"(]}],"nodes":[)" + nodes +
+           R"(],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],"buffers":[{"byteLength":36,"uri":)"
+           R"("data:application/octet-stream;base64,AAAAAAAAAAAAAAAAAACAPwAAAAAAAAAAAAAAAAAAgD8AAAAA"}],)"
+           R"("bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":36}],"accessors":[{"bufferView":0,)"
+           R"("componentType":5126,"count":)" +
+           std::to_string(count) + R"(,"type":"VEC3","min":[0,0,0],"max":[1,1,0]}]})";
+}
+
+} // namespace
+
+void TestHostile::scenesThatMultiplyAreBounded() {
+    QTemporaryDir dir;
+    const auto told = [&](const std::string& scene) {
+        const auto r = readPartFile(writeText(dir, "scene.gltf", scene));
+        return r ? std::string("read: ") + std::to_string(r->brought.body->mesh->triangles.size())
+                 : std::string(r.problem().text.c_str());
+    };
+    const auto chain = [](int deep, const char* children) {
+        std::string out;
+        for (int i = 0; i < deep; ++i) {
+            std::string c = children;
+            for (size_t at; (at = c.find('n')) != std::string::npos;) c.replace(at, 1, std::to_string(i + 1));
+            out += "{\"children\":[" + c + "],\"translation\":[0,0,1]},";
+        }
+        return out + "{\"mesh\":0}";
+    };
+    // A node under two others is made twice; two to the thirtieth is not made at all.
+    QCOMPARE(told(sceneOf(R"({"children":[2]},{"children":[2],"translation":[0,0,5]},{"mesh":0})", "0,1")),
+             std::string("read: 2"));
+    HAS(told(sceneOf(chain(30, "n,n"), "0")), "make 2147483647 together; the most is 200000.");
+    HAS(told(sceneOf(chain(200, "n,n"), "0")), "more than 10^15");
+    HAS(told(sceneOf(chain(30000, "n"), "0")), "more than 1000 deep");
+    HAS(told(sceneOf(R"({"children":[1]},{"children":[0],"mesh":0})", "0")), "under itself");
+    std::string many = R"({"mesh":0})";
+    for (int i = 0; i < 2000; ++i) many += R"(,{"mesh":0})";
+    std::string roots = "0";
+    for (int i = 1; i < 2001; ++i) roots += "," + std::to_string(i);
+    HAS(told(sceneOf(many, roots, 9000)), "all its nodes together make 6003000 triangles; the most is 5000000.");
+}
+
+void TestHostile::facesOfManyCornersAreTold() {
+    QTemporaryDir dir;
+    const auto star = [&](int n) {
+        std::string points, face = "f";
+        for (int i = 0; i < n; ++i) {
+            const double a = 2 * kPi * i / n, r = i % 2 ? 130 : 100;
+            points += "v " + std::to_string(r * std::cos(a)) + " " + std::to_string(r * std::sin(a)) + " 0\n";
+            face += " " + std::to_string(i + 1);
+        }
+        return readPartFile(writeText(dir, "star.obj", points + face + "\n"));
+    };
+    const auto some = star(300);
+    QVERIFY2(bool(some), some ? "" : some.problem().text.c_str());
+    QCOMPARE(some->brought.body->mesh->triangles.size(), size_t(298));
+    const auto many = star(10'002);
+    QVERIFY(!many);
+    HAS(many.problem().text.c_str(), "a face of 10002 corners; the most is 10000. Save it as triangles");
 }
 
 void TestHostile::cancelEndsTheChildAtOnce() {

@@ -6,7 +6,6 @@
 #include <assimp/config.h>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
-#include <cstring>
 
 namespace vicinal {
 namespace {
@@ -63,10 +62,12 @@ void collect(const aiScene& scene, const aiNode& node, const aiMatrix4x4& above,
     for (unsigned k = 0; k < node.mNumChildren; ++k) collect(scene, *node.mChildren[k], m, axes, scale, out);
 }
 
-std::uint32_t word(const std::string& bytes, size_t at) {
-    std::uint32_t v = 0;
-    if (at + 4 <= bytes.size()) std::memcpy(&v, bytes.data() + at, 4);
-    return v;
+unsigned mostCorners(const aiScene& scene) {
+    unsigned most = 0;
+    for (unsigned k = 0; k < scene.mNumMeshes; ++k)
+        for (unsigned i = 0; i < scene.mMeshes[k]->mNumFaces; ++i)
+            most = std::max(most, scene.mMeshes[k]->mFaces[i].mNumIndices);
+    return most;
 }
 
 /// What is wrong before the reader sees it: it says little, and takes cut-off files as far as they go.
@@ -81,14 +82,15 @@ std::optional<Problem> defectOf(const std::string& bytes, const std::string& ext
         return Problem{"by its content this is a file of the kind ." + kind + ", not ." + extension +
                            ". Rename it and bring it in again.",
                        "file"};
-    if (extension == "glb" && word(bytes, 8) > bytes.size())
-        return cut("it says " + std::to_string(word(bytes, 8)) + " bytes and holds " + std::to_string(bytes.size()));
+    if (extension == "glb" && here::wordAt(bytes, 8) > bytes.size())
+        return cut("it says " + std::to_string(here::wordAt(bytes, 8)) + " bytes and holds " +
+                   std::to_string(bytes.size()));
     const bool text = bytes.starts_with("solid") && bytes.find("facet") != std::string::npos;
     if (extension == "stl" && text && bytes.rfind("endsolid") == std::string::npos)
         return cut("its end (endsolid) is missing");
     if (extension == "stl" && !text) {
         if (bytes.size() < 84) return cut("it is shorter than its heading");
-        const std::uint64_t n = word(bytes, 80), holds = (bytes.size() - 84) / 50;
+        const std::uint64_t n = here::wordAt(bytes, 80), holds = (bytes.size() - 84) / 50;
         if (holds < n) return cut("it says " + std::to_string(n) + " triangles and holds " + std::to_string(holds));
     }
     if (extension == "ply") {
@@ -126,7 +128,7 @@ std::string kindByContent(const std::string& bytes) {
     if (text.starts_with("0\n") || text.starts_with("0\r\n") || text.starts_with("999")) {
         if (text.find("SECTION") != std::string_view::npos) return "dxf";
     }
-    if (bytes.size() >= 84 && bytes.size() == 84 + std::uint64_t(word(bytes, 80)) * 50) return "stl";
+    if (bytes.size() >= 84 && bytes.size() == 84 + std::uint64_t(here::wordAt(bytes, 80)) * 50) return "stl";
     for (const char* line : {"v ", "o ", "mtllib "}) // after comments
         if (text.starts_with(line) ||
             (text.starts_with("#") && text.find(std::string("\n") + line) != std::string_view::npos))
@@ -140,13 +142,20 @@ Result<std::shared_ptr<const Mesh>> here::readMesh(const std::string& bytes, con
     if (extension != "obj" && extension != "stl" && extension != "ply" && extension != "glb" && extension != "gltf")
         return Problem{"Meshes are read from .obj, .stl, .ply, .glb and .gltf, not from ." + extension + ".", "file"};
     if (auto p = defectOf(bytes, extension)) return *p;
+    if (auto p = here::tooMuch(bytes, extension)) return *p;
     Assimp::Importer importer;
     importer.SetProgressHandler(new Watch(stop, progress)); // the importer deletes it
     std::vector<std::string> asked;
     importer.SetIOHandler(new Alone(asked)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
-    const aiScene* scene = importer.ReadFileFromMemory(
-        bytes.data(), bytes.size(), aiProcess_Triangulate | aiProcess_SortByPType, extension.c_str());
+    const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), 0, extension.c_str());
+    if (stop && *stop) return cancelled();
+    if (const unsigned most = scene ? mostCorners(*scene) : 0; most > here::kMostCorners)
+        return Problem{"it has a face of " + std::to_string(most) + " corners; the most is " +
+                           std::to_string(here::kMostCorners) +
+                           ". Save it as triangles, or bring its outline in as curves (DXF, SVG).",
+                       "file"};
+    if (scene) scene = importer.ApplyPostProcessing(aiProcess_Triangulate | aiProcess_SortByPType);
     if (stop && *stop) return cancelled();
     if ((!scene || !scene->mRootNode) && (extension == "glb" || extension == "gltf") && !asked.empty())
         return Problem{"its shape stands in another file, " + text::quoted(asked.front()) +
