@@ -519,6 +519,33 @@ void TestMakers::extrudedOutlines() {
     const auto stone = extruded(std::vector<Ring>{round}, 0, 3);
     QVERIFY(bool(stone));
     NEAR(volumeOf(**stone), 3 * areaOf({round}), 1e-5 * volumeOf(**stone));
+    // Many pieces: half circles on a ring of corners, with as many straight ones in the hole.
+    constexpr int kMany = 240;
+    Ring scallops, teeth;
+    const auto corner = [](int i, double r) {
+        return Vec3(r * std::cos(2 * kPi * i / kMany), r * std::sin(2 * kPi * i / kMany), 0);
+    };
+    for (int i = 0; i < kMany; ++i) {
+        const Vec3 a = corner(i, 500), b = corner(i + 1, 500), x = (a - b).normalized();
+        scallops.push_back(Arc{(a + b) / 2, x, Vec3(-x.y(), x.x(), 0), (b - a).norm() / 2, (i % 2 ? 1 : -1) * kPi});
+        teeth.push_back(Line{corner(i, i % 2 ? 200 : 250), corner(i + 1, i % 2 ? 250 : 200)});
+    }
+    const std::vector<Ring> wheel{scallops, teeth};
+    const auto many = extruded(wheel, 0, 4);
+    QVERIFY2(bool(many), many ? "" : many.problem().text.c_str());
+    const double sine = std::sin(2 * kPi / kMany); // as many half circles outwards as inwards
+    NEAR(volumeOf(**many), 4 * kMany * (500.0 * 500 - 200 * 250) / 2 * sine, 1e-2);
+    QCOMPARE(solidCount(**many), 1);
+    const auto again = solidFromBinary(toBinary(**many));
+    QVERIFY(bool(again));
+    NEAR(volumeOf(**again), volumeOf(**many), 1e-9);
+    Ring endless;
+    for (int i = 0; i < 5001; ++i)
+        endless.push_back(
+            Line{Vec3(500 * std::cos(2 * kPi * i / 5001), 500 * std::sin(2 * kPi * i / 5001), 0),
+                 Vec3(500 * std::cos(2 * kPi * (i + 1) / 5001), 500 * std::sin(2 * kPi * (i + 1) / 5001), 0)});
+    const auto refused = extruded(std::vector<Ring>{endless}, 0, 4);
+    QVERIFY(!refused && refused.problem().text.find("has 5001 pieces; the most is 5000") != std::string::npos);
 }
 
 void TestMakers::badOutlinesAreRefused() {

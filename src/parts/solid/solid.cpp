@@ -28,6 +28,7 @@
 #include <Geom_BezierCurve.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
+#include <Precision.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
@@ -144,7 +145,34 @@ std::optional<Segment> segmentOf(const TopoDS_Edge& edge) {
     return edge.Orientation() == TopAbs_REVERSED ? reversed(out) : out;
 }
 
+/// A ring whose pieces follow one another end to start, with a vertex of two neighbours each: the library's own way
+/// looks for every piece's neighbours among all, which takes minutes for ten thousand. Null where ends do not meet.
+TopoDS_Wire chainOf(const Ring& ring) {
+    constexpr double kMeets = 1e-4;
+    const BRep_Builder builder;
+    std::vector<TopoDS_Vertex> starts(ring.size());
+    for (size_t i = 0; i < ring.size(); ++i) {
+        const Vec3 at = startOf(ring[i]);
+        const double gap = (endOf(ring[(i + ring.size() - 1) % ring.size()]) - at).norm();
+        if (gap > kMeets) return {};
+        builder.MakeVertex(starts[i], point(at), std::max(Precision::Confusion(), 1.01 * gap));
+    }
+    TopoDS_Wire wire;
+    builder.MakeWire(wire);
+    for (size_t i = 0; i < ring.size(); ++i) {
+        TopoDS_Edge edge = TopoDS::Edge(edgeOf(ring[i]).EmptyCopied());
+        builder.Add(edge, starts[i].Oriented(TopAbs_FORWARD));
+        builder.Add(edge, starts[(i + 1) % ring.size()].Oriented(TopAbs_REVERSED));
+        builder.Add(wire, edge);
+    }
+    wire.Closed(true);
+    return wire;
+}
+
 TopoDS_Wire wireOf(const Ring& ring) {
+    constexpr size_t kMany = 100;
+    if (ring.size() >= kMany)
+        if (const TopoDS_Wire chain = chainOf(ring); !chain.IsNull()) return chain;
     BRepBuilderAPI_MakeWire wire;
     TopTools_ListOfShape edges;
     for (const auto& s : ring) edges.Append(edgeOf(s));
@@ -389,8 +417,12 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
     std::vector<Span> all;
     std::vector<size_t> ringOfSpan;
     for (size_t i = 0; i < rings.size(); ++i) {
-        auto path = Path::make(rings[i], true);
         const std::string name = rings.size() > 1 ? "Outline " + std::to_string(i + 1) : "The outline";
+        if (rings[i].size() > kMostPieces)
+            return Problem{name + " has " + std::to_string(rings[i].size()) + " pieces; the most is " +
+                               std::to_string(kMostPieces) + ". Draw it with fewer lines, or with arcs.",
+                           "outline"};
+        auto path = Path::make(rings[i], true);
         if (!path) return Problem{name + " cannot be used: " + path.problem().text, "outline"};
         if (path->bounds().sizes().head<2>().minCoeff() < 1e-6)
             return Problem{name + " encloses nothing. Choose a closed curve with room inside.", "outline"};

@@ -60,6 +60,8 @@ SolidPtr together(std::span<const SolidPtr>);
 /// Closed curve of an outline.
 using Ring = std::vector<Segment>;
 
+/// Lines and curves of one ring at most: its triangles take their square.
+inline constexpr size_t kMostPieces = 5000;
 /// A prism over rings in the x-y plane, from z = `from` to z = `to`; a flat face when they are the same. Rings inside
 /// others are holes, those inside holes are bodies again. Problem ("outline"): a ring that is open, crosses itself or
 /// another one (says where), or encloses nothing; ("height") when from > to.
