@@ -42,6 +42,7 @@ private slots:
     void motionMovesFrames();
     void reversalMirrorsFrames();
     void overTheTopNeverFlips();
+    void uprightPassesVerticalsAsCarriedDoes();
     void verticalStretchesKeepTheHeading();
     void cornersFaceAsTheRuleSays();
     void anglesRebuildTheRotation();
@@ -156,6 +157,63 @@ void TestFrames::overTheTopNeverFlips() {
     }
     const auto F = frames(loop, {0, loop.length() / 4, loop.length() / 2, loop.length() * 3 / 4}, CrownRule(Carried{}));
     NEAR(F[1].col(2).dot(F[3].col(2)), -1, 1e-9); // upside down on the other side, as a belt is
+}
+
+void TestFrames::uprightPassesVerticalsAsCarriedDoes() {
+    // Level, once round a loop, level: inwards all the way, so that it hangs at the top, and stands behind.
+    const double r = 500;
+    std::vector<Segment> segments{Line{{-800, 0, 0}, {0, 0, 0}},
+                                  Arc{{0, 0, r}, -Vec3::UnitZ(), Vec3::UnitX(), r, 2 * kPi},
+                                  Line{{0, 0, 0}, {700, 0, 0}}};
+    const Path loop = pathOf(segments);
+    const auto s = evenly(loop.length(), 4001);
+    const auto F = frames(loop, s, Upright{}), C = frames(loop, s, Carried{});
+    for (size_t i = 0; i < s.size(); ++i) NEAR((F[i] - C[i]).norm(), 0, 1e-6);
+    const auto top = frames(loop, {0, 800 + kPi * r, loop.length()}, Upright{});
+    for (int k = 0; k < 3; ++k) NEAR(top[size_t(k)](2, 2), k == 1 ? -1 : 1, 1e-9);
+    const Passages passages(loop);
+    QCOMPARE(passages.all().size(), size_t(2));
+    QVERIFY(!passages.all()[0].hung && passages.all()[0].hangs && passages.all()[1].hung && !passages.all()[1].hangs);
+    // Backwards the same crowns, and a closed loop that starts anywhere, also in the middle of a vertical.
+    std::reverse(segments.begin(), segments.end());
+    for (auto& x : segments) x = reversed(x);
+    std::vector<double> mirrored;
+    for (double x : s) mirrored.push_back(loop.length() - x);
+    std::reverse(mirrored.begin(), mirrored.end());
+    const auto B = frames(pathOf(segments), mirrored, Upright{});
+    for (size_t i = 0; i < s.size(); ++i) NEAR((F[i].col(2) - B[s.size() - 1 - i].col(2)).norm(), 0, 1e-6);
+    for (double start : {0.0, 0.3, kPi / 2, 2.0, 3.9}) {
+        const Vec3 x(std::cos(start), 0, std::sin(start)), y(-std::sin(start), 0, std::cos(start));
+        const Path closed = pathOf({Arc{Vec3::Zero(), x, y, r, 2 * kPi}}, true);
+        const auto at = evenly(closed.length() - 1e-6, 1001);
+        const auto R = frames(closed, at, Upright{});
+        const double way = R[0].col(2).dot(closed.at(0).point) / r;
+        NEAR(std::abs(way), 1, 1e-6);
+        for (size_t i = 0; i < at.size(); ++i) NEAR(R[i].col(2).dot(closed.at(at[i]).point), way * r, 1e-3);
+    }
+    // Whatever way it goes on behind a wall: what is left to turn there is a right angle at most.
+    for (int k = -12; k <= 12; ++k) {
+        const double h = k * kPi / 12;
+        const Path wall = pathOf({Line{{-300, 0, 0}, {0, 0, 0}}, Line{{0, 0, 0}, {0, 0, 400}},
+                                  Line{{0, 0, 400}, {300 * std::cos(h), 300 * std::sin(h), 400}}});
+        const auto G = frames(wall, {100, 300.001, 500, 699.999, 900}, Upright{});
+        const double turn = std::acos(std::clamp(G[1].col(2).dot(G[3].col(2)), -1.0, 1.0)), left = std::abs(h);
+        NEAR(turn, std::min(left, kPi - left), 1e-3);
+        NEAR(std::acos(std::clamp(G[1].col(2).dot(G[2].col(2)), -1.0, 1.0)), turn / 2, 1e-3);
+        NEAR(G[0](2, 2), 1, 1e-12);
+        NEAR(G[4](2, 2), left > kPi / 2 + 1e-5 ? -1 : 1, 1e-12);
+        for (const Mat3& R : G) NEAR((R.transpose() * R - Mat3::Identity()).norm(), 0, 1e-9);
+    }
+    // Round a triangle up a wall and back over it, a crown that is carried comes back hanging: it turns over on the
+    // wall.
+    const Path flag = pathOf({Line{{0, 0, 0}, {100, 0, 0}}, Line{{100, 0, 0}, {100, 0, 200}},
+                              Line{{100, 0, 200}, {-50, 0, 200}}, Line{{-50, 0, 200}, {0, 0, 0}}},
+                             true);
+    for (double x : {10.0, 90.0, 310.0, 440.0, 480.0, 600.0}) QVERIFY(frames(flag, {x}, Upright{})[0](2, 2) > 0.1);
+    const auto over = frames(flag, {100.001, 200, 299.999}, Upright{});
+    NEAR((over[0].col(2) + Vec3::UnitX()).norm(), 0, 1e-3);
+    NEAR(std::abs(over[1].col(2).y()), 1, 1e-6);
+    NEAR((over[2].col(2) - Vec3::UnitX()).norm(), 0, 1e-3);
 }
 
 void TestFrames::verticalStretchesKeepTheHeading() {

@@ -472,6 +472,26 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
         QVERIFY2(hollow ? std::abs(*r.value - chord * H / R) < 0.02 * chord * H / R : *r.value < 1e-3,
                  qPrintable(QString::number(*r.value)));
     }
+    // Over a wall and back: what hangs there, or turns on the way, is said; a step in the same direction is nothing.
+    const auto wall = [&](const Vec3& end, CrownRule crown) {
+        const auto s =
+            site(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 0, 500}, end}, false), boxOf(20, 20, 20), [&](RunItem& r) {
+                r.spacing->rule = ShareOut{25};
+                r.facing.crown = crown;
+            });
+        return evaluate(s.d)->runs.front()->verdict;
+    };
+    const Verdict hung = wall({-1000, 0, 500}, Upright{});
+    QVERIFY2(hung.mark == Mark::Doubtful && hung.place == 7, hung.text.c_str());
+    QCOMPARE(std::string(hung.text.c_str()),
+             std::string("The path goes straight up or down at 1000 mm: parts are carried "
+                         "over there, and hang behind it."));
+    const Verdict turned = wall({1000, 1000, 500}, Upright{});
+    QVERIFY2(turned.mark == Mark::Doubtful &&
+                 turned.text.find("parts turn by 90\u00b0 on the way") != std::string::npos,
+             turned.text.c_str());
+    QCOMPARE(wall({2000, 0, 500}, Upright{}).mark, Mark::Good);
+    QCOMPARE(wall({-1000, 0, 500}, Carried{}).mark, Mark::Good);
     const auto up = site(lineOf({{0, 0, 0}, {3000, 0, 300}}, false), boxOf(20, 20, 20), [](RunItem& r) {
         r.spacing->rule = ShareOut{4};
         r.facing.crown = Upright{};

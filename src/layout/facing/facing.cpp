@@ -112,6 +112,74 @@ Angles anglesOf(const Mat3& R) {
     return a;
 }
 
+namespace {
+
+double wrapped(double a) { return std::remainder(a, 2 * kPi); }
+
+} // namespace
+
+Passages::Passages(const Path& path) : m_length(path.length()) {
+    const auto& steep = path.steepStretches();
+    if (steep.empty()) return;
+    const bool overSeam = path.closed() && steep.size() > 1 && steep.front().start < 0;
+    // From the carried crown to the upright one, about the tangent.
+    const auto angle = [&](double station, double heading) {
+        const Sample at = path.at(station < 0 ? station + m_length : std::min(station, m_length), true);
+        const Vec3 up = at.tangent.cross(Vec3(-std::sin(heading), std::cos(heading), 0));
+        return std::atan2(at.tangent.cross(at.carried).dot(up), at.carried.dot(up));
+    };
+    bool hangs = false;
+    for (size_t k = 0; k + (overSeam ? 1 : 0) < steep.size(); ++k) {
+        const SteepStretch& z = steep[k];
+        const double little = std::min(1e-6, (z.end - z.start) / 4); // a corner at its end looks on
+        Passage p{z.start, z.end, angle(z.start + little, z.from), angle(z.end - little, z.to), hangs, hangs};
+        const bool opens = !path.closed() && z.start <= tolerance::length,
+                   closes = !path.closed() && z.end >= m_length - tolerance::length;
+        if (opens) p.from = p.to;
+        if (closes) p.to = p.from;
+        double turn = wrapped(p.to - p.from);
+        if (std::abs(turn) > kPi / 2 + 1e-6) p.hangs = hangs = !hangs, turn = wrapped(turn + kPi);
+        p.to = p.from + turn;
+        m_all.push_back(p);
+    }
+    // Over the seam the first stretch comes last: what lies behind it is first in order, and stands upright.
+    if (path.closed() && hangs) { // once round it comes back hanging
+        for (Passage& p : m_all) {
+            if (p.hung != p.hangs) p.to += p.to > p.from ? -kPi : kPi; // over, the shorter way
+            p.hung = p.hangs = false;
+        }
+    } else if (overSeam && m_all.front().hangs) { // as said: the part of the path behind the first one stands
+        for (Passage& p : m_all) p.hung = !p.hung, p.hangs = !p.hangs;
+    }
+    if (overSeam) {
+        Passage last = m_all.front();
+        last.start += m_length;
+        last.end += m_length;
+        m_all.push_back(last);
+    }
+    for (Passage& p : m_all)
+        if (p.hung) p.from += kPi, p.to += kPi;
+}
+
+bool Passages::hangs(double station) const {
+    bool out = m_all.empty() ? false : m_all.front().hung;
+    for (const Passage& p : m_all) {
+        if (p.end > station + tolerance::length) break;
+        out = p.hangs;
+    }
+    return out;
+}
+
+Vec3 Passages::crown(double station, const Vec3& tangent, const Vec3& carried) const {
+    for (const Passage& p : m_all) {
+        if (station < p.start - tolerance::length || station > p.end + tolerance::length) continue;
+        const double x = p.end > p.start ? std::clamp((station - p.start) / (p.end - p.start), 0.0, 1.0) : 0.5;
+        const double a = p.from + (p.to - p.from) * x * x * (3 - 2 * x);
+        return std::cos(a) * carried + std::sin(a) * tangent.cross(carried);
+    }
+    return carried;
+}
+
 double detail::steepHeading(const Path& path, double station) {
     for (const auto& z : path.steepStretches()) {
         if (station < z.start - tolerance::length || station > z.end + tolerance::length) continue;

@@ -3,6 +3,8 @@
 #include "geometry/path/path.h"
 #include "layout/facing/rules.h"
 #include "layout/seat.h"
+#include <optional>
+#include <vector>
 
 namespace vicinal {
 
@@ -23,9 +25,34 @@ Mat3 aimed(const Vec3& d, const Mat3& R);
 /// Turns seat axes to world axes at each station (columns nose, side, crown; the extra turn included).
 /// stations: rising, within 0 .. path.length(). partRotation: seatRotation of the part, used by AsDrawn.
 /// Hands (index, point on the path, tangent, rotation) to `use`.
-/// Near-vertical tangents have no heading: Plumb and Upright then blend between the headings before and after.
+/// Near-vertical tangents have no heading: Plumb then blends between the headings before and after, Upright passes them
+/// as Carried does (see Passages).
 template<class Use>
 void faceAt(const Path&, std::span<const double> stations, const Facing&, const Mat3& partRotation, Use&& use);
+
+/// How upright crowns pass where a path goes straight up or down: carried along it, as Carried does, so that nothing
+/// turns over within a step. What is left to the nearer of the two ways square to the path behind it, up or down, is
+/// turned evenly on the way; where that is down, parts hang from there to the next such place. On a closed path that
+/// would come back hanging, nothing hangs, and crowns turn over on the way.
+class Passages {
+public:
+    explicit Passages(const Path&);
+    struct Passage {
+        double start, end; ///< stations of the stretch; of one over a seam, once before 0 and once beyond the end
+        double from, to;   ///< radians from the carried crown, about the tangent
+        bool hung, hangs;  ///< before it, behind it
+    };
+    bool empty() const { return m_all.empty(); }
+    const std::vector<Passage>& all() const { return m_all; }
+    /// Parts hang at a station that is not within a stretch.
+    bool hangs(double station) const;
+    /// The crown within a stretch, from the carried one there.
+    Vec3 crown(double station, const Vec3& tangent, const Vec3& carried) const;
+
+private:
+    std::vector<Passage> m_all;
+    double m_length;
+};
 
 /// Angles of a rotation from seat to world axes, radians: heading of the nose in plan, its slope, roll about it.
 /// At a vertical nose the heading is that of the side less 90 degrees and the roll 0.
@@ -62,8 +89,12 @@ void faceAlong(const Path& path, std::span<const double> stations, const Facing&
     const bool turned = !facing.turn.isZero(0) || facing.backwards;
     const auto& corners = path.corners();
     size_t corner = 0;
+    std::optional<Passages> passages;
+    if constexpr (std::is_same_v<C, Upright>)
+        if (!path.steepStretches().empty()) passages.emplace(path);
     path.visit(
-        stations, std::is_same_v<C, Carried>, [&](size_t i, const Sample& sample) __attribute__((always_inline)) {
+        stations, std::is_same_v<C, Carried> || passages.has_value(),
+        [&](size_t i, const Sample& sample) __attribute__((always_inline)) {
             Vec3 t = sample.tangent, crown = sample.carried;
             const double s = stations[i];
             while (corner < corners.size() && corners[corner].station < s - tolerance::length) ++corner;
@@ -109,7 +140,12 @@ void faceAlong(const Path& path, std::span<const double> stations, const Facing&
                     R.col(2) = Vec3::UnitZ();
                 } else {
                     Vec3 up = t.cross(Vec3(-cy, cx, 0));
-                    if (steep) up.normalize(); // blended side is not quite square
+                    if (passages) {
+                        if (steep)
+                            up = passages->crown(s, t, crown);
+                        else if (passages->hangs(s))
+                            up = -up;
+                    }
                     R.col(0) = t;
                     R.col(1) = up.cross(t);
                     R.col(2) = up;

@@ -26,6 +26,29 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
            a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
 }
 
+/// Upright crowns where the path goes straight up or down: that they turn there, or hang behind it, is said.
+void passageRemarks(RunResult& run) {
+    const Facing& facing = run.item->facing;
+    const auto& stations = run.placed->stations();
+    if (!std::holds_alternative<Upright>(facing.crown) || std::holds_alternative<AsDrawn>(facing.nose)) return;
+    const Passages passages(*run.path->path);
+    for (const Passages::Passage& p : passages.all()) {
+        const auto first = std::lower_bound(stations.begin(), stations.end(), p.start);
+        if (first == stations.end() || p.start < 0) continue;
+        const double turn = std::abs(p.to - p.from) / kDegree;
+        Words text = "The path goes straight up or down at " + say::mm(p.start) + ": ";
+        if (p.hung != p.hangs)
+            text += p.hangs ? "parts are carried over there, and hang behind it."
+                            : "parts are carried over there, and stand again behind it.";
+        else if (turn >= 1)
+            text += "parts turn by " + text::number(turn, 0) + "\u00b0 on the way.";
+        else
+            continue;
+        run.remarks.push_back(text);
+        if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, text, int(first - stations.begin())};
+    }
+}
+
 void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
     if (!out.problem) out.problem = firstProblem(out);
     const Placed* old = before ? before->placed.get() : nullptr;
@@ -47,9 +70,10 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
             out.placed = std::make_shared<const Placed>(std::move(placed).value());
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
             footRemarks(out);
+            passageRemarks(out);
             if (out.path->loop) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
-                out.remarks = tradeRemarks(out.path->recipe(), out.seats);
+                std::ranges::move(tradeRemarks(out.path->recipe(), out.seats), std::back_inserter(out.remarks));
             }
             if (std::holds_alternative<Coupled>(out.item->spacing->rule)) {
                 const auto swept = guarded<std::shared_ptr<const Throw>>(
