@@ -366,6 +366,11 @@ private:
             const Vec3 d = echo->along.normalized();
             for (long k = 1; k < times; ++k)
                 again(0, all, [&](const Frame& f, size_t) { return echoed(f, *echo, d, double(k)); });
+            if (echo->kind == EchoKind::Mirrored && echo->part > 0) {
+                spread(m_out.slot, m_out.count());
+                for (size_t i = all; i < m_out.count(); ++i)
+                    if (m_out.slot[i] == 0) m_out.slot.at(i) = std::uint16_t(echo->part - 1);
+            }
         }
         return std::nullopt;
     }

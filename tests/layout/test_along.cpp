@@ -49,6 +49,7 @@ private slots:
     void nudgesAndAimsAreThePaths();
     void exceptionsStayWithTheirPlace();
     void rowsTiersAndEchoes();
+    void mirroredCopiesOfMirroredParts();
     void rowsKeepTheirOwnPitch();
     void profilesAndListsReadBack();
     void whatCannotBeIsRefused_data();
@@ -526,6 +527,70 @@ void TestAlong::rowsTiersAndEchoes() {
         }
     }
     for (size_t i = 0; i < echoed.count(); ++i) NEAR(echoed.frame(i).axes.determinant(), 1, 1e-12);
+}
+
+/// With its mirrored copy as the part of the copies, every point of a part is the mirror image of its original's:
+/// whatever turns, sizes, moves and swaps it. Parts that have no mirrored copy keep their make.
+void TestAlong::mirroredCopiesOfMirroredParts() {
+    std::mt19937 random(20261130);
+    const auto in = [&](double a, double b) { return std::uniform_real_distribution(a, b)(random); };
+    const auto vec = [&](double r) { return Vec3(in(-r, r), in(-r, r), in(-r, r)); };
+    const Vec3 over(1, -1, 1);
+    for (int round = 0; round < 60; ++round) {
+        PlaceOrder o = order(ShareOut{5 + round % 4});
+        o.seat.point = vec(40);
+        o.seat.nose = Direction(vec(1).normalized());
+        o.seat.crown = Direction(o.seat.nose.v.cross(vec(1)).normalized());
+        PartOnRun image;
+        image.seat.point = Vec3(over.cwiseProduct(std::get<Vec3>(o.seat.point)));
+        image.seat.nose = Direction(over.cwiseProduct(o.seat.nose.v));
+        image.seat.crown = Direction(over.cwiseProduct(o.seat.crown.v));
+        image.box = Box3(Vec3(-30, -10, 0), Vec3(30, 10, 50));
+        PartOnRun other = image;
+        o.others = {other, image};
+        o.facing.crown = round % 3 ? CrownRule(Plumb{}) : CrownRule(Carried{});
+        o.facing.turn = vec(2);
+        o.changes.size = {{{0, 1}, {1500, in(0.5, 2)}}};
+        o.rows = {1 + round % 2, 1, 5, 100};
+        Exception swapped;
+        swapped.place = 2;
+        swapped.part = 2; // slot 1
+        swapped.move = vec(30);
+        swapped.turn = vec(1);
+        if (round % 2) o.exceptions = {swapped};
+        Echo& e = o.echoes.one;
+        e.kind = EchoKind::Mirrored;
+        e.at = vec(800);
+        e.along = vec(1);
+        e.part = 3; // slot 2
+        if (round % 5 == 0) {
+            o.echoes.two.kind = EchoKind::Round;
+            o.echoes.two.along = vec(1);
+            o.echoes.two.count = 2;
+        }
+        const Path path = pathOf(splineThrough(randomPoints(unsigned(round), 6)));
+        const Places all = placed(path, o);
+        const size_t half = all.count() / (round % 5 == 0 ? 4 : 2);
+        const Vec3 d = e.along.normalized();
+        for (size_t i = 0; i < half; ++i) {
+            const bool own = all.laid->slot[i] == 0;
+            QCOMPARE(int(all.laid->slot[half + i]), own ? 2 : int(all.laid->slot[i]));
+            for (int k = 0; k < 4; ++k) {
+                const Vec3 p = vec(60);
+                const Vec3 there = (all.pose(i) * p.homogeneous()).head<3>();
+                const Vec3 copy = (all.pose(half + i) * over.cwiseProduct(p).homogeneous()).head<3>();
+                if (own) NEAR((copy - (there - 2 * d * d.dot(there - e.at))).norm(), 0, 1e-9);
+            }
+        }
+        if (round % 5 == 0)
+            for (size_t i = 0; i < 2 * half; ++i) QCOMPARE(int(all.laid->slot[2 * half + i]), int(all.laid->slot[i]));
+        o.echoes.one.part = 0;
+        const Places plain = placed(path, o);
+        for (size_t i = 0; i < all.count(); ++i) {
+            NEAR((plain.frame(i).seat - all.frame(i).seat).norm(), 0, 1e-12);
+            QCOMPARE(int(plain.laid->slot[i]), int(plain.laid->slot[i % half]));
+        }
+    }
 }
 
 /// Rows along their own offset paths: concentric rings, the sides of a rectangle, and what every row has to keep.

@@ -1,5 +1,6 @@
 // What attack found in the window: steps taken back that nobody wanted undone, words cut, panels lost, work lost; and
 // what a monkey does to it.
+#include "app/controls/controls.h"
 #include "app/dialogs/ask.h"
 #include "app/seat/seat_view.h"
 #include "layout/spacing/rules.h"
@@ -118,6 +119,18 @@ void TestRobustness::wordsFit() {
     d.window->resize(width, 800);
     idle();
     QStringList cut = cutWords(*d.window);
+    // Nothing in the sheet is wider than its panel: the rest would be out of reach.
+    const auto wide = [&](const QString& with) {
+        const QWidget* all = d.window->sheet().widget();
+        const int room = d.window->sheet().viewport()->width();
+        if (all->width() <= room) return;
+        for (const auto* w : all->findChildren<QWidget*>())
+            if (w->isVisible() && w->minimumSizeHint().width() > room - 24)
+                cut += QString("%1 %2 with %3: %4 wide, the sheet %5")
+                           .arg(w->metaObject()->className(), w->objectName(), with)
+                           .arg(w->minimumSizeHint().width())
+                           .arg(room);
+    };
     for (const char* section : {"path", "part", "spacing", "facing", "places"}) { // every section, one after the other
         auto* fold = d.find<QAbstractButton>(QString("fold.") + section);
         d.window->sheet().ensureWidgetVisible(fold);
@@ -125,8 +138,18 @@ void TestRobustness::wordsFit() {
         fold->click();
         idle();
         cut += cutWords(*d.window);
+        wide(section);
         fold->click();
     }
+    for (const auto& r : d.store().document().runs) { // every run, with all its sections open
+        d.store().selectItem(Selection::Kind::Run, r->id);
+        idle();
+        for (auto* section : d.window->sheet().findChildren<Section*>())
+            if (section->isVisible() && !section->isOpen()) section->setOpen(true);
+        idle();
+        wide(QString::fromStdString(r->name));
+    }
+    for (auto* section : d.window->sheet().findChildren<Section*>()) section->setOpen(false);
     for (const auto& p : d.store().document().paths) { // every kind of path
         d.store().selectItem(Selection::Kind::Path, p->id);
         idle();

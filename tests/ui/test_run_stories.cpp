@@ -359,6 +359,21 @@ void TestRunStories::rowsAndEchoesCount() {
     d.pick("run.echo", 1);
     QCOMPARE(d.run()->placed->count(), 12 * one);
     QVERIFY(d.find<QWidget>("run.again")->isVisible());
+    // Behind the mirror another part, its mirrored copy as a rule; not where the echo is no mirror.
+    auto* behind = d.find<QComboBox>("run.echoPart");
+    QVERIFY(behind->isVisible());
+    QCOMPARE(behind->currentText(), QString("none"));
+    const int post = behind->findText("Post 90");
+    QVERIFY(post > 0);
+    behind->setCurrentIndex(post);
+    emit behind->activated(post);
+    d.settle();
+    QCOMPARE(d.run()->placed->part(0).name, std::string("Bollard"));
+    QCOMPARE(d.run()->placed->part(6 * one).name, std::string("Post 90"));
+    d.pick("run.echo", 2);
+    QVERIFY(!behind->isVisible());
+    QCOMPARE(d.run()->placed->part(6 * one).name, std::string("Bollard"));
+    d.pick("run.echo", 1);
     d.type("rows", "900000");
     QVERIFY(d.run()->stale());
     QVERIFY(d.errorAt("rows").contains("million"));

@@ -23,10 +23,19 @@ Segmented::Segmented(const QString& name, const QStringList& labels, const QStri
     rows->setSpacing(4);
     // As wide as their words in bold, which a button that is down shows.
     const auto wordsOf = [&](int i) { return QFontMetrics(theme::font(13, QFont::Bold)).horizontalAdvance(labels[i]); };
-    int whole = 0;
-    for (int i = 0; i < labels.size(); ++i) whole += wordsOf(i) + 14;
-    const int n = int(labels.size()), lines = room > 0 ? std::max(1, (whole + room - 1) / room) : 1;
-    const int each = (n + lines - 1) / lines;
+    // As few lines as have room for all their words, with as many buttons on each.
+    const int n = int(labels.size());
+    const auto fits = [&](int each) {
+        for (int from = 0; from < n; from += each) {
+            int wide = -4;
+            for (int i = from; i < std::min(n, from + each); ++i) wide += wordsOf(i) + 14;
+            if (wide > room) return false;
+        }
+        return true;
+    };
+    int each = n;
+    for (int lines = 1; room > 0 && lines <= n; ++lines)
+        if (each = (n + lines - 1) / lines; fits(each)) break;
     QHBoxLayout* row = nullptr;
     for (int i = 0; i < labels.size(); ++i) {
         auto* b = new QPushButton(labels[i]);

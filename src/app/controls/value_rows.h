@@ -48,7 +48,7 @@ namespace value_rows {
 
 QString word(const char*); ///< labels are written where the values are, and translated here
 
-inline constexpr int kSheetRoom = 296; ///< pixels a row of buttons has in the sheet
+inline constexpr int kSheetRoom = 288; ///< pixels a row of buttons has in the sheet beside its scroll bar
 
 /// The buttons of a choice, the field of any other value that is one number (or one of a point's or turn's three).
 Segmented* makeChoice(const QString& name, const ShownValue&);

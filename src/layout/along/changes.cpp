@@ -54,6 +54,11 @@ void describe(const ValueVisitor& v, Echo& e, bool second) {
     v.count(second ? "againCount" : "echoCount", "Times", "How many in all, with the run itself", e.count);
     v.length(second ? "againBy" : "echoBy", "Echo by", "From one to the next in a line", e.by);
     v.angle(second ? "againAngle" : "echoAngle", "Echo turn", "From one to the next round the axis", e.angle);
+    v.item(second ? "againPart" : "echoPart", "Copies are",
+           "The part behind the mirror instead of the run's own: its mirrored copy, made in the yard; none: the same "
+           "part, "
+           "which stands there as in a mirror but is not mirrored itself",
+           e.part, ItemOf::Part);
 }
 
 void describe(const ValueVisitor& v, Echoes& e) {

@@ -75,11 +75,13 @@ struct Echo {
     long count = 2;             ///< in all, with the run itself; mirrored: always 2
     double by = 1000;           ///< mm from one to the next, in a line
     double angle = kPi / 2;     ///< from one to the next, round an axis
+    Id part = 0; ///< mirrored: instead of the run's own part, its mirror image; 0: the same part, only places mirrored
     bool operator==(const Echo&) const = default;
 };
 inline constexpr ChoiceWord kEchoWords[] = {
     {"none", "none", "The run stands once", ""},
-    {"mirrored", "mirrored", "Again on the other side of a mirror", "mirrored"},
+    {"mirrored", "mirrored", "Again on the other side of a mirror: places, noses and crowns; parts as Copies are says",
+     "mirrored"},
     {"in a line", "in line", "Again and again in a line", "echoed in a line"},
     {"round an axis", "round", "Again and again round an axis", "echoed round an axis"}};
 /// `second`: the echo of the echo has words of its own.

@@ -169,6 +169,8 @@ std::vector<Id> partsOf(const RunItem& r) {
     for (const auto& s : r.sequence.steps) add(s.part);
     for (Id id : {r.sequence.first, r.sequence.last, r.sequence.corner, r.sequence.nth}) add(id);
     for (const auto& e : r.exceptions) add(e.part);
+    for (const Echo* e : {&r.echoes.one, &r.echoes.two})
+        if (e->kind == EchoKind::Mirrored) add(e->part);
     return out;
 }
 
@@ -251,6 +253,7 @@ Document replaced(Document d, Id old, Id by, bool keepSeat) {
         for (auto& step : run.sequence.steps) swap(step.part);
         for (Id* id : {&run.sequence.first, &run.sequence.last, &run.sequence.corner, &run.sequence.nth}) swap(*id);
         for (auto& e : run.exceptions) swap(e.part);
+        for (Echo* e : {&run.echoes.one, &run.echoes.two}) swap(e->part);
         d = with(std::move(d), std::move(run));
     }
     const auto heaps = d.heaps;

@@ -47,6 +47,7 @@ Document withStandingAlone(Document d, const RunResult& run) {
     for (auto& step : copy.sequence.steps) swap(step.part);
     for (Id* id : {&copy.sequence.first, &copy.sequence.last, &copy.sequence.corner, &copy.sequence.nth}) swap(*id);
     for (auto& e : copy.exceptions) swap(e.part);
+    for (Echo* e : {&copy.echoes.one, &copy.echoes.two}) swap(e->part);
     return with(std::move(d), std::move(copy));
 }
 

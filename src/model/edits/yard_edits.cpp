@@ -160,6 +160,7 @@ struct Renamed {
             (*this)(*id);
         for (auto& step : r.sequence.steps) (*this)(step.part);
         for (auto& e : r.exceptions) (*this)(e.part);
+        for (Echo* e : {&r.echoes.one, &r.echoes.two}) (*this)(e->part);
     }
 };
 

@@ -179,6 +179,8 @@ PlaceOrder orderOf(const RunResult& r) {
     for (auto& e : o.exceptions) e.part = e.part ? slot(e.part) + 1 : 0;
     o.rows = run.rows;
     o.echoes = run.echoes;
+    for (Echo* e : {&o.echoes.one, &o.echoes.two})
+        e->part = e->kind == EchoKind::Mirrored && e->part ? slot(e->part) + 1 : 0;
     if (run.spacing->bays == BayEdges::Run) o.edges = edgesOf(r);
     return o;
 }

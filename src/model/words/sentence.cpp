@@ -180,7 +180,13 @@ void sayMore(Sentence& to, const RunResult& run) {
     if (r.rows.rows > 1) to.say("; in %1", {{to.text("%1 rows", {std::to_string(r.rows.rows)}), "rows"}});
     if (r.rows.tiers > 1) also("tiers", to.text("%1 tiers high", {std::to_string(r.rows.tiers)}));
     for (const auto& [echo, key] : {std::pair{&r.echoes.one, "echo"}, {&r.echoes.two, "again"}})
-        if (echo->kind != EchoKind::None) also(key, to.worded(kEchoWords[size_t(echo->kind)].phrase));
+        if (echo->kind != EchoKind::None) {
+            std::string text = to.worded(kEchoWords[size_t(echo->kind)].phrase);
+            for (const auto& part : run.parts)
+                if (echo->kind == EchoKind::Mirrored && part && part->item->id == echo->part)
+                    text = to.text("mirrored, as %1", {part->item->name});
+            also(key, text);
+        }
     if (!r.leftOut.empty()) to.say("; %1 left out", {{std::to_string(r.leftOut.size()), "leftOut"}});
 }
 

@@ -26,6 +26,7 @@ QPushButton* addButton(QHBoxLayout* line, const QString& text, const char* name,
     auto* b = new QPushButton(text);
     b->setObjectName(name);
     b->setToolTip(tip);
+    b->setStyleSheet("QPushButton { padding: 4px 8px; }"); // four have to stand side by side in the sheet
     line->addWidget(b);
     return b;
 }
@@ -172,6 +173,7 @@ void RowsSection::refresh(const RunResult& run) {
         showRow(name + "Count", any && e.kind != EchoKind::Mirrored);
         showRow(name + "By", any && e.kind == EchoKind::InLine);
         showRow(name + "Angle", any && e.kind == EchoKind::Round);
+        showRow(name + "Part", any && e.kind == EchoKind::Mirrored);
     };
     echo(run.item->echoes.one, "echo", true);
     echo(run.item->echoes.two, "again", run.item->echoes.one.kind != EchoKind::None);
