@@ -456,6 +456,9 @@ void TestPartStories::pinsArePickedFromHoles() {
     // The likely seat finds them to a millionth.
     d.click("seat.likely.0");
     NEAR(((*part(d, id)->item->seat.pins)[1] - (*part(d, id)->item->seat.pins)[0]).norm(), 76.2, 1e-6);
+    idle();
+    const QStringList wide = widerThanSheet(*d.window);
+    QVERIFY2(wide.isEmpty(), qPrintable(wide.join("\n")));
 }
 
 void TestPartStories::keysWalkOverTheMarks() {

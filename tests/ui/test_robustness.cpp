@@ -119,17 +119,8 @@ void TestRobustness::wordsFit() {
     d.window->resize(width, 800);
     idle();
     QStringList cut = cutWords(*d.window);
-    // Nothing in the sheet is wider than its panel: the rest would be out of reach.
     const auto wide = [&](const QString& with) {
-        const QWidget* all = d.window->sheet().widget();
-        const int room = d.window->sheet().viewport()->width();
-        if (all->width() <= room) return;
-        for (const auto* w : all->findChildren<QWidget*>())
-            if (w->isVisible() && w->minimumSizeHint().width() > room - 24)
-                cut += QString("%1 %2 with %3: %4 wide, the sheet %5")
-                           .arg(w->metaObject()->className(), w->objectName(), with)
-                           .arg(w->minimumSizeHint().width())
-                           .arg(room);
+        for (const QString& w : widerThanSheet(*d.window)) cut += w + " with " + with;
     };
     for (const char* section : {"path", "part", "spacing", "facing", "places"}) { // every section, one after the other
         auto* fold = d.find<QAbstractButton>(QString("fold.") + section);

@@ -4,6 +4,33 @@
 
 namespace vicinal::test {
 
+namespace {
+
+/// Of one without a name, the first one in it.
+QString nameOf(const QWidget* w) {
+    if (!w->objectName().isEmpty()) return w->objectName();
+    for (const auto* c : w->findChildren<QWidget*>())
+        if (!c->objectName().isEmpty() && c->isVisible()) return "round " + c->objectName();
+    return "?";
+}
+
+} // namespace
+
+QStringList widerThanSheet(MainWindow& window) {
+    QStringList out;
+    const QWidget* all = window.sheet().widget();
+    const int room = window.sheet().viewport()->width();
+    if (all->width() <= room) return out;
+    for (const auto* w : all->findChildren<QWidget*>())
+        if (w->isVisible() && w->minimumSizeHint().width() > room - 24)
+            out += QString("%1 %2: %3 of %4 wide")
+                       .arg(w->metaObject()->className(), nameOf(w))
+                       .arg(w->minimumSizeHint().width())
+                       .arg(room);
+    if (out.isEmpty()) out += QString("all of it: %1 of %2 wide").arg(all->width()).arg(room);
+    return out;
+}
+
 void idle() {
     for (int round = 0; round < 4; ++round) {
         (void)QCursor::pos(); // asks the display server: what it had to say before is here when it answers

@@ -22,6 +22,8 @@ namespace vicinal::test {
 
 /// Everything that was asked for is done: events, layouts, timers that are due, and what the display server had to say.
 void idle();
+/// What of the run sheet is wider than its panel, so that its right side is out of reach; empty when nothing is.
+QStringList widerThanSheet(MainWindow&);
 
 struct Driver {
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();

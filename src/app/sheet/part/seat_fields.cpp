@@ -102,6 +102,8 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
     m_crown->setObjectName(name + ".crown");
     m_crown->setAccessibleName(tr("Crown"));
     m_crown->setToolTip(tr("Which of the part's own directions points up"));
+    for (QComboBox* direction : {m_nose, m_crown}) // three numbers must not widen the sheet
+        direction->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     box->addWidget(labelled(tr("Nose, crown"), m_nose, m_crown));
     auto* turns = new QWidget;
     auto* line = new QHBoxLayout(turns);
@@ -129,6 +131,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
     m_ownPins = new QPushButton(tr("Let go"));
     m_ownPins->setObjectName(name + ".ownPins");
     m_ownPins->setToolTip(tr("Forget the picked pins; a link made here has its own again"));
+    m_pins->setWordWrap(true);
     pins->addWidget(m_pins, 1);
     pins->addWidget(m_ownPins);
     box->addWidget(labelled(tr("Pins"), m_pinsRow));
@@ -167,7 +170,7 @@ void SeatFields::addStand(const QString& name) {
     under->setContentsMargins(0, 0, 0, 0);
     under->setSpacing(4);
     m_hooksRow = new QWidget;
-    auto* hooks = new QHBoxLayout(m_hooksRow);
+    auto* hooks = new QVBoxLayout(m_hooksRow); // side by side they would be wider than the sheet
     hooks->setContentsMargins(0, 0, 0, 0);
     hooks->setSpacing(4);
     const QString sides[] = {tr("back"), tr("front")};
@@ -180,6 +183,7 @@ void SeatFields::addStand(const QString& name) {
                                    .arg(sides[k]));
         m_under[k]->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         m_under[k]->setMinimumContentsLength(7);
+        m_under[k]->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         under->addWidget(m_under[k], 1);
         connect(m_under[k], &QComboBox::activated, this, [this, k](int i) {
             const Id id = m_under[k]->itemData(i).toInt();
@@ -191,7 +195,7 @@ void SeatFields::addStand(const QString& name) {
                                     tr("Coupled beyond the %1 pin").arg(sides[k]),
                                     tr("How far beyond its %1 pin a vehicle is coupled, along its nose").arg(sides[k]));
         m_hooks[k]->setSuffix(sides[k]);
-        hooks->addWidget(m_hooks[k], 1, Qt::AlignTop);
+        hooks->addWidget(m_hooks[k]);
         connect(m_hooks[k], &ValueField::changed, this, [this, k](std::optional<double> v, bool live) {
             const auto pins = m_part && m_part->body ? pinsOf(*m_part->body, m_part->item->seat) : std::nullopt;
             if (!v || !pins) return;
@@ -207,7 +211,7 @@ void SeatFields::addStand(const QString& name) {
     m_ownHooks = new QPushButton(tr("Ends"));
     m_ownHooks->setObjectName(name + ".ownHooks");
     m_ownHooks->setToolTip(tr("It is coupled at its ends again"));
-    hooks->addWidget(m_ownHooks, 0, Qt::AlignTop);
+    hooks->addWidget(m_ownHooks, 0, Qt::AlignLeft);
     connect(m_ownHooks, &QPushButton::clicked, this,
             [this] { change(tr("Coupled at its ends"), {}, [](Seat& s) { s.hooks.reset(); }); });
     m_rows->addWidget(labelled(tr("Pins on"), m_underRow));
