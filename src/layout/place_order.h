@@ -43,7 +43,7 @@ struct PlaceOrder {
     /// With `part` the slot plus one; 0: as it is.
     std::vector<Exception> exceptions{};
     Rows rows{};
-    Echoes echoes{}; ///< their `part` as an exception's
+    Echoes echoes{};              ///< their `part` as an exception's
     std::vector<BayEdge> edges{}; ///< of BayEdges::Run
     Feet feet{};
     std::shared_ptr<const Ground> ground{}; ///< of the feet; null: they stay on the path
