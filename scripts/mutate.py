@@ -7,11 +7,12 @@
 Places are drawn by the seed, every line of code as likely as any other; what to change on a line is drawn among all that
 can be: signs, comparisons, off by one, swapped ends and arguments, dropped min, max, abs and factors, removed statements,
 wrong constants, negated conditions. What does not build, or builds to the very same object, is not counted.
-It works in a copy (build/mutate/src, made from HEAD), so the tree stays as it is; some 20 s a change on two processors.
+It works in a copy (build/mutate/src, made from HEAD), so the tree stays as it is.
 build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the end.
 """
 import collections
 import concurrent.futures
+import functools
 import hashlib
 import os
 import pathlib
@@ -109,12 +110,11 @@ def changes(line):
         end, _ = closing(code, m.end())
         if end and ";" not in code[m.end():end]:
             yield "condition", put(m.end(), end + 1, "(!" + line[m.end():end + 1] + ")")
-    for a, b in [(".front()", ".back()"), (".back()", ".front()"), (".min()", ".max()"), (".max()", ".min()"), (".begin()", ".end()"),
+    for a, b in [(".front()", ".back()"), (".back()", ".front()"), (".min()", ".max()"), (".max()", ".min()"),
                  ("std::min(", "std::max("), ("std::max(", "std::min("), ("std::cos(", "std::sin("), ("std::sin(", "std::cos("),
                  ("std::floor(", "std::ceil("), ("std::ceil(", "std::floor("), ("lower_bound", "upper_bound"), ("upper_bound", "lower_bound")]:
         for m in re.finditer(re.escape(a), code):
-            if a != ".begin()":
-                yield "swapped ends", put(m.start(), m.end(), b)
+            yield "swapped ends", put(m.start(), m.end(), b)
     for m in re.finditer(r"std::(?:min|max|abs|fabs|clamp)(?=\()|\b(?:mm|rad|deg)(?=\()", code):
         end, commas = closing(code, m.end())
         if not end:
@@ -304,19 +304,18 @@ def main():
         print("\n".join(lines))
 
 
+@functools.cache
+def objects():
+    """What the build calls the objects of the layers, by their source below src."""
+    found = {}
+    for line in sh("ninja", "-C", build, "-t", "targets", "all").stdout.split("\n"):
+        if (m := re.match(r"(\S+\.cpp\.o): ", line)) and m[1].startswith("src/"):
+            found.setdefault(m[1].split(".dir/")[1][:-2], m[1])
+    return found
+
+
 def object_of(path):
-    """The object that a file of the layers is compiled to, as the build calls it."""
-    global _objects
-    try:
-        _objects
-    except NameError:
-        _objects = {}
-        for line in sh("ninja", "-C", build, "-t", "targets", "all").stdout.split("\n"):
-            if m := re.match(r"(\S+\.cpp\.o): ", line):
-                _objects.setdefault(m[1].split(".dir/")[1][:-2], m[1])
-    name = "/".join(path.parts[1:])
-    found = [o for key, o in _objects.items() if name.endswith(key) or key.endswith(name)]
-    return next(o for o in found if o.startswith("src/"))
+    return objects()["/".join(path.parts[1:])]
 
 
 def digest(target):

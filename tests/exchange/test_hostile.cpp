@@ -247,6 +247,12 @@ void TestHostile::scenesThatMultiplyAreBounded() {
     HAS(told(sceneOf(chain(30, "n,n"), "0")), "make 2147483647 together; the most is 200000.");
     HAS(told(sceneOf(chain(200, "n,n"), "0")), "more than 10^15");
     HAS(told(sceneOf(chain(30000, "n"), "0")), "more than 1000 deep");
+    std::string upwards = R"({"mesh":0})"; // the deepest listed first
+    for (int i = 0; i < 1500; ++i) upwards += ",{\"children\":[" + std::to_string(i) + "]}";
+    HAS(told(sceneOf(upwards, "1500")), "more than 1000 deep");
+    std::string again = "0"; // a scene that names its root over and over
+    for (int i = 0; i < 300'000; ++i) again += ",0";
+    HAS(told(sceneOf(R"({"mesh":0})", again)), "make 300001 together");
     HAS(told(sceneOf(R"({"children":[1]},{"children":[0],"mesh":0})", "0")), "under itself");
     std::string many = R"({"mesh":0})";
     for (int i = 0; i < 2000; ++i) many += R"(,{"mesh":0})";

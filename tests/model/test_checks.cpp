@@ -491,6 +491,20 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
                  turned.text.find("parts turn by 90\u00b0 on the way") != std::string::npos,
              turned.text.c_str());
     QCOMPARE(wall({2000, 0, 500}, Upright{}).mark, Mark::Good);
+    // Only what its own places do is said: before the wall nothing, behind it what hangs, with rows as well.
+    const auto stretch = [&](double from, double to, const Vec3& end) {
+        const auto s =
+            site(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 0, 500}, end}, false), boxOf(20, 20, 20), [&](RunItem& r) {
+                r.spacing->rule = ShareOut{5};
+                r.spacing->insetStart = from, r.spacing->insetEnd = to;
+                r.rows = {2, 1, 40, 100};
+                r.facing.crown = Upright{};
+            });
+        return evaluate(s.d)->runs.front()->verdict;
+    };
+    QCOMPARE(stretch(0, 2600, {-1000, 0, 500}).mark, Mark::Good);
+    QCOMPARE(stretch(1600, 0, {-1000, 0, 500}).place, 0);
+    QCOMPARE(stretch(1600, 0, {1000, 1000, 500}).mark, Mark::Good);
     QCOMPARE(wall({-1000, 0, 500}, Carried{}).mark, Mark::Good);
     const auto up = site(lineOf({{0, 0, 0}, {3000, 0, 300}}, false), boxOf(20, 20, 20), [](RunItem& r) {
         r.spacing->rule = ShareOut{4};

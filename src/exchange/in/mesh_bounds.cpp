@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "exchange/in/readers.h"
 #include "model/recipes/part_shape.h"
+#include <algorithm>
 #include <cstring>
 #include <nlohmann/json.hpp>
 
@@ -26,7 +27,9 @@ size_t numberIn(const Json& j, const char* key, size_t otherwise) {
 /// Goes through the nodes as the reader will: a node that hangs under several is made several times.
 class Scene {
 public:
-    explicit Scene(const Json& j) : m_nodes(listOf(j, "nodes")), m_of(m_nodes.size(), kNotYet) {
+    explicit Scene(const Json& j)
+        : m_nodes(listOf(j, "nodes")), m_scenes(listOf(j, "scenes")), m_of(m_nodes.size(), kNotYet),
+          m_all(m_nodes.size()) {
         const Json &meshes = listOf(j, "meshes"), &accessors = listOf(j, "accessors");
         for (const Json& mesh : meshes) {
             double sum = 0;
@@ -47,12 +50,16 @@ public:
 
     void count() {
         for (size_t i = 0; i < m_nodes.size(); ++i) visit(i, 0);
-        // Roots are what hangs under nothing; a scene that names fewer of them is smaller.
+        // The largest scene counts; without one, all that hangs under nothing.
+        for (const Json& scene : m_scenes) total(listed(scene, "nodes"));
+        if (!m_scenes.empty()) return;
         std::vector<bool> under(m_nodes.size());
         for (const Json& n : m_nodes)
-            for (size_t c : childrenOf(n)) under[c] = true;
+            for (size_t c : listed(n, "children")) under[c] = true;
+        std::vector<size_t> roots;
         for (size_t i = 0; i < m_nodes.size(); ++i)
-            if (!under[i]) nodes += m_all[i].first, triangles += m_all[i].second;
+            if (!under[i]) roots.push_back(i);
+        total(roots);
     }
 
 private:
@@ -64,9 +71,19 @@ private:
         const auto found = j.find(key);
         return found != j.end() && found->is_array() ? *found : none;
     }
-    std::vector<size_t> childrenOf(const Json& node) const {
+    struct Below {
+        double nodes = 0, triangles = 0;
+        size_t deep = 0;
+    };
+    void total(const std::vector<size_t>& roots) {
+        double nodesHere = 0, here = 0;
+        for (size_t i : roots) nodesHere += m_all[i].nodes, here += m_all[i].triangles;
+        nodes = std::max(nodes, nodesHere);
+        triangles = std::max(triangles, here);
+    }
+    std::vector<size_t> listed(const Json& of, const char* key) const {
         std::vector<size_t> out;
-        for (const Json& c : listOf(node, "children"))
+        for (const Json& c : listOf(of, key))
             if (c.is_number_unsigned() && c.get<size_t>() < m_nodes.size()) out.push_back(c.get<size_t>());
         return out;
     }
@@ -78,24 +95,25 @@ private:
         if (m_of[i] == kOpen) circle = true;
         if (m_of[i] != kNotYet) return;
         m_of[i] = kOpen;
-        m_all.resize(m_nodes.size());
-        double nodesHere = 1, here = 0;
+        Below all{1, 0, 1};
         if (m_nodes[i].is_object())
             if (const size_t mesh = numberIn(m_nodes[i], "mesh", m_meshes.size()); mesh < m_meshes.size())
-                here = m_meshes[mesh];
-        for (size_t c : childrenOf(m_nodes[i])) {
+                all.triangles = m_meshes[mesh];
+        for (size_t c : listed(m_nodes[i], "children")) {
             visit(c, depth + 1);
-            nodesHere += m_all[c].first;
-            here += m_all[c].second;
+            all.nodes += m_all[c].nodes;
+            all.triangles += m_all[c].triangles;
+            all.deep = std::max(all.deep, m_all[c].deep + 1); // those listed first are known by now
         }
-        m_all[i] = {nodesHere, here};
+        if (all.deep > kDeepest) deep = true;
+        m_all[i] = all;
         m_of[i] = kDone;
     }
 
-    const Json& m_nodes;
+    const Json &m_nodes, &m_scenes;
     std::vector<int> m_of;
     std::vector<double> m_meshes;
-    std::vector<std::pair<double, double>> m_all; ///< nodes and triangles from this one down
+    std::vector<Below> m_all; ///< from this one down, itself too
 };
 
 } // namespace

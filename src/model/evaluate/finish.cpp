@@ -29,23 +29,26 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
 /// Upright crowns where the path goes straight up or down: that they turn there, or hang behind it, is said.
 void passageRemarks(RunResult& run) {
     const Facing& facing = run.item->facing;
-    const auto& stations = run.placed->stations();
+    const auto stations = std::span(run.placed->stations()).first(run.placed->laid->inRow);
     if (!std::holds_alternative<Upright>(facing.crown) || std::holds_alternative<AsDrawn>(facing.nose)) return;
     const Passages passages(*run.path->path);
-    for (const Passages::Passage& p : passages.all()) {
-        const auto first = std::lower_bound(stations.begin(), stations.end(), p.start);
-        if (first == stations.end() || p.start < 0) continue;
+    const double length = run.path->path->length();
+    const auto& all = passages.all();
+    for (size_t k = 0; k < all.size(); ++k) {
+        const Passages::Passage& p = all[k];
         const double turn = std::abs(p.to - p.from) / kDegree;
-        Words text = "The path goes straight up or down at " + say::mm(p.start) + ": ";
-        if (p.hung != p.hangs)
-            text += p.hangs ? "parts are carried over there, and hang behind it."
-                            : "parts are carried over there, and stand again behind it.";
-        else if (turn >= 1)
-            text += "parts turn by " + text::number(turn, 0) + "\u00b0 on the way.";
-        else
-            continue;
-        run.remarks.push_back(text);
-        if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, text, int(first - stations.begin())};
+        if (!p.hangs && turn < 1) continue;
+        // Of its places: those on the way, and those that hang as far as the next one.
+        const double last = !p.hangs ? p.end : k + 1 < all.size() ? all[k + 1].end : length;
+        const auto first = std::lower_bound(stations.begin(), stations.end(), p.start);
+        if (first == stations.end() || *first > last) continue;
+        run.remarks.push_back(
+            "The path goes straight up or down at " + say::mm(p.start < 0 ? p.start + length : p.start) +
+            (p.hangs
+                 ? Words(p.hung ? ": parts hang on behind it." : ": parts are carried over there, and hang behind it.")
+                 : ": parts turn by " + text::number(turn, 0) + "\u00b0 on the way."));
+        if (run.verdict.mark == Mark::Good)
+            run.verdict = {Mark::Doubtful, run.remarks.back(), int(first - stations.begin())};
     }
 }
 
