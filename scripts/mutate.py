@@ -4,16 +4,17 @@
   scripts/mutate.py SEED [COUNT] [FOLDER...]     300 changes over all layers, or over some (src/layout, src/checks ...)
   scripts/mutate.py SEED --list [COUNT] [FOLDER...]     only says which they would be
 
-Places are drawn by the seed, every line of code as likely as any other; what to change on a line is drawn among all that
-can be: signs, comparisons, off by one, swapped ends and arguments, dropped min, max, abs and factors, removed statements,
-wrong constants, negated conditions. What does not build, or builds to the very same object, is not counted.
-It works in a copy (build/mutate/src, made from HEAD), so the tree stays as it is.
-build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the end.
+Places are drawn by the seed, every statement as likely as any other; what to change in one is drawn among all that can be:
+signs, comparisons, off by one, swapped ends and arguments, dropped min, max, abs and factors, removed statements, wrong
+constants, negated conditions. It works in a copy of HEAD (build/mutate/src) whose statements stand on one line each, so the
+tree stays as it is. All changes are built into one program beside what was there and chosen as it starts (what does not build
+is left out and another drawn); each is tried on those suites only that come by, quickest first, two beside one another
+(VICINAL_WORKERS). build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the
+end. A change that is in no suite's way lives. Constants and what is worked out as the program starts are not changed.
 """
 import collections
 import concurrent.futures
-import functools
-import hashlib
+import itertools
 import os
 import pathlib
 import random
@@ -21,17 +22,20 @@ import re
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 
 here = pathlib.Path(__file__).resolve().parent.parent
 work = here / "build/mutate"
 copy, build = work / "src", work / "build"
+BATCH = 12 # files compiled together: one that does not build costs its neighbours' time
+WORKERS = int(os.environ.get("VICINAL_WORKERS", "2")) # changes tried beside one another
 # Which program's suites are a layer's own, quickest first by a run of all.
 PROGRAM = {"base": "tests_core", "geometry": "tests_core", "layout": "tests_core", "parts": "tests_core", "checks": "tests_core",
            "model": "tests_model", "exchange": "tests_exchange"}
 
 COMPARE = {"<": ["<=", ">="], ">": [">=", "<="], "<=": ["<", ">"], ">=": [">", "<"], "==": ["!="], "!=": ["=="]}
-NOT_CODE = re.compile(r"^\s*(//|\*|#|template\b|struct\b|class\b|enum\b|using\b|namespace\b|static_assert|public:|private:|case .*:$|\}|\{|else$)")
+NOT_CODE = re.compile(r"\.reserve\(|^\s*(//|\*|#|template\b|struct\b|class\b|enum\b|using\b|namespace\b|static_assert|public:|private:|case .*:$|\}|\{|else$)")
 
 
 def blanked(line):
@@ -93,7 +97,7 @@ def changes(line):
         yield "sign", put(m.start(), m.end(), "")
     for m in re.finditer(r" [+\-] 1\b(?![.e])", code):
         yield "off by one", put(m.start(), m.end(), "")
-    for m in re.finditer(r" ([*/]) (\w[\w.]*(?:\([^()]*\))?)", code):
+    for m in re.finditer(r" ([*/]) (\w(?:[\w.]|->)*(?:\([^()]*\))?)", code):
         yield "factor", put(m.start(), m.end(), "")
     for m in re.finditer(r"(?<![\w.])(\d+(?:\.\d+)?)(?![\w.])", code):
         if code[:m.start()].rstrip().endswith("<") or re.search(r"Vec$|Mat$", code[:m.start()]):
@@ -146,23 +150,106 @@ def changes(line):
             yield "removed", indent + m[1] + " ;"
 
 
-def drawn(seed, count, folders):
+def balanced(text):
+    return all(text.count(a) == text.count(b) for a, b in ("()", "{}", "[]"))
+
+
+def beside(k, old, new, following):
+    """The line with both on it, the new one where change k was chosen; None where they cannot stand beside one another."""
+    ask = f"vicinal_mutant({k})"
+    indent = old[:len(old) - len(old.lstrip())]
+    a, b, code = old.strip(), new.strip(), blanked(old).strip()
+    a = a[:len(code.rstrip())].rstrip() # without what is said behind
+    b = b[:len(blanked(new).strip())].rstrip() or ";"
+    if m := re.match(r"(\} else if|else if|if|while)( constexpr)? \(", code):
+        if m[2]:
+            return None
+        end, _ = closing(code, m.end() - 1)
+        end_b, _ = closing(blanked(b), m.end() - 1)
+        if not end or not end_b or ";" in code[m.end():end] or re.match(r"(const )?(auto|double|int)\b", code[m.end():end]):
+            return None
+        cond_a, cond_b, rest_a, rest_b = a[m.end():end], b[m.end():end_b], a[end + 1:], b[end_b + 1:]
+        if rest_a == rest_b:
+            return f"{indent}{a[:m.end()]}{ask} ? bool({cond_b}) : bool({cond_a})){rest_a}"
+        if cond_a == cond_b and rest_a.endswith(";") and rest_b.endswith(";"):
+            return f"{indent}{a[:m.end()]}{cond_a}) {{ if ({ask}) {{ {rest_b} }} else {{ {rest_a} }} }}"
+        return None
+    if m := re.match(r"for \(", code):
+        end, _ = closing(code, m.end() - 1)
+        end_b, _ = closing(blanked(b), m.end() - 1)
+        if not end or not end_b or code[m.end():end].count(";") != 2:
+            return None
+        pa, pb = a[m.end():end].split(";"), b[m.end():end_b].split(";")
+        if len(pb) != 3 or a[end:] != b[end_b:] or pa[0] != pb[0] or pa[2] != pb[2]:
+            return None
+        return f"{indent}for ({pa[0]}; {ask} ? bool({pb[1]}) : bool({pa[1]});{pa[2]}{a[end:]}"
+    if not code.endswith(";") or not balanced(code) or re.match(r"(static|constexpr|using|typedef|extern)\b", code):
+        return None
+    if m := re.match(r"((?:const )?(?:std::)?[\w:]+(?:<[\w:, <>]+>)?[&*]?) (\w+) = (?=[^=])", code):
+        if m[1] != "return" and not m[1].endswith(("&", "*")):
+            if not b.startswith(a[:m.end()]) or b == ";":
+                return None
+            _, commas = closing("(" + code[m.end():-1] + ")", 0)
+            if commas or code[m.end()] == "{" or re.match(r"\[", code[m.end():]):
+                return None
+            va, vb, kind = a[m.end():-1], b[m.end():-1], re.sub(r"^const ", "", m[1])
+            back = "" if kind == "auto" else f" -> {kind}"
+            return f"{indent}{m[1]} {m[2]} = [&](){back} {{ if ({ask}) return {vb}; return {va}; }}();"
+    if re.match(r"(?:const )?(?:std::)?[\w:]+(?:<[\w:, <>&*]+>)?[&*]? \w+(\(|\{|;| = |\[|,)", code) and not re.match(r"return\b", code):
+        return None # another declaration
+    if re.match(r"\s*else\b", following) or re.match(r"(else|do|case|default)\b|\}", code):
+        return None
+    return f"{indent}{{ if ({ask}) {{ {b} }} else {{ {a} }} }}"
+
+
+CHOOSER = """#pragma once
+#ifdef __cplusplus
+#include <cstdlib>
+#include <fcntl.h>
+#include <sys/mman.h>
+#include <unistd.h>
+struct VicinalMutants {
+    static constexpr int kMost = 100000;
+    int chosen = -1;
+    char* reached = nullptr;
+    VicinalMutants() {
+        if (const char* k = std::getenv("VICINAL_MUTANT")) chosen = std::atoi(k);
+        if (const char* name = std::getenv("VICINAL_REACHED")) {
+            const int f = ::open(name, O_RDWR | O_CREAT, 0666);
+            if (f >= 0 && ::ftruncate(f, kMost) == 0) {
+                void* all = ::mmap(nullptr, kMost, PROT_READ | PROT_WRITE, MAP_SHARED, f, 0);
+                if (all != MAP_FAILED) reached = static_cast<char*>(all);
+            }
+            if (f >= 0) ::close(f);
+        }
+    }
+};
+inline VicinalMutants vicinal_mutants;
+inline bool vicinal_mutant(int k) {
+    if (vicinal_mutants.reached) vicinal_mutants.reached[k] = 1;
+    return k == vicinal_mutants.chosen;
+}
+#endif
+"""
+
+
+def drawn(seed, folders):
+    """All statements of the copy in the seed's order, each with one change: path, line, old, kind, new, what both are."""
     lines = []
     for folder in folders:
-        for path in sorted((here / folder).rglob("*.cpp")):
-            for number, line in enumerate(path.read_text().split("\n")):
-                if any(True for _ in changes(line)):
-                    lines.append((path.relative_to(here), number, line))
+        for path in sorted((copy / folder).rglob("*.cpp")):
+            text = path.read_text().split("\n")
+            lines += [(path.relative_to(copy), i, text[i], text[i + 1]) for i in range(len(text) - 1)]
     dice = random.Random(seed)
     dice.shuffle(lines)
-    for path, number, line in lines[:count]:
+    for path, number, line, following in lines:
         by_kind = collections.defaultdict(list)
         for kind, new in changes(line):
-            if new != line:
+            if new != line and beside(0, line, new, following):
                 by_kind[kind].append(new)
         if by_kind:
             kind = dice.choice(sorted(by_kind))
-            yield path, number, line, kind, dice.choice(by_kind[kind])
+            yield path, number, line, kind, dice.choice(by_kind[kind]), following
 
 
 def sh(*words, **more):
@@ -174,7 +261,7 @@ def children(programs):
     return ["vicinal-cli", "vicinal-step", "step_report"] if set(programs) - {"tests_core"} else []
 
 
-def prepared(programs):
+def copied():
     head = sh("git", "-C", here, "rev-parse", "HEAD").stdout.strip()
     if not (copy / ".git").exists():
         sh("git", "-C", here, "worktree", "prune")
@@ -182,36 +269,48 @@ def prepared(programs):
         if made.returncode:
             sys.exit(made.stdout)
     sh("git", "-C", copy, "checkout", "-q", "-f", "--detach", head)
+    sh("git", "-C", copy, "clean", "-q", "-f", "-d")
+    style = copy / ".clang-format"
+    style.write_text(re.sub(r"(?m)^ColumnLimit:.*\n", "", style.read_text()) + "ColumnLimit: 9999\n")
+    sources = sorted(s for layer in PROGRAM for s in (copy / "src" / layer).rglob("*.cpp"))
+    made = sh("clang-format", "-i", *sources)
+    if made.returncode:
+        sys.exit(made.stdout)
+
+
+def configured():
+    (work / "chooser.h").write_text(CHOOSER)
     if not (build / "build.ninja").exists():
         made = sh("cmake", "-S", copy, "-B", build, "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG",
-                  "-DVICINAL_WINDOW=OFF", "-DCMAKE_UNITY_BUILD=OFF")
+                  "-DVICINAL_WINDOW=OFF", "-DVICINAL_TESTS=ON", "-DCMAKE_UNITY_BUILD=ON", f"-DCMAKE_UNITY_BUILD_BATCH_SIZE={BATCH}")
         if made.returncode:
             sys.exit(made.stdout)
-    made = sh("ninja", "-C", build, *children(programs), *programs)
-    if made.returncode:
-        sys.exit(made.stdout[-3000:])
 
 
 class Suites:
-    """The suites of a program, two at a time, quickest first; the first that fails ends the others."""
+    """The suites of a program: how long each takes, and which changes each comes by."""
 
     def __init__(self, program):
         self.program = build / "bin" / program
         names = re.findall(r"^  (test_\w+)$", sh(self.program).stdout, re.M)
-        self.took = {}
-        for name in names:
-            start = time.monotonic()
-            failed = self.one(name, 900, [])
-            if failed:
-                sys.exit(f"{name} fails without any change: {failed}")
-            self.took[name] = time.monotonic() - start
+        self.took, self.reached = {}, {}
+        with concurrent.futures.ThreadPoolExecutor(WORKERS) as pool:
+            list(pool.map(self.tried, names))
         self.order = sorted(names, key=self.took.get)
 
-    def one(self, name, limit, running):
-        with open(os.devnull, "w") as nothing:
+    def tried(self, name):
+        seen = work / f"reached.{name}"
+        seen.unlink(missing_ok=True)
+        start = time.monotonic()
+        if failed := self.one(name, 900, VICINAL_REACHED=str(seen)):
+            sys.exit(f"{name} fails without any change: {failed}")
+        self.took[name] = time.monotonic() - start
+        self.reached[name] = {k for k, byte in enumerate(seen.read_bytes()) if byte} if seen.exists() else set()
+
+    def one(self, name, limit, **more):
+        with open(os.devnull, "w") as nothing, tempfile.TemporaryDirectory(prefix="mutate") as own:
             p = subprocess.Popen([self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
-                                 env=dict(os.environ, HOME="/tmp", QT_QPA_PLATFORM="offscreen"))
-            running.append(p)
+                                 env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen", **more))
             try:
                 return "" if p.wait(limit) == 0 else name
             except subprocess.TimeoutExpired:
@@ -223,20 +322,49 @@ class Suites:
                     pass
                 p.wait()
 
-    def noticed(self):
-        running, answer = [], ""
+    def fate(self, names, **more):
+        for name in names:
+            if by := self.one(name, 20 + 6 * self.took[name], **more):
+                return f"noticed by {by}"
+        return "LIVES" if names else "LIVES, no suite comes by"
 
-        def ask(name):
-            return "" if answer else self.one(name, 15 + 6 * self.took[name], running)
+    def chosen(self, k):
+        """Change k on the suites that come by it."""
+        return self.fate([n for n in self.order if k in self.reached[n]], VICINAL_MUTANT=str(k))
 
-        with concurrent.futures.ThreadPoolExecutor(2) as pool:
-            for f in concurrent.futures.as_completed([pool.submit(ask, n) for n in self.order]):
-                if f.result() and not answer:
-                    answer = f.result()
-                    for p in running:
-                        if p.poll() is None:
-                            os.killpg(p.pid, signal.SIGKILL)
-        return answer
+
+def built_in(seed, count, folders):
+    """Builds as many changes in; the number of each and what it is."""
+    more, inside, texts, next_number = drawn(seed, folders), {}, {}, 1
+    while True:
+        while len(inside) < count:
+            if (row := next(more, None)) is None:
+                break
+            inside[next_number] = row
+            next_number += 1
+        for path in {row[0] for row in inside.values()} | set(texts):
+            lines = texts.setdefault(path, (copy / path).read_text().split("\n"))[:]
+            for k, (where, number, old, _, new, following) in inside.items():
+                if where == path:
+                    lines[number] = beside(k, old, new, following)
+            text = f'#include "{work}/chooser.h"\n#line 1 "{copy / path}"\n' + "\n".join(lines) # what is told keeps its numbers
+            if (copy / path).read_text() != text:
+                (copy / path).write_text(text)
+        programs = sorted({PROGRAM[str(row[0]).split("/")[1]] for row in inside.values()})
+        made = sh("ninja", "-k0", "-C", build, *children(programs), *programs)
+        if not made.returncode:
+            return inside
+        said = made.stdout.replace(f"{copy}/", "")
+        named = set(re.findall(r"(src/[\w/]+\.cpp):(\d+)", said))
+        wrong = {k for k, row in inside.items() if (str(row[0]), str(row[1] + 1)) in named}
+        if not wrong: # told elsewhere: all of a file that does not build
+            failed = set(re.findall(r"(src/[\w/]+\.cpp):\d+(?::\d+)?: (?:fatal )?error", said))
+            wrong = {k for k, row in inside.items() if str(row[0]) in failed}
+        if not wrong:
+            sys.exit(said[-3000:])
+        print(len(wrong), "do not build", flush=True)
+        for k in wrong:
+            del inside[k]
 
 
 def main():
@@ -248,79 +376,47 @@ def main():
     seed, words = int(words[0]), words[1:]
     count = int(words.pop(0)) if words and words[0].isdigit() else 300
     folders = [w.rstrip("/") for w in words] or [f"src/{layer}" for layer in PROGRAM if layer != "base"]
-    rows = list(drawn(seed, count, folders))
+    work.mkdir(parents=True, exist_ok=True)
+    copied()
     if only_list:
-        for path, number, old, kind, new in rows:
+        for path, number, old, kind, new, _ in itertools.islice(drawn(seed, folders), count):
             print(f"{path}:{number + 1} {kind}: {old.strip()}  ->  {new.strip()}")
         return
-    programs = sorted({PROGRAM[str(path).split("/")[1]] for path, *_ in rows})
-    work.mkdir(parents=True, exist_ok=True)
-    print("building", *programs, flush=True)
-    prepared(programs)
+    configured()
+    inside = built_in(seed, count, folders)
+    print(len(inside), "changes built in", flush=True)
     suites = {}
-    for p in programs:
+    for p in sorted({PROGRAM[str(row[0]).split("/")[1]] for row in inside.values()}):
         suites[p] = Suites(p)
         print(p, "takes", round(sum(suites[p].took.values())), "s", flush=True)
     table, lived = collections.defaultdict(collections.Counter), []
     with open(work / "report.txt", "w") as report:
-        for k, (path, number, old, kind, new) in enumerate(rows, 1):
-            program = PROGRAM[str(path).split("/")[1]]
-            source = copy / path
-            text = source.read_text()
-            lines = text.split("\n")
-            if lines[number] != old:
-                sys.exit(f"{path} is not as it is in HEAD: commit first")
-            lines[number] = new
-            target = object_of(path)
-            before = digest(target)
-            source.write_text("\n".join(lines))
-            if sh("ninja", "-C", build, target).returncode:
-                fate = "does not build"
-            elif digest(target) == before:
-                fate = "the same object"
-            elif sh("ninja", "-C", build, *children([program]), program).returncode:
-                fate = "does not build"
-            else:
-                by = suites[program].noticed()
-                fate = f"noticed by {by}" if by else "LIVES"
-            source.write_text(text)
+
+        def told(k, fate):
+            path, number, old, kind, new, _ = inside[k]
             row = f"{path}:{number + 1} {kind}: {old.strip()}  ->  {new.strip()}"
             folder = "/".join(str(path).split("/")[1:3]) if len(path.parts) > 3 else path.parts[1]
-            word = "noticed" if fate.startswith("noticed") else fate
+            word = fate.split(" ")[0].strip(",")
             table[folder][word] += 1
-            if fate == "LIVES":
-                lived.append(row)
+            if word == "LIVES":
+                lived.append(f"{fate}: {row}")
             print(f"{k} {fate}: {row}", file=report, flush=True)
             print(k, fate, row, flush=True)
-        lines = [f"seed {seed}, {len(rows)} changes", "folder | counted | noticed | share | not counted"]
+
+        with concurrent.futures.ThreadPoolExecutor(WORKERS) as pool:
+            asked = {pool.submit(suites[PROGRAM[str(inside[k][0]).split("/")[1]]].chosen, k): k for k in sorted(inside)}
+            for f in concurrent.futures.as_completed(asked):
+                told(asked[f], f.result())
+        lines = [f"seed {seed}, {len(inside)} changes", "folder | counted | noticed | share"]
         total = collections.Counter()
         for folder, c in sorted(table.items()) + [("all", total)]:
             counted = c["noticed"] + c["LIVES"]
-            lines.append(f"{folder} | {counted} | {c['noticed']} | {100 * c['noticed'] / max(1, counted):.0f} % | {sum(c.values()) - counted}")
+            lines.append(f"{folder} | {counted} | {c['noticed']} | {100 * c['noticed'] / max(1, counted):.0f} %")
             if folder != "all":
                 total.update(c)
         lines += ["survivors:"] + lived
         print("\n".join(lines), file=report)
         print("\n".join(lines))
-
-
-@functools.cache
-def objects():
-    """What the build calls the objects of the layers, by their source below src."""
-    found = {}
-    for line in sh("ninja", "-C", build, "-t", "targets", "all").stdout.split("\n"):
-        if (m := re.match(r"(\S+\.cpp\.o): ", line)) and m[1].startswith("src/"):
-            found.setdefault(m[1].split(".dir/")[1][:-2], m[1])
-    return found
-
-
-def object_of(path):
-    return objects()["/".join(path.parts[1:])]
-
-
-def digest(target):
-    p = build / target
-    return hashlib.sha256(p.read_bytes()).hexdigest() if p.exists() else ""
 
 
 main()
