@@ -65,7 +65,7 @@ private slots:
 };
 
 void TestPaths::drawingMixesLegsInOnePath() {
-    Driver d;
+    Driver d({1280, 800});
     d.view().setLook(Viewport::Look::Plan);
     d.click("tool.drawPath");
     QVERIFY(d.find("drawBar")->isVisible());
@@ -94,7 +94,7 @@ void TestPaths::drawingMixesLegsInOnePath() {
 }
 
 void TestPaths::drawingCatchesOnWhatIsThere() {
-    Driver d;
+    Driver d({1280, 800});
     PathItem line;
     line.recipe = PointsRecipe{{{{-1000, 0, 0}, false}, {{1000, 0, 0}, false}}, false, Knotting::Centripetal};
     d.store().edit(with(d.store().document(), line), "line");
@@ -131,7 +131,7 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
 }
 
 void TestPaths::lengthAndAngleAreTyped() {
-    Driver d;
+    Driver d({1280, 800});
     d.view().setLook(Viewport::Look::Plan);
     act(d, "drawPath");
     d.click("draw.mode.1");
@@ -157,7 +157,7 @@ void TestPaths::lengthAndAngleAreTyped() {
 }
 
 void TestPaths::freehandKeepsFewPoints() {
-    Driver d;
+    Driver d({1280, 800});
     d.view().setLook(Viewport::Look::Plan);
     act(d, "drawPath");
     d.click("draw.mode.6");
@@ -173,7 +173,7 @@ void TestPaths::freehandKeepsFewPoints() {
 }
 
 void TestPaths::drawingOnAnUprightPlaneAndAFace() {
-    Driver d;
+    Driver d({1280, 800});
     d.view().setLook(Viewport::Look::Front);
     act(d, "drawPath");
     d.type("draw.level", "250");
@@ -206,7 +206,7 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
 }
 
 void TestPaths::shapesAreMadeAndTheirNumbersStay() {
-    Driver d;
+    Driver d({1280, 800});
     for (const char* kind :
          {"circle", "ellipse", "rectangle", "slot", "polygon", "arc", "straight", "helix", "swag", "wheels"}) {
         act(d, QString("shape.") + kind);
@@ -241,7 +241,7 @@ void TestPaths::shapesAreMadeAndTheirNumbersStay() {
 }
 
 void TestPaths::wheelsAreDraggedTypedAndOrdered() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 9);
     d.view().setLook(Viewport::Look::Front);
@@ -290,7 +290,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
 }
 
 void TestPaths::derivedPathsFollowInTheWindow() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     const double lamps = d.store().evaluation().run(15)->placed->path.length();
     d.store().selectItem(Selection::Kind::Path, 8); // the lamp line, offset from the quay's edge
@@ -336,7 +336,7 @@ void TestPaths::derivedPathsFollowInTheWindow() {
 }
 
 void TestPaths::joinedPathsSayWhatTheyDid() {
-    Driver d;
+    Driver d({1280, 800});
     const auto leg = [&](Vec3 a, Vec3 b) {
         PathItem p;
         p.recipe = PointsRecipe{{{a, false}, {b, false}}, false, Knotting::Centripetal};
@@ -359,7 +359,7 @@ void TestPaths::joinedPathsSayWhatTheyDid() {
 }
 
 void TestPaths::softDragMovesNeighbours() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().select({Selection::Kind::Path, 2, {}, 3, {}});
     d.view().setLook(Viewport::Look::Plan);
@@ -379,7 +379,7 @@ void TestPaths::softDragMovesNeighbours() {
 }
 
 void TestPaths::severalPointsAtOnce() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);
@@ -457,7 +457,7 @@ void TestPaths::severalPointsAtOnce() {
 }
 
 void TestPaths::legsFilletsAndHandlesOfAPoint() {
-    Driver d;
+    Driver d({1280, 800});
     PathItem p;
     p.recipe = PointsRecipe{
         {{{0, 0, 0}, false}, {{1000, 0, 0}, false}, {{1000, 800, 0}, false}}, false, Knotting::Centripetal};
@@ -489,7 +489,7 @@ void TestPaths::legsFilletsAndHandlesOfAPoint() {
 }
 
 void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     const double whole = d.store().evaluation().paths.at(1)->path->length();
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
@@ -518,7 +518,7 @@ void TestPaths::pathsAreBrokenAndInUseWhenDeleted() {
 }
 
 void TestPaths::wholePathsMoveByNumbers() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     const double length = current(d).path->length();
@@ -554,7 +554,7 @@ void TestPaths::wholePathsMoveByNumbers() {
 }
 
 void TestPaths::edgesArePickedOnAPart() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Run, 6);
     d.view().setLook(Viewport::Look::Plan);
@@ -573,7 +573,7 @@ void TestPaths::edgesArePickedOnAPart() {
 }
 
 void TestPaths::endsAreWeldedAndBranchesAsked() {
-    Driver d;
+    Driver d({1280, 800});
     const auto put = [&](std::vector<Vec3> at, const char* name) {
         PathItem p;
         p.name = name;
@@ -607,7 +607,7 @@ void TestPaths::endsAreWeldedAndBranchesAsked() {
 }
 
 void TestPaths::combAndTightnessAreShown() {
-    Driver d;
+    Driver d({1280, 800});
     QVERIFY(d.open(kQuay));
     d.store().selectItem(Selection::Kind::Path, 1);
     d.view().setLook(Viewport::Look::Plan);

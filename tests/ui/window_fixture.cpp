@@ -40,8 +40,9 @@ void idle() {
     }
 }
 
-Driver::Driver() {
+Driver::Driver(QSize size) {
     window->store().setPatience(5000); // what an edit gives is there when it returns, on a busy machine too
+    window->resize(size);
     window->show();
     if (!QTest::qWaitForWindowExposed(window.get())) qFatal("the window did not appear");
     takeKeyboard();

@@ -28,7 +28,8 @@ QStringList widerThanSheet(MainWindow&);
 struct Driver {
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
 
-    Driver();
+    /// Small by default: the software renderer's time goes by the pixels. Suites that drag far take more.
+    explicit Driver(QSize size = {1080, 680});
     ~Driver();
 
     /// Not only Qt's own idea of it: the display server must have said so, or what it still has to say of the window
