@@ -169,6 +169,8 @@ private slots:
     void bruteForceOverRandomRuns();
     void editsAnswerAsAFreshStart();
     void whatIsGivenByWhatItIs();
+    void bowAndCornerWhereLongForTheBend();
+    void nearestUnderHalfOfTheGapIsSaid();
     void sagittaOnCircles();
     void humpsHollowsSlopesAndSteps();
     void cornersCut();
@@ -351,6 +353,79 @@ void TestChecks::whatIsGivenByWhatItIs() {
     QVERIFY(off.checks.size() == 1 && !off.checks.front().on);
     QVERIFY(withoutCheck(withCheck(*run->item, *run, asked(CheckOf::Weight, {}, 5)), *run, asked(CheckOf::Weight, {}))
                 .checks.empty());
+}
+
+void TestChecks::bowAndCornerWhereLongForTheBend() {
+    const auto isAsked = [](const Site& s, CheckOf kind) {
+        const auto run = evaluate(s.d)->runs.front();
+        for (const Check& c : checksOf(*run))
+            if (c.of == kind) return true;
+        return false;
+    };
+    int longOnes = 0, shortOnes = 0;
+    for (const double R : {200.0, 500.0, 3000.0, 40'000.0})
+        for (const double length : {10.0, 40.0, 180.0, 600.0, 3000.0})
+            for (const double turn : {0.0, 90.0, 180.0})
+                for (const double size : {1.0, 0.5}) {
+                    const double along = size * (turn == 90 ? 30 : length);
+                    if (along > 3 * R) continue;
+                    PathItem circle{0, "Circle", *recipeOf("circle")};
+                    std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
+                    const auto s = site(circle, boxOf(length, 30, 10), [&](RunItem& r) {
+                        r.spacing->rule = ShareOut{3};
+                        r.changes.size = {{{0, size}}};
+                        r.facing.turn.z() = turn * kDegree;
+                    });
+                    const double bow = R * (1 - std::cos(along / (2 * R))), limit = std::max(0.5, along / 100);
+                    if (std::abs(bow - limit) < 0.05 * limit) continue;
+                    (bow > limit ? longOnes : shortOnes) += 1;
+                    QVERIFY2(
+                        isAsked(s, CheckOf::Bow) == (bow > limit),
+                        qPrintable(QString("%1 on %2, turned %3, size %4").arg(length).arg(R).arg(turn).arg(size)));
+                    QVERIFY(!isAsked(s, CheckOf::Corner));
+                    if (bow > limit) QVERIFY(of(*checked(s.d), s.run, CheckOf::Bow).value); // and it is measured
+                }
+    QVERIFY(longOnes > 20 && shortOnes > 20);
+    // Panels cut a corner, posts as far apart do not; neither is asked where no corner lies between two.
+    const PathItem angle = lineOf({{0, 0, 0}, {330, 0, 0}, {330, 330, 0}}, false);
+    const auto set = [&](double length, double pitch) {
+        return site(angle, boxOf(length, 20, 20), [&](RunItem& r) { r.spacing->rule = StepOff{pitch}; });
+    };
+    QVERIFY(isAsked(set(200, 220), CheckOf::Corner) && !isAsked(set(20, 220), CheckOf::Corner));
+    QVERIFY(!isAsked(set(100, 330), CheckOf::Corner) && !isAsked(set(100, 110), CheckOf::Corner)); // one stands in it
+    // A panel of three that is left out, or only beyond the bend, is not long for it.
+    const auto before = site(angle, boxOf(100, 20, 20), [](RunItem& r) { r.spacing->rule = Listed{{60, 170, 270}}; });
+    QVERIFY(!isAsked(before, CheckOf::Corner));
+}
+
+void TestChecks::nearestUnderHalfOfTheGapIsSaid() {
+    // Plates of 20 across a bend of 300, 400 wide: their inner edges, at 100, are nearer by the angle between them.
+    for (const double gap : {30.0, 60.0, 200.0}) {
+        PathItem circle{0, "Circle", *recipeOf("circle")};
+        std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = 300;
+        const auto s = site(circle, boxOf(20, 400, 10), [&](RunItem& r) {
+            r.spacing->rule = ShareOut{int(2 * kPi * 300 / (20 + gap))};
+            r.spacing->measure = Measure::ClearGap;
+        });
+        const auto all = checked(s.d);
+        const CheckResult& r = of(*all, s.run, CheckOf::ClearGap);
+        const auto& placed = *all->run(s.run)->run->placed;
+        const double half = kPi / double(placed.count());
+        const double nearest = 2 * (100 * std::sin(half) - 10 * std::cos(half)), along = placed.gaps[0].clear();
+        QCOMPARE(r.remarks.empty(), !(nearest < along / 2));
+        if (r.remarks.empty()) continue;
+        QCOMPARE(r.remarks.size(), size_t(1));
+        const std::string text = r.remarks.front().in(1, "mm");
+        QVERIFY2(std::abs(saidBefore(text, "; the bodies") - along) < 0.006, text.c_str());
+        if (nearest > 0)
+            QVERIFY2(std::abs(saidBefore(text, ". So do " + std::to_string(placed.count() - 1)) - nearest) < 0.006,
+                     text.c_str());
+        else
+            QVERIFY2(text.find("into one another") != text.npos, text.c_str());
+    }
+    // On a straight they agree, and nothing is said.
+    const auto straight = site(lineOf({{0, 0, 0}, {2000, 0, 0}}, false), boxOf(20, 400, 10));
+    QVERIFY(of(*checked(straight.d), straight.run, CheckOf::ClearGap).remarks.empty());
 }
 
 void TestChecks::sagittaOnCircles() {

@@ -9,9 +9,6 @@
 namespace vicinal {
 namespace {
 
-/// First row, or all of it: copies beside the path are no nearer to what is asked of the path.
-size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
-
 struct PinLine {
     Vec3 from, way; ///< unit
     double away(const Vec3& p) const { return (p - from - (p - from).dot(way) * way).norm(); }
@@ -164,41 +161,6 @@ void measureBow(const RunResult& run, CheckResult& out) {
     if (!say.empty()) out.remarks.push_back("The curve leaves the part by at most " + say + ".");
 }
 
-/// Every corner between two places.
-void measureCorners(const RunResult& run, CheckResult& out) {
-    const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
-    const double L = all.path.length();
-    const bool byPins = standsByPins(*run.item);
-    for (const Gap& g : all.gaps) {
-        if (size_t(g.from) >= firstRow(l) || size_t(g.to) >= firstRow(l) || g.from == g.to) continue;
-        double to = l.stations[size_t(g.to)];
-        const double from = l.stations[size_t(g.from)];
-        if (to < from) to += L;
-        // Parts on pins are chords from pin to pin.
-        const auto ends = [&](int i) {
-            return byPins ? all.path.at(l.stations[size_t(i)]).point : l.frames[size_t(i)].seat;
-        };
-        const Vec3 a = ends(g.from), b = ends(g.to);
-        for (const Corner& c : all.path.corners())
-            for (const double lap : {0.0, L}) {
-                if (lap != 0 && !all.path.closed()) continue;
-                const double s = c.station + lap;
-                if (s <= from || s >= to) continue;
-                const Vec3 corner = all.path.at(c.station).point, way = b - a;
-                const double t = std::clamp((corner - a).dot(way) / std::max(1e-300, way.squaredNorm()), 0.0, 1.0);
-                CheckedPlace p;
-                p.place = g.from;
-                p.other = g.to;
-                p.a = a + t * way;
-                p.b = corner;
-                p.value = (p.a - p.b).norm();
-                out.places.push_back(p);
-            }
-    }
-    if (out.places.empty()) out.cannot = "No corner of the path lies between two places.";
-}
-
 void measureClosing(const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
@@ -300,6 +262,44 @@ void measureJoints(const RunResult& run, CheckResult& out) {
 }
 
 } // namespace
+
+size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
+
+void measureCorners(const RunResult& run, CheckResult& out) {
+    const Placed& all = *run.placed;
+    const Laid& l = *all.laid;
+    const double L = all.path.length();
+    const bool byPins = standsByPins(*run.item);
+    for (const Gap& g : all.gaps) {
+        if (size_t(g.from) >= firstRow(l) || size_t(g.to) >= firstRow(l) || g.from == g.to) continue;
+        double to = l.stations[size_t(g.to)];
+        const double from = l.stations[size_t(g.from)];
+        if (to < from) to += L;
+        // Parts on pins are chords from pin to pin.
+        const auto ends = [&](int i) {
+            return byPins ? all.path.at(l.stations[size_t(i)]).point : l.frames[size_t(i)].seat;
+        };
+        const Vec3 a = ends(g.from), b = ends(g.to);
+        const auto& corners = all.path.corners();
+        for (const double lap : {0.0, L}) {
+            if (lap != 0 && !all.path.closed()) continue;
+            auto c = std::upper_bound(corners.begin(), corners.end(), from - lap,
+                                      [](double s, const Corner& x) { return s < x.station; });
+            for (; c != corners.end() && c->station + lap < to; ++c) {
+                const Vec3 corner = all.path.at(c->station).point, way = b - a;
+                const double t = std::clamp((corner - a).dot(way) / std::max(1e-300, way.squaredNorm()), 0.0, 1.0);
+                CheckedPlace p;
+                p.place = g.from;
+                p.other = g.to;
+                p.a = a + t * way;
+                p.b = corner;
+                p.value = (p.a - p.b).norm();
+                out.places.push_back(p);
+            }
+        }
+    }
+    if (out.places.empty()) out.cannot = "No corner of the path lies between two places.";
+}
 
 void measureAlong(Pass&, const RunResult& run, CheckResult& out) {
     switch (out.check.of) {

@@ -105,6 +105,29 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
                                    "true."));
 }
 
+/// Turned, sized or on a bend, bodies come nearer than the gap along the path: told where that misleads.
+void compareAlong(const RunResult& run, CheckResult& out) {
+    std::map<std::pair<int, int>, double> along;
+    for (const Gap& g : run.placed->gaps) along[std::minmax(g.from, g.to)] = g.clear();
+    const CheckedPlace* worst = nullptr;
+    double gap = 0;
+    int count = 0;
+    for (const CheckedPlace& p : out.places) {
+        if (p.item != 0 || p.crosses) continue;
+        const auto found = along.find(std::minmax(p.place, p.other));
+        if (found == along.end() || !(found->second > 0.01) || p.value >= found->second / 2) continue;
+        ++count;
+        if (!worst || p.value - found->second < worst->value - gap) worst = &p, gap = found->second;
+    }
+    if (!worst) return;
+    const auto told = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
+    Words say = "Along the path the gap from place " + std::to_string(worst->place + 1) + " to " +
+                std::to_string(worst->other + 1) + " is " + told(gap) + "; the bodies ";
+    say += worst->value < 0 ? "run " + told(-worst->value) + " into one another" : "come within " + told(worst->value);
+    say += count == 1 ? "." : count == 2 ? ". So does one other." : ". So do " + std::to_string(count - 1) + " others.";
+    out.remarks.push_back(say);
+}
+
 double reachOf(const Check& c) { return c.least.value_or(0) + c.margin + 1e-3; }
 
 void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
@@ -115,8 +138,10 @@ void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
         asked.push_back({n.a, n.b, n.place, n.other, n.item});
     if (asked.empty())
         out.cannot = "There are fewer than two places.";
-    else
+    else {
         measure(pass, out, asked, kFar, true);
+        compareAlong(run, out);
+    }
 }
 
 void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {

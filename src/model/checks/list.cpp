@@ -16,8 +16,8 @@ bool upright(const RunResult& run) {
            box.sizes().z() > 2 * std::max(box.sizes().x(), box.sizes().y());
 }
 
-/// What a run is asked by what it is.
-std::vector<Check> givenTo(const RunResult& run) {
+/// What a run is asked by what it is and how it stands.
+std::vector<Check> givenByKind(const RunResult& run) {
     std::vector<Check> out;
     const Spacing& s = run.item->spacing;
     const auto add = [&](CheckOf of, std::optional<double> least, std::optional<double> most) {
@@ -54,6 +54,16 @@ std::vector<Check> givenTo(const RunResult& run) {
         add(CheckOf::ClearGap, std::max(0.0, s.gapAtLeast.value_or(0)), {});
     if (s.gapAtMost && upright(run)) add(CheckOf::Opening, {}, *s.gapAtMost);
     if (!mayOverlap(s) && !(run.placed && cutsOnly(run))) add(CheckOf::Itself, 0.0, {});
+    return out;
+}
+
+std::vector<Check> givenTo(const RunResult& run) {
+    std::vector<Check> out = givenByKind(run);
+    // How much is too much only the maker knows: it is measured and told, without a limit.
+    const LongParts are = longParts(run);
+    Check c;
+    if (are.leave) c.of = CheckOf::Bow, out.push_back(c);
+    if (are.cut) c.of = CheckOf::Corner, out.push_back(c);
     return out;
 }
 

@@ -54,7 +54,17 @@ void measureClearances(Pass&, const RunResult&, CheckResult&);
 void measureOpenings(Pass&, const RunResult&, CheckResult&);
 void measureFalling(Pass&, const RunResult&, CheckResult&);
 void measureAlong(Pass&, const RunResult&, CheckResult&);
+/// Every corner of the path between two places.
+void measureCorners(const RunResult&, CheckResult&);
 void measureWhole(Pass&, const RunResult&, CheckResult&);
+/// Copies beside the path are no nearer to what is asked of the path: its own places of the first row.
+size_t firstRow(const Laid&);
+/// Whether parts are so long for the bends they stand in that the path leaves them, or that a corner is cut between
+/// two.
+struct LongParts {
+    bool leave = false, cut = false;
+};
+LongParts longParts(const RunResult&);
 /// How far a value is beyond its limits; below zero: how far inside.
 double beyond(const Check&, double value);
 /// Marks, the worst place, the sentence.
