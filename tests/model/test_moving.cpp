@@ -61,6 +61,7 @@ private slots:
     void whatCannotMoveStands();
     void aSweepFindsTheTightestPhase();
     void paceAndStopsAreKept();
+    void whatHasNoEffectIsSaid();
     void trainsRunAsOneLaidThere();
 };
 
@@ -364,6 +365,90 @@ void TestMoving::paceAndStopsAreKept() {
         const auto back = fromJson(toJson(d), {}, {});
         QVERIFY(back && back->run(3)->motion == d.run(3)->motion);
     }
+}
+
+/// A value without effect is said, and only such: what is said can be changed, and nothing else changes.
+void TestMoving::whatHasNoEffectIsSaid() {
+    const auto says = [](const Document& d, const char* word) {
+        const auto run = evaluate(d)->run(3);
+        for (const Words& w : run->remarks)
+            if (w.rfind(word, 0) == 0) return true;
+        return false;
+    };
+    int effects = 0, none = 0;
+    for (bool closed : {true, false})
+        for (int stretch = 0; stretch < 3; ++stretch)
+            for (const SpacingRule& rule : {SpacingRule(EvenOut{210}), SpacingRule(ShareOut{9}),
+                                            SpacingRule(StepOff{173}), SpacingRule(Listed{{0, 300, 700}})})
+                for (double value : {0.0, 35.0, 400.0}) {
+                    const std::array<std::pair<const char*, double Spacing::*>, 3> fields{
+                        {{"In at start", &Spacing::insetStart},
+                         {"In at end", &Spacing::insetEnd},
+                         {"Slide", &Spacing::slide}}};
+                    for (const auto& [word, field] : fields) {
+                        const auto with = [&](double v) {
+                            return posts(closed, rule, [&](RunItem& r) {
+                                if (stretch > 0) r.spacing->from = 200;
+                                if (stretch > 1) r.spacing->to = 1900;
+                                (*r.spacing).*field = v;
+                            });
+                        };
+                        const auto now = evaluate(with(value))->run(3), without = evaluate(with(0))->run(3);
+                        QVERIFY(now->placed && without->placed);
+                        // Of a list, and of what is stepped off, an end's inset cuts some off, or none.
+                        const bool cut =
+                            (std::holds_alternative<Listed>(rule) || std::holds_alternative<StepOff>(rule)) &&
+                            field == &Spacing::insetEnd;
+                        const bool same = now->placed->stations() == without->placed->stations();
+                        const bool said = says(with(value), word);
+                        if (value == 0) QVERIFY(!said);
+                        if (value != 0 && !cut)
+                            QVERIFY2(said == same, qPrintable(QString("%1 %2, closed %3, stretch %4, rule %5")
+                                                                  .arg(word)
+                                                                  .arg(value)
+                                                                  .arg(closed)
+                                                                  .arg(stretch)
+                                                                  .arg(rule.index())));
+                        if (said) QVERIFY(same);
+                        (said ? none : effects) += 1;
+                    }
+                }
+    QVERIFY(none > 40 && effects > 40);
+    // Stops: those on the way make it longer by what it stands there, the others are named.
+    for (bool closed : {true, false})
+        for (double stop : {-50.0, 0.0, 450.0, 3000.0, 3900.0, 7000.0}) {
+            const auto with = [&](double dwell) {
+                return posts(closed, ShareOut{7}, [&](RunItem& r) {
+                    if (!closed) r.spacing->insetStart = 100, r.spacing->insetEnd = 900;
+                    r.motion.stops = {stop};
+                    r.motion.dwell = dwell;
+                });
+            };
+            const auto once = [&](double dwell) { return onceAlong(*evaluate(with(dwell))->run(3)); };
+            const double longer = once(9) - once(2);
+            const bool out = says(with(2), "The stop at");
+            const double L = evaluate(with(2))->run(3)->path->path->length();
+            QCOMPARE(out, closed ? stop < 0 || stop > L : stop < 0 || stop > 1000);
+            if (!closed || !out) NEAR(longer, out ? 0 : 7, 1e-9);
+            QVERIFY(says(with(0), "For seconds") && says(with(-3), "For seconds") && !says(with(2), "For seconds"));
+            NEAR(once(0), once(-3), 1e-12);
+        }
+    // Speeds and paces.
+    const auto moved = [](const std::function<void(Motion&)>& how) {
+        return posts(true, ShareOut{7}, [&](RunItem& r) { how(r.motion); });
+    };
+    QVERIFY(says(moved([](Motion& m) { m.speed = 0; }), "It moves at a speed of 0"));
+    QVERIFY(says(moved([](Motion& m) { m.by = MotionBy::Places, m.places = 0; }), "It moves at a speed of 0"));
+    QVERIFY(!says(moved([](Motion& m) { m.speed = 0, m.moves = false; }), "It moves"));
+    QVERIFY(!says(moved([](Motion& m) { m.speed = 0, m.by = MotionBy::Places; }), "It moves"));
+    QVERIFY(!says(moved([](Motion& m) { m.places = 0; }), "It moves"));
+    QVERIFY(says(moved([](Motion& m) {
+                     m.pace = Profile{{{0, 1}, {500, -0.5}}, false, false};
+                 }),
+                 "Pace along goes below"));
+    QVERIFY(!says(moved([](Motion& m) { m.pace = Profile{{{0, 1}, {500, 0.5}}, false, false}; }), "Pace"));
+    QVERIFY(says(moved([](Motion& m) { m.pace = Profile{{{500, 1}, {0, 0.5}}, false, false}; }), "Pace along has no"));
+    QVERIFY(says(moved([](Motion& m) { m.stops = {400}, m.ramp = -20; }), "Slows over"));
 }
 
 /// A train at a time is one laid there; every axle stays on the path and every coupling as long as it is, in 1,000

@@ -11,6 +11,7 @@
 #include "model/evaluate/giving.h"
 #include "model/evaluate/graph.h"
 #include "model/evaluate/run_order.h"
+#include "model/evaluate/without_effect.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -74,6 +75,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
             footRemarks(out);
             passageRemarks(out);
+            std::ranges::move(withoutEffect(out), std::back_inserter(out.remarks));
             if (out.path->loop) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 std::ranges::move(tradeRemarks(out.path->recipe(), out.seats), std::back_inserter(out.remarks));
