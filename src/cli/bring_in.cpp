@@ -38,6 +38,22 @@ Result<Document> withPaths(Document d, const BringInOrder& order) {
     return with(std::move(d), pathItems(*strands, order.file));
 }
 
+Result<Document> withPoints(Document d, const BringInOrder& order) {
+    const std::string file = std::filesystem::path(order.file).filename().string();
+    const char* useless = order.asPart           ? "--as-part"
+                          : !order.layer.empty() ? "--layer"
+                          : order.join > 0       ? "--join"
+                          : order.thickness > 0  ? "--thickness"
+                                                 : nullptr;
+    if (useless) return Problem{file + " holds points, which give one path: leave " + useless + " out.", ""};
+    auto points = readPointFile(order.file);
+    if (!points) return points.problem();
+    std::optional<Problem> problem;
+    const double factor = factorOf(order, 0, problem);
+    if (problem) return *problem;
+    return with(std::move(d), pointsItem(*points, factor, order.smooth, order.closed, order.file));
+}
+
 Result<Document> withPart(Document d, const BringInOrder& order) {
     auto file = readPartFile(order.file);
     if (!file) return file.problem();
@@ -66,7 +82,13 @@ int bringIn(const BringInOrder& order) {
         if (!before) return fail({order.to + ": " + before.problem().text, ""});
         d = std::move(before).value();
     }
-    auto next = order.asPart ? withPart(std::move(d), order) : withPaths(std::move(d), order);
+    if ((order.smooth || order.closed) && !isPointFile(order.file))
+        return fail({std::string(order.smooth ? "--smooth" : "--closed") +
+                         " is for points (.csv .txt); curves come as they are.",
+                     ""});
+    auto next = isPointFile(order.file) ? withPoints(std::move(d), order)
+                : order.asPart          ? withPart(std::move(d), order)
+                                        : withPaths(std::move(d), order);
     if (!next) return fail(next.problem());
     if (auto wrong = defectOf(*next)) return fail(*wrong);
     return save(*next, order.to, options);

@@ -95,7 +95,8 @@ struct BringInOrder {
     std::string unit, layer; ///< empty: as the file says; all layers
     double join = 0;         ///< mm; ends closer than this are joined
     bool asPart = false;
-    double thickness = 0; ///< mm, of a part from an outline
+    double thickness = 0;                ///< mm, of a part from an outline
+    bool smooth = false, closed = false; ///< the path through the points of a .csv or .txt
 };
 int bringIn(const BringInOrder&);
 

@@ -196,7 +196,8 @@ int run(int argc, char** argv) {
 
     cli::BringInOrder bring;
     auto* in = app.add_subcommand("bring-in", "Bring curves in as paths, or a body or outline as a part");
-    in->add_option("file", bring.file, "Curves: .dxf .svg .obj .step; parts: these and .stl .ply .glb .gltf")
+    in->add_option("file", bring.file,
+                   "Curves: .dxf .svg .obj .step; points: .csv .txt; parts: these and .stl .ply .glb .gltf")
         ->required();
     in->add_option("--to", bring.to, "The document (.vicinal); made when it is not there")->required();
     in->add_option("--unit", bring.unit, "Unit of the file: mm, cm, m, in, ft");
@@ -204,6 +205,8 @@ int run(int argc, char** argv) {
     in->add_option("--join", bring.join, "Ends closer than this are joined, mm")->check(CLI::NonNegativeNumber);
     in->add_flag("--as-part", bring.asPart, "As a part");
     in->add_option("--thickness", bring.thickness, "Of a part from an outline, mm")->check(CLI::NonNegativeNumber);
+    in->add_flag("--smooth", bring.smooth, "A smooth path through the points of a .csv or .txt; else straight legs");
+    in->add_flag("--closed", bring.closed, "Back to its first point");
     in->callback([&] { code = cli::bringIn(bring); });
 
     auto* schema = app.add_subcommand("schema", "Print the JSON schema of document.json");

@@ -343,6 +343,32 @@ void TestCli::aJobIsScriptedWithoutTheWindow() {
     QVERIFY(run({"bring-in", VICINAL_SOURCE "/examples/mooring-post.obj", "--to", doc, "--as-part"})
                 .error.contains("--unit"));
     QVERIFY(run({"bring-in", dxf, "--to", dir.filePath("x.json")}).error.contains(".vicinal"));
+    // Points of a survey, in metres with decimal commas.
+    const QString csv =
+        QString::fromStdString(writeText(dir, "Bank line.csv", "x;y;z\n0,5;0;0\n4,5;0;0\n4,5;3;0\n0,5;3;0\n"));
+    for (const bool round : {false, true}) {
+        const QString to = dir.filePath(round ? "round.vicinal" : "legs.vicinal");
+        r = run(QStringList{"bring-in", csv, "--to", to, "--unit", "m"} +
+                (round ? QStringList{"--closed", "--smooth"} : QStringList{}));
+        QVERIFY2(r.code == 0, qPrintable(r.error));
+        const auto at = openDocument(to.toStdString(), readBody);
+        QVERIFY(bool(at) && at->paths.size() == 1 && at->paths[0]->name == "Bank line");
+        const double length = evaluate(*at)->paths.begin()->second->path->length();
+        if (round) // through all corners of a rectangle: longer than it, within its outer circle
+            QVERIFY(length > 14'000 && length < kPi * 5000 * 1.1);
+        else
+            QVERIFY(std::abs(length - 11'000) < 1e-9);
+        QVERIFY(!QFile::exists(dir.filePath("none.vicinal")));
+    }
+    const QString none = dir.filePath("none.vicinal");
+    QVERIFY(run({"bring-in", csv, "--to", none}).error.contains("--unit"));
+    QVERIFY(run({"bring-in", csv, "--to", none, "--unit", "m", "--layer", "A"}).error.contains("leave --layer out"));
+    QVERIFY(run({"bring-in", csv, "--to", none, "--unit", "m", "--as-part"}).error.contains("leave --as-part out"));
+    QVERIFY(run({"bring-in", dxf, "--to", none, "--closed"}).error.contains("--closed is for points"));
+    const QString odd = QString::fromStdString(writeText(dir, "odd.csv", "0,0\n1,x\n"));
+    r = run({"bring-in", odd, "--to", none, "--unit", "m"});
+    QVERIFY2(r.code == 2 && r.error.contains("odd.csv") && r.error.contains("ine 2"), qPrintable(r.error));
+    QVERIFY(!QFile::exists(none));
     // A run is a few lines of JSON: everything else has its default.
     const QString hand = QString::fromStdString(writeText(dir, "hand.json", R"({"format": "vicinal", "version": 4,
         "paths": [{"id": 1, "name": "Edge", "points": [{"at": [0, 0, 0], "smooth": false}, {"at": [9000, 0, 0], "smooth": false}]}],

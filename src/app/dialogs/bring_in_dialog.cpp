@@ -60,10 +60,9 @@ private:
 BringInDialog::Loaded BringInDialog::load(const QString& file, QWidget* parent) {
     auto loaded =
         inBackground<Loaded>(parent, tr("Reading %1\u2026").arg(QFileInfo(file).fileName()), [file](Job& job) {
-            const QString name = QFileInfo(file).fileName(), suffix = QFileInfo(file).suffix().toLower();
             Loaded out;
             out.file = file;
-            out.csv = suffix == "csv" || suffix == "txt";
+            out.csv = isPointFile(file.toStdString());
             if (!out.csv) {
                 if (auto r = readCurves(file.toStdString(), &job.stop))
                     out.curves = std::move(r).value();
@@ -71,12 +70,11 @@ BringInDialog::Loaded BringInDialog::load(const QString& file, QWidget* parent) 
                     out.problem = QString::fromStdString(r.problem().text);
                 return out;
             }
-            const auto text = readFile(file.toStdString());
-            const auto r = text ? readPoints(*text) : Result<std::vector<Vec3>>(text.problem());
+            const auto r = readPointFile(file.toStdString());
             if (r)
                 out.points = *r;
             else
-                out.problem = (text ? name + ": " : QString()) + QString::fromStdString(r.problem().text);
+                out.problem = QString::fromStdString(r.problem().text);
             return out;
         });
     if (loaded) return *loaded;
@@ -205,12 +203,8 @@ std::vector<PathItem> BringInDialog::paths() const {
     for (int i = 0; i < int(m_strands.size()); ++i)
         if (shown(i) && m_list->item(i)->checkState() == Qt::Checked) ticked.push_back(m_strands[size_t(i)]);
     out = pathItems(ticked, m_file.toStdString());
-    if (m_csv && unit > 0) {
-        PointsRecipe recipe;
-        recipe.closed = m_closed->isChecked();
-        for (const auto& p : m_points) recipe.points.push_back({p * unit, m_smooth->isChecked()});
-        out.push_back({0, QFileInfo(m_file).completeBaseName().toStdString(), recipe});
-    }
+    if (m_csv && unit > 0)
+        out.push_back(pointsItem(m_points, unit, m_smooth->isChecked(), m_closed->isChecked(), m_file.toStdString()));
     return out;
 }
 

@@ -1,5 +1,8 @@
 #include "exchange/in/path_items.h"
 #include "model/document/path_item.h"
+#include "model/file/files.h"
+#include <algorithm>
+#include <cctype>
 
 namespace vicinal {
 
@@ -16,6 +19,28 @@ std::vector<PathItem> pathItems(const std::vector<Strand>& strands, const std::f
         out.push_back(std::move(item));
     }
     return out;
+}
+
+bool isPointFile(const std::filesystem::path& file) {
+    std::string ending = file.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+    return ending == ".csv" || ending == ".txt";
+}
+
+Result<std::vector<Vec3>> readPointFile(const std::filesystem::path& file) {
+    const auto text = readFile(file);
+    if (!text) return text.problem();
+    auto points = readPoints(*text);
+    if (!points) return Problem{file.filename().string() + ": " + points.problem().text, points.problem().field};
+    return points;
+}
+
+PathItem pointsItem(const std::vector<Vec3>& points, double millimetresPerUnit, bool smooth, bool closed,
+                    const std::filesystem::path& file) {
+    PointsRecipe recipe;
+    recipe.closed = closed;
+    for (const Vec3& p : points) recipe.points.push_back({p * millimetresPerUnit, smooth});
+    return {0, file.stem().string(), recipe};
 }
 
 } // namespace vicinal
