@@ -6,16 +6,19 @@
 #include "geometry/path/span.h"
 #include "layout/spacing/rules.h"
 #include "made.h"
+#include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/file/document_file.h"
+#include "parts/body.h"
 #include "ran.h"
 #include "suite.h"
 #include "support.h"
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonDocument>
+#include <QJsonObject>
 #include <QProcess>
 #include <QRegularExpression>
 #include <QTemporaryDir>
@@ -96,6 +99,7 @@ private slots:
     void pagesMeet();
     void correctedAndMirrored();
     void uncutInOtherFiles();
+    void whatIsCutStandsAlone();
     void askewUnrolledAndMarks();
     void whatCannotBeSaysWhy();
     void aTapeHasEveryStation();
@@ -322,7 +326,85 @@ print(json.dumps({"circles": [[c.dxf.center[0], c.dxf.center[1], c.dxf.radius, c
         NEAR(least, 0, 1e-6);
     }
     QVERIFY(read["texts"].toArray().contains("24") && read["texts"].toArray().contains("0.5 m"));
-    QVERIFY(read["layers"].toArray().contains("DRAIN_HOLES") && read["layers"].toArray().contains("RIM"));
+    QVERIFY(read["layers"].toArray().contains("DRAIN_HOLES") && read["layers"].toArray().contains("PATH-RIM"));
+}
+
+/// What a machine cuts stands alone on its layer, whatever else is drawn: closed lines whose area times the thickness
+/// is the body's volume, as another reader finds them.
+void TestTemplate::whatIsCutStandsAlone() {
+    const auto site = openDocument(VICINAL_SOURCE "/examples/saltmarrow-site.json", {});
+    QVERIFY(bool(site));
+    const auto e = evaluate(*site);
+    int seen = 0;
+    for (const auto& [id, body] : e->bodies) {
+        if (!body->cut) continue;
+        const Box3 box = body->body->mesh->box;
+        TemplateOrder order;
+        if (box.sizes().z() > 30) order.plane = TemplatePlane::Front; // the culvert's side stands
+        for (const TemplateOf of : {TemplateOf::Places, TemplateOf::Parts}) {
+            if (of == TemplateOf::Parts && order.plane == TemplatePlane::Front) continue; // seen from its crown
+            order.of = of;
+            order.noses = order.numbers = order.paths = true;
+            const Template t = made(templateOf({body->standing}, order, "x"));
+            QTemporaryDir dir;
+            const QString dxf = dir.filePath("t.dxf");
+            write(dxf, made(dxfOf(t.whole)));
+            const auto read = QJsonDocument::fromJson(ran("/usr/bin/python3", {"-c", R"(
+import ezdxf, json, math, sys
+layers = {}
+for e in ezdxf.readfile(sys.argv[1]).modelspace():
+    layers.setdefault(e.dxf.layer, []).append(e)
+out = {}
+for name, all in layers.items():
+    kinds = sorted({e.dxftype() for e in all})
+    pieces, area, loops = [], [], 0
+    for e in all:
+        if e.dxftype() == "LINE":
+            a, b = e.dxf.start, e.dxf.end
+            pieces.append(((a.x, a.y), (b.x, b.y), (a.x * b.y - b.x * a.y) / 2))
+        elif e.dxftype() == "ARC":
+            a, b, c, r = e.start_point, e.end_point, e.dxf.center, e.dxf.radius
+            w = math.radians((e.dxf.end_angle - e.dxf.start_angle) % 360)
+            pieces.append(((a.x, a.y), (b.x, b.y), (r * r * w + c.x * (b.y - a.y) - c.y * (b.x - a.x)) / 2))
+        elif e.dxftype() == "CIRCLE":
+            area.append(math.pi * e.dxf.radius ** 2)
+    loose = 0
+    while pieces:
+        start, end, sum = pieces.pop()
+        while math.dist(start, end) > 1e-6:
+            for i, (a, b, s) in enumerate(pieces):
+                if math.dist(a, end) < 1e-6 or math.dist(b, end) < 1e-6:
+                    del pieces[i]
+                    forward = math.dist(a, end) < 1e-6
+                    end, sum = (b if forward else a), sum + (s if forward else -s)
+                    break
+            else:
+                loose += 1
+                break
+        else:
+            area.append(abs(sum))
+    out[name] = {"kinds": kinds, "loose": loose, "area": 2 * max(area, default=0) - math.fsum(area)}
+print(json.dumps(out))
+)",
+                                                                               dxf}))
+                                  .object();
+            QString own;
+            for (const QString& layer : read.keys())
+                if (!layer.startsWith("MARKS-") && !layer.startsWith("PATH-") && layer != "0") own += layer;
+            const auto cut = read[own].toObject();
+            QVERIFY2(!cut.isEmpty() && cut["loose"].toInt() == 0 && !cut["kinds"].toArray().contains("TEXT"),
+                     qPrintable(read.keys().join(' ')));
+            const double thick = order.plane == TemplatePlane::Front ? box.sizes().y() : box.sizes().z();
+            const double volume = volumeOf(*body->body);
+            NEAR(cut["area"].toDouble() * thick, volume, 1e-6 * volume);
+            bool named = false;
+            for (const QString& layer : read.keys())
+                named = named || (layer.startsWith("MARKS-") && read[layer]["kinds"].toArray().contains("TEXT"));
+            QVERIFY(named);
+            ++seen;
+        }
+    }
+    QVERIFY(seen >= 5);
 }
 
 /// Parts that do not lie in the plane are drawn as they look from there; unrolled every place stands at its station;
@@ -528,7 +610,7 @@ void TestTemplate::facesPartsAndLines() {
     std::map<std::string, Box3> boxes;
     for (const Ink& ink : kit.whole.inks)
         for (const Segment& s : ink.pieces) boxes[ink.layer].extend(boundsOf(s));
-    QCOMPARE(boxes.size(), size_t(2));
+    QCOMPARE(boxes.size(), size_t(4)); // each with its marks
     QVERIFY(boxes["Hole"].intersection(boxes["Plate"]).isEmpty() ||
             boxes["Hole"].intersection(boxes["Plate"]).volume() == 0);
     // A path by itself is a line; the run's own is not drawn twice.
@@ -539,7 +621,7 @@ void TestTemplate::facesPartsAndLines() {
         o.paths = own;
         long n = 0;
         for (const Ink& ink : made(templateOf(runsOf(d), o, "x", nullptr, more)).whole.inks)
-            n += ink.layer == "Rim" && ink.closed;
+            n += ink.layer == "PATH-Rim" && ink.closed;
         return n;
     };
     QCOMPARE(count(false, std::vector<std::shared_ptr<const PathResult>>{}), 0);

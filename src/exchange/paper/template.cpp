@@ -29,6 +29,11 @@ Vec2 paperSize(const TemplateOrder& t) {
 namespace {
 
 using say::mm;
+/// What is cut stands alone on the layer of its run or part: a machine is given that one. Crosses, noses, numbers and
+/// names have another, paths with their ticks a third.
+std::string marksOf(const std::string& name) { return "MARKS-" + name; }
+std::string layerOfPath(const PathItem& p) { return "PATH-" + p.name; }
+
 /// Everything in the plane, uncut, mm of the real thing.
 class Draw {
 public:
@@ -116,7 +121,7 @@ public:
             }
             const Vec2 seat = by.head<2>();
             for (const Vec2& d : {Vec2(2.5, 0), Vec2(0, 2.5)})
-                m_out.inks.push_back(line(seat - d, seat + d, {0.18, 0, {}}, e.part->name));
+                m_out.inks.push_back(line(seat - d, seat + d, {0.18, 0, {}}, marksOf(e.part->name)));
             m_out.labels.push_back({{at.x(), at.y() - size.y() - 4.5},
                                     e.called() + "  x " + std::to_string(e.count),
                                     2.6,
@@ -124,7 +129,7 @@ public:
                                     0,
                                     0,
                                     true,
-                                    e.part->name});
+                                    marksOf(e.part->name)});
             at.x() += size.x() + kApart;
         }
     }
@@ -141,7 +146,8 @@ public:
     /// A path by itself, unless it is drawn with its run. Pulled straight it says nothing.
     void alone(const PathResult& p) {
         if (unrolled() || !m_paths.insert({p.item->id, true}).second) return;
-        m_out.inks.push_back({flattened(*p.path, m_axes.transpose()), p.path->closed(), Pen{}, {}, p.item->name});
+        m_out.inks.push_back(
+            {flattened(*p.path, m_axes.transpose()), p.path->closed(), Pen{}, {}, layerOfPath(*p.item)});
     }
 
 private:
@@ -175,21 +181,21 @@ private:
         if (i >= p.count()) return; // what a place stands on has no number
         const Pen fine{0.18, 0, {}};
         const Vec2 at = seat.head<2>();
+        const std::string marks = marksOf(m_layer);
         const double arm = m_order.shows == TemplateShows::Marks ? 5 : 2.5;
-        m_out.inks.push_back(line(at - Vec2(arm, 0), at + Vec2(arm, 0), fine, m_layer));
-        m_out.inks.push_back(line(at - Vec2(0, arm), at + Vec2(0, arm), fine, m_layer));
+        m_out.inks.push_back(line(at - Vec2(arm, 0), at + Vec2(arm, 0), fine, marks));
+        m_out.inks.push_back(line(at - Vec2(0, arm), at + Vec2(0, arm), fine, marks));
         if (m_order.noses) {
             const Vec2 nose = (v.axes * f.axes.col(0)).head<2>();
             if (nose.norm() > 1e-3) {
                 const Vec2 d = nose.normalized(), tip = at + 11 * d, side(-d.y(), d.x());
-                m_out.inks.push_back(line(at, tip, fine, m_layer));
+                m_out.inks.push_back(line(at, tip, fine, marks));
                 for (double k : {1.0, -1.0})
-                    m_out.inks.push_back(line(tip, tip - 2.2 * d + k * 1.1 * side, fine, m_layer));
+                    m_out.inks.push_back(line(tip, tip - 2.2 * d + k * 1.1 * side, fine, marks));
             }
         }
         if (m_order.numbers)
-            m_out.labels.push_back(
-                {at + Vec2(1.4, 1.4), std::to_string(i + 1), 2.2, Anchor::Left, 0, 0, false, m_layer});
+            m_out.labels.push_back({at + Vec2(1.4, 1.4), std::to_string(i + 1), 2.2, Anchor::Left, 0, 0, false, marks});
     }
 
     void outline(const Placed& p, size_t i, const View& v, const Vec3& seat, double size) {
@@ -268,10 +274,11 @@ private:
 
     void path(const RunResult& r) {
         const Path& p = r.placed->path;
+        const std::string layer = layerOfPath(*r.path->item);
         const Pen thin{0.13, 0.35, {4, 1.5, 1, 1.5}}, tick{0.13, 0.35, {}};
-        Ink ink{{}, p.closed(), thin, {}, r.path->item->name};
+        Ink ink{{}, p.closed(), thin, {}, layer};
         if (unrolled())
-            ink = line({0, 0}, {p.length(), 0}, thin, r.path->item->name);
+            ink = line({0, 0}, {p.length(), 0}, thin, layer);
         else
             ink.pieces = flattened(p, m_axes.transpose());
         m_out.inks.push_back(std::move(ink));
@@ -286,10 +293,10 @@ private:
             const Vec2 side(-d.y(), d.x());
             const bool main = std::fmod(s + 1e-6, 500) < 1e-3;
             const double reach = main ? 3 : 1.5;
-            m_out.inks.push_back(line(on - reach * side, on + reach * side, tick, r.path->item->name));
+            m_out.inks.push_back(line(on - reach * side, on + reach * side, tick, layer));
             if (main)
                 m_out.labels.push_back({on - (reach + 3.2) * side, text::number(s / 1000, 1) + " m", 2, Anchor::Middle,
-                                        std::atan2(d.y(), d.x()), 0.35, false, r.path->item->name});
+                                        std::atan2(d.y(), d.x()), 0.35, false, layer});
         }
     }
 
