@@ -466,6 +466,23 @@ void TestTemplate::whatCannotBeSaysWhy() {
     QCOMPARE(field(d, [](auto& o) { o.overlap = 120; }), std::string("overlap"));
     QCOMPARE(field(d, [](auto& o) { o.paper = Paper::Roll, o.roll = 20; }), std::string("roll"));
     QCOMPARE(field(d, [](auto& o) { o.paper = Paper::Roll; }), std::string("fine"));
+    // A path too long for the most pages is told before it is drawn; a strip longer than every program shows, behind.
+    for (const double radius : {600.0, 900.0, 400'000.0}) {
+        TemplateOrder o;
+        o.paper = Paper::Roll;
+        o.roll = 610;
+        o.plane = TemplatePlane::Unrolled;
+        o.paths = true;
+        const auto t = templateOf(runsOf(drain(radius, 6)), o, "x");
+        QCOMPARE(bool(t), radius < 1000);
+        if (!t) {
+            QCOMPARE(t.problem().field, std::string("paths"));
+            continue;
+        }
+        QCOMPARE(t->pages.size(), size_t(1));
+        QCOMPARE(t->remarks.size(), size_t(t->pages[0].width > 5080 || t->pages[0].height > 5080));
+        QCOMPARE(t->remarks.empty(), 2 * kPi * radius < 4900);
+    }
     // A kilometre: how many pages that takes.
     const auto far = templateOf(runsOf(drain(200'000, 20'000)), {}, "x");
     QVERIFY(!far && far.problem().field == "paper");

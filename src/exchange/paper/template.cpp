@@ -411,6 +411,17 @@ Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const 
     out.whole.name = title;
     shift(paper, {kBar / order.barAcross, kBar / order.barUp});
     if (auto p = cutIntoPages(order, paper, out, title, stop)) return *p;
+    constexpr double kPdf = 14'400 * 25.4 / 72; // mm: pages beyond this came with PDF 1.6, as units of their own
+    for (const Sheet& s : out.pages)
+        if (std::max(s.width, s.height) > kPdf) {
+            out.remarks.push_back("A page is " + mm(std::max(s.width, s.height)) +
+                                  " long. Some programs show no more of a "
+                                  "PDF page than " +
+                                  mm(kPdf) +
+                                  ": measure both ends of the print, or send it as SVG or "
+                                  "DXF.");
+            break;
+        }
     return out;
 }
 
