@@ -337,7 +337,8 @@ def built_in(seed, count, folders):
     """Builds as many changes in; the number of each and what it is."""
     more, inside, texts, next_number = drawn(seed, folders), {}, {}, 1
     while True:
-        while len(inside) < count:
+        few = len(inside) < (0.97 if inside else 1) * count # a few that do not build are not worth another round
+        while few and len(inside) < count:
             if (row := next(more, None)) is None:
                 break
             inside[next_number] = row

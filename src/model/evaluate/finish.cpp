@@ -1,4 +1,6 @@
 // Each kind of item from what it is made from.
+#include "base/say.h"
+#include "base/text.h"
 #include "layout/place_order.h"
 #include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
