@@ -371,7 +371,8 @@ double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie& lie, const St
 bool overlapping(const MeshTree& a, const MeshTree& b, const Lie& lie) {
     // What only touches is freed by going one of two ways; what is held on both sides (a peg in its hole) is not, so
     // points just under the faces are asked.
-    if (!cross(a, b, beside(a, b, lie, 1)) || !cross(a, b, beside(a, b, lie, -1))) return false;
+    for (const double way : {1.0, -1.0}) // or, from a corner it stands in, goes all the way in
+        if (const Lie freed = beside(a, b, lie, way); !cross(a, b, freed)) return contained(a, b, freed);
     const auto under = [](const MeshTree& of, const MeshTree& in, const Lie& to) {
         const Mesh& m = of.mesh();
         const double little = 1e-6 * of.nodes()[0].box.sizes().norm();

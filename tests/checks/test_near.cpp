@@ -357,6 +357,38 @@ void TestNear::insideIsNotFar() {
         QVERIFY2(std::abs(v.clear - std::max(shift - 10, -deep)) < 1e-3, qPrintable(QString::number(v.clear)));
         QCOMPARE(v.crossing, shift < 10);
     }
+    // One box in, on or beside another, flush with its faces in any way, both ways round, turned anyhow: it is in it
+    // unless some face of it lies against the outside of one.
+    Random random(31);
+    Mesh shell = boxMesh(Box3(Vec3(-9, -8, -7), Vec3(9, 8, 7)));
+    const Mesh hollow = boxMesh(Box3(Vec3(-5, -4, -3), Vec3(5, 4, 3)));
+    for (const auto& t : hollow.triangles) shell.triangles.push_back({t[0] + 8, t[2] + 8, t[1] + 8}); // faces inwards
+    shell.points.insert(shell.points.end(), hollow.points.begin(), hollow.points.end());
+    const BodyPtr hollowed = bodyOf(shared(*cleaned(shell)));
+    for (int n = 0; n < 256; ++n) {
+        const Vec3 large(10, 8, 6);
+        const double size = n >= 192 ? 1 : random.in(0.2, 0.9); // as large: all faces lie on one another
+        Vec3 at;
+        bool outside = false;
+        for (int axis = 0, way = n; axis < 3; ++axis, way /= 4) {
+            const double in = large[axis] * (1 - size) / 2, out = large[axis] * (1 + size) / 2;
+            at[axis] = std::array{0.0, in, -in, way % 8 < 4 ? out : -out}[size_t(way % 4)];
+            outside = outside || way % 4 == 3;
+        }
+        const Mat3 turn = random.turned();
+        const auto first = put(box(10, 8, 6), Vec3(1, 2, 3), turn);
+        const auto second = put(box(10, 8, 6), Vec3(1, 2, 3) + turn * at, turn, size);
+        for (const PairValue& v : {between(first, second), between(second, first)}) {
+            QVERIFY2(v.crossing == !outside, qPrintable(QString("%1 of size %2: %3").arg(n).arg(size).arg(v.clear)));
+            if (outside)
+                NEAR(v.clear, 0, 1e-6);
+            else
+                QVERIFY2(v.depthKnown && v.clear < -0.05 * size, qPrintable(QString("%1: %2").arg(n).arg(v.clear)));
+        }
+        if (outside) continue; // flush in a hollow it touches, and is in nothing
+        const PairValue v = between(put(hollowed, Vec3(1, 2, 3), turn), second);
+        QVERIFY2(!v.crossing, qPrintable(QString("%1 in a hollow").arg(n)));
+    }
     // A peg that just fits its hole touches it all round.
     const PairValue peg = between(put(bodyOf(shared(torus(20, 10, 4, 4))), Vec3::Zero()),
                                   put(box(std::sqrt(200.0) - 1e-9, std::sqrt(200.0) - 1e-9, 0.5), Vec3::Zero(),
