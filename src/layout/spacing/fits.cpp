@@ -31,17 +31,30 @@ Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
     constexpr long kAround = 6;
     std::vector<Fit> out;
     const long last = (used / by + kAround) * by;
-    const auto pins = chain(ruler, ruler.start, kEndless, last, 0); // one chain tells all counts
+    // One chain tells all counts, unless each has a last link of its own or lies elsewhere.
+    const bool each = ruler.lineup.special().last || (!ruler.closed && rule.leftOver != LeftOver::AtEnd);
+    auto pins = chain(ruler, ruler.start, kEndless, last, 0);
     for (long n = std::max(by, (used / by - kAround) * by); n <= last; n += by) {
+        Ruler counted = ruler;
+        counted.count = n;
+        if (each) pins = chain(counted, ruler.start, kEndless, n, 0);
         if (n >= long(pins.size())) break;
+        const auto missing = [&] {
+            return ruler.closed ? closingOf(ruler, pins[0], pins[size_t(n)]) : ruler.end() - pins[size_t(n)];
+        };
+        if (each && !ruler.closed && missing() > tolerance::length) // as it would lie
+            if (const auto laid = solve(PinToPin{n, rule.leftOver, 0, rule.turn}, ruler, {})) {
+                pins = laid->at;
+                pins.push_back(laid->pins.back());
+            }
         Fit fit;
         fit.count = n;
-        fit.pitch = (pins[size_t(n)] - pins[0]) / double(n);
-        fit.value = *ruler.pins(0);
-        fit.closing = ruler.closed ? closingOf(ruler, pins[0], pins[size_t(n)]) : ruler.end() - pins[size_t(n)];
-        fit.leftOver = std::max(0.0, *fit.closing);
-        if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
         fit.inUse = n == used;
+        fit.pitch = fit.inUse ? now->pitch : (pins[size_t(n)] - pins[0]) / double(n);
+        fit.value = *ruler.pins(0);
+        fit.closing = ruler.closed ? missing() : ruler.usable - (pins[size_t(n)] - pins[0]);
+        fit.leftOver = ruler.closed ? 0 : fit.inUse ? now->leftOver : std::max(0.0, *fit.closing);
+        if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
         fit.over = !ruler.closed && *fit.closing < -tolerance::length; // they do not fit
         out.push_back(fit);
     }

@@ -41,7 +41,10 @@ public:
         // Where the count was only guessed, or gaps cannot be equal, another one may be nearer.
         if (m_by > 1 || m_ruler.stepwise() || m_ends != ShareEnds::AtEnds || m_ruler.bounded) {
             while (n - m_by >= least() && missOf(n - m_by) <= missOf(n)) n -= m_by;
-            while (n + m_by <= kMostPlaces && missOf(n + m_by) < missOf(n)) n += m_by;
+            // No farther than a bad guess can be off: where gaps jump, ever more places come ever nearer to nothing
+            // real.
+            const long most = std::min(kMostPlaces, 2 * n + 16 * m_by);
+            while (n + m_by <= most && missOf(n + m_by) < missOf(n)) n += m_by;
         }
         if (keeps(n)) return n;
         // The gaps shrink as the count grows - all but quite: near the end of what the limits allow, one by one.

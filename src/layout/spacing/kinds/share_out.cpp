@@ -357,8 +357,21 @@ Stations shareOnce(const Ruler& ruler, ShareEnds ends, long count, std::vector<d
         if (sharer.uneven) tellUneven(ruler, out);
         return out;
     }
+    const double pitch = out.pitch;
     Sharer sharer(ruler, lead, count);
     out.value = sharer.share(out.at);
+    const auto standsWell = [&](size_t i) {
+        return std::isfinite(out.at[i]) && (i == 0 || out.at[i] >= out.at[i - 1]);
+    };
+    bool stands = std::isfinite(out.value);
+    for (size_t i = 0; i < out.at.size(); ++i) stands = stands && standsWell(i);
+    if (!stands) { // there are no such gaps: at equal pitches instead, and told what they are
+        for (long i = 0; i < count; ++i) out.at[size_t(i)] = first + double(i) * pitch;
+        out.pitch = pitch;
+        out.value = pitch - ruler.meanLength();
+        out.uneven = unevenOf(ruler, out);
+        return out;
+    }
     // A place that stands on a jump of its length may have come out with a gap of its own.
     if (sharer.uneven || (gaps && !ruler.straight())) tellUneven(ruler, out);
     if (count > 1) out.pitch = (out.at.back() - out.at.front()) / double(count - 1);
