@@ -1,4 +1,5 @@
 #include "model/evaluate/moving.h"
+#include "layout/along/bound.h"
 #include "layout/place_order.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
@@ -48,13 +49,37 @@ double farthest(const RunResult& run, double first, double about) {
             step /= 2;
         }
     }
+    // Round a bend on the way they may reach farther than before and behind it: as far as the first such spot.
+    constexpr int kLooks = 48;
+    for (int k = 1; k < kLooks; ++k) {
+        double near = good * (k - 1) / kLooks, far = good * k / kLooks;
+        if (left(far)) continue;
+        for (int i = 0; i < 40; ++i) (left((near + far) / 2) ? near : far) = (near + far) / 2;
+        return near;
+    }
     return good;
 }
 
-/// A rule that is made of places on the path - a list, keys, bays - would come out otherwise further on: its places
-/// move as one, as far from each other as they stand.
+/// A rule that is made of places on the path - a list, keys, bays, steps by gap or straight across - would come out
+/// otherwise further on, with another count even: its places move as one, as far from each other as they stand.
 bool movesAsOne(const Spacing& s) {
-    return s.bays != BayEdges::None || std::holds_alternative<Listed>(s.rule) || std::holds_alternative<Graded>(s.rule);
+    return s.bays != BayEdges::None || std::holds_alternative<Listed>(s.rule) ||
+           std::holds_alternative<Graded>(s.rule) ||
+           (std::holds_alternative<StepOff>(s.rule) &&
+            (s.measure != Measure::CentreToCentre || s.along != Along::Path));
+}
+
+bool ownPitch(const RunItem& r) { return r.rows.rows > 1 && r.rows.keep == RowsKeep::Pitch; }
+
+/// Rows with a pitch of their own are laid anew along their own paths: that is the same again, further on, only where
+/// pitches are lengths of path and nothing is left over.
+bool rowsMove(const RunItem& r, bool closed) {
+    const Spacing& s = r.spacing;
+    const auto* step = std::get_if<StepOff>(&s.rule);
+    const bool plain =
+        std::holds_alternative<EvenOut>(s.rule) || std::holds_alternative<ShareOut>(s.rule) || (step && closed);
+    return !ownPitch(r) ||
+           (plain && s.bays == BayEdges::None && s.measure == Measure::CentreToCentre && s.along == Along::Path);
 }
 
 /// Those of the first row, rising.
@@ -66,13 +91,49 @@ std::vector<double> stationsOf(const RunResult& run) {
     return out;
 }
 
+/// What is left over of an open path, and how much of that lies ahead of the run.
+double spareOf(const RunResult& run) {
+    const SpacingRule& rule = run.item->spacing->rule;
+    const bool left = std::holds_alternative<StepOff>(rule) || std::holds_alternative<PinToPin>(rule) ||
+                      std::holds_alternative<Coupled>(rule);
+    return left ? run.placed->laid->leftOver : 0;
+}
+double spareAhead(const RunResult& run) {
+    const SpacingRule& rule = run.item->spacing->rule;
+    const auto* stepped = std::get_if<StepOff>(&rule);
+    const auto* links = std::get_if<PinToPin>(&rule);
+    const LeftOver at = stepped ? stepped->leftOver : links ? links->leftOver : LeftOver::AtEnd;
+    return spareOf(run) * (at == LeftOver::AtStart ? 0 : at == LeftOver::Both ? 0.5 : 1);
+}
+
+/// The last station of an open path from which parts on two points still reach their second one.
+double lastFor(const RunResult& run) {
+    const Path& path = *run.path->path;
+    if (!std::holds_alternative<BetweenPins>(run.item->facing.nose)) return path.length();
+    const Laid& laid = *run.placed->laid;
+    double apart = 0, size = 0; // each may come to where sizes are largest
+    for (const Key& k : run.item->changes.size.keys) size = std::max(size, k.value);
+    for (size_t i = 0; i < laid.inRow; ++i) {
+        const PlacedPart& part = run.placed->part(i);
+        if (const auto pins = part.body ? pinsOf(*part.body, part.seat) : std::nullopt)
+            apart = std::max(apart, std::max(size, laid.size[i]) * ((*pins)[1] - (*pins)[0]).norm());
+    }
+    const Vec3 end = path.at(path.length()).point;
+    const auto reaches = [&](double back) { return (path.at(path.length() - back).point - end).norm() >= apart; };
+    double far = apart; // a chord is no longer than its arc
+    while (far < path.length() && !reaches(far)) far += apart / 64;
+    if (far >= path.length()) return path.length();
+    double near = std::max(0.0, far - apart / 64);
+    for (int k = 0; k < 60; ++k) (reaches((near + far) / 2) ? far : near) = (near + far) / 2;
+    return path.length() - far;
+}
+
 } // namespace
 
 WayRange wayRange(const RunResult& run) {
     assert(run.placed && run.path && run.path->path);
     const Spacing& s = run.item->spacing;
     const Path& path = *run.path->path;
-    const Laid& laid = *run.placed->laid;
     if (path.closed() && !s.from && !s.to) return {0, 0, path.length()};
     if (movesAsOne(s)) { // up to the ends of path or stretch
         const auto at = stationsOf(run);
@@ -80,19 +141,19 @@ WayRange wayRange(const RunResult& run) {
         double first = at.front(), last = at.back(), end = to;
         if (path.closed() && end <= from) end += L;
         if (path.closed() && first < from - tolerance::length) first += L, last += L;
-        return {from - first, end - last, 0};
+        if (!path.closed()) end = std::min(end, lastFor(run));
+        return {from - first, std::max(0.0, end - last), 0};
     }
     // Open: as far as the insets and what is left over allow.
-    const auto* stepped = std::get_if<StepOff>(&s.rule);
     const auto* links = std::get_if<PinToPin>(&s.rule);
-    const LeftOver at = stepped ? stepped->leftOver : links ? links->leftOver : LeftOver::AtEnd;
-    const double spare = stepped || links || std::holds_alternative<Coupled>(s.rule) ? laid.leftOver : 0;
-    const double before = at == LeftOver::AtStart ? 1 : at == LeftOver::Both ? 0.5 : 0;
-    WayRange out{-(s.insetStart + before * spare), s.insetEnd + (1 - before) * spare, 0};
+    const double ahead = spareAhead(run);
+    WayRange out{-(s.insetStart + spareOf(run) - ahead), s.insetEnd + ahead, 0};
     if (s.bays == BayEdges::None && (links || std::holds_alternative<Coupled>(s.rule))) {
         double far = run.farthest->load();
         if (std::isnan(far)) run.farthest->store(far = farthest(run, -out.back, out.forward));
         out.forward = far;
+    } else if (s.bays == BayEdges::None && !path.closed()) {
+        out.forward = std::clamp(lastFor(run) - stationsOf(run).back(), 0.0, out.forward);
     }
     return out;
 }
@@ -218,6 +279,9 @@ Spacing slidBy(const RunResult& run, double way) {
     const Spacing& s = run.item->spacing;
     Spacing out = s;
     const WayRange r = wayRange(run);
+    // As many as there are: by gap along, what is evened out has another count where bends or parts are others.
+    if (const auto* even = std::get_if<EvenOut>(&s.rule); even && !ownPitch(*run.item))
+        out.rule = ShareOut{long(run.placed->laid->inRow), even->ends};
     if (movesAsOne(s)) {
         Listed list;
         list.at.clear();
@@ -255,7 +319,7 @@ Spacing slidBy(const RunResult& run, double way) {
         out.rule = rule;
     }
     out.insetStart = first;
-    out.insetEnd = std::max(0.0, r.forward - way);
+    out.insetEnd = std::max(0.0, s.insetEnd - way);
     return out;
 }
 
@@ -265,6 +329,10 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
     assert(run.placed && !run.problem);
     auto out = std::make_shared<RunResult>(run);
     PlaceOrder order = orderOf(run);
+    if (!rowsMove(*run.item, run.path->path->closed()))
+        return Problem{"Rows that keep a pitch of their own do not move with this rule: each would come out otherwise "
+                       "further on. Keep them abreast, or let the run stand still.",
+                       "moves"};
     if (movesAsOne(run.item->spacing)) {
         const auto pins = [](const SpacingRule& r) {
             return std::holds_alternative<PinToPin>(r) || std::holds_alternative<Coupled>(r);
@@ -282,9 +350,39 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
         for (size_t i = 0; i < std::min(laid.inRow, laid.count()); ++i) order.pattern.order.push_back(laid.slot[i]);
         order.special = {};
     }
+    // What is bound to a station goes on with the place that stood there.
+    const Laid& still = *run.placed->laid;
+    const RowStations row{std::span(still.stations).first(still.inRow), still.pitch, run.path->path->length(),
+                          still.closed};
+    if (std::any_of(order.exceptions.begin(), order.exceptions.end(), [](const Exception& e) { return e.station; })) {
+        std::vector<std::pair<size_t, const Exception*>> counted; // the place that spacing has counted with, if it did
+        (void)lineupOf(*run.path->path, order, counted);
+        std::vector<std::optional<size_t>> places;
+        for (const Exception& e : order.exceptions) {
+            const auto own =
+                std::find_if(counted.begin(), counted.end(), [&](const auto& c) { return c.second == &e; });
+            places.push_back(own != counted.end() ? std::optional(own->first) : placeOf(e, row));
+        }
+        for (size_t k = 0; k < places.size(); ++k)
+            if (order.exceptions[k].station && places[k]) {
+                order.exceptions[k].place = int(*places[k]) + 1;
+                order.exceptions[k].station.reset();
+            }
+    }
     order.spacing = slidBy(run, way);
     auto laid = lay(*run.path->path, order);
     if (!laid) return laid.problem();
+    // Of staggered rows the same ones have no room as at the start, in echoes, too: ends were kept clear of them there.
+    const auto times = [](const Echo& e) {
+        return e.kind == EchoKind::None ? 1L : e.kind == EchoKind::Mirrored ? 2L : std::max(1L, e.count);
+    };
+    const auto echoes = size_t(times(run.item->echoes.one) * times(run.item->echoes.two));
+    for (const size_t i : run.placed->laid->noRoom) {
+        Laid& moved = laid.value();
+        if (std::find(moved.noRoom.begin(), moved.noRoom.end(), i) != moved.noRoom.end()) continue;
+        moved.noRoom.push_back(i);
+        for (size_t k = i; k < moved.count(); k += moved.count() / echoes) moved.out.push_back(k);
+    }
     auto placed = std::make_shared<Placed>(*run.placed);
     static_cast<Places&>(*placed) =
         placesOf(std::make_shared<const Laid>(std::move(laid).value()), run.item->leftOut, *run.path->path);

@@ -3,6 +3,7 @@
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
 #include "layout/spacing/rules.h"
+#include "layout/stages.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -214,9 +215,49 @@ double passesBends(const RunResult& r) {
     return out;
 }
 
+namespace {
+
+/// The rule with so many places, as a row of the table means it; nothing where a row means no rule.
+std::optional<SpacingRule> counted(const SpacingRule& rule, long count) {
+    if (std::holds_alternative<StepOff>(rule)) return ShareOut{count};
+    if (const auto* even = std::get_if<EvenOut>(&rule)) return ShareOut{count, even->ends};
+    if (const auto* share = std::get_if<ShareOut>(&rule)) return ShareOut{count, share->ends};
+    if (Graded graded; std::holds_alternative<Graded>(rule)) {
+        graded = std::get<Graded>(rule);
+        graded.count = count;
+        return graded;
+    }
+    return std::nullopt;
+}
+
+/// What is bound to a station has another place with another count: each row by a lineup of its own.
+void bindAnew(std::vector<Fit>& rows, const Path& path, PlaceOrder order) {
+    const bool byStation = std::any_of(order.exceptions.begin(), order.exceptions.end(), [](const Exception& e) {
+        return e.station && (e.part != 0 || e.size != 1 || !e.turn.isZero(0) || !e.move.isZero(0));
+    });
+    if (!byStation || !lengthsCount(order.spacing)) return;
+    const SpacingRule rule = order.spacing->rule;
+    for (Fit& row : rows) {
+        const auto own = row.inUse ? std::nullopt : counted(rule, row.count);
+        if (!own) continue;
+        order.spacing->rule = *own;
+        const auto alone = fits(path, order.spacing, lineupOf(path, order));
+        if (!alone) continue;
+        for (const Fit& f : *alone)
+            if (f.inUse && f.count == row.count) {
+                row = f;
+                row.inUse = false;
+            }
+    }
+}
+
+} // namespace
+
 Result<std::vector<Fit>> fitsOf(const RunResult& r) {
     if (auto p = firstProblem(r, false)) return *p;
-    auto rows = fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, orderOf(r)));
+    const PlaceOrder order = orderOf(r);
+    auto rows = fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, order));
+    if (rows) bindAnew(rows.value(), *r.path->path, order);
     if (!rows || !r.path->giver || r.path->giver->id != r.item->id) return rows;
     for (Fit& row : rows.value())
         if (const auto gave = gaveFor(r, row.count)) row.gives = gave->after;
