@@ -47,7 +47,7 @@ int main(int argc, char** argv) {
     theme::apply(app);
     folder = argc > 1 ? argv[1] : "docs/screenshots";
     if (argc > 2) { // one state, for looking at it: FILE RUN SECTIONS
-        Driver one;
+        Driver one({1280, 800});
         one.window->openDemo(argv[2], "Saltmarrow Quay");
         if (argc > 3) one.store().selectItem(Selection::Kind::Run, QString(argv[3]).toInt());
         if (argc > 4)
@@ -91,7 +91,7 @@ int main(int argc, char** argv) {
         return 0;
     }
     const QString quay = VICINAL_SOURCE "/examples/saltmarrow-quay.json";
-    Driver d;
+    Driver d({1280, 800});
 
     d.window->openDemo(quay, "Saltmarrow Quay");
     d.view().frameSelection();

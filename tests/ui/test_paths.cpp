@@ -185,7 +185,7 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     for (const auto& p : points(d).points) NEAR(p.at.y(), 250, 1e-6);
     QVERIFY(std::abs(points(d).points[0].at.z() - points(d).points[1].at.z()) > 1);
     // On the face of a part: the top of a plank is 28 up.
-    Driver q;
+    Driver q({1280, 800});
     QVERIFY(q.open(kQuay));
     q.store().selectItem(Selection::Kind::Run, 6);
     q.view().setLook(Viewport::Look::Plan);

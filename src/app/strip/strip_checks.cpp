@@ -5,6 +5,7 @@
 #include "app/strip/strip.h"
 #include "model/document/run_item.h"
 #include <QPainter>
+#include <algorithm>
 
 namespace vicinal {
 
@@ -21,6 +22,12 @@ void Strip::addCheckLanes(std::vector<Lane>& to) const {
     if (!shown || !shown->placed) return;
     for (const Check& c : checksOf(*shown)) {
         if (!c.on || wordsOf(c.of).lane[0] == 0) continue;
+        // Asked because of how a bend is just now, they would come and go under the hand that drags it; tightness
+        // tells the same. With a limit of one's own they stay.
+        const auto& own = shown->item->checks;
+        if ((c.of == CheckOf::Bow || c.of == CheckOf::Corner) &&
+            std::none_of(own.begin(), own.end(), [&](const Check& x) { return x.same(c); }))
+            continue;
         const Lane lane{Lane::Check, keyOf(c)};
         const bool late = c.of == CheckOf::Itself || c.of == CheckOf::OtherRun || c.of == CheckOf::SiteBody;
         if (late) {
