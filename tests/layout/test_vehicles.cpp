@@ -120,6 +120,13 @@ void TestVehicles::throwOnACircle() {
         const Throw swept = throwOf(path, all, own, laid.usedSlots);
         NEAR(swept.inside.reach, inside, 1e-6);
         NEAR(swept.outside.reach, outside, 1e-6);
+        double widest = 0;
+        for (size_t i = 0; i < swept.left.size(); ++i) {
+            widest = std::max(widest, swept.left[i] + swept.right[i]);
+            if (swept.stations[i] == swept.widestAt) NEAR(swept.widest, swept.left[i] + swept.right[i], 0);
+        }
+        NEAR(swept.widest, widest, 0);
+        QVERIFY(widest > b && widest <= inside + outside + 0.1);
         for (double left : swept.left) NEAR(left, inside, 0.05); // the inside of the bend is on the left
         for (double right : swept.right) QVERIFY(right <= outside + 1e-6 && right > outside - 0.02 * b);
         if (c <= 0) continue;

@@ -74,6 +74,7 @@ class TestParts : public QObject {
 private slots:
     void looseTrianglesAreJoined();
     void brokenMeshesAreRefused();
+    void trianglesTheWrongWayRoundAreTurned();
     void volumeDoesNotDependOnWhereThePartIs();
     void featureEdgesAreThoseOneSees();
     void outlineIsWhatTheCrownSees();
@@ -110,6 +111,45 @@ void TestParts::brokenMeshesAreRefused() {
     Mesh one = m;
     one.triangles[0] = {0, 0, 1};
     QCOMPARE(cleaned(one)->triangles.size(), m.triangles.size() - 1);
+}
+
+void TestParts::trianglesTheWrongWayRoundAreTurned() {
+    // Of a shell that is closed all face outwards; of an open one the larger part keeps the way it came.
+    const Mesh whole = tube(50, 30, 80, 40);
+    for (const bool open : {false, true})
+        for (const size_t every : {2, 3, 7}) {
+            Mesh m = whole;
+            if (open) m.triangles.erase(m.triangles.begin(), m.triangles.begin() + 4);
+            const size_t n = m.triangles.size();
+            size_t turned = 0;
+            for (const bool most : {false, true}) {
+                Mesh mixed = m;
+                turned = 0;
+                for (size_t t = 0; t < n; ++t)
+                    if ((t % every == 0) != most) {
+                        std::swap(mixed.triangles[t][1], mixed.triangles[t][2]);
+                        ++turned;
+                    }
+                MeshReport report;
+                const Mesh clean = *cleaned(mixed, &report);
+                const bool keeps = open && 2 * turned > n; // as most of them came: the other way round
+                if (open && 2 * turned == n) continue;
+                QCOMPARE(report.turned, keeps ? n - turned : turned);
+                // Each one faces as it did in the whole, or all of them against it.
+                Vec3 sum = Vec3::Zero(), was = Vec3::Zero();
+                double facing = 0;
+                for (size_t t = 0; t < n; ++t) {
+                    const auto normal = [&](const Mesh& of) {
+                        const auto& c = of.triangles[t];
+                        return Vec3((of.points[c[1]] - of.points[c[0]]).cross(of.points[c[2]] - of.points[c[0]]));
+                    };
+                    facing += normal(clean).dot(normal(m)) > 0 ? 1 : -1;
+                    sum += normal(clean), was += normal(m);
+                }
+                QCOMPARE(facing, keeps ? -double(n) : double(n));
+                NEAR((sum - (keeps ? -1 : 1) * was).norm(), 0, 1e-6);
+            }
+        }
 }
 
 void TestParts::volumeDoesNotDependOnWhereThePartIs() {

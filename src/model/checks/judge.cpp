@@ -183,7 +183,9 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         }
         // Without a limit: the least of distances, the most of everything else.
         const double rank = limited || p.crosses ? by : words.clearances || c.of == CheckOf::Reach ? -p.value : p.value;
-        if (p.excuse < 0 && (!worst || rank > worstBy)) {
+        // Of those that are as bad but for the last digits, which depend on who measured first, the first one.
+        const double alike = 1e-9 * std::max(1.0, std::abs(worstBy));
+        if (p.excuse < 0 && (!worst || rank > worstBy + alike)) {
             worst = &p;
             worstBy = rank;
         }
