@@ -50,9 +50,10 @@ double farthest(const RunResult& run, double first, double about) {
         }
     }
     // Round a bend on the way they may reach farther than before and behind it: as far as the first such spot.
-    constexpr int kLooks = 48;
-    for (int k = 1; k < kLooks; ++k) {
-        double near = good * (k - 1) / kLooks, far = good * k / kLooks;
+    // Each look lays the whole chain: long ones, whose ends even out, are looked at less often.
+    const int looks = int(std::clamp(20'000 / std::max<size_t>(1, run.placed->laid->inRow), size_t(2), size_t(48)));
+    for (int k = 1; k < looks; ++k) {
+        double near = good * (k - 1) / looks, far = good * k / looks;
         if (left(far)) continue;
         for (int i = 0; i < 40; ++i) (left((near + far) / 2) ? near : far) = (near + far) / 2;
         return near;
@@ -113,11 +114,11 @@ double lastFor(const RunResult& run) {
     const Laid& laid = *run.placed->laid;
     double apart = 0, size = 0; // each may come to where sizes are largest
     for (const Key& k : run.item->changes.size.keys) size = std::max(size, k.value);
-    for (size_t i = 0; i < laid.inRow; ++i) {
-        const PlacedPart& part = run.placed->part(i);
-        if (const auto pins = part.body ? pinsOf(*part.body, part.seat) : std::nullopt)
-            apart = std::max(apart, std::max(size, laid.size[i]) * ((*pins)[1] - (*pins)[0]).norm());
-    }
+    for (size_t i = 0; i < laid.inRow; ++i) size = std::max(size, laid.size[i]);
+    for (size_t k = 0; k < std::min(run.placed->parts.size(), laid.usedSlots.size()); ++k) // asked in every frame
+        if (const PlacedPart& part = run.placed->parts[k]; part.body)
+            if (const auto pins = pinsOf(*part.body, part.seat))
+                apart = std::max(apart, size * ((*pins)[1] - (*pins)[0]).norm());
     const Vec3 end = path.at(path.length()).point;
     const auto reaches = [&](double back) { return (path.at(path.length() - back).point - end).norm() >= apart; };
     double far = apart; // a chord is no longer than its arc
