@@ -159,11 +159,18 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     const auto errorOf = [&](const CheckedPlace& p) {
         return words.clearances ? p.error : words.in == CheckIn::Length ? out.error : 0;
     };
+    // How bad. Without a limit: the least of distances, the most of everything else.
+    const auto rank = [&](const CheckedPlace& p) {
+        return p.crosses                                    ? 1e300 // whatever the limit: an unknown is never good
+               : limited                                    ? beyond(c, p.value)
+               : words.clearances || c.of == CheckOf::Reach ? -p.value
+                                                            : p.value;
+    };
     const CheckedPlace* worst = nullptr;
     double worstBy = -1e300;
     bool unsure = false;
     for (CheckedPlace& p : out.places) {
-        const double by = p.crosses ? 1e300 : beyond(c, p.value); // whatever the limit: an unknown is never good
+        const double by = p.crosses ? 1e300 : beyond(c, p.value);
         p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
         // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
         const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
@@ -181,15 +188,18 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
                 ++out.excused;
             }
         }
-        // Without a limit: the least of distances, the most of everything else.
-        const double rank = limited || p.crosses ? by : words.clearances || c.of == CheckOf::Reach ? -p.value : p.value;
-        // Of those that are as bad but for the last digits, which depend on who measured first, the first one.
-        const double alike = 1e-9 * std::max(1.0, std::abs(worstBy));
-        if (p.excuse < 0 && (!worst || rank > worstBy + alike)) {
+        if (p.excuse < 0 && (!worst || rank(p) > worstBy)) {
             worst = &p;
-            worstBy = rank;
+            worstBy = rank(p);
         }
         if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
+    }
+    // Of those that are as bad but for the last digits, which depend on who measured first, the first one; depths are
+    // known less well than distances.
+    if (worst && worstBy == worstBy) {
+        const double alike = words.clearances && worst->value < 0 ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
+        worst = &*std::find_if(out.places.begin(), out.places.end(),
+                               [&](const CheckedPlace& p) { return p.excuse < 0 && rank(p) >= worstBy - alike; });
     }
     for (const Excuse& e : c.excused) {
         const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
