@@ -386,6 +386,27 @@ void TestChecks::bowAndCornerWhereLongForTheBend() {
                     if (bow > limit) QVERIFY(of(*checked(s.d), s.run, CheckOf::Bow).value); // and it is measured
                 }
     QVERIFY(longOnes > 20 && shortOnes > 20);
+    // A tight bend is one wherever the path begins, on its seam as well.
+    for (const double tight : {20.0, 18'000.0})
+        for (const double from : {0.0, 4000.0, -30.0}) {
+            PointsRecipe field;
+            field.closed = true;
+            for (const Vec3& p : {Vec3(0, 0, 0), Vec3(40'000, 0, 0), Vec3(40'000, 40'000, 0), Vec3(0, 40'000, 0)})
+                field.points.push_back({p, false});
+            for (PathPoint& p : field.points) p.fillet = p.at.isZero() ? tight : 18'000;
+            Site s = site(PathItem{0, "Field", field}, boxOf(400, 20, 20),
+                          [](RunItem& r) { r.spacing->rule = ShareOut{200}; });
+            const Path whole = *evaluate(s.d)->runs.front()->path->path;
+            const double seam = whole.closest(Vec3::Zero()) + from + whole.length();
+            s.d =
+                with(s.d, PathItem{0, "From there",
+                                   DerivedRecipe{s.d.paths.front()->id, StartMoved{std::fmod(seam, whole.length())}}});
+            RunItem run = *s.d.run(s.run);
+            run.path = lastId(s.d);
+            s.d = with(s.d, run);
+            QVERIFY(!evaluate(s.d)->runs.front()->problem);
+            QCOMPARE(isAsked(s, CheckOf::Bow), tight == 20);
+        }
     // Panels cut a corner, posts as far apart do not; neither is asked where no corner lies between two.
     const PathItem angle = lineOf({{0, 0, 0}, {330, 0, 0}, {330, 330, 0}}, false);
     const auto set = [&](double length, double pitch) {

@@ -35,12 +35,15 @@ bool bendsBy(const Path& path, double from, double to, double length) {
     const size_t n = std::clamp(size_t((to - from) / half) + 2, size_t(3), kMostSpots);
     std::vector<double> spots[3];
     std::vector<Sample> at[3];
+    const double L = path.length();
     for (int k = 0; k < 3; ++k) {
         at[k].resize(n);
-        for (size_t i = 0; i < n; ++i)
-            spots[k].push_back(
-                std::clamp(from + (to - from) * double(i) / double(n - 1) + (k - 1) * half, 0.0, path.length()));
+        const auto spot = [&](size_t i) { return from + (to - from) * double(i) / double(n - 1) + (k - 1) * half; };
+        for (size_t i = 0; i < n; ++i) spots[k].push_back(std::clamp(spot(i), 0.0, L));
         path.sample(spots[k], false, at[k]);
+        if (path.closed()) // round the seam, where it bends as anywhere
+            for (size_t i = 0; i < n; ++i)
+                if (spot(i) < 0 || spot(i) > L) at[k][i] = path.at(spot(i) - L * std::floor(spot(i) / L));
     }
     for (size_t i = 0; i < n; ++i) {
         const Vec3 chord = at[2][i].point - at[0][i].point, to1 = at[1][i].point - at[0][i].point;
