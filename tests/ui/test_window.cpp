@@ -11,13 +11,16 @@
 #include <QComboBox>
 #include <QContextMenuEvent>
 #include <QFile>
+#include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QRegularExpression>
 #include <QSet>
+#include <QSettings>
 #include <QSignalSpy>
 #include <QTableView>
+#include <QToolButton>
 #include <cmath>
 
 namespace test_window {
@@ -657,6 +660,12 @@ void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
         d.find<QAction>("action.saveAs")->trigger();
         QTRY_COMPARE(d.store().filePath(), file);
     } // closing keeps its picture
+    QStringList late{file};
+    for (const char* name : {"a name that is far longer than a picture is wide", "b", "c", "d"}) {
+        late << QFileInfo(file).path() + "/" + name + ".vicinal";
+        QVERIFY(QFile::copy(file, late.back()));
+    }
+    QSettings().setValue("recent", late);
     Driver d;
     auto* recent = d.find<QAbstractButton>("start.recent.0");
     QVERIFY(recent->isVisible() && recent->toolTip() == file);
@@ -665,6 +674,27 @@ void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
     for (int x = 0; x < picture.width(); x += 3)
         for (int y = 0; y < picture.height(); y += 3) colours.insert(picture.pixel(x, y));
     QVERIFY(colours.size() > 10);
+    // Nothing of it is cut off, however little room there is.
+    auto* start = d.find<QWidget>("start");
+    const auto shown = [&] {
+        int out = 0;
+        for (auto* b : start->findChildren<QToolButton*>()) out += b->isVisible();
+        return out;
+    };
+    QVERIFY(shown() >= 2);
+    const QSize full = d.window->size();
+    for (const QSize& size : {QSize(960, 680), QSize(960, 600), full, QSize(1500, 900)}) {
+        d.window->resize(size);
+        idle();
+        QTRY_VERIFY2(start->parentWidget()->rect().contains(start->geometry()),
+                     qPrintable(QString::number(size.width())));
+        for (auto* b : start->findChildren<QToolButton*>())
+            QVERIFY(!b->isVisible() ||
+                    (start->rect().contains(b->geometry()) && b->height() >= b->sizeHint().height()));
+    }
+    QTRY_COMPARE(shown(), 4); // all there is room for in the list
+    d.window->resize(full);
+    idle();
     d.click("start.recent.0");
     QTRY_COMPARE(d.store().filePath(), file);
     d.find<QAction>("action.new")->trigger();

@@ -83,13 +83,13 @@ void StartPanel::showRecent(const QStringList& files) {
             picture.fill(theme::paper());
         }
         b->setIcon(QIcon(picture));
-        b->setText(QFontMetrics(b->font()).elidedText(QFileInfo(file).completeBaseName(), Qt::ElideMiddle,
-                                                      kDemoPicture.width() - 8));
         connect(b, &QToolButton::clicked, this, [this, file] { emit openWanted(file); });
         m_recent->addWidget(b);
+        b->ensurePolished(); // only now it has the font it is drawn in
+        b->setText(
+            b->fontMetrics().elidedText(QFileInfo(file).completeBaseName(), Qt::ElideMiddle, kDemoPicture.width() - 8));
     }
     m_recent->addStretch();
-    m_recentTitle->setVisible(shown > 0);
     place();
 }
 
@@ -128,9 +128,30 @@ bool StartPanel::eventFilter(QObject* o, QEvent* e) {
 void StartPanel::showEvent(QShowEvent*) { showRecent(QSettings().value("recent").toStringList()); }
 
 void StartPanel::place() {
+    // What has no room is left out rather than cut off: pictures where the view is low, then the oldest documents.
+    const auto recent = findChildren<QToolButton*>();
+    const auto needs = [this] { // a layout within one does not hear that what stands in it is shown or hidden
+        m_recent->invalidate();
+        layout()->invalidate();
+        return sizeHint();
+    };
+    for (auto* b : recent) b->hide();
+    const QSize room = (parentWidget()->size() - QSize(24, 24)).expandedTo({needs().width(), 0});
+    const auto put = [&](Qt::ToolButtonStyle style) {
+        for (auto* b : recent) b->setToolButtonStyle(style), b->show();
+        for (qsizetype n = recent.size(); n > 0 && needs().width() > room.width();) recent[--n]->hide();
+        return needs().height() <= room.height();
+    };
+    m_recentTitle->setVisible(!recent.isEmpty());
+    if (!put(Qt::ToolButtonTextUnderIcon) && !put(Qt::ToolButtonTextOnly)) {
+        m_recentTitle->hide();
+        for (auto* b : recent) b->hide();
+        needs();
+    }
     adjustSize();
     const QWidget* view = parentWidget();
-    move((view->width() - width()) / 2, std::max(40, (view->height() - height()) / 2 - 30));
+    const int free = view->height() - height();
+    move((view->width() - width()) / 2, std::max(free / 2 - 30, std::min(40, free / 2)));
     raise();
 }
 
