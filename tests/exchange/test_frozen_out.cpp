@@ -3,15 +3,11 @@
 // that is what the other suites are for. Frozen anew, after a look at what changed, by VICINAL_FREEZE=1.
 #include "exchange/checks/check_sheet.h"
 #include "exchange/delivery/make.h"
-#include "made.h"
+#include "frozen.h"
 #include "model/file/document_file.h"
 #include "model/file/files.h"
 #include "suite.h"
-#include <QFile>
 #include <algorithm>
-#include <cmath>
-#include <cstdlib>
-#include <map>
 #include <sstream>
 
 namespace test_frozen_out {
@@ -20,50 +16,6 @@ using namespace vicinal;
 using namespace vicinal::test;
 
 namespace {
-
-constexpr const char* kFrozen = VICINAL_SOURCE "/tests/exchange/frozen/out.txt";
-
-/// A text as what it says besides numbers, how many of those there are, and three sums of them: of the numbers, of
-/// their sizes, and weighted by where they stand.
-struct Summary {
-    std::uint64_t words = 14695981039346656037u; // FNV-1a
-    long count = 0;
-    double sum = 0, size = 0, order = 0;
-
-    void add(const std::string& text) {
-        const char* at = text.c_str();
-        const char* const end = at + text.size();
-        while (at < end) {
-            const bool inWord =
-                at > text.c_str() && (std::isalpha(static_cast<unsigned char>(at[-1])) || at[-1] == '#');
-            const bool digit = std::isdigit(static_cast<unsigned char>(*at)) ||
-                               (*at == '-' && at + 1 < end && std::isdigit(static_cast<unsigned char>(at[1])));
-            char* behind = nullptr;
-            const double v = digit && !inWord ? std::strtod(at, &behind) : 0;
-            if (behind && behind > at && std::isfinite(v)) {
-                ++count;
-                sum += v;
-                size += std::abs(v);
-                order += double(count % 97 + 1) * v;
-                at = behind;
-            } else {
-                words = (words ^ static_cast<unsigned char>(*at++)) * 1099511628211u;
-            }
-        }
-    }
-    bool like(const Summary& o) const {
-        // Last digits of what is printed may fall to either side on another processor.
-        const double slack = 1e-9 * (1 + std::max(size, o.size)) + 2e-6 * double(count) / 100;
-        return words == o.words && count == o.count && std::abs(sum - o.sum) <= slack &&
-               std::abs(size - o.size) <= slack && std::abs(order - o.order) <= 100 * slack;
-    }
-    std::string said() const {
-        std::ostringstream out;
-        out.precision(12);
-        out << std::hex << words << std::dec << " " << count << " " << sum << " " << size << " " << order;
-        return out.str();
-    }
-};
 
 Delivery of(SendOrder order, const char* format) {
     Delivery d;
@@ -121,7 +73,7 @@ private slots:
 };
 
 void TestFrozenOut::whatGoesOutIsAsItWas() {
-    std::map<std::string, Summary> now;
+    Digests now;
     for (const char* name : {"rules", "site", "quay"}) {
         const auto d = openDocument(VICINAL_SOURCE "/examples/saltmarrow-" + std::string(name) + ".json", readBody);
         QVERIFY2(bool(d), d ? "" : d.problem().text.c_str());
@@ -141,70 +93,52 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
             for (size_t k = 0; k < std::min(room, shortest.size()); ++k) one.what.push_back(shortest[k]->item->id);
             if (what == "meshes" && std::string(name) != "rules") continue; // megabytes
             const auto ready = readied(one, *e);
-            Summary& s = now[std::string(name) + ": " + what];
+            Digest& s = now[std::string(name) + ": " + what];
             if (!ready) { // nothing of that kind in this document: that is an answer, too
-                s.add(ready.problem().text);
+                s.say(ready.problem().text);
                 continue;
             }
-            for (const auto& line : ready->says) s.add(line);
-            for (const auto& w : ready->remarks) s.add(w.in(1, "mm"));
+            for (const auto& line : ready->says) s.say(line);
+            for (const auto& w : ready->remarks) s.say(w.in(1, "mm"));
             const auto files = filesOf(*ready);
-            if (!files) s.add(files.problem().text);
+            if (!files) s.say(files.problem().text);
             if (files)
-                for (const OutFile& f : *files) s.add(f.name), s.add(f.bytes);
+                for (const OutFile& f : *files) s.say(f.name), s.say(f.bytes);
         }
         for (const auto& r : e->runs) {
-            Summary& s = now[std::string(name) + ": run " + r->item->name];
-            s.add(r->problem ? r->problem->text : r->verdict.text);
-            for (const auto& w : r->remarks) s.add(w.in(1, "mm"));
+            Digest& s = now[std::string(name) + ": run " + r->item->name];
+            s.say(r->problem ? r->problem->text : r->verdict.text);
+            for (const auto& w : r->remarks) s.say(w.in(1, "mm"));
             if (const auto rows = fitsOf(*r))
                 for (const Fit& f : *rows) {
                     std::ostringstream row;
                     row << f.count << " " << f.pitch << " " << f.gapLeast << " " << f.gapMost << " " << f.leftOver
                         << " " << f.value << " " << f.closing.value_or(-1) << " " << f.play.value_or(-1) << " "
                         << f.inUse << f.over << f.under << "\n";
-                    s.add(row.str());
+                    s.say(row.str());
                 }
         }
         if (std::string(name) == "site") continue; // its many cuts take long to check
         CheckMemory memory;
         const auto all = check(e, memory);
-        Summary& s = now[std::string(name) + ": checks"];
+        Digest& s = now[std::string(name) + ": checks"];
         CheckSheetFacts facts;
         facts.title = "Checks", facts.file = "file", facts.date = "2026-11-30";
-        s.add(checkSheetHtml(checkRows(*all, Unit::Millimetre, true), facts));
+        s.say(checkSheetHtml(checkRows(*all, Unit::Millimetre, true), facts));
         for (const Sheet& page : checkSheetPages(checkRows(*all, Unit::Inch, true), facts)) {
             std::ostringstream size;
             size << page.name << " " << page.width << " " << page.height << " " << page.inks.size();
-            s.add(size.str());
+            s.say(size.str());
             for (const Label& l : page.labels) {
                 std::ostringstream label;
                 label << l.at.x() << " " << l.at.y() << " " << l.height << " " << l.text;
-                s.add(label.str());
+                s.say(label.str());
             }
         }
     }
-    if (qEnvironmentVariableIsSet("VICINAL_FREEZE")) {
-        QFile f(kFrozen);
-        QVERIFY(f.open(QIODevice::WriteOnly));
-        for (const auto& [what, s] : now) f.write((what + "\t" + s.said() + "\n").c_str());
-        return;
-    }
-    std::istringstream frozen(made(readFile(kFrozen)));
-    size_t lines = 0;
-    for (std::string line; std::getline(frozen, line); ++lines) {
-        const size_t tab = line.find('\t');
-        Summary was;
-        std::istringstream row(line.substr(tab + 1));
-        row >> std::hex >> was.words >> std::dec >> was.count >> was.sum >> was.size >> was.order;
-        const auto found = now.find(line.substr(0, tab));
-        QVERIFY2(found != now.end(), line.c_str());
-        if (!found->second.like(was))
-            qWarning("%s: was %s, is %s", found->first.c_str(), was.said().c_str(), found->second.said().c_str());
-        now[found->first].count -= found->second.like(was) ? 0 : 1000000000; // told at the end, all of them
-    }
-    QCOMPARE(lines, now.size());
-    for (const auto& [what, s] : now) QVERIFY2(s.count >= 0, what.c_str());
+    const auto changed = differences("out", now, true);
+    for (const std::string& line : changed) qWarning("%s", line.c_str());
+    QVERIFY(changed.empty());
 }
 
 VICINAL_SUITE(TestFrozenOut)

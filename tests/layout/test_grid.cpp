@@ -1,5 +1,6 @@
 // The grid: runs over everything a run can be told at once, by chance, so that every two values of different kinds meet
 // many times. What must hold is measured again from the poses, by formulas of their own. VICINAL_GRID=200000 for more.
+#include "frozen.h"
 #include "layout/place_order.h"
 #include "layout/places.h"
 #include "layout/rules.h"
@@ -280,6 +281,22 @@ Occupied takenBy(const Path& path, const PlaceOrder& o, const Laid& l, size_t i,
     return {plan.ahead / flat, plan.behind / flat};
 }
 
+/// All that was laid, as one answer.
+void tell(Digest& d, const Laid& l) {
+    d.add(l.stations);
+    for (size_t i = 0; i < l.bodies(); ++i) d.add(l.frames[i].seat), d.add(l.frames[i].axes);
+    for (size_t i = 0; i < l.count(); ++i) {
+        d.add(double(l.slot[i])), d.add(l.size[i]);
+        d.add(l.occupied[i].ahead), d.add(l.occupied[i].behind);
+    }
+    for (double v : {l.pitch, l.leftOver, l.value, l.play, l.closing.value_or(-1)}) d.add(v);
+    for (size_t v : {l.inRow, l.originals(), l.out.size(), l.noRoom.size(), l.staleExceptions.size()}) d.add(double(v));
+    for (size_t v : l.out) d.add(double(v));
+    d.add(l.joints), d.add(l.swings);
+    for (const Bay& b : l.bays) d.add(b.start), d.add(b.end), d.add(double(b.count)), d.add(b.pitch), d.add(b.leftOver);
+    if (l.uneven) d.add(l.uneven->least), d.add(l.uneven->most);
+}
+
 } // namespace
 
 class TestGrid : public QObject {
@@ -416,24 +433,39 @@ QString TestGrid::wrong(const Wanted& w, const Path& path, const PlaceOrder& o, 
 
 void TestGrid::whatIsAskedIsKept() {
     std::map<std::string, int> refused;
+    Digests now;
     int laid = 0, faults = 0;
     for (int n = 0; n < many(); ++n) {
         const Wanted w = wanted(std::uint64_t(n));
         const Path path = w.path();
         const PlaceOrder o = w.order(path);
         const auto l = lay(path, o);
+        Digest& d = now["path " + std::to_string(w.choice[OfPath]) + ", rule " + std::to_string(w.choice[OfRule])];
         if (!l) {
             QVERIFY2(!l.problem().text.empty(), w.said().c_str());
             ++refused[l.problem().field];
+            d.say(l.problem().text);
             continue;
         }
         ++laid;
+        tell(d, *l);
+        if (n % 5 == 0)
+            if (const auto rows = fits(path, o.spacing, lineupOf(path, o)))
+                for (const Fit& f : *rows)
+                    for (double v :
+                         {double(f.count), f.pitch, f.gapLeast, f.gapMost, f.leftOver, f.value, f.closing.value_or(-1),
+                          f.play.value_or(-1), double(f.inUse + 2 * f.over + 4 * f.under)})
+                        d.add(v);
         const QString why = wrong(w, path, o, *l);
         if (!why.isEmpty() && ++faults <= 40) qWarning("%s: %s", w.said().c_str(), qPrintable(why));
     }
     QVERIFY2(faults == 0, qPrintable(QString("%1 of %2 runs").arg(faults).arg(laid)));
     for (const auto& [field, times] : refused) qInfo("refused %d for %s", times, field.c_str());
     QVERIFY2(laid > many() / 2, qPrintable(QString("%1 of %2 were laid").arg(laid).arg(many())));
+    if (many() != 5000) return;
+    const auto changed = differences("grid", now);
+    for (const std::string& line : changed) qWarning("%s", line.c_str());
+    QVERIFY(changed.empty());
 }
 
 /// VICINAL_GRID_SEED=n: what that run is like, place by place.
