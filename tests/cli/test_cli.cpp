@@ -133,6 +133,29 @@ void TestCli::pathPrintsWhatItIsLike() {
     QCOMPARE(none.code, 2);
     QVERIFY(none.error.contains("\"Ramp edge\""));
     QCOMPARE(run({"path", kQuay, "--name", "Ramp edge", "--at", "99999"}).code, 2);
+    // Where strands cross one of them is lifted off the other by the thickness.
+    const QString site = VICINAL_SOURCE "/examples/saltmarrow-site.json";
+    const Ran crossed = run({"path", site, "--name", "Heap line, lifted", "--crossings"});
+    QCOMPARE(crossed.code, 0);
+    QStringList all = crossed.out.trimmed().split('\n');
+    QCOMPARE(all.takeFirst(), QString("crossing,upper,lower,x,y,z,lift,with"));
+    QCOMPARE(all.size(), 4);
+    const auto e = evaluate(*openDocument(site.toStdString(), readBody));
+    for (const auto& [id, p] : e->paths) {
+        if (p->item->name != "Heap line, laid") continue;
+        for (int k = 0; k < all.size(); ++k) {
+            const QStringList row = all[k].split(',');
+            QCOMPARE(row[0].toInt(), k + 1);
+            const double upper = row[1].toDouble(), lower = row[2].toDouble();
+            const Vec3 a = p->path->at(upper).point, b = p->path->at(lower).point,
+                       on(row[3].toDouble(), row[4].toDouble(), row[5].toDouble());
+            NEAR((a + Vec3(0, 0, row[6].toDouble()) - on).norm(), 0, 0.01);
+            QVERIFY((a - b).norm() < 46 && (on - b).norm() > 46 - 0.01);
+            QCOMPARE(row[7], QString(k == 2 ? "itself along" : "itself"));
+            QCOMPARE(upper > lower, k != 2); // the third is switched
+        }
+    }
+    QCOMPARE(run({"path", kQuay, "--name", "Ramp edge", "--crossings"}).out.count('\n'), 1); // none
 }
 
 void TestCli::partPrintsItsMeasures() {

@@ -76,6 +76,7 @@ private slots:
     void laidPathsFollowBoth();
     void whatGoesRoundInACircleIsRefused();
     void feetStandOnTheGround();
+    void feetStandOnRoundBodies();
     void feetInLevelBays();
     void rowsTiersAndEchoesStandToo();
     void beyondTheGroundItIsSaid();
@@ -327,6 +328,24 @@ void TestSite::feetStandOnTheGround() {
     NEAR(c.frame(1).seat.z(), heightOnSlope(c.frame(1).seat.x()) - 30 + 75 + 10 + (a.frame(1).axes.col(0) * 100).z(),
          1e-6);
     QVERIFY(c.leftOut(2));
+}
+
+void TestSite::feetStandOnRoundBodies() {
+    // A drum that lies: the surface itself, not the triangles it is drawn with (10 mm off).
+    Document d = drawn({{-700, 40, 3000}, {900, 300, 3000}});
+    d = withBody(d, Maker(Cylinder{2000, 2600}), {100, 1500, 400}, {kPi / 2, 0, 0});
+    const Id drum = lastId(d);
+    d = with(d, PartItem{0, "Bar", Baluster{}, {BoxPoint{0, 0, -1}, Axis::PlusX, Axis::PlusZ}});
+    RunItem r = bars(1, lastId(d), 90);
+    r.feet.ground = drum;
+    r.feet.sunk = 5;
+    const auto e = evaluate(with(d, r));
+    const Placed& p = *e->runs.front()->placed;
+    QVERIFY(p.count() > 15 && p.laid->dropped && p.laid->dropped->without.empty());
+    for (size_t i = 0; i < p.count(); ++i) {
+        const Vec3 at = p.frame(i).seat;
+        NEAR(at.z(), 400 + std::sqrt(1e6 - (at.x() - 100) * (at.x() - 100)) - 5, 0.02);
+    }
 }
 
 void TestSite::feetInLevelBays() {

@@ -178,6 +178,13 @@ void TestCheckStories::aCheckIsAddedAndTypedInto() {
     QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 0.5); // as it was
     write("50");
     QVERIFY(d.result(CheckOf::WeightPerMetre).mark == Mark::Good);
+    // Right after Enter a key takes it back, wherever the keyboard is then.
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_Z, Qt::ControlModifier);
+    d.wait();
+    QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 0.5);
+    d.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    d.wait();
+    QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 50.0);
     d.press("check.weightPerMetre.drop");
     d.wait();
     for (const Check& c : d.item().checks) QVERIFY(c.of != CheckOf::WeightPerMetre);

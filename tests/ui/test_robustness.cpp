@@ -7,6 +7,7 @@
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/file/journal.h"
+#include "model/file/kept_copy.h"
 #include "suite.h"
 #include "ui/window_fixture.h"
 #include <QAbstractButton>
@@ -77,8 +78,10 @@ private slots:
     void slowWorkIsShownStoppedAndTakenUpAgain();
     void messagesSpeakTheDocumentsUnit();
     void nothingThatIsNoNumberEntersTheDocument();
+    void whatIsChosenIsNoStep();
     void savingAsksBeforeItWritesOverAnothersWork();
     void workSurvivesAKill();
+    void aFileThatWasBeingWrittenIsOffered();
     void aMonkeyDoesNotBringItDown();
 };
 
@@ -311,6 +314,26 @@ void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
     }
 }
 
+void TestRobustness::whatIsChosenIsNoStep() {
+    Driver d;
+    QVERIFY(d.open(kQuay));
+    const size_t steps = d.store().history().size();
+    int clicked = 0;
+    for (const auto& run : std::vector(d.store().document().runs)) {
+        d.store().selectItem(Selection::Kind::Run, run->id);
+        idle();
+        for (auto* options : d.window->sheet().findChildren<Segmented*>())
+            for (auto* b : options->findChildren<QPushButton*>())
+                if (b->isChecked() && b->isEnabled()) {
+                    b->click();
+                    ++clicked;
+                    QVERIFY2(d.store().history().size() == steps, qPrintable(b->objectName()));
+                    break; // some of them are made anew by that
+                }
+    }
+    QVERIFY(clicked > 30);
+}
+
 void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
     QTemporaryDir dir;
     Driver d;
@@ -378,6 +401,29 @@ void TestRobustness::workSurvivesAKill() {
     for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))
         kept += e.path().filename() == "document.json";
     QCOMPARE(kept, size_t(0));
+}
+
+void TestRobustness::aFileThatWasBeingWrittenIsOffered() {
+    QTemporaryDir dir;
+    const QString file = dir.filePath("plan.vicinal");
+    const auto before = openDocument(kQuay.toStdString(), readBody);
+    { // written in place by a program that died meanwhile
+        const auto kept = KeptCopy::of(file.toStdString(), *packed(*before), Store::copiesPlace());
+        QVERIFY(bool(kept));
+        QVERIFY(leftCopies(Store::copiesPlace()).empty()); // it still writes
+    }
+    QCOMPARE(leftCopies(Store::copiesPlace()).size(), size_t(1));
+    Driver d;
+    ask::answerRecover(ask::Recover::Later);
+    d.window->offerJournals();
+    QVERIFY(d.store().document().runs.empty());
+    QCOMPARE(leftCopies(Store::copiesPlace()).size(), size_t(1));
+    ask::answerRecover(ask::Recover::Open);
+    d.window->offerJournals();
+    QVERIFY(!d.store().saved());
+    QCOMPARE(d.store().filePath(), file);
+    QCOMPARE(QString::fromStdString(toJson(d.store().document())), QString::fromStdString(toJson(*before)));
+    QVERIFY(leftCopies(Store::copiesPlace()).empty());
 }
 
 void TestRobustness::aMonkeyDoesNotBringItDown() {

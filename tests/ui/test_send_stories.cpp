@@ -250,6 +250,31 @@ void TestSendStories::deliveriesAreKeptAndMadeAgain() {
     d.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY2(d.window->message().contains("made again"), qPrintable(d.window->message()));
     QVERIFY(QFile::exists(dir.filePath("Ramp sheet.pdf")) && QFile::exists(dir.filePath("lists/Cut list.ods")));
+    // Outside the document's own folder only after a question.
+    QTemporaryDir outside;
+    d.whenDialog("sendOut", [&](QDialog* dialog) {
+        const Sending s{dialog};
+        s.click("kind.schedule");
+        s.call("Away");
+        auto* folder = s.find<QLineEdit>("send.folder");
+        folder->setFocus();
+        QTest::keyClicks(folder, outside.path());
+        QVERIFY(s.ready());
+        s.click("keepNew");
+        s.click("close");
+    });
+    d.click("tool.sendOut");
+    QFile::remove(dir.filePath("Ramp sheet.pdf"));
+    for (const bool may : {false, true}) {
+        ask::answerDeliverOutside(may);
+        d.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY2(d.window->message().contains("made again"), qPrintable(d.window->message()));
+        QCOMPARE(d.window->message().contains("Away"), may);
+        QCOMPARE(QFile::exists(outside.filePath("Away.ods")), may);
+        QVERIFY(QFile::exists(dir.filePath("Ramp sheet.pdf")));
+    }
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(d.store().document().deliveries.size(), before + 2);
     // After a change the window says which are behind; made again, they are not.
     const auto list = [&](QDialog* dialog) {
         QStringList out;
