@@ -2,6 +2,7 @@
 #include "layout/along/bound.h"
 #include "layout/place_order.h"
 #include "layout/spacing/rules.h"
+#include "layout/stages.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/run_order.h"
