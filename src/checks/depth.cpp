@@ -103,9 +103,12 @@ private:
         for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
             const std::uint32_t t = m_surface.order()[k];
             Corners p;
+            std::array<Vec3, 3> at;
+            for (size_t c = 0; c < 3; ++c)
+                at[c] = p[c].at = m_lie.turn * cornerOf(m_surface.mesh(), t, int(c)) + m_lie.at;
+            if (spared(at) || clearedBy(at, m_found.by + slack(), here)) continue;
             for (size_t c = 0; c < 3; ++c) {
                 const auto point = m_surface.mesh().triangles[t][c];
-                p[c].at = m_lie.turn * m_surface.mesh().points[point] + m_lie.at;
                 if (m_faces[point] == kNoFace) m_faces[point] = look(p[c].at, here).near.triangle;
                 p[c].face = m_faces[point];
             }
@@ -169,6 +172,7 @@ private:
             most = reach - near.distance; // on the way from the middle to what is inside lies the surface
             if (most <= m_found.by + slack() || !meetsSurface(p)) return;
         }
+        if (clearedBy(p, m_found.by + slack(), seen)) return;
         // No farther from its surface than from any one face of it: of each the plane through the distances of the
         // corners is over the distance (which is convex), and the least of these planes over the depth.
         std::array<std::uint32_t, 4> faces{near.triangle, 0, 0, 0};
@@ -204,8 +208,33 @@ private:
         look(at.x() * p[0] + at.y() * p[1] + at.z() * p[2], seen); // likely the deepest
         if (most > m_found.by + slack()) m_open.push({corners, most, all, seen});
     }
-    /// It touches or crosses one of the body's triangles: else all of it is where its middle is.
-    bool meetsSurface(const std::array<Vec3, 3>& p) const {
+    /// Pushed back so far into what it is the surface of, all of it that is not spared is outside the body: then no
+    /// point of it is deeper.
+    bool clearedBy(const std::array<Vec3, 3>& p, double way, const Seen& by) {
+        const Vec3 n = (p[1] - p[0]).cross(p[2] - p[0]) * (m_lie.turn.determinant() < 0 ? -1 : 1);
+        const double area = n.norm();
+        if (!(area > 1e-20)) return false;
+        const Vec3 push = -0.99 * way / area * n;
+        std::array<Vec3, 3> back;
+        for (size_t k = 0; k < 3; ++k) back[k] = p[k] + push;
+        const Spared* round = nullptr;
+        if (meetsSurface(back, push, &round)) return false;
+        // In one piece, so one point tells of all. What is left of a triangle beside something convex may be in
+        // several, but each of them has a corner of it.
+        const auto out = [&](const Vec3& q) {
+            ++m_asked;
+            Seen there = see(q, by);
+            return !isIn(there);
+        };
+        if (!round) return out((back[0] + back[1] + back[2]) / 3);
+        return std::all_of(back.begin(), back.end(), [&](const Vec3& q) { return holds(*round, q, push) || out(q); });
+    }
+    /// Spared, and was before it was pushed.
+    static bool holds(const Spared& s, const Vec3& q, const Vec3& push) { return s.holds(q) && s.holds(q - push); }
+    /// It touches or crosses one of the body's triangles: else all of it is where its middle is. `round`: but for what
+    /// lies in one that is spared, which is told.
+    bool meetsSurface(const std::array<Vec3, 3>& p, const Vec3& push = Vec3::Zero(),
+                      const Spared** round = nullptr) const {
         Box3 box;
         for (const Vec3& v : p) box.extend(v);
         const Mesh& mesh = m_body.mesh();
@@ -221,11 +250,35 @@ private:
                 continue;
             }
             for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
-                const auto t = m_body.order()[k];
-                if (apart(p, cornersOf(mesh, t)).distance <= 1e-9) return true;
+                const auto other = cornersOf(mesh, m_body.order()[k]);
+                if (apart(p, other).distance > 1e-9) continue;
+                const Spared* held = round ? heldWhereMet(p, other, push) : nullptr;
+                if (!held || (*round && *round != held)) return true;
+                *round = held;
             }
         }
         return false;
+    }
+    /// What is spared and holds all of where a triangle goes through the plane of another; null where nothing does.
+    const Spared* heldWhereMet(const std::array<Vec3, 3>& plane, const std::array<Vec3, 3>& t, const Vec3& push) const {
+        const Vec3 n = (plane[1] - plane[0]).cross(plane[2] - plane[0]).normalized();
+        std::array<double, 3> over;
+        for (size_t k = 0; k < 3; ++k) over[k] = n.dot(t[k] - plane[0]);
+        for (const Spared& s : m_spared) {
+            bool all = true, any = false;
+            for (size_t k = 0; k < 3 && all; ++k) {
+                const double u = over[k], v = over[(k + 1) % 3];
+                if (std::abs(u - v) < 1e-6 * (t[k] - t[(k + 1) % 3]).norm()) { // along the plane: it counts where near
+                    all = std::min(std::abs(u), std::abs(v)) > 1e-6;
+                    continue;
+                }
+                if ((u < 0) == (v < 0)) continue;
+                any = true;
+                all = holds(s, t[k] + u / (u - v) * (t[(k + 1) % 3] - t[k]), push);
+            }
+            if (all && any) return &s;
+        }
+        return nullptr;
     }
     using Planes = std::vector<Vec3>; ///< values at the corners
     /// The body may be convex round here although all of it is not: then nothing inside is deeper than under the plane
@@ -279,8 +332,10 @@ private:
     /// edge, or where three meet. `at`: its shares of the corners.
     static double highestOfLeast(const Planes& all, Vec3& at) {
         double best = -std::numeric_limits<double>::infinity();
-        const auto tryAt = [&](const Vec3& shares) {
+        const auto tryAt = [&](Vec3 shares) {
             if (!(shares.minCoeff() >= -1e-12)) return;
+            // Planes that hardly differ meet anywhere: what comes out is to be a point of the triangle all the same.
+            shares = shares.cwiseMax(0) / shares.cwiseMax(0).sum();
             double least = std::numeric_limits<double>::infinity();
             for (const Vec3& plane : all) least = std::min(least, plane.dot(shares));
             if (least > best) best = least, at = shares;

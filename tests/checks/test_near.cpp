@@ -135,6 +135,7 @@ private slots:
     void boxesTurnedAnyWay();
     void depthsOfBoxesAgainstTheirFaces();
     void pinsInTheirHolesFit();
+    void pinsBesideTheirHolesAreAsDeepAsTheyAreOff();
     void whatLiesOnItselfIsInsideOnce();
     void insideIsNotFar();
     void roundThingsByClosedForms();
@@ -320,6 +321,28 @@ void TestNear::pinsInTheirHolesFit() {
         // Pushed 3 mm sideways their plates are in one another.
         QVERIFY(between(put(inner, Vec3::Zero()), put(outer, joint + R * joint + Vec3(0, 2, 0), R)).clear < -0.9);
     }
+}
+
+void TestNear::pinsBesideTheirHolesAreAsDeepAsTheyAreOff() {
+    // Pin and bore of one radius: pulled along they are in one another by what they are off, and no plate's face, which
+    // lies on the next one's, counts. The deepest point is one of a surface, and as far from the other's.
+    const BodyPtr inner = bodyOf(make(Maker(RollerLink{RollerLink::Kind::Inner}))).value(),
+                  outer = bodyOf(make(Maker(RollerLink{RollerLink::Kind::Outer}))).value();
+    const MeshTree &a = treeOf(*inner), &b = treeOf(*outer);
+    for (const double off : {0.01, -0.01, 0.03, -0.1, 0.2, -0.3})
+        for (const bool turned : {false, true}) {
+            const Lie lie{
+                turned ? Mat3(Eigen::AngleAxisd(kPi, Vec3::UnitX())) : Mat3::Identity(), {25.4 + off, 0, 0}, 1};
+            for (const Depth& d : {depthOf(a, b, lie), depthOf(b, a, lie.inverse())}) {
+                const double by = std::abs(off);
+                QVERIFY2(d.by <= by * (1 + 1e-6) && d.by + d.error >= by * (1 - 1e-3) && d.error < 0.01,
+                         qPrintable(QString("%1 off: %2, at most %3 more").arg(off).arg(d.by).arg(d.error)));
+                NEAR((d.at - d.to).norm(), d.by, 1e-6);
+            }
+            const Depth d = depthOf(a, b, lie);
+            const Vec3 inB = lie.inverse().turn * (d.at - lie.at);
+            NEAR(std::min(a.nearest(d.at).distance, b.nearest(inB).distance), 0, 1e-9);
+        }
 }
 
 void TestNear::whatLiesOnItselfIsInsideOnce() {
