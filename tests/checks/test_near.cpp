@@ -587,6 +587,22 @@ void TestNear::whatLiesAlikeIsMeasuredOnce() {
     QCOMPARE(memory.measured() - before, size_t(2));
     QVERIFY(std::abs(values[499].clear - 103) < 1e-9 && std::abs(values[500].clear - 97) < 1e-9);
     QVERIFY(values[500].a.x() > 500 * 120 && values[10].a.x() < 11 * 120);
+    // What is not asked for a while is forgotten, what is asked is not; nor is a body that is gone taken for another.
+    const auto few = std::span(pairs).first(10);
+    const auto asked = [&](std::span<const std::pair<const Stands*, const Stands*>> which) {
+        for (const PairValue& v : memory.measure(which, 1e300)) QVERIFY(v.found());
+    };
+    for (int round = 0; round < 12; ++round) asked(few), memory.forgetUnused();
+    size_t n = memory.measured();
+    asked(few);
+    QCOMPARE(memory.measured() - n, size_t(0));
+    asked(pairs);
+    QVERIFY(memory.measured() - n >= 1);
+    n = memory.measured();
+    for (Stands& s : row) s.body = box(20, 20, 900); // others of the same kind
+    memory.forgetUnused();
+    asked(few);
+    QCOMPARE(memory.measured() - n, few.size());
 }
 
 void TestNear::quickAnswersAreExactWhereItMatters() {

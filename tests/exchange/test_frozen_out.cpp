@@ -1,13 +1,16 @@
 // Everything that goes out of the demo's documents, against what went out before: a number that changes anywhere - in a
 // drawing, a list, a template, a check sheet, a solid - is noticed, meant or not. It is no proof that they are right:
 // that is what the other suites are for. Frozen anew, after a look at what changed, by VICINAL_FREEZE=1.
+#include "base/describe.h"
 #include "exchange/checks/check_sheet.h"
 #include "exchange/delivery/make.h"
 #include "frozen.h"
+#include "model/document/run_item.h"
 #include "model/file/document_file.h"
 #include "model/file/files.h"
 #include "suite.h"
 #include <algorithm>
+#include <array>
 #include <sstream>
 
 namespace test_frozen_out {
@@ -22,7 +25,26 @@ Delivery of(SendOrder order, const char* format) {
     d.name = "Out";
     d.order = std::move(order);
     d.format = format;
+    d.fields = {{"Drawn by", "M. Tollan of the yard on the far side of Saltmarrow Quay, behind the rope walk"},
+                {"Sheet", "7"}};
     return d;
+}
+
+/// What is drawn on a PDF's pages: its packed streams that are text. The rest holds fonts and the hour.
+std::string drawnIn(const std::string& pdf) {
+    std::string out;
+    for (size_t at = pdf.find("stream\n"); at != std::string::npos; at = pdf.find("stream\n", at + 7)) {
+        const size_t end = pdf.find("\nendstream", at);
+        if (end == std::string::npos || pdf.compare(at - 2, 2, "\n ") == 0) continue;
+        QByteArray packed("\0\0\0\0", 4);
+        packed.append(pdf.data() + at + 7, qsizetype(end - at - 7));
+        const QByteArray text = qUncompress(packed);
+        const bool plain =
+            std::all_of(text.begin(), text.end(), [](char c) { return c == '\n' || (c >= 32 && c < 127); });
+        if (plain) out += text.toStdString();
+        at = end;
+    }
+    return out;
 }
 
 std::vector<std::pair<std::string, Delivery>> deliveries() {
@@ -43,6 +65,7 @@ std::vector<std::pair<std::string, Delivery>> deliveries() {
     drawing.hidden = HiddenLines::Dashed;
     drawing.landscape = false;
     out.emplace_back("drawing, hidden lines", of(drawing, "dxf"));
+    out.emplace_back("drawing as PDF", of(drawing, "pdf"));
     TemplateOrder paper;
     paper.noses = paper.numbers = paper.paths = true;
     out.emplace_back("template", of(paper, "dxf"));
@@ -52,8 +75,11 @@ std::vector<std::pair<std::string, Delivery>> deliveries() {
     paper = {};
     paper.of = TemplateOf::Parts;
     out.emplace_back("template of parts", of(paper, "svg"));
+    out.emplace_back("template as PDF", of(paper, "pdf"));
+    out.emplace_back("template of many sheets", of(TemplateOrder{}, "pdf"));
     TapeOrder tape;
     out.emplace_back("tape", of(tape, "csv"));
+    out.emplace_back("tape as PDF", of(tape, "pdf"));
     SolidsOrder solids;
     solids.within = 1;
     out.emplace_back("solids", of(solids, "dxf"));
@@ -64,12 +90,39 @@ std::vector<std::pair<std::string, Delivery>> deliveries() {
     return out;
 }
 
+/// One of the values of an order an odd one, the others as they are.
+struct Odd : IgnoreValues {
+    int which, how;
+    mutable int met = 0;
+    Odd(int value, int n) : which(value), how(n) {}
+    bool mine() const { return met++ == which; }
+    void length(const char*, const char*, const char*, double& v) const {
+        if (mine()) v = std::array{0.0, -5.0, 1e7, 3.0}[size_t(how)];
+    }
+    void number(const char* k, const char* l, const char* t, double& v) const { length(k, l, t, v); }
+    void angle(const char* k, const char* l, const char* t, double& v) const { length(k, l, t, v); }
+    void count(const char*, const char*, const char*, long& v) const {
+        if (mine()) v = std::array{0L, -5L, 100'000'000L, 77L}[size_t(how)];
+    }
+    void flag(const char*, const char*, const char*, bool& v) const {
+        if (mine()) v = !v;
+    }
+    void point(const char*, const char*, const char*, Vec3& v) const {
+        if (mine()) v = std::array{Vec3(0, 0, 0), Vec3(1, 2, 3), Vec3(1e7, 0, 0), Vec3(0, -1, 0)}[size_t(how)];
+    }
+    void direction(const char* k, const char* l, const char* t, Vec3& v) const { point(k, l, t, v); }
+    template<class E> void choice(const char*, const char*, const char*, E& v, ChoiceWords words) const {
+        if (mine()) v = E((int(v) + how + 1) % int(words.size()));
+    }
+};
+
 } // namespace
 
 class TestFrozenOut : public QObject {
     Q_OBJECT
 private slots:
     void whatGoesOutIsAsItWas();
+    void whatIsAskedOddlyIsToldAsItWas();
 };
 
 void TestFrozenOut::whatGoesOutIsAsItWas() {
@@ -86,12 +139,14 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
                   [](const auto& a, const auto& b) { return a->placed->path.length() < b->placed->path.length(); });
         for (const auto& [what, order] : deliveries()) {
             Delivery one = order;
-            const size_t room = std::holds_alternative<DrawingOrder>(one.order)    ? 3
-                                : std::holds_alternative<PictureOrder>(one.order)  ? 3
-                                : std::holds_alternative<TemplateOrder>(one.order) ? 2
-                                                                                   : 0;
+            const size_t room = std::holds_alternative<DrawingOrder>(one.order)                           ? 3
+                                : std::holds_alternative<PictureOrder>(one.order)                         ? 3
+                                : std::holds_alternative<TemplateOrder>(one.order) || one.format == "pdf" ? 2
+                                                                                                          : 0;
             for (size_t k = 0; k < std::min(room, shortest.size()); ++k) one.what.push_back(shortest[k]->item->id);
-            if (what == "meshes" && std::string(name) != "rules") continue; // megabytes
+            if (what == "template of many sheets" && !shortest.empty())
+                one.what = {shortest[shortest.size() / 2]->item->id};
+            if ((what == "meshes" || one.format == "pdf") && std::string(name) != "rules") continue; // megabytes
             const auto ready = readied(one, *e);
             Digest& s = now[std::string(name) + ": " + what];
             if (!ready) { // nothing of that kind in this document: that is an answer, too
@@ -103,7 +158,8 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
             const auto files = filesOf(*ready);
             if (!files) s.say(files.problem().text);
             if (files)
-                for (const OutFile& f : *files) s.say(f.name), s.say(f.bytes);
+                for (const OutFile& f : *files)
+                    s.say(f.name), s.say(f.name.ends_with(".pdf") ? drawnIn(f.bytes) : f.bytes);
         }
         for (const auto& r : e->runs) {
             Digest& s = now[std::string(name) + ": run " + r->item->name];
@@ -137,6 +193,51 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
         }
     }
     const auto changed = differences("out", now, true);
+    for (const std::string& line : changed) qWarning("%s", line.c_str());
+    QVERIFY(changed.empty());
+}
+
+void TestFrozenOut::whatIsAskedOddlyIsToldAsItWas() {
+    Digests now;
+    const auto d = openDocument(VICINAL_SOURCE "/examples/saltmarrow-site.json", readBody);
+    const auto e = evaluate(*d);
+    const auto put = [&](Digest& s, const Delivery& one) {
+        const auto ready = readied(one, *e);
+        if (!ready) return s.say(ready.problem().text + "|" + ready.problem().field);
+        for (const auto& line : ready->says) s.say(line);
+        for (const auto& w : ready->remarks) s.say(w.in(1, "mm"));
+        s.add(double(ready->pages.size())), s.say(fileNameOf(one)), s.add(double(needsWindow(one)));
+    };
+    const Id run = d->run("Drain slots")->id;
+    std::vector<std::vector<Id>> whats{{}, {run}, {9999}};
+    if (!d->bodies.empty()) whats.push_back({d->bodies[0]->id});
+    if (!d->heaps.empty()) whats.push_back({d->heaps[0]->id});
+    whats.push_back({d->paths[0]->id});
+    for (const SendOrder& order :
+         {SendOrder(TemplateOrder{}), SendOrder(TapeOrder{}), SendOrder(DrawingOrder{}), SendOrder(SolidsOrder{}),
+          SendOrder(ScheduleOrder{}), SendOrder(PictureOrder{}), SendOrder(PictureOrder{PictureOf::Turntable})}) {
+        Digest& s = now[std::visit([](const auto& o) { return std::string(o.words.file); }, order)];
+        for (const char* format : formatsOf(order)) {
+            for (const auto& what : whats) {
+                if (what.empty() && !std::holds_alternative<ScheduleOrder>(order)) continue; // all of it takes long
+                Delivery one = of(order, format);
+                one.what = what;
+                put(s, one);
+            }
+            Delivery one = of(order, format);
+            one.what = {run};
+            put(s, one);
+            const bool meshes = std::holds_alternative<SolidsOrder>(order) && std::string(format) != "glb";
+            for (int value = 0; value < (meshes ? 0 : 24); ++value)
+                for (int how = value % 2; how < 4; how += 2) {
+                    one.order = order;
+                    const Odd odd(value, how);
+                    std::visit([&](auto& o) { describe(odd, o); }, one.order);
+                    if (value < odd.met) put(s, one);
+                }
+        }
+    }
+    const auto changed = differences("odd", now, true);
     for (const std::string& line : changed) qWarning("%s", line.c_str());
     QVERIFY(changed.empty());
 }

@@ -17,6 +17,7 @@
 #include <assimp/Importer.hpp>
 #include <assimp/anim.h>
 #include <assimp/scene.h>
+#include <cstring>
 #include <functional>
 #include <set>
 
@@ -297,6 +298,34 @@ void TestSendOut::glbNodesAreThePlaces() {
         }
     }
     QCOMPARE(nodes.size(), expected);
+    // The file's own words for how far its points reach are what they reach.
+    const std::string bytes = *readFile(file.toStdString());
+    const auto number = [&](size_t at) {
+        std::uint32_t v = 0;
+        std::memcpy(&v, bytes.data() + at, 4);
+        return v;
+    };
+    const auto json = QJsonDocument::fromJson(QByteArray(bytes.data() + 20, number(12))).object();
+    const size_t binary = 20 + number(12) + 8;
+    int told = 0;
+    for (const auto& one : json["accessors"].toArray()) {
+        const auto a = one.toObject();
+        if (!a.contains("max")) continue;
+        ++told;
+        const size_t from =
+            binary + size_t(json["bufferViews"].toArray()[a["bufferView"].toInt()].toObject()["byteOffset"].toInt());
+        Box3 box;
+        for (int k = 0; k < a["count"].toInt(); ++k) {
+            std::array<float, 3> p;
+            std::memcpy(p.data(), bytes.data() + from + size_t(k) * sizeof p, sizeof p);
+            box.extend(Vec3(p[0], p[1], p[2]));
+        }
+        for (int i = 0; i < 3; ++i) {
+            NEAR(a["min"].toArray()[i].toDouble(), box.min()[i], 1e-9);
+            NEAR(a["max"].toArray()[i].toDouble(), box.max()[i], 1e-9);
+        }
+    }
+    QCOMPARE(told, 3);
     // Outside faces look outwards.
     for (unsigned m = 0; m < scene->mNumMeshes; ++m) {
         double volume = 0;
@@ -527,6 +556,7 @@ void TestSendOut::motionGoesOutAsKeys() {
     QVERIFY(csv.starts_with("time,run,place,part,"));
     // What cannot be is said.
     QCOMPARE(filmOf(e, {"Mooring chain"}, 10, 1).problem().field, std::string("motion"));
+    QVERIFY(filmOf(e, {"Nobody"}, 10, 1).problem().text.find("\"Nobody\"") != std::string::npos);
     for (long frames : {-3L, 0L, 1L, 20'000L})
         QCOMPARE(filmOf(e, {}, frames, 1).problem().field, std::string("frames"));
     for (double s : {-1., std::nan(""), 1e300}) QCOMPARE(filmOf(e, {}, 5, s).problem().field, std::string("seconds"));

@@ -287,8 +287,39 @@ void TestFrozenShapes::pathsAreAsTheyWere() {
         other[far].inside = !other[far].inside;
         loop(loopRound(other, true, true));
     }
-    for (size_t i : hullOrder(wheels)) w.add(double(i));
+    for (int round = 0; round < 20; ++round) {
+        std::vector<WheelCircle> some;
+        for (int k = 0; k < 8; ++k) {
+            const double a = std::fmod(0.61803 * (round * 8 + k), 1), b = std::fmod(0.75488 * (round * 8 + k), 1);
+            some.push_back({{2000 * a, 1500 * b}, 20 + 60 * std::fmod(a + b, 1), k % 3 > 0});
+        }
+        for (size_t i : hullOrder(some)) w.add(double(i));
+        loop(loopRound(some, true, true));
+    }
     for (long teeth : {9, 17, 40}) w.add(pitchRadius(teeth, 25.4));
+
+    Digest& chained = now["chained"];
+    for (int round = 0; round < 24; ++round) {
+        std::vector<Strand> strands;
+        const double gap = std::array{0.0, 0.3, 0.9, 3.0}[size_t(round % 4)];
+        const auto line = [&](Vec3 a, Vec3 b, const char* layer = "a") {
+            strands.push_back({{(round + strands.size()) % 2 ? Line{a, b} : Line{b, a}}, false, layer});
+        };
+        line({0, 0, 0}, {500, 0, 0}), line({500, gap, 0}, {500, 400, 0}),
+            line({500, 400 + gap, 0}, {0, 400, 0}, round % 5 ? "a" : "b");
+        if (round % 3) line({0, 400, 0}, {0, gap, 0});
+        if (round % 7 == 2) line({500, 400, 0}, {900, 900, 0}); // three ends meet
+        strands.push_back({{Arc{{2000, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 80, 2 * kPi}}, true, "a"});
+        strands.push_back({{Line{{3000, 0, 0}, {3000.4, 0, 0}}, Line{{3000.4, 0, 0}, {3000, 0.2, 0}}},
+                           false,
+                           "a"}); // hardly anything
+        std::rotate(strands.begin(), strands.begin() + round % 4, strands.end());
+        for (const double tolerance : {0.5, 1.0})
+            for (const Strand& s : chainByEnds(strands, tolerance, round % 2)) {
+                chained.say(s.layer), chained.add(double(s.segments.size()));
+                tell(chained, s.segments, s.closed);
+            }
+    }
 
     Digest& r = now["rails"];
     for (const unsigned seed : {5u, 6u, 7u})

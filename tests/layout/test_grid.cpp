@@ -1,5 +1,6 @@
 // The grid: runs over everything a run can be told at once, by chance, so that every two values of different kinds meet
 // many times. What must hold is measured again from the poses, by formulas of their own. VICINAL_GRID=200000 for more.
+#include "base/describe.h"
 #include "frozen.h"
 #include "layout/place_order.h"
 #include "layout/places.h"
@@ -297,6 +298,39 @@ void tell(Digest& d, const Laid& l) {
     if (l.uneven) d.add(l.uneven->least), d.add(l.uneven->most);
 }
 
+/// The keys of what is described.
+struct Keys : IgnoreValues {
+    std::vector<std::string>& to;
+    explicit Keys(std::vector<std::string>& keys) : to(keys) {}
+    void length(const char* k, const char*, const char*, double&) const { to.push_back(k); }
+    void limit(const char* k, const char*, const char*, std::optional<double>&) const { to.push_back(k); }
+    void angle(const char* k, const char*, const char*, double&) const { to.push_back(k); }
+    void number(const char* k, const char*, const char*, double&) const { to.push_back(k); }
+    void count(const char* k, const char*, const char*, long&) const { to.push_back(k); }
+    void flag(const char* k, const char*, const char*, bool&) const { to.push_back(k); }
+    void point(const char* k, const char*, const char*, Vec3&) const { to.push_back(k); }
+    void direction(const char* k, const char*, const char*, Vec3&) const { to.push_back(k); }
+    void turn(const char* k, const char*, const char*, Vec3&) const { to.push_back(k); }
+    template<class E> void choice(const char* k, const char*, const char*, E&, ChoiceWords) const { to.push_back(k); }
+    void stations(const char* k, const char*, const char*, std::vector<double>&) const { to.push_back(k); }
+    void item(const char* k, const char*, const char*, Id&, ItemOf) const { to.push_back(k); }
+};
+/// Which values have an effect, of runs that differ.
+void tellWhatCounts(Digest& d, PlaceOrder o, bool closed) {
+    Spacing spacing = o.spacing;
+    std::vector<std::string> keys;
+    describe(Keys(keys), spacing);
+    for (const auto& k : keys) d.add(double(counts(spacing, k, closed)));
+    keys.clear();
+    describe(Keys(keys), o.facing);
+    for (const auto& k : keys) d.add(double(counts(o.facing, k)));
+    // Another rule, and the first again: with the numbers it had.
+    for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
+        const Spacing other = switched(switched(spacing, rule), spacing.rule.index());
+        d.add(double(other.kept.size())), d.add(double(other.rule == spacing.rule));
+    }
+}
+
 } // namespace
 
 class TestGrid : public QObject {
@@ -434,6 +468,7 @@ QString TestGrid::wrong(const Wanted& w, const Path& path, const PlaceOrder& o, 
 void TestGrid::whatIsAskedIsKept() {
     std::map<std::string, int> refused;
     Digests now;
+    Laid before;
     int laid = 0, faults = 0;
     for (int n = 0; n < many(); ++n) {
         const Wanted w = wanted(std::uint64_t(n));
@@ -449,6 +484,15 @@ void TestGrid::whatIsAskedIsKept() {
         }
         ++laid;
         tell(d, *l);
+        if (n % 10 == 0) tellWhatCounts(d, o, path.closed());
+        if (n % 5 == 1) { // with the memory of another run it is the same
+            const auto again = lay(path, o, std::move(before));
+            Digest one, two;
+            tell(one, *l);
+            if (again) tell(two, *again);
+            QVERIFY2(one.line() == two.line(), w.said().c_str());
+            before = *l;
+        }
         if (n % 5 == 0)
             if (const auto rows = fits(path, o.spacing, lineupOf(path, o)))
                 for (const Fit& f : *rows)

@@ -1,9 +1,12 @@
 // The demo's documents, against what was said of them before: see frozen.h. All that is worked out, checked, edited,
 // typed and refused; that it is right is for the other suites.
+#include "base/describe.h"
 #include "documents.h"
 #include "frozen.h"
 #include "layout/spacing/rules.h"
 #include "model/checks/checked.h"
+#include "model/checks/typed_check.h"
+#include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/heap.h"
@@ -12,6 +15,9 @@
 #include "model/edits/reverse.h"
 #include "model/edits/run_edits.h"
 #include "model/edits/stand_alone.h"
+#include "model/edits/typed/bay_text.h"
+#include "model/edits/typed/sequence_text.h"
+#include "model/edits/typed/typed_items.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/edits/yard_edits.h"
 #include "suite.h"
@@ -110,6 +116,31 @@ template<class Item> void typed(Digests& now, const std::string& name, const Ite
         }
 }
 
+/// One of the numbers of something is none, or out of reach.
+struct Bad : IgnoreValues {
+    int which;
+    double value;
+    mutable int met = 0;
+    Bad(int n, double v) : which(n), value(v) {}
+    void length(const char*, const char*, const char*, double& v) const {
+        if (met++ == which) v = value;
+    }
+    void number(const char* k, const char* l, const char* t, double& v) const { length(k, l, t, v); }
+    void angle(const char* k, const char* l, const char* t, double& v) const { length(k, l, t, v); }
+    void limit(const char*, const char*, const char*, std::optional<double>& v) const {
+        if (met++ == which) v = value;
+    }
+    void point(const char* k, const char* l, const char* t, Vec3& v) const { length(k, l, t, v[1]); }
+    void turn(const char* k, const char* l, const char* t, Vec3& v) const { length(k, l, t, v[2]); }
+    void direction(const char* k, const char* l, const char* t, Vec3& v) const { length(k, l, t, v[0]); }
+    void stations(const char*, const char*, const char*, std::vector<double>& v) const {
+        if (met++ == which) v = {1, value};
+    }
+    void profile(const char*, const char*, const char*, Profile& v, ProfileOf) const {
+        if (met++ == which) v.keys = {{0, 1}, {value, value}};
+    }
+};
+
 } // namespace
 
 class TestFrozenDocuments : public QObject {
@@ -119,6 +150,8 @@ private slots:
     void whatIsEdited();
     void whatIsTyped();
     void whatIsRefused();
+    void whatIsMissing();
+    void whatIsNoNumber();
 };
 
 void TestFrozenDocuments::whatIsWorkedOut() {
@@ -133,6 +166,50 @@ void TestFrozenDocuments::whatIsWorkedOut() {
             if (r->placed && r->placed->bodies() < 70) few.only.push_back(r->item->id);
         const auto all = check(e, memory, nullptr, few);
         for (const auto& [id, run] : all->runs) tell(now[name + ", checks of " + run->run->item->name], *run, *e);
+    }
+    // Everything asked of short runs, with limits of every sort.
+    for (const std::string name : {"checks", "rules"}) {
+        const Document d = demo(name);
+        const auto e = evaluate(d);
+        int n = 0;
+        for (const auto& r : e->runs) {
+            if (!r->placed || r->problem || r->placed->bodies() > 40 || ++n > 3) continue;
+            for (int sort = 0; sort < 3; ++sort) {
+                RunItem item = *r->item;
+                item.checks.clear();
+                if (sort == 1) item.leftOut = {2};
+                for (size_t of = 0; of < kChecks.size(); ++of) {
+                    Check c;
+                    c.of = CheckOf(of);
+                    if (c.of == CheckOf::OtherRun) c.other = sort ? d.runs[size_t(sort)]->id : 0;
+                    if (c.of == CheckOf::SiteBody) c.other = d.bodies.empty() ? 9999 : d.bodies[0]->id;
+                    if (sort == 1) c.least = 5, c.margin = 3, c.from = 500, c.to = 200;
+                    if (sort == 2)
+                        c.most = 0.3, c.from = 20, c.to = 400,
+                        c.excused = {{2, 0, 0, 0, "it is so", "me", "2026-11-30"}};
+                    item.checks.push_back(c);
+                }
+                CheckMemory memory;
+                CheckOrder only;
+                only.only = {item.id};
+                const auto all = check(evaluate(with(d, item), e), memory, nullptr, only);
+                tell(now[name + ", everything asked of " + item.name], *all->run(item.id), *all->of);
+            }
+        }
+    }
+    // Wheels that are parts of the document, seated off their own origin.
+    {
+        Document d;
+        PartItem drum;
+        drum.name = "Drum";
+        drum.shape = Maker(Cylinder{300, 40});
+        drum.seat.point = Vec3(7, -11, 20), drum.seat.nose = Axis::PlusY;
+        d = with(d, drum);
+        auto loop = *recipeOf("wheels");
+        auto& wheels = std::get<WheelShape>(std::get<ShapeRecipe>(loop).shape).wheels;
+        for (Wheel& w : wheels) w.body = WheelBody::Part, w.part = d.parts[0]->id;
+        wheels[1].phase = 0.7;
+        tell(now, "wheels of parts", evaluate(with(d, PathItem{0, "Loop", loop})));
     }
     const auto full = evaluate(fullDocument());
     tell(now, "full", full);
@@ -231,7 +308,7 @@ void TestFrozenDocuments::whatIsEdited() {
             for (const std::string& user : usersOf(d, id)) s.say(user);
         }
         for (const auto& p : d.parts) {
-            s.say(toJson(with(d, resized(*p, 1.5))));
+            s.say(toJson(with(alone(d), resized(resized(*p, 1.5), 0.4))));
             s.say(toJson(replaced(d, p->id, d.parts.front()->id, p->id % 2)));
             for (const std::string& user : usersOf(d, p->id)) s.say(user);
         }
@@ -251,6 +328,113 @@ void TestFrozenDocuments::whatIsTyped() {
     }
     const Document rich = richDocument();
     for (const auto& x : rich.runs) typed(now, "rich, run " + x->name, *x, rich, 3);
+    // Lists of things, whole and broken.
+    Digest& lists = now["lists"];
+    const Document quay = demo("quay");
+    const std::string first = quay.parts[0]->name, path = quay.paths[1]->name;
+    const auto put = [&](const auto& r, const std::function<void()>& use) {
+        if (r)
+            use();
+        else
+            lists.say(r.problem().text + "|" + r.problem().field);
+    };
+    const std::vector<std::string> words{
+        "0,0; 1 m,0 corner fillet 50; 2 m,0,300 via 1.5 m,0,400; 3 m,0 before -100,0,0 after 200,0,0",
+        "0,0 smooth; 5,5,5 corner",
+        "0,0; 1,x",
+        "1,2,3,4",
+        "0,0 fillet",
+        "0,0 corner 7; 1,1",
+        "Drum at 0,0 radius 150; Motor at 700,0 teeth 17 outside body sprocket width 10",
+        "Drum at 0,0 radius 150 inside; B at 700,0 diameter 90 phase 12 bore 20 hub 40",
+        "Drum",
+        "Drum at 0,0 teeth x",
+        "Drum at 0,0 outside 3",
+        first + " at 0,0,0; " + first + " at 0,0,900 turn 0,0,90 size 1.2 mirrored name Second",
+        first + " mirrored yes",
+        first + " size none",
+        "Nobody at 0,0,0",
+        "3 out; 7 part " + first + " turn 0,0,90",
+        "at 1 m move 0,0,20 size 1.1; 2 size 0.5",
+        "0 out",
+        "at out",
+        "3 out yes",
+        "x",
+        "",
+        "none",
+        "+x",
+        "-z",
+        "0.3,0,1",
+        "0,0,0",
+        "box 0,0,-1",
+        "box 2,0,0",
+        "box 1,1",
+        "5,6,7",
+        path,
+        "\"" + path + "\", " + path,
+        path + ",",
+        "2 x " + first,
+        first + " (3), " + first,
+        "0 x " + first,
+        first + " (x)",
+        "2: share out 5; 4: step off 120",
+        "1: even out 90; 1: 7",
+        "3: graded 0: 100, 2 m: 250; 5: listed 20, 140; 6: pin to pin 12",
+        "2: nothing",
+        "x: 5",
+        ": 5",
+        "2 share out 5"};
+    for (const std::string& text : words) {
+        if (const auto r = parsePoints(text, Unit::Millimetre, text.size() % 2); true)
+            put(r, [&] {
+                for (const PathPoint& p : *r) lists.add(p.at), lists.add(p.fillet), lists.add(double(p.smooth));
+            });
+        if (const auto r = parseWheels(text, Unit::Inch); true)
+            put(r, [&] {
+                for (const Wheel& w : *r)
+                    lists.say(w.name), lists.add(w.radius), lists.add(double(w.teeth)), lists.add(double(w.inside));
+            });
+        if (const auto r = parsePieces(text, quay); true)
+            put(r, [&] {
+                for (const Piece& p : *r)
+                    lists.say(p.name), lists.add(p.at), lists.add(p.turn), lists.add(p.size),
+                        lists.add(double(p.mirrored));
+            });
+        if (const auto r = parseExceptions(text, quay); true)
+            put(r, [&] {
+                for (const Exception& x : *r)
+                    lists.add(x.move), lists.add(x.turn), lists.add(x.size), lists.add(double(x.place)),
+                        lists.add(double(x.out)), lists.add(x.station.value_or(-1));
+            });
+        if (const auto r = parseDirection(text); true) put(r, [&] { lists.add(r->v); });
+        if (const auto r = parseSeatPoint(text, Unit::Inch); true)
+            put(r, [&] {
+                if (const auto* at = std::get_if<Vec3>(&*r)) lists.add(*at);
+                if (const auto* at = std::get_if<BoxPoint>(&*r)) lists.add(Vec3(at->x, at->y, at->z));
+            });
+        if (const auto r = parsePathNames(text, quay); true)
+            put(r, [&] {
+                for (Id id : *r) lists.add(double(id));
+            });
+        if (const auto r = parseSequence(text, quay); true) put(r, [&] { lists.say(sequenceText(*r, quay)); });
+        if (const auto r = parseBayRules(text, Unit::Millimetre, StepOff{77}); true)
+            put(r, [&] { lists.say(bayRulesText(*r, Unit::Inch)); });
+    }
+    // Limits of every kind of check.
+    for (size_t of = 0; of < kChecks.size(); ++of)
+        for (const Unit unit : {Unit::Millimetre, Unit::Inch})
+            for (const char* key : {"least", "most", "margin", "on", "from", "to", "nothing"})
+                for (const char* text :
+                     {"none", "12", "1/2 in", "5 kg", "3 kg/m", "yes", "no", "-4", "x", "1e12", "50 %", "7 deg", ""}) {
+                    Check c;
+                    c.of = CheckOf(of);
+                    Digest& d = now[std::string("check ") + kChecks[of].file];
+                    if (const auto p = setTyped(c, unit, key, text)) d.say(p->text + p->field);
+                    for (double v : {c.least.value_or(-99), c.most.value_or(-99), c.margin, double(c.on), c.from, c.to})
+                        d.add(v);
+                    if (const auto p = defectOf(c)) d.say(p->text + p->field);
+                    d.say(limitsInWords(c).in(25.4, "in")), d.say(inWords(c, 2).in(1, "mm"));
+                }
     QVERIFY(unlike("typed", now).isEmpty());
 }
 
@@ -266,7 +450,7 @@ void TestFrozenDocuments::whatIsRefused() {
                                               "1.5", "true", "[]",    "3000000000", "-0.25"};
         Digest& s = now[at.size() > 2000 ? "full" : "rich"];
         s.add(double(at.size()));
-        const size_t step = std::max<size_t>(1, at.size() / 700);
+        const size_t step = std::max<size_t>(1, at.size() / 1200);
         for (size_t k = 0; k < at.size(); k += step) {
             std::string broken = text;
             broken.replace(at[k].first, at[k].second, others[(k / step) % others.size()]);
@@ -277,6 +461,156 @@ void TestFrozenDocuments::whatIsRefused() {
         }
     }
     QVERIFY(unlike("refused", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatIsMissing() {
+    // Each item taken out in turn: what the others say then.
+    Digests now;
+    for (const std::string name : kDemos) {
+        const Document d = demo(name);
+        const auto e = evaluate(d);
+        std::vector<Id> all;
+        for (const auto& x : d.paths) all.push_back(x->id);
+        for (const auto& x : d.parts) all.push_back(x->id);
+        for (const auto& x : d.bodies) all.push_back(x->id);
+        for (const auto& x : d.runs) all.push_back(x->id);
+        for (const Id id : all) {
+            Digest& s = now[name + " without " + nameOf(d, id)];
+            const auto then = evaluate(without(d, id), e);
+            const auto put = [&](const auto& r) {
+                if (r->problem) s.say(r->problem->text + "|" + r->problem->field);
+                for (const Words& w : r->remarks) s.say(w.in(1, "mm"));
+            };
+            for (const auto& [i, r] : then->paths) put(r);
+            for (const auto& [i, r] : then->bodies) put(r);
+            for (const auto& [i, r] : then->parts)
+                if (r->problem) s.say(r->problem->text + "|" + r->problem->field);
+            for (const auto& r : then->runs) put(r), s.say(r->verdict.text.in(1, "mm")), s.add(double(r->verdict.mark));
+        }
+    }
+    // Every change of every sort of path, also such that leave nothing or fall apart.
+    const auto points = [](const std::vector<Vec3>& at, bool closed, bool smooth) {
+        PointsRecipe r;
+        r.closed = closed;
+        for (const Vec3& p : at) r.points.push_back({p, smooth});
+        return PathRecipe(r);
+    };
+    const std::map<std::string, PathRecipe> sources{
+        {"narrow", points({{0, 0, 0},
+                           {900, 0, 0},
+                           {1200, 280, 0},
+                           {1500, 0, 0},
+                           {2400, 0, 0},
+                           {2400, 900, 0},
+                           {1500, 900, 0},
+                           {1200, 620, 0},
+                           {900, 900, 0},
+                           {0, 900, 0}},
+                          true, false)},
+        {"straight up", points({{0, 0, 0}, {0, 0, 900}}, false, false)},
+        {"eight",
+         points({{0, 0, 0}, {700, 600, 30}, {1500, 0, 0}, {700, -500, 0}, {0, 600, 0}, {-600, 200, 20}}, true, true)},
+        {"tiny", points({{0, 0, 0}, {0.4, 0.1, 0}}, false, false)},
+        {"ellipse", *recipeOf("ellipse")},
+        {"swag", *recipeOf("swag")}};
+    for (const auto& [name, source] : sources)
+        for (const char* kind : {"offset", "stretch", "backwards", "start moved", "mirrored", "projected", "resampled",
+                                 "smoothed", "laid", "lifted"}) {
+            Digest& s = now[name + ", " + kind];
+            Document d = with(Document{}, PathItem{0, "Source", source});
+            BodyItem ground;
+            ground.name = "Ground";
+            ground.shape = MadeGround{};
+            d = with(d, ground);
+            auto recipe = recipeOf(kind);
+            auto& derived = std::get<DerivedRecipe>(*recipe);
+            derived.source = d.paths[0]->id;
+            if (auto* laid = std::get_if<LaidOn>(&derived.change)) laid->body = d.bodies[0]->id;
+            for (const double by : {0.0, 170.0, -300.0, 5000.0}) {
+                if (auto* o = std::get_if<OffsetOf>(&derived.change); o && by != 0) o->distance = by;
+                if (auto* o = std::get_if<StretchOf>(&derived.change); o && by != 0) o->from = by, o->to = 2 * by;
+                if (auto* o = std::get_if<StartMoved>(&derived.change); o && by != 0) o->station = by;
+                const auto e = evaluate(with(d, PathItem{0, "Made", *recipe}));
+                tell(s, *e->paths.rbegin()->second);
+            }
+        }
+    // Walls and plates on each of them.
+    for (const auto& [name, source] : sources)
+        for (int k = 0; k < 3; ++k) {
+            Document d = with(Document{}, PathItem{0, "Source", source});
+            BodyItem body;
+            body.name = "Body";
+            WallAlong wall;
+            wall.path = d.paths[0]->id;
+            PlateOf plate;
+            plate.path = d.paths[0]->id;
+            if (k == 0) body.shape = wall;
+            if (k == 1) wall.thickness = 35, wall.height = 700, body.shape = wall;
+            if (k == 2) body.shape = plate;
+            const auto e = evaluate(with(d, body));
+            tell(now[name + ", bodies"], *e->bodies.begin()->second);
+        }
+    QVERIFY(unlike("missing", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatIsNoNumber() {
+    Digests now;
+    const auto bad = [&](const std::string& name, const auto& item, const auto& described) {
+        Digest& s = now[name];
+        for (int k = 0; k < 60; ++k)
+            for (const double v : {std::nan(""), 1e300}) {
+                auto changed = item;
+                const Bad one(k, v);
+                described(one, changed);
+                if (one.met <= k) return;
+                const auto p = defectOf(changed);
+                s.say(p ? p->text + "|" + p->field : "good");
+            }
+    };
+    for (const std::string name : {"rules", "drives", "site"}) {
+        const Document d = demo(name);
+        for (const auto& x : d.paths)
+            bad(name + ", " + x->name, *x, [](const Bad& b, PathItem& i) { describe(b, i.recipe); });
+        for (const auto& x : d.parts)
+            bad(name + ", " + x->name, *x, [](const Bad& b, PartItem& i) {
+                if (auto* m = std::get_if<Maker>(&i.shape)) describe(b, *m);
+                b.length("", "", "", i.size), b.length("", "", "", i.density);
+                if (auto* at = std::get_if<Vec3>(&i.seat.point)) b.point("", "", "", *at);
+            });
+        for (const auto& x : d.bodies)
+            bad(name + ", " + x->name, *x, [](const Bad& b, BodyItem& i) {
+                describe(b, i);
+                if (auto* m = std::get_if<Maker>(&i.shape)) describe(b, *m);
+                if (auto* r = std::get_if<RailAlong>(&i.shape)) describe(b, *r);
+                if (auto* w = std::get_if<WallAlong>(&i.shape)) describe(b, *w);
+                if (auto* c = std::get_if<CutBy>(&i.shape)) describe(b, *c);
+            });
+        for (const auto& x : d.heaps)
+            bad(name + ", " + x->name, *x, [](const Bad& b, HeapItem& i) {
+                for (Loose& l : i.parts)
+                    b.length("", "", "", l.size), b.point("", "", "", l.frame.seat),
+                        b.length("", "", "", l.frame.axes(0, 1));
+            });
+        for (const auto& x : d.deliveries)
+            bad(name + ", " + x->name, *x,
+                [](const Bad& b, Delivery& i) { std::visit([&](auto& o) { describe(b, o); }, i.order); });
+        for (const auto& x : d.runs)
+            bad(name + ", " + x->name, *x, [](const Bad& b, RunItem& i) {
+                describe(b, i.spacing), describe(b, i.facing), describe(b, i.changes), describe(b, i.uneven),
+                    describe(b, i.rows);
+                describe(b, i.echoes), describe(b, i.feet), describe(b, i.motion), describe(b, i.gives);
+                i.checks.push_back({});
+                Check& c = i.checks.back();
+                b.limit("", "", "", c.least), b.limit("", "", "", c.most), b.length("", "", "", c.margin),
+                    b.length("", "", "", c.to);
+                i.exceptions.push_back({});
+                Exception& e = i.exceptions.back();
+                b.limit("", "", "", e.station), b.point("", "", "", e.move), b.turn("", "", "", e.turn),
+                    b.length("", "", "", e.size);
+                b.limit("", "", "", i.gives.least);
+            });
+    }
+    QVERIFY(unlike("numbers", now).isEmpty());
 }
 
 VICINAL_SUITE(TestFrozenDocuments)

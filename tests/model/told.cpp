@@ -91,6 +91,7 @@ void tell(Digest& d, const RunResult& r) {
                          r.sweeps->outside.station, r.sweeps->widest, r.sweeps->widestAt})
             d.add(v);
     }
+    if (r.item) d.say(r.item->name), d.add(double(r.item->colour)), d.add(double(r.item->hidden));
     if (!r.placed) return;
     tell(d, *r.placed);
     for (const PlacedPart& p : r.placed->parts) {
@@ -122,10 +123,7 @@ void tell(Digest& d, const RunResult& r) {
             d.say(there.problem().text);
             continue;
         }
-        const Placed& p = *(*there)->placed;
-        d.add(p.stations());
-        for (size_t i = 0; i < p.bodies(); ++i)
-            d.add(p.frame(i).seat), d.add(p.frame(i).axes), d.add(double(p.laid->slot[i]));
+        tell(d, *(*there)->placed);
     }
     if (r.placed->bodies() < 200)
         for (const SweepStep& s : sweep(r, 4)) {

@@ -209,6 +209,28 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
             }
     }
     {
+        // Outlines run either way round, each of them for itself.
+        Digest& d = now["extruded"];
+        const auto back = [](const Ring& r) {
+            Ring out;
+            for (size_t k = r.size(); k-- > 0;) out.push_back(reversed(r[k]));
+            return out;
+        };
+        for (int way = 0; way < 8; ++way) {
+            const Ring outer = corners({{0, 0}, {600, 0}, {500, 400}, {-80, 380}}), hole = roundRing(200, 200, 60),
+                       other = loose(4, 380, 200, 70);
+            const std::vector<Ring> rings{way & 1 ? back(outer) : outer, way & 2 ? back(hole) : hole,
+                                          way & 4 ? back(other) : other};
+            const auto solid = extruded(rings, -3, way % 3 ? 9 : -3);
+            if (!solid) {
+                d.say(solid.problem().text);
+                continue;
+            }
+            d.add(std::cbrt(volumeOf(**solid))), d.add(std::sqrt(areaOf(**solid))), d.add(areaInside(rings) / 1000);
+            if (const auto b = bodyOf(*solid)) tell(d, **b, kPlain);
+        }
+    }
+    {
         Digest& d = now["solid cuts"];
         bool raise = false;
         for (const auto& [name, b] : bodies) {
@@ -237,6 +259,8 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
         Digest& d = now["rails"];
         const Path bend =
             pathOf({Line{{0, 0, 0}, {900, 0, 120}}, Arc{{900, 600, 120}, -Vec3::UnitY(), Vec3::UnitX(), 600, 1.2}});
+        const Path sharp =
+            pathOf({Line{{0, 0, 0}, {300, 0, 0}}, Arc{{300, 18, 0}, -Vec3::UnitY(), Vec3::UnitX(), 18, 1.9}});
         const Path mitred = pathOf({Line{{0, 0, 0}, {700, 0, 0}}, Line{{700, 0, 0}, {1000, 500, 200}},
                                     Line{{1000, 500, 200}, {1000, 1300, 200}}});
         const Ring own = loose(2, 0, 0, 25);
@@ -250,7 +274,7 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
                 }
                 tell(d, *face->mesh);
                 for (double a : {0.0, 1.0, 2.5}) d.add(reachOf(face->hull, {std::cos(a), std::sin(a)}));
-                for (const Path* line : {&bend, &mitred})
+                for (const Path* line : {&bend, &mitred, &sharp})
                     for (const auto& ends :
                          {RailEnds{}, RailEnds{RailEnd::Capped, RailEnd::Returned, 5, RailReturn::Down, 90, 60},
                           RailEnds{RailEnd::Returned, RailEnd::Capped, 3, RailReturn::Left, 70, 40}}) {
