@@ -329,20 +329,19 @@ void TestNear::pinsBesideTheirHolesAreAsDeepAsTheyAreOff() {
     const BodyPtr inner = bodyOf(make(Maker(RollerLink{RollerLink::Kind::Inner}))).value(),
                   outer = bodyOf(make(Maker(RollerLink{RollerLink::Kind::Outer}))).value();
     const MeshTree &a = treeOf(*inner), &b = treeOf(*outer);
-    for (const double off : {0.01, -0.01, 0.03, -0.1, 0.2, -0.3})
-        for (const bool turned : {false, true}) {
-            const Lie lie{
-                turned ? Mat3(Eigen::AngleAxisd(kPi, Vec3::UnitX())) : Mat3::Identity(), {25.4 + off, 0, 0}, 1};
-            for (const Depth& d : {depthOf(a, b, lie), depthOf(b, a, lie.inverse())}) {
-                const double by = std::abs(off);
-                QVERIFY2(d.by <= by * (1 + 1e-6) && d.by + d.error >= by * (1 - 1e-3) && d.error < 0.01,
-                         qPrintable(QString("%1 off: %2, at most %3 more").arg(off).arg(d.by).arg(d.error)));
-                NEAR((d.at - d.to).norm(), d.by, 1e-6);
-            }
-            const Depth d = depthOf(a, b, lie);
-            const Vec3 inB = lie.inverse().turn * (d.at - lie.at);
-            NEAR(std::min(a.nearest(d.at).distance, b.nearest(inB).distance), 0, 1e-9);
+    for (const double off : {0.01, -0.1}) { // half a minute under the sanitizers
+        const bool turned = off < 0;
+        const Lie lie{turned ? Mat3(Eigen::AngleAxisd(kPi, Vec3::UnitX())) : Mat3::Identity(), {25.4 + off, 0, 0}, 1};
+        for (const Depth& d : {depthOf(a, b, lie), depthOf(b, a, lie.inverse())}) {
+            const double by = std::abs(off);
+            QVERIFY2(d.by <= by * (1 + 1e-6) && d.by + d.error >= by * (1 - 1e-3) && d.error < 0.01,
+                     qPrintable(QString("%1 off: %2, at most %3 more").arg(off).arg(d.by).arg(d.error)));
+            NEAR((d.at - d.to).norm(), d.by, 1e-6);
         }
+        const Depth d = depthOf(a, b, lie);
+        const Vec3 inB = lie.inverse().turn * (d.at - lie.at);
+        NEAR(std::min(a.nearest(d.at).distance, b.nearest(inB).distance), 0, 1e-9);
+    }
 }
 
 void TestNear::whatLiesOnItselfIsInsideOnce() {
@@ -599,7 +598,7 @@ void TestNear::whatLiesAlikeIsMeasuredOnce() {
     asked(pairs);
     QVERIFY(memory.measured() - n >= 1);
     n = memory.measured();
-    for (Stands& s : row) s.body = box(20, 20, 900); // others of the same kind
+    for (size_t i = 0; i <= few.size(); ++i) row[i].body = box(20, 20, 900); // others of the same kind
     memory.forgetUnused();
     asked(few);
     QCOMPARE(memory.measured() - n, few.size());
