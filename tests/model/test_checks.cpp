@@ -169,6 +169,7 @@ private slots:
     void bruteForceOverRandomRuns();
     void editsAnswerAsAFreshStart();
     void whatIsGivenByWhatItIs();
+    void theWorstIsOnItsOwnSideOfTheLimit();
     void bowAndCornerWhereLongForTheBend();
     void nearestUnderHalfOfTheGapIsSaid();
     void sagittaOnCircles();
@@ -353,6 +354,19 @@ void TestChecks::whatIsGivenByWhatItIs() {
     QVERIFY(off.checks.size() == 1 && !off.checks.front().on);
     QVERIFY(withoutCheck(withCheck(*run->item, *run, asked(CheckOf::Weight, {}, 5)), *run, asked(CheckOf::Weight, {}))
                 .checks.empty());
+}
+
+void TestChecks::theWorstIsOnItsOwnSideOfTheLimit() {
+    // As deep but for a fraction of a micron, yet one keeps its limit and the other does not.
+    const Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(100, 30, 10), [](RunItem& r) {
+        r.spacing->rule = Listed{{60, 159.90002, 259.79997}};
+        r.checks = {asked(CheckOf::Touching, -0.1)};
+    });
+    const auto all = checked(s.d);
+    const CheckResult c = of(*all, s.run, CheckOf::Touching);
+    QVERIFY(c.mark == Mark::Wrong && c.broken == 1 && c.worst);
+    QCOMPARE(c.worst->place, 1);
+    QVERIFY(c.worst->mark == Mark::Wrong && std::abs(*c.value + 0.10005) < 1e-5);
 }
 
 void TestChecks::bowAndCornerWhereLongForTheBend() {

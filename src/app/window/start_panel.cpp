@@ -120,7 +120,7 @@ QString StartPanel::demoFile() {
 }
 
 bool StartPanel::eventFilter(QObject* o, QEvent* e) {
-    if (o == parent() && e->type() == QEvent::Resize) place();
+    if (o == parent() && e->type() == QEvent::Resize && isVisible()) place();
     return QWidget::eventFilter(o, e);
 }
 

@@ -195,11 +195,12 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
     }
     // Of those that are as bad but for the last digits, which depend on who measured first, the first one; depths are
-    // known less well than distances.
+    // known less well than distances. Never one on the other side of the limit.
     if (worst && worstBy == worstBy) {
         const double alike = words.clearances && worst->value < 0 ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
-        worst = &*std::find_if(out.places.begin(), out.places.end(),
-                               [&](const CheckedPlace& p) { return p.excuse < 0 && rank(p) >= worstBy - alike; });
+        worst = &*std::find_if(out.places.begin(), out.places.end(), [&, mark = worst->mark](const CheckedPlace& p) {
+            return p.excuse < 0 && p.mark == mark && rank(p) >= worstBy - alike;
+        });
     }
     for (const Excuse& e : c.excused) {
         const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
