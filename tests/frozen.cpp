@@ -33,6 +33,9 @@ void Digest::add(double v) {
         m_words = (m_words ^ (std::isnan(v) ? 1u : 2u)) * 1099511628211u;
         return;
     }
+    // One huge number would drown all others.
+    constexpr double kLarge = 1e6;
+    if (std::abs(v) > kLarge) v = std::copysign(kLarge * (1 + std::log(std::abs(v) / kLarge)), v);
     m_sum += v;
     m_size += std::abs(v);
     m_order += (double(m_count % 97) / 96 + 0.5) * (m_count % 3 ? 1 : -1) * v;
