@@ -8,6 +8,31 @@
 namespace vicinal {
 namespace {
 
+/// Lengths of verdicts: two decimals.
+Words mm(double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); }
+
+Words inWords(const Stations::Uneven& u) {
+    using Of = Stations::Uneven::Of;
+    const Words range = mm(u.least) + " to " + mm(u.most);
+    switch (u.of) {
+    case Of::Gaps:
+        return "The gaps along cannot be equal: they are " + range +
+               ", since a part would have to stand where its length along the path jumps (a corner).";
+    case Of::Chords:
+        return "No equal chords were found for this count: they are " + range +
+               ". Take another count, or measure along the path.";
+    case Of::StraightGaps:
+        return "No equal gaps, straight across, were found for this count: they are " + range +
+               ". Take another count, or measure along the path.";
+    case Of::Shares:
+        return "No equal shares of the parts' length were found for this count: they are " + text::number(u.least, 3) +
+               " to " + text::number(u.most, 3) + ". Take another count, or measure by gap.";
+    case Of::Last: break;
+    }
+    return "No pitches of this shape come out for this count: the last place stands at " + mm(u.most) +
+           ", and would at " + mm(u.least) + ". Take another count.";
+}
+
 bool tighter(const Gap& a, const Gap& b) { return a.clear() < b.clear(); }
 
 using At = std::pair<double, int>;
@@ -99,7 +124,6 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
     const auto between = [&](const Gap& g) {
         return g.from == g.to ? " beside place " + std::to_string(g.from + 1) : at(g);
     };
-    const auto mm = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
     // Links hold each other, and a share of their length below one is meant to overlap.
     if (least.clear() < -tolerance::length && !mayOverlap(limits))
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to, true};
@@ -113,14 +137,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "The gap along is " + mm(least.clear()) + between(least) + ", under the limit of " +
                     mm(*limits.gapAtLeast) + ".",
                 least.to};
-    if (const auto& uneven = p.laid->uneven)
-        return {Mark::Wrong,
-                uneven->chords
-                    ? "No equal chords were found for this count: they are " + mm(uneven->least) + " to " +
-                          mm(uneven->most) + ". Take another count, or measure along the path."
-                    : "The gaps along cannot be equal: they are " + mm(uneven->least) + " to " + mm(uneven->most) +
-                          ", since a part would have to stand where its length along the path jumps (a corner).",
-                most.to};
+    if (const auto& uneven = p.laid->uneven) return {Mark::Wrong, inWords(*uneven), most.to};
     const auto [narrow, wide] = pitches(p);
     if (limits.pitchAtMost && wide.first > *limits.pitchAtMost + tolerance::length)
         return {Mark::Wrong,

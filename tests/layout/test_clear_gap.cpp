@@ -91,6 +91,8 @@ private slots:
     void closedLoopsWithCorners();
     void theWalkKnowsCorners();
     void fitsBeginAtTheLeastCount();
+    void straightAcrossAndByLengthSlopesAndSizesCount();
+    void aPitchInIsTheSameAtBothEnds();
 };
 
 void TestClearGap::theCountOfTheReport() {
@@ -380,6 +382,88 @@ void TestClearGap::fitsBeginAtTheLeastCount() {
         for (const auto& row : *rows) used += row.inUse;
         QCOMPARE(used, 1);
     }
+}
+
+/// On a straight slope straight across is along the path, and what a plumb part takes up is its length over the cosine,
+/// as large as it is there: all of it in closed form.
+void TestClearGap::straightAcrossAndByLengthSlopesAndSizesCount() {
+    const Path p = pathOf({Line{{0, 0, 0}, {3000, 0, 900}}});
+    const double L = p.length(), half = 50 * L / 3000;
+    for (const double grows : {0.0, 4e-4, -2e-4}) {
+        const Profile sizes{{{0, 1.2}, {L, 1.2 + grows * L}}};
+        const Occupancy occ(p, {}, Mat3::Identity(), kBoard, ProfileCurve(sizes, L, false, 1));
+        for (const Along along : {Along::Path, Along::Straight})
+            for (const Measure measure : {Measure::ClearGap, Measure::OfLength}) {
+                Spacing s;
+                s.rule = StepOff{30};
+                s.measure = measure;
+                s.along = along;
+                s.ofLength = 1.25;
+                const auto r = solveSpacing(p, s, occ);
+                QVERIFY2(bool(r), r ? "" : r.problem().text.c_str());
+                QVERIFY(r->at.size() > 10);
+                // next - here = gap + half (k(here) + k(next)), or the share of what stands behind the gap.
+                const double gap = measure == Measure::ClearGap ? 30 : 0, share = gap > 0 ? half : 1.25 * half;
+                double at = 0;
+                for (size_t i = 0; i < r->at.size(); ++i) {
+                    NEAR(r->at[i], at, 1e-7);
+                    at = (at + gap + share * (2.4 + grows * at)) / (1 - share * grows);
+                }
+                s.rule = ShareOut{9};
+                const auto shared = solveSpacing(p, s, occ);
+                QVERIFY2(bool(shared) && !shared->uneven, shared ? "" : shared.problem().text.c_str());
+                for (size_t i = 1; i < 9; ++i) {
+                    const double length = half * (2.4 + grows * (shared->at[i - 1] + shared->at[i]));
+                    const double d = shared->at[i] - shared->at[i - 1];
+                    NEAR(measure == Measure::ClearGap ? d - length : d / length, shared->value, 1e-6);
+                }
+                NEAR(shared->at.back(), L, 1e-9);
+            }
+    }
+    // Where its length jumps a share may not come out: it is told.
+    const Path bent = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {1300, 0, 1200}}});
+    int told = 0;
+    for (long n = 8; n < 20; ++n) {
+        Spacing s;
+        s.rule = ShareOut{n};
+        s.measure = Measure::OfLength;
+        const auto r = solveSpacing(bent, s, plumb(bent, kBoard));
+        QVERIFY(bool(r));
+        double least = 1e300, most = 0;
+        for (size_t i = 1; i < r->at.size(); ++i) {
+            const Occupancy occ = plumb(bent, kBoard);
+            const double share = (r->at[i] - r->at[i - 1]) / (occ.at(r->at[i - 1]).ahead + occ.at(r->at[i]).behind);
+            least = std::min(least, share), most = std::max(most, share);
+        }
+        QCOMPARE(most - least > 1e-6, r->uneven.has_value());
+        if (!r->uneven) continue;
+        ++told;
+        QCOMPARE(int(r->uneven->of), int(Stations::Uneven::Of::Shares));
+        NEAR(r->uneven->least, least, 1e-6);
+        NEAR(r->uneven->most, most, 1e-6);
+    }
+    QVERIFY(told > 0);
+}
+
+void TestClearGap::aPitchInIsTheSameAtBothEnds() {
+    const Path p = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
+    const Occupancy slab(p, {}, Mat3::Identity(), kBoard),
+        stub(p, {}, Mat3::Identity(), Box3(Vec3(-20, -5, 0), Vec3(40, 5, 9)));
+    for (const ShareEnds ends : {ShareEnds::HalfPitchIn, ShareEnds::PitchIn})
+        for (const Along along : {Along::Path, Along::Straight}) {
+            Spacing s;
+            s.rule = ShareOut{6, ends};
+            s.measure = Measure::OfLength;
+            s.along = along;
+            const auto r = solveSpacing(p, s, Lineup({slab, stub}, Pattern{{0, 1}}));
+            QVERIFY(bool(r));
+            const double lead = ends == ShareEnds::PitchIn ? 1 : 0.5;
+            // Slab and stub in turn: 100 and 60 long, 70 and 90 from seat to seat.
+            const double share = 1000 / (lead * (100 + 60) + 70 + 90 + 70 + 90 + 70);
+            NEAR(r->value, share, 1e-9);
+            NEAR(r->at.front(), lead * share * 100, 1e-7);
+            NEAR(1000 - r->at.back(), lead * share * 60, 1e-7);
+        }
 }
 
 VICINAL_SUITE(TestClearGap)

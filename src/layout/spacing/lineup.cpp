@@ -70,15 +70,15 @@ size_t Lineup::indexAt(size_t slot, long inRun) const {
     return slot * m_phases + size_t(inRun) % m_phases;
 }
 
-template<class Length> double Lineup::meanOf(Length&& length) const {
+double Lineup::mean() const {
     double sum = 0, whole = 0;
-    if (single()) return length(m_parts[0]);
+    if (single()) return m_parts[0].mean();
     if (!m_pattern.weights.empty()) {
         for (size_t k = 0; k < m_slots && k < m_pattern.weights.size(); ++k)
-            sum += m_pattern.weights[k] * length(m_parts[k * m_phases]), whole += m_pattern.weights[k];
+            sum += m_pattern.weights[k] * m_parts[k * m_phases].mean(), whole += m_pattern.weights[k];
         return sum / whole;
     }
-    for (auto slot : m_pattern.order) sum += length(m_parts[slot * m_phases]);
+    for (auto slot : m_pattern.order) sum += m_parts[slot * m_phases].mean();
     return sum / double(m_pattern.order.size());
 }
 
@@ -92,13 +92,6 @@ long Lineup::period() const {
         if (repeats) return long(p);
     }
     return long(n);
-}
-
-double Lineup::mean() const {
-    return meanOf([](const Occupancy& o) { return o.mean(); });
-}
-double Lineup::level() const {
-    return meanOf([](const Occupancy& o) { return o.level().total(); });
 }
 
 } // namespace vicinal

@@ -71,13 +71,10 @@ public:
     const Occupancy& only() const { return m_parts[0]; } ///< where it is single()
     const std::vector<Occupancy>& parts() const { return m_parts; }
     const Path& path() const { return m_parts[0].path(); }
-    /// Mean length of path that a place takes up, mm: a first guess.
+    /// Mean length of path that a place takes up, mm: a first guess where it varies.
     double mean() const;
-    /// The same on a straight, level path.
-    double level() const;
 
 private:
-    template<class Length> double meanOf(Length&&) const;
     std::vector<Occupancy> m_parts;
     size_t m_slots = 1, m_phases = 1;
     Pattern m_pattern;

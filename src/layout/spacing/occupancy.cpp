@@ -290,10 +290,10 @@ const OccupancyTable& Occupancy::table() const {
     return m_lazy->table;
 }
 
-Occupied Occupancy::level() const {
-    if (m_kind == Kind::TwoPoints) return between(*m_pins, 1, m_pins->apart);
-    return of(Vec3::UnitX(),
-              std::holds_alternative<AsDrawn>(m_facing.nose) ? Mat3(m_partRotation.transpose()) : m_turn);
+Occupied Occupancy::straightAt(double station) const {
+    if (!onPins()) return at(station);
+    const double size = sizeAt(station);
+    return between(*m_pins, size, size * m_pins->apart);
 }
 
 std::vector<double> Occupancy::breaks() const {

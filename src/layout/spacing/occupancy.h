@@ -54,8 +54,9 @@ public:
     /// station is the back pin's.
     static Occupied between(const OnPins&, double size, double length);
     static OnPins pinsOf(const std::array<Vec3, 2>& pins, const Box3& box); ///< both in seat axes
-    /// On a straight, level path: its own extents along the nose, at size 1.
-    Occupied level() const;
+    /// The same as straight distances tell it: of a part between its pins how far these are from each other, whatever
+    /// the path does between them.
+    Occupied straightAt(double station) const;
     const Path& path() const { return m_path; }
     /// The factor on the part there.
     double sizeAt(double station) const { return m_size ? m_size->at(station) : 1; }

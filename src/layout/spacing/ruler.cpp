@@ -82,8 +82,7 @@ Problem tooMany(double wanted, const char* field) {
 
 bool Ruler::stepwise() const {
     if (straight()) return true;
-    if (gaps()) return !(lineup.constant() && plain());
-    return spacing.measure == Measure::OfLength && !plain();
+    return spacing.measure != Measure::CentreToCentre && !(lineup.constant() && plain());
 }
 
 double Ruler::partLength() const {
@@ -95,10 +94,19 @@ double Ruler::partLength() const {
 double Ruler::pitchFor(double value) const {
     switch (spacing.measure) {
     case Measure::ClearGap: return value + (stepwise() ? meanLength() : partLength());
-    case Measure::OfLength: return value * lineup.level();
+    case Measure::OfLength: return value * meanLength();
     case Measure::CentreToCentre: break;
     }
     return value;
+}
+
+double Ruler::numberFor(double pitch) const {
+    switch (spacing.measure) {
+    case Measure::ClearGap: return pitch - (stepwise() ? meanLength() : partLength());
+    case Measure::OfLength: return pitch / meanLength();
+    case Measure::CentreToCentre: break;
+    }
+    return pitch;
 }
 
 double Ruler::lead(ShareEnds ends) const {

@@ -4,6 +4,8 @@
 #include "layout/spacing/lineup.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
+#include <cmath>
+#include <functional>
 
 namespace vicinal::spacing {
 
@@ -38,6 +40,13 @@ struct Ruler {
     bool plain() const { return lineup.single() && lineup.special().none(); }
 
     double end() const { return start + usable; }
+    /// The same with these places; one that does not stand at the end after all has no part of the place there.
+    Ruler with(std::span<const double> places) const {
+        Ruler out = *this;
+        out.count = long(places.size());
+        if (!places.empty() && end() - places.back() > tolerance::length) out.atEnd.reset();
+        return out;
+    }
     /// A station on the path; once round but for rounding is the seam itself.
     double wrap(double s) const;
     bool gaps() const { return spacing.measure == Measure::ClearGap; }
@@ -47,11 +56,17 @@ struct Ruler {
     /// Length of path a place takes up: the same everywhere, or at the run's start.
     double partLength() const;
     /// The mean over path and pattern, where it varies.
-    double meanLength() const { return straight() ? lineup.level() : lineup.mean(); }
+    double meanLength() const { return lineup.mean(); }
+    /// What a place takes up, by its index into the lineup's parts, as the rule measures it.
+    Occupied taken(size_t part, double station) const {
+        const Occupancy& o = lineup.parts()[part];
+        return straight() ? o.straightAt(wrap(station)) : o.at(wrap(station));
+    }
     /// The rule's number as it is measured: its own, or the share of the part's length.
     double wanted(double own) const { return spacing.measure == Measure::OfLength ? spacing.ofLength : own; }
-    /// The pitch that belongs to a measured number, about; exact when not stepwise.
+    /// The pitch that belongs to a measured number, about; exact when not stepwise. And the other way round.
     double pitchFor(double value) const;
+    double numberFor(double pitch) const;
     const char* field(const char* own) const { return spacing.measure == Measure::OfLength ? "ofLength" : own; }
     /// What is kept free at either end, in measured distances: 0, 1/2, 1.
     double lead(ShareEnds) const;
@@ -85,9 +100,10 @@ private:
     bool m_looks = false;
     enum class Mode { Share, Gap, Chord };
     double distance(double value, double ahead, double behind) const;
-    Occupied level(long i, bool corner = false) const;
-    Occupied at(long i, double station) const;
-    double chord(double length) const;
+    Occupied at(long i, double station, bool corner = false) const;
+    double aheadHere() const;
+    double farOff(double length) const;
+    double beyond(double length, double last) const;
     GapWalk& walk(size_t index);
     double stepTo(double value, bool corner);
 
@@ -102,6 +118,26 @@ private:
     double m_station = 0, m_front = 0;
     std::optional<double> m_face; ///< of what stands there, when it is no place of this run
 };
+
+/// The first station beyond `from` where nothing is missing, by steps of half of what is: `missing` (mm) of a length
+/// that what stands at a station asks for. Where that jumps, on the corner or just beyond it. Not a number where there
+/// is none.
+double firstKept(const Ruler&, double from, const std::function<double(double)>& missing);
+/// The same where it is known where a step would lead if what stands at a station stood there: most often one leads to
+/// the other at once.
+template<class With, class Missing>
+double whereItLeads(const Ruler& ruler, double from, With&& with, Missing&& missing) {
+    double x = with(from);
+    for (int round = 0; round < 16 && !std::isnan(x); ++round) {
+        const double to = with(x);
+        if (std::abs(to - x) < tolerance::station / 4) {
+            if (ruler.onCorner(to) && missing(to) > 1e-9) break; // what stands just on it takes another length
+            return to;
+        }
+        x = to;
+    }
+    return firstKept(ruler, from, missing);
+}
 
 /// What stepping off gives.
 struct Walked {

@@ -2,6 +2,7 @@
 #include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace vicinal {
 
@@ -134,11 +135,16 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
         if (isShared() && (special || !whole.lineup.single())) { // with the part it has already
             bay.atStart = slots.back();
             bay.firstPlace = long(out.at.size()) - 1;
-            solved = solveOne(bay, {});
+            const auto alone = std::exchange(solved, solveOne(bay, {}));
+            if (!isShared()) { // with that part it would stand elsewhere
+                bay.atStart.reset();
+                bay.firstPlace = long(out.at.size());
+                solved = alone;
+            }
         }
         if (solved) {
             const Stations& st = *solved;
-            const bool shared = isShared();
+            const bool shared = isShared() && (bay.atStart || (!special && whole.lineup.single()));
             for (size_t k = shared ? 1 : 0; k < st.at.size(); ++k)
                 slots.push_back(st.slotOf.empty() ? bay.slot(long(k)) : st.slotOf[k]);
             out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());

@@ -33,12 +33,18 @@ struct Stations {
     double value = 0;       ///< what the rule measured: c/c, clear gap (mm), or share of the length
     bool even = true;       ///< the pitch is the same everywhere
     bool closed = false;    ///< all the way round: the last place's neighbour is the first
-    /// Clear gaps that were to be equal and cannot be, since the length that a part takes up jumps where it would have
-    /// to stand, or chords for which no equal ones were found: the least and the most, mm. Nothing where they are
-    /// equal.
+    /// What was to be equal and is not, since the length that a part takes up jumps where it would have to stand, or
+    /// none was found: the least and the most. Nothing where all are equal.
     struct Uneven {
+        enum class Of {
+            Gaps,         ///< clear gaps along the path, mm
+            Chords,       ///< c/c straight across, mm
+            StraightGaps, ///< gaps straight across, mm
+            Shares,       ///< of the length that two neighbours take up
+            Last,         ///< graded: where the last place would stand, and where it does, mm
+        };
         double least = 0, most = 0;
-        bool chords = false;
+        Of of = Of::Gaps;
     };
     std::optional<Uneven> uneven{};
     std::optional<double> closing{}; ///< pin to pin all the way round: what is missing between the last pin and the

@@ -35,6 +35,12 @@ double toCorner(const Path& path, double s, double look) {
     return look;
 }
 
+/// The next corner ahead; endless where there is none.
+double nextCorner(const Path& path, double s) {
+    const double far = toCorner(path, s, std::numeric_limits<double>::infinity());
+    return s + far;
+}
+
 /// Where little is missing and the distance hardly grows, it would take for ever to go on by what is missing. How far
 /// it cannot be made up: the distance D from a point bends by at most 1 / D and the path's own curvature, which is
 /// taken as four times that of the next little stretch, up to the next corner.
@@ -97,8 +103,14 @@ GapWalk& Stepper::walk(size_t index) {
     return *w;
 }
 
-Occupied Stepper::level(long i, bool corner) const {
-    return m_ruler.lineup.parts()[m_ruler.index(i, corner || found(i))].level();
+Occupied Stepper::at(long i, double station, bool corner) const {
+    return m_ruler.taken(m_ruler.index(i, corner || found(i)), station);
+}
+
+/// What of the next step's length is taken up where it begins.
+double Stepper::aheadHere() const {
+    if (m_face) return *m_face;
+    return m_ruler.spacing.measure == Measure::CentreToCentre ? 0 : at(m_next - 1, m_station).ahead;
 }
 
 /// What a step is, in the measure of its mode.
@@ -130,21 +142,32 @@ void Stepper::startBefore(double station, double face) {
     m_front = station + face;
 }
 
-Occupied Stepper::at(long i, double station) const {
-    if (m_mode != Mode::Gap) return level(i);
-    return m_ruler.lineup.parts()[m_ruler.index(i, found(i))].at(m_ruler.wrap(station));
+/// The station that is so far away, along the path or straight.
+double Stepper::farOff(double length) const {
+    return m_mode == Mode::Chord ? chordFrom(m_ruler.path, m_station, length) : m_station + length;
 }
-
-double Stepper::chord(double length) const { return chordFrom(m_ruler.path, m_station, length); }
 
 double Stepper::stepTo(double value, bool corner) {
     if (m_mode == Mode::Gap) return walk(m_ruler.index(m_next, corner)).reach(m_front + value);
-    const Occupied next = level(m_next, corner);
-    const double ahead = m_face ? *m_face : level(m_next - 1).ahead;
-    double length = distance(value, ahead, next.behind);
+    if (m_ruler.spacing.measure == Measure::CentreToCentre) return farOff(value);
     // From what bounds a bay a pitch counts from its own middle.
-    if (m_face && m_ruler.spacing.measure == Measure::OfLength) length = value * next.total();
-    return m_mode == Mode::Chord ? chord(length) : m_station + length;
+    const bool whole = m_face && m_ruler.spacing.measure == Measure::OfLength;
+    const double ahead = aheadHere();
+    const auto length = [&](double to) {
+        const Occupied next = at(m_next, to, corner);
+        return whole ? value * next.total() : distance(value, ahead, next.behind);
+    };
+    double before = std::nan(""), reached = before;
+    const auto with = [&](double to) {
+        const double now = length(to);
+        if (now != before) before = now, reached = farOff(now); // most parts take up the same everywhere
+        return reached;
+    };
+    return whereItLeads(m_ruler, m_station, with, [&](double to) {
+        const bool chord = m_mode == Mode::Chord;
+        return length(to) -
+               (chord ? (pointOn(m_ruler.path, to) - pointOn(m_ruler.path, m_station)).norm() : to - m_station);
+    });
 }
 
 double Stepper::step(double value) {
@@ -175,16 +198,46 @@ double Stepper::step(double value) {
 
 double Stepper::missPlace(double value, double last, long n) const {
     if (m_mode == Mode::Gap) return m_front + value - (last - at(n, last).behind);
-    return missFace(value, last, level(n).behind);
+    if (m_ruler.spacing.measure == Measure::CentreToCentre) return beyond(value, last);
+    return beyond(distance(value, aheadHere(), at(n, last).behind), last);
 }
 
 double Stepper::missFace(double value, double last, double face) const {
     if (m_mode == Mode::Gap) return m_front + value - (last - face);
-    const double ahead = m_face ? *m_face : level(m_next - 1).ahead;
-    const double length = distance(value, ahead, face);
-    // Along the path also for chords: the straight distance to `last` does not tell on which side of it one stands.
-    const double to = m_mode == Mode::Chord && length > tolerance::length ? chord(length) : m_station + length;
-    return to - last;
+    const bool whole = !m_face && m_ruler.spacing.measure == Measure::OfLength; // as in front of the first place
+    return beyond(whole ? value * at(m_next - 1, m_station).total() : distance(value, aheadHere(), face), last);
+}
+
+/// Along the path also for chords: the straight distance to `last` does not tell on which side of it one stands.
+double Stepper::beyond(double length, double last) const {
+    return (length > tolerance::length ? farOff(length) : m_station + length) - last;
+}
+
+double firstKept(const Ruler& ruler, double from, const std::function<double(double)>& missing) {
+    const Path& path = ruler.path;
+    const double most = from + 2 * path.length() + (path.closed() ? 0 : ruler.usable);
+    double before = from, x = from;
+    for (int round = 0; round < 20'000 && x <= most; ++round) {
+        const double lacks = missing(x);
+        if (std::isnan(lacks)) return lacks;
+        if (x > from && lacks <= 1e-11 + 4e-16 * std::abs(x)) {
+            if (lacks >= -1e-9) return x;
+            while (x - before > 1e-11 + 4e-16 * std::abs(x)) {
+                const double middle = (before + x) / 2;
+                if (middle == before || middle == x) break;
+                (missing(middle) > 0 ? before : x) = middle;
+            }
+            if (ruler.onCorner(x) == ruler.onCorner(before)) return x;
+            // What is so near to a corner faces as on it: well inside of that, or outside.
+            return ruler.onCorner(x) ? x + tolerance::length / 2 : x + tolerance::length;
+        }
+        const double next = x + std::max(lacks / 2, tolerance::station);
+        const double corner = nextCorner(path, x);
+        if (corner < next && missing(corner) <= 1e-9) return corner;
+        before = x;
+        x = next;
+    }
+    return std::nan("");
 }
 
 namespace {
@@ -221,7 +274,8 @@ Walked walked(const Ruler& ruler, double first, double value, double end, size_t
             out.stuck = std::isnan(to) && !(ruler.straight() && ruler.closed);
             break;
         }
-        if (to > end + slack) {
+        // Just behind a corner at the end it stands otherwise than on it: that is no rounding.
+        if (to > end + slack || (to > end && ruler.onCorner(end) && !ruler.onCorner(to))) {
             passed = true;
             break;
         }
@@ -251,7 +305,12 @@ Walked stepped(const Ruler& ruler, double first, double value, double end, size_
     for (size_t n = std::min(most, out.at.size() + 1); n > 0; --n) {
         Ruler known = ruler;
         known.count = long(n);
+        known.atEnd.reset();
         Walked now = walked(known, first, value, end, n, {});
+        if (now.at.size() == n && ruler.atEnd && end - now.at.back() <= tolerance::length) {
+            known.atEnd = ruler.atEnd; // it does stand there: the one before is the last
+            now = walked(known, first, value, end, n, {});
+        }
         if (now.at.size() == n) return now;
     }
     return out;

@@ -115,26 +115,13 @@ public:
 
     /// Place `following` when place i stands at s, `scale` pitches on. Not a number where there is no way forward.
     double next(long i, double s, double scale, long following) const {
-        if (!m_gaps) {
-            const double length = m_ruler.part(i).level().ahead + m_ruler.part(following).level().behind;
-            return m_curve.advance(s, scale * length, 0);
-        }
         const double ahead = at(i, s).ahead;
         const auto with = [&](double to) {
             const double length = ahead + at(following, to).behind;
+            if (!m_gaps) return m_curve.advance(s, scale * length, 0);
             return m_least + length > tolerance::length ? m_curve.advance(s, scale, length) : std::nan("");
         };
-        double x = with(s), lo = std::nan(""), hi = std::nan("");
-        for (int round = 0; round < 100; ++round) {
-            const double to = with(x);
-            if (std::isnan(to)) return to;
-            if (std::abs(to - x) < tolerance::station / 4) return to;
-            (to > x ? lo : hi) = x; // it takes more there than there is up to it, or less
-            const bool both = !std::isnan(lo) && !std::isnan(hi) && lo < hi;
-            if (both && hi - lo < tolerance::station) return hi; // its length jumps there: beyond it
-            x = both && (round > 12 || !(to > lo && to < hi)) ? (lo + hi) / 2 : to;
-        }
-        return x;
+        return whereItLeads(m_ruler, s, with, [&](double to) { return with(to) - to; });
     }
     /// So many places from s on, or as many as stand up to the ruler's end.
     std::vector<double> from(double s, long most, double scale, double slack) const {
@@ -185,8 +172,7 @@ template<class F> double risingRoot(F&& f, double a, double b, double close) {
 
 /// Every neighbour has a length of its own, or one length that varies.
 bool inPairs(const Ruler& ruler) {
-    if (ruler.gaps()) return !(ruler.lineup.constant() && ruler.plain());
-    return ruler.spacing.measure == Measure::OfLength && !ruler.plain();
+    return ruler.spacing.measure != Measure::CentreToCentre && !(ruler.lineup.constant() && ruler.plain());
 }
 
 Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs& pairs, Stations out) {
@@ -209,7 +195,10 @@ Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs&
         while (miss(most) < 0 && most < 1e12) most *= 2;
         const double scale = risingRoot(miss, 0, most, close);
         out.at = pairs.from(ruler.start, rule.count, scale, ruler.usable);
-        if (long(out.at.size()) < rule.count || std::isnan(pairs.last(ruler.start, steps, scale))) return stuck;
+        const double stands = pairs.last(ruler.start, steps, scale);
+        if (long(out.at.size()) < rule.count || std::isnan(stands)) return stuck;
+        // Where lengths jump there may be no scale that brings the last one to the end.
+        if (std::abs(stands - end) > 10 * tolerance::length) out.uneven = {stands, end, Stations::Uneven::Of::Last};
         if (!ruler.closed) out.at.back() = end;
     } else {
         out.at = pairs.from(ruler.start, ruler.count > 0 ? ruler.count : kMostPlaces + 1, 1, slack);
@@ -238,7 +227,7 @@ Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs&
     }
     const size_t n = out.at.size();
     out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
-    const double length = ruler.gaps() ? ruler.meanLength() : ruler.lineup.level();
+    const double length = ruler.meanLength();
     out.value = ruler.gaps() ? out.pitch - length : out.pitch / length; // the mean
     const double used = out.at.back() - out.at.front();
     out.leftOver =
@@ -251,7 +240,7 @@ Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs&
 
 double excessOf(const Graded& rule, const Ruler& ruler, long count) {
     const double length = ruler.path.length(), more = ruler.gaps() ? ruler.partLength() : 0;
-    const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.lineup.level() : 1;
+    const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.meanLength() : 1;
     const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
     if (rule.pitch.empty() || !(curve.least() + more > tolerance::length)) return std::nan("");
     const auto counted = [&](double with) {
@@ -273,7 +262,7 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
     const double length = ruler.path.length();
     const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
     const double more = ruler.gaps() ? ruler.partLength() : 0;
-    const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.lineup.level() : 1;
+    const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.meanLength() : 1;
     if (!(curve.least() + more > tolerance::length))
         return Problem{ruler.gaps() ? Words("The gap along comes down to ") + mm(curve.least()) +
                                           ", less than the part takes away: places would stand on each other."
@@ -297,7 +286,7 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
             Ruler known = ruler;
             known.count = count;
             auto st = solvePairs(rule, known, Pairs(known, bare, curve.least()), out);
-            if (st) known.count = long(st->at.size()), st.value().slotOf = slotsOf(known, st->at.size());
+            if (st) st.value().slotOf = slotsOf(known.with(st->at), st->at.size());
             return st;
         };
         if (rule.count > 0 || !ruler.lineup.special().last) return counted(rule.count > 0 ? rule.count : -1);

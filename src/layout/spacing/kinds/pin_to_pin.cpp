@@ -143,6 +143,7 @@ long leastPlay(const Ruler& ruler, long most) {
 Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<double> reuse) {
     if (auto defect = defectOf(rule, whole)) return *defect;
     Ruler ruler = whole;
+    ruler.atEnd.reset(); // no link stands there: the last one's front pin does
     if (rule.count > 0) ruler.count = rule.count;
     const double slack = tolerance::arc * ruler.usable, end = ruler.end();
     const bool counted = rule.count > 0;

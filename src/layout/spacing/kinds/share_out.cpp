@@ -175,7 +175,7 @@ public:
     /// The value; writes the stations.
     double share(std::vector<double>& at) {
         const double steps = double(m_count) - (m_ruler.closed ? 0 : 1) + 2 * m_lead;
-        const double unit = m_ruler.spacing.measure == Measure::OfLength ? m_ruler.lineup.level() : 1;
+        const double unit = m_ruler.spacing.measure == Measure::OfLength ? m_ruler.meanLength() : 1;
         const double pitch = m_ruler.usable / steps;
         double value = m_ruler.gaps()
                            ? (m_ruler.usable - m_ruler.faceStart - m_ruler.faceEnd) / steps - m_ruler.meanLength()
@@ -247,46 +247,83 @@ private:
                 at[size_t(i)] = m_ruler.start + (m_lead + double(i)) * pitch;
             }
         if (!m_ruler.straight()) return value;
-        std::vector<ChordStep> chords;
-        std::vector<double> all, same;
-        const auto step = [&](double share, double ahead, double behind) {
+        Even same = evenFrom([&](long i) { return m_ruler.start + (m_lead + double(i)) * pitch; });
+        if (complete && !even(same.spread))
+            if (Even other = evenFrom([&](long i) { return low[size_t(i)]; }); other.spread < same.spread)
+                same = std::move(other);
+        if (same.at.empty()) return value;
+        std::copy_n(same.at.begin() + (m_lead > 0 ? 1 : 0), m_count, at.begin());
+        uneven = !even(same.spread);
+        return same.value;
+    }
+
+    /// Equal chords that were looked for from some stations on.
+    struct Even {
+        std::vector<double> at; ///< with the ends of the stretch, where the first and last place keep off them
+        double spread = std::numeric_limits<double>::infinity(), value = 0;
+    };
+    template<class From> Even evenFrom(From&& from) const {
+        Even out;
+        std::vector<double> at;
+        if (m_lead > 0) at.push_back(m_ruler.start);
+        for (long i = 0; i < m_count; ++i) at.push_back(from(i));
+        if (m_lead > 0 || m_ruler.closed) at.push_back(m_ruler.end());
+        // What the parts take up goes by where they stand: again, until that is so.
+        for (int round = 0; round < 20; ++round) {
+            const auto chords = stepsAt(at);
+            if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) return out;
+            if (round > 0 && even(100 * out.spread) && even(100 * spreadOf(at, chords))) return out;
+            out.spread = evenChords(m_ruler.path, at, chords);
+            out.at = at;
+            out.value = numberOf(at, 0, chords[0]);
+            const bool same = m_ruler.lineup.constant() && m_ruler.plain();
+            if (same || m_ruler.spacing.measure == Measure::CentreToCentre) return out;
+        }
+        out.spread = spreadOf(at, stepsAt(at));
+        return out;
+    }
+    bool even(double spread) const {
+        return spread * (m_ruler.spacing.measure == Measure::OfLength ? m_ruler.meanLength() : 1) <= tolerance::length;
+    }
+    double numberOf(std::span<const double> at, size_t i, const ChordStep& c) const {
+        return ((pointOn(m_ruler.path, at[i + 1]) - pointOn(m_ruler.path, at[i])).norm() - c.more) / c.per;
+    }
+    double spreadOf(std::span<const double> at, std::span<const ChordStep> chords) const {
+        double least = std::numeric_limits<double>::infinity(), most = -least;
+        for (size_t i = 0; i < chords.size(); ++i) {
+            const double v = numberOf(at, i, chords[i]);
+            least = std::min(least, v), most = std::max(most, v);
+        }
+        return most - least;
+    }
+    /// What every step measures, as the parts stand there.
+    std::vector<ChordStep> stepsAt(std::span<const double> at) const {
+        std::vector<ChordStep> out;
+        const auto step = [&](double share, double length) {
             switch (m_ruler.spacing.measure) {
-            case Measure::ClearGap: chords.push_back({share, ahead + behind}); break;
-            case Measure::OfLength: chords.push_back({share * (ahead + behind), 0}); break;
-            case Measure::CentreToCentre: chords.push_back({share, 0}); break;
+            case Measure::ClearGap: out.push_back({share, length}); break;
+            case Measure::OfLength: out.push_back({share * length, 0}); break;
+            case Measure::CentreToCentre: out.push_back({share, 0}); break;
             }
         };
-        const auto level = [&](long i) { return m_ruler.part(i).level(); };
-        if (m_lead > 0) {
-            const Occupied first = level(0);
-            const bool whole = m_ruler.spacing.measure == Measure::OfLength; // of the part's own length, as walked
-            step(m_lead, whole ? first.ahead : m_ruler.faceStart, first.behind);
-            all.push_back(m_ruler.start);
+        const auto taken = [&](long i) {
+            if (m_ruler.spacing.measure == Measure::CentreToCentre) return Occupied();
+            return m_ruler.taken(m_ruler.index(i), at[size_t(i) + (m_lead > 0 ? 1 : 0)]);
+        };
+        const bool whole = m_ruler.spacing.measure == Measure::OfLength; // of the part's own length, as walked
+        const Occupied first = taken(0), last = taken(m_count - 1);
+        if (m_lead > 0) step(m_lead, whole ? first.total() : m_ruler.faceStart + first.behind);
+        Occupied before = first;
+        for (long i = 1; i < m_count; ++i) {
+            const Occupied next = taken(i);
+            step(1, before.ahead + next.behind);
+            before = next;
         }
-        for (long i = 0; i + 1 < m_count; ++i) step(1, level(i).ahead, level(i + 1).behind);
         if (m_lead > 0)
-            step(m_lead, level(m_count - 1).ahead, m_ruler.faceEnd);
+            step(m_lead, whole ? last.total() : last.ahead + m_ruler.faceEnd);
         else if (m_ruler.closed)
-            step(1, level(m_count - 1).ahead, level(0).behind);
-        same = all;
-        for (long i = 0; i < m_count; ++i) {
-            all.push_back(at[size_t(i)]);
-            same.push_back(m_ruler.start + (m_lead + double(i)) * pitch);
-        }
-        if (m_lead > 0 || m_ruler.closed) {
-            all.push_back(m_ruler.end());
-            same.push_back(m_ruler.end());
-        }
-        if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) return value;
-        const double spread = evenChords(m_ruler.path, same, chords);
-        const bool found = spread <= tolerance::length;
-        const double otherwise = complete && !found ? evenChords(m_ruler.path, all, chords) : spread;
-        const auto& best = otherwise < spread ? all : same;
-        const size_t from = m_lead > 0 ? 1 : 0;
-        std::copy_n(best.begin() + long(from), m_count, at.begin());
-        uneven = !(std::min(spread, otherwise) <= tolerance::length);
-        const auto& c = chords.front();
-        return ((pointOn(m_ruler.path, best[1]) - pointOn(m_ruler.path, best[0])).norm() - c.more) / c.per;
+            step(1, last.ahead + first.behind);
+        return out;
     }
 
     const Ruler& m_ruler;
@@ -295,27 +332,36 @@ private:
 };
 
 /// What was to be equal, as it came out.
-Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st);
-/// Says so where it is not, after all.
-void tellUneven(const Ruler& ruler, Stations& st) {
-    const auto how = unevenOf(ruler, st);
-    if (how.most - how.least > 10 * tolerance::length) st.uneven = how;
-}
-
 Stations::Uneven unevenOf(const Ruler& ruler, const Stations& st) {
-    if (!ruler.straight()) {
+    using Of = Stations::Uneven::Of;
+    if (ruler.gaps() && !ruler.straight()) {
         const Range r = rangeOf(ruler, st);
         return {r.gapLeast, r.gapMost};
     }
-    Stations::Uneven out{std::numeric_limits<double>::infinity(), 0, true};
-    const auto chord = [&](double from, double to) {
-        const double d = (pointOn(ruler.path, to) - pointOn(ruler.path, from)).norm();
-        out.least = std::min(out.least, d);
-        out.most = std::max(out.most, d);
+    const bool shares = ruler.spacing.measure == Measure::OfLength, plain = !shares && !ruler.gaps();
+    Stations::Uneven out{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity(),
+                         shares  ? Of::Shares
+                         : plain ? Of::Chords
+                                 : Of::StraightGaps};
+    const auto taken = [&](size_t i) { return plain ? Occupied() : ruler.taken(ruler.index(long(i)), st.at[i]); };
+    const auto step = [&](size_t i, size_t next, double to) {
+        const double d =
+            ruler.straight() ? (pointOn(ruler.path, to) - pointOn(ruler.path, st.at[i])).norm() : to - st.at[i];
+        const double length = plain ? 0 : taken(i).ahead + taken(next).behind;
+        const double number = shares ? d / length : d - length;
+        out.least = std::min(out.least, number);
+        out.most = std::max(out.most, number);
     };
-    for (size_t i = 1; i < st.at.size(); ++i) chord(st.at[i - 1], st.at[i]);
-    if (ruler.closed && !st.at.empty()) chord(st.at.back(), ruler.end());
+    for (size_t i = 1; i < st.at.size(); ++i) step(i - 1, i, st.at[i]);
+    if (ruler.closed && !st.at.empty()) step(st.at.size() - 1, 0, ruler.end());
+    if (out.least > out.most) out.least = out.most = 0; // a single place has no neighbour
     return out;
+}
+/// Says so where it is not, after all.
+void tellUneven(const Ruler& ruler, Stations& st) {
+    const auto how = unevenOf(ruler, st);
+    const double length = how.of == Stations::Uneven::Of::Shares ? ruler.meanLength() : 1;
+    if ((how.most - how.least) * length > 10 * tolerance::length) st.uneven = how;
 }
 
 } // namespace
@@ -335,7 +381,7 @@ Stations shareOnce(const Ruler& ruler, ShareEnds ends, long count, std::vector<d
     const double length = gaps && !ruler.stepwise() ? ruler.partLength() : 0;
     out.pitch = ruler.usable / intervals;
     double first = ruler.start + lead * out.pitch;
-    out.value = ruler.spacing.measure == Measure::OfLength ? out.pitch / ruler.lineup.level() : out.pitch - length;
+    out.value = ruler.spacing.measure == Measure::OfLength ? out.pitch / ruler.meanLength() : out.pitch - length;
     if (gaps && lead > 0 && !ruler.stepwise()) { // gaps at the ends, too
         const double gap = (ruler.usable - ruler.faceStart - ruler.faceEnd - double(count) * length) / intervals;
         out.value = gap;
@@ -368,12 +414,12 @@ Stations shareOnce(const Ruler& ruler, ShareEnds ends, long count, std::vector<d
     if (!stands) { // there are no such gaps: at equal pitches instead, and told what they are
         for (long i = 0; i < count; ++i) out.at[size_t(i)] = first + double(i) * pitch;
         out.pitch = pitch;
-        out.value = pitch - ruler.meanLength();
+        out.value = ruler.numberFor(pitch);
         out.uneven = unevenOf(ruler, out);
         return out;
     }
     // A place that stands on a jump of its length may have come out with a gap of its own.
-    if (sharer.uneven || (gaps && !ruler.straight())) tellUneven(ruler, out);
+    if (sharer.uneven || ruler.spacing.measure != Measure::CentreToCentre) tellUneven(ruler, out);
     if (count > 1) out.pitch = (out.at.back() - out.at.front()) / double(count - 1);
     return out;
 }

@@ -15,6 +15,7 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
         const size_t n = out.at.size();
         Ruler known = ruler;
         known.count = long(n);
+        if (spare < 1) known.atEnd.reset(); // it stands there only where all is left over in front
         const auto miss = [&](double first, Walked& now) {
             now = stepped(known, first, value, end, n, std::move(now.at));
             const double left = now.at.size() < n ? -std::numeric_limits<double>::infinity() : now.left;
@@ -45,8 +46,7 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
         if (!ruler.bounded) out.leftOver = std::max(0.0, ruler.usable - (out.at.back() - out.at.front()));
     }
     const size_t n = out.at.size();
-    Ruler known = ruler;
-    known.count = long(n);
+    Ruler known = ruler.with(out.at);
     known.corners = walked.corners;
     out.slotOf = slotsOf(known, n);
     out.even = false;
