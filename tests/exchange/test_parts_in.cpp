@@ -74,6 +74,7 @@ private slots:
     void oneBodyOrAll();
     void fiveMeshFormatsMeasureTheSame_data();
     void fiveMeshFormatsMeasureTheSame();
+    void aBufferBesideIsTakenIn();
     void openAndBranchingMeshesAreReported();
     void outlinesBecomeParts();
     void badFilesAreNamed_data();
@@ -257,6 +258,41 @@ void TestPartsIn::fiveMeshFormatsMeasureTheSame() {
     QCOMPARE(holes.size(), size_t(2));
     NEAR(holes[0].radius, 4.5, 0.02);
     QVERIFY(holes[0].error < 0.02); // the fit says how good it is
+}
+
+/// A .gltf whose buffer stands beside it, of lengths that leave 0, 1 and 2 bytes over: the same body as with it inside.
+void TestPartsIn::aBufferBesideIsTakenIn() {
+    QTemporaryDir dir;
+    std::set<size_t> over;
+    for (const double size : {20.0, 31.0}) {
+        const BodyPtr source = madeBody(PlainBox{size, 2 * size, 9});
+        std::string text = exported(*source->mesh, "gltf2");
+        const std::string mark = "data:application/octet-stream;base64,";
+        const size_t at = text.find(mark), end = text.find('"', at);
+        QVERIFY(at != std::string::npos);
+        const QByteArray bytes =
+            QByteArray::fromBase64(QByteArray::fromStdString(text.substr(at + mark.size(), end - at - mark.size())));
+        for (int more = 0; more < 3; ++more) { // bytes that nothing asks for
+            over.insert(size_t(bytes.size() + more) % 3);
+            QVERIFY(!writeAtomically(dir.filePath("own buffer.bin").toStdString(),
+                                     bytes.toStdString() + std::string(size_t(more), '\x7e')));
+            std::string beside = text;
+            beside.replace(at, end - at, "own%20buffer.bin");
+            const size_t length = beside.find("\"byteLength\"", beside.find("\"buffers\""));
+            const size_t digit = beside.find_first_of("0123456789", length);
+            beside.replace(digit, beside.find_first_not_of("0123456789", digit) - digit,
+                           std::to_string(bytes.size() + more));
+            const std::string file = dir.filePath("part.gltf").toStdString();
+            QVERIFY(!writeAtomically(file, beside));
+            const auto read = readPartFile(file);
+            QVERIFY2(bool(read), read ? "" : read.problem().text.c_str());
+            const auto body = build(*shapeOf(*read, 1000));
+            QVERIFY(bool(body));
+            NEAR(volumeOf(*(*body)->mesh), 2 * size * size * 9, 0.05);
+            for (int k = 0; k < 3; ++k) NEAR((*body)->mesh->box.sizes()[k], source->mesh->box.sizes()[k], 1e-4);
+        }
+    }
+    QCOMPARE(over.size(), size_t(3));
 }
 
 void TestPartsIn::openAndBranchingMeshesAreReported() {

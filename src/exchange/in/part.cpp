@@ -29,6 +29,23 @@ std::string base64(const std::string& bytes) {
     return out;
 }
 
+/// A name as it stands in a URI: %20 is a blank (RFC 3986).
+std::string unescaped(const std::string& uri) {
+    std::string out;
+    for (size_t i = 0; i < uri.size(); ++i) {
+        const auto digit = [&](size_t at) {
+            return at < uri.size() && std::isxdigit(static_cast<unsigned char>(uri[at]));
+        };
+        if (uri[i] == '%' && digit(i + 1) && digit(i + 2)) {
+            out += char(std::stoi(uri.substr(i + 1, 2), nullptr, 16));
+            i += 2;
+        } else {
+            out += uri[i];
+        }
+    }
+    return out;
+}
+
 /// A .gltf with the buffers it names put into it, so that one file holds all.
 Result<std::string> selfContained(const std::string& text, const std::filesystem::path& folder) {
     try {
@@ -38,8 +55,9 @@ Result<std::string> selfContained(const std::string& text, const std::filesystem
                 if (!b.contains("uri") || !b["uri"].is_string()) continue;
                 const auto uri = b["uri"].get<std::string>();
                 if (uri.starts_with("data:")) continue;
-                const auto bytes = readBelow(folder, uri);
-                if (!bytes) return Problem{"its buffer " + uri + " is missing beside it.", "file"};
+                auto bytes = readBelow(folder, unescaped(uri));
+                if (!bytes) bytes = readBelow(folder, uri); // written as it is, against the rule
+                if (!bytes) return Problem{"its buffer " + text::quoted(uri) + " is missing beside it.", "file"};
                 b["uri"] = "data:application/octet-stream;base64," + base64(*bytes);
             }
         j.erase("images"); // pictures are no use to a part
