@@ -601,6 +601,50 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
                  turned.text.find("parts turn by 90\u00b0 on the way") != std::string::npos,
              turned.text.c_str());
     QCOMPARE(wall({2000, 0, 500}, Upright{}).mark, Mark::Good);
+    // On pins and plumb they turn about these; hung on they do not.
+    const auto linked = [&](const Vec3& end, CrownRule crown) {
+        auto s =
+            site(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 0, 500}, end}, false), boxOf(20, 20, 20), [&](RunItem& r) {
+                r.spacing->rule = ShareOut{25};
+                r.spacing->insetEnd = 40;
+                r.facing.nose = BetweenPins{};
+                r.facing.crown = crown;
+            });
+        PartItem part = *s.d.parts[0];
+        part.seat.pins = Pins{Vec3(-8, 0, 0), Vec3(8, 0, 0)};
+        return evaluate(with(s.d, part))->runs.front()->verdict;
+    };
+    const Verdict round = linked({1000, 1000, 500}, Plumb{});
+    QVERIFY2(round.mark == Mark::Doubtful && round.place >= 8 && round.place <= 10, round.text.c_str());
+    QCOMPARE(std::string(round.text.c_str()),
+             std::string("The path goes straight up or down at 1000 mm: parts turn by 90\u00b0 about the line of their "
+                         "pins there. With the crown upright or carried they do not."));
+    QCOMPARE(linked({2000, 0, 500}, Plumb{}).mark, Mark::Good);
+    QVERIFY(linked({1000, 1000, 500}, Carried{}).text.find("pins") == std::string::npos);
+    // Behind a mirror whatever has no mirrored copy there is named, but for what is the same from both sides.
+    const auto echoed = [&](double aside, Id copy) {
+        auto s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(20, 20, 20), [&](RunItem& r) {
+            r.spacing->rule = ShareOut{4};
+            r.echoes.one = {EchoKind::Mirrored, Vec3(0, 400, 0), Vec3(0, 1, 0), 2};
+        });
+        PartItem arm;
+        arm.name = "Arm";
+        arm.shape = boxOf(30, 12, 9);
+        arm.seat.point = Vec3(0, aside, 0);
+        s.d = with(s.d, arm);
+        const Id other = s.d.parts.back()->id;
+        RunItem run = *s.d.run(s.run);
+        run.sequence.steps = {{run.part, 1}, {other, 1}};
+        run.echoes.one.part = copy == 0 ? 0 : run.part;
+        std::string said;
+        for (const Words& w : evaluate(with(s.d, run))->runs.front()->remarks) said += w.in(1, "mm") + "\n";
+        return said;
+    };
+    QCOMPARE(echoed(5, 1),
+             std::string("Behind the mirror Arm stands as it is: only the run's own part has a mirrored copy "
+                         "there.\n"));
+    QCOMPARE(echoed(0, 1), std::string());
+    QCOMPARE(echoed(5, 0), std::string());
     // Only what its own places do is said: before the wall nothing, behind it what hangs, with rows as well.
     const auto stretch = [&](double from, double to, const Vec3& end) {
         const auto s =

@@ -55,6 +55,49 @@ void passageRemarks(RunResult& run) {
     }
 }
 
+/// Plumb crowns of parts on pins: about the line of these they turn round where the path goes straight up or down.
+void turnedRoundRemarks(RunResult& run) {
+    const Facing& facing = run.item->facing;
+    const SpacingRule& rule = run.item->spacing->rule;
+    const bool onPins = std::holds_alternative<BetweenPins>(facing.nose) || std::holds_alternative<PinToPin>(rule) ||
+                        std::holds_alternative<Coupled>(rule);
+    if (!onPins || !std::holds_alternative<Plumb>(facing.crown)) return;
+    const Laid& laid = *run.placed->laid;
+    const auto stations = std::span(run.placed->stations()).first(laid.inRow);
+    for (const SteepStretch& z : run.path->path->steepStretches()) {
+        const double turn = std::abs(z.to - z.from) / kDegree;
+        const auto there = std::find_if(stations.begin(), stations.end(),
+                                        [&](double s) { return s >= z.start - laid.pitch && s <= z.end; });
+        if (turn < 1 || there == stations.end()) continue;
+        run.remarks.push_back(
+            "The path goes straight up or down at " + say::mm(std::max(0.0, z.start)) + ": parts turn by " +
+            text::number(turn, 0) +
+            "\u00b0 about the line of their pins there. With the crown upright or carried they do not.");
+        if (run.verdict.mark == Mark::Good)
+            run.verdict = {Mark::Doubtful, run.remarks.back(), int(there - stations.begin())};
+    }
+}
+
+/// Only the run's own part has a mirrored copy behind a mirror: others that are not the same from both sides are named.
+void mirrorRemarks(RunResult& run) {
+    const RunItem& item = *run.item;
+    const bool copies = std::ranges::any_of(std::array{&item.echoes.one, &item.echoes.two}, [](const Echo* e) {
+        return e->kind == EchoKind::Mirrored && e->part != 0;
+    });
+    if (!copies) return;
+    const Laid& laid = *run.placed->laid;
+    std::vector<bool> used(run.placed->parts.size());
+    for (size_t i = 0; i < laid.originals(); ++i) used[laid.slot[i]] = true;
+    for (size_t k = 1; k < used.size(); ++k) {
+        const PlacedPart& part = run.placed->parts[k];
+        if (!used[k] || !part.body) continue;
+        const Measures m = measuresOf(*part.body, part.seat);
+        if (std::abs(m.left - m.right) < 1e-3 && std::abs(m.centre.y()) < 1e-3) continue;
+        run.remarks.push_back("Behind the mirror " + text::quoted(part.name) +
+                              " stands as it is: only the run's own part has a mirrored copy there.");
+    }
+}
+
 void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
     if (!out.problem) out.problem = firstProblem(out);
     const Placed* old = before ? before->placed.get() : nullptr;
@@ -77,6 +120,8 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
             footRemarks(out);
             passageRemarks(out);
+            turnedRoundRemarks(out);
+            mirrorRemarks(out);
             std::ranges::move(withoutEffect(out), std::back_inserter(out.remarks));
             if (out.path->loop) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
