@@ -105,12 +105,22 @@ private:
         return !over(m_limits, g) && !under(m_limits, g);
     }
 
+    /// No count beyond keeps what a limit asks at most, if this one does not: its pitch is a quarter of a part more
+    /// than the gap, or next to nothing.
+    long farthest() const {
+        const double length = m_ruler.meanLength();
+        double pitch = std::numeric_limits<double>::infinity();
+        if (m_limits.pitchAtMost) pitch = *m_limits.pitchAtMost;
+        if (m_limits.gapAtMost) pitch = std::min(pitch, *m_limits.gapAtMost + length / 4);
+        return long(std::min(double(kMostPlaces), 16 + 2 * m_ruler.usable / std::max(pitch, length / 1000)));
+    }
+
     /// By doubling and halving: the first count from n on that is not over (when `wide`) or, downwards, not under.
     long edge(long n, bool wide) {
         const auto bad = [&](long k) {
             return wide ? over(m_limits, tried(k).range) : under(m_limits, tried(k).range);
         };
-        const long most = down(kMostPlaces);
+        const long most = std::max(n, wide ? down(farthest()) : n);
         long in = n, out = n;
         for (long stride = m_by; bad(out); stride *= 2) {
             in = out;
