@@ -34,7 +34,7 @@ void Digest::add(double v) {
         return;
     }
     // One huge number would drown all others.
-    constexpr double kLarge = 1e6;
+    constexpr double kLarge = 1e4;
     if (std::abs(v) > kLarge) v = std::copysign(kLarge * (1 + std::log(std::abs(v) / kLarge)), v);
     m_sum += v;
     m_size += std::abs(v);

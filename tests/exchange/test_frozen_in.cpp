@@ -105,6 +105,7 @@ std::string drawing(int insunits) {
     d.entity("INSERT", "rows").pair(2, "POST").at(10, 0, 300).pair(50, 15);
     d.pair(70, 3).pair(71, 2).pair(44, 40).pair(45, 30);
     d.entity("INSERT", "leaning").pair(2, "POST").at(10, 5, 6, 7).at(210, 0, 1, 0);
+    d.entity("INSERT", "many").pair(2, "POST").at(10, 5, 6, 7).pair(70, 400).pair(71, 400);
     d.entity("INSERT", "none").pair(2, "NOWHERE").at(10, 5, 6, 7);
     return d.end().text();
 }
