@@ -312,6 +312,7 @@ class Suites:
 
     def one(self, name, limit, **more):
         with open(os.devnull, "w") as nothing, tempfile.TemporaryDirectory(prefix="mutate") as own:
+            os.chmod(own, 0o755) # some suites go on as another user
             p = subprocess.Popen([self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
                                  env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen", **more))
             try:

@@ -794,6 +794,17 @@ void TestNear::dominoes() {
         QVERIFY2(std::abs(fall.share - std::sqrt(h * h - gap * gap) / h) < 1e-3,
                  qPrintable(QString::number(fall.share)));
         QVERIFY(std::abs(fall.angle - std::asin(gap / h)) < 1e-3);
+        // The same turned and moved: its own axes count, not those of the world.
+        const Mat3 R = someRotation();
+        const Vec3 by(300, -70, 40);
+        Stands c = a, e = b;
+        for (Stands* s : {&c, &e}) s->at = R * s->at + by, s->turn = R * s->turn;
+        Standing three = one, four = two;
+        three.body = &c, four.body = &e;
+        for (Standing* s : {&three, &four}) s->frame.seat = R * s->frame.seat + by, s->frame.axes = R * s->frame.axes;
+        const Fall turned = fallOn(three, four);
+        QVERIFY(turned.hits && std::abs(turned.angle - fall.angle) < 1e-5 &&
+                std::abs(turned.share - fall.share) < 1e-5);
     }
 }
 

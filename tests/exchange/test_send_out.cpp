@@ -473,6 +473,7 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
     const auto runs = chosenRuns(*evaluate(d));
     QVERIFY(bool(runs));
     size_t triangles = 0, bodies = 0;
+    double volume = 0;
     Box3 box;
     for (const auto& run : *runs)
         for (size_t i = 0; i < run->placed->bodies(); ++i) {
@@ -481,6 +482,7 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
             const Mat4 pose = run->placed->pose(i);
             for (const Vec3& p : m.points) box.extend(Vec3((pose * p.homogeneous()).head<3>()));
             triangles += m.triangles.size();
+            volume += pose.topLeftCorner<3, 3>().determinant() * volumeOf(m);
             ++bodies;
         }
     for (const char* kind : {".obj", ".stl", ".ply"}) {
@@ -490,6 +492,7 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
         const aiScene* scene = importer.ReadFileFromMemory(bytes->data(), bytes->size(), 0, kind + 1);
         QVERIFY2(scene, importer.GetErrorString());
         size_t faces = 0;
+        double enclosed = 0; // whatever corners a face names, they are its own
         Box3 found;
         for (unsigned m = 0; m < scene->mNumMeshes; ++m) {
             faces += scene->mMeshes[m]->mNumFaces;
@@ -497,7 +500,15 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
                 const aiVector3D& v = scene->mMeshes[m]->mVertices[k];
                 found.extend(Vec3(v.x, v.y, v.z));
             }
+            for (unsigned k = 0; k < scene->mMeshes[m]->mNumFaces; ++k) {
+                const auto corner = [&](int c) {
+                    const aiVector3D& v = scene->mMeshes[m]->mVertices[scene->mMeshes[m]->mFaces[k].mIndices[c]];
+                    return Vec3(Vec3(v.x, v.y, v.z) - box.center());
+                };
+                enclosed += corner(0).dot(corner(1).cross(corner(2))) / 6;
+            }
         }
+        NEAR(enclosed, volume, 1e-4 * std::abs(volume));
         QCOMPARE(faces, triangles);
         NEAR((found.min() - box.min()).norm(), 0, 1e-5 * box.diagonal().norm());
         NEAR((found.max() - box.max()).norm(), 0, 1e-5 * box.diagonal().norm());

@@ -115,6 +115,10 @@ void TestDocument::historyMergesADragAndForgetsTheUndone() {
     QVERIFY(!h.saved());
     h.goTo(0);
     QVERIFY(h.now().paths.empty());
+    History only; // the first step of all is a drag, too
+    for (int k = 0; k < 3; ++k) only.push(with(only.now(), PathItem{}), "drag", "d1");
+    QCOMPARE(only.size(), size_t(2));
+    QCOMPARE(only.now().paths.size(), size_t(3));
 }
 
 void TestDocument::fileRoundTripIsExact() {

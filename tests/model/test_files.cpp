@@ -523,6 +523,13 @@ void TestFiles::noValueThatCannotBeReadAgain() {
             PartItem item = *p;
             item.seat.point = Vec3(0, 0, bad);
             QCOMPARE(defectOf(item)->field, std::string("seatPoint"));
+            for (int which = 0; which < 4; ++which) { // either of the pins and of the hooks
+                item.seat = p->seat;
+                item.seat.pins = item.seat.hooks = Pins{Vec3(-10, 0, 0), Vec3(10, 0, 0)};
+                (which < 2 ? *item.seat.pins : *item.seat.hooks)[size_t(which % 2)].y() = bad;
+                const auto wrong = defectOf(item);
+                QVERIFY2(wrong && wrong->field == (which < 2 ? "pins" : "hooks"), wrong ? wrong->field.c_str() : "");
+            }
             if (auto* m = std::get_if<Maker>(&item.shape)) {
                 item.seat = p->seat;
                 struct Spoil : IgnoreValues {

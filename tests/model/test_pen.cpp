@@ -169,7 +169,10 @@ void TestPen::handlesAndStrokes() {
     const Path path = build(pen.finished(false))->path;
     NEAR((path.at(0).tangent - Vec3::UnitX()).norm(), 0, 1e-9);
     NEAR((path.at(path.length()).tangent - Vec3::UnitY()).norm(), 0,
-         1e-9); // its handle in is the mirror of the one out
+         1e-9);              // its handle in is the mirror of the one out
+    pen.add({700, 600, 90}); // only clicked: a third of the way back
+    NEAR((*pen.points.back().in - Vec3(-100, -100, -30)).norm(), 0, 1e-9);
+    pen.takeBack();
     std::vector<Vec3> trace;
     for (int i = 0; i <= 400; ++i) trace.push_back({400 + i * 2.0, 300 + 80 * std::sin(i * 0.02), 0});
     pen.stroke(trace, 4);

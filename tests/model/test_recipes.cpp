@@ -257,6 +257,13 @@ void TestRecipes::circlesOfPathsAreRefused() {
         QVERIFY(e->paths.at(id)->path); // the last good one stays
     }
     bool named = false;
+    for (Id id : {a, b, c}) {
+        const std::string& text = e->paths.at(id)->problem->text; // every one of them, in turn
+        if (text.find("This path goes round in a circle: ") != 0) continue;
+        for (Id each : {a, b, c})
+            QVERIFY2(text.find(d.path(each)->name + " follows ") != std::string::npos, text.c_str());
+        QVERIFY(text.ends_with(". Let one of them be made from something else."));
+    }
     for (Id id : {a, b, c})
         named = named || e->paths.at(id)->problem->text.find("goes round in a circle") != std::string::npos;
     QVERIFY(named);

@@ -676,6 +676,19 @@ void TestSite::wrongValuesAreSaidAtTheirField() {
     g.form = GroundForm::Mound;
     g.radius = 4000;
     QCOMPARE(field(g), std::string("radius"));
+    g.radius = 2000;
+    {
+        const auto e = evaluate(withBody({}, g)); // a cosine, level at its top and its foot
+        const BodyResult& hill = *e->bodies.begin()->second;
+        double top = -1e300;
+        for (const Vec3& p : hill.body->mesh->points) {
+            const double r = std::hypot(p.x(), p.y());
+            NEAR(p.z(), r < 2000 ? g.rise * (1 + std::cos(kPi * r / 2000)) / 2 : 0, 1e-9);
+            if (p.z() == g.rise) NEAR(r, 0, 1e-12);
+            top = std::max(top, p.z());
+        }
+        NEAR(top, g.rise, 1e-12);
+    }
     g.form = GroundForm::Terraces;
     g.bank = 9000;
     QCOMPARE(field(g), std::string("bank"));
