@@ -794,7 +794,11 @@ void TestNear::dominoes() {
         QVERIFY2(std::abs(fall.share - std::sqrt(h * h - gap * gap) / h) < 1e-3,
                  qPrintable(QString::number(fall.share)));
         QVERIFY(std::abs(fall.angle - std::asin(gap / h)) < 1e-3);
-        // The same turned and moved: its own axes count, not those of the world.
+        // The same with their seats half-way up, turned and moved: their own axes count, not those of the world.
+        for (Standing* s : {&one, &two}) {
+            s->frame.seat.z() += h / 2;
+            s->seated = Box3(s->seated.min() - Vec3(0, 0, h / 2), s->seated.max() - Vec3(0, 0, h / 2));
+        }
         const Mat3 R = someRotation();
         const Vec3 by(300, -70, 40);
         Stands c = a, e = b;

@@ -603,7 +603,17 @@ void TestCli::aDocumentIsMadeFromNothing() {
     ok({"add", file, "--path", "Beside", "--kind", "offset", "source=Edge", "distance=300 mm"});
     ok({"add", file, "--path", "Both", "--kind", "joined", "members=Edge"});
     ok({"add", file, "--path", "Drive", "--kind", "wheels",
-        "wheels=Drum at 0,0 radius 150 mm; Motor at 0.7,0 teeth 17 body sprocket width 10 mm"});
+        "wheels=Drum at 0,0 radius 150 mm; Motor at 0.7,0 teeth 17 body sprocket width 10 mm bore 12 mm hub 31 mm"});
+    {
+        const auto d = openDocument(file.toStdString(), readBody);
+        QVERIFY(bool(d));
+        const auto& recipe = std::get<ShapeRecipe>(d->paths.back()->recipe);
+        const Wheel& motor = std::get<WheelShape>(recipe.shape).wheels[1];
+        NEAR(motor.width, 10, 1e-9);
+        NEAR(motor.bore, 12, 1e-9);
+        NEAR(motor.hub, 31, 1e-9);
+        NEAR(motor.centre.x(), 700, 1e-9);
+    }
     ok({"add", file, "--part", "Base", "--kind", "box", "length=120 mm", "width=80 mm", "height=20 mm",
         "density=2000"});
     ok({"add", file, "--part", "Pole", "--kind", "cylinder", "diameter=40 mm", "height=500 mm", "density=1000"});

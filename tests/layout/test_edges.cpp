@@ -118,6 +118,14 @@ void TestEdges::limitsMetExactly() {
     // Parts that touch are good, a hair of overlap is not.
     Spacing touch = shareOut(51);
     QCOMPARE(int(judgeGaps(placed(straight(1000), touch), touch).mark), int(Mark::Good));
+    Spacing threes; // what was wished for counts, in a run and in every bay
+    threes.rule = ShareOut{6};
+    threes.multiple = 3;
+    QCOMPARE(int(judgeGaps(placed(straight(1000), threes), threes).mark), int(Mark::Good));
+    threes.rule = ShareOut{5};
+    const Verdict none = judgeGaps(placed(straight(1000), threes), threes);
+    QVERIFY2(none.mark == Mark::Wrong && none.text.find("5 places are no multiple of 3.") != std::string::npos,
+             none.text.c_str());
     QCOMPARE(int(judgeGaps(placed(straight(999.999), touch), touch).mark), int(Mark::Wrong));
 }
 

@@ -25,6 +25,7 @@ private slots:
     void evaluationSharesWhatDidNotChange();
     void lastGoodResultStays();
     void historyMergesADragAndForgetsTheUndone();
+    void looseParts();
     void fileRoundTripIsExact();
     void bareJsonOpensWithItsAssets();
     void frozenFilesOfEveryVersion_data();
@@ -119,6 +120,50 @@ void TestDocument::historyMergesADragAndForgetsTheUndone() {
     for (int k = 0; k < 3; ++k) only.push(with(only.now(), PathItem{}), "drag", "d1");
     QCOMPARE(only.size(), size_t(2));
     QCOMPARE(only.now().paths.size(), size_t(3));
+}
+
+void TestDocument::looseParts() {
+    Document d = with(Document(), PartItem{0, "Box", Maker(PlainBox{}), {}});
+    d = with(d, PathItem{0, "Line", ShapeRecipe{}});
+    RunItem run;
+    run.path = 2, run.part = 1, run.name = "Run";
+    d = with(d, run);
+    HeapItem heap;
+    heap.name = "Heap";
+    for (int k = 0; k < 3; ++k) {
+        Loose l;
+        l.part = 1;
+        l.frame.seat = Vec3(10 * k, 5, -k);
+        l.frame.axes = Eigen::AngleAxisd(0.4 * k, Vec3(1, 2, 3).normalized()).toRotationMatrix();
+        l.place = k + 4;
+        heap.parts.push_back(l);
+    }
+    d = with(d, heap);
+    const std::string text = toJson(d);
+    const auto back = fromJson(text, {}, readBody);
+    QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+    QCOMPARE(back->heaps[0]->parts.size(), size_t(3));
+    for (size_t k = 0; k < 3; ++k) {
+        const Loose &a = back->heaps[0]->parts[k], &b = heap.parts[k];
+        NEAR((a.frame.seat - b.frame.seat).norm() + (a.frame.axes - b.frame.axes).norm(), 0, 1e-12);
+        QCOMPARE(a.place, b.place);
+    }
+    // What a file says wrong is named.
+    const size_t last = text.rfind("\"turn\"");
+    const size_t open = text.find('[', last), comma = text.find(',', open);
+    const std::string number = text.substr(open, comma - open);
+    for (const char* wrong : {"[2.0", "[0.0", "[-3.0"}) {
+        std::string other = text;
+        const auto r = fromJson(other.replace(open, number.size(), wrong), {}, readBody);
+        QVERIFY2(!r && r.problem().text.find("needs a unit quaternion for \"turn\"") != std::string::npos,
+                 r ? "read" : r.problem().text.c_str());
+    }
+    const size_t word = text.find(": \"", text.find("\"rule\"", text.find("\"runs\""))) + 3;
+    std::string other = text;
+    const auto unknown = fromJson(other.replace(word, other.find('"', word) - word, "nonsense"), {}, readBody);
+    QVERIFY2(!unknown &&
+                 unknown.problem().text.find(" has \"nonsense\" for \"rule\", which is not known") != std::string::npos,
+             unknown ? "read" : unknown.problem().text.c_str());
 }
 
 void TestDocument::fileRoundTripIsExact() {
