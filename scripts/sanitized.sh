@@ -14,5 +14,5 @@ fi
 cd "$here/build/asan"
 # OpenCASCADE keeps what it made until the program ends.
 # Slow, not stuck: a test may take longer than the five minutes that QtTest gives it.
-QTEST_FUNCTION_TIMEOUT=3600000 VICINAL_GRID=600 ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 \
+QTEST_FUNCTION_TIMEOUT=3600000 VICINAL_SLOW=1 VICINAL_GRID=600 ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 \
   ctest -j"$(nproc)" --output-on-failure --no-tests=error -L "$which"

@@ -19,6 +19,12 @@ namespace vicinal::test {
                                                          .arg(__LINE__)));                                             \
     } while (false)
 
+/// So many rounds, a fifth of them where every one is slow (scripts/sanitized.sh): the whole of them runs elsewhere.
+inline int rounds(int many) {
+    static const bool slow = qEnvironmentVariableIsSet("VICINAL_SLOW");
+    return slow ? std::max(2, many / 5) : many;
+}
+
 inline Path pathOf(const std::vector<Segment>& segments, bool closed = false) {
     auto p = Path::make(segments, closed);
     if (!p) qFatal("%s", p.problem().text.c_str());

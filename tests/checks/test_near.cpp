@@ -469,7 +469,7 @@ void TestNear::linkedRings() {
     Random random(17);
     const double R = 20, r = 4;
     const auto body = bodyOf(shared(torus(R, r, 160, 48)));
-    for (int i = 0; i < 12; ++i) {
+    for (int i = 0; i < rounds(12); ++i) {
         const Mat3 turn = Eigen::AngleAxisd(kPi / 2 + random.in(-0.4, 0.4), Vec3::UnitX()).toRotationMatrix();
         const Vec3 at(random.in(17, 23), random.in(-2, 2), random.in(-3, 3)); // linked: one through the other's hole
         double best = 1e300;
@@ -505,7 +505,7 @@ void TestNear::sizesMirrorsAndMotion() {
     Random random(19);
     const auto ring = bodyOf(shared(torus(20, 4, 40, 14)));
     const BodyPtr post = box(8, 14, 60);
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < rounds(60); ++i) {
         Stands a = put(ring, random.point(50), random.turned(), random.in(0.4, 2)),
                b = put(post, random.point(50), random.turned(), random.in(0.4, 2));
         if (i % 3 == 0) b.turn = b.turn * Vec3(-1, 1, 1).asDiagonal(); // mirrored
@@ -608,7 +608,7 @@ void TestNear::quickAnswersAreExactWhereItMatters() {
     Random random(29);
     const auto ring = bodyOf(shared(torus(20, 4, 24, 10)));
     int left = 0, exact = 0;
-    for (int round = 0; round < 60; ++round) {
+    for (int round = 0; round < rounds(60); ++round) {
         std::vector<Stands> row;
         for (int i = 0; i < 40; ++i) {
             row.push_back(
@@ -647,7 +647,7 @@ void TestNear::quickAnswersAreExactWhereItMatters() {
         QVERIFY(std::abs(worst - found) < 1e-9); // the worst of all is among the exact ones
         for (const PairValue& v : memory.measure(pairsOf(row), 1e300)) QCOMPARE(v.about, 0.0); // all of it, when asked
     }
-    QVERIFY(left > 200 && exact > 200);
+    QVERIFY(left > rounds(200) && exact > rounds(200));
 }
 
 void TestNear::stoppedAnswersAreNone() {
@@ -664,11 +664,11 @@ void TestNear::stoppedAnswersAreNone() {
     PairMemory fresh;
     const auto truth = fresh.measure(pairs, 1e300);
     int ended = 0;
-    for (int round = 0; round < 12; ++round) {
+    for (int round = 0; round < rounds(12); ++round) {
         PairMemory memory;
         Job job;
         std::thread other([&] { // after so many of them, give or take
-            while (job.within.load() < round / 12.0) std::this_thread::yield();
+            while (job.within.load() < round / double(rounds(12))) std::this_thread::yield();
             job.stop = true;
         });
         const auto half = memory.measure(pairs, 1e300, &job);

@@ -119,7 +119,7 @@ void TestWheels::threeToSixWheelsWithIdlers() {
     std::mt19937 random(17);
     std::uniform_real_distribution<double> shift(-40, 40), radius(20, 90);
     int solved = 0, idlers = 0;
-    for (int round = 0; round < 60; ++round) {
+    for (int round = 0; round < rounds(60); ++round) {
         const int n = 3 + round % 4;
         std::vector<WheelCircle> w;
         for (int i = 0; i < n; ++i) {
@@ -138,7 +138,7 @@ void TestWheels::threeToSixWheelsWithIdlers() {
         NEAR(loop->length, pulledTight(w), 3e-3);
         if (round % 2 == 0) NEAR(loop->length, hullPerimeter(w), 1e-5);
     }
-    QVERIFY2(solved > 40 && idlers > 10, qPrintable(QString("%1 %2").arg(solved).arg(idlers)));
+    QVERIFY2(solved > rounds(40) && idlers > rounds(10), qPrintable(QString("%1 %2").arg(solved).arg(idlers)));
 }
 
 void TestWheels::loopsAreTangentAndRoundTheirWheels() {

@@ -108,7 +108,7 @@ void TestClearGap::theCountOfTheReport() {
 
 void TestClearGap::evenOutAgreesWithBruteForce() {
     int solved = 0;
-    for (unsigned seed = 0; seed < 24; ++seed) {
+    for (unsigned seed = 0; seed < unsigned(rounds(24)); ++seed) {
         const bool curved = seed % 4 == 3;
         const Path p = curved ? spline(randomPoints(seed, 8, 500)) : legs(seed, 2 + int(seed % 5));
         const Occupancy occ = plumb(p, kBoard);
@@ -138,7 +138,7 @@ void TestClearGap::evenOutAgreesWithBruteForce() {
             ++solved;
         }
     }
-    QVERIFY2(solved >= 15, qPrintable(QString::number(solved)));
+    QVERIFY2(solved >= rounds(15), qPrintable(QString::number(solved)));
 }
 
 void TestClearGap::limitsAgreeWithBruteForce() {
@@ -242,7 +242,7 @@ void TestClearGap::steppedGapsAreExactOnEveryProfile() {
 }
 
 void TestClearGap::tableAgreesWithTheExactOne() {
-    for (unsigned seed = 0; seed < 8; ++seed) {
+    for (unsigned seed = 0; seed < unsigned(rounds(8)); ++seed) {
         const Path p = seed % 2 ? spline(randomPoints(seed, 9, 900)) : knot();
         const Occupancy occ = plumb(p, Box3(Vec3(-30, -300, -100), Vec3(45, 20, 60 + 100 * seed)));
         GapWalk walk(occ);
