@@ -637,7 +637,8 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
         run.sequence.steps = {{run.part, 1}, {other, 1}};
         run.echoes.one.part = copy == 0 ? 0 : run.part;
         std::string said;
-        for (const Words& w : evaluate(with(s.d, run))->runs.front()->remarks) said += w.in(1, "mm") + "\n";
+        const auto e = evaluate(with(s.d, run));
+        for (const Words& w : e->runs.front()->remarks) said += w.in(1, "mm") + "\n";
         return said;
     };
     QCOMPARE(echoed(5, 1),

@@ -621,7 +621,9 @@ void TestPartStories::mirroredReplacedDeleted() {
     QTRY_COMPARE(d.store().document().parts.back()->name, std::string("Stop post"));
     // What is used says where when it goes, and comes back by undo.
     d.store().selectItem(Selection::Kind::Part, id);
+    d.window->activateWindow(); // nobody manages the windows of a bare display: dialogs take the focus with them
     d.window->yard().setFocus();
+    QTRY_VERIFY(d.window->yard().hasFocus());
     trigger(d, "delete");
     QVERIFY2(d.window->message().contains("Bracket, mirrored"), qPrintable(d.window->message()));
     QVERIFY(d.store().evaluation().parts.at(mirrored->item->id)->problem);
