@@ -64,17 +64,21 @@ void turnedRoundRemarks(RunResult& run) {
     if (!onPins || !std::holds_alternative<Plumb>(facing.crown)) return;
     const Laid& laid = *run.placed->laid;
     const auto stations = std::span(run.placed->stations()).first(laid.inRow);
-    for (const SteepStretch& z : run.path->path->steepStretches()) {
+    const Path& path = *run.path->path;
+    const double lap = path.closed() ? path.length() : 0;
+    for (const SteepStretch& z : path.steepStretches()) {
         const double turn = std::abs(z.to - z.from) / kDegree;
-        const auto there = std::find_if(stations.begin(), stations.end(),
-                                        [&](double s) { return s >= z.start - laid.pitch && s <= z.end; });
-        if (turn < 1 || there == stations.end()) continue;
-        run.remarks.push_back(
-            "The path goes straight up or down at " + say::mm(std::max(0.0, z.start)) + ": parts turn by " +
-            text::number(turn, 0) +
-            "\u00b0 about the line of their pins there. With the crown upright or carried they do not.");
-        if (run.verdict.mark == Mark::Good)
-            run.verdict = {Mark::Doubtful, run.remarks.back(), int(there - stations.begin())};
+        if (turn < 1 || z.start < 0) continue; // one over the seam stands again beyond the end
+        size_t there = 0;
+        const auto lies = [&](double s, double ahead) { return s + ahead >= z.start && s <= z.end; };
+        while (there < stations.size() && !lies(stations[there], laid.occupied[there].ahead) &&
+               !lies(stations[there] + lap, laid.occupied[there].ahead))
+            ++there;
+        if (there == stations.size()) continue;
+        run.remarks.push_back("The path goes straight up or down at " + say::mm(z.start) + ": parts turn by " +
+                              text::number(turn, 0) +
+                              "\u00b0 about the line of their pins there. With the crown carried they do not.");
+        if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, run.remarks.back(), int(there)};
     }
 }
 

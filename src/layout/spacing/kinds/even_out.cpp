@@ -105,14 +105,15 @@ private:
         return !over(m_limits, g) && !under(m_limits, g);
     }
 
-    /// No count beyond keeps what a limit asks at most, if this one does not: its pitch is a quarter of a part more
-    /// than the gap, or next to nothing.
+    /// No count beyond keeps what a limit asks at most, if this one does not: at half of that pitch, or of the gap and
+    /// half of the shortest part, everything is nearer than asked; less than nothing no count gives.
     long farthest() const {
-        const double length = m_ruler.meanLength();
-        double pitch = std::numeric_limits<double>::infinity();
+        double shortest = m_ruler.meanLength(), pitch = std::numeric_limits<double>::infinity();
+        for (const Occupancy& part : m_ruler.lineup.parts()) shortest = std::min(shortest, part.mean());
         if (m_limits.pitchAtMost) pitch = *m_limits.pitchAtMost;
-        if (m_limits.gapAtMost) pitch = std::min(pitch, *m_limits.gapAtMost + length / 4);
-        return long(std::min(double(kMostPlaces), 16 + 2 * m_ruler.usable / std::max(pitch, length / 1000)));
+        if (m_limits.gapAtMost) pitch = std::min(pitch, *m_limits.gapAtMost + shortest / 2);
+        const double least = pitch > 0 ? pitch : std::max(shortest / 1000, tolerance::length);
+        return long(std::min(double(kMostPlaces), 16 + 2 * m_ruler.usable / least));
     }
 
     /// By doubling and halving: the first count from n on that is not over (when `wide`) or, downwards, not under.
