@@ -3,7 +3,7 @@
 
 namespace vicinal {
 
-Fall fallOn(const Standing& falling, const Standing& other, const Stop* stop) {
+Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* stop) {
     const Stands &a = *falling.body, &b = *other.body;
     const Mat3& axes = falling.frame.axes;
     const Vec3 pivot =

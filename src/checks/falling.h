@@ -6,7 +6,7 @@
 namespace vicinal {
 
 /// A body with its seat.
-struct Standing {
+struct FallingBody {
     const Stands* body = nullptr;
     Frame frame{Mat3::Identity(), Vec3::Zero()}; ///< nose, side, crown and seat point
     Box3 seated;                                 ///< extents in seat axes, before its size
@@ -23,6 +23,6 @@ struct Fall {
 /// The first part tips over the front edge of its foot, rigidly, until it touches the second or lies flat. The angle is
 /// found by steps that cannot pass through the other: distance over the farthest radius (conservative advancement,
 /// Mirtich 1996).
-Fall fallOn(const Standing& falling, const Standing& other, const Stop* = nullptr);
+Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* = nullptr);
 
 } // namespace vicinal

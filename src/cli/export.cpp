@@ -7,7 +7,7 @@ namespace vicinal::cli {
 int sendOut(const std::string& file, const std::vector<std::string>& names, const std::string& to, double time) {
     const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
-    const auto runs = chosenRuns(*opened->evaluation, names, Chosen::RunsAndHeaps);
+    const auto runs = chosenRunsAndHeaps(*opened->evaluation, names);
     if (!runs) return fail(runs.problem());
     if (const auto problem = notTheDocument(to, file)) return fail(*problem);
     if (const auto problem = vicinal::sendOut(*runs, to)) return fail(*problem);

@@ -18,7 +18,7 @@ int places(const std::string& file, const std::vector<std::string>& names, const
     const auto opened = open(file, time);
     if (!opened) return fail(opened.problem());
     if (!names.empty()) {
-        const auto runs = chosenRuns(*opened->evaluation, names, Chosen::RunsAndHeaps);
+        const auto runs = chosenRunsAndHeaps(*opened->evaluation, names);
         if (!runs) return fail(runs.problem());
         return print(format == "json" ? scheduleJson(*runs) : scheduleCsv(*runs));
     }
@@ -51,7 +51,7 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
         if (body->problem)
             code = fail({item->name + ": " + body->problem->text, body->problem->field});
         else
-            goods.runs.push_back(body->standing);
+            goods.standing.push_back(body);
         if (webs)
             for (const Words& w : brokenLimits(*body)) broken.push_back(item->name + ": " + w);
     }

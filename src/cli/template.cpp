@@ -21,7 +21,7 @@ int makeTemplate(const std::string& file, const std::vector<std::string>& names,
     const std::string kind = text::lowered(path.extension().string());
     if (auto p = notTheDocument(path, file)) return fail(*p);
     const std::string title = names.size() == 1 ? names.front() : std::filesystem::path(file).stem().string();
-    const auto made = templateOf(*runs, order, title);
+    const auto made = templateOf(asStanding(*runs), order, title);
     if (!made) return fail(made.problem());
     if (kind == ".svg") {
         if (auto p = writeAtomically(path, svgOf(made->whole, title))) return fail(*p);
@@ -60,7 +60,7 @@ int makeTape(const std::string& file, const std::string& name, const std::string
         running.of = ScheduleOf::Running;
         running.gap = true;
         Goods goods;
-        goods.runs = *runs;
+        goods.standing = asStanding(*runs);
         const auto list = listOf(goods, running);
         if (!list) return fail(list.problem());
         bytes = csvOf(*list);

@@ -19,7 +19,7 @@ Pins seatedPins(const Slot& slot, const Pins& pins) {
     return {Vec3(slot.turn * pins[0] + slot.origin), Vec3(slot.turn * pins[1] + slot.origin)};
 }
 
-Mat4 Laid::pose(size_t i) const {
+Mat4 Poses::pose(size_t i) const {
     const Frame& f = frames[i];
     const Slot& s = usedSlots[slot[i]];
     const double k = size[i];
@@ -35,7 +35,7 @@ Mat4 Laid::pose(size_t i) const {
 Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOut, const Path& path, Places out) {
     out.staleLeftOut.clear();
     out.flags = std::uint8_t(0);
-    out.laid = std::move(laid);
+    out.set(std::move(laid));
     const Laid& all = *out.laid;
     const int n = int(all.count());
     const double* at = all.stations.data();

@@ -41,16 +41,44 @@ Slot slotOf(const Seat&, const Box3& partBox, const std::optional<Box3>& seated 
 /// A part's pins in seat axes.
 Pins seatedPins(const Slot&, const Pins& inPartAxes);
 
-/// Places as rule and path lay them out, before anything is left out.
-struct Laid {
-    std::vector<double> stations;
+/// Rigid parts as they stand in space, whatever put them there.
+struct Poses {
     /// Of all bodies: the places, then what these stand on and that is no place itself (bogies).
     std::vector<Frame> frames;
     std::vector<std::uint32_t> carriers; ///< the place of each of those
     std::vector<Slot> usedSlots;         ///< the parts that stand there
     Column<std::uint16_t> slot = 0;      ///< which of them
     Column<double> size = 1;             ///< factor, about the seat point
-    Column<Occupied> occupied;           ///< length of path taken up
+
+    size_t bodies() const { return frames.size(); }
+    size_t count() const { return frames.size() - carriers.size(); } ///< places
+    size_t placeOf(size_t body) const { return body < count() ? body : carriers[body - count()]; }
+    /// Of a body: part axes to world.
+    Mat4 pose(size_t i) const;
+};
+
+/// The same with what is not there: what is drawn, measured and sent out.
+struct Instances {
+    std::shared_ptr<const Poses> poses; ///< never null
+    static constexpr std::uint8_t kLeftOut = 1;
+    Column<std::uint8_t> flags = std::uint8_t(0); ///< a place
+    int present = 0;                              ///< places less those left out
+
+    size_t count() const { return poses->count(); }
+    size_t bodies() const { return poses->bodies(); }
+    size_t placeOf(size_t body) const { return poses->placeOf(body); }
+    /// Of a body: its place is.
+    bool leftOut(size_t i) const { return flags[placeOf(i)] & kLeftOut; }
+    const Frame& frame(size_t i) const { return poses->frames[i]; }
+    size_t slot(size_t i) const { return poses->slot[i]; }
+    double size(size_t i) const { return poses->size[i]; }
+    Mat4 pose(size_t i) const { return poses->pose(i); }
+};
+
+/// Places as rule and path lay them out, before anything is left out.
+struct Laid : Poses {
+    std::vector<double> stations;
+    Column<Occupied> occupied; ///< length of path taken up
     /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places, but for rows
     /// that keep their own pitch.
     size_t inRow = 0;
@@ -76,9 +104,7 @@ struct Laid {
     std::vector<size_t> noRoom;             ///< those of staggered rows that would stand beyond the end
     std::shared_ptr<const Dropped> dropped; ///< of feet on the ground; else null
 
-    size_t count() const { return stations.size(); }
-    size_t bodies() const { return frames.size(); }
-    size_t placeOf(size_t body) const { return body < count() ? body : carriers[body - count()]; }
+    size_t count() const { return stations.size(); } // before there are bodies, too
     /// The first places, that tiers and echoes repeat: what exceptions are bound to.
     size_t originals() const { return ownRows.empty() ? inRow : ownRows.back().first + ownRows.back().count; }
     size_t original(size_t i) const { return originals() > 0 ? i % originals() : i; }
@@ -92,8 +118,6 @@ struct Laid {
             for (size_t b = 0; b < count(); b += originals())
                 for (const OwnRow& r : ownRows) use(b + r.first, r.count, r.length);
     }
-    /// Of a body: part axes to world.
-    Mat4 pose(size_t i) const;
 };
 
 /// The free stretch between two neighbours that are really there.
@@ -106,22 +130,15 @@ struct Gap {
 };
 
 /// All places of a run: as they were laid out, which are there, and the gaps between those.
-struct Places {
-    std::shared_ptr<const Laid> laid = std::make_shared<const Laid>(); ///< never null
-    static constexpr std::uint8_t kLeftOut = 1;
-    Column<std::uint8_t> flags = std::uint8_t(0);
-    std::vector<Gap> gaps;         ///< between present neighbours, in order
-    int present = 0;               ///< places less those left out
+struct Places : Instances {
+    std::shared_ptr<const Laid> laid; ///< never null
+    std::vector<Gap> gaps;            ///< between present neighbours, in order
     std::vector<int> staleLeftOut; ///< exceptions (place numbers) beyond the last place: kept, listed, without effect
 
-    size_t count() const { return laid->count(); }
+    Places() : Places(std::make_shared<const Laid>()) {}
+    explicit Places(std::shared_ptr<const Laid> of) { set(std::move(of)); }
+    void set(std::shared_ptr<const Laid> of) { poses = laid = std::move(of); }
     const std::vector<double>& stations() const { return laid->stations; }
-    size_t bodies() const { return laid->bodies(); }
-    size_t placeOf(size_t body) const { return laid->placeOf(body); }
-    /// Of a body: its place is.
-    bool leftOut(size_t i) const { return flags[placeOf(i)] & kLeftOut; }
-    const Frame& frame(size_t i) const { return laid->frames[i]; }
-    Mat4 pose(size_t i) const { return laid->pose(i); }
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
 

@@ -785,7 +785,7 @@ void TestNear::dominoes() {
     const Box3 seated(Vec3(-t / 2, -12, 0), Vec3(t / 2, 12, h));
     for (const double gap : {5.0, 20.0, 40.0, 47.0, 49.0}) {
         const Stands a = put(stone, Vec3(0, 0, h / 2)), b = put(stone, Vec3(t + gap, 3, h / 2));
-        Standing one{&a, {Mat3::Identity(), Vec3::Zero()}, seated},
+        FallingBody one{&a, {Mat3::Identity(), Vec3::Zero()}, seated},
             two{&b, {Mat3::Identity(), Vec3(t + gap, 3, 0)}, seated};
         const Fall fall = fallOn(one, two);
         QCOMPARE(fall.hits, gap < h);
@@ -795,7 +795,7 @@ void TestNear::dominoes() {
                  qPrintable(QString::number(fall.share)));
         QVERIFY(std::abs(fall.angle - std::asin(gap / h)) < 1e-3);
         // The same with their seats half-way up, turned and moved: their own axes count, not those of the world.
-        for (Standing* s : {&one, &two}) {
+        for (FallingBody* s : {&one, &two}) {
             s->frame.seat.z() += h / 2;
             s->seated = Box3(s->seated.min() - Vec3(0, 0, h / 2), s->seated.max() - Vec3(0, 0, h / 2));
         }
@@ -803,9 +803,10 @@ void TestNear::dominoes() {
         const Vec3 by(300, -70, 40);
         Stands c = a, e = b;
         for (Stands* s : {&c, &e}) s->at = R * s->at + by, s->turn = R * s->turn;
-        Standing three = one, four = two;
+        FallingBody three = one, four = two;
         three.body = &c, four.body = &e;
-        for (Standing* s : {&three, &four}) s->frame.seat = R * s->frame.seat + by, s->frame.axes = R * s->frame.axes;
+        for (FallingBody* s : {&three, &four})
+            s->frame.seat = R * s->frame.seat + by, s->frame.axes = R * s->frame.axes;
         const Fall turned = fallOn(three, four);
         QVERIFY(turned.hits && std::abs(turned.angle - fall.angle) < 1e-5 &&
                 std::abs(turned.share - fall.share) < 1e-5);

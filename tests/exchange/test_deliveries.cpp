@@ -299,7 +299,7 @@ void TestDeliveries::spreadsheetsAndListsAreReadByOthers() {
     const auto ods = filesFrom(d, delivery("Places", ScheduleOrder{}, "ods"))[0].bytes,
                csv = filesFrom(d, delivery("Places", ScheduleOrder{}, "csv"))[0].bytes,
                json = filesFrom(d, delivery("Places", ScheduleOrder{}, "json"))[0].bytes;
-    QCOMPARE(csv, scheduleCsv(made(chosenRuns(*evaluate(d))))); // the schedule, to the letter
+    QCOMPARE(csv, scheduleCsv(made(chosenRunsAndHeaps(*evaluate(d))))); // the schedule, to the letter
     QTemporaryDir dir;
     write(dir.filePath("x.ods"), ods);
     write(dir.filePath("x.csv"), csv);
@@ -466,7 +466,7 @@ void TestDeliveries::heapsGoOutLikeRuns() {
     const Document d = quay();
     const auto e = evaluate(d);
     const auto run = e->runs[0];
-    const auto before = made(chosenRuns(*e, {run->item->name}));
+    const auto before = made(chosenRunsAndHeaps(*e, {run->item->name}));
     for (PathStays stays : {PathStays::Kept, PathStays::Hidden, PathStays::Gone}) {
         const Document loose = made(released(d, *run, stays));
         QCOMPARE(loose.runs.size(), d.runs.size() - 1);
@@ -485,12 +485,12 @@ void TestDeliveries::heapsGoOutLikeRuns() {
             [](const Brought& b, const auto& r) { return readBody(b, r); }));
         const auto now = evaluate(read);
         const auto heap = now->heap(read.heaps[0]->id);
-        QVERIFY(heap && heap->placed && !heap->problem);
-        QCOMPARE(heap->placed->present, run->placed->present);
+        QVERIFY(heap && heap->instances && !heap->problem);
+        QCOMPARE(heap->present(), run->placed->present);
         size_t k = 0;
         for (size_t i = 0; i < run->placed->bodies(); ++i) {
             if (run->placed->leftOut(i)) continue;
-            QVERIFY((heap->placed->pose(k) - run->placed->pose(i)).cwiseAbs().maxCoeff() < 1e-9);
+            QVERIFY((heap->instances->pose(k) - run->placed->pose(i)).cwiseAbs().maxCoeff() < 1e-9);
             QCOMPARE(read.heaps[0]->parts[k].place, long(i) + 1);
             ++k;
         }
@@ -521,7 +521,7 @@ void TestDeliveries::heapsGoOutLikeRuns() {
         edited = made(swappedLoose(edited, id, {0}, d.parts[1]->id));
         edited = made(withoutLoose(edited, id, {1, 2}));
         QCOMPARE(edited.heaps[0]->parts.size(), read.heaps[0]->parts.size() - 2);
-        QCOMPARE(evaluate(edited)->heap(id)->placed->part(0).id, d.parts[1]->id);
+        QCOMPARE(evaluate(edited)->heap(id)->partAt(0).id, d.parts[1]->id);
         HeapItem frozen = *edited.heaps[0];
         frozen.frozen = true;
         edited = with(edited, frozen);
@@ -536,9 +536,9 @@ void TestDeliveries::heapsGoOutLikeRuns() {
         // Of two kinds of parts the others stay, with their numbers, and go out.
         const Document two = made(swappedLoose(read, id, {0, 4}, d.parts[1]->id));
         const auto half = evaluate(without(two, d.parts[1]->id));
-        QCOMPARE(half->heap(id)->placed->present, run->placed->present - 2);
-        QVERIFY(half->heap(id)->placed->leftOut(0) && half->heap(id)->placed->leftOut(4) &&
-                !half->heap(id)->placed->leftOut(3));
+        QCOMPARE(half->heap(id)->present(), run->placed->present - 2);
+        QVERIFY(half->heap(id)->instances->leftOut(0) && half->heap(id)->instances->leftOut(4) &&
+                !half->heap(id)->instances->leftOut(3));
         // A path that is hidden goes only when it is asked for.
         if (path) {
             const auto all = made(goodsOf(*now, {})), asked = made(goodsOf(*now, {path->id}));

@@ -79,8 +79,8 @@ void TestSendOut::scheduleReadsBack() {
     const auto evaluation = evaluate(d);
     const auto runs = chosenRuns(*evaluation);
     const QString csv = dir.filePath("s.csv"), json = dir.filePath("s.json");
-    QVERIFY(!sendOut(*runs, csv.toStdString()));
-    QVERIFY(!sendOut(*runs, json.toStdString()));
+    QVERIFY(!sendOut(asStanding(*runs), csv.toStdString()));
+    QVERIFY(!sendOut(asStanding(*runs), json.toStdString()));
     const auto rows = python("import csv,json,sys; print(json.dumps([[r, j] for r, j in "
                              "zip(csv.DictReader(open(sys.argv[1])), json.load(open(sys.argv[2]))['places'])]))",
                              {csv, json})
@@ -119,7 +119,7 @@ void TestSendOut::dxfStandsWhereThePartsStand() {
     const auto evaluation = evaluate(d);
     const auto runs = chosenRuns(*evaluation);
     const QString file = dir.filePath("o.dxf");
-    QVERIFY(!sendOut(*runs, file.toStdString()));
+    QVERIFY(!sendOut(asStanding(*runs), file.toStdString()));
     // ezdxf works out each insert's own matrix; three points of the block give position and turn.
     const auto read = python(R"(
 import ezdxf, json, sys
@@ -228,7 +228,7 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
     }
     const auto runs = chosenRuns(*evaluate(d));
     const QString file = dir.filePath("arcs.dxf");
-    QVERIFY(!sendOut(*runs, file.toStdString()));
+    QVERIFY(!sendOut(asStanding(*runs), file.toStdString()));
     const auto read = python(R"(
 import ezdxf, json, math, sys
 doc = ezdxf.readfile(sys.argv[1])
@@ -269,7 +269,7 @@ void TestSendOut::glbNodesAreThePlaces() {
     const auto evaluation = evaluate(tilted());
     const auto runs = chosenRuns(*evaluation);
     const QString file = dir.filePath("o.glb");
-    QVERIFY(!sendOut(*runs, file.toStdString()));
+    QVERIFY(!sendOut(asStanding(*runs), file.toStdString()));
     Assimp::Importer importer;
     const aiScene* scene = importer.ReadFile(file.toStdString(), 0);
     QVERIFY2(scene, importer.GetErrorString());
@@ -353,9 +353,9 @@ void TestSendOut::severalPartsAndSizesInOneRun() {
     auto& size = laid->size.each(n);
     for (size_t i = 0; i < n; ++i) slot[i] = i % 2, size[i] = 1 + 0.25 * double(i % 3);
     placed->parts.push_back(other.parts[0]);
-    placed->laid = laid;
-    mixed->placed = placed;
-    const Runs runs{mixed};
+    placed->set(laid);
+    mixed->stand(placed);
+    const Standings runs{mixed};
     for (size_t i = 0; i < n; ++i) { // grown about the seat point, which stays on the path
         const PlacedPart& part = placed->part(i);
         const Vec3 seat = seatPoint(part.seat, part.mesh->box);
@@ -451,12 +451,15 @@ print(json.dumps(out))
 )",
                                 {file})
                              .array();
+    const auto wheels = wheelsOf(*run);
     QCOMPARE(size_t(inserts.size()), run->path->wheels.size());
+    QCOMPARE(wheels->count(), run->path->wheels.size());
     for (size_t k = 0; k < run->path->wheels.size(); ++k) {
         const WheelPlaced& w = run->path->wheels[k];
+        QVERIFY(wheels->partAt(k).mesh == w.mesh);
         const auto insert = inserts[int(k)].toArray();
         const auto points = insert[2].toArray();
-        const Mat4 pose = w.pose(*phaseIn(*run, w));
+        const Mat4 pose = wheels->instances->pose(k);
         NEAR((vec(points[0]) - w.centre).norm(), 0, 1e-6);
         NEAR((vec(points[1]) - vec(points[0]) - pose.col(0).head<3>()).norm(), 0, 1e-6);
         NEAR((vec(points[2]) - vec(points[0]) - pose.col(2).head<3>()).norm(), 0, 1e-6);
@@ -486,7 +489,7 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
             ++bodies;
         }
     for (const char* kind : {".obj", ".stl", ".ply"}) {
-        const auto bytes = meshesOf(*runs, kind);
+        const auto bytes = meshesOf(asStanding(*runs), kind);
         QVERIFY(bool(bytes));
         Assimp::Importer importer;
         const aiScene* scene = importer.ReadFileFromMemory(bytes->data(), bytes->size(), 0, kind + 1);
@@ -513,11 +516,11 @@ void TestSendOut::trianglesStandWhereThePartsStand() {
         NEAR((found.min() - box.min()).norm(), 0, 1e-5 * box.diagonal().norm());
         NEAR((found.max() - box.max()).norm(), 0, 1e-5 * box.diagonal().norm());
     }
-    const std::string obj = *meshesOf(*runs, ".obj");
+    const std::string obj = *meshesOf(asStanding(*runs), ".obj");
     size_t objects = 0;
     for (size_t at = obj.find("\no "); at != std::string::npos; at = obj.find("\no ", at + 1)) ++objects;
     QCOMPARE(objects, bodies);
-    QCOMPARE(sendOut(*runs, "/tmp/x.abc")->field, std::string("file"));
+    QCOMPARE(sendOut(asStanding(*runs), "/tmp/x.abc")->field, std::string("file"));
 }
 
 /// The drives as they move, read by another library: every key is where the run is at that time.
@@ -581,10 +584,10 @@ void TestSendOut::whatCannotBeSentIsNamed() {
         const std::string file = dir.filePath("old.").toStdString() + kind;
         QVERIFY(!writeAtomically(file, "the old one"));
         const Stop cancel = true;
-        const auto problem = sendOut(sound->runs, file, &cancel);
+        const auto problem = sendOut(asStanding(sound->runs), file, &cancel);
         QVERIFY(problem && problem->text.find("cancelled") != std::string::npos);
         QCOMPARE(*readFile(file), std::string("the old one"));
-        QVERIFY(!sendOut(sound->runs, file));
+        QVERIFY(!sendOut(asStanding(sound->runs), file));
         QVERIFY(*readFile(file) != "the old one");
     }
     Document d = fullDocument();
@@ -595,8 +598,9 @@ void TestSendOut::whatCannotBeSentIsNamed() {
     d = with(d, r);
     QVERIFY(chosenRuns(*evaluate(d)).problem().text.find("Run \"Run 1\" cannot be sent out") != std::string::npos);
     const auto good = evaluate(fullDocument());
-    QVERIFY(sendOut(good->runs, "/tmp/x.pdfx")->text.find(".csv, .json, .dxf, .glb") != std::string::npos);
-    QVERIFY(sendOut(good->runs, "/nowhere/at/all.csv")->text.find("Choose another folder") != std::string::npos);
+    QVERIFY(sendOut(asStanding(good->runs), "/tmp/x.pdfx")->text.find(".csv, .json, .dxf, .glb") != std::string::npos);
+    QVERIFY(sendOut(asStanding(good->runs), "/nowhere/at/all.csv")->text.find("Choose another folder") !=
+            std::string::npos);
 }
 
 VICINAL_SUITE(TestSendOut)

@@ -279,7 +279,7 @@ void TestStandards::aDrawingNeedsNoRepair() {
     const auto quay = openDocument(VICINAL_SOURCE "/examples/saltmarrow-quay.json", readBody);
     QVERIFY(bool(quay));
     const auto file = dir.filePath("out.dxf");
-    QVERIFY(!sendOut(*chosenRuns(*evaluate(*quay)), file.toStdString()));
+    QVERIFY(!sendOut(*chosenRunsAndHeaps(*evaluate(*quay)), file.toStdString()));
     for (const QString& drawing : {file, QString(VICINAL_SOURCE "/examples/quay-paths.dxf")}) {
         QProcess p;
         p.start("/usr/bin/python3",
@@ -296,7 +296,7 @@ void TestStandards::namesAreNoFormulas() {
     for (const char* name : names) {
         RunItem run = *quay.runs[0];
         run.name = name;
-        const std::string csv = scheduleCsv(*chosenRuns(*evaluate(with(quay, run)), {name}));
+        const std::string csv = scheduleCsv(*chosenRunsAndHeaps(*evaluate(with(quay, run)), {name}));
         const std::string row = csv.substr(csv.find('\n') + 1);
         QVERIFY2(row.starts_with(std::string(name) == "plain" ? "plain," : std::string("'") + name),
                  row.substr(0, 40).c_str());

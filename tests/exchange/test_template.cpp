@@ -49,7 +49,7 @@ Document drain(double radius, long count, double hole = 18) {
     run.spacing->rule = ShareOut{count};
     return with(d, run);
 }
-Runs runsOf(const Document& d) { return made(chosenRuns(*evaluate(d))); }
+Standings runsOf(const Document& d) { return made(chosenRunsAndHeaps(*evaluate(d))); }
 
 /// Grey pixels, rows from above.
 struct Picture {
@@ -345,7 +345,7 @@ void TestTemplate::whatIsCutStandsAlone() {
             if (of == TemplateOf::Parts && order.plane == TemplatePlane::Front) continue; // seen from its crown
             order.of = of;
             order.noses = order.numbers = order.paths = true;
-            const Template t = made(templateOf({body->standing}, order, "x"));
+            const Template t = made(templateOf({body}, order, "x"));
             QTemporaryDir dir;
             const QString dxf = dir.filePath("t.dxf");
             write(dxf, made(dxfOf(t.whole)));

@@ -95,18 +95,18 @@ CheckResult only(Site s, const Check& c) {
 }
 
 /// All triangles of all bodies of a run or site body, place by place.
-std::vector<std::vector<std::array<Vec3, 3>>> trianglesOf(const RunResult& run) {
-    std::vector<std::vector<std::array<Vec3, 3>>> out(run.placed->count());
-    for (size_t i = 0; i < run.placed->count(); ++i) {
-        if (run.placed->leftOut(i)) continue;
-        const Mat4 pose = run.placed->pose(i);
-        const Mesh& m = *run.placed->part(i).mesh;
+std::vector<std::vector<std::array<Vec3, 3>>> trianglesOf(const Standing& of) {
+    std::vector<std::vector<std::array<Vec3, 3>>> out(of.count());
+    of.eachInstance([&](const Instance& i) {
+        if (!i.own) return;
+        const Mat4 pose = i.pose();
+        const Mesh& m = *i.part.mesh;
         for (const auto& t : m.triangles) {
             std::array<Vec3, 3> one;
             for (size_t k = 0; k < 3; ++k) one[k] = (pose * m.points[t[k]].homogeneous()).head<3>();
-            out[i].push_back(one);
+            out[i.body].push_back(one);
         }
-    }
+    });
     return out;
 }
 double apartOf(const std::vector<std::array<Vec3, 3>>& a, const std::vector<std::array<Vec3, 3>>& b) {
@@ -231,7 +231,7 @@ void TestChecks::bruteForceOverRandomRuns() {
             }
         const auto site = all->of->standing().back();
         const auto post = trianglesOf(*site);
-        const CheckResult& clear = of(*all, run->item->id, CheckOf::SiteBody, site->item->id);
+        const CheckResult& clear = of(*all, run->item->id, CheckOf::SiteBody, site->id);
         std::set<int> wrong, bruteWrong;
         for (const CheckedPlace& p : clear.places)
             if (p.mark == Mark::Wrong) wrong.insert(p.place);

@@ -302,7 +302,7 @@ private slots:
         Site s = cut(site(drill(24), 30), [](CutBy& c) { c.least = 8; });
         auto b = evaluate(s.d)->bodies.at(s.cut);
         QVERIFY2(saidBy(*b).contains("The least web is 6 mm"), qPrintable(saidBy(*b)));
-        QVERIFY(b->standing->verdict.mark == Mark::Doubtful);
+        QVERIFY(b->verdict.mark == Mark::Doubtful);
         change(s, [](RunItem& r) { r.spacing->rule = StepOff{20}; });
         b = evaluate(s.d)->bodies.at(s.cut);
         QVERIFY2(saidBy(*b).contains("run into one another"), qPrintable(saidBy(*b)));

@@ -414,7 +414,8 @@ void TestGiving::sprocketsMeetTheirRollers() {
         engaged += seat.engaged;
         QVERIFY(seat.engaged >= long(seat.wrap / (2 * kPi) * double(std::get<Sprocket>(*wheel.maker).teeth)) - 1);
         // In the wheel's own axes every pin on it stands in the middle of a gap: one gap is on +x.
-        const Mat4 back = wheel.pose(phaseOf(*e, *run->path, wheel)).inverse();
+        const Mat4 back =
+            wheelsOf(*e, *run->path)->instances->pose(size_t(&wheel - run->path->wheels.data())).inverse();
         const double tooth = 2 * kPi / double(std::get<Sprocket>(*wheel.maker).teeth);
         int met = 0;
         for (double s : run->placed->stations()) {
@@ -440,7 +441,7 @@ void TestGiving::sprocketsMeetTheirRollers() {
                                 e);
     const auto& path = *later->paths.at(1);
     QVERIFY(path.wheels[0].mesh == run->path->wheels[0].mesh);
-    NEAR(phaseOf(*later, path, path.wheels[2]), 0.1, 0);
+    NEAR((wheelsOf(*later, path)->instances->pose(2) - path.wheels[2].pose(0.1)).norm(), 0, 1e-12);
     // What cannot be a body says so and takes nothing else along.
     const auto odd = evaluate(changedPath(d, [](PathRecipe& r) {
         auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(r).shape).wheels;

@@ -102,7 +102,7 @@ void TestSite::everyMakerStandsAsABody() {
         Box3 box;
         for (const Vec3& p : own->mesh->points) box.extend(Vec3(p + Vec3(100, 200, 300)));
         NEAR((boxOf(*r).min() - box.min()).norm() + (boxOf(*r).max() - box.max()).norm(), 0, 1e-9);
-        QVERIFY(r->standing->site == b && r->standing->placed->present == 1);
+        QVERIFY(r->item == b && r->present() == 1);
     }
     // The two that came with them, by closed formulas.
     NEAR(volumeOf(**bodyOf(make(Wedge{600, 300, 200}))), 600.0 * 300 * 200 / 2, 1e-3);
@@ -197,7 +197,7 @@ void TestSite::theyFollowTheirPathAndPart() {
     const auto gone = evaluate(without(without(d, 1), post), before);
     for (Id id : {plate, stands}) {
         const auto r = bodyIn(*gone, id);
-        QVERIFY(r->problem && r->body && r->standing->problem && r->standing->placed);
+        QVERIFY(r->problem && r->body && r->instances);
     }
     QCOMPARE(bodyIn(*gone, plate)->problem->field, std::string("path"));
     QCOMPARE(usersOf(d, 1), std::vector<std::string>{d.body(plate)->name});
@@ -209,7 +209,7 @@ void TestSite::movedTurnedAndSized() {
     const Box3 box = boxOf(*r);
     NEAR((box.min() - Vec3(900, -200, 0)).norm() + (box.max() - Vec3(1100, 200, 100)).norm(), 0, 1e-9);
     NEAR(volumeOf(*r->body), 8 * 200.0 * 100 * 50, 1e-3);
-    const Mat4 pose = r->standing->placed->pose(0); // as the picture has it
+    const Mat4 pose = r->instances->pose(0); // as the picture has it
     const Vec3 corner = (pose * Vec3(200, 100, 0).homogeneous()).head<3>();
     NEAR((corner - Vec3(900, 200, 0)).norm(), 0, 1e-9);
 }

@@ -31,13 +31,16 @@ void tell(Digest& d, const Mesh& m) {
     d.add(std::cbrt(volumeOf(m))), d.add(std::sqrt(areaOf(m)));
     d.addAnyhow(m.points);
 }
+void tell(Digest& d, const Instances& all) {
+    for (size_t i = 0; i < all.bodies(); ++i) {
+        d.add(all.frame(i).seat), d.add(all.frame(i).axes), d.add(double(all.leftOut(i)));
+        d.add(Vec3(all.pose(i).topRightCorner<3, 1>())), d.add(double(all.slot(i))), d.add(all.size(i));
+    }
+}
 void tell(Digest& d, const Placed& p) {
     d.add(p.path.length()), d.add(double(p.path.closed()));
     d.add(p.stations());
-    for (size_t i = 0; i < p.bodies(); ++i) {
-        d.add(p.frame(i).seat), d.add(p.frame(i).axes), d.add(double(p.leftOut(i)));
-        d.add(Vec3(p.pose(i).topRightCorner<3, 1>())), d.add(double(p.laid->slot[i])), d.add(p.laid->size[i]);
-    }
+    tell(d, static_cast<const Instances&>(p));
     for (size_t i = 0; i < p.count(); ++i) d.add(p.occupied(i).ahead), d.add(p.occupied(i).behind);
     for (const Gap& g : p.gaps)
         for (double v : {double(g.from), double(g.to), g.start, g.end}) d.add(v);
@@ -66,25 +69,47 @@ void tell(Digest& d, const std::vector<RailBar>& bars) {
     for (const BarKind& k : kindsOf(bars)) d.add(double(k.which.size())), d.add(k.bar.length);
 }
 
+void verdictOf(Digest& d, const Standing& s) {
+    tell(d, s.problem);
+    tell(d, s.remarks);
+    d.say(s.verdict.text.in(1, "mm")), d.say(s.verdict.text.in(25.4, "in"));
+    d.add(double(s.verdict.mark)), d.add(double(s.verdict.place)), d.add(double(s.verdict.byBoxes));
+}
+void partsOf(Digest& d, const Standing& s) {
+    for (const PlacedPart& p : *s.placedParts) {
+        d.say(p.name);
+        if (const auto kg = massEach(s, p))
+            d.add(*kg);
+        else
+            d.say(kg.problem().text);
+    }
+}
+/// Where it stands, of what follows no path; as numbers of a run that has none.
+void tellLoose(Digest& d, const Standing& s) {
+    d.say(s.name), d.add(double(s.colour)), d.add(double(s.hidden));
+    if (!s.instances) return;
+    const size_t n = s.count();
+    d.add(1), d.add(0), d.add(std::vector<double>(n, 0.0));
+    tell(d, *s.instances);
+    for (size_t i = 0; i < 2 * n; ++i) d.add(0);
+    for (double v : {double(s.present()), 0.0, 0.0, 0.0, 0.0, -1.0, double(n)}) d.add(v);
+    d.add(std::vector<double>()), d.add(std::vector<double>());
+    partsOf(d, s);
+}
+
 } // namespace
 
+void tell(Digest& d, const HeapResult& h) {
+    verdictOf(d, h);
+    tell(d, std::vector<RailBar>());
+    tellLoose(d, h);
+}
+
 void tell(Digest& d, const RunResult& r) {
-    tell(d, r.problem);
-    tell(d, r.remarks);
-    d.say(r.verdict.text.in(1, "mm")), d.say(r.verdict.text.in(25.4, "in"));
-    d.add(double(r.verdict.mark)), d.add(double(r.verdict.place)), d.add(double(r.verdict.byBoxes));
+    verdictOf(d, r);
     for (const WheelSeat& s : r.seats)
         for (double v : {double(s.wheel), s.wrap, double(s.engaged), s.phase, s.error}) d.add(v);
-    tell(d, r.bars);
-    if (r.cut) {
-        for (const Web& w : r.cut->webs)
-            d.add(double(w.hole)), d.add(w.width), d.add(r.cut->at(w.from)), d.add(r.cut->at(w.to));
-        for (size_t i : r.cut->missed) d.add(double(i));
-        for (size_t i : r.cut->overEdge) d.add(double(i));
-        for (const auto& [a, b] : r.cut->together) d.add(double(a)), d.add(double(b));
-        d.add(double(r.cut->tools)), d.add(std::cbrt(r.cut->before)), d.add(std::cbrt(r.cut->after)), d.add(r.cut->top);
-        d.add(double(r.cut->flat));
-    }
+    tell(d, std::vector<RailBar>());
     if (r.sweeps) {
         d.add(r.sweeps->stations), d.add(r.sweeps->left), d.add(r.sweeps->right);
         for (double v : {r.sweeps->inside.reach, r.sweeps->inside.station, r.sweeps->outside.reach,
@@ -94,14 +119,8 @@ void tell(Digest& d, const RunResult& r) {
     if (r.item) d.say(r.item->name), d.add(double(r.item->colour)), d.add(double(r.item->hidden));
     if (!r.placed) return;
     tell(d, *r.placed);
-    for (const PlacedPart& p : r.placed->parts) {
-        d.say(p.name);
-        if (const auto kg = massEach(r, p))
-            d.add(*kg);
-        else
-            d.say(kg.problem().text);
-    }
-    if (!r.follows() || r.problem) return;
+    partsOf(d, r);
+    if (r.problem) return;
     if (const auto rows = fitsOf(r))
         for (const Fit& f : *rows)
             for (double v :
@@ -172,7 +191,18 @@ void tell(Digest& d, const BodyResult& b) {
     d.add(b.home), d.add(double(b.later));
     if (b.body) tell(d, *b.body->mesh);
     if (b.ground) d.add(b.ground->turn()), d.add(b.ground->origin());
-    if (b.standing) tell(d, *b.standing);
+    verdictOf(d, b);
+    tell(d, b.bars);
+    if (b.cut) {
+        for (const Web& w : b.cut->webs)
+            d.add(double(w.hole)), d.add(w.width), d.add(b.cut->at(w.from)), d.add(b.cut->at(w.to));
+        for (size_t i : b.cut->missed) d.add(double(i));
+        for (size_t i : b.cut->overEdge) d.add(double(i));
+        for (const auto& [one, other] : b.cut->together) d.add(double(one)), d.add(double(other));
+        d.add(double(b.cut->tools)), d.add(std::cbrt(b.cut->before)), d.add(std::cbrt(b.cut->after)), d.add(b.cut->top);
+        d.add(double(b.cut->flat));
+    }
+    tellLoose(d, b);
 }
 
 void tell(Digest& d, const RunChecks& run, const Evaluation& e) {
@@ -208,7 +238,7 @@ void tell(Digests& now, const std::string& name, const std::shared_ptr<const Eva
     for (const auto& [id, p] : e->parts) tell(now[name + ", part " + p->item->name], *p);
     for (const auto& [id, b] : e->bodies) tell(now[name + ", body " + b->item->name], *b);
     for (const auto& r : e->runs) tell(now[name + ", run " + r->item->name], *r);
-    for (const auto& r : e->heaps) tell(now[name + ", heap " + r->heap->name], *r);
+    for (const auto& r : e->heaps) tell(now[name + ", heap " + r->name], *r);
     if (!anythingMoves(*e)) return;
     Digest& d = now[name + ", later"];
     for (double t : {0.5, 7.0}) {

@@ -14,6 +14,7 @@ struct RunResult;
 namespace vicinal::test {
 
 void tell(Digest&, const RunResult&);
+void tell(Digest&, const HeapResult&);
 void tell(Digest&, const PathResult&);
 void tell(Digest&, const PartResult&);
 void tell(Digest&, const BodyResult&);

@@ -380,8 +380,8 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
                 }
                 o.b = nullptr, o.limit = 1.4 * w;
                 d.add(widestOpening(o).diameter);
-                const Standing falling{&one, {Mat3::Identity(), one.at}, a->mesh->box};
-                const Standing there{&two, {Mat3(two.turn / two.size), two.at}, a->mesh->box};
+                const FallingBody falling{&one, {Mat3::Identity(), one.at}, a->mesh->box};
+                const FallingBody there{&two, {Mat3(two.turn / two.size), two.at}, a->mesh->box};
                 const Fall f = fallOn(falling, there);
                 for (double v : {double(f.hits), f.angle, f.share, f.aside}) d.add(v);
             }

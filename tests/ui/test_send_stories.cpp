@@ -390,15 +390,15 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
     d.settle();
     const auto heap = [&] { return d.store().currentHeap(); };
     QVERIFY(heap() && !d.store().document().run(lights));
-    QCOMPARE(heap()->placed->present, 9);
+    QCOMPARE(heap()->present(), 9);
     QVERIFY(d.store().document().path(before->item->path)->hidden);
     QVERIFY(d.window->yard().rowOf(heap()->item->id).isValid());
     // One is clicked in the view, dragged by its handle, typed to a place, turned.
     d.view().frameSelection();
     d.settle();
-    const Loose third = heap()->heap->parts[2];
+    const Loose third = heap()->item->parts[2];
     const auto on = d.view().camera().project(
-        Vec3((heap()->placed->pose(2) * heap()->placed->part(2).mesh->box.center().homogeneous()).head<3>()));
+        Vec3((heap()->instances->pose(2) * heap()->partAt(2).mesh->box.center().homogeneous()).head<3>()));
     d.clickAt(&d.view(), QPointF(on->x(), on->y()));
     QCOMPARE(d.store().selection().places, std::set<int>{2});
     const auto handle = d.view().edit().handleAt("loose");
@@ -406,23 +406,23 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
     const size_t steps = d.store().history().index();
     d.drag(&d.view(), *handle, *handle + QPointF(40, 0));
     QCOMPARE(d.store().history().index(), steps + 1); // a whole drag is one step
-    const Vec3 dragged = heap()->heap->parts[2].frame.seat;
+    const Vec3 dragged = heap()->item->parts[2].frame.seat;
     QVERIFY((dragged - third.frame.seat).norm() > 1 && std::abs(dragged.z() - third.frame.seat.z()) < 1e-6);
-    QCOMPARE(heap()->heap->parts[3].frame.seat, before->placed->frame(3).seat);
+    QCOMPARE(heap()->item->parts[3].frame.seat, before->placed->frame(3).seat);
     d.type("heap.at.0", "1234.5");
-    NEAR(heap()->heap->parts[2].frame.seat.x(), 1234.5, 1e-9);
+    NEAR(heap()->item->parts[2].frame.seat.x(), 1234.5, 1e-9);
     d.type("heap.turn.2", "90");
-    NEAR(anglesOf(heap()->heap->parts[2].frame.axes).heading - anglesOf(third.frame.axes).heading, kPi / 2, 1e-9);
+    NEAR(anglesOf(heap()->item->parts[2].frame.axes).heading - anglesOf(third.frame.axes).heading, kPi / 2, 1e-9);
     // Another part, then away with it.
     auto* part = d.find<QComboBox>("heap.part");
     const int other = part->currentIndex() == 0 ? 1 : 0;
     part->setCurrentIndex(other);
     emit part->activated(other);
     d.settle();
-    QCOMPARE(heap()->heap->parts[2].part, Id(part->itemData(other).toInt()));
+    QCOMPARE(heap()->item->parts[2].part, Id(part->itemData(other).toInt()));
     d.view().setFocus();
     d.key(Qt::Key_Delete, Qt::NoModifier);
-    QCOMPARE(heap()->heap->parts.size(), size_t(8));
+    QCOMPARE(heap()->item->parts.size(), size_t(8));
     // Frozen: nothing of that, and it says so.
     d.store().select({Selection::Kind::Heap, heap()->item->id, {0}, -1, {}});
     d.settle();
@@ -432,7 +432,7 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
     d.view().setFocus();
     d.key(Qt::Key_Delete, Qt::NoModifier);
     QVERIFY2(d.window->message().contains("frozen"), qPrintable(d.window->message()));
-    QCOMPARE(heap()->heap->parts.size(), size_t(8));
+    QCOMPARE(heap()->item->parts.size(), size_t(8));
     // Undo, all the way, brings the run back.
     while (!d.store().document().run(lights) && d.store().history().canUndo()) d.store().undo();
     d.settle();
@@ -480,7 +480,7 @@ void TestSendStories::theYardHidesShowsAndFilters() {
     d.fromMenu(yard.viewport(), row(lights), "Hide");
     QVERIFY(d.store().document().run("Quay lights")->hidden && !seen(lights));
     // It is left out when everything goes; worked on, it is there.
-    QCOMPARE(made(goodsOf(d.store().evaluation(), {})).runs.size(), d.store().document().runs.size() - 1);
+    QCOMPARE(made(goodsOf(d.store().evaluation(), {})).standing.size(), d.store().document().runs.size() - 1);
     d.store().selectItem(Selection::Kind::Run, lights);
     d.settle();
     QVERIFY(seen(lights));

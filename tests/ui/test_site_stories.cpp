@@ -524,12 +524,12 @@ void TestSiteStories::bodiesGoOut() {
     const auto goods = goodsOf(d.store().evaluation(), {});
     QVERIFY(bool(goods));
     size_t bodies = 0;
-    for (const auto& r : goods->runs) bodies += r->site != nullptr;
+    for (const auto& s : goods->standing) bodies += s->asBody() != nullptr;
     const auto& all = d.store().document().bodies;
     QCOMPARE(bodies, size_t(std::count_if(all.begin(), all.end(), [](const auto& b) { return !b->hidden; })));
     d.store().edit(withHidden(d.store().document(), {kHut}, true), "Hide");
     const auto fewer = goodsOf(d.store().evaluation(), {});
-    QCOMPARE(fewer->runs.size() + 1, goods->runs.size());
+    QCOMPARE(fewer->standing.size() + 1, goods->standing.size());
 }
 
 void TestSiteStories::railsFollowTheirRun() {
@@ -606,7 +606,7 @@ void TestSiteStories::aRunCutsTheBodyUnderIt() {
     QVERIFY(d.find<QLabel>("body.list.head")->text().contains("Least web"));
     // A limit is held; fewer slots leave more.
     d.type("body.shape.least", "60");
-    QVERIFY(bodyOf(d, id)->standing->verdict.mark == Mark::Doubtful);
+    QVERIFY(bodyOf(d, id)->verdict.mark == Mark::Doubtful);
     QVERIFY(!d.find<QLabel>("body.remarks")->text().isEmpty());
     d.store().selectItem(Selection::Kind::Run, kDrainSlots);
     d.settle();

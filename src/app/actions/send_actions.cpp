@@ -133,8 +133,9 @@ void MainWindow::send(int kind) {
     window.lookFrom(m_view->camera().yaw, m_view->camera().pitch);
     if (kind >= 0) window.setKind(kind);
     // A tape is of one run; templates and lists start with the one in hand, too.
-    const auto inHand = m_store->currentHeap() ? m_store->currentHeap() : m_store->currentRun();
-    if (inHand && inHand->placed && !inHand->problem && kind >= 0 && kind <= 1) window.setWhat({inHand->item->id});
+    const auto inHand = m_store->currentStanding();
+    if (inHand && inHand->instances && !inHand->problem && !inHand->asBody() && kind >= 0 && kind <= 1)
+        window.setWhat({inHand->id});
     connect(&window, &SendWindow::writeWanted, &window, [&] {
         Delivery d = window.delivery();
         const QString before =

@@ -26,7 +26,7 @@ void ScheduleModel::refresh() {
     m_run = now;
     m_special = m_run ? exceptionsOf(*m_run) : std::map<int, Exception>();
     m_gapAfter.assign(size_t(rowCount()), std::nanf(""));
-    if (m_run && m_run->placed && m_run->follows() && !isLinked(m_run->item->spacing))
+    if (m_run && m_run->placed && !isLinked(m_run->item->spacing))
         for (const auto& g : m_run->placed->gaps) m_gapAfter[size_t(g.from)] = float(g.clear());
     if (m_sorted >= 0) sort(m_sorted, m_way);
     if (!same)

@@ -42,8 +42,8 @@ std::vector<const void*> shownBy(const Delivery& d, const Evaluation& e) {
     const auto wanted = [&](Id id) {
         return d.what.empty() || std::find(d.what.begin(), d.what.end(), id) != d.what.end();
     };
-    for (const auto& r : e.standing())
-        if (wanted(r->item->id)) out.push_back(r.get());
+    for (const auto& s : e.standing())
+        if (wanted(s->id)) out.push_back(s.get());
     for (const auto& [id, p] : e.paths)
         if (wanted(id)) out.push_back(p.get());
     return out;
@@ -106,12 +106,12 @@ void SendWindow::fillWhat() {
         m_what->addItem(item);
     };
     const Evaluation& e = m_store.evaluation();
-    for (const auto& r : e.standing())
-        add(r->item->id, r->item->name.c_str(), QString("\u00b7 %1").arg(r->placed ? r->placed->present : 0),
-            r->problem ? m_store.say(r->problem->text)
-            : r->site  ? tr("Site body")
-            : r->heap  ? tr("Loose parts")
-                       : tr("Run"));
+    for (const auto& s : e.standing())
+        add(s->id, s->name.c_str(), QString("\u00b7 %1").arg(s->present()),
+            s->problem    ? m_store.say(s->problem->text)
+            : s->asBody() ? tr("Site body")
+            : s->asHeap() ? tr("Loose parts")
+                          : tr("Run"));
     for (const auto& p : m_store.document().paths) {
         if (p->hidden && m_now.what.empty()) continue;
         add(p->id, p->name.c_str(), tr("\u00b7 path"), tr("The path itself, as a curve"));

@@ -96,7 +96,7 @@ QWidget* SendWindow::buildLeft() {
     connect(m_everything, &QCheckBox::clicked, this, [this](bool on) {
         m_now.what.clear();
         if (!on) { // what it stands for now, to be unticked one by one
-            for (const auto& r : m_store.evaluation().standing()) m_now.what.push_back(r->item->id);
+            for (const auto& s : m_store.evaluation().standing()) m_now.what.push_back(s->id);
         }
         fillWhat();
         changed();

@@ -69,9 +69,9 @@ HeapEditor::HeapEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
     });
 }
 
-void HeapEditor::show(const std::shared_ptr<const RunResult>& heap) {
+void HeapEditor::show(const std::shared_ptr<const HeapResult>& heap) {
     if (!heap) return;
-    const HeapItem& item = *heap->heap;
+    const HeapItem& item = *heap->item;
     m_heap = item.id;
     const auto& chosen = m_store.selection().places;
     QString text = tr("%n loose part(s) that follow nothing.", nullptr, int(item.parts.size()));

@@ -18,7 +18,7 @@ class HeapEditor : public QWidget {
 public:
     explicit HeapEditor(Store&, QWidget* parent = nullptr);
     /// Null: nothing to show.
-    void show(const std::shared_ptr<const RunResult>&);
+    void show(const std::shared_ptr<const HeapResult>&);
 
 private:
     void move(int axis, double to, bool live);

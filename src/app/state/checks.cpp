@@ -47,7 +47,6 @@ bool Checks::current(const RunResult& run) const {
 
 Verdict Checks::verdictOf(const RunResult& run) const {
     const auto all = of(run.item->id);
-    if (!run.follows()) return run.verdict;
     if (all && all->run.get() == &run) return all->verdict;
     Verdict open = run.verdict; // what the rule says; its bodies are not measured yet
     if (open.mark == Mark::Good) open = {Mark::Open, tr("Being measured.").toStdString(), -1};

@@ -262,7 +262,13 @@ std::shared_ptr<const RunResult> Store::currentRun() const {
     return nullptr;
 }
 
-std::shared_ptr<const RunResult> Store::currentHeap() const {
+std::shared_ptr<const Standing> Store::currentStanding() const {
+    const auto kind = m_selection.kind;
+    const bool stands = kind == Selection::Kind::Run || kind == Selection::Kind::Heap || kind == Selection::Kind::Body;
+    return stands ? m_evaluation->standing(m_selection.id) : nullptr;
+}
+
+std::shared_ptr<const HeapResult> Store::currentHeap() const {
     if (m_selection.kind == Selection::Kind::Heap) return m_evaluation->heap(m_selection.id);
     return nullptr;
 }

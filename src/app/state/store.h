@@ -80,7 +80,9 @@ public:
     std::shared_ptr<const PartResult> currentPart() const;
 
     /// The heap that is selected; null when there is none.
-    std::shared_ptr<const RunResult> currentHeap() const;
+    /// What is selected, where it is a run, a heap or a site body; else null.
+    std::shared_ptr<const Standing> currentStanding() const;
+    std::shared_ptr<const HeapResult> currentHeap() const;
     /// The site body that is selected; null when there is none.
     std::shared_ptr<const BodyResult> currentBody() const;
 

@@ -104,7 +104,7 @@ QString Strip::laneName(const Lane& l) const {
         }
         if (r->check.other == 0) return tr(wordsOf(r->check.of).lane);
         const auto other = m_store.evaluation().standing(r->check.other);
-        const QString name = other ? QString::fromStdString(other->item->name) : tr("deleted");
+        const QString name = other ? QString::fromStdString(other->name) : tr("deleted");
         return QFontMetricsF(theme::font(12)).elidedText(tr("to %1").arg(name), Qt::ElideRight, kLabels - 22);
     }
     case Lane::Changes: break;

@@ -81,7 +81,7 @@ Viewport::~Viewport() { delete m_canvas; }
 
 const Evaluation& Viewport::shown() const { return m_clock->shown(); }
 
-bool Viewport::hides(const RunResult& r) const { return r.item->hidden && m_store.selection().id != r.item->id; }
+bool Viewport::hides(const Standing& s) const { return s.hidden && m_store.selection().id != s.id; }
 bool Viewport::hides(const PathResult& p) const { return p.item->hidden && m_store.currentPath().get() != &p; }
 
 void Viewport::documentChanged() {
@@ -92,24 +92,25 @@ void Viewport::documentChanged() {
     moved(true);
 }
 
-void addBatches(const Placed& placed, std::vector<QRgb> colours, std::vector<Batch>& to) {
-    if (placed.parts.size() == 1) {
-        to.push_back({placed.parts[0].mesh, [&placed](size_t i) { return placed.pose(i); }, std::move(colours)});
+void addBatches(const Standing& of, std::vector<QRgb> colours, std::vector<Batch>& to) {
+    const auto& parts = *of.placedParts;
+    const auto all = of.instances; // kept as long as it is drawn
+    if (parts.size() == 1) {
+        to.push_back({parts[0].mesh, [all](size_t i) { return all->pose(i); }, std::move(colours)});
         return;
     }
-    for (size_t slot = 0; slot < placed.parts.size(); ++slot) {
+    for (size_t slot = 0; slot < parts.size(); ++slot) {
         std::vector<size_t> which;
         std::vector<QRgb> tones;
-        for (size_t i = 0; i < placed.bodies(); ++i)
-            if (placed.laid->slot[i] == slot) which.push_back(i), tones.push_back(colours[i]);
-        to.push_back({placed.parts[slot].mesh,
-                      [&placed, which = std::move(which)](size_t i) { return placed.pose(which[i]); },
+        for (size_t i = 0; i < all->bodies(); ++i)
+            if (all->slot(i) == slot) which.push_back(i), tones.push_back(colours[i]);
+        to.push_back({parts[slot].mesh, [all, which = std::move(which)](size_t i) { return all->pose(which[i]); },
                       std::move(tones)});
     }
 }
 
-void addCorners(const Placed& placed, size_t place, std::vector<Vec3>& to) {
-    addCorners(placed.pose(place), placed.part(place).mesh->box, to);
+void addCorners(const Standing& of, size_t body, std::vector<Vec3>& to) {
+    addCorners(of.instances->pose(body), of.partAt(body).mesh->box, to);
 }
 
 void Viewport::moved(bool still) {
@@ -143,55 +144,52 @@ void Viewport::rebuildScene() {
     if (!bounds.isEmpty()) m_origin = bounds.center();
     std::vector<Batch> batches;
     const Selection& selection = m_store.selection();
-    for (const auto& run : shown().standing()) {
-        if (!run->placed || hides(*run)) continue;
-        const Placed& placed = *run->placed;
-        const bool current = selection.id == run->item->id &&
+    for (const auto& of : shown().standing()) {
+        if (!of->instances || hides(*of)) continue;
+        const Instances& all = *of->instances;
+        const RunResult* run = of->asRun();
+        const BodyResult* site = of->asBody();
+        const bool current = selection.id == of->id && !site &&
                              (selection.kind == Selection::Kind::Run || selection.kind == Selection::Kind::Heap);
-        const bool body = run->site && selection.items().count(run->item->id);
-        QColor base = theme::run(run->item->colour);
+        const bool body = site && selection.items().count(of->id);
+        QColor base = theme::run(of->colour);
         // Parts keep a quiet tone of their run's colour, so that what is selected stands out.
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * 0.22f, 0.62f);
-        if (run->site) base = siteTone(run->item->colour);
+        if (site) base = siteTone(of->colour);
         if (body) base = theme::accentTint();
-        if (selection.kind == Selection::Kind::Part && selection.id == run->item->part &&
-            !run->site) { // here the part in hand stands
+        if (run && selection.kind == Selection::Kind::Part && selection.id == run->item->part) { // in hand
             const QColor a = theme::accent();
             const auto mix = [](int x, int y) { return (65 * x + 35 * y) / 100; };
             base = QColor(mix(base.red(), a.red()), mix(base.green(), a.green()), mix(base.blue(), a.blue()));
         }
-        if (run->stale() && run->follows()) base = QColor("#c3c2bd");
-        if (run->site && run->site->seeThrough) base.setAlpha(90);
-        std::vector<QRgb> colours(placed.bodies(), base.rgba());
+        if (run && run->stale()) base = QColor("#c3c2bd");
+        if (site && site->item->seeThrough) base.setAlpha(90);
+        std::vector<QRgb> colours(all.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
-            if (placed.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
-        if (run->follows()) tintBroken(*run, colours);
+            if (all.leftOut(i)) colours[i] = (theme::brick().rgb() & 0xffffff);
+        if (run) tintBroken(*run, colours);
         if (current) {
             const auto pick = [&](size_t i) {
-                colours[i] = placed.leftOut(i) && run->heap ? 0
-                             : placed.leftOut(i)            ? (theme::accent().rgb() & 0xffffff)
-                                                            : theme::accent().rgba();
+                colours[i] = all.leftOut(i) && !run ? 0
+                             : all.leftOut(i)       ? (theme::accent().rgb() & 0xffffff)
+                                                    : theme::accent().rgba();
             };
             for (int i : selection.places)
                 if (size_t(i) < colours.size()) pick(size_t(i));
-            for (size_t i = placed.count(); i < placed.bodies(); ++i) // what a place stands on goes with it
-                if (selection.places.count(int(placed.placeOf(i)))) pick(i);
+            for (size_t i = all.count(); i < all.bodies(); ++i) // what a place stands on goes with it
+                if (selection.places.count(int(all.placeOf(i)))) pick(i);
         }
-        addBatches(placed, std::move(colours), batches);
-        if (run->site) batches.back().ground = isGround(run->site->shape);
+        addBatches(*of, std::move(colours), batches);
+        if (site) batches.back().ground = isGround(site->item->shape);
     }
     for (const auto& [id, path] : m_store.evaluation().paths) {
-        const bool inHand = m_store.currentPath() == path;
-        if (hides(*path)) continue;
-        for (const WheelPlaced& wheel : path->wheels) {
-            const Mat4 pose = wheel.pose(phaseOf(shown(), *path, wheel));
-            const bool picked = inHand && selection.point == int(wheel.wheel);
-            batches.push_back({wheel.mesh,
-                               [pose](size_t) { return pose; },
-                               {path->problem ? QColor("#c3c2bd").rgba()
-                                : picked      ? theme::accentTint().rgba()
-                                              : QColor("#cfcbbd").rgba()}});
-        }
+        if (path->wheels.empty() || hides(*path)) continue;
+        const auto wheels = wheelsOf(shown(), *path);
+        std::vector<QRgb> colours(path->wheels.size(), QColor(path->problem ? "#c3c2bd" : "#cfcbbd").rgba());
+        if (m_store.currentPath() == path && !path->problem)
+            for (size_t i = 0; i < colours.size(); ++i)
+                if (m_store.selection().point == int(path->wheels[i].wheel)) colours[i] = theme::accentTint().rgba();
+        addBatches(*wheels, std::move(colours), batches);
     }
     addGhosts(batches);
     m_canvas->renderer().setScene(std::move(batches), m_origin);
@@ -238,10 +236,10 @@ void Viewport::measureContent() {
     for (const auto& [id, p] : m_store.evaluation().paths)
         if (p->path && !p->item->hidden)
             for (const Vec3& v : p->path->polyline(p->path->length() / 300)) m_points.push_back(v);
-    for (const auto& run : m_store.evaluation().standing()) {
-        if (!run->placed || run->item->hidden) continue;
-        const size_t step = std::max<size_t>(1, run->placed->count() / 200);
-        for (size_t i = 0; i < run->placed->count(); i += step) addCorners(*run->placed, i, m_points);
+    for (const auto& of : m_store.evaluation().standing()) {
+        if (!of->instances || of->hidden) continue;
+        const size_t step = std::max<size_t>(1, of->count() / 200);
+        for (size_t i = 0; i < of->count(); i += step) addCorners(*of, i, m_points);
     }
     m_content = Box3();
     for (const Vec3& v : m_points) m_content.extend(v);
@@ -294,18 +292,16 @@ void Viewport::frameAll() {
 void Viewport::frameSelection() {
     std::vector<Vec3> points;
     const Selection& s = m_store.selection();
-    const auto heap = m_store.currentHeap();
-    const auto body = m_store.currentBody();
-    if (const auto run = body ? body->standing : heap ? heap : m_store.currentRun(); run && run->placed) {
+    if (const auto of = m_store.currentStanding(); of && of->instances) {
         if (s.places.empty())
-            for (size_t i = 0; i < run->placed->count(); ++i) addCorners(*run->placed, i, points);
+            for (size_t i = 0; i < of->count(); ++i) addCorners(*of, i, points);
         else
-            for (int i : s.places) addCorners(*run->placed, size_t(i), points);
+            for (int i : s.places) addCorners(*of, size_t(i), points);
     } else if (s.kind == Selection::Kind::Part) { // where it stands
         for (const auto& r : m_store.evaluation().runs) {
             if (!r->placed) continue;
             for (size_t i = 0; i < r->placed->count(); ++i)
-                if (r->placed->part(i).id == s.id) addCorners(*r->placed, i, points);
+                if (r->placed->part(i).id == s.id) addCorners(*r, i, points);
         }
     } else if (const auto path = m_store.currentPath(); path && path->path) {
         points = path->path->polyline(path->path->length() / 300);

@@ -9,11 +9,11 @@
 
 namespace vicinal {
 
-/// The corners of the box of the part on a place, added to `to`.
-void addCorners(const Placed&, size_t place, std::vector<Vec3>& to);
+/// The corners of the box of a part that stands there, added to `to`.
+void addCorners(const Standing&, size_t body, std::vector<Vec3>& to);
 
-/// The bodies of a run as instances, a batch a part; `colours`: one a body. It must outlive them.
-void addBatches(const Placed&, std::vector<QRgb> colours, std::vector<Batch>& to);
+/// What stands there, a batch a part; `colours`: one a body.
+void addBatches(const Standing&, std::vector<QRgb> colours, std::vector<Batch>& to);
 
 QColor siteTone(int colour); ///< of a site body
 
@@ -85,7 +85,7 @@ public:
     /// What is drawn and picked: everything at the clock's time.
     const Evaluation& shown() const;
     /// True for what is hidden and not worked on: neither drawn nor picked.
-    bool hides(const RunResult&) const;
+    bool hides(const Standing&) const;
     bool hides(const PathResult&) const;
 
     // For the tools

@@ -74,23 +74,23 @@ void Viewport::addGhosts(std::vector<Batch>& to) {
     if (!m_ghosts) return;
     const QRgb tone = qRgba(theme::accent().red(), theme::accent().green(), theme::accent().blue(), 70);
     for (const auto& then : kept->evaluation->standing()) {
-        if (!then->placed || then->item->hidden) continue;
-        const auto now = m_store.evaluation().standing(then->item->id);
-        if (now && now->placed == then->placed) continue;
-        const Placed& before = *then->placed;
-        for (size_t slot = 0; slot < before.parts.size(); ++slot) {
+        if (!then->instances || then->hidden) continue;
+        const auto now = m_store.evaluation().standing(then->id);
+        if (now && now->instances == then->instances) continue;
+        const Instances &before = *then->instances, *after = now ? now->instances.get() : nullptr;
+        for (size_t slot = 0; slot < then->placedParts->size(); ++slot) {
             std::vector<size_t> which;
             for (size_t i = 0; i < before.bodies(); ++i) {
-                if (before.laid->slot[i] != slot || before.leftOut(i)) continue;
-                const bool same = now && now->placed && i < now->placed->bodies() && !now->placed->leftOut(i) &&
-                                  now->placed->part(i).mesh == before.part(i).mesh &&
-                                  (now->placed->pose(i) - before.pose(i)).cwiseAbs().maxCoeff() < 1e-6;
+                if (before.slot(i) != slot || before.leftOut(i)) continue;
+                const bool same = after && i < after->bodies() && !after->leftOut(i) &&
+                                  now->partAt(i).mesh == then->partAt(i).mesh &&
+                                  (after->pose(i) - before.pose(i)).cwiseAbs().maxCoeff() < 1e-6;
                 if (!same) which.push_back(i);
             }
             if (which.empty()) continue;
             std::vector<QRgb> tones(which.size(), tone);
-            to.push_back({before.parts[slot].mesh,
-                          [then, which = std::move(which)](size_t i) { return then->placed->pose(which[i]); },
+            to.push_back({(*then->placedParts)[slot].mesh,
+                          [then, which = std::move(which)](size_t i) { return then->instances->pose(which[i]); },
                           std::move(tones)});
         }
     }
@@ -114,7 +114,7 @@ void Viewport::paintBroken(QPainter& p, const RunResult& run, const CheckResult&
     for (const auto& [place, mark] : worst) {
         if (drawn >= kMostSigns) break;
         std::vector<Vec3> corners;
-        addCorners(*run.placed, size_t(place), corners);
+        addCorners(run, size_t(place), corners);
         std::vector<Vec2> points;
         for (const Vec3& c : corners)
             if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)

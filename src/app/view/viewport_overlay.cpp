@@ -79,7 +79,7 @@ void Viewport::paintLeftOut(QPainter& p) const {
         for (size_t i = 0; i < run->placed->count() && drawn < 1000; ++i) {
             if (!run->placed->leftOut(i)) continue;
             std::vector<Vec3> corners;
-            addCorners(*run->placed, i, corners);
+            addCorners(*run, i, corners);
             std::vector<Vec2> points;
             for (const Vec3& c : corners)
                 if (const auto at = m_camera.project(c); at && std::abs(at->x()) < 1e4 && std::abs(at->y()) < 1e4)

@@ -20,27 +20,27 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
         Mat3 turn;
         Vec3 a, b, c;
     } struck;
-    for (const auto& run : shown().standing()) {
-        if (!run->placed || hides(*run)) continue;
-        const Placed& placed = *run->placed;
-        const double slack = m_camera.scale() * 2; // thin parts can still be hit
-        for (size_t i = 0; i < placed.bodies(); ++i) {
-            if (run->heap && placed.leftOut(i)) continue; // its part is missing
-            const Mesh& mesh = *placed.part(i).mesh;
-            const double size = placed.laid->size[i], radius = size * mesh.box.diagonal().norm() / 2 + slack;
-            const Mat4 pose = placed.pose(i);
+    for (const auto& of : shown().standing()) {
+        if (!of->instances || hides(*of)) continue;
+        const Instances& all = *of->instances;
+        const double slack = m_camera.scale() * 2;        // thin parts can still be hit
+        for (size_t i = 0; i < all.bodies(); ++i) {       // what is left out, too: it can be had back
+            if (of->asHeap() && all.leftOut(i)) continue; // its part is missing
+            const Mesh& mesh = *of->partAt(i).mesh;
+            const double size = all.size(i), radius = size * mesh.box.diagonal().norm() / 2 + slack;
+            const Mat4 pose = all.pose(i);
             const Vec3 centre = mesh.box.center(), middle = (pose * centre.homogeneous()).head<3>();
             const Vec3 to = middle - start;
             const double along = to.dot(direction);
             if ((to - along * direction).squaredNorm() > radius * radius) continue;
             const Mat3 R = pose.topLeftCorner<3, 3>() / size;
             const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
-            auto x = treeOf(*placed.part(i).body).hit(s, d, m_camera.parallel ? -1e300 : 0);
+            auto x = treeOf(*of->partAt(i).body).hit(s, d, m_camera.parallel ? -1e300 : 0);
             if (x) x->distance *= size;
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];
             nearest = x->distance;
-            best = Pick{run->item->id, int(placed.placeOf(i)), int(i)};
+            best = Pick{of->id, int(all.placeOf(i)), int(i)};
             struck = {R, mesh.points[t[0]], mesh.points[t[1]], mesh.points[t[2]]};
         }
     }

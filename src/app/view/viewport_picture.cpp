@@ -22,64 +22,63 @@ bool wanted(const Delivery& d, Id id) {
     return d.what.empty() || std::find(d.what.begin(), d.what.end(), id) != d.what.end();
 }
 
-void paintNumbers(QPainter& p, const Camera& camera, const std::vector<std::shared_ptr<const RunResult>>& runs) {
+void paintNumbers(QPainter& p, const Camera& camera, const Standings& all) {
     p.setFont(theme::font(std::max(11, int(camera.height / 70))));
     const QFontMetricsF metrics(p.font());
     p.setPen(theme::ink());
     std::vector<QRectF> taken;
-    for (const auto& run : runs)
-        for (size_t i = 0; !run->site && i < run->placed->count() && taken.size() < 2000; ++i) {
-            if (run->placed->leftOut(i)) continue;
-            const auto at = camera.project(run->placed->frame(i).seat);
-            if (!at) continue;
-            const QString text = QString::number(i + 1);
+    for (const auto& of : all) {
+        if (of->asBody()) continue;
+        of->eachInstance([&](const Instance& i) {
+            if (!i.own || taken.size() >= 2000) return false;
+            const auto at = camera.project(i.frame().seat);
+            if (!at) return true;
+            const QString text = QString::number(i.place + 1);
             const QRectF box(at->x() + 4, at->y() - metrics.height(), metrics.horizontalAdvance(text),
                              metrics.height());
-            if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); })) continue;
+            if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); }))
+                return true;
             taken.push_back(box);
             p.drawText(box, text);
-        }
+            return true;
+        });
+    }
 }
 
 } // namespace
 
 QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize size, double turned) {
     if (!m_canvas || !m_noGl.isEmpty() || !m_canvas->isValid() || size.isEmpty()) return {};
-    std::vector<std::shared_ptr<const RunResult>> runs;
+    Standings all;
     std::vector<Batch> batches;
     std::vector<Vec3> points;
-    for (const auto& run : shown().standing()) {
-        if (!wanted(d, run->item->id) || (d.what.empty() && run->item->hidden) || !run->placed ||
-            run->placed->present == 0)
-            continue;
-        runs.push_back(run);
-        QColor base = theme::run(run->item->colour);
+    for (const auto& of : shown().standing())
+        if (wanted(d, of->id) && !(d.what.empty() && of->hidden) && of->present() > 0) all.push_back(of);
+    for (const auto& of : withWheels(all)) {
+        const BodyResult* site = of->asBody();
+        QColor base = theme::run(of->colour);
         base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
-        if (run->site) base = siteTone(run->item->colour);
-        if (run->site && run->site->seeThrough) base.setAlpha(90);
-        const Placed& placed = *run->placed;
+        if (site) base = siteTone(of->colour);
+        if (site && site->item->seeThrough) base.setAlpha(90);
+        if (of->kind == Standing::Kind::Wheels) base = QColor("#cfcbbd");
+        const Instances& placed = *of->instances;
         std::vector<QRgb> colours(placed.bodies(), base.rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = 0;
-        addBatches(placed, std::move(colours), batches);
-        if (run->site) batches.back().ground = isGround(run->site->shape);
+        addBatches(*of, std::move(colours), batches);
+        if (site) batches.back().ground = isGround(site->item->shape);
         const size_t step = std::max<size_t>(1, placed.count() / 400);
         for (size_t i = 0; i < placed.count(); i += step)
-            if (!placed.leftOut(i)) addCorners(placed, i, points);
-        if (!run->path) continue;
-        for (const WheelPlaced& wheel : run->path->wheels) {
-            const Mat4 pose = wheel.pose(phaseIn(*run, wheel).value_or(0));
-            batches.push_back({wheel.mesh, [pose](size_t) { return pose; }, {QColor("#cfcbbd").rgba()}});
-            addCorners(pose, wheel.mesh->box, points);
-        }
+            if (!placed.leftOut(i)) addCorners(*of, i, points);
     }
     std::vector<std::vector<Vec3>> lines;
     for (const auto& [id, path] : shown().paths) {
-        const bool own = std::any_of(runs.begin(), runs.end(), [&](const auto& r) { return r->path == path; });
+        const bool own =
+            std::ranges::any_of(all, [&](const auto& s) { return s->asRun() && s->asRun()->path == path; });
         const bool asked = !d.what.empty() && wanted(d, id); // also when it is hidden else
         if (!path->path || (path->item->hidden && !asked) || !(d.what.empty() || own || asked)) continue;
-        if (order.handles || runs.empty()) lines.push_back(path->path->polyline(path->path->length() / 2000));
-        if (order.handles || runs.empty()) points.insert(points.end(), lines.back().begin(), lines.back().end());
+        if (order.handles || all.empty()) lines.push_back(path->path->polyline(path->path->length() / 2000));
+        if (order.handles || all.empty()) points.insert(points.end(), lines.back().begin(), lines.back().end());
     }
     if (points.empty()) return {};
     Camera camera;
@@ -157,7 +156,7 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
                 if (const auto at = camera.project(v)) shown += QPointF(at->x(), at->y());
             p.drawPolyline(shown);
         }
-        if (order.labels) paintNumbers(p, camera, runs);
+        if (order.labels) paintNumbers(p, camera, all);
     }
     return out;
 }

@@ -38,23 +38,21 @@ std::vector<YardModel::Row> YardModel::itemsNow() const {
             *run->item);
     }
     for (const auto& heap : e.heaps)
-        put({Kind::Heap, heap->item->id, heap->item->name.c_str(),
-             heap->heap->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"),
-             QString::number(heap->placed ? heap->placed->present : 0), heap->verdict.mark, heap->item->colour,
-             m_store.say(heap->verdict.text)},
-            *heap->heap);
+        put({Kind::Heap, heap->id, heap->name.c_str(),
+             heap->item->frozen ? tr("loose parts \u00b7 frozen") : tr("loose parts"), QString::number(heap->present()),
+             heap->verdict.mark, heap->colour, m_store.say(heap->verdict.text)},
+            *heap->item);
     for (const auto& b : d.bodies) {
         const auto found = e.bodies.find(b->id);
         if (found == e.bodies.end()) continue; // being worked out
-        const auto& standing = found->second->standing;
         put({Kind::Body,
              b->id,
              b->name.c_str(),
              {},
              tr(kindOf(b->shape).c_str()),
-             standing->verdict.mark,
+             found->second->verdict.mark,
              b->colour,
-             m_store.say(standing->verdict.text)},
+             m_store.say(found->second->verdict.text)},
             *b);
     }
     for (const auto& p : d.paths) {

@@ -43,10 +43,10 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
     std::vector<MeshAt> bodies;
     size_t triangles = 0;
     for (const NearBody& n : bodiesNear(of, sight.at, sight.radius * 1.6, 24)) {
-        const PlacedPart& part = n.of->placed->part(n.body);
+        const PlacedPart& part = n.of->partAt(n.body);
         triangles += part.mesh->triangles.size();
         if (triangles > 200'000) break; // a picture, not a drawing
-        bodies.push_back({{}, part.mesh.get(), n.of->placed->pose(n.body)});
+        bodies.push_back({{}, part.mesh.get(), n.of->instances->pose(n.body)});
     }
     const Vec2 middle = (view * sight.at).head<2>();
     const double scale = 0.5 * kHigh / sight.radius;
@@ -168,7 +168,7 @@ std::string checksJson(const Checked& checked) {
             Json c = {{"check", wordsOf(r.check.of).file}, {"on", r.check.on}};
             if (r.check.other != 0) {
                 const auto other = checked.of->standing(r.check.other);
-                c["against"] = other ? other->item->name : "";
+                c["against"] = other ? other->name : "";
             }
             if (r.check.least) c["least"] = *r.check.least;
             if (r.check.most) c["most"] = *r.check.most;
@@ -180,7 +180,7 @@ std::string checksJson(const Checked& checked) {
                     c["place"] = r.worst->place + 1;
                     if (r.worst->other >= 0) c["otherPlace"] = r.worst->other + 1;
                     if (r.worst->item != 0)
-                        if (const auto other = checked.of->standing(r.worst->item)) c["of"] = other->item->name;
+                        if (const auto other = checked.of->standing(r.worst->item)) c["of"] = other->name;
                     c["from"] = {r.worst->a.x(), r.worst->a.y(), r.worst->a.z()};
                     c["to"] = {r.worst->b.x(), r.worst->b.y(), r.worst->b.z()};
                 }

@@ -26,7 +26,7 @@ public:
     Preparing(Ready& out, Job* job) : m_out(out), m_job(job) {}
 
     std::optional<Problem> operator()(const TemplateOrder& o) {
-        auto made = templateOf(goods().runs, o, m_out.delivery.name, stop(), goods().paths);
+        auto made = templateOf(goods().standing, o, m_out.delivery.name, stop(), goods().paths);
         if (!made) return made.problem();
         m_out.paper = std::make_shared<const Template>(std::move(made).value());
         const Template& t = *m_out.paper;
@@ -43,8 +43,8 @@ public:
     }
     std::optional<Problem> operator()(const TapeOrder& o) {
         std::vector<const RunResult*> runs;
-        for (const auto& r : goods().runs)
-            if (r->follows()) runs.push_back(r.get());
+        for (const auto& s : goods().standing)
+            if (const RunResult* r = s->asRun()) runs.push_back(r);
         if (runs.empty()) return Problem{"A tape shows the stations of a run. Tick a run.", "what"};
         if (m_out.delivery.format == "csv") {
             ScheduleOrder list;
@@ -79,27 +79,26 @@ public:
         const bool triangulated = format != "step" && format != "dxf";
         double within = o.within;
         if (triangulated) {
-            auto runs = meshedWithin(goods().runs, within, stop());
-            if (!runs) return runs.problem();
+            auto meshed = meshedWithin(goods().standing, within, stop());
+            if (!meshed) return meshed.problem();
             auto fine = std::make_shared<Goods>(goods());
-            fine->runs = std::move(runs).value();
+            fine->standing = std::move(meshed).value();
             m_out.goods = std::move(fine);
         }
         size_t bodies = 0, triangles = 0;
         std::vector<const Body*> parts;
         Box3 box;
-        for (const auto& r : goods().runs) {
-            const Placed& p = *r->placed;
-            for (size_t i = 0; i < p.bodies(); ++i) {
-                if (p.leftOut(i)) continue;
+        for (const auto& s : goods().standing) {
+            if (s->kind == Standing::Kind::Wheels) continue; // they come with their chains
+            s->eachInstance([&](const Instance& i) {
                 ++bodies;
-                triangles += p.part(i).mesh->triangles.size();
-                const Body* body = p.part(i).body.get();
+                triangles += i.part.mesh->triangles.size();
+                const Body* body = i.part.body.get();
                 if (std::find(parts.begin(), parts.end(), body) == parts.end()) parts.push_back(body);
-                const Mat4 pose = p.pose(i);
+                const Mat4 pose = i.pose();
                 for (int c = 0; c < 8; ++c)
-                    box.extend(Vec3((pose * p.part(i).mesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>()));
-            }
+                    box.extend(Vec3((pose * i.part.mesh->box.corner(Box3::CornerType(c)).homogeneous()).head<3>()));
+            });
         }
         if (o.as == SolidsAs::Fused) {
             if (bodies > kMostFused)
@@ -119,9 +118,9 @@ public:
                 m_out.remarks.push_back("The largest part is not made finer than " + say::mm(within) + ".");
         }
         if (format == "3mf")
-            for (const auto& r : goods().runs)
-                for (const PlacedPart& part : r->placed->parts)
-                    if (!isClosed(*part.mesh))
+            for (const auto& s : goods().standing)
+                for (const PlacedPart& part : *s->placedParts)
+                    if (s->kind != Standing::Kind::Wheels && !isClosed(*part.mesh))
                         m_out.remarks.push_back("\"" + text::quoted(part.name) +
                                                 "\" is open: it goes as a surface, which nothing can be filled into.");
         const bool meshed = format == "obj" || format == "stl" || format == "ply";
@@ -173,7 +172,7 @@ private:
         add(list->remarks);
         long rows = 0;
         if (o.of == ScheduleOf::Places)
-            for (const auto& r : goods().runs) rows += r->placed->present;
+            for (const auto& s : goods().standing) rows += s->present();
         else
             list->rows([&](auto) { return ++rows, true; });
         say(counted(rows, "row", "rows") + ", " + counted(long(list->columns.size()), "column", "columns"));
@@ -214,14 +213,14 @@ public:
             const auto scene = stepSceneOf(goods, m_r.delivery.name, o.paths);
             return scene ? one(stepOf(*scene, m_job)) : Files(scene.problem());
         }
-        if (goods.runs.empty() && m_format != "dxf")
+        if (goods.standing.empty() && m_format != "dxf")
             return Problem{"A path alone has no bodies: ." + m_format +
                                " would be empty. Tick a run, or use STEP or DXF.",
                            "what"};
         if (m_format == "3mf") return one(threeMfOf(goods, m_r.delivery.name));
-        if (m_format == "glb") return one(glb(goods.runs));
-        if (m_format == "dxf") return one(dxf(goods.runs));
-        return one(meshesOf(goods.runs, "." + m_format));
+        if (m_format == "glb") return one(glb(goods.standing));
+        if (m_format == "dxf") return one(dxf(goods.standing));
+        return one(meshesOf(goods.standing, "." + m_format));
     }
 
 private:

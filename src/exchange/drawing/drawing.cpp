@@ -178,21 +178,19 @@ private:
     void details() {
         struct Entry {
             const PlacedPart* part;
-            const RunResult* run;
+            const Standing* of;
             double size = 1; ///< other sizes are other parts to make
             long count = 0;
         };
         std::vector<Entry> parts;
-        for (const auto& r : m_goods.runs)
-            for (size_t i = 0; i < r->placed->bodies(); ++i) {
-                if (r->placed->leftOut(i)) continue;
-                const PlacedPart& p = r->placed->part(i);
-                const double size = r->placed->laid->size[i];
+        for (const auto& of : m_goods.standing)
+            of->eachInstance([&](const Instance& i) {
+                const double size = i.size();
                 const auto known = std::find_if(parts.begin(), parts.end(), [&](const Entry& e) {
-                    return e.part->id == p.id && std::abs(e.size - size) < 1e-9;
+                    return e.part->id == i.part.id && std::abs(e.size - size) < 1e-9;
                 });
-                (known == parts.end() ? parts.emplace_back(Entry{&p, r.get(), size}) : *known).count += 1;
-            }
+                (known == parts.end() ? parts.emplace_back(Entry{&i.part, of.get(), size}) : *known).count += 1;
+            });
         const Vec2 cell(128, 82), room = m_size - Vec2(2 * kMargin, 2 * kMargin + m_titleHeight);
         const long columns = std::max(1L, long(room.x() / cell.x())), rows = std::max(1L, long(room.y() / cell.y()));
         Sheet s;
@@ -201,7 +199,7 @@ private:
             if (at == 0) s = sheet();
             const Vec2 corner(kMargin + cell.x() * double(at % columns),
                               m_size.y() - kMargin - cell.y() * double(at / columns + 1));
-            detail(s, *e.part, *e.run, e.size, e.count, corner, cell);
+            detail(s, *e.part, *e.of, e.size, e.count, corner, cell);
             if (++at == columns * rows) {
                 m_out.sheets.push_back(std::move(s));
                 at = 0;
@@ -210,7 +208,7 @@ private:
         if (at > 0) m_out.sheets.push_back(std::move(s));
     }
 
-    void detail(Sheet& s, const PlacedPart& part, const RunResult& run, double size, long count, const Vec2& corner,
+    void detail(Sheet& s, const PlacedPart& part, const Standing& of, double size, long count, const Vec2& corner,
                 const Vec2& cell) {
         const Slot seat = slotOf(part.seat, part.mesh->box);
         Mat4 pose = Mat4::Identity();
@@ -272,7 +270,7 @@ private:
             at += beside < stacked ? Vec2(wide.x() + 24, 0) : Vec2(0, wide.y() + 8);
         }
         std::string facts = std::to_string(count) + (count == 1 ? " piece" : " pieces");
-        if (const auto each = massEach(run, part))
+        if (const auto each = massEach(of, part))
             facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
         s.labels.push_back(
             {{corner.x() + 6, corner.y() + cell.y() - 8},
@@ -408,10 +406,10 @@ Result<Sheet> linePictureOf(const Goods& goods, const PictureOrder& order, Job* 
     if (!views) return views.problem();
     DrawnView& v = views.value().front();
     if (order.labels)
-        for (const auto& r : goods.runs)
-            for (size_t i = 0; i < r->placed->count(); ++i)
-                if (!r->placed->leftOut(i))
-                    v.numbers.push_back({(v.axes * r->placed->frame(i).seat).head<2>(), std::to_string(i + 1)});
+        for (const auto& of : goods.standing)
+            of->eachInstance([&](const Instance& i) {
+                if (i.own) v.numbers.push_back({(v.axes * i.frame().seat).head<2>(), std::to_string(i.place + 1)});
+            });
     Sheet s;
     s.name = "picture";
     constexpr double kPixel = 25.4 / 96; ///< mm; as files of lines count them

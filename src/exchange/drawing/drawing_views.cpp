@@ -38,11 +38,15 @@ Vec2 sideOf(const DrawnView::Row& row) {
 
 Vec2 onto(const Mat3& axes, const Vec3& p) { return (axes * p).head<2>(); }
 
-/// The places of the first row that are there, with their stations.
-template<class Use> void eachFirst(const RunResult& r, Use&& use) {
-    const Placed& p = *r.placed;
-    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i)
-        if (!p.leftOut(i)) use(i, p.stations()[i]);
+/// The places of the first row that are there; of what follows no path, all of them.
+template<class Use> void eachFirst(const Standing& of, Use&& use) {
+    const RunResult* run = of.asRun();
+    const size_t first = run ? std::min(run->placed->laid->inRow, of.count()) : of.count();
+    of.eachInstance([&](const Instance& i) {
+        if (i.body >= first) return false;
+        use(i);
+        return true;
+    });
 }
 
 /// A path that leads straight, square to where it is looked from.
@@ -54,18 +58,14 @@ std::optional<Vec3> straight(const Path& path) {
 }
 
 void addBodies(DrawnView& v, const Goods& goods, DrawnMeshes& meshes) {
-    for (const auto& r : goods.runs) {
-        const Placed& p = *r->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            v.bodies.push_back({{}, meshes.of(p.part(i).body, p.part(i).mesh), p.pose(i)});
-            v.layers.push_back(r->item->name);
-        }
-        if (!r->path) continue;
-        for (const WheelPlaced& w : r->path->wheels) {
-            v.bodies.push_back({{}, meshes.of(w.body, w.mesh), w.pose(phaseIn(*r, w).value_or(0))});
-            v.layers.push_back(r->path->item->name);
-        }
+    std::map<Id, std::string> pathOf;
+    for (const auto& of : withWheels(goods.standing)) {
+        if (const RunResult* run = of->asRun(); run && run->path) pathOf[run->path->item->id] = run->path->item->name;
+        const std::string& layer = of->kind == Standing::Kind::Wheels ? pathOf[of->id] : of->name;
+        of->eachInstance([&](const Instance& i) {
+            v.bodies.push_back({{}, meshes.of(i.part.body, i.part.mesh), i.pose()});
+            v.layers.push_back(layer);
+        });
     }
 }
 
@@ -83,27 +83,27 @@ void addPath(DrawnView& v, Id id, const std::string& name, const Path& path) {
 
 /// Rows of places that are seen in true length, and numbers.
 void addRows(DrawnView& v, const Goods& goods) {
-    for (const auto& r : goods.runs) {
-        const Placed& p = *r->placed;
-        eachFirst(*r, [&](size_t i, double) {
-            v.numbers.push_back({onto(v.axes, p.frame(i).seat), std::to_string(i + 1)});
+    for (const auto& of : goods.standing) {
+        eachFirst(*of, [&](const Instance& i) {
+            v.numbers.push_back({onto(v.axes, i.frame().seat), std::to_string(i.place + 1)});
         });
-        if (!r->follows()) continue;
+        const RunResult* r = of->asRun();
+        if (!r) continue;
+        const Placed& p = *r->placed;
         const auto d = straight(p.path);
         if (!d || std::abs((v.axes * *d).z()) > 1e-6) continue;
-        DrawnView::Row row{r.get(), onto(v.axes, p.path.at(0).point), onto(v.axes, *d), p.path.length(), {}, {}, 0, 0};
-        eachFirst(*r, [&](size_t, double s) {
-            row.at.push_back(s);
-            row.stations.push_back(s);
+        DrawnView::Row row{r, onto(v.axes, p.path.at(0).point), onto(v.axes, *d), p.path.length(), {}, {}, 0, 0};
+        eachFirst(*r, [&](const Instance& i) {
+            row.at.push_back(p.stations()[i.body]);
+            row.stations.push_back(p.stations()[i.body]);
         });
         if (row.at.empty()) continue;
         const Vec2 side(-row.along.y(), row.along.x());
         row.low = 1e300;
         row.high = -1e300;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const Box3& box = p.part(i).mesh->box;
-            const Mat4 pose = p.pose(i);
+        r->eachInstance([&](const Instance& i) {
+            const Box3& box = i.part.mesh->box;
+            const Mat4 pose = i.pose();
             for (int c = 0; c < 8; ++c) {
                 const double h =
                     (onto(v.axes, (pose * box.corner(Box3::CornerType(c)).homogeneous()).head<3>()) - row.start)
@@ -111,7 +111,7 @@ void addRows(DrawnView& v, const Goods& goods) {
                 row.low = std::min(row.low, h);
                 row.high = std::max(row.high, h);
             }
-        }
+        });
         v.rows.push_back(std::move(row));
     }
 }
@@ -122,8 +122,9 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
     v.name = "Unrolled";
     v.unrolled = true;
     double top = 0;
-    for (const auto& r : goods.runs) {
-        if (!r->follows()) continue;
+    for (const auto& of : goods.standing) {
+        const RunResult* r = of->asRun();
+        if (!r) continue;
         const Placed& p = *r->placed;
         double high = 0, wide = 0;
         for (const PlacedPart& part : p.parts) {
@@ -133,10 +134,9 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
         }
         const bool fromSide = high > wide;
         const size_t first = v.bodies.size();
-        DrawnView::Row row{r.get(), Vec2(0, 0), Vec2(1, 0), p.path.length(), {}, {}, 1e300, -1e300};
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const double s = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
+        DrawnView::Row row{r, Vec2(0, 0), Vec2(1, 0), p.path.length(), {}, {}, 1e300, -1e300};
+        r->eachInstance([&](const Instance& i) {
+            const double s = i.own ? p.stations()[i.body] : p.path.closest(i.frame().seat);
             const Sample at = p.path.at(s);
             Vec3 up = Vec3::UnitZ() - at.tangent * at.tangent.z();
             up = up.norm() > 1e-6 ? Vec3(up.normalized()) : anyNormal(at.tangent);
@@ -148,15 +148,15 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
             Mat4 M = Mat4::Identity();
             M.topLeftCorner<3, 3>() = rows;
             M.topRightCorner<3, 1>() = Vec3(s, 0, 0) - rows * at.point;
-            v.bodies.push_back({{}, meshes.of(p.part(i).body, p.part(i).mesh), M * p.pose(i)});
-            v.layers.push_back(r->item->name);
-            const Box3& box = p.part(i).mesh->box;
+            v.bodies.push_back({{}, meshes.of(i.part.body, i.part.mesh), M * i.pose()});
+            v.layers.push_back(r->name);
+            const Box3& box = i.part.mesh->box;
             for (int c = 0; c < 8; ++c) {
                 const double h = (v.bodies.back().pose * box.corner(Box3::CornerType(c)).homogeneous()).y();
                 row.low = std::min(row.low, h);
                 row.high = std::max(row.high, h);
             }
-        }
+        });
         if (v.bodies.size() == first) continue;
         row.low = std::min(row.low, 0.0);
         row.high = std::max(row.high, 0.0);
@@ -165,10 +165,11 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
         for (size_t k = first; k < v.bodies.size(); ++k) v.bodies[k].pose(1, 3) += shift;
         row.start = {0, shift};
         top += row.low - row.high - 0.35 * std::max(row.high - row.low, 0.02 * row.length);
-        eachFirst(*r, [&](size_t i, double s) {
+        eachFirst(*r, [&](const Instance& i) {
+            const double s = p.stations()[i.body];
             row.at.push_back(s);
             row.stations.push_back(s);
-            v.numbers.push_back({Vec2(s, shift), std::to_string(i + 1)});
+            v.numbers.push_back({Vec2(s, shift), std::to_string(i.place + 1)});
         });
         v.pathNames[r->item->id] = r->path ? r->path->item->name : r->item->name;
         v.paths.push_back({r->item->id, {Line{Vec3(0, shift, 0), Vec3(row.length, shift, 0)}}});
@@ -181,7 +182,7 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
 
 DrawnMeshes meshesFor(const Goods& goods) {
     size_t bodies = 0;
-    for (const auto& r : goods.runs) bodies += size_t(r->placed->present);
+    for (const auto& s : goods.standing) bodies += size_t(s->present());
     return DrawnMeshes(bodies <= kMostFine);
 }
 
@@ -194,8 +195,9 @@ Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o
         v.name = name;
         v.axes = axes;
         addBodies(v, goods, meshes);
-        for (const auto& r : goods.runs)
-            if (r->path && o.paths) addPath(v, r->path->item->id, r->path->item->name, r->placed->path);
+        for (const auto& s : goods.standing)
+            if (const RunResult* r = s->asRun(); r && r->path && o.paths)
+                addPath(v, r->path->item->id, r->path->item->name, r->placed->path);
         for (const auto& p : goods.paths) addPath(v, p->item->id, p->item->name, *p->path);
         addRows(v, goods);
         out.push_back(std::move(v));

@@ -40,18 +40,19 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
         const Quat turn(Eigen::AngleAxisd(o.north, Vec3::UnitZ()));
         const bool shifted = o.north != 0 || !o.origin.isZero();
         std::vector<Cell> cells(n);
-        const RunResult* of = nullptr;
+        const Standing* last = nullptr;
         std::unordered_map<int, double> gaps;
-        eachRow(goods.runs, [&](const RunResult& run, const BodyRow& row) {
-            if (o.gap && of != &run) {
+        eachRow(goods.standing, [&](const Standing& of, const BodyRow& row) {
+            const RunResult* run = of.asRun();
+            if (o.gap && last != &of) {
                 gaps.clear();
-                if (run.follows() && !isLinked(run.item->spacing))
-                    for (const Gap& g : run.placed->gaps) gaps[g.from] = g.clear();
+                if (run && !isLinked(run->item->spacing))
+                    for (const Gap& g : run->placed->gaps) gaps[g.from] = g.clear();
             }
-            of = &run;
+            last = &of;
             size_t k = 0;
             const auto number = [&](double v) { cells[k++] = {nullptr, v, false}; };
-            cells[k++] = {&run.item->name, 0, false};
+            cells[k++] = {&of.name, 0, false};
             cells[k++] = {nullptr, double(row.place), row.place == 0};
             if (o.part) cells[k++] = {row.part, 0, false};
             if (o.station) cells[k++] = {nullptr, row.station.value_or(0), !row.station};
@@ -71,11 +72,11 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
             }
             if (o.size) number(row.size);
             if (o.gap) {
-                const auto g = row.body < run.placed->count() ? gaps.find(int(row.body)) : gaps.end();
+                const auto g = row.body < of.count() ? gaps.find(int(row.body)) : gaps.end();
                 cells[k++] = {nullptr, g == gaps.end() ? 0 : g->second, g == gaps.end()};
             }
             if (o.raised) {
-                const auto& dropped = run.placed->laid->dropped;
+                const Dropped* dropped = run ? run->placed->laid->dropped.get() : nullptr;
                 cells[k++] = {nullptr, dropped ? dropped->by[row.body] : 0, !dropped};
             }
             return use(cells);
@@ -99,16 +100,15 @@ List partsList(const Goods& goods) {
         std::optional<double> each, volume; ///< kg, mm3; nothing: not known
         long count = 0;
         Measures m;
-        const RunResult* last = nullptr;
+        const Standing* last = nullptr;
     };
     auto entries = std::make_shared<std::vector<Entry>>();
     std::map<std::pair<Id, long long>, size_t> known;
-    for (const auto& run : goods.runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const PlacedPart& part = p.part(i);
-            const double size = p.laid->size[i];
+    for (const auto& of : goods.standing) {
+        if (of->kind == Standing::Kind::Wheels) continue;
+        of->eachInstance([&](const Instance& i) {
+            const PlacedPart& part = i.part;
+            const double size = i.size();
             const auto [it, fresh] = known.try_emplace({part.id, std::llround(size * 1e9)}, entries->size());
             if (fresh) {
                 Entry e;
@@ -116,7 +116,7 @@ List partsList(const Goods& goods) {
                 e.size = size;
                 e.m = measuresOf(*part.body, part.seat);
                 e.volume = enclosedVolume(*part.body);
-                if (const auto each = massEach(*run, part))
+                if (const auto each = massEach(*of, part))
                     e.each = *each;
                 else if (out.remarks.empty())
                     out.remarks.push_back(each.problem().text + " Its weight is left empty.");
@@ -124,11 +124,11 @@ List partsList(const Goods& goods) {
             }
             Entry& e = (*entries)[it->second];
             ++e.count;
-            if (e.last != run.get()) {
-                e.last = run.get();
-                e.runs += (e.runs.empty() ? "" : ", ") + run->item->name;
+            if (e.last != of.get()) {
+                e.last = of.get();
+                e.runs += (e.runs.empty() ? "" : ", ") + of->name;
             }
-        }
+        });
     }
     out.rows = [entries](const auto& use) {
         const auto number = [](double v) { return Cell{nullptr, v, false}; };
@@ -172,8 +172,9 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
     if (o.gap) out.columns.push_back({"gap along", "mm", false, 3});
     out.rows = [&goods, o, n = out.columns.size()](const auto& use) {
         std::vector<Cell> cells(n);
-        for (const auto& run : goods.runs) {
-            if (!run->follows()) continue;
+        for (const auto& of : goods.standing) {
+            const RunResult* run = of->asRun();
+            if (!run) continue;
             const Placed& p = *run->placed;
             std::unordered_map<int, double> gaps;
             if (!isLinked(run->item->spacing))
@@ -221,10 +222,12 @@ List barsList(const Goods& goods) {
     out.columns.push_back({"bent", "", true});
     out.rows = [&goods](const auto& use) {
         static const std::string kYes = "bent", kNo = "straight";
-        for (const auto& run : goods.runs)
-            for (const RailBar& b : run->bars) {
+        for (const auto& of : goods.standing) {
+            const BodyResult* site = of->asBody();
+            if (!site) continue;
+            for (const RailBar& b : site->bars) {
                 const auto number = [](double v) { return Cell{nullptr, v, false}; };
-                const Cell cells[] = {{&run->item->name, 0, false},
+                const Cell cells[] = {{&site->name, 0, false},
                                       number(b.rail + 1),
                                       number(double(b.piece) + 1),
                                       number(b.length),
@@ -237,6 +240,7 @@ List barsList(const Goods& goods) {
                                       {b.bent ? &kYes : &kNo, 0, false}};
                 if (!use(cells)) return;
             }
+        }
     };
     return out;
 }
@@ -248,19 +252,17 @@ List websList(const Goods& goods) {
     for (const char* c : {"x", "y", "z"}) out.columns.push_back({c, "mm", false, 3});
     out.rows = [&goods](const auto& use) {
         static const std::string kEdge = "edge";
-        for (const auto& run : goods.runs) {
-            if (!run->cut || !run->placed) continue;
-            const Frame& stands = run->placed->frame(0);
-            for (const Web& w : run->cut->webs) {
+        for (const auto& of : goods.standing) {
+            const BodyResult* site = of->asBody();
+            if (!site || !site->cut || !site->instances) continue;
+            const Frame& stands = site->instances->frame(0);
+            for (const Web& w : site->cut->webs) {
                 const auto number = [](double v) { return Cell{nullptr, v, false}; };
                 const std::string to = w.other == Web::kEdge ? kEdge : std::to_string(w.other + 1);
-                const Vec3 at = stands.axes * run->cut->at((w.from + w.to) / 2) + stands.seat;
-                const Cell cells[] = {{&run->item->name, 0, false},
-                                      number(double(w.hole) + 1),
-                                      {&to, 0, false},
-                                      number(w.width),
-                                      number(at.x()),
-                                      number(at.y()),
+                const Vec3 at = stands.axes * site->cut->at((w.from + w.to) / 2) + stands.seat;
+                const Cell cells[] = {{&site->name, 0, false}, number(double(w.hole) + 1),
+                                      {&to, 0, false},         number(w.width),
+                                      number(at.x()),          number(at.y()),
                                       number(at.z())};
                 if (!use(cells)) return;
             }
@@ -274,23 +276,22 @@ List websList(const Goods& goods) {
 Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
     if (!inReach(order.origin) || !inReach(order.north))
         return Problem{"The origin or north is not a number. Type another value.", "origin"};
-    if (goods.runs.empty()) return Problem{"A path alone has no places to list. Tick a run.", "of"};
+    if (goods.standing.empty()) return Problem{"A path alone has no places to list. Tick a run.", "of"};
     if (order.of == ScheduleOf::Parts) return partsList(goods);
-    const auto anyOf = [&](auto&& has) { return std::any_of(goods.runs.begin(), goods.runs.end(), has); };
+    const auto anyOf = [&](auto&& has) { return std::ranges::any_of(goods.standing, has); };
     if (order.of == ScheduleOf::Bars) {
-        if (!anyOf([](const auto& r) { return !r->bars.empty(); }))
+        if (!anyOf([](const auto& s) { return s->asBody() && !s->asBody()->bars.empty(); }))
             return Problem{"There are no rails among what goes. Tick one.", "of"};
         return barsList(goods);
     }
     if (order.of == ScheduleOf::Webs) {
-        if (!anyOf([](const auto& r) { return r->cut && !r->cut->webs.empty(); }))
+        if (!anyOf([](const auto& s) { return s->asBody() && s->asBody()->cut && !s->asBody()->cut->webs.empty(); }))
             return Problem{"Nothing that goes is a plate with holes. Tick one.", "of"};
         return websList(goods);
     }
     if (order.of == ScheduleOf::Places) return placesList(goods, order);
-    bool any = false;
-    for (const auto& r : goods.runs) any = any || r->follows();
-    if (!any) return Problem{"Loose parts have no stations. Tick a run, or list the places.", "of"};
+    if (!anyOf([](const auto& s) { return s->asRun() != nullptr; }))
+        return Problem{"Loose parts have no stations. Tick a run, or list the places.", "of"};
     return runningList(goods, order);
 }
 

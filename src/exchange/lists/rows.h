@@ -1,5 +1,5 @@
 #pragma once
-// The bodies of runs as rows of lists. Not for others.
+// What stands there as rows of lists. Not for others.
 #include "exchange/out/send_out.h"
 #include "layout/facing/facing.h"
 #include "model/document/heap.h"
@@ -18,26 +18,28 @@ struct BodyRow {
     Quat q;
 };
 
-/// Calls `use(run, row)` for every place that is not left out, then for what these stand on, with their numbers; `use`
-/// says false to end it.
-template<class Use> void eachRow(const Runs& runs, Use&& use) {
-    for (const auto& run : runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const Mat3& R = p.frame(i).axes;
+/// Calls `use(of, row)` for every place that is not left out, then for what these stand on, with their numbers; `use`
+/// says false to end it. Wheels are no places.
+template<class Use> void eachRow(const Standings& all, Use&& use) {
+    bool on = true;
+    for (const auto& s : all) {
+        if (!on || s->kind == Standing::Kind::Wheels) continue;
+        const RunResult* run = s->asRun();
+        const HeapResult* heap = s->asHeap();
+        s->eachInstance([&](const Instance& i) {
+            const Frame& f = i.frame();
             BodyRow row;
-            row.body = i;
-            row.place = run->heap ? run->heap->parts[i].place : long(p.placeOf(i)) + 1;
-            row.part = &p.part(i).name;
-            row.size = p.laid->size[i];
-            if (run->follows()) row.station = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
-            row.at = p.frame(i).seat;
-            row.angles = anglesOf(R);
-            row.q = Quat(R);
+            row.body = i.body;
+            row.place = heap ? heap->item->parts[i.body].place : long(i.place) + 1;
+            row.part = &i.part.name;
+            row.size = i.size();
+            if (run) row.station = i.own ? run->placed->stations()[i.body] : run->placed->path.closest(f.seat);
+            row.at = f.seat;
+            row.angles = anglesOf(f.axes);
+            row.q = Quat(f.axes);
             if (row.q.w() < 0) row.q.coeffs() *= -1;
-            if (!use(*run, row)) return;
-        }
+            return on = use(*s, row);
+        });
     }
 }
 

@@ -15,10 +15,10 @@ std::string csvCell(std::string s) {
 namespace {
 
 /// One line a place, each led by `lead`.
-void addLines(std::string& out, const Runs& runs, const std::string& lead) {
-    eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
-        out += lead + csvCell(run.item->name) + "," + (r.place ? std::to_string(r.place) : "") + "," +
-               csvCell(*r.part) + "," + (r.station ? text::fixed(*r.station, 6) : "");
+void addLines(std::string& out, const Standings& runs, const std::string& lead) {
+    eachRow(runs, [&](const Standing& of, const BodyRow& r) {
+        out += lead + csvCell(of.name) + "," + (r.place ? std::to_string(r.place) : "") + "," + csvCell(*r.part) + "," +
+               (r.station ? text::fixed(*r.station, 6) : "");
         for (double v : {r.at.x(), r.at.y(), r.at.z(), r.angles.heading / kDegree, r.angles.slope / kDegree,
                          r.angles.roll / kDegree, r.q.w(), r.q.x(), r.q.y(), r.q.z(), r.size})
             out += "," + text::fixed(v, 6);
@@ -29,7 +29,7 @@ void addLines(std::string& out, const Runs& runs, const std::string& lead) {
 
 } // namespace
 
-std::string scheduleCsv(const Runs& runs) {
+std::string scheduleCsv(const Standings& runs) {
     std::string out(kScheduleColumns);
     out += "\n";
     addLines(out, runs, {});
@@ -45,11 +45,11 @@ std::string posesCsv(const Film& film) {
     return out;
 }
 
-std::string scheduleJson(const Runs& runs) {
+std::string scheduleJson(const Standings& runs) {
     using Json = nlohmann::ordered_json;
     Json places = Json::array();
-    eachRow(runs, [&](const RunResult& run, const BodyRow& r) {
-        places.push_back({{"run", run.item->name},
+    eachRow(runs, [&](const Standing& of, const BodyRow& r) {
+        places.push_back({{"run", of.name},
                           {"place", r.place ? Json(r.place) : Json()},
                           {"part", *r.part},
                           {"station", r.station ? Json(*r.station) : Json()},

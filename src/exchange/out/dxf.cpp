@@ -2,7 +2,6 @@
 #include "geometry/curves/edit.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/document_file.h"
 #include "parts/solid/outline.h"
 #include <cmath>
@@ -163,7 +162,8 @@ struct DxfWriter {
     }
 };
 
-std::optional<Problem> write(const Runs& runs, const std::string& file) {
+std::optional<Problem> write(const Standings& own, const std::string& file) {
+    const Standings all = withWheels(own);
     DL_Dxf dxf;
     const std::unique_ptr<DL_WriterA> dw(dxf.out(file.c_str(), DL_Codes::AC1015));
     if (!dw) return Problem{"Cannot write a temporary file for the drawing.", ""};
@@ -171,17 +171,20 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     std::map<Id, std::string> layerOfPath, blockOfPart;
     std::map<const Body*, std::string> blockOfWheel; // seen along its axis
     std::vector<const Body*> wheels;
-    std::vector<std::string> layerOfRun;
-    for (const auto& r : runs) {
-        layerOfRun.push_back(symbol(r->item->name, layers));
-        if (r->path && !layerOfPath.count(r->path->item->id))
+    std::vector<std::string> layerOf;
+    for (const auto& s : all) {
+        if (s->kind == Standing::Kind::Wheels) {
+            layerOf.push_back(layerOfPath[s->id]); // they stand behind a run that follows it
+            for (const PlacedPart& w : *s->placedParts)
+                if (blockOfWheel.try_emplace(w.body.get()).second)
+                    wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);
+            continue;
+        }
+        layerOf.push_back(symbol(s->name, layers));
+        if (const RunResult* r = s->asRun(); r && r->path && !layerOfPath.count(r->path->item->id))
             layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
-        for (const auto& part : r->placed->parts)
+        for (const PlacedPart& part : *s->placedParts)
             if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
-        if (!r->path) continue; // a heap or a site body
-        for (const WheelPlaced& w : r->path->wheels)
-            if (blockOfWheel.try_emplace(w.body.get()).second)
-                wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);
     }
     dxf.writeHeader(*dw);
     dw->dxfString(9, "$INSUNITS");
@@ -233,9 +236,9 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
         dxf.writeEndBlock(*dw, space);
     }
     std::set<Id> written;
-    for (const auto& r : runs)
-        for (const auto& part : r->placed->parts) {
-            if (!written.insert(part.id).second) continue;
+    for (const auto& s : all)
+        for (const PlacedPart& part : *s->placedParts) {
+            if (part.id == 0 || !written.insert(part.id).second) continue;
             dxf.writeBlock(*dw, DL_BlockData(blockOfPart[part.id], 0, 0, 0, 0));
             for (const auto& ring : outlineOf(*part.body, part.seat).rings) out.outline(ring);
             dxf.writeEndBlock(*dw, blockOfPart[part.id]);
@@ -249,20 +252,19 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
     dw->sectionEnd();
     dw->sectionEntities();
     std::set<Id> paths;
-    for (size_t k = 0; k < runs.size(); ++k) {
-        const auto& r = runs[k];
-        const Placed& placed = *r->placed;
-        if (r->path && paths.insert(r->path->item->id).second) {
-            out.path(placed.path, layerOfPath[r->path->item->id]);
-            for (const WheelPlaced& w : r->path->wheels) { // turned as this run's chain wants them
-                const Mat4 pose = w.pose(phaseIn(*r, w).value_or(0));
-                out.insert(blockOfWheel[w.body.get()], layerOfPath[r->path->item->id],
-                           {pose.topLeftCorner<3, 3>(), pose.topRightCorner<3, 1>()}, 1);
-            }
+    const auto insert = [&](size_t k) {
+        all[k]->eachInstance([&](const Instance& i) {
+            out.insert(i.part.id != 0 ? blockOfPart[i.part.id] : blockOfWheel[i.part.body.get()], layerOf[k], i.frame(),
+                       i.size());
+        });
+    };
+    for (size_t k = 0; k < all.size(); ++k) {
+        if (all[k]->kind == Standing::Kind::Wheels) continue;
+        if (const RunResult* r = all[k]->asRun(); r && r->path && paths.insert(r->path->item->id).second) {
+            out.path(r->placed->path, layerOfPath[r->path->item->id]);
+            if (k + 1 < all.size() && all[k + 1]->kind == Standing::Kind::Wheels) insert(k + 1); // with their path
         }
-        for (size_t i = 0; i < placed.bodies(); ++i)
-            if (!placed.leftOut(i))
-                out.insert(blockOfPart[placed.part(i).id], layerOfRun[k], placed.frame(i), placed.laid->size[i]);
+        insert(k);
     }
     dw->sectionEnd();
     // The library's own objects name no owners, which readers repair in silence: the root and its one entry are enough.
@@ -286,12 +288,12 @@ std::optional<Problem> write(const Runs& runs, const std::string& file) {
 
 } // namespace
 
-Result<std::string> dxf(const Runs& runs) {
+Result<std::string> dxf(const Standings& all) {
     std::string name = (std::filesystem::temp_directory_path() / "vicinal-XXXXXX").string();
     const int handle = mkstemp(name.data());
     if (handle < 0) return Problem{"Cannot write a temporary file for the drawing.", ""};
     close(handle);
-    const auto problem = write(runs, name);
+    const auto problem = write(all, name);
     auto bytes = problem ? Result<std::string>(*problem) : readFile(name);
     unlink(name.c_str());
     return bytes;

@@ -1,12 +1,8 @@
 #include "exchange/out/send_out.h"
-#include "model/document/path_item.h"
-#include "model/document/run_item.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/moving.h"
 #include <cstring>
 #include <map>
 #include <nlohmann/json.hpp>
-#include <set>
 
 // Written here and not by the mesh library: node translations stay double, names stay, and a place costs one line.
 namespace vicinal {
@@ -71,19 +67,14 @@ struct Stand {
     Vec3 at;
     Quat q;
 };
-Stand standOf(const Placed& p, size_t i) {
-    return {turned(p.frame(i).seat) / 1000, Quat(Mat3(p.frame(i).axes * p.laid->usedSlots[p.laid->slot[i]].turn))};
-}
-Stand standOf(const RunResult& run, const WheelPlaced& w) {
-    const Mat4 pose = w.pose(phaseIn(run, w).value_or(0));
-    return {turned(pose.topRightCorner<3, 1>()) / 1000, Quat(Mat3(pose.topLeftCorner<3, 3>()))};
+Stand standOf(const Instances& all, size_t i) {
+    const Frame& f = all.frame(i);
+    return {turned(f.seat) / 1000, Quat(Mat3(f.axes * all.poses->usedSlots[all.slot(i)].turn))};
 }
 
-/// A node that moves: of which run, and which place or wheel of it.
+/// A node that moves: which body of what.
 struct Moving {
-    size_t node, run;
-    bool wheel;
-    size_t index;
+    size_t node, of, body;
 };
 
 /// One animation: for every node its way and its turning, key by key.
@@ -99,10 +90,10 @@ Json animationOf(const Film& film, const std::vector<Moving>& nodes, Buffers& bu
     Json samplers = Json::array(), channels = Json::array();
     for (const Moving& m : nodes) {
         std::string ways, turns;
+        const bool wheel = film.frames[0][m.of]->kind == Standing::Kind::Wheels;
         Quat before = Quat::Identity();
         for (size_t k = 0; k < n; ++k) {
-            const RunResult& run = *film.frames[k][m.run];
-            Stand s = m.wheel ? standOf(run, run.path->wheels[m.index]) : standOf(*run.placed, m.index);
+            Stand s = standOf(*film.frames[k][m.of]->instances, m.body);
             if (k > 0 && s.q.dot(before) < 0) s.q.coeffs() *= -1; // the short way round
             before = s.q;
             const Vec3 v = turned(s.q.vec());
@@ -117,7 +108,7 @@ Json animationOf(const Film& film, const std::vector<Moving>& nodes, Buffers& bu
         }
         for (const auto& [data, type, path] :
              {std::tuple{&ways, "VEC3", "translation"}, {&turns, "VEC4", "rotation"}}) {
-            if (m.wheel && path == std::string("translation")) continue; // it turns where it stands
+            if (wheel && path == std::string("translation")) continue; // it turns where it stands
             samplers.push_back(
                 {{"input", input}, {"output", buffers.add(*data, 0, 5126, n, type)}, {"interpolation", "LINEAR"}});
             channels.push_back({{"sampler", samplers.size() - 1}, {"target", {{"node", m.node}, {"path", path}}}});
@@ -128,13 +119,17 @@ Json animationOf(const Film& film, const std::vector<Moving>& nodes, Buffers& bu
 
 } // namespace
 
-std::string glb(const Runs& runs, const Film* film) {
+std::string glb(const Standings& own, const Film* film) {
+    const Standings all = withWheels(own);
     std::vector<Moving> moving;
     Buffers buffers;
     Json nodes = Json::array(), meshes = Json::array(), materials = Json::array(), roots = Json::array();
     std::map<Id, int> meshOfPart;
     std::map<const Mesh*, int> meshOfWheel;
-    std::set<Id> loops; // whose wheels stand already
+    const auto meshOf = [&](const PlacedPart& part) -> int& {
+        return part.id != 0 ? meshOfPart.try_emplace(part.id, -1).first->second
+                            : meshOfWheel.try_emplace(part.mesh.get(), -1).first->second;
+    };
     const auto addMesh = [&](const std::string& name, const Mesh& mesh, const Vec3& origin) {
         const double grey = 0.35 + 0.12 * double(meshes.size() % 4);
         materials.push_back(
@@ -145,47 +140,32 @@ std::string glb(const Runs& runs, const Film* film) {
                           {"primitives", Json::array({primitive(mesh, origin, int(materials.size()) - 1, buffers)})}});
         return int(meshes.size()) - 1;
     };
-    for (size_t r = 0; r < runs.size(); ++r) {
-        const auto& run = runs[r];
-        const bool moves = film && speedOf(*run) != 0;
-        const Placed& p = *run->placed;
-        for (const auto& part : p.parts) {
-            if (meshOfPart.count(part.id)) continue;
-            meshOfPart[part.id] = addMesh(part.name, *part.mesh, seatPoint(part.seat, part.mesh->box));
-        }
+    bool moves = false;
+    for (size_t k = 0; k < all.size(); ++k) {
+        const Standing& of = *all[k];
+        const bool wheels = of.kind == Standing::Kind::Wheels; // they turn with the run before them
+        if (!wheels) moves = film && of.asRun() && speedOf(*of.asRun()) != 0;
+        for (const PlacedPart& part : *of.placedParts)
+            if (int& mesh = meshOf(part); mesh < 0)
+                mesh = addMesh(part.name, *part.mesh, seatPoint(part.seat, part.mesh->box));
         Json children = Json::array();
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const auto [at, q] = standOf(p, i);
-            const double size = p.laid->size[i];
+        of.eachInstance([&](const Instance& i) {
+            const auto [at, q] = standOf(i.all, i.body);
             const Vec3 v = turned(q.vec());
-            const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
-            nodes.push_back({{"name", run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under},
-                             {"mesh", meshOfPart[p.part(i).id]},
+            const std::string number = of.name + " " + std::to_string(i.place + 1);
+            nodes.push_back({{"name", wheels  ? i.part.name
+                                      : i.own ? number
+                                              : number + " " + i.part.name},
+                             {"mesh", meshOf(i.part)},
                              {"translation", {at.x(), at.y(), at.z()}},
                              {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
-            if (size != 1) nodes.back()["scale"] = {size, size, size};
-            if (moves) moving.push_back({nodes.size() - 1, r, false, i});
+            if (const double size = i.size(); size != 1) nodes.back()["scale"] = {size, size, size};
+            if (moves) moving.push_back({nodes.size() - 1, k, i.body});
             children.push_back(nodes.size() - 1);
-        }
-        Json node = {{"name", run->item->name}};
+        });
+        Json node = {{"name", of.name}};
         if (!children.empty()) node["children"] = children;
         nodes.push_back(node);
-        roots.push_back(nodes.size() - 1);
-        if (!run->path || run->path->wheels.empty() || !loops.insert(run->path->item->id).second) continue;
-        Json wheels = Json::array();
-        for (const WheelPlaced& w : run->path->wheels) { // turned as this run's chain wants them
-            if (!meshOfWheel.count(w.mesh.get())) meshOfWheel[w.mesh.get()] = addMesh(w.name, *w.mesh, Vec3::Zero());
-            const auto [at, q] = standOf(*run, w);
-            const Vec3 v = turned(q.vec());
-            nodes.push_back({{"name", w.name},
-                             {"mesh", meshOfWheel[w.mesh.get()]},
-                             {"translation", {at.x(), at.y(), at.z()}},
-                             {"rotation", {v.x(), v.y(), v.z(), q.w()}}});
-            wheels.push_back(nodes.size() - 1);
-            if (moves) moving.push_back({nodes.size() - 1, r, true, size_t(&w - run->path->wheels.data())});
-        }
-        nodes.push_back({{"name", run->path->item->name + " wheels"}, {"children", wheels}});
         roots.push_back(nodes.size() - 1);
     }
     Json animation;

@@ -13,16 +13,15 @@ Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
     Goods out;
     const bool all = what.empty();
     const auto wanted = [&](Id id) { return all || std::find(what.begin(), what.end(), id) != what.end(); };
-    for (const auto& r : e.standing()) {
-        if (!wanted(r->item->id) || (all && r->item->hidden)) continue;
-        const bool there = r->placed && r->placed->present > 0;
-        if (there && (!r->problem || r->heap)) {
-            out.runs.push_back(r);
+    for (const auto& s : e.standing()) {
+        if (!wanted(s->id) || (all && s->hidden)) continue;
+        if (s->present() > 0 && (!s->problem || s->asHeap())) {
+            out.standing.push_back(s);
             continue;
         }
-        const Words why = r->problem ? r->problem->text : Words("It has no places.");
-        if (!all) return Problem{"\"" + text::quoted(r->item->name) + "\" cannot be sent out: " + why, "what"};
-        out.remarks.push_back("\"" + text::quoted(r->item->name) + "\" is left out: " + why);
+        const Words why = s->problem ? s->problem->text : Words("It has no places.");
+        if (!all) return Problem{"\"" + text::quoted(s->name) + "\" cannot be sent out: " + why, "what"};
+        out.remarks.push_back("\"" + text::quoted(s->name) + "\" is left out: " + why);
     }
     for (const auto& [id, p] : e.paths) {
         if (!wanted(id) || (all && p->item->hidden)) continue;
@@ -33,41 +32,59 @@ Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
                                "\" cannot be sent out: " + (p->problem ? p->problem->text : Words("it is not there.")),
                            "what"};
     }
-    if (out.runs.empty() && out.paths.empty())
+    if (out.standing.empty() && out.paths.empty())
         return Problem{all ? "The document has nothing that could be sent out. Make a run first."
                            : "What this delivery asks for is not in the document any more. Tick something else.",
                        "what"};
     return out;
 }
 
-Result<Runs> meshedWithin(const Runs& runs, double& within, const Stop* stop) {
+namespace {
+
+/// With these parts instead of its own.
+std::shared_ptr<const Standing> withParts(const Standing& of, std::shared_ptr<const std::vector<PlacedPart>> parts) {
+    const auto copy = [&](const auto& whole) -> std::shared_ptr<const Standing> {
+        auto out = std::make_shared<std::remove_cvref_t<decltype(whole)>>(whole);
+        out->placedParts = std::move(parts);
+        return out;
+    };
+    switch (of.kind) {
+    case Standing::Kind::Run: return copy(*of.asRun());
+    case Standing::Kind::Heap: return copy(*of.asHeap());
+    case Standing::Kind::SiteBody: return copy(*of.asBody());
+    case Standing::Kind::Wheels: break;
+    }
+    return copy(of);
+}
+
+} // namespace
+
+Result<Standings> meshedWithin(const Standings& own, double& within, const Stop* stop) {
     if (!(within >= 1e-4 && within <= 1000))
         return Problem{"Triangles cannot keep within " + say::mm(within) + "; use 0.0001 mm to 1 m.", "within"};
     constexpr size_t kMost = 20'000'000; // triangles of all parts together
+    const Standings all = withWheels(own);
     std::map<const Body*, double> largest;
-    for (const auto& run : runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i)
-            if (!p.leftOut(i)) {
-                double& size = largest[p.part(i).body.get()];
-                size = std::max(size, p.laid->size[i]);
-            }
-    }
+    for (const auto& s : all)
+        s->eachInstance([&](const Instance& i) {
+            double& size = largest[i.part.body.get()];
+            size = std::max(size, i.size());
+        });
     std::map<const Body*, std::shared_ptr<const Mesh>> fine;
     double worst = within;
     size_t triangles = 0;
     std::optional<Problem> problem;
-    const auto of = [&](const BodyPtr& body, const std::shared_ptr<const Mesh>& own) {
-        if (!body || problem) return own;
-        const auto [it, fresh] = fine.try_emplace(body.get(), own);
+    const auto of = [&](const BodyPtr& body, const std::shared_ptr<const Mesh>& asIs) {
+        if (!body || problem) return asIs;
+        const auto [it, fresh] = fine.try_emplace(body.get(), asIs);
         if (!fresh) return it->second;
         const auto found = largest.find(body.get());
         const double size = found == largest.end() || found->second <= 0 ? 1 : found->second;
         if (stopped(stop)) problem = Problem{"Sending out was cancelled; the file is as it was.", ""};
-        if (problem) return own;
+        if (problem) return asIs;
         double off = within / size;
         const auto mesh = fineMesh(*body, off);
-        if (off == 0) return own; // flat faces are triangles exactly
+        if (off == 0) return asIs; // flat faces are triangles exactly
         worst = std::max(worst, off * size);
         triangles += mesh->triangles.size();
         if (triangles > kMost)
@@ -77,23 +94,11 @@ Result<Runs> meshedWithin(const Runs& runs, double& within, const Stop* stop) {
                         "within"};
         return it->second = mesh;
     };
-    std::map<const PathResult*, std::shared_ptr<const PathResult>> loops;
-    Runs out;
-    for (const auto& run : runs) {
-        auto copy = std::make_shared<RunResult>(*run);
-        auto placed = std::make_shared<Placed>(*run->placed);
-        for (PlacedPart& part : placed->parts) part.mesh = of(part.body, part.mesh);
-        copy->placed = std::move(placed);
-        if (run->path && !run->path->wheels.empty()) {
-            auto& path = loops[run->path.get()];
-            if (!path) {
-                auto loop = std::make_shared<PathResult>(*run->path);
-                for (WheelPlaced& w : loop->wheels) w.mesh = of(w.body, w.mesh);
-                path = std::move(loop);
-            }
-            copy->path = path;
-        }
-        out.push_back(std::move(copy));
+    Standings out;
+    for (const auto& one : all) {
+        auto parts = std::make_shared<std::vector<PlacedPart>>(*one->placedParts);
+        for (PlacedPart& part : *parts) part.mesh = of(part.body, part.mesh);
+        out.push_back(withParts(*one, std::move(parts)));
     }
     if (problem) return *problem;
     within = worst;

@@ -1,11 +1,8 @@
 // What stands there as triangles: OBJ, STL, PLY; mm, z up, every body where it stands.
 #include "exchange/out/meshes.h"
 #include "base/text.h"
-#include "model/document/path_item.h"
-#include "model/document/run_item.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
+#include <algorithm>
 #include <cstring>
-#include <set>
 
 namespace vicinal {
 namespace {
@@ -101,23 +98,18 @@ std::string plyOf(const std::vector<MeshAt>& all) {
 
 } // namespace
 
-std::vector<MeshAt> bodiesOf(const Runs& runs) {
-    std::vector<MeshAt> out;
-    std::set<Id> loops;
-    for (const auto& run : runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const std::string under = i < p.count() ? std::string() : " " + p.part(i).name;
-            out.push_back({run->item->name + " " + std::to_string(p.placeOf(i) + 1) + under, p.part(i).mesh.get(),
-                           p.pose(i), p.part(i).name});
-        }
+std::vector<MeshAt> bodiesOf(const Standings& all) {
+    std::vector<MeshAt> out, wheels; // these last
+    for (const auto& s : withWheels(all)) {
+        const bool loop = s->kind == Standing::Kind::Wheels;
+        s->eachInstance([&](const Instance& i) {
+            const std::string under = i.own ? std::string() : " " + i.part.name;
+            const std::string name = loop ? i.part.name : s->name + " " + std::to_string(i.place + 1) + under;
+            // The parts are kept by whoever asks; those of wheels by nobody, but their meshes by the paths.
+            (loop ? wheels : out).push_back({name, i.part.mesh.get(), i.pose(), i.part.name});
+        });
     }
-    for (const auto& run : runs) { // wheels of the loops last
-        if (!run->path || !loops.insert(run->path->item->id).second) continue;
-        for (const WheelPlaced& w : run->path->wheels)
-            out.push_back({w.name, w.mesh.get(), w.pose(phaseIn(*run, w).value_or(0)), w.name});
-    }
+    std::ranges::move(wheels, std::back_inserter(out));
     return out;
 }
 
@@ -132,6 +124,6 @@ Result<std::string> meshesOf(const std::vector<MeshAt>& all, const std::string& 
     return kind == ".stl" ? stlOf(all) : plyOf(all);
 }
 
-Result<std::string> meshesOf(const Runs& runs, const std::string& kind) { return meshesOf(bodiesOf(runs), kind); }
+Result<std::string> meshesOf(const Standings& all, const std::string& kind) { return meshesOf(bodiesOf(all), kind); }
 
 } // namespace vicinal

@@ -14,9 +14,9 @@ struct MeshAt {
     std::string part{}; ///< whose mesh it is
 };
 /// All bodies that are there, wheels of the loops last.
-std::vector<MeshAt> bodiesOf(const Runs&);
+std::vector<MeshAt> bodiesOf(const Standings&);
 
-/// As meshesOf(Runs).
+/// As meshesOf(Standings).
 Result<std::string> meshesOf(const std::vector<MeshAt>&, const std::string& kind);
 
 } // namespace vicinal

@@ -9,17 +9,18 @@
 
 namespace vicinal {
 
-Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::string>& names, Chosen from) {
-    Runs all = evaluation.runs, out;
-    if (from == Chosen::RunsAndHeaps) all.insert(all.end(), evaluation.heaps.begin(), evaluation.heaps.end());
+namespace {
+
+template<class All> Result<All> chosen(const All& all, const std::vector<std::string>& names) {
+    All out;
     if (names.empty()) out = all;
     for (const auto& name : names) {
-        const auto it = std::find_if(all.begin(), all.end(), [&](const auto& r) { return r->item->name == name; });
+        const auto it = std::find_if(all.begin(), all.end(), [&](const auto& r) { return r->name == name; });
         if (it == all.end()) {
             std::string text = "There is no run \"" + text::quoted(name) + "\". The document has:";
             for (const auto& r : all) { // many are not all told
                 if (text.size() > 1000) return Problem{text + "...", "run"};
-                text += " \"" + text::quoted(r->item->name) + "\"";
+                text += " \"" + text::quoted(r->name) + "\"";
             }
             return Problem{text + ".", "run"};
         }
@@ -28,23 +29,34 @@ Result<Runs> chosenRuns(const Evaluation& evaluation, const std::vector<std::str
     if (out.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
     for (const auto& r : out)
         if (r->problem)
-            return Problem{"Run \"" + text::quoted(r->item->name) + "\" cannot be sent out: " + r->problem->text,
-                           "run"};
-    std::erase_if(out, [](const auto& r) { return r->heap && !r->placed; }); // empty ones
+            return Problem{"Run \"" + text::quoted(r->name) + "\" cannot be sent out: " + r->problem->text, "run"};
+    std::erase_if(out, [](const auto& r) { return r->asHeap() && !r->instances; }); // empty ones
     return out;
+}
+
+Standings runsAndHeaps(const Evaluation& e) {
+    Standings all(e.runs.begin(), e.runs.end());
+    all.insert(all.end(), e.heaps.begin(), e.heaps.end());
+    return all;
+}
+
+} // namespace
+
+Result<Runs> chosenRuns(const Evaluation& e, const std::vector<std::string>& names) { return chosen(e.runs, names); }
+
+Result<Standings> chosenRunsAndHeaps(const Evaluation& e, const std::vector<std::string>& names) {
+    return chosen(runsAndHeaps(e), names);
 }
 
 Result<SoundRuns> soundRuns(const Evaluation& e) {
     if (e.runs.empty() && e.heaps.empty())
         return Problem{"The document has no run to send out. Make a run first.", "run"};
     SoundRuns out;
-    for (const auto* list : {&e.runs, &e.heaps})
-        for (const auto& r : *list)
-            if (r->problem)
-                out.problems.push_back(
-                    {"Run \"" + text::quoted(r->item->name) + "\" is left out: " + r->problem->text, "run"});
-            else if (r->placed)
-                out.runs.push_back(r);
+    for (const auto& s : runsAndHeaps(e))
+        if (s->problem)
+            out.problems.push_back({"Run \"" + text::quoted(s->name) + "\" is left out: " + s->problem->text, "run"});
+        else if (s->instances)
+            out.runs.push_back(s);
     return out;
 }
 
@@ -76,9 +88,9 @@ Result<Film> filmOf(const std::shared_ptr<const Evaluation>& e, const std::vecto
         if (!problems.empty())
             return Problem{"After " + text::number(film.step * double(k), 3) + " s: " + problems.front().text,
                            problems.front().field};
-        Runs now;
-        for (const auto& run : *runs) now.push_back(then->run(run->item->id));
-        film.frames.push_back(std::move(now));
+        Standings now;
+        for (const auto& run : *runs) now.push_back(then->run(run->id));
+        film.frames.push_back(withWheels(now));
     }
     return film;
 }
@@ -94,7 +106,7 @@ std::optional<Problem> sendOut(const Film& film, const std::filesystem::path& pa
     return Problem{"\"" + text::quoted(path.filename().string()) + "\" cannot hold motion. Use .glb or .csv.", "file"};
 }
 
-std::optional<Problem> sendOut(const Runs& runs, const std::filesystem::path& path, const Stop* stop) {
+std::optional<Problem> sendOut(const Standings& runs, const std::filesystem::path& path, const Stop* stop) {
     const std::string kind = text::lowered(path.extension().string());
     const auto write = [&](const std::string& bytes) -> std::optional<Problem> {
         if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};

@@ -76,7 +76,7 @@ Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const
 }
 
 Result<std::string> threeMfOf(const Goods& goods, const std::string& title) {
-    return threeMf(bodiesOf(goods.runs), title);
+    return threeMf(bodiesOf(goods.standing), title);
 }
 
 Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& name, const std::string& kind,
@@ -85,14 +85,15 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
     std::map<const Body*, std::string> files;
     std::set<std::string> taken;
     std::string poses = "file,part,run,place,size,m11,m12,m13,x,m21,m22,m23,y,m31,m32,m33,z\n";
-    for (const auto& run : goods.runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const PlacedPart& part = p.part(i);
+    std::optional<Problem> problem;
+    for (const auto& of : goods.standing) {
+        if (of->kind == Standing::Kind::Wheels) continue;
+        of->eachInstance([&](const Instance& i) {
+            const PlacedPart& part = i.part;
             auto& file = files[part.body.get()];
             if (file.empty()) {
-                if (job && stopped(&job->stop)) return kCancelled;
+                if (job && stopped(&job->stop)) problem = kCancelled;
+                if (problem) return false;
                 Delivery own; // its name becomes a file's as any delivery's does
                 own.format = kind;
                 own.name = name + "-" + part.name;
@@ -100,18 +101,22 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
                 for (int n = 2; !taken.insert(text::lowered(fileNameOf(own))).second; ++n)
                     own.name = name + "-" + part.name + "-" + std::to_string(n);
                 file = fileNameOf(own);
-                auto bytes = bodyFile(part.body, part.name, kind, job, run->item->colour, part.mesh.get());
-                if (!bytes) return bytes.problem();
+                auto bytes = bodyFile(part.body, part.name, kind, job, of->colour, part.mesh.get());
+                if (!bytes) {
+                    problem = bytes.problem();
+                    return false;
+                }
                 out.push_back({file, std::move(bytes).value()});
             }
-            const double size = p.laid->size[i];
-            const Mat4 pose = p.pose(i);
-            poses += csvCell(file) + "," + csvCell(part.name) + "," + csvCell(run->item->name) + "," +
-                     std::to_string(p.placeOf(i) + 1) + "," + text::fixed(size, 6);
+            const Mat4 pose = i.pose();
+            poses += csvCell(file) + "," + csvCell(part.name) + "," + csvCell(of->name) + "," +
+                     std::to_string(i.place + 1) + "," + text::fixed(i.size(), 6);
             for (int r = 0; r < 3; ++r)
                 for (int c = 0; c < 4; ++c) poses += "," + text::fixed(pose(r, c), c < 3 ? 12 : 6);
             poses += "\n";
-        }
+            return true;
+        });
+        if (problem) return *problem;
     }
     if (out.empty()) return Problem{"There is no part to write: a path alone has no bodies.", "as"};
     out.insert(out.begin(), {name + "-poses.csv", std::move(poses)}); // the one that names the others
@@ -120,25 +125,27 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
 
 Result<BodyPtr> fusedOf(const Goods& goods, Job* job) {
     std::vector<SolidPtr> solids;
-    for (const auto& run : goods.runs) {
-        const Placed& p = *run->placed;
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
+    std::optional<Problem> problem;
+    for (const auto& of : goods.standing) {
+        if (of->kind == Standing::Kind::Wheels) continue;
+        of->eachInstance([&](const Instance& i) {
+            const SolidPtr solid = solidOf(*i.part.body);
             if (solids.size() == kMostFused)
-                return Problem{"More than " + std::to_string(kMostFused) +
-                                   " bodies are not united: it would take hours. Send out fewer, or as they stand.",
-                               "as"};
-            const PlacedPart& part = p.part(i);
-            const SolidPtr solid = solidOf(*part.body);
-            if (!solid)
-                return Problem{"Part \"" + text::quoted(part.name) +
-                                   "\" has no exact solid, only triangles, and cannot be united. Send it out as it "
-                                   "stands.",
-                               "as"};
-            const double size = p.laid->size[i];
-            const Mat4 pose = p.pose(i);
+                problem = Problem{"More than " + std::to_string(kMostFused) +
+                                      " bodies are not united: it would take hours. Send out fewer, or as they stand.",
+                                  "as"};
+            else if (!solid)
+                problem = Problem{"Part \"" + text::quoted(i.part.name) +
+                                      "\" has no exact solid, only triangles, and cannot be united. Send it out as it "
+                                      "stands.",
+                                  "as"};
+            if (problem) return false;
+            const double size = i.size();
+            const Mat4 pose = i.pose();
             solids.push_back(moved(solid, pose.topLeftCorner<3, 3>() / size, pose.topRightCorner<3, 1>(), size));
-        }
+            return true;
+        });
+        if (problem) return *problem;
     }
     if (solids.empty()) return Problem{"There is no body to unite.", "as"};
     if (job && stopped(&job->stop)) return kCancelled;

@@ -55,7 +55,7 @@ public:
     }
 
     /// Each part once, from its crown, side by side on shelves about as wide as they are high together.
-    void parts(const Runs& runs) {
+    void parts(const Standings& standing) {
         struct Entry {
             const PlacedPart* part;
             Flat flat;
@@ -67,12 +67,10 @@ public:
             }
         };
         std::vector<Entry> all;
-        for (const auto& r : runs) {
-            m_run = r.get();
-            for (size_t i = 0; i < r->placed->bodies(); ++i) {
-                if (r->placed->leftOut(i)) continue;
-                const PlacedPart& p = r->placed->part(i);
-                const double size = r->placed->laid->size[i];
+        for (const auto& of : standing)
+            of->eachInstance([&](const Instance& i) {
+                const PlacedPart& p = i.part;
+                const double size = i.size();
                 auto known = std::find_if(all.begin(), all.end(), [&](const Entry& e) {
                     return e.part->id == p.id && std::abs(e.size - size) < 1e-9;
                 });
@@ -88,8 +86,7 @@ public:
                         }
                 }
                 ++known->count;
-            }
-        }
+            });
         std::erase_if(all, [](const Entry& e) { return e.flat.rings.empty(); });
         std::stable_sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) {
             return (a.box.second - a.box.first).y() > (b.box.second - b.box.first).y();
@@ -134,13 +131,13 @@ public:
         }
     }
 
-    void run(const RunResult& r) {
-        const Placed& p = *r.placed;
-        m_run = &r;
-        m_layer = r.item->name;
-        for (size_t i = 0; i < p.bodies(); ++i)
-            if (!p.leftOut(i)) place(p, i);
-        if (m_order.paths && r.path && m_paths.insert({r.path->item->id, true}).second) path(r);
+    void standing(const Standing& of) {
+        const RunResult* run = of.asRun();
+        m_run = run;
+        m_parts = run ? &run->parts : of.asHeap() ? &of.asHeap()->parts : nullptr;
+        m_layer = of.name;
+        of.eachInstance([&](const Instance& i) { place(i); });
+        if (m_order.paths && run && run->path && m_paths.insert({run->path->item->id, true}).second) path(*run);
     }
 
     /// A path by itself, unless it is drawn with its run. Pulled straight it says nothing.
@@ -159,9 +156,10 @@ private:
         Vec3 from, to;
         Vec3 of(const Vec3& p) const { return axes * (p - from) + to; }
     };
-    View view(const Placed& p, size_t i) const {
-        if (!unrolled()) return {m_axes.transpose(), Vec3::Zero(), Vec3::Zero()};
-        const double s = i < p.count() ? p.stations()[i] : p.path.closest(p.frame(i).seat);
+    View view(const Instance& i) const {
+        if (!unrolled() || !m_run) return {m_axes.transpose(), Vec3::Zero(), Vec3::Zero()};
+        const Placed& p = *m_run->placed;
+        const double s = i.own ? p.stations()[i.body] : p.path.closest(i.frame().seat);
         const Sample at = p.path.at(s);
         Vec3 up = Vec3::UnitZ() - at.tangent * at.tangent.z();
         up = up.norm() > 1e-6 ? Vec3(up.normalized()) : anyNormal(at.tangent);
@@ -172,13 +170,12 @@ private:
         return {rows, at.point, Vec3(s, 0, 0)};
     }
 
-    void place(const Placed& p, size_t i) {
-        const View v = view(p, i);
-        const Frame& f = p.frame(i);
-        const double size = p.laid->size[i];
+    void place(const Instance& i) {
+        const View v = view(i);
+        const Frame& f = i.frame();
         const Vec3 seat = v.of(f.seat);
-        if (m_order.shows != TemplateShows::Marks) outline(p, i, v, seat, size);
-        if (i >= p.count()) return; // what a place stands on has no number
+        if (m_order.shows != TemplateShows::Marks) outline(i, v, seat, i.size());
+        if (!i.own) return; // what a place stands on has no number
         const Pen fine{0.18, 0, {}};
         const Vec2 at = seat.head<2>();
         const std::string marks = marksOf(m_layer);
@@ -195,13 +192,14 @@ private:
             }
         }
         if (m_order.numbers)
-            m_out.labels.push_back({at + Vec2(1.4, 1.4), std::to_string(i + 1), 2.2, Anchor::Left, 0, 0, false, marks});
+            m_out.labels.push_back(
+                {at + Vec2(1.4, 1.4), std::to_string(i.place + 1), 2.2, Anchor::Left, 0, 0, false, marks});
     }
 
-    void outline(const Placed& p, size_t i, const View& v, const Vec3& seat, double size) {
-        const PlacedPart& part = p.part(i);
-        const Frame& f = p.frame(i);
-        const bool hole = isHole(p.laid->slot[i]);
+    void outline(const Instance& i, const View& v, const Vec3& seat, double size) {
+        const PlacedPart& part = i.part;
+        const Frame& f = i.frame();
+        const bool hole = isHole(i.all.slot(i.body));
         const auto shown = [&](bool cut) { return m_order.shows == TemplateShows::Outlines || hole || cut; };
         const Mat3 turn = v.axes * f.axes;               // frame axes on paper
         if (std::abs(std::abs(turn(2, 2)) - 1) < 1e-9) { // it lies flat on the paper: exact
@@ -219,7 +217,7 @@ private:
         // Seen askew: the union of its triangles as they look from there.
         Seat look;
         look.point = seatPoint(part.seat, part.mesh->box);
-        const Mat3 own = (turn * p.laid->usedSlots[p.laid->slot[i]].turn).transpose(); // paper to part axes
+        const Mat3 own = (turn * i.all.poses->usedSlots[i.all.slot(i.body)].turn).transpose(); // paper to part axes
         look.nose = Vec3(own.col(0));
         look.crown = Vec3(own.col(2));
         for (const auto& ring : outlineFromAbove(*part.mesh, look)) {
@@ -265,8 +263,8 @@ private:
     }
     /// A part that stands for what is cut out of something else.
     bool isHole(size_t slot) const {
-        const auto* maker = slot < m_run->parts.size() && m_run->parts[slot]
-                                ? std::get_if<Maker>(&m_run->parts[slot]->item->shape)
+        const auto* maker = m_parts && slot < m_parts->size() && (*m_parts)[slot]
+                                ? std::get_if<Maker>(&(*m_parts)[slot]->item->shape)
                                 : nullptr;
         return maker && (std::holds_alternative<RoundHole>(*maker) || std::holds_alternative<SlotHole>(*maker) ||
                          std::holds_alternative<Notch>(*maker));
@@ -303,7 +301,8 @@ private:
     const TemplateOrder& m_order;
     Sheet& m_out;
     std::vector<Words>& m_remarks;
-    const RunResult* m_run = nullptr;
+    const RunResult* m_run = nullptr; ///< that is drawn; null for what follows no path
+    const std::vector<std::shared_ptr<const PartResult>>* m_parts = nullptr;
     Mat3 m_axes;
     std::string m_layer;
     std::map<Id, bool> m_paths;
@@ -312,7 +311,7 @@ private:
 };
 
 /// Paths that are longer than all the pages there can be are known before anything is drawn.
-std::optional<Problem> tooLong(const Runs& runs, const std::vector<std::shared_ptr<const PathResult>>& lines,
+std::optional<Problem> tooLong(const Standings& all, const std::vector<std::shared_ptr<const PathResult>>& lines,
                                const TemplateOrder& o) {
     constexpr double kMost = 2e6; // mm; far more than the most pages show
     const auto refuse = [&](const std::string& name, double length) -> std::optional<Problem> {
@@ -321,8 +320,8 @@ std::optional<Problem> tooLong(const Runs& runs, const std::vector<std::shared_p
                            say::mm(kMost) + " of path. Leave paths out, take a stretch, or a drawing to scale.",
                        "paths"};
     };
-    for (const auto& r : runs)
-        if (r->path && r->placed)
+    for (const auto& s : all)
+        if (const RunResult* r = s->asRun(); r && r->path && r->placed)
             if (auto p = refuse(r->path->item->name, r->placed->path.length())) return p;
     for (const auto& line : lines)
         if (line->path && o.plane != TemplatePlane::Unrolled)
@@ -356,18 +355,18 @@ std::optional<Problem> defectOf(const TemplateOrder& o) {
 
 } // namespace
 
-Result<Template> templateOf(const Runs& runs, const TemplateOrder& order, const std::string& title, const Stop* stop,
-                            const std::vector<std::shared_ptr<const PathResult>>& lines) {
+Result<Template> templateOf(const Standings& standing, const TemplateOrder& order, const std::string& title,
+                            const Stop* stop, const std::vector<std::shared_ptr<const PathResult>>& lines) {
     if (auto defect = defectOf(order)) return *defect;
     Template out;
     Sheet all;
     Draw draw(order, all, out.remarks);
-    if (order.of == TemplateOf::Parts) draw.parts(runs);
+    if (order.of == TemplateOf::Parts) draw.parts(standing);
     if (order.of == TemplateOf::Places && order.paths)
-        if (auto p = tooLong(runs, lines, order)) return *p;
-    for (const auto& r : runs) {
+        if (auto p = tooLong(standing, lines, order)) return *p;
+    for (const auto& s : standing) {
         if (stopped(stop)) return Problem{"The template was cancelled.", ""};
-        if (order.of == TemplateOf::Places) draw.run(*r);
+        if (order.of == TemplateOf::Places) draw.standing(*s);
     }
     if (order.of == TemplateOf::Places)
         for (const auto& p : lines) draw.alone(*p);

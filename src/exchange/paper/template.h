@@ -32,7 +32,7 @@ inline constexpr long kMostPages = 400;
 /// Problem (`field` as described): paper that leaves nothing between its margins, an overlap wider than half of that,
 /// corrections that are not believable (beyond 10 %), nothing in the plane, more than kMostPages.
 /// `lines`: paths that are drawn as lines of their own, whole.
-Result<Template> templateOf(const Runs&, const TemplateOrder&, const std::string& title, const Stop* = nullptr,
+Result<Template> templateOf(const Standings&, const TemplateOrder&, const std::string& title, const Stop* = nullptr,
                             const std::vector<std::shared_ptr<const PathResult>>& lines = {});
 
 } // namespace vicinal

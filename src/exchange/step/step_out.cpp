@@ -3,13 +3,10 @@
 #include "exchange/out/solids.h"
 #include "exchange/step/load.h"
 #include "model/document/path_item.h"
-#include "model/document/run_item.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/files.h"
 #include <cmath>
 #include <filesystem>
 #include <map>
-#include <set>
 #include <unistd.h>
 
 namespace vicinal {
@@ -56,28 +53,24 @@ Result<StepScene> stepSceneOf(const Goods& goods, const std::string& title, bool
     StepScene scene;
     scene.name = title;
     Shapes shapes(scene);
-    std::set<Id> loops;
-    for (const auto& run : goods.runs) {
-        const Placed& p = *run->placed;
-        StepGroup group{run->item->name, {}};
-        for (size_t i = 0; i < p.bodies(); ++i) {
-            if (p.leftOut(i)) continue;
-            const double size = p.laid->size[i];
-            const auto shape = shapes.of(p.part(i).body, p.part(i).name, size, run->item->colour);
-            if (!shape) return shape.problem();
-            group.instances.push_back({*shape, rigid(p.pose(i), size),
-                                       run->item->name + " " + std::to_string(p.placeOf(i) + 1) +
-                                           (i < p.count() ? std::string() : " " + p.part(i).name)});
-        }
+    for (const auto& s : withWheels(goods.standing)) {
+        StepGroup group{s->name, {}};
+        std::optional<Problem> problem;
+        s->eachInstance([&](const Instance& i) {
+            const auto shape = shapes.of(i.part.body, i.part.name, i.size(), s->colour);
+            if (!shape) {
+                problem = shape.problem();
+                return false;
+            }
+            const std::string number = s->name + " " + std::to_string(i.place + 1);
+            group.instances.push_back({*shape, rigid(i.pose(), i.size()),
+                                       s->kind == Standing::Kind::Wheels ? i.part.name
+                                       : i.own                           ? number
+                                                                         : number + " " + i.part.name});
+            return true;
+        });
+        if (problem) return *problem;
         scene.groups.push_back(std::move(group));
-        if (!run->path || run->path->wheels.empty() || !loops.insert(run->path->item->id).second) continue;
-        StepGroup wheels{run->path->item->name + " wheels", {}};
-        for (const WheelPlaced& w : run->path->wheels) {
-            const auto shape = shapes.of(w.body, w.name, 1, 7);
-            if (!shape) return shape.problem();
-            wheels.instances.push_back({*shape, w.pose(phaseIn(*run, w).value_or(0)), w.name});
-        }
-        scene.groups.push_back(std::move(wheels));
     }
     if (paths)
         for (const auto& p : goods.paths) scene.wires.push_back({p->item->name, p->path->segments()});

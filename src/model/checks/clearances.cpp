@@ -163,7 +163,7 @@ void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {
     measure(pass, out, asked, within);
 }
 
-void measureAgainst(Pass& pass, const RunResult& run, const RunResult& other, CheckResult& out,
+void measureAgainst(Pass& pass, const RunResult& run, const Standing& other, CheckResult& out,
                     std::vector<Asked>& asked) {
     const Bodies &own = pass.bodies(run), &theirs = pass.bodies(other);
     const auto pairs = pairsWithin(own.boxes, theirs.boxes, reachOf(out.check));
@@ -172,7 +172,7 @@ void measureAgainst(Pass& pass, const RunResult& run, const RunResult& other, Ch
         return;
     }
     for (const auto& [i, k] : *pairs)
-        asked.push_back({&own.all[i], &theirs.all[k], own.all[i].place, theirs.all[k].place, other.item->id});
+        asked.push_back({&own.all[i], &theirs.all[k], own.all[i].place, theirs.all[k].place, other.id});
 }
 
 } // namespace
@@ -196,13 +196,14 @@ void measureClearances(Pass& pass, const RunResult& run, CheckResult& out) {
                 measureAgainst(pass, run, *other, out, asked);
     } else {
         const auto other = pass.of.standing(out.check.other);
-        const bool wanted = other && (out.check.of == CheckOf::SiteBody ? other->site != nullptr : other->follows());
+        const bool wanted = other && other->kind == (out.check.of == CheckOf::SiteBody ? Standing::Kind::SiteBody
+                                                                                       : Standing::Kind::Run);
         if (!wanted)
             out.cannot = said(out.check.of == CheckOf::SiteBody
                                   ? "The body it is to keep clear was deleted. Choose another one."
                                   : "The run it is to keep clear was deleted. Choose another one.");
-        else if (!other->placed || pass.bodies(*other).all.empty())
-            out.cannot = "\"" + other->item->name + "\" has no body to measure.";
+        else if (!other->instances || pass.bodies(*other).all.empty())
+            out.cannot = "\"" + other->name + "\" has no body to measure.";
         else
             measureAgainst(pass, run, *other, out, asked);
     }

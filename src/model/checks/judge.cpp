@@ -11,15 +11,12 @@ namespace {
 double slackOf(CheckIn in) { return in == CheckIn::Length ? 1e-6 : in == CheckIn::Angle ? tolerance::angle : 1e-9; }
 
 bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
-    const auto partAt = [](const RunResult& r, int place) -> Id {
-        return r.placed && place >= 0 && size_t(place) < r.placed->count() ? r.placed->part(size_t(place)).id : 0;
-    };
     const bool itself = p.item == 0;
     const auto matches = [&](int place, int other) {
         if (e.place != 0 && e.place != place + 1) return false;
         if (e.other != 0 && e.other != other + 1) return false;
         const auto against = itself ? nullptr : of.standing(p.item);
-        const Id one = partAt(run, place), two = itself ? partAt(run, other) : against ? partAt(*against, other) : 0;
+        const Id one = run.partIdAt(place), two = itself ? run.partIdAt(other) : against ? against->partIdAt(other) : 0;
         if (e.part != 0 && e.part != one) return false;
         return e.otherPart == 0 || e.otherPart == two;
     };
@@ -35,8 +32,9 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
         return "";
     if (p.item != 0) {
         const auto other = of.standing(p.item);
-        std::string name = other ? "\"" + other->item->name + "\"" : "what is no longer there";
-        if (other && other->follows() && p.other >= 0) name = "place " + number(p.other) + " of " + name;
+        std::string name = other ? "\"" + other->name + "\"" : "what is no longer there";
+        if (other && other->kind == Standing::Kind::Run && p.other >= 0)
+            name = "place " + number(p.other) + " of " + name;
         return " between place " + number(p.place) + " and " + name;
     }
     if (k == CheckOf::Opening && p.other < 0)
@@ -82,7 +80,7 @@ std::string titleOf(const Check& c, const Evaluation& of) {
     if (c.of == CheckOf::OtherRun && c.other == 0) return "Clear of other runs";
     if (c.of != CheckOf::OtherRun && c.of != CheckOf::SiteBody) return wordsOf(c.of).label;
     const auto other = of.standing(c.other);
-    return "Clear of " + (other ? other->item->name : std::string("what was deleted"));
+    return "Clear of " + (other ? other->name : std::string("what was deleted"));
 }
 
 Words ruleInWords(const Check& c) {

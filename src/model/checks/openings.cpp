@@ -12,7 +12,7 @@
 namespace vicinal {
 namespace {
 
-Standing standingOf(const Stands& s, const RunResult& run, size_t place) {
+FallingBody fallingOf(const Stands& s, const RunResult& run, size_t place) {
     const Laid& all = *run.placed->laid;
     return {&s, all.frames[place], all.usedSlots[all.slot[place]].seated};
 }
@@ -40,10 +40,10 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
     std::vector<const Stands*> rails;
     for (const auto& [id, body] : pass.of.bodies) {
         const auto* rail = std::get_if<RailAlong>(&body->item->shape);
-        if (!rail || body->item->hidden || !body->standing || !body->standing->placed) continue;
+        if (!rail || body->hidden || !body->instances) continue;
         const bool mine = rail->run == run.item->id || (body->path && body->path == run.path);
         if (mine)
-            for (const Stands& s : pass.bodies(*body->standing).all) rails.push_back(&s);
+            for (const Stands& s : pass.bodies(*body).all) rails.push_back(&s);
     }
     std::vector<OpeningOrder> orders;
     std::vector<size_t> which;
@@ -168,7 +168,7 @@ void measureFalling(Pass& pass, const RunResult& run, CheckResult& out) {
     inParallel(
         all.size(),
         [&](size_t i) {
-            falls[i] = fallOn(standingOf(*all[i].a, run, all[i].from), standingOf(*all[i].b, run, all[i].to), stop);
+            falls[i] = fallOn(fallingOf(*all[i].a, run, all[i].from), fallingOf(*all[i].b, run, all[i].to), stop);
         },
         pass.job);
     double aside = 0;

@@ -4,7 +4,7 @@
 
 namespace vicinal {
 
-/// The bodies of a run, heap or site body as they stand: those that are there, and have a size.
+/// The bodies of what stands there: those that have a size.
 struct Bodies {
     std::vector<Stands> all;
     std::vector<Box3> boxes;
@@ -30,7 +30,7 @@ public:
     const bool fine, quick;
     Job* const job;
 
-    const Bodies& bodies(const RunResult&);
+    const Bodies& bodies(const Standing&);
     /// mm that the triangles of this body may be off.
     double errorOf(const Stands&);
     /// The same body with four times as many pieces round its curved faces; itself where it has none.
@@ -38,11 +38,11 @@ public:
     bool stop() const { return job && stopped(&job->stop); }
 
 private:
-    std::map<const RunResult*, Bodies> m_bodies;
+    std::map<const Standing*, Bodies> m_bodies;
 };
 
 /// Its parts say what is cut away: holes are in nobody's way.
-bool cutsOnly(const RunResult&);
+bool cutsOnly(const Standing&);
 /// Neighbours of a run, in order. `with`: other runs whose places stand between.
 std::vector<Neighbours> neighboursOf(Pass&, const RunResult&, const std::vector<std::shared_ptr<const RunResult>>& with,
                                      bool ends);

@@ -6,9 +6,9 @@
 namespace vicinal {
 namespace {
 
-Box3 boxOf(const Placed& p, size_t body) {
-    const Mat4 pose = p.pose(body);
-    const Box3& own = p.part(body).mesh->box;
+Box3 boxOf(const Standing& of, size_t body) {
+    const Mat4 pose = of.instances->pose(body);
+    const Box3& own = of.partAt(body).mesh->box;
     const Vec3 middle = (pose * own.center().homogeneous()).head<3>(),
                half = pose.topLeftCorner<3, 3>().cwiseAbs() * (own.sizes() / 2);
     return {middle - half, middle + half};
@@ -17,11 +17,10 @@ Box3 boxOf(const Placed& p, size_t body) {
 /// Something stands between the point and whoever looks.
 bool hidden(const std::vector<NearBody>& bodies, const Vec3& at, const Vec3& way, double skip) {
     for (const NearBody& n : bodies) {
-        const Placed& p = *n.of->placed;
-        const Mat4 back = p.pose(n.body).inverse();
+        const Mat4 back = n.of->instances->pose(n.body).inverse();
         const Mat3 turn = back.topLeftCorner<3, 3>();
         const Vec3 from = (back * (at + skip * way).homogeneous()).head<3>();
-        if (treeOf(*p.part(n.body).body).hit(from, turn * way, 0)) return true;
+        if (treeOf(*n.of->partAt(n.body).body).hit(from, turn * way, 0)) return true;
     }
     return false;
 }
@@ -34,13 +33,13 @@ std::vector<NearBody> bodiesNear(const Evaluation& of, const Vec3& at, double ra
         NearBody body;
     };
     std::vector<Found> all;
-    for (const auto& r : of.standing()) {
-        if (!r->placed || r->item->hidden) continue;
-        for (size_t i = 0; i < r->placed->bodies(); ++i) {
-            if (r->placed->leftOut(i) || !r->placed->part(i).mesh || r->placed->part(i).body->cuts) continue;
-            const double away = boxOf(*r->placed, i).exteriorDistance(at);
-            if (away <= radius) all.push_back({away, {r, i}});
-        }
+    for (const auto& s : of.standing()) {
+        if (s->hidden) continue;
+        s->eachInstance([&](const Instance& i) {
+            if (!i.part.mesh || i.part.body->cuts) return;
+            const double away = boxOf(*s, i.body).exteriorDistance(at);
+            if (away <= radius) all.push_back({away, {s, i.body}});
+        });
     }
     std::stable_sort(all.begin(), all.end(), [](const Found& a, const Found& b) { return a.away < b.away; });
     std::vector<NearBody> out;
@@ -53,13 +52,13 @@ Sight sightOf(const Evaluation& of, const RunResult& run, const CheckResult& che
     if (!run.placed || run.placed->bodies() == 0) return out;
     const Placed& all = *run.placed;
     const size_t place = size_t(std::clamp(p.place, 0, int(all.bodies()) - 1));
-    Box3 body = boxOf(all, place);
+    Box3 body = boxOf(run, place);
     const Frame& f = all.frame(place);
     const bool ball = check.check.of == CheckOf::Opening;
     const bool points = (p.a - p.b).norm() > 0;
     // What one does to the other is seen with both.
     if (!points && !ball && p.item == 0 && p.other >= 0 && size_t(p.other) < all.bodies())
-        body.extend(boxOf(all, size_t(p.other)));
+        body.extend(boxOf(run, size_t(p.other)));
     out.at = ball || points ? Vec3((p.a + p.b) / 2) : Vec3(body.center());
     const double apart = ball ? p.value : (p.a - p.b).norm();
     out.radius = std::max(apart * 1.5, (points || ball ? 0.35 : 0.6) * body.sizes().norm());

@@ -16,7 +16,7 @@ Sight sightOf(const Evaluation&, const RunResult&, const CheckResult&, const Che
 /// Bodies round a point that have to do with it, the place's own and the other's first: indices into the bodies of
 /// each.
 struct NearBody {
-    std::shared_ptr<const RunResult> of;
+    std::shared_ptr<const Standing> of;
     size_t body = 0;
 };
 std::vector<NearBody> bodiesNear(const Evaluation&, const Vec3& at, double radius, size_t most = 60);

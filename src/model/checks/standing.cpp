@@ -24,39 +24,36 @@ BodyPtr Pass::fineOf(const BodyPtr& body) {
     return out;
 }
 
-const Bodies& Pass::bodies(const RunResult& run) {
-    const auto found = m_bodies.find(&run);
+const Bodies& Pass::bodies(const Standing& whose) {
+    const auto found = m_bodies.find(&whose);
     if (found != m_bodies.end()) return found->second;
     Bodies out;
-    const Placed& all = *run.placed;
-    out.ofPlace.assign(all.count(), -1);
+    out.ofPlace.assign(whose.count(), -1);
     std::vector<BodyPtr> parts;
-    for (const PlacedPart& p : all.parts) parts.push_back(fine ? fineOf(p.body) : p.body);
-    for (size_t i = 0; i < all.bodies(); ++i) {
-        if (all.leftOut(i)) continue;
-        const BodyPtr& body = parts[all.laid->slot[i]];
+    for (const PlacedPart& p : *whose.placedParts) parts.push_back(fine ? fineOf(p.body) : p.body);
+    whose.eachInstance([&](const Instance& i) {
+        const BodyPtr& body = parts[i.all.slot(i.body)];
         if (!body || body->mesh->triangles.empty()) {
             out.empty = true;
-            continue;
+            return;
         }
-        const Mat4 pose = all.pose(i);
+        const Mat4 pose = i.pose();
         Stands s;
         s.body = body;
         s.turn = pose.topLeftCorner<3, 3>();
         s.at = pose.topRightCorner<3, 1>();
         s.size = std::cbrt(std::abs(s.turn.determinant()));
-        s.place = int(all.placeOf(i));
-        s.part = all.part(i).id;
-        if (i < all.count()) out.ofPlace[i] = int(out.all.size());
+        s.place = int(i.place);
+        s.part = i.part.id;
+        if (i.own) out.ofPlace[i.body] = int(out.all.size());
         out.boxes.push_back(s.box());
         out.all.push_back(std::move(s));
-    }
-    return m_bodies.emplace(&run, std::move(out)).first->second;
+    });
+    return m_bodies.emplace(&whose, std::move(out)).first->second;
 }
 
-bool cutsOnly(const RunResult& run) {
-    return std::any_of(run.placed->parts.begin(), run.placed->parts.end(),
-                       [](const PlacedPart& p) { return p.body && p.body->cuts; });
+bool cutsOnly(const Standing& of) {
+    return std::ranges::any_of(*of.placedParts, [](const PlacedPart& p) { return p.body && p.body->cuts; });
 }
 
 double Pass::errorOf(const Stands& s) { return memory.pairs.facts(s.body).error * s.size; }

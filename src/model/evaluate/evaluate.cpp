@@ -25,22 +25,37 @@ std::shared_ptr<const RunResult> Evaluation::run(Id id) const {
     return it == runs.end() ? nullptr : *it;
 }
 
-std::shared_ptr<const RunResult> Evaluation::heap(Id id) const {
-    const auto it = std::find_if(heaps.begin(), heaps.end(), [&](const auto& r) { return r->item->id == id; });
+std::shared_ptr<const HeapResult> Evaluation::heap(Id id) const {
+    const auto it = std::find_if(heaps.begin(), heaps.end(), [&](const auto& h) { return h->id == id; });
     return it == heaps.end() ? nullptr : *it;
 }
 
-std::vector<std::shared_ptr<const RunResult>> Evaluation::standing() const {
-    auto out = runs;
+Standings Evaluation::standing() const {
+    Standings out(runs.begin(), runs.end());
     out.insert(out.end(), heaps.begin(), heaps.end());
-    for (Id id : bodyOrder) out.push_back(bodies.at(id)->standing);
+    for (Id id : bodyOrder) out.push_back(bodies.at(id));
     return out;
 }
 
-std::shared_ptr<const RunResult> Evaluation::standing(Id id) const {
-    if (const auto found = bodies.find(id); found != bodies.end()) return found->second->standing;
-    const auto h = heap(id);
-    return h ? h : run(id);
+std::shared_ptr<const Standing> Evaluation::standing(Id id) const {
+    if (const auto found = bodies.find(id); found != bodies.end()) return found->second;
+    if (const auto h = heap(id)) return h;
+    return run(id);
+}
+
+const RunResult* Standing::asRun() const { return kind == Kind::Run ? static_cast<const RunResult*>(this) : nullptr; }
+const HeapResult* Standing::asHeap() const {
+    return kind == Kind::Heap ? static_cast<const HeapResult*>(this) : nullptr;
+}
+const BodyResult* Standing::asBody() const {
+    return kind == Kind::SiteBody ? static_cast<const BodyResult*>(this) : nullptr;
+}
+
+void RunResult::stand(std::shared_ptr<const Placed> where) {
+    placed = std::move(where);
+    // One object, held by what each asks of it.
+    instances = placed;
+    placedParts = placed ? std::shared_ptr<const std::vector<PlacedPart>>(placed, &placed->parts) : nullptr;
 }
 
 bool Evaluation::givenUp() const {

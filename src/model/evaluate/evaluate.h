@@ -5,8 +5,8 @@
 #include "geometry/curves/offset.h"
 #include "geometry/curves/wheels.h"
 #include "model/document/document.h"
+#include "model/evaluate/standing.h"
 #include "model/recipes/path_recipe.h"
-#include "parts/body.h"
 #include "parts/rails/pieces.h"
 #include <atomic>
 #include <cmath>
@@ -24,10 +24,9 @@ struct WheelSeat;    // the same
 
 struct PathResult;
 struct PartResult;
-struct RunResult;
 
-/// A site body as it stands.
-struct BodyResult {
+/// A site body as it stands: its one place.
+struct BodyResult : Standing {
     std::shared_ptr<const BodyItem> item;
     std::shared_ptr<const PathResult> path;    ///< that it follows; null when it follows none
     std::shared_ptr<const PartResult> part;    ///< that it is taken from
@@ -41,14 +40,15 @@ struct BodyResult {
     std::shared_ptr<const Ground> ground; ///< the body as it stands, as the surface that is drawn
     std::shared_ptr<const Ground> exact;  ///< the same for what stands and lies on it: curved faces within 0.01 mm
     std::shared_ptr<const LazySurface> surface; ///< of that one
-    std::optional<Problem> problem;
-    bool givenUp = false; ///< as of a path
-    bool later = false;   ///< it is left for later, and shown as it was last: the next evaluation takes it up
-    std::vector<Words> remarks;
-    std::vector<RailBar> bars;            ///< of a rail
+    bool later = false;        ///< it is left for later, and shown as it was last: the next evaluation takes it up
+    std::vector<RailBar> bars; ///< of a rail
     std::shared_ptr<const CutReport> cut; ///< of what is cut; else null
-    /// As what is drawn, picked and sent out like the one place of a run; never null.
-    std::shared_ptr<const RunResult> standing;
+};
+
+/// Loose parts: a place each. Those whose part is missing or wrong are left out, which is its problem.
+struct HeapResult : Standing {
+    std::shared_ptr<const HeapItem> item;
+    std::vector<std::shared_ptr<const PartResult>> parts; ///< as partsOf(); null where missing
 };
 
 struct PathResult {
@@ -89,14 +89,6 @@ struct PartResult {
                                                           ///< that is the path, or missing
 };
 
-/// One of the parts that stand on a run's places, as it was when they were set.
-struct PlacedPart {
-    Id id = 0;
-    std::string name;
-    std::shared_ptr<const Mesh> mesh;
-    BodyPtr body;
-    Seat seat;
-};
 /// The places of a run with all they were made from. Shared and immutable.
 struct Placed : Places {
     Path path;
@@ -105,7 +97,7 @@ struct Placed : Places {
     const PlacedPart& part(size_t place) const { return parts[laid->slot[place]]; }
 };
 
-struct RunResult {
+struct RunResult : Standing {
     std::shared_ptr<const RunItem> item;
     std::shared_ptr<const PathResult> path; ///< null when the document has no such path
     std::shared_ptr<const PartResult> part;
@@ -114,22 +106,13 @@ struct RunResult {
     std::shared_ptr<const PathResult> aim;    ///< the path its noses point at, if any
     std::shared_ptr<const RunResult> between; ///< the run whose places its bays lie between, if any
     /// Bodies that it asks, null where it asks none or one is missing: aimed at, crowns stand off, feet stand on.
-    std::array<std::shared_ptr<const BodyResult>, 3> bodies{};
-    std::shared_ptr<const Placed> placed; ///< the last good ones when `problem` is set; may be null
-    std::optional<Problem> problem;
-    bool givenUp = false; ///< as of a path
-    Verdict verdict;
-    std::vector<WheelSeat> seats;           ///< of a chain round wheels
-    std::vector<Words> remarks;             ///< what the trade says about it
-    std::shared_ptr<const HeapItem> heap;   ///< of Evaluation::heaps: what it shows as places; such have no path
-    std::vector<RailBar> bars{};            ///< of a site body that is rails
-    std::shared_ptr<const CutReport> cut{}; ///< of one that is cut
-    std::shared_ptr<const BodyItem> site;   ///< of a site body: it is its one place; no path either
-    bool follows() const { return !heap && !site; } ///< a run, that follows a path
-    std::shared_ptr<const Throw> sweeps;            ///< the room its vehicles take; null for other runs
+    std::array<std::shared_ptr<const BodyResult>, 3> asked{};
+    std::shared_ptr<const Placed> placed; ///< its instances with all else: set by stand()
+    std::vector<WheelSeat> seats;         ///< of a chain round wheels
+    std::shared_ptr<const Throw> sweeps;  ///< the room its vehicles take; null for other runs
     /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
     std::shared_ptr<std::atomic<double>> farthest = std::make_shared<std::atomic<double>>(std::nan(""));
-    bool stale() const { return problem.has_value(); }
+    void stand(std::shared_ptr<const Placed>); ///< there, or (null) nowhere
 };
 
 /// Everything a document says, worked out. Shared and immutable like the document.
@@ -137,8 +120,7 @@ struct Evaluation {
     std::map<Id, std::shared_ptr<const PathResult>> paths;
     std::map<Id, std::shared_ptr<const PartResult>> parts;
     std::vector<std::shared_ptr<const RunResult>> runs; ///< in the document's order
-    /// Heaps, like runs without a path: every loose part is a place. What is problem there is left out of the places.
-    std::vector<std::shared_ptr<const RunResult>> heaps;
+    std::vector<std::shared_ptr<const HeapResult>> heaps;
     std::map<Id, std::shared_ptr<const BodyResult>> bodies;
     std::vector<Id> bodyOrder;                      ///< their ids in the document's order
     std::vector<std::shared_ptr<const void>> order; ///< all of these, each behind what it is made from
@@ -149,11 +131,11 @@ struct Evaluation {
     ~Evaluation();
 
     std::shared_ptr<const RunResult> run(Id) const;
-    std::shared_ptr<const RunResult> heap(Id) const;
+    std::shared_ptr<const HeapResult> heap(Id) const;
     /// Runs, heaps and site bodies: all that has bodies.
-    std::vector<std::shared_ptr<const RunResult>> standing() const;
+    Standings standing() const;
     /// The one of these with that id; null when there is none.
-    std::shared_ptr<const RunResult> standing(Id) const;
+    std::shared_ptr<const Standing> standing(Id) const;
     bool givenUp() const; ///< something in it was stopped
     bool later() const;   ///< something in it was left for later
 };
@@ -168,10 +150,13 @@ std::shared_ptr<const Evaluation> evaluate(const Document&, const std::shared_pt
 /// gives).
 std::vector<Id> goingOn(const Evaluation&, const JoinedRecipe&, const Path& joined);
 
-/// How far a wheel is turned: as typed, else as the chain of that run wants it; nothing when it has none on it.
-std::optional<double> phaseIn(const RunResult&, const WheelPlaced&);
-/// The same for the first run on the path that says so; else 0.
-double phaseOf(const Evaluation&, const PathResult&, const WheelPlaced&);
+/// The wheels of a run's loop that show as bodies, in the loop's order, turned as typed, else as its chain wants them;
+/// null when there are none.
+std::shared_ptr<const Standing> wheelsOf(const RunResult&);
+/// The same of a path, turned as the first run on it that has a chain wants them.
+std::shared_ptr<const Standing> wheelsOf(const Evaluation&, const PathResult&);
+/// The wheels of each loop behind the first of these that follows it, unless they are there already.
+Standings withWheels(const Standings&);
 
 /// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.
 Result<Gave> gaveFor(const RunResult&, long count);

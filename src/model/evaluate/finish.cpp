@@ -24,7 +24,7 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
     if (!before || before->problem || !before->placed) return false;
     const RunItem &a = *now.item, &b = *before->item;
     return before->path == now.path && before->parts == now.parts && before->between == now.between &&
-           before->aim == now.aim && before->bodies == now.bodies && a.feet == b.feet && a.spacing == b.spacing &&
+           before->aim == now.aim && before->asked == now.asked && a.feet == b.feet && a.spacing == b.spacing &&
            a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes && a.uneven == b.uneven &&
            a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
 }
@@ -120,7 +120,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
             return all;
         });
         if (placed) {
-            out.placed = std::make_shared<const Placed>(std::move(placed).value());
+            out.stand(std::make_shared<const Placed>(std::move(placed).value()));
             out.verdict = judgeGaps(*out.placed, out.item->spacing);
             footRemarks(out);
             passageRemarks(out);
@@ -140,7 +140,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
             out.problem = placed.problem();
     });
     if (!out.problem) return;
-    if (before) out.placed = before->placed;
+    if (before) out.stand(before->placed);
     out.verdict = {Mark::Wrong, out.problem->text, -1};
 }
 } // namespace
@@ -290,6 +290,10 @@ void Graph::finishRun(const Frame& frame) {
     const auto item = m_runItems.at(frame.id);
     const auto old = lookUp(m_runsBefore, frame.id);
     auto out = std::make_shared<RunResult>();
+    out->id = item->id;
+    out->name = item->name;
+    out->colour = item->colour;
+    out->hidden = item->hidden;
     out->item = item;
     out->path = lookUp(m_out.paths, item->path);
     for (Id id : partsOf(*item)) out->parts.push_back(lookUp(m_out.parts, id));
@@ -304,11 +308,10 @@ void Graph::finishRun(const Frame& frame) {
     if (aimsAtPath(*item)) out->aim = lookUp(m_out.paths, item->facing.targetPath);
     const auto asked = bodiesOf(*item);
     for (size_t k = 0; k < asked.size(); ++k)
-        if (asked[k] != 0) out->bodies[k] = lookUp(m_out.bodies, asked[k]);
+        if (asked[k] != 0) out->asked[k] = lookUp(m_out.bodies, asked[k]);
     out->problem = frame.circle;
     const bool same = old && !old->givenUp && old->item == item && old->path == out->path && old->parts == out->parts &&
-                      old->between == out->between && old->aim == out->aim && old->bodies == out->bodies &&
-                      !frame.circle;
+                      old->between == out->between && old->aim == out->aim && old->asked == out->asked && !frame.circle;
     if (same) {
         m_runs[frame.id] = old;
         m_out.order.push_back(old);

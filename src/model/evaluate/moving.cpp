@@ -388,7 +388,7 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
     auto placed = std::make_shared<Placed>(*run.placed);
     static_cast<Places&>(*placed) =
         placesOf(std::make_shared<const Laid>(std::move(laid).value()), run.item->leftOut, *run.path->path);
-    out->placed = placed;
+    out->stand(placed);
     if (run.path->loop) {
         out->seats = seatsOn(run.path->recipe(), *run.path->loop, *run.path->path, *placed->laid);
         const auto& shape = std::get<ShapeRecipe>(run.path->recipe());

@@ -13,6 +13,7 @@
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/giving.h"
 #include <algorithm>
+#include <set>
 
 namespace vicinal {
 
@@ -48,11 +49,11 @@ std::optional<Problem> firstProblem(const RunResult& r, bool giving) {
     static constexpr const char* kAsked[] = {"targetBody", "surface", "ground"};
     const auto asked = bodiesAsked(*r.item);
     for (size_t k = 0; k < asked.size(); ++k) {
-        if (asked[k] == 0 && !r.bodies[k]) continue;
-        if (!r.bodies[k]) return Problem{"The site body that it asks was deleted. Choose another one.", kAsked[k]};
-        if (r.bodies[k]->problem || !r.bodies[k]->ground)
-            return handedOn(r.bodies[k]->item->name,
-                            r.bodies[k]->problem.value_or(Problem{"it is not there.", kAsked[k]}), kAsked[k]);
+        if (asked[k] == 0 && !r.asked[k]) continue;
+        if (!r.asked[k]) return Problem{"The site body that it asks was deleted. Choose another one.", kAsked[k]};
+        if (r.asked[k]->problem || !r.asked[k]->ground)
+            return handedOn(r.asked[k]->item->name,
+                            r.asked[k]->problem.value_or(Problem{"it is not there.", kAsked[k]}), kAsked[k]);
     }
     if (r.item->spacing->bays == BayEdges::Run) {
         if (!r.between) return Problem{"Choose the run whose places the bays lie between.", "bayRun"};
@@ -111,6 +112,9 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
     return giveWay({run.item->gives, path.item->recipe, order, build, along}, count);
 }
 
+namespace {
+
+/// How far a wheel is turned: as typed, else as the chain of that run wants it; nothing when it has none on it.
 std::optional<double> phaseIn(const RunResult& run, const WheelPlaced& wheel) {
     if (wheel.phase) return wheel.phase;
     for (const WheelSeat& s : run.seats)
@@ -118,11 +122,61 @@ std::optional<double> phaseIn(const RunResult& run, const WheelPlaced& wheel) {
     return std::nullopt;
 }
 
-double phaseOf(const Evaluation& e, const PathResult& path, const WheelPlaced& wheel) {
-    for (const auto& run : e.runs)
-        if (run->path.get() == &path)
-            if (const auto phase = phaseIn(*run, wheel)) return *phase;
-    return wheel.phase.value_or(0);
+template<class Phase> std::shared_ptr<const Standing> wheelsTurned(const PathResult& path, Phase&& phase) {
+    if (path.wheels.empty()) return nullptr;
+    Standing out;
+    out.kind = Standing::Kind::Wheels;
+    out.id = path.item->id;
+    out.name = path.item->name + " wheels";
+    out.colour = 7;
+    out.hidden = path.item->hidden;
+    Poses poses;
+    std::vector<PlacedPart> parts;
+    std::vector<std::uint16_t> slot;
+    for (const WheelPlaced& w : path.wheels) {
+        const Mat4 pose = w.pose(phase(w));
+        poses.frames.push_back({pose.topLeftCorner<3, 3>(), pose.topRightCorner<3, 1>()});
+        poses.usedSlots.push_back({});
+        slot.push_back(std::uint16_t(parts.size()));
+        Seat seat;
+        seat.point = Vec3(0, 0, 0);
+        parts.push_back({0, w.name, w.mesh, w.body, seat});
+    }
+    poses.slot = std::move(slot);
+    out.instances = std::make_shared<const Instances>(
+        Instances{std::make_shared<const Poses>(std::move(poses)), std::uint8_t(0), int(parts.size())});
+    out.placedParts = std::make_shared<const std::vector<PlacedPart>>(std::move(parts));
+    return std::make_shared<const Standing>(std::move(out));
+}
+
+} // namespace
+
+std::shared_ptr<const Standing> wheelsOf(const RunResult& run) {
+    if (!run.path) return nullptr;
+    return wheelsTurned(*run.path, [&](const WheelPlaced& w) { return phaseIn(run, w).value_or(0); });
+}
+
+std::shared_ptr<const Standing> wheelsOf(const Evaluation& e, const PathResult& path) {
+    return wheelsTurned(path, [&](const WheelPlaced& w) {
+        for (const auto& run : e.runs)
+            if (run->path.get() == &path)
+                if (const auto phase = phaseIn(*run, w)) return *phase;
+        return w.phase.value_or(0);
+    });
+}
+
+Standings withWheels(const Standings& all) {
+    std::set<Id> loops;
+    for (const auto& s : all)
+        if (s->kind == Standing::Kind::Wheels) loops.insert(s->id);
+    Standings out;
+    for (const auto& s : all) {
+        out.push_back(s);
+        const RunResult* run = s->asRun();
+        if (!run || !run->path || run->path->wheels.empty() || !loops.insert(run->path->item->id).second) continue;
+        out.push_back(wheelsOf(*run));
+    }
+    return out;
 }
 
 Result<Gave> gaveFor(const RunResult& run, long count) {
@@ -145,7 +199,7 @@ PlaceOrder orderOf(const RunResult& r) {
     o.spacing = run.spacing;
     o.facing = run.facing;
     if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
-    const auto ground = [&](size_t k) { return r.bodies[k] ? r.bodies[k]->exact : nullptr; };
+    const auto ground = [&](size_t k) { return r.asked[k] ? r.asked[k]->exact : nullptr; };
     o.facing.aimedBody = ground(0);
     o.facing.standsOff = ground(1);
     o.feet = run.feet;

@@ -172,7 +172,7 @@ void sayFacing(Sentence& to, const RunItem& run) {
 void sayMore(Sentence& to, const RunResult& run) {
     const RunItem& r = *run.item;
     if (r.feet.ground != 0)
-        to.say("; feet on %1", {{run.bodies[2] ? run.bodies[2]->item->name : to.worded("a missing body"), "ground"}});
+        to.say("; feet on %1", {{run.asked[2] ? run.asked[2]->item->name : to.worded("a missing body"), "ground"}});
     const auto also = [&](const char* value, const std::string& text) { join(to.out, {{"; ", ""}, {text, value}}); };
     if (!r.sequence.steps.empty()) also("sequence", to.worded("in a sequence of parts"));
     if (!r.changes.none()) also("roll", to.worded("changing along the way"));

@@ -57,7 +57,7 @@ const DrawTool::SiteSnaps& DrawTool::siteSnaps() {
     constexpr size_t kMostEdges = 600; // of a body; finer ones are caught by their faces
     std::vector<std::shared_ptr<const Ground>> now;
     for (const auto& [id, body] : m_store.evaluation().bodies)
-        if (body->ground && !m_view.hides(*body->standing)) now.push_back(body->ground);
+        if (body->ground && !m_view.hides(*body)) now.push_back(body->ground);
     if (now == m_site.of) return m_site;
     m_site = {std::move(now), {}, {}};
     for (const auto& ground : m_site.of) {

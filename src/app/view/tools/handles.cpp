@@ -46,11 +46,11 @@ std::vector<Handle> handlesOf(const Store& store) {
     std::vector<Handle> out;
     using Kind = Handle::Kind;
     const auto& chosen = store.selection().places;
-    if (const auto heap = store.currentHeap(); heap && !heap->heap->frozen && !chosen.empty()) {
+    if (const auto heap = store.currentHeap(); heap && !heap->item->frozen && !chosen.empty()) {
         Vec3 middle = Vec3::Zero();
         for (int i : chosen)
-            if (size_t(i) < heap->heap->parts.size())
-                middle += heap->heap->parts[size_t(i)].frame.seat / double(chosen.size());
+            if (size_t(i) < heap->item->parts.size())
+                middle += heap->item->parts[size_t(i)].frame.seat / double(chosen.size());
         out.push_back({Kind::Loose, 0, middle});
     }
     if (const auto body = store.currentBody(); body && body->ground && body->body && !body->item->locked) {
@@ -137,7 +137,7 @@ QString nameOf(const Handle& h) {
 HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
     : m_store(store), m_handle(handle), m_merge(std::move(merge)), m_step(store.history().index()) {
     if (handle.kind == Handle::Kind::Loose)
-        if (const auto heap = store.currentHeap()) m_heap = heap->heap;
+        if (const auto heap = store.currentHeap()) m_heap = heap->item;
     if (handle.kind == Handle::Kind::BodyMove || handle.kind == Handle::Kind::BodyTurn ||
         handle.kind == Handle::Kind::BodySize)
         if (const auto body = store.currentBody(); body && body->ground) {

@@ -35,14 +35,14 @@ void EdgeTool::click(QMouseEvent* e) {
         emit m_view.facePicked(out);
         return m_view.takeUp(nullptr);
     }
-    const auto run = m_view.shown().standing(pick->run);
-    const Placed& placed = *run->placed;
-    const auto place = size_t(pick->body);
-    const Mat4 pose = placed.pose(place);
-    const double size = placed.laid->size[place];
+    const auto picked = m_view.shown().standing(pick->run);
+    const auto body = size_t(pick->body);
+    const PlacedPart& part = picked->partAt(body);
+    const Mat4 pose = picked->instances->pose(body);
+    const double size = picked->instances->size(body);
     const Mat3 R = pose.topLeftCorner<3, 3>() / size;
     if (m_want == Want::Direction) {
-        const Mesh& mesh = *placed.part(place).mesh;
+        const Mesh& mesh = *part.mesh;
         const auto edge = nearestEdge(mesh, R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size);
         if (!edge) return emit m_view.failed(tr("This part has no edge. Click another one, or press Esc."));
         Vec3 along = (R * (mesh.points[(*edge)[1]] - mesh.points[(*edge)[0]])).normalized();
@@ -51,12 +51,12 @@ void EdgeTool::click(QMouseEvent* e) {
         m_view.takeUp(nullptr);
         return emit m_view.directionPicked(up < 0 ? Vec3(-along) : along);
     }
-    const Box3& box = placed.part(place).mesh->box;
+    const Box3& box = part.mesh->box;
     EdgesRecipe edges;
-    edges.part = placed.part(place).id;
+    edges.part = part.id;
     const Vec3 local = R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size - box.min();
     for (int i = 0; i < 3; ++i) edges.pick[i] = box.sizes()[i] > 0 ? local[i] / box.sizes()[i] : 0;
-    if (!run->site) { // a site body says itself where it stands
+    if (!picked->asBody()) { // a site body says itself where it stands
         edges.at = pose.topRightCorner<3, 1>();
         edges.turn = std::atan2(R(1, 0), R(0, 0));
     }

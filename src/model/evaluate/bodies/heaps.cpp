@@ -2,50 +2,36 @@
 #include "base/text.h"
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
-#include "model/document/run_item.h"
-#include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
 #include <unordered_map>
 
 namespace vicinal {
 
-RunItem faceOf(Id id, const std::string& name, int colour, bool hidden) {
-    RunItem face;
-    face.id = id;
-    face.name = name;
-    face.colour = colour;
-    face.hidden = hidden;
-    return face;
-}
-
-std::shared_ptr<Placed> placedNowhere() {
-    // Nothing asks it for the way: a path that is there, and no more.
-    auto stub = Path::make({Line{Vec3::Zero(), Vec3::UnitX()}}, false);
-    return std::make_shared<Placed>(Placed{{}, stub.value(), {}});
-}
-
-std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& item, const Evaluation& now,
-                                        const Evaluation* before) {
+std::shared_ptr<const HeapResult> heapOf(const std::shared_ptr<const HeapItem>& item, const Evaluation& now,
+                                         const Evaluation* before) {
     // What is dragged is mostly something else: a heap of a hundred thousand is not gone through then.
     const auto old = before ? before->heap(item->id) : nullptr;
     const auto same = [&](const std::shared_ptr<const PartResult>& p) {
         const auto found = p ? now.parts.find(p->item->id) : now.parts.end();
         return found != now.parts.end() && found->second == p;
     };
-    if (old && old->heap == item && std::all_of(old->parts.begin(), old->parts.end(), same)) return old;
+    if (old && old->item == item && std::all_of(old->parts.begin(), old->parts.end(), same)) return old;
     std::vector<std::shared_ptr<const PartResult>> parts;
     for (Id id : partsOf(*item)) {
         const auto found = now.parts.find(id);
         parts.push_back(found == now.parts.end() ? nullptr : found->second);
     }
-    if (old && old->heap == item && old->parts == parts) return old; // one is missing, as before
-    auto out = std::make_shared<RunResult>();
-    out->item = std::make_shared<const RunItem>(faceOf(item->id, item->name, item->colour, item->hidden));
-    out->heap = item;
+    if (old && old->item == item && old->parts == parts) return old; // one is missing, as before
+    auto out = std::make_shared<HeapResult>();
+    out->kind = Standing::Kind::Heap;
+    out->id = item->id;
+    out->name = item->name;
+    out->colour = item->colour;
+    out->hidden = item->hidden;
+    out->item = item;
     out->parts = parts;
-    out->part = parts.empty() ? nullptr : parts.front();
-    auto laid = std::make_shared<Laid>();
-    auto placed = placedNowhere();
+    auto poses = std::make_shared<Poses>();
+    std::vector<PlacedPart> used;
     std::unordered_map<Id, std::uint16_t> slots;
     for (const auto& p : parts) {
         if (!p) {
@@ -59,9 +45,9 @@ std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& i
                                        "part"};
             continue;
         }
-        slots[p->item->id] = std::uint16_t(laid->usedSlots.size());
-        laid->usedSlots.push_back(slotOf(p->item->seat, p->mesh->box, p->seated));
-        placed->parts.push_back({p->item->id, p->item->name, p->mesh, p->body, p->item->seat});
+        slots[p->item->id] = std::uint16_t(used.size());
+        poses->usedSlots.push_back(slotOf(p->item->seat, p->mesh->box, p->seated));
+        used.push_back({p->item->id, p->item->name, p->mesh, p->body, p->item->seat});
     }
     std::vector<std::uint16_t> slot;
     std::vector<double> size;
@@ -69,27 +55,22 @@ std::shared_ptr<const RunResult> heapOf(const std::shared_ptr<const HeapItem>& i
     int there = 0;
     for (const Loose& l : item->parts) { // as many places as loose parts, so that their numbers are the same
         const auto found = slots.find(l.part);
-        laid->frames.push_back(l.frame);
-        laid->stations.push_back(0);
+        poses->frames.push_back(l.frame);
         slot.push_back(found == slots.end() ? std::uint16_t(0) : found->second);
         size.push_back(l.size);
-        flags.push_back(found == slots.end() ? Places::kLeftOut : std::uint8_t(0));
+        flags.push_back(found == slots.end() ? Instances::kLeftOut : std::uint8_t(0));
         there += found != slots.end();
     }
     const size_t n = item->parts.size();
-    if (n == 0 || placed->parts.empty()) {
+    if (n == 0 || used.empty()) {
         out->verdict = {out->problem ? Mark::Wrong : Mark::Good, out->problem ? out->problem->text : Words("Empty."),
                         -1};
         return out;
     }
-    laid->inRow = n;
-    laid->slot = std::move(slot);
-    laid->size = std::move(size);
-    laid->occupied = Occupied{};
-    placed->flags = std::move(flags);
-    placed->present = there;
-    placed->laid = std::move(laid);
-    out->placed = std::move(placed);
+    poses->slot = std::move(slot);
+    poses->size = std::move(size);
+    out->instances = std::make_shared<const Instances>(Instances{std::move(poses), std::move(flags), there});
+    out->placedParts = std::make_shared<const std::vector<PlacedPart>>(std::move(used));
     out->verdict = {out->problem ? Mark::Wrong : Mark::Good,
                     out->problem ? out->problem->text
                                  : Words(std::to_string(there) + (there == 1 ? " loose part" : " loose parts") +

@@ -63,7 +63,7 @@ private:
                     const auto made = resolved(own, m_path);
                     m_facing = made ? *made : f;
                     m_roll = ProfileCurve(m_run->item->changes.roll, m_path.length(), m_path.closed(), 0);
-                    if (m_run->bodies[1]) m_facing->standsOff = m_run->bodies[1]->exact;
+                    if (m_run->asked[1]) m_facing->standsOff = m_run->asked[1]->exact;
                     if (std::holds_alternative<OffSurface>(m_facing->crown) && !m_facing->standsOff) m_facing = f;
                 }
                 f = *m_facing;

@@ -6,7 +6,6 @@
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/cuts.h"
-#include "model/evaluate/bodies/heaps.h"
 #include "model/evaluate/bodies/rails.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/graph.h"
@@ -122,13 +121,11 @@ static std::shared_ptr<const LazySurface> surfaceOf(const BodyPtr& body) {
 
 void stand(BodyResult& out, const BodyResult* old) {
     const BodyItem& item = *out.item;
-    auto result = std::make_shared<RunResult>();
-    result->item = std::make_shared<const RunItem>(faceOf(item.id, item.name, item.colour, item.hidden));
-    result->site = out.item;
-    result->problem = out.problem;
-    result->remarks = out.remarks;
-    result->bars = out.bars;
-    result->cut = out.cut;
+    out.kind = Standing::Kind::SiteBody;
+    out.id = item.id;
+    out.name = item.name;
+    out.colour = item.colour;
+    out.hidden = item.hidden;
     Words said = out.problem ? out.problem->text : Words(kindOf(item.shape));
     if (out.body) {
         Piece turned;
@@ -143,27 +140,22 @@ void stand(BodyResult& out, const BodyResult* old) {
             out.exact = out.surface ? std::make_shared<const Ground>(out.surface, R, at) : out.ground;
         }
         if (!out.surface && old && old->exact == out.exact) out.surface = old->surface;
-        auto laid = std::make_shared<Laid>();
-        laid->frames = {{R, at}};
-        laid->stations = {0};
-        laid->inRow = 1;
-        laid->occupied = Occupied{};
+        Poses poses;
         Seat seat;
         seat.point = Vec3(0, 0, 0);
-        laid->usedSlots = {slotOf(seat, out.body->mesh->box)};
-        auto placed = placedNowhere();
-        placed->parts = {{item.id, item.name, out.body->mesh, out.body, seat}};
-        placed->present = 1;
-        placed->laid = std::move(laid);
-        result->placed = std::move(placed);
+        poses.frames = {{R, at}};
+        poses.usedSlots = {slotOf(seat, out.body->mesh->box)};
+        out.instances = std::make_shared<const Instances>(
+            Instances{std::make_shared<const Poses>(std::move(poses)), std::uint8_t(0), 1});
+        out.placedParts = std::make_shared<const std::vector<PlacedPart>>(
+            std::vector<PlacedPart>{{item.id, item.name, out.body->mesh, out.body, seat}});
     }
     const bool open = out.body && !out.body->report.watertight();
     if (open && !out.problem) said += ", open: it has no volume of its own";
-    result->verdict = {out.problem                    ? Mark::Wrong
-                       : open || !out.remarks.empty() ? Mark::Doubtful
-                                                      : Mark::Good,
-                       out.remarks.empty() || out.problem ? said : out.remarks.front(), -1};
-    out.standing = std::move(result);
+    out.verdict = {out.problem                    ? Mark::Wrong
+                   : open || !out.remarks.empty() ? Mark::Doubtful
+                                                  : Mark::Good,
+                   out.remarks.empty() || out.problem ? said : out.remarks.front(), -1};
 }
 
 void footRemarks(RunResult& run) {
@@ -181,7 +173,7 @@ void footRemarks(RunResult& run) {
         " have no ground under them: they stay on the path.");
     say(dropped->overhung, " stands where the ground overhangs: the uppermost counts.",
         " stand where the ground overhangs: the uppermost counts.");
-    if (const auto& on = run.bodies[2]; on && on->exact && on->exact->within() > 0)
+    if (const auto& on = run.asked[2]; on && on->exact && on->exact->within() > 0)
         run.remarks.push_back("The faces of \"" + text::quoted(on->item->name) +
                               "\" are curved: feet stand on them to within " + say::mm(on->exact->within()) + ".");
 }

@@ -338,14 +338,11 @@ void CheckRow::askExcuse() {
     auto* form = new QFormLayout(&dialog);
     auto* which = new QComboBox;
     which->setObjectName("excuse.which");
-    const auto partAt = [](const RunResult& r, int i) -> Id {
-        return r.placed && i >= 0 && size_t(i) < r.placed->count() ? r.placed->part(size_t(i)).id : 0;
-    };
     which->addItem(place.other >= 0 ? tr("This pair: %1 and %2").arg(place.place + 1).arg(place.other + 1)
                                     : tr("This place: %1").arg(place.place + 1));
-    const Id one = partAt(*run, place.place);
-    const auto against = place.item ? m_store.evaluation().standing(place.item) : run;
-    const Id two = against ? partAt(*against, place.other) : 0;
+    const Id one = run->partIdAt(place.place);
+    const auto against = place.item ? m_store.evaluation().standing(place.item) : std::shared_ptr<const Standing>(run);
+    const Id two = against ? against->partIdAt(place.other) : 0;
     const auto& d = m_store.document();
     if (one && two)
         which->addItem(
