@@ -1,6 +1,6 @@
 #include "checks/verdict.h"
 #include "base/text.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -69,21 +69,22 @@ std::optional<Words> notMultiple(const Places& p, long multiple) {
 
 /// A bogie or a coupling that turns farther than it may.
 std::optional<Verdict> swungTooFar(const Places& p, const Spacing& limits) {
-    const auto* train = std::get_if<Coupled>(&limits.rule);
-    if (!train) return std::nullopt;
+    const RuleKind& kind = kindOf(limits);
+    if (!kind.vehicles()) return std::nullopt;
+    const double most = kind.turnsTo(limits.rule);
     const auto sharpest = [](const std::vector<double>& all) {
         return size_t(std::max_element(all.begin(), all.end()) - all.begin());
     };
     const auto said = [&](const std::string& what, double turn, size_t place) {
         return Verdict{Mark::Wrong,
                        what + std::to_string(place + 1) + " turns by " + text::number(turn / kDegree, 2) +
-                           "\u00b0, over the limit of " + text::number(train->swing / kDegree, 2) + "\u00b0.",
+                           "\u00b0, over the limit of " + text::number(most / kDegree, 2) + "\u00b0.",
                        int(place)};
     };
     const auto &swings = p.laid->swings, &turns = p.laid->joints;
-    if (const size_t k = sharpest(swings); k < swings.size() && swings[k] > train->swing + tolerance::angle)
+    if (const size_t k = sharpest(swings); k < swings.size() && swings[k] > most + tolerance::angle)
         return said("What is under vehicle ", swings[k], k);
-    if (const size_t k = sharpest(turns); k < turns.size() && turns[k] > train->swing + tolerance::angle)
+    if (const size_t k = sharpest(turns); k < turns.size() && turns[k] > most + tolerance::angle)
         return said("The coupling before vehicle ", turns[k], k + 1);
     return std::nullopt;
 }
@@ -107,9 +108,7 @@ int widestGap(const Places& p) {
     return p.gaps.empty() ? -1 : int(std::max_element(p.gaps.begin(), p.gaps.end(), tighter) - p.gaps.begin());
 }
 
-bool isLinked(const Spacing& s) {
-    return std::holds_alternative<PinToPin>(s.rule) || std::holds_alternative<Coupled>(s.rule);
-}
+bool isLinked(const Spacing& s) { return kindOf(s).linked(); }
 
 bool mayOverlap(const Spacing& s) { return isLinked(s) || (s.measure == Measure::OfLength && s.ofLength < 1); }
 
@@ -149,17 +148,17 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "The pitch is " + mm(narrow.first) + " at place " + std::to_string(narrow.second + 1) +
                     ", under the limit of " + mm(*limits.pitchAtLeast) + ".",
                 narrow.second};
-    if (const auto* chain = std::get_if<PinToPin>(&limits.rule);
-        chain && !p.laid->joints.empty() && p.laid->bays.empty()) {
+    if (isLinked(limits) && !p.laid->joints.empty() && p.laid->bays.empty()) { // vehicles have been told
+        const double limit = kindOf(limits).turnsTo(limits.rule);
         const auto& turns = p.laid->joints;
         const auto sharpest = std::max_element(turns.begin(), turns.end()) - turns.begin();
         // Of an open chain the first link has no joint before it.
         const int place = int(sharpest) + (p.laid->closed ? 0 : 1);
-        if (turns[size_t(sharpest)] > chain->turn + tolerance::angle)
+        if (turns[size_t(sharpest)] > limit + tolerance::angle)
             return {Mark::Wrong,
                     "The joint before place " + std::to_string(place + 1) + " turns by " +
                         text::number(turns[size_t(sharpest)] / kDegree, 2) + "\u00b0, over its limit of " +
-                        text::number(chain->turn / kDegree, 2) + "\u00b0.",
+                        text::number(limit / kDegree, 2) + "\u00b0.",
                     place};
     }
     if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};

@@ -1,6 +1,6 @@
 #include "layout/places.h"
 #include "layout/along/bound.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include <algorithm>
 #include <cmath>
@@ -178,7 +178,7 @@ public:
         }
         Lineup out(std::move(parts), m_order.pattern, std::move(pins));
         out.setSpecial(std::move(all), used, phases);
-        if (std::holds_alternative<Coupled>(m_order.spacing->rule))
+        if (kindOf(m_order.spacing).vehicles())
             if (const auto facing = resolved(m_order.facing, m_path))
                 out.setVehicles(std::make_shared<const Vehicles>(vehiclesOf(m_path, m_order, *facing)));
         return out;

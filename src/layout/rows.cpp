@@ -1,7 +1,7 @@
 // Rows, tiers and echoes of a laid row.
 #include "base/text.h"
 #include "geometry/curves/offset.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include <algorithm>
 #include <cmath>
@@ -261,12 +261,8 @@ private:
             }
         const OnRow on(m_path, row);
         Spacing& s = o.spacing;
-        if (const auto* share = std::get_if<ShareOut>(&s.rule)) s.rule = EvenOut{m_out.value, share->ends};
-        if (auto* links = std::get_if<PinToPin>(&s.rule)) links->count = 0;
-        if (auto* graded = std::get_if<Graded>(&s.rule)) {
-            graded->count = 0;
-            on.move(graded->pitch);
-        }
+        s.rule = kindOf(s).onRow(s.rule, m_out.value);
+        if (Profile* keys = kindOf(s).keys(s.rule)) on.move(*keys);
         on.move(s.from);
         on.move(s.to);
         on.move(s.bayStations);
@@ -278,7 +274,7 @@ private:
                 s.slide = wrapped(row, s.slide + half);
             } else {
                 s.insetStart += half;
-                if (!std::holds_alternative<StepOff>(s.rule)) s.insetEnd += half;
+                if (kindOf(s).keepsEnd()) s.insetEnd += half;
             }
         }
         for (Profile* p : {&o.changes.roll, &o.changes.size, &o.changes.across, &o.changes.up}) on.move(*p);
@@ -302,7 +298,7 @@ private:
             return Problem{"Rows keep their own pitch only beside parts that stand plumb or upright. Keep the rows "
                            "abreast, or take another crown.",
                            "rowsKeep"};
-        if (std::holds_alternative<Coupled>(m_order.spacing->rule))
+        if (kindOf(m_order.spacing).vehicles())
             return Problem{"Vehicles beside each other run on paths of their own. Let another run follow an offset of "
                            "this path, or keep the rows abreast.",
                            "rowsKeep"};

@@ -1,7 +1,7 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
 #include "layout/along/bound.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>
 #include <numeric>
@@ -116,23 +116,15 @@ Problem atTarget(const Facing& facing, size_t place) {
 }
 
 bool aims(const PlaceOrder& order, const Facing& facing) {
-    return std::holds_alternative<AtTarget>(facing.nose) && !std::holds_alternative<PinToPin>(order.spacing->rule) &&
-           !std::holds_alternative<Coupled>(order.spacing->rule);
+    return std::holds_alternative<AtTarget>(facing.nose) && !kindOf(order.spacing).linked();
 }
 
-bool lengthsCount(const Spacing& s) {
-    const auto pins = [](const SpacingRule& r) {
-        return std::holds_alternative<PinToPin>(r) || std::holds_alternative<Coupled>(r);
-    };
-    return s.measure != Measure::CentreToCentre || pins(s.rule) ||
-           std::any_of(s.bayRules.begin(), s.bayRules.end(), [&](const BayRule& b) { return pins(b.rule); });
-}
+bool lengthsCount(const Spacing& s) { return s.measure != Measure::CentreToCentre || anyRule(s, &RuleKind::linked); }
 
 bool alongOnly(const PlaceOrder& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
            o.others.empty() && !o.ground && o.special.none() && !o.facing.stepsTurn() &&
-           !std::holds_alternative<BetweenPins>(o.facing.nose) && !std::holds_alternative<PinToPin>(o.spacing->rule) &&
-           !std::holds_alternative<Coupled>(o.spacing->rule);
+           !std::holds_alternative<BetweenPins>(o.facing.nose) && !kindOf(o.spacing).linked();
 }
 
 namespace {
@@ -185,7 +177,7 @@ private:
         return it != all.end() && it->station <= station + tolerance::length;
     }
 
-    static bool links(const Spacing& s) { return std::holds_alternative<PinToPin>(s.rule); }
+    static bool links(const Spacing& s) { return kindOf(s).linked() && !kindOf(s).vehicles(); }
 
     /// The nose through both pins: the first one at the station, the second at the first point as far away as the
     /// part's pins are from each other. The crown by its rule half-way between them.

@@ -28,11 +28,4 @@ double playFor(const Ruler&, long links);
 std::vector<double> jointTurns(const Path&, const std::vector<double>& from, const std::vector<double>& to,
                                bool closed);
 
-/// Vehicles from the start on, at most so many; `stopped`: why there are no more.
-Result<Stations> train(const Coupled&, const Ruler&, long most, std::optional<Problem>& stopped,
-                       std::vector<double> reuse = {});
-
-/// How far, mm, so many places of a graded run would lead beyond the ruler's end; not a number when there is no pitch.
-double excessOf(const Graded&, const Ruler&, long count);
-
 } // namespace vicinal::spacing

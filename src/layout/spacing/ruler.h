@@ -6,6 +6,7 @@
 #include "layout/spacing/spacing.h"
 #include <cmath>
 #include <functional>
+#include <limits>
 
 namespace vicinal::spacing {
 
@@ -171,16 +172,15 @@ double spareOf(LeftOver);
 bool over(const Spacing&, const Range&);
 bool under(const Spacing&, const Range&);
 
-/// One rule, solved. `reuse`: as solveSpacing().
-Result<Stations> solve(const StepOff&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const ShareOut&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const EvenOut&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const PinToPin&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const Graded&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const Listed&, const Ruler&, std::vector<double> reuse);
-Result<Stations> solve(const Coupled&, const Ruler&, std::vector<double> reuse);
-/// The count a rule would share out.
-Result<long> countOf(const ShareOut&);
-Result<long> countOf(const EvenOut&, const Ruler&);
+/// Eleven counts (fewer at the ends of what is possible), each solved, the one nearest to what is wanted first.
+struct CountTable {
+    long best = 0;                                                ///< in use
+    double wanted = std::numeric_limits<double>::quiet_NaN();     ///< what the rule measures: aimed at; else the count
+    ShareEnds ends = ShareEnds::AtEnds;                           ///< of counts that are shared out
+    long least = 1;                                               ///< count
+    std::optional<Stations> inUse{};                              ///< where it is not shared out
+    std::function<std::optional<Stations>(long count)> counted{}; ///< others that are not, either
+};
+std::vector<Fit> rowsOf(const Ruler&, const CountTable&);
 
 } // namespace vicinal::spacing

@@ -5,47 +5,6 @@ namespace vicinal {
 
 template class Held<Spacing>;
 
-void describe(const ValueVisitor& v, StepOff& r) {
-    v.length("pitch", "Pitch", "Distance from one place to the next", r.pitch);
-    v.choice("leftOver", "Left over to", "Where what a fixed pitch leaves over stays", r.leftOver, kLeftOverWords);
-}
-
-void describe(const ValueVisitor& v, ShareOut& r) {
-    v.count("count", "Places", "How many places", r.count);
-    v.choice("ends", "First and last", "Where the first and last place stand", r.ends, kEndsWords);
-}
-
-void describe(const ValueVisitor& v, EvenOut& r) {
-    v.length("about", "About", "The pitch wanted; the nearest one that comes out even is taken", r.about);
-    v.choice("ends", "First and last", "Where the first and last place stand", r.ends, kEndsWords);
-}
-
-void describe(const ValueVisitor& v, PinToPin& r) {
-    v.count("links", "Links", "How many links; 0: as many as fit", r.count);
-    v.choice("leftOver", "Left over to", "Where what whole links leave over stays", r.leftOver, kLeftOverWords);
-    v.length("play", "Play a joint", "What each joint may give, either way, so that the chain closes; 0: none", r.play);
-    v.angle("jointTurn", "Joint turns to", "How far a link can turn from the one before; 180: it may fold", r.turn);
-}
-
-void describe(const ValueVisitor& v, Graded& r) {
-    v.profile("pitches", "Pitch along", "Keys of the pitch: station and pitch, straight or smooth between them",
-              r.pitch, ProfileOf::Length);
-    v.count("places", "Places", "How many places, all pitches scaled alike; 0: as many as fit", r.count);
-    v.choice("leftOver", "Left over to", "Where what is left over stays", r.leftOver, kLeftOverWords);
-}
-
-void describe(const ValueVisitor& v, Listed& r) {
-    v.stations("at", "Stations", "Stations from the start, in order, with commas between", r.at);
-    v.flag("steps", "As steps", "The numbers are distances from one place to the next", r.steps);
-}
-
-void describe(const ValueVisitor& v, Coupled& r) {
-    v.count("vehicles", "Vehicles", "How many, one ahead of the other; 0: as many as fit", r.count);
-    v.length("coupling", "Coupling", "Straight from the coupling point of one vehicle to that of the next", r.gap);
-    v.angle("swing", "Swings to", "How far a bogie may turn under its vehicle, and vehicles at a coupling; 180: freely",
-            r.swing);
-}
-
 void describeShared(const ValueVisitor& v, Spacing& s) {
     v.choice("measure", "Measured by", "From where to where a distance counts", s.measure,
              {{"c/c", "c/c", "Centre to centre: from seat point to seat point along the path", "centre to centre"},

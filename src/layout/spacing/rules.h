@@ -11,6 +11,8 @@
 
 namespace vicinal {
 
+class RuleKind; // layout/spacing/rule_kind.h: what else there is of a rule, in its file of kinds/
+
 enum class Measure {
     CentreToCentre, ///< from seat point to seat point along the path
     ClearGap,       ///< from one part's front to the next one's back
@@ -45,6 +47,7 @@ struct StepOff {
                                      "stepped off at {pitch} {measure}[open:, what is left over {leftOver}]"};
 };
 void describe(const ValueVisitor&, StepOff&);
+const RuleKind& kindOf(const StepOff&);
 
 /// A count, shared equally.
 struct ShareOut {
@@ -56,6 +59,7 @@ struct ShareOut {
                                      "{count} shared out evenly[open:, {ends}]"};
 };
 void describe(const ValueVisitor&, ShareOut&);
+const RuleKind& kindOf(const ShareOut&);
 
 /// About a pitch, made even so that nothing is left over.
 struct EvenOut {
@@ -68,6 +72,7 @@ struct EvenOut {
                                      "evened out", "evened to about {about} {measure}[open:, {ends}]"};
 };
 void describe(const ValueVisitor&, EvenOut&);
+const RuleKind& kindOf(const EvenOut&);
 
 /// Links: each one's back pin is the one before's front pin, both on the path.
 struct PinToPin {
@@ -81,6 +86,7 @@ struct PinToPin {
                                      "pin to pin", "pin to pin[open:, what is left over {leftOver}]"};
 };
 void describe(const ValueVisitor&, PinToPin&);
+const RuleKind& kindOf(const PinToPin&);
 
 /// A pitch that changes along the path.
 struct Graded {
@@ -93,6 +99,7 @@ struct Graded {
                                      "graded from {pitches} {measure}"};
 };
 void describe(const ValueVisitor&, Graded&);
+const RuleKind& kindOf(const Graded&);
 
 /// Stations typed one by one.
 struct Listed {
@@ -103,6 +110,7 @@ struct Listed {
     static constexpr RuleWords words{"listed", "Listed", "Stations typed one by one", "listed", "at {at}"};
 };
 void describe(const ValueVisitor&, Listed&);
+const RuleKind& kindOf(const Listed&);
 
 /// Vehicles one ahead of the other: each stands by its pins, coupled to the one before.
 struct Coupled {
@@ -115,6 +123,7 @@ struct Coupled {
                                      "coupled", "{vehicles} coupled at {coupling}"};
 };
 void describe(const ValueVisitor&, Coupled&);
+const RuleKind& kindOf(const Coupled&);
 
 using SpacingRule = std::variant<StepOff, ShareOut, EvenOut, PinToPin, Graded, Listed, Coupled>;
 

@@ -1,5 +1,5 @@
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
-#include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
 #include <utility>
@@ -8,21 +8,13 @@ namespace vicinal {
 
 bool counts(const Spacing& s, const std::string& key, bool closed) {
     const bool round = closed && !s.from && !s.to && s.bays == BayEdges::None; // all the way
-    const bool pins = std::holds_alternative<PinToPin>(s.rule), listed = std::holds_alternative<Listed>(s.rule);
-    const bool graded = std::holds_alternative<Graded>(s.rule), coupled = std::holds_alternative<Coupled>(s.rule);
-    if (coupled && (key == "measure" || key == "along" || key == "ofLength" || key == "multiple" || key == "bays" ||
-                    key == "bayStations" || key == "bayRun"))
-        return false;
+    if (!kindOf(s).relevant(s, key)) return false;
     if (key == "slide") return closed && !s.from && !s.to;
     if (key == "insetStart" || key == "insetEnd") return !closed || s.from || s.to;
     if (key == "ends" && s.bays == BayEdges::Run) return false; // clear of what stands there in any case
-    if (key == "leftOver" && pins && std::get<PinToPin>(s.rule).play > 0) return false; // nothing is left over
     if (key == "leftOver" || key == "ends") return !round;
-    if (key == "measure") return !pins && !listed;
-    if (key == "along") return !pins && !listed && !graded;
-    if (key == "ofLength") return s.measure == Measure::OfLength && !pins && !listed;
+    if (key == "ofLength") return s.measure == Measure::OfLength;
     if (key == "pitch" || key == "about") return s.measure != Measure::OfLength;
-    if (key == "multiple") return !listed;
     if (key == "bayStations") return s.bays == BayEdges::Stations;
     if (key == "bayRun") return s.bays == BayEdges::Run;
     return true;
@@ -52,7 +44,7 @@ namespace {
 using namespace spacing;
 
 Result<Stations> solveOne(const Ruler& ruler, std::vector<double> reuse) {
-    return std::visit([&](const auto& r) { return solve(r, ruler, std::move(reuse)); }, ruler.spacing.rule);
+    return kindOf(ruler.spacing).solve(ruler.spacing.rule, ruler, std::move(reuse));
 }
 
 /// Where one bay ends and the next begins, rising; on a closed path that is used all round the first again, once round.
@@ -188,14 +180,12 @@ Result<Stations> solveSpacing(const Path& path, const Spacing& rule, const Lineu
                               std::span<const BayEdge> edges) {
     const auto ruler = rulerOf(path, rule, lineup);
     if (!ruler) return ruler.problem();
-    const bool coupled = std::holds_alternative<Coupled>(rule.rule);
-    const auto couples = [](const BayRule& b) { return std::holds_alternative<Coupled>(b.rule); };
-    if (rule.bays != BayEdges::None && (coupled || std::any_of(rule.bayRules.begin(), rule.bayRules.end(), couples)))
+    if (rule.bays != BayEdges::None && anyRule(rule, &RuleKind::vehicles))
         return Problem{"Vehicles are coupled along one stretch, not in bays. Use no bays, or another rule.", "bays"};
     auto solved = rule.bays != BayEdges::None ? solveBays(*ruler, edges) : solveOne(*ruler, std::move(reuse));
     if (!solved) return solved;
     Stations& out = solved.value();
-    out.closed = ruler->closed && !coupled; // a train does not close, also where its path does
+    out.closed = ruler->closed && !kindOf(rule).vehicles(); // a train does not close, also where its path does
     if (out.at.empty())
         return Problem{"Not one place fits into the " + mm(ruler->usable) + " that can be used.", "rule"};
     if (path.closed() || out.at.back() > path.length()) // rounding may leave the last a hair beyond the end
@@ -215,8 +205,8 @@ Spacing slid(const Path& path, const Spacing& rule, const Stations& now, double 
         return out;
     }
     // A fixed pitch with its left over at the end may slide into the left over without another inset.
-    const auto* stepped = std::get_if<StepOff>(&rule.rule);
-    const bool spare = stepped && stepped->leftOver == LeftOver::AtEnd;
+    const RuleKind& kind = kindOf(rule);
+    const bool spare = !kind.keepsEnd() && kind.leftOver(rule.rule) == LeftOver::AtEnd;
     const double room = rule.insetEnd + (spare ? now.leftOver : 0);
     by = std::clamp(by, -rule.insetStart, room);
     out.insetStart = rule.insetStart + by;

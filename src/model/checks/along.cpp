@@ -1,5 +1,5 @@
 // What follows from how places stand, without their bodies' triangles.
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/checks/pass.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
@@ -16,8 +16,7 @@ struct PinLine {
 
 /// Stations are of the first of a part's pins, not of its seat point.
 bool standsByPins(const RunItem& r) {
-    return std::holds_alternative<BetweenPins>(r.facing.nose) || std::holds_alternative<PinToPin>(r.spacing->rule) ||
-           std::holds_alternative<Coupled>(r.spacing->rule);
+    return std::holds_alternative<BetweenPins>(r.facing.nose) || kindOf(r.spacing).linked();
 }
 
 /// The pins of each slot, in the part's own axes; none where a part has none.

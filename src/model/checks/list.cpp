@@ -1,5 +1,5 @@
 // Which checks a run is asked.
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
@@ -36,15 +36,11 @@ std::vector<Check> givenByKind(const RunResult& run) {
         add(CheckOf::Touching, -std::min(0.1, std::max(0.001, length / 200)), {});
         add(CheckOf::Itself, 0.0, {});
     };
-    if (const auto* chain = std::get_if<PinToPin>(&s.rule)) {
-        add(CheckOf::JointTurns, {}, chain->turn < kPi ? std::optional(chain->turn) : std::nullopt);
-        add(CheckOf::PinsOff, {}, 0.01);
-        if (!run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
-        joined();
-        return out;
-    }
-    if (const auto* train = std::get_if<Coupled>(&s.rule)) {
-        add(CheckOf::JointTurns, {}, train->swing < kPi ? std::optional(train->swing) : std::nullopt);
+    if (const RuleKind& kind = kindOf(s); kind.linked()) {
+        const double turn = kind.turnsTo(s.rule);
+        add(CheckOf::JointTurns, {}, turn < kPi ? std::optional(turn) : std::nullopt);
+        if (!kind.vehicles()) add(CheckOf::PinsOff, {}, 0.01);
+        if (!kind.vehicles() && !run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
         joined();
         return out;
     }

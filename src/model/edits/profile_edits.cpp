@@ -1,5 +1,5 @@
 #include "model/edits/profile_edits.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/document/run_item.h"
 #include <algorithm>
 #include <cmath>
@@ -18,8 +18,7 @@ Profile* profileOf(RunItem& r, const std::string& name) {
     if (name == "across") return &r.changes.across;
     if (name == "up") return &r.changes.up;
     if (name == "pace") return r.motion.moves ? &r.motion.pace : nullptr;
-    auto* graded = name == "pitches" ? std::get_if<Graded>(&r.spacing->rule) : nullptr;
-    return graded ? &graded->pitch : nullptr;
+    return name == "pitches" ? kindOf(r.spacing).keys(r.spacing->rule) : nullptr;
 }
 
 const Profile* profileOf(const RunItem& r, const std::string& name) { return profileOf(const_cast<RunItem&>(r), name); }

@@ -1,5 +1,5 @@
 #include "model/edits/reverse.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include <algorithm>
@@ -61,7 +61,7 @@ Document reversed(const Document& before, const RunResult& run) {
     mirror(r.changes.size, L, 1);
     mirror(r.changes.across, L, -1);
     mirror(r.changes.up, L, 1);
-    if (auto* graded = std::get_if<Graded>(&s.rule)) mirror(graded->pitch, L, 1);
+    if (Profile* keys = kindOf(s).keys(s.rule)) mirror(*keys, L, 1);
     r.rows.apart = -r.rows.apart;
     const int n = int(laid.inRow);
     const auto number = [&](int was) {

@@ -1,6 +1,6 @@
 #include "model/edits/run_edits.h"
 #include "layout/along/bound.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "parts/makers/maker.h"
@@ -38,34 +38,16 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
     const Placed& now = *run.placed;
     const size_t n = now.laid->inRow;
     const double value = now.laid->value > 0 && was.measure != Measure::OfLength ? now.laid->value : now.laid->pitch;
-    const double rounded = std::floor(value * 1000) / 1000;
-    if (auto* share = std::get_if<ShareOut>(&out.rule)) {
-        share->count = long(n);
-        if (const auto* even = std::get_if<EvenOut>(&was.rule)) share->ends = even->ends;
+    RowAsItStands row{was.rule, long(n), std::floor(value * 1000) / 1000, {}};
+    const double L = run.path->path->length();
+    const bool round = now.laid->closed && !was.from && !was.to;
+    const double start = round ? now.stations()[0] : was.from.value_or(0) + was.insetStart;
+    for (size_t i = 0; i < n; ++i) {
+        double s = now.stations()[i] - start;
+        if (s < -1e-6) s += L;
+        row.stations.push_back(std::max(0.0, s));
     }
-    if (auto* step = std::get_if<StepOff>(&out.rule)) step->pitch = rounded;
-    if (auto* even = std::get_if<EvenOut>(&out.rule)) {
-        even->about = rounded;
-        if (const auto* step = std::get_if<StepOff>(&was.rule)) even->about = step->pitch;
-        if (const auto* share = std::get_if<ShareOut>(&was.rule)) even->ends = share->ends;
-    }
-    if (auto* coupled = std::get_if<Coupled>(&out.rule)) coupled->count = long(n);
-    if (auto* graded = std::get_if<Graded>(&out.rule)) {
-        graded->pitch = Profile{{{0, rounded}}, false, false};
-        graded->count = long(n);
-    }
-    if (auto* listed = std::get_if<Listed>(&out.rule)) { // where they stand now, as they are
-        const double L = run.path->path->length();
-        const bool round = now.laid->closed && !was.from && !was.to;
-        const double start = round ? now.stations()[0] : was.from.value_or(0) + was.insetStart;
-        listed->steps = false;
-        listed->at.clear();
-        for (size_t i = 0; i < n; ++i) {
-            double s = now.stations()[i] - start;
-            if (s < -1e-6) s += L;
-            listed->at.push_back(std::round(std::max(0.0, s) * 1e6) / 1e6);
-        }
-    }
+    kindOf(out).takeOver(out.rule, row);
     return out;
 }
 
@@ -180,33 +162,9 @@ void takeCount(RunItem& r, long count) {
         r.spacing = withCount(r.spacing, count);
     else
         r.gives.count = count;
-    if (auto* links = std::get_if<PinToPin>(&r.spacing->rule); links && r.gives.what != Gives::Nothing)
-        links->count = 0;
+    if (r.gives.what != Gives::Nothing) kindOf(r.spacing).withoutCount(r.spacing->rule);
 }
 
-Spacing withCount(const Spacing& was, long count) {
-    if (const auto* links = std::get_if<PinToPin>(&was.rule)) { // they stay links
-        Spacing out = was;
-        PinToPin next = *links;
-        next.count = count;
-        out.rule = next;
-        return out;
-    }
-    if (const auto* coupled = std::get_if<Coupled>(&was.rule)) {
-        Spacing out = was;
-        Coupled next = *coupled;
-        next.count = count;
-        out.rule = next;
-        return out;
-    }
-    const size_t shareOut = SpacingRule(ShareOut{}).index();
-    const auto* even = std::get_if<EvenOut>(&was.rule);
-    Spacing out = switched(was, shareOut);
-    auto& share = std::get<ShareOut>(out.rule);
-    if (even) share.ends = even->ends; // as evened out places stand
-    if (std::holds_alternative<StepOff>(was.rule)) share.ends = ShareEnds::AtEnds;
-    share.count = count;
-    return out;
-}
+Spacing withCount(const Spacing& was, long count) { return kindOf(was).withCount(was, count); }
 
 } // namespace vicinal

@@ -2,7 +2,7 @@
 #include "base/say.h"
 #include "base/text.h"
 #include "layout/place_order.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -58,9 +58,7 @@ void passageRemarks(RunResult& run) {
 /// Plumb crowns of parts on pins: about the line of these they turn round where the path goes straight up or down.
 void turnedRoundRemarks(RunResult& run) {
     const Facing& facing = run.item->facing;
-    const SpacingRule& rule = run.item->spacing->rule;
-    const bool onPins = std::holds_alternative<BetweenPins>(facing.nose) || std::holds_alternative<PinToPin>(rule) ||
-                        std::holds_alternative<Coupled>(rule);
+    const bool onPins = std::holds_alternative<BetweenPins>(facing.nose) || kindOf(run.item->spacing).linked();
     if (!onPins || !std::holds_alternative<Plumb>(facing.crown)) return;
     const Laid& laid = *run.placed->laid;
     const auto stations = std::span(run.placed->stations()).first(laid.inRow);
@@ -131,7 +129,7 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
                 out.seats = seatsOn(out.path->recipe(), *out.path->loop, *out.path->path, *out.placed->laid);
                 std::ranges::move(tradeRemarks(out.path->recipe(), out.seats), std::back_inserter(out.remarks));
             }
-            if (std::holds_alternative<Coupled>(out.item->spacing->rule)) {
+            if (kindOf(out.item->spacing).vehicles()) {
                 const auto swept = guarded<std::shared_ptr<const Throw>>(
                     [&]() -> Result<std::shared_ptr<const Throw>> { return sweptBy(out, before, work.stop()); });
                 if (swept) out.sweeps = *swept;

@@ -3,7 +3,7 @@
 #include "base/say.h"
 #include "base/text.h"
 #include "layout/place_order.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include <cmath>
 
 namespace vicinal {
@@ -145,7 +145,7 @@ Result<Gave> giveWay(const GivingTo& to, std::optional<long> wanted) {
                            ". Swap or widen them.",
                        "giveAtLeast"};
     long count = wanted ? *wanted : to.give.count;
-    if (const auto* links = std::get_if<PinToPin>(&to.order.spacing->rule); links && count == 0) count = links->count;
+    if (count == 0) count = kindOf(to.order.spacing).count(to.order.spacing->rule);
     if (count == 0) {
         if (!present) return Problem{present.problem().text, "path"};
         const auto nearest = nearestCount(*present, to.order.spacing, lineupOf(*present, to.order));

@@ -1,7 +1,7 @@
 #include "model/evaluate/moving.h"
 #include "layout/along/bound.h"
 #include "layout/place_order.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
@@ -19,13 +19,7 @@ namespace {
 /// The rule with what is coupled together, its first place `first` mm from the start of what can be used.
 Spacing togetherFrom(const RunResult& run, double first) {
     Spacing out = run.item->spacing;
-    const auto count = long(run.placed->laid->inRow);
-    if (auto* links = std::get_if<PinToPin>(&out.rule)) {
-        links->leftOver = LeftOver::AtEnd;
-        links->count = count;
-    } else if (auto* coupled = std::get_if<Coupled>(&out.rule)) {
-        coupled->count = count;
-    }
+    out.rule = kindOf(out).moving(out.rule, long(run.placed->laid->inRow));
     out.insetStart = first;
     out.insetEnd = 0; // links and vehicles take up another length of the path elsewhere
     return out;
@@ -64,12 +58,7 @@ double farthest(const RunResult& run, double first, double about) {
 
 /// A rule that is made of places on the path - a list, keys, bays, steps by gap or straight across - would come out
 /// otherwise further on, with another count even: its places move as one, as far from each other as they stand.
-bool movesAsOne(const Spacing& s) {
-    return s.bays != BayEdges::None || std::holds_alternative<Listed>(s.rule) ||
-           std::holds_alternative<Graded>(s.rule) ||
-           (std::holds_alternative<StepOff>(s.rule) &&
-            (s.measure != Measure::CentreToCentre || s.along != Along::Path));
-}
+bool movesAsOne(const Spacing& s) { return s.bays != BayEdges::None || kindOf(s).movesAsOne(s); }
 
 bool ownPitch(const RunItem& r) { return r.rows.rows > 1 && r.rows.keep == RowsKeep::Pitch; }
 
@@ -77,11 +66,8 @@ bool ownPitch(const RunItem& r) { return r.rows.rows > 1 && r.rows.keep == RowsK
 /// pitches are lengths of path and nothing is left over.
 bool rowsMove(const RunItem& r, bool closed) {
     const Spacing& s = r.spacing;
-    const auto* step = std::get_if<StepOff>(&s.rule);
-    const bool plain =
-        std::holds_alternative<EvenOut>(s.rule) || std::holds_alternative<ShareOut>(s.rule) || (step && closed);
-    return !ownPitch(r) ||
-           (plain && s.bays == BayEdges::None && s.measure == Measure::CentreToCentre && s.along == Along::Path);
+    return !ownPitch(r) || (kindOf(s).rowsMove(closed) && s.bays == BayEdges::None &&
+                            s.measure == Measure::CentreToCentre && s.along == Along::Path);
 }
 
 /// Those of the first row, rising.
@@ -95,16 +81,12 @@ std::vector<double> stationsOf(const RunResult& run) {
 
 /// What is left over of an open path, and how much of that lies ahead of the run.
 double spareOf(const RunResult& run) {
-    const SpacingRule& rule = run.item->spacing->rule;
-    const bool left = std::holds_alternative<StepOff>(rule) || std::holds_alternative<PinToPin>(rule) ||
-                      std::holds_alternative<Coupled>(rule);
-    return left ? run.placed->laid->leftOver : 0;
+    const Spacing& s = run.item->spacing;
+    return kindOf(s).leftOver(s.rule) ? run.placed->laid->leftOver : 0;
 }
 double spareAhead(const RunResult& run) {
-    const SpacingRule& rule = run.item->spacing->rule;
-    const auto* stepped = std::get_if<StepOff>(&rule);
-    const auto* links = std::get_if<PinToPin>(&rule);
-    const LeftOver at = stepped ? stepped->leftOver : links ? links->leftOver : LeftOver::AtEnd;
+    const Spacing& s = run.item->spacing;
+    const LeftOver at = kindOf(s).leftOver(s.rule).value_or(LeftOver::AtEnd);
     return spareOf(run) * (at == LeftOver::AtStart ? 0 : at == LeftOver::Both ? 0.5 : 1);
 }
 
@@ -147,10 +129,9 @@ WayRange wayRange(const RunResult& run) {
         return {from - first, std::max(0.0, end - last), 0};
     }
     // Open: as far as the insets and what is left over allow.
-    const auto* links = std::get_if<PinToPin>(&s.rule);
     const double ahead = spareAhead(run);
     WayRange out{-(s.insetStart + spareOf(run) - ahead), s.insetEnd + ahead, 0};
-    if (s.bays == BayEdges::None && (links || std::holds_alternative<Coupled>(s.rule))) {
+    if (s.bays == BayEdges::None && kindOf(s).linked()) {
         double far = run.farthest->load();
         if (std::isnan(far)) run.farthest->store(far = farthest(run, -out.back, out.forward));
         out.forward = far;
@@ -281,9 +262,8 @@ Spacing slidBy(const RunResult& run, double way) {
     const Spacing& s = run.item->spacing;
     Spacing out = s;
     const WayRange r = wayRange(run);
-    // As many as there are: by gap along, what is evened out has another count where bends or parts are others.
-    if (const auto* even = std::get_if<EvenOut>(&s.rule); even && !ownPitch(*run.item))
-        out.rule = ShareOut{long(run.placed->laid->inRow), even->ends};
+    // The same count all the way: round wheels a chain, too, is a hair longer in one phase than in another.
+    if (!ownPitch(*run.item)) out.rule = kindOf(s).moving(s.rule, long(run.placed->laid->inRow));
     if (movesAsOne(s)) {
         Listed list;
         list.at.clear();
@@ -303,23 +283,13 @@ Spacing slidBy(const RunResult& run, double way) {
         return out;
     }
     if (r.lap > 0) {
-        // The same links all the way: round wheels a chain is a hair longer in one phase than in another.
-        const auto count = long(run.placed->laid->inRow);
-        if (auto* links = std::get_if<PinToPin>(&out.rule)) links->count = count;
-        if (auto* coupled = std::get_if<Coupled>(&out.rule)) coupled->count = count;
         out.slide = std::fmod(s.slide + way, r.lap);
         if (out.slide < 0) out.slide += r.lap;
         return out;
     }
     way = std::clamp(way, r.back, r.forward);
     const double first = -r.back + way;
-    if (std::holds_alternative<PinToPin>(s.rule) || std::holds_alternative<Coupled>(s.rule))
-        return togetherFrom(run, first);
-    if (auto* stepped = std::get_if<StepOff>(&out.rule)) {
-        StepOff rule = *stepped;
-        rule.leftOver = LeftOver::AtEnd;
-        out.rule = rule;
-    }
+    if (kindOf(s).linked()) return togetherFrom(run, first);
     out.insetStart = first;
     out.insetEnd = std::max(0.0, s.insetEnd - way);
     return out;
@@ -336,12 +306,7 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
                        "further on. Keep them abreast, or let the run stand still.",
                        "moves"};
     if (movesAsOne(run.item->spacing)) {
-        const auto pins = [](const SpacingRule& r) {
-            return std::holds_alternative<PinToPin>(r) || std::holds_alternative<Coupled>(r);
-        };
-        const auto& bays = run.item->spacing->bayRules;
-        if (pins(run.item->spacing->rule) ||
-            std::any_of(bays.begin(), bays.end(), [&](const BayRule& b) { return pins(b.rule); }))
+        if (anyRule(run.item->spacing, &RuleKind::linked))
             return Problem{"Links in bays do not move: each bay ends where it does. Use no bays, or let the run stand "
                            "still.",
                            "moves"};

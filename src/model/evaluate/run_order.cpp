@@ -2,7 +2,7 @@
 #include "base/text.h"
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/body_item.h"
@@ -258,31 +258,18 @@ std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before
 }
 
 double passesBends(const RunResult& r) {
-    const auto* rule = std::get_if<Coupled>(&r.item->spacing->rule);
-    if (!rule || !r.placed || r.problem) return 0;
+    const Spacing& s = r.item->spacing;
+    if (!kindOf(s).vehicles() || !r.placed || r.problem) return 0;
     const PlaceOrder order = orderOf(r);
     const Vehicles all = vehiclesOf(*r.path->path, order, order.facing);
     double out = 0;
     for (size_t i = 0; i < r.placed->laid->inRow; ++i)
         if (all.has(r.placed->laid->slot[i]))
-            out = std::max(out, all.smallestRadius(r.placed->laid->slot[i], rule->swing));
+            out = std::max(out, all.smallestRadius(r.placed->laid->slot[i], kindOf(s).turnsTo(s.rule)));
     return out;
 }
 
 namespace {
-
-/// The rule with so many places, as a row of the table means it; nothing where a row means no rule.
-std::optional<SpacingRule> counted(const SpacingRule& rule, long count) {
-    if (std::holds_alternative<StepOff>(rule)) return ShareOut{count};
-    if (const auto* even = std::get_if<EvenOut>(&rule)) return ShareOut{count, even->ends};
-    if (const auto* share = std::get_if<ShareOut>(&rule)) return ShareOut{count, share->ends};
-    if (Graded graded; std::holds_alternative<Graded>(rule)) {
-        graded = std::get<Graded>(rule);
-        graded.count = count;
-        return graded;
-    }
-    return std::nullopt;
-}
 
 /// What is bound to a station has another place with another count: each row by a lineup of its own.
 void bindAnew(std::vector<Fit>& rows, const Path& path, PlaceOrder order) {
@@ -292,7 +279,7 @@ void bindAnew(std::vector<Fit>& rows, const Path& path, PlaceOrder order) {
     if (!byStation || !lengthsCount(order.spacing)) return;
     const SpacingRule rule = order.spacing->rule;
     for (Fit& row : rows) {
-        const auto own = row.inUse ? std::nullopt : counted(rule, row.count);
+        const auto own = row.inUse ? std::nullopt : kindOf(rule).ofFit(rule, row.count);
         if (!own) continue;
         order.spacing->rule = *own;
         const auto alone = fits(path, order.spacing, lineupOf(path, order));

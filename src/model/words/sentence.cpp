@@ -1,6 +1,6 @@
 #include "model/words/sentence.h"
 #include "layout/along/typed.h"
-#include "layout/spacing/rules.h"
+#include "layout/spacing/rule_kind.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -152,7 +152,7 @@ void sayFacing(Sentence& to, const RunItem& run) {
     const Facing& f = run.facing;
     const SentencePiece nose = to.phrase("nose", wordsOf(f.nose).phrase);
     const SentencePiece crown = to.phrase("crown", wordsOf(f.crown).phrase);
-    if (std::holds_alternative<PinToPin>(run.spacing->rule)) // whatever nose is chosen
+    if (const RuleKind& kind = kindOf(run.spacing); kind.linked() && !kind.vehicles()) // whatever nose is chosen
         to.say("; crown %1, noses through the pins", {crown});
     else if (std::holds_alternative<AlongPath>(f.nose))
         to.say("; standing %1, nose %2", {crown, nose});

@@ -270,9 +270,7 @@ void MotionSection::refresh(const RunResult& run) {
     field("speed")->setSuffix(tr("a second"));
     showProblem(run.problem);
     // What a sweep looks at: chains and vehicles, where there is room to move.
-    const auto& rule = run.item->spacing->rule;
-    const bool coupled = std::holds_alternative<PinToPin>(rule) || std::holds_alternative<Coupled>(rule);
-    m_sweep->setVisible(coupled && run.placed && !run.problem);
+    m_sweep->setVisible(isLinked(run.item->spacing) && run.placed && !run.problem);
     showSweep();
 }
 

@@ -1,5 +1,6 @@
 // Vehicles one ahead of the other, each found from the one before.
 #include "layout/spacing/links.h"
+#include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>
 
@@ -42,8 +43,9 @@ std::optional<Problem> tooShort(const Coupled& rule, const Vehicles& all, size_t
 
 } // namespace
 
-Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::optional<Problem>& stopped,
-                       std::vector<double> reuse) {
+/// Vehicles from the start on, at most so many; `stopped`: why there are no more.
+static Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::optional<Problem>& stopped,
+                              std::vector<double> reuse = {}) {
     if (auto defect = defectOf(rule, ruler)) return *defect;
     const Vehicles& all = *ruler.lineup.vehicles();
     const double end = ruler.end() + tolerance::arc * ruler.usable;
@@ -108,7 +110,7 @@ Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most, std::
     return out;
 }
 
-Result<Stations> solve(const Coupled& rule, const Ruler& ruler, std::vector<double> reuse) {
+static Result<Stations> solve(const Coupled& rule, const Ruler& ruler, std::vector<double> reuse) {
     std::optional<Problem> stopped;
     auto out = train(rule, ruler, rule.count > 0 ? rule.count : kMostPlaces, stopped, std::move(reuse));
     if (!out) return out;
@@ -121,4 +123,88 @@ Result<Stations> solve(const Coupled& rule, const Ruler& ruler, std::vector<doub
     return out;
 }
 
+namespace {
+
+/// Trains of so many vehicles, each with what it leaves over.
+Result<std::vector<Fit>> trainFits(const Coupled& rule, const Ruler& ruler) {
+    const auto now = solve(rule, ruler, {});
+    if (!now) return now.problem();
+    const long used = long(now->at.size());
+    constexpr long kRows = 11;
+    std::optional<Problem> stopped;
+    const auto all = train(rule, ruler, used + kRows, stopped);
+    if (!all) return all.problem();
+    std::vector<Fit> out;
+    const Vehicles& vehicles = *ruler.lineup.vehicles();
+    for (long n = std::max(1L, used - kRows); n <= long(all->at.size()); ++n) {
+        Fit fit;
+        for (long i = 1; i < n; ++i) { // between bodies, on the straight
+            const Gear &a = vehicles.gear(ruler.slot(i - 1)), &b = vehicles.gear(ruler.slot(i));
+            const double clear = rule.gap - (a.front - a.hooks[1].x()) - (b.hooks[0].x() - b.back);
+            fit.gapLeast = i == 1 ? clear : std::min(fit.gapLeast, clear);
+            fit.gapMost = i == 1 ? clear : std::max(fit.gapMost, clear);
+        }
+        fit.count = n;
+        fit.pitch = n > 1 ? (all->at[size_t(n) - 1] - all->at[0]) / double(n - 1) : 0;
+        fit.value = rule.gap;
+        fit.leftOver = std::max(0.0, ruler.end() - all->pins[size_t(n) - 1]);
+        fit.inUse = n == used;
+        out.push_back(fit);
+    }
+    std::stable_sort(out.begin(), out.end(),
+                     [&](const Fit& a, const Fit& b) { return std::abs(a.count - used) < std::abs(b.count - used); });
+    if (out.size() > kRows) out.resize(kRows);
+    return out;
+}
+
+class CoupledKind final : public RuleKind {
+    static const Coupled& of(const SpacingRule& r) { return std::get<Coupled>(r); }
+    static Coupled counted(Coupled train, long count) {
+        train.count = count;
+        return train;
+    }
+
+public:
+    bool linked() const override { return true; }
+    bool vehicles() const override { return true; }
+    double turnsTo(const SpacingRule& r) const override { return of(r).swing; }
+    std::optional<LeftOver> leftOver(const SpacingRule&) const override { return LeftOver::AtEnd; }
+    long count(const SpacingRule& r) const override { return of(r).count; }
+    bool relevant(const Spacing&, const std::string& key) const override {
+        return key != "measure" && key != "along" && key != "ofLength" && key != "multiple" && key != "bays" &&
+               key != "bayStations" && key != "bayRun";
+    }
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(of(r), ruler, std::move(reuse));
+    }
+    Result<std::vector<Fit>> fits(const SpacingRule& r, const Ruler& ruler) const override {
+        return trainFits(of(r), ruler);
+    }
+    Spacing withCount(const Spacing& was, long count) const override {
+        Spacing out = was;
+        out.rule = counted(of(was.rule), count);
+        return out;
+    }
+    void takeOver(SpacingRule& r, const RowAsItStands& row) const override { std::get<Coupled>(r).count = row.count; }
+    SpacingRule moving(const SpacingRule& r, long count) const override { return counted(of(r), count); }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, Coupled& r) {
+    v.count("vehicles", "Vehicles", "How many, one ahead of the other; 0: as many as fit", r.count);
+    v.length("coupling", "Coupling", "Straight from the coupling point of one vehicle to that of the next", r.gap);
+    v.angle("swing", "Swings to", "How far a bogie may turn under its vehicle, and vehicles at a coupling; 180: freely",
+            r.swing);
+}
+
+const RuleKind& kindOf(const Coupled&) {
+    static const spacing::CoupledKind kind;
+    return kind;
+}
+
+} // namespace vicinal

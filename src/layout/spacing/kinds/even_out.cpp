@@ -1,3 +1,4 @@
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 #include "layout/spacing/rules.h"
 #include <algorithm>
@@ -163,13 +164,75 @@ private:
 
 } // namespace
 
-Result<long> countOf(const EvenOut& rule, const Ruler& ruler) { return EvenCount(rule, ruler).find(); }
+static Result<long> countOf(const EvenOut& rule, const Ruler& ruler) { return EvenCount(rule, ruler).find(); }
 
-Result<Stations> solve(const EvenOut& rule, const Ruler& ruler, std::vector<double> reuse) {
+static Result<Stations> solve(const EvenOut& rule, const Ruler& ruler, std::vector<double> reuse) {
     EvenCount even(rule, ruler);
     const auto count = even.find();
     if (!count) return count.problem();
     return even.take(*count, std::move(reuse));
 }
 
+namespace {
+
+/// The count in use, or what comes nearest when the limits let no count through.
+Result<long> countInUse(const EvenOut& even, const Ruler& ruler) {
+    auto count = countOf(even, ruler);
+    if (count) return count;
+    const std::string& field = count.problem().field;
+    if (!field.ends_with("AtMost") && !field.ends_with("AtLeast")) return count;
+    Spacing free = ruler.spacing;
+    free.gapAtLeast.reset();
+    free.gapAtMost.reset();
+    free.pitchAtLeast.reset();
+    free.pitchAtMost.reset();
+    Ruler unlimited{ruler.path, free, ruler.lineup, ruler.start, ruler.usable, ruler.closed};
+    return countOf(even, unlimited);
+}
+
+class EvenOutKind final : public RuleKind {
+    static const EvenOut& of(const SpacingRule& r) { return std::get<EvenOut>(r); }
+
+public:
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(of(r), ruler, std::move(reuse));
+    }
+    Result<std::vector<Fit>> fits(const SpacingRule& r, const Ruler& ruler) const override {
+        const auto count = countInUse(of(r), ruler);
+        if (!count) return count.problem();
+        CountTable table{*count, ruler.wanted(of(r).about)};
+        table.ends = of(r).ends;
+        table.least = ruler.lead(of(r).ends) == 0 && !ruler.closed ? 2 : 1;
+        return rowsOf(ruler, table);
+    }
+    std::optional<SpacingRule> ofFit(const SpacingRule& r, long count) const override {
+        return ShareOut{count, of(r).ends};
+    }
+    void takeOver(SpacingRule& r, const RowAsItStands& row) const override {
+        auto& even = std::get<EvenOut>(r);
+        const auto* step = std::get_if<StepOff>(&row.was);
+        even.about = step ? step->pitch : row.value;
+        if (const auto ends = endsOf(row.was)) even.ends = *ends;
+    }
+    bool rowsMove(bool) const override { return true; }
+    /// By gap along it has another count where bends or parts are others.
+    SpacingRule moving(const SpacingRule& r, long count) const override { return ShareOut{count, of(r).ends}; }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, EvenOut& r) {
+    v.length("about", "About", "The pitch wanted; the nearest one that comes out even is taken", r.about);
+    v.choice("ends", "First and last", "Where the first and last place stand", r.ends, kEndsWords);
+}
+
+const RuleKind& kindOf(const EvenOut&) {
+    static const spacing::EvenOutKind kind;
+    return kind;
+}
+
+} // namespace vicinal

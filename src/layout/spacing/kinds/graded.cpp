@@ -1,4 +1,5 @@
 #include "layout/spacing/links.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
 #include <algorithm>
 #include <array>
@@ -238,7 +239,8 @@ Result<Stations> solvePairs(const Graded& rule, const Ruler& ruler, const Pairs&
 
 } // namespace
 
-double excessOf(const Graded& rule, const Ruler& ruler, long count) {
+/// How far, mm, so many places would lead beyond the ruler's end; not a number when there is no pitch.
+static double excessOf(const Graded& rule, const Ruler& ruler, long count) {
     const double length = ruler.path.length(), more = ruler.gaps() ? ruler.partLength() : 0;
     const double factor = ruler.spacing.measure == Measure::OfLength ? ruler.meanLength() : 1;
     const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
@@ -257,7 +259,7 @@ double excessOf(const Graded& rule, const Ruler& ruler, long count) {
     return (double(intervals) - whole) * ruler.usable / std::max(whole, 1e-9);
 }
 
-Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<double> reuse) {
+static Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<double> reuse) {
     if (rule.pitch.empty()) return Problem{"The pitch has no key. Add one: a station and the pitch there.", "pitches"};
     const double length = ruler.path.length();
     const ProfileCurve curve(rule.pitch, length, ruler.path.closed(), 0);
@@ -331,4 +333,63 @@ Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<doubl
     return out;
 }
 
+namespace {
+
+class GradedKind final : public RuleKind {
+    static const Graded& of(const SpacingRule& r) { return std::get<Graded>(r); }
+    static Graded counted(Graded rule, long count) { // all pitches scaled alike
+        rule.count = count;
+        return rule;
+    }
+
+public:
+    long count(const SpacingRule& r) const override { return of(r).count; }
+    Profile* keys(SpacingRule& r) const override { return &std::get<Graded>(r).pitch; }
+    bool relevant(const Spacing&, const std::string& key) const override { return key != "along"; }
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(of(r), ruler, std::move(reuse));
+    }
+    Result<std::vector<Fit>> fits(const SpacingRule& r, const Ruler& ruler) const override {
+        auto now = spacing::solve(of(r), ruler, {});
+        if (!now) return now.problem();
+        CountTable table{long(now->at.size()), now->value};
+        table.inUse = std::move(now).value();
+        table.counted = [&](long n) -> std::optional<Stations> {
+            auto st = spacing::solve(counted(of(r), n), ruler, {});
+            return st ? std::optional(std::move(st).value()) : std::nullopt;
+        };
+        return rowsOf(ruler, table);
+    }
+    bool leavesOver(const SpacingRule& r) const override { return of(r).count == 0; }
+    Result<double> excess(const SpacingRule& r, const Ruler& ruler, long count) const override {
+        return excessOf(of(r), ruler, count);
+    }
+    std::optional<SpacingRule> ofFit(const SpacingRule& r, long count) const override { return counted(of(r), count); }
+    void takeOver(SpacingRule& r, const RowAsItStands& row) const override {
+        auto& graded = std::get<Graded>(r);
+        graded.pitch = Profile{{{0, row.value}}, false, false};
+        graded.count = row.count;
+    }
+    bool movesAsOne(const Spacing&) const override { return true; }
+    SpacingRule onRow(const SpacingRule& r, double) const override { return counted(of(r), 0); }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, Graded& r) {
+    v.profile("pitches", "Pitch along", "Keys of the pitch: station and pitch, straight or smooth between them",
+              r.pitch, ProfileOf::Length);
+    v.count("places", "Places", "How many places, all pitches scaled alike; 0: as many as fit", r.count);
+    v.choice("leftOver", "Left over to", "Where what is left over stays", r.leftOver, kLeftOverWords);
+}
+
+const RuleKind& kindOf(const Graded&) {
+    static const spacing::GradedKind kind;
+    return kind;
+}
+
+} // namespace vicinal

@@ -1,8 +1,9 @@
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 
 namespace vicinal::spacing {
 
-Result<Stations> solve(const Listed& rule, const Ruler& ruler, std::vector<double> reuse) {
+static Result<Stations> solve(const Listed& rule, const Ruler& ruler, std::vector<double> reuse) {
     if (rule.at.empty()) return Problem{"No station is listed. Type one, or several with commas between.", "at"};
     if (rule.at.size() > size_t(kMostPlaces)) return tooMany(double(rule.at.size()), "at");
     Stations out;
@@ -31,4 +32,39 @@ Result<Stations> solve(const Listed& rule, const Ruler& ruler, std::vector<doubl
     return out;
 }
 
+namespace {
+
+class ListedKind final : public RuleKind {
+public:
+    bool relevant(const Spacing&, const std::string& key) const override {
+        return key != "measure" && key != "along" && key != "ofLength" && key != "multiple";
+    }
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(std::get<Listed>(r), ruler, std::move(reuse));
+    }
+    void takeOver(SpacingRule& r, const RowAsItStands& row) const override { // where they stand now, as they are
+        auto& listed = std::get<Listed>(r);
+        listed.steps = false;
+        listed.at.clear();
+        for (const double s : row.stations) listed.at.push_back(std::round(s * 1e6) / 1e6);
+    }
+    bool movesAsOne(const Spacing&) const override { return true; }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, Listed& r) {
+    v.stations("at", "Stations", "Stations from the start, in order, with commas between", r.at);
+    v.flag("steps", "As steps", "The numbers are distances from one place to the next", r.steps);
+}
+
+const RuleKind& kindOf(const Listed&) {
+    static const spacing::ListedKind kind;
+    return kind;
+}
+
+} // namespace vicinal

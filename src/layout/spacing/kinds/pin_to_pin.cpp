@@ -1,5 +1,6 @@
 #include "base/root.h"
 #include "layout/spacing/links.h"
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
 #include <algorithm>
 #include <cmath>
@@ -140,7 +141,7 @@ long leastPlay(const Ruler& ruler, long most) {
 
 } // namespace
 
-Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<double> reuse) {
+static Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<double> reuse) {
     if (auto defect = defectOf(rule, whole)) return *defect;
     Ruler ruler = whole;
     ruler.atEnd.reset(); // no link stands there: the last one's front pin does
@@ -210,4 +211,109 @@ Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vector<dou
     return out;
 }
 
+namespace {
+
+/// Counts of links, each with what is missing and the play that would make up for it.
+Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
+    const auto now = solve(rule, ruler, {});
+    if (!now) return now.problem();
+    const long used = long(now->at.size()), by = countsBy(ruler);
+    constexpr double kEndless = std::numeric_limits<double>::infinity();
+    constexpr long kAround = 6;
+    std::vector<Fit> out;
+    const long last = (used / by + kAround) * by;
+    // One chain tells all counts, unless each has a last link of its own or lies elsewhere.
+    const bool each = ruler.lineup.special().last || (!ruler.closed && rule.leftOver != LeftOver::AtEnd);
+    auto pins = chain(ruler, ruler.start, kEndless, last, 0);
+    for (long n = std::max(by, (used / by - kAround) * by); n <= last; n += by) {
+        Ruler counted = ruler;
+        counted.count = n;
+        if (each) pins = chain(counted, ruler.start, kEndless, n, 0);
+        if (n >= long(pins.size())) break;
+        const auto missing = [&] {
+            return ruler.closed ? closingOf(ruler, pins[0], pins[size_t(n)]) : ruler.end() - pins[size_t(n)];
+        };
+        if (each && !ruler.closed && missing() > tolerance::length) // as it would lie
+            if (const auto laid = solve(PinToPin{n, rule.leftOver, 0, rule.turn}, ruler, {})) {
+                pins = laid->at;
+                pins.push_back(laid->pins.back());
+            }
+        Fit fit;
+        fit.count = n;
+        fit.inUse = n == used;
+        fit.pitch = fit.inUse ? now->pitch : (pins[size_t(n)] - pins[0]) / double(n);
+        fit.value = *ruler.pins(0);
+        fit.closing = ruler.closed ? missing() : ruler.usable - (pins[size_t(n)] - pins[0]);
+        fit.leftOver = ruler.closed ? 0 : fit.inUse ? now->leftOver : std::max(0.0, *fit.closing);
+        if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
+        fit.over = !ruler.closed && *fit.closing < -tolerance::length; // they do not fit
+        out.push_back(fit);
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Fit& a, const Fit& b) {
+        return a.inUse != b.inUse ? a.inUse : std::abs(*a.closing) < std::abs(*b.closing);
+    });
+    if (out.size() > 11) out.resize(11);
+    return out;
+}
+
+class PinToPinKind final : public RuleKind {
+    static const PinToPin& of(const SpacingRule& r) { return std::get<PinToPin>(r); }
+    static PinToPin counted(PinToPin links, long count) {
+        links.count = count;
+        return links;
+    }
+
+public:
+    bool linked() const override { return true; }
+    double turnsTo(const SpacingRule& r) const override { return of(r).turn; }
+    std::optional<LeftOver> leftOver(const SpacingRule& r) const override { return of(r).leftOver; }
+    long count(const SpacingRule& r) const override { return of(r).count; }
+    bool relevant(const Spacing& s, const std::string& key) const override {
+        if (key == "leftOver") return !(of(s.rule).play > 0); // nothing is left over
+        return key != "measure" && key != "along" && key != "ofLength";
+    }
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(of(r), ruler, std::move(reuse));
+    }
+    Result<std::vector<Fit>> fits(const SpacingRule& r, const Ruler& ruler) const override {
+        return linkFits(of(r), ruler);
+    }
+    bool leavesOver(const SpacingRule&) const override { return true; }
+    Result<double> excess(const SpacingRule&, const Ruler& ruler, long count) const override {
+        if (auto broken = notWhole(ruler, count, "links")) return *broken;
+        const auto pins = chain(ruler, ruler.start, std::numeric_limits<double>::infinity(), count, 0);
+        return long(pins.size()) == count + 1 ? pins.back() - ruler.end() : std::nan("");
+    }
+    Spacing withCount(const Spacing& was, long count) const override { // they stay links
+        Spacing out = was;
+        out.rule = counted(of(was.rule), count);
+        return out;
+    }
+    void withoutCount(SpacingRule& r) const override { std::get<PinToPin>(r).count = 0; }
+    SpacingRule moving(const SpacingRule& r, long count) const override {
+        PinToPin out = counted(of(r), count);
+        out.leftOver = LeftOver::AtEnd;
+        return out;
+    }
+    SpacingRule onRow(const SpacingRule& r, double) const override { return counted(of(r), 0); }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, PinToPin& r) {
+    v.count("links", "Links", "How many links; 0: as many as fit", r.count);
+    v.choice("leftOver", "Left over to", "Where what whole links leave over stays", r.leftOver, kLeftOverWords);
+    v.length("play", "Play a joint", "What each joint may give, either way, so that the chain closes; 0: none", r.play);
+    v.angle("jointTurn", "Joint turns to", "How far a link can turn from the one before; 180: it may fold", r.turn);
+}
+
+const RuleKind& kindOf(const PinToPin&) {
+    static const spacing::PinToPinKind kind;
+    return kind;
+}
+
+} // namespace vicinal

@@ -1,3 +1,4 @@
+#include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 #include <algorithm>
 #include <cmath>
@@ -55,7 +56,7 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
     return out;
 }
 
-Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<double> reuse) {
+static Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<double> reuse) {
     const bool gaps = ruler.gaps();
     const double wanted = ruler.wanted(rule.pitch);
     const char* field = ruler.field("pitch");
@@ -103,4 +104,75 @@ Result<Stations> solve(const StepOff& rule, const Ruler& ruler, std::vector<doub
     return out;
 }
 
+namespace {
+
+class StepOffKind final : public RuleKind {
+    static const StepOff& of(const SpacingRule& r) { return std::get<StepOff>(r); }
+
+public:
+    bool keepsEnd() const override { return false; }
+    std::optional<LeftOver> leftOver(const SpacingRule& r) const override { return of(r).leftOver; }
+    Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
+        return spacing::solve(of(r), ruler, std::move(reuse));
+    }
+    /// The row in use is the stepped one with its left over; the others say which pitch would leave nothing.
+    Result<std::vector<Fit>> fits(const SpacingRule& r, const Ruler& ruler) const override {
+        auto now = spacing::solve(of(r), ruler, {});
+        if (!now) return now.problem();
+        CountTable table{long(now->at.size()), ruler.wanted(of(r).pitch)};
+        table.inUse = std::move(now).value();
+        return rowsOf(ruler, table);
+    }
+    bool leavesOver(const SpacingRule&) const override { return true; }
+    Result<double> excess(const SpacingRule& r, const Ruler& ruler, long count) const override {
+        const double wanted = ruler.wanted(of(r).pitch);
+        const long steps = ruler.closed ? count : count - 1;
+        if (!ruler.stepwise()) return ruler.pitchFor(wanted) * double(steps) - ruler.usable;
+        Ruler known = ruler;
+        known.count = count;
+        Stepper walk(known);
+        walk.lookForCorners();
+        walk.startAt(ruler.start);
+        double at = ruler.start;
+        for (long i = 0; i < steps; ++i) {
+            const double to = walk.step(wanted);
+            if (!(to > at)) return std::nan("");
+            at = to;
+        }
+        return at - ruler.end();
+    }
+    std::optional<SpacingRule> ofFit(const SpacingRule&, long count) const override { return ShareOut{count}; }
+    Spacing withCount(const Spacing& was, long count) const override {
+        Spacing out = RuleKind::withCount(was, count);
+        std::get<ShareOut>(out.rule).ends = ShareEnds::AtEnds;
+        return out;
+    }
+    void takeOver(SpacingRule& r, const RowAsItStands& row) const override { std::get<StepOff>(r).pitch = row.value; }
+    bool movesAsOne(const Spacing& s) const override {
+        return s.measure != Measure::CentreToCentre || s.along != Along::Path;
+    }
+    bool rowsMove(bool closed) const override { return closed; }
+    SpacingRule moving(const SpacingRule& r, long) const override {
+        StepOff out = of(r);
+        out.leftOver = LeftOver::AtEnd;
+        return out;
+    }
+};
+
+} // namespace
+
 } // namespace vicinal::spacing
+
+namespace vicinal {
+
+void describe(const ValueVisitor& v, StepOff& r) {
+    v.length("pitch", "Pitch", "Distance from one place to the next", r.pitch);
+    v.choice("leftOver", "Left over to", "Where what a fixed pitch leaves over stays", r.leftOver, kLeftOverWords);
+}
+
+const RuleKind& kindOf(const StepOff&) {
+    static const spacing::StepOffKind kind;
+    return kind;
+}
+
+} // namespace vicinal

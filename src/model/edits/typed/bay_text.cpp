@@ -1,52 +1,73 @@
 #include "model/edits/typed/bay_text.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <regex>
 
 namespace vicinal {
 namespace {
 
-/// The value that a rule is known by.
-struct ReadFirst {
+/// The value that a rule is known by: the first one it describes.
+struct ReadFirst : IgnoreValues {
     const std::string& text;
     Unit unit;
-    template<class T> static std::optional<Problem> take(Result<T> read, T& into) {
-        if (!read) return read.problem();
-        into = std::move(read).value();
-        return std::nullopt;
+    mutable bool read = false;
+    mutable std::optional<Problem> problem{};
+    ReadFirst(const std::string& t, Unit u) : text(t), unit(u) {}
+    template<class T> void take(Result<T> value, T& into) const {
+        if (!value)
+            problem = value.problem();
+        else
+            into = std::move(value).value();
     }
-    auto count(long& v) const { return take(parseCount(text, 0, 1'000'000), v); }
-    auto operator()(StepOff& r) const { return take(parseLength(text, unit), r.pitch); }
-    auto operator()(ShareOut& r) const { return count(r.count); }
-    auto operator()(EvenOut& r) const { return take(parseLength(text, unit), r.about); }
-    auto operator()(PinToPin& r) const { return count(r.count); }
-    auto operator()(Graded& r) const { return take(parseProfile(text, unit, ProfileOf::Length), r.pitch); }
-    auto operator()(Coupled& r) const { return count(r.count); }
-    auto operator()(Listed& r) const { return take(parseStations(text, unit), r.at); }
+    bool first() const { return !std::exchange(read, true); }
+    void length(const char*, const char*, const char*, double& v) const {
+        if (first()) take(parseLength(text, unit), v);
+    }
+    void count(const char*, const char*, const char*, long& v) const {
+        if (first()) take(parseCount(text, 0, 1'000'000), v);
+    }
+    void profile(const char*, const char*, const char*, Profile& v, ProfileOf of) const {
+        if (first()) take(parseProfile(text, unit, of), v);
+    }
+    void stations(const char*, const char*, const char*, std::vector<double>& v) const {
+        if (first()) take(parseStations(text, unit), v);
+    }
 };
 
-struct SayFirst {
+struct SayFirst : IgnoreValues {
     Unit unit;
-    std::string operator()(const StepOff& r) const { return formatLength(r.pitch, unit); }
-    std::string operator()(const ShareOut& r) const { return std::to_string(r.count); }
-    std::string operator()(const EvenOut& r) const { return formatLength(r.about, unit); }
-    std::string operator()(const PinToPin& r) const { return std::to_string(r.count); }
-    std::string operator()(const Graded& r) const { return profileText(r.pitch, unit, ProfileOf::Length); }
-    std::string operator()(const Coupled& r) const { return std::to_string(r.count); }
-    std::string operator()(const Listed& r) const { return stationsText(r.at, unit); }
+    mutable std::optional<std::string> said{};
+    explicit SayFirst(Unit u) : unit(u) {}
+    void say(const std::string& text) const {
+        if (!said) said = text;
+    }
+    void length(const char*, const char*, const char*, const double& v) const { say(formatLength(v, unit)); }
+    void count(const char*, const char*, const char*, const long& v) const { say(std::to_string(v)); }
+    void profile(const char*, const char*, const char*, const Profile& v, ProfileOf of) const {
+        say(profileText(v, unit, of));
+    }
+    void stations(const char*, const char*, const char*, const std::vector<double>& v) const {
+        say(stationsText(v, unit));
+    }
 };
+
+/// The problem of a text that cannot be that value.
+std::optional<Problem> readFirst(const std::string& text, Unit unit, SpacingRule& rule) {
+    const ReadFirst reads(text, unit);
+    std::visit([&](auto& r) { describe(reads, r); }, rule);
+    return reads.problem;
+}
 
 } // namespace
 
 Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingRule& otherwise) {
     const std::string all = trimmed(text);
     if (!all.empty() && all.find_first_not_of("0123456789") == std::string::npos) {
-        ShareOut share;
-        if (const auto* was = std::get_if<ShareOut>(&otherwise)) share = *was;
-        if (const auto* even = std::get_if<EvenOut>(&otherwise)) share.ends = even->ends;
-        if (auto p = ReadFirst{all, unit}(share)) return *p;
-        return SpacingRule(share);
+        SpacingRule share = ShareOut{1, endsOf(otherwise).value_or(ShareOut{}.ends)};
+        if (auto p = readFirst(all, unit, share)) return *p;
+        return share;
     }
     std::string known;
     for (const RuleWords& w : wordsOfAll<SpacingRule>()) {
@@ -57,7 +78,7 @@ Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingR
         if (rule.index() == otherwise.index()) rule = otherwise;
         const std::string value = trimmed(all.substr(word.size()));
         if (value.empty()) return rule;
-        if (auto p = std::visit([&](auto& r) { return ReadFirst{value, unit}(r); }, rule))
+        if (auto p = readFirst(value, unit, rule))
             return Problem{"\"" + text::quoted(value) + "\": " + p->text, "bayRules"};
         return rule;
     }
@@ -67,7 +88,9 @@ Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingR
 }
 
 std::string ruleText(const SpacingRule& rule, Unit unit) {
-    return std::string(wordsOf(rule).file) + " " + std::visit(SayFirst{unit}, rule);
+    const SayFirst says(unit);
+    std::visit([&](const auto& r) { describe(says, r); }, rule);
+    return std::string(wordsOf(rule).file) + " " + says.said.value_or("");
 }
 
 Result<std::vector<BayRule>> parseBayRules(const std::string& text, Unit unit, const SpacingRule& otherwise) {
