@@ -35,9 +35,10 @@ Result<Document> changedCheck(const Opened& opened, const SetOrder& order) {
     }
     Check c;
     c.of = *of;
-    if (!order.against.empty() && c.of != CheckOf::OtherRun && c.of != CheckOf::SiteBody)
+    const CheckAgainst against = wordsOf(c.of).against;
+    if (!order.against.empty() && against == CheckAgainst::Nothing)
         return Problem{"The check \"" + std::string(wordsOf(c.of).label) + "\" is against nothing.", "against"};
-    if (!order.against.empty() && c.of == CheckOf::OtherRun) {
+    if (!order.against.empty() && against == CheckAgainst::Run) {
         const auto other = named(d.runs, order.against, order.file, "run");
         if (!other) return other.problem();
         c.other = (*other)->id;

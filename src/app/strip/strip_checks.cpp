@@ -29,8 +29,7 @@ void Strip::addCheckLanes(std::vector<Lane>& to) const {
             std::none_of(own.begin(), own.end(), [&](const Check& x) { return x.same(c); }))
             continue;
         const Lane lane{Lane::Check, keyOf(c)};
-        const bool late = c.of == CheckOf::Itself || c.of == CheckOf::OtherRun || c.of == CheckOf::SiteBody;
-        if (late) {
+        if (wordsOf(c.of).whenNear) {
             const CheckResult* r = checkOf(lane);
             if (!r || r->places.empty()) continue;
         }

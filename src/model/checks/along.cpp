@@ -118,8 +118,12 @@ private:
     PinLine m_line{};
 };
 
+} // namespace
+
+size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
+
 /// The farthest that the path leaves the part's straight line, over its length; where; and how far to either side.
-void measureBow(const RunResult& run, CheckResult& out) {
+void measureBow(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const auto pins = pinsOfSlots(all);
     const auto* const byPins = standsByPins(*run.item) ? &pins : nullptr;
@@ -160,7 +164,7 @@ void measureBow(const RunResult& run, CheckResult& out) {
     if (!say.empty()) out.remarks.push_back("The curve leaves the part by at most " + say + ".");
 }
 
-void measureClosing(const RunResult& run, CheckResult& out) {
+void measureClosing(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     for (const Gap& g : all.gaps) {
@@ -187,7 +191,7 @@ void measureClosing(const RunResult& run, CheckResult& out) {
     if (out.places.empty()) out.cannot = "There are fewer than two places.";
 }
 
-void measureSteps(const RunResult& run, CheckResult& out) {
+void measureSteps(Pass&, const RunResult& run, CheckResult& out) {
     const Laid& l = *run.placed->laid;
     for (const Gap& g : run.placed->gaps) {
         if (g.from == g.to) continue;
@@ -202,7 +206,7 @@ void measureSteps(const RunResult& run, CheckResult& out) {
     if (out.places.empty()) out.cannot = "There are fewer than two places.";
 }
 
-void measureSeats(const RunResult& run, CheckResult& out) {
+void measureSeats(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     const bool byPins = standsByPins(*run.item);
@@ -217,7 +221,7 @@ void measureSeats(const RunResult& run, CheckResult& out) {
     }
 }
 
-void measurePins(const RunResult& run, CheckResult& out) {
+void measurePins(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     const auto pins = pinsOfSlots(all);
@@ -239,7 +243,7 @@ void measurePins(const RunResult& run, CheckResult& out) {
     if (out.places.empty()) out.cannot = "Its parts have no pins.";
 }
 
-void measureJoints(const RunResult& run, CheckResult& out) {
+void measureJoints(Pass&, const RunResult& run, CheckResult& out) {
     const Laid& l = *run.placed->laid;
     if (l.joints.empty() && l.swings.empty()) {
         out.cannot = "Its parts are not linked.";
@@ -260,11 +264,8 @@ void measureJoints(const RunResult& run, CheckResult& out) {
     for (size_t k = 0; k < l.swings.size(); ++k) add(l.swings[k], k, -1);
 }
 
-} // namespace
-
-size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
-
-void measureCorners(const RunResult& run, CheckResult& out) {
+std::vector<CheckedPlace> cornersOf(const RunResult& run) {
+    std::vector<CheckedPlace> out;
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     const double L = all.path.length();
@@ -293,25 +294,20 @@ void measureCorners(const RunResult& run, CheckResult& out) {
                 p.a = a + t * way;
                 p.b = corner;
                 p.value = (p.a - p.b).norm();
-                out.places.push_back(p);
+                out.push_back(p);
             }
         }
     }
+    return out;
+}
+
+void measureCorners(Pass&, const RunResult& run, CheckResult& out) {
+    out.places = cornersOf(run);
     if (out.places.empty()) out.cannot = "No corner of the path lies between two places.";
 }
 
-void measureAlong(Pass&, const RunResult& run, CheckResult& out) {
-    switch (out.check.of) {
-    case CheckOf::Bow: return measureBow(run, out);
-    case CheckOf::Corner: return measureCorners(run, out);
-    case CheckOf::Closing: return measureClosing(run, out);
-    case CheckOf::StepUp: return measureSteps(run, out);
-    case CheckOf::SeatOff: return measureSeats(run, out);
-    case CheckOf::PinsOff: return measurePins(run, out);
-    case CheckOf::JointTurns: return measureJoints(run, out);
-    default: break;
-    }
-    const Placed& all = *run.placed; // slope
+void measureSlope(Pass&, const RunResult& run, CheckResult& out) {
+    const Placed& all = *run.placed;
     for (size_t i = 0; i < all.count(); ++i) {
         if (all.leftOut(i)) continue;
         const Frame& f = all.laid->frames[i];

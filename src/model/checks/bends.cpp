@@ -66,9 +66,8 @@ LongParts longParts(const RunResult& run) {
     const auto [first, last] =
         std::minmax_element(l.stations.begin(), l.stations.begin() + std::ptrdiff_t(firstRow(l)));
     out.leave = bendsBy(all.path, *first, *last, length);
-    CheckResult corners;
-    if (!all.path.corners().empty()) measureCorners(run, corners);
-    for (const CheckedPlace& p : corners.places) { // what leaves most of the way free cuts nothing
+    if (all.path.corners().empty()) return out;
+    for (const CheckedPlace& p : cornersOf(run)) { // what leaves most of the way free cuts nothing
         const double way = (l.frames[size_t(p.other)].seat - l.frames[size_t(p.place)].seat).norm();
         out.cut = out.cut || (p.value > seen(length) && length > way / 2);
     }

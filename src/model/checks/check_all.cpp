@@ -34,6 +34,37 @@ std::vector<std::shared_ptr<const void>> sourcesOf(const Evaluation& of, const s
     return out;
 }
 
+using Measure = void (*)(Pass&, const RunResult&, CheckResult&);
+
+/// What measures a kind: one that is forgotten does not compile.
+Measure measureOf(CheckOf of) {
+    switch (of) {
+    case CheckOf::ClearGap: return measureNeighbours;
+    case CheckOf::Touching: return measureNeighbours;
+    case CheckOf::Opening: return measureOpenings;
+    case CheckOf::Itself: return measureItself;
+    case CheckOf::OtherRun: return measureAgainst;
+    case CheckOf::SiteBody: return measureAgainst;
+    case CheckOf::Reach: return measureFalling;
+    case CheckOf::Bow: return measureBow;
+    case CheckOf::Corner: return measureCorners;
+    case CheckOf::Closing: return measureClosing;
+    case CheckOf::NoseSlope: return measureSlope;
+    case CheckOf::StepUp: return measureSteps;
+    case CheckOf::Remainder: return measureRemainder;
+    case CheckOf::Seam: return measureSeam;
+    case CheckOf::SeatOff: return measureSeats;
+    case CheckOf::PinsOff: return measurePins;
+    case CheckOf::JointTurns: return measureJoints;
+    case CheckOf::Teeth: return measureTeeth;
+    case CheckOf::PlaceCount: return measureCount;
+    case CheckOf::TotalLength: return measureLength;
+    case CheckOf::Weight: return measureWeight;
+    case CheckOf::WeightPerMetre: return measureWeightPerMetre;
+    }
+    return nullptr; // no kind
+}
+
 void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
     if (!run.placed) {
         out.cannot = run.problem ? run.problem->text : Words("It has no places.");
@@ -51,23 +82,7 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
         return;
     }
     try {
-        switch (out.check.of) {
-        case CheckOf::ClearGap:
-        case CheckOf::Touching:
-        case CheckOf::Itself:
-        case CheckOf::OtherRun:
-        case CheckOf::SiteBody: return measureClearances(pass, run, out);
-        case CheckOf::Opening: return measureOpenings(pass, run, out);
-        case CheckOf::Reach: return measureFalling(pass, run, out);
-        case CheckOf::Remainder:
-        case CheckOf::Seam:
-        case CheckOf::Teeth:
-        case CheckOf::PlaceCount:
-        case CheckOf::TotalLength:
-        case CheckOf::Weight:
-        case CheckOf::WeightPerMetre: return measureWhole(pass, run, out);
-        default: return measureAlong(pass, run, out);
-        }
+        measureOf(out.check.of)(pass, run, out);
     } catch (const std::bad_alloc&) {
         out.cannot = "There is not enough memory for this check.";
     } catch (const std::exception& e) {

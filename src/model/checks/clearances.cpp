@@ -130,7 +130,7 @@ void compareAlong(const RunResult& run, CheckResult& out) {
 
 double reachOf(const Check& c) { return c.least.value_or(0) + c.margin + 1e-3; }
 
-void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
+void betweenNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
     std::vector<std::shared_ptr<const RunResult>> with;
     if (run.between && run.between->placed && run.between->path == run.path) with.push_back(run.between);
     std::vector<Asked> asked;
@@ -144,7 +144,7 @@ void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
     }
 }
 
-void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {
+void withinItself(Pass& pass, const RunResult& run, CheckResult& out) {
     const Bodies& own = pass.bodies(run);
     const double within = reachOf(out.check);
     const auto pairs = pairsWithin(own.boxes, own.boxes, within);
@@ -163,8 +163,8 @@ void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {
     measure(pass, out, asked, within);
 }
 
-void measureAgainst(Pass& pass, const RunResult& run, const Standing& other, CheckResult& out,
-                    std::vector<Asked>& asked) {
+void againstOther(Pass& pass, const RunResult& run, const Standing& other, CheckResult& out,
+                  std::vector<Asked>& asked) {
     const Bodies &own = pass.bodies(run), &theirs = pass.bodies(other);
     const auto pairs = pairsWithin(own.boxes, theirs.boxes, reachOf(out.check));
     if (!pairs) {
@@ -175,37 +175,44 @@ void measureAgainst(Pass& pass, const RunResult& run, const Standing& other, Che
         asked.push_back({&own.all[i], &theirs.all[k], own.all[i].place, theirs.all[k].place, other.id});
 }
 
-} // namespace
-
-void measureClearances(Pass& pass, const RunResult& run, CheckResult& out) {
+/// Something of the run can be measured.
+bool hasBodies(Pass& pass, const RunResult& run, CheckResult& out) {
     if (pass.bodies(run).all.empty()) {
         out.cannot = "None of its parts has a body to measure.";
-        return;
+        return false;
     }
     if (pass.bodies(run).empty) out.remarks.push_back(said("Some of its parts have no size and are not measured."));
-    switch (out.check.of) {
-    case CheckOf::ClearGap:
-    case CheckOf::Touching: measureNeighbours(pass, run, out); return;
-    case CheckOf::Itself: measureItself(pass, run, out); return;
-    default: break;
-    }
+    return true;
+}
+
+} // namespace
+
+void measureNeighbours(Pass& pass, const RunResult& run, CheckResult& out) {
+    if (hasBodies(pass, run, out)) betweenNeighbours(pass, run, out);
+}
+
+void measureItself(Pass& pass, const RunResult& run, CheckResult& out) {
+    if (hasBodies(pass, run, out)) withinItself(pass, run, out);
+}
+
+void measureAgainst(Pass& pass, const RunResult& run, CheckResult& out) {
+    if (!hasBodies(pass, run, out)) return;
+    const bool body = wordsOf(out.check.of).against == CheckAgainst::Body;
     std::vector<Asked> asked;
-    if (out.check.other == 0 && out.check.of == CheckOf::OtherRun) {
+    if (out.check.other == 0 && !body) {
         for (const auto& other : pass.of.runs)
             if (other.get() != &run && other->placed && !other->item->hidden && !cutsOnly(*other) && !out.cannot)
-                measureAgainst(pass, run, *other, out, asked);
+                againstOther(pass, run, *other, out, asked);
     } else {
         const auto other = pass.of.standing(out.check.other);
-        const bool wanted = other && other->kind == (out.check.of == CheckOf::SiteBody ? Standing::Kind::SiteBody
-                                                                                       : Standing::Kind::Run);
+        const bool wanted = other && other->kind == (body ? Standing::Kind::SiteBody : Standing::Kind::Run);
         if (!wanted)
-            out.cannot = said(out.check.of == CheckOf::SiteBody
-                                  ? "The body it is to keep clear was deleted. Choose another one."
-                                  : "The run it is to keep clear was deleted. Choose another one.");
+            out.cannot = said(body ? "The body it is to keep clear was deleted. Choose another one."
+                                   : "The run it is to keep clear was deleted. Choose another one.");
         else if (!other->instances || pass.bodies(*other).all.empty())
             out.cannot = "\"" + other->name + "\" has no body to measure.";
         else
-            measureAgainst(pass, run, *other, out, asked);
+            againstOther(pass, run, *other, out, asked);
     }
     if (!out.cannot) measure(pass, out, asked, reachOf(out.check));
 }

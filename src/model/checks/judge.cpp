@@ -25,11 +25,9 @@ bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const 
 
 Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
     const auto number = [](int i) { return std::to_string(i + 1); };
-    const CheckOf k = c.of;
-    if (k == CheckOf::Teeth) return " on wheel " + number(p.place);
-    if (k == CheckOf::Remainder || k == CheckOf::PlaceCount || k == CheckOf::TotalLength || k == CheckOf::Weight ||
-        k == CheckOf::WeightPerMetre || k == CheckOf::Seam)
-        return "";
+    const CheckWhere where = wordsOf(c.of).where;
+    if (where == CheckWhere::Wheel) return " on wheel " + number(p.place);
+    if (where == CheckWhere::Run) return "";
     if (p.item != 0) {
         const auto other = of.standing(p.item);
         std::string name = other ? "\"" + other->name + "\"" : "what is no longer there";
@@ -37,10 +35,10 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
             name = "place " + number(p.other) + " of " + name;
         return " between place " + number(p.place) + " and " + name;
     }
-    if (k == CheckOf::Opening && p.other < 0)
+    if (c.of == CheckOf::Opening && p.other < 0)
         return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
     if (p.other < 0) return " at place " + number(p.place);
-    if (k == CheckOf::Reach) return " from place " + number(p.place) + " onto " + number(p.other);
+    if (where == CheckWhere::Onto) return " from place " + number(p.place) + " onto " + number(p.other);
     return " between places " + number(p.place) + " and " + number(p.other);
 }
 
@@ -78,7 +76,7 @@ Words limitsInWords(const Check& c) {
 
 std::string titleOf(const Check& c, const Evaluation& of) {
     if (c.of == CheckOf::OtherRun && c.other == 0) return "Clear of other runs";
-    if (c.of != CheckOf::OtherRun && c.of != CheckOf::SiteBody) return wordsOf(c.of).label;
+    if (wordsOf(c.of).against == CheckAgainst::Nothing) return wordsOf(c.of).label;
     const auto other = of.standing(c.other);
     return "Clear of " + (other ? other->name : std::string("what was deleted"));
 }
@@ -128,14 +126,14 @@ std::optional<Problem> defectOf(const Check& c) {
         return Problem{"At least " + inWords(c, *c.least) + " and at most " + inWords(c, *c.most) +
                            " contradict: no value keeps both.",
                        "least"};
-    const bool belowZero = c.of == CheckOf::ClearGap || c.of == CheckOf::Touching || c.of == CheckOf::NoseSlope;
     for (const auto& [limit, field] : {std::pair{c.least, "least"}, {c.most, "most"}})
-        if (limit && *limit < 0 && !belowZero)
+        if (limit && *limit < 0 && !words.belowZero)
             return Problem{std::string(words.label) + ": a limit of " + inWords(c, *limit) +
                                " is below zero. Type zero or more.",
                            field};
     if (c.margin < 0) return Problem{"The margin is below zero. Type zero or more.", "margin"};
-    if (c.of == CheckOf::SiteBody && c.other == 0) return Problem{"Choose the body that is to be kept clear.", "other"};
+    if (words.against == CheckAgainst::Body && c.other == 0)
+        return Problem{"Choose the body that is to be kept clear.", "other"};
     if (c.of == CheckOf::Opening && (c.from != 0 || c.to != 0) && !(c.to > c.from))
         return Problem{"The heights to look between are the wrong way round: from " + Words::length(c.from) + " to " +
                            Words::length(c.to) + ".",
@@ -159,10 +157,10 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     };
     // How bad. Without a limit: the least of distances, the most of everything else.
     const auto rank = [&](const CheckedPlace& p) {
-        return p.crosses                                    ? 1e300 // whatever the limit: an unknown is never good
-               : limited                                    ? beyond(c, p.value)
-               : words.clearances || c.of == CheckOf::Reach ? -p.value
-                                                            : p.value;
+        return p.crosses                            ? 1e300 // whatever the limit: an unknown is never good
+               : limited                            ? beyond(c, p.value)
+               : words.clearances || words.fewIsBad ? -p.value
+                                                    : p.value;
     };
     const CheckedPlace* worst = nullptr;
     double worstBy = -1e300;
@@ -233,8 +231,8 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
         value = "They run " + inWords(c, -worst->value) + " into one another";
     else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
         value = "They run into one another";
-    else if (c.of == CheckOf::Reach && worst->value == 0)
-        value = "It misses";
+    else if (words.zero[0] != 0 && worst->value == 0)
+        value = words.zero;
     out.text = value + where;
     if (worst->crosses)
         out.text += "; how deep cannot be said, since a body is open or runs through itself";
@@ -246,7 +244,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     out.text += ".";
     if (out.broken - out.excused > 1) {
         out.text += " " + std::to_string(out.broken - out.excused);
-        out.text += c.of == CheckOf::Opening ? " openings" : worst->other >= 0 ? " pairs" : " places";
+        out.text += " " + std::string(words.many[0] != 0 ? words.many : worst->other >= 0 ? "pairs" : "places");
         out.text += " break it.";
     }
     out.text += excused();

@@ -4,6 +4,7 @@
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include <algorithm>
+#include <cmath>
 
 namespace vicinal {
 namespace {
@@ -75,6 +76,19 @@ std::vector<Check> checksOf(const RunResult& run) {
             out.push_back(own);
     }
     return out;
+}
+
+Check firstCheck(CheckOf of, Id other, const RunResult& run) {
+    const CheckWords& words = wordsOf(of);
+    const auto limit = [](double v) { return std::isnan(v) ? std::nullopt : std::optional(v); };
+    Check c;
+    c.of = of;
+    c.other = other;
+    c.least = limit(words.firstLeast);
+    c.most = limit(words.firstMost);
+    if (of == CheckOf::Opening) c.most = run.item->spacing->gapAtMost.value_or(words.firstMost);
+    if (of == CheckOf::PlaceCount && run.placed) c.least = c.most = run.placed->present;
+    return c;
 }
 
 std::optional<Check> givenCheck(const RunResult& run, const Check& question) {

@@ -50,13 +50,28 @@ std::vector<Neighbours> neighboursOf(Pass&, const RunResult&, const std::vector<
 std::vector<std::shared_ptr<const RunResult>> standingBetween(const Evaluation&, const RunResult&);
 
 // Each fills in `places`, and what it has to say. A file a subject.
-void measureClearances(Pass&, const RunResult&, CheckResult&);
+void measureNeighbours(Pass&, const RunResult&, CheckResult&);
+void measureItself(Pass&, const RunResult&, CheckResult&);
+void measureAgainst(Pass&, const RunResult&, CheckResult&);
 void measureOpenings(Pass&, const RunResult&, CheckResult&);
 void measureFalling(Pass&, const RunResult&, CheckResult&);
-void measureAlong(Pass&, const RunResult&, CheckResult&);
+void measureBow(Pass&, const RunResult&, CheckResult&);
+void measureCorners(Pass&, const RunResult&, CheckResult&);
+void measureClosing(Pass&, const RunResult&, CheckResult&);
+void measureSlope(Pass&, const RunResult&, CheckResult&);
+void measureSteps(Pass&, const RunResult&, CheckResult&);
+void measureSeats(Pass&, const RunResult&, CheckResult&);
+void measurePins(Pass&, const RunResult&, CheckResult&);
+void measureJoints(Pass&, const RunResult&, CheckResult&);
+void measureRemainder(Pass&, const RunResult&, CheckResult&);
+void measureSeam(Pass&, const RunResult&, CheckResult&);
+void measureTeeth(Pass&, const RunResult&, CheckResult&);
+void measureCount(Pass&, const RunResult&, CheckResult&);
+void measureLength(Pass&, const RunResult&, CheckResult&);
+void measureWeight(Pass&, const RunResult&, CheckResult&);
+void measureWeightPerMetre(Pass&, const RunResult&, CheckResult&);
 /// Every corner of the path between two places.
-void measureCorners(const RunResult&, CheckResult&);
-void measureWhole(Pass&, const RunResult&, CheckResult&);
+std::vector<CheckedPlace> cornersOf(const RunResult&);
 /// Copies beside the path are no nearer to what is asked of the path: its own places of the first row.
 size_t firstRow(const Laid&);
 /// Whether parts are so long for the bends they stand in that the path leaves them, or that a corner is cut between

@@ -40,51 +40,60 @@ Result<double> weightOf(const RunResult& run) {
     return sum;
 }
 
+void addOne(const RunResult& run, CheckResult& out, double value, int place = 0) {
+    const Laid& l = *run.placed->laid;
+    CheckedPlace p;
+    p.place = place;
+    p.value = value;
+    if (size_t(place) < l.frames.size()) p.a = p.b = l.frames[size_t(place)].seat;
+    out.places.push_back(p);
+}
+
 } // namespace
 
-void measureWhole(Pass&, const RunResult& run, CheckResult& out) {
-    const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
-    const auto one = [&](double value, int place = 0) {
+void measureRemainder(Pass&, const RunResult& run, CheckResult& out) {
+    const Laid& l = *run.placed->laid;
+    addOne(run, out, l.leftOver, l.count() > 0 ? int(std::min(l.inRow, l.count())) - 1 : 0);
+}
+
+void measureSeam(Pass&, const RunResult& run, CheckResult& out) {
+    const Laid& l = *run.placed->laid;
+    if (!l.closed)
+        out.cannot = "The run does not go all the way round: it has no seam.";
+    else // links: straight; others: of the path
+        addOne(run, out, std::abs(l.closing.value_or(l.leftOver)), int(l.inRow) - 1);
+}
+
+void measureTeeth(Pass&, const RunResult& run, CheckResult& out) {
+    if (run.seats.empty()) out.cannot = "It is no chain round wheels.";
+    for (const WheelSeat& s : run.seats) {
         CheckedPlace p;
-        p.place = place;
-        p.value = value;
-        if (size_t(place) < l.frames.size()) p.a = p.b = l.frames[size_t(place)].seat;
+        p.place = int(s.wheel);
+        p.value = s.error;
+        if (run.path && run.path->loop && s.wheel < run.path->wheels.size())
+            p.a = p.b = run.path->wheels[s.wheel].centre;
         out.places.push_back(p);
-    };
-    switch (out.check.of) {
-    case CheckOf::Remainder: return one(l.leftOver, l.count() > 0 ? int(std::min(l.inRow, l.count())) - 1 : 0);
-    case CheckOf::Seam:
-        if (!l.closed)
-            out.cannot = "The run does not go all the way round: it has no seam.";
-        else
-            one(std::abs(l.closing.value_or(l.leftOver)), int(l.inRow) - 1); // links: straight; others: of the path
-        return;
-    case CheckOf::Teeth:
-        if (run.seats.empty()) out.cannot = "It is no chain round wheels.";
-        for (const WheelSeat& s : run.seats) {
-            CheckedPlace p;
-            p.place = int(s.wheel);
-            p.value = s.error;
-            if (run.path && run.path->loop && s.wheel < run.path->wheels.size())
-                p.a = p.b = run.path->wheels[s.wheel].centre;
-            out.places.push_back(p);
-        }
-        return;
-    case CheckOf::PlaceCount: return one(all.present);
-    case CheckOf::TotalLength: return one(lengthOf(run));
-    default: break;
     }
-    const auto weight = weightOf(run);
-    if (!weight) {
+}
+
+void measureCount(Pass&, const RunResult& run, CheckResult& out) { addOne(run, out, run.placed->present); }
+
+void measureLength(Pass&, const RunResult& run, CheckResult& out) { addOne(run, out, lengthOf(run)); }
+
+void measureWeight(Pass&, const RunResult& run, CheckResult& out) {
+    if (const auto weight = weightOf(run))
+        addOne(run, out, *weight);
+    else
         out.cannot = weight.problem().text;
-        return;
-    }
+}
+
+void measureWeightPerMetre(Pass&, const RunResult& run, CheckResult& out) {
+    const auto weight = weightOf(run);
     const double length = lengthOf(run) / 1000;
-    if (out.check.of == CheckOf::Weight)
-        one(*weight);
+    if (!weight)
+        out.cannot = weight.problem().text;
     else if (length > 0)
-        one(*weight / length);
+        addOne(run, out, *weight / length);
     else
         out.cannot = "The run has no length.";
 }

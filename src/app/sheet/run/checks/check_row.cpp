@@ -142,7 +142,7 @@ void CheckRow::put(const QString& step, const QString& merge, const std::functio
 
 void CheckRow::buildLimits(QVBoxLayout* box) {
     const CheckWords& words = wordsOf(m_check.of);
-    if (m_check.of == CheckOf::SiteBody || (m_check.of == CheckOf::OtherRun && m_check.other != 0)) {
+    if (words.against == CheckAgainst::Body || (words.against == CheckAgainst::Run && m_check.other != 0)) {
         m_other = new QComboBox;
         m_other->setObjectName(objectName() + ".other");
         m_other->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
@@ -277,7 +277,7 @@ void CheckRow::show(const RunResult& run, const CheckResult* found, const Check&
     m_error->setText(wrong ? m_store.say(wrong->text) : QString());
     m_error->setVisible(wrong.has_value());
     if (m_other) {
-        if (now.of == CheckOf::SiteBody)
+        if (wordsOf(now.of).against == CheckAgainst::Body)
             fillItems(m_other, m_store.document().bodies, now.other, tr("(deleted)"));
         else
             fillItems(m_other, m_store.document().runs, now.other, tr("(deleted)"));

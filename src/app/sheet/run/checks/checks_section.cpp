@@ -123,31 +123,7 @@ QWidget* ChecksSection::target(const QString& key) const { return key == "checks
 void ChecksSection::add(CheckOf of, Id other) {
     const auto run = m_store.currentRun();
     if (!run) return;
-    Check c;
-    c.of = of;
-    c.other = other;
-    switch (of) { // a limit to begin with
-    case CheckOf::ClearGap:
-    case CheckOf::Itself:
-    case CheckOf::OtherRun: c.least = 0; break;
-    case CheckOf::SiteBody: c.least = 100; break;
-    case CheckOf::Touching: c.least = 0, c.most = 1; break;
-    case CheckOf::Opening: c.most = run->item->spacing->gapAtMost.value_or(99); break;
-    case CheckOf::Reach: c.least = 0.3; break;
-    case CheckOf::Bow:
-    case CheckOf::Corner:
-    case CheckOf::Closing: c.most = 10; break;
-    case CheckOf::SeatOff:
-    case CheckOf::PinsOff:
-    case CheckOf::Seam:
-    case CheckOf::Teeth: c.most = 0.1; break;
-    case CheckOf::NoseSlope: c.most = 5 * kDegree; break;
-    case CheckOf::StepUp: c.most = 180; break;
-    case CheckOf::Remainder: c.most = 10; break;
-    case CheckOf::JointTurns: c.most = 30 * kDegree; break;
-    case CheckOf::PlaceCount: c.least = c.most = run->placed ? run->placed->present : 1; break;
-    default: break; // shown without a limit until one is typed
-    }
+    const Check c = firstCheck(of, other, *run);
     m_store.changeRun(run->item->id, tr("Check: %1").arg(tr(wordsOf(of).label)), {},
                       [&](RunItem& r) { r = withCheck(r, *run, c); });
     m_store.checks().takeInHand(c);
@@ -169,7 +145,7 @@ void ChecksSection::fillAdd() {
     for (size_t k = 0; k < kCheckKinds; ++k) {
         const CheckOf of = CheckOf(k);
         const QString label = tr(kChecks[k].label);
-        if (of == CheckOf::SiteBody || of == CheckOf::OtherRun) {
+        if (kChecks[k].against != CheckAgainst::Nothing) {
             auto* sub = menu->addMenu(label);
             sub->menuAction()->setObjectName(QString("check.") + kChecks[k].file);
             const auto offer = [&](const QString& name, Id id) {
@@ -178,7 +154,7 @@ void ChecksSection::fillAdd() {
                 a->setObjectName(QString("check.%1.%2").arg(kChecks[k].file).arg(id));
                 connect(a, &QAction::triggered, this, [this, of, id] { add(of, id); });
             };
-            if (of == CheckOf::OtherRun) {
+            if (kChecks[k].against == CheckAgainst::Run) {
                 offer(tr("every other run"), 0);
                 for (const auto& r : m_store.document().runs)
                     if (r->id != run->item->id) offer(r->name.c_str(), r->id);
