@@ -7,6 +7,7 @@
 #include <QProcess>
 #include <assimp/Exporter.hpp>
 #include <assimp/scene.h>
+#include <set>
 #include <thread>
 
 namespace test_parts_in {

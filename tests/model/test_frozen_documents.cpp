@@ -238,8 +238,10 @@ void TestFrozenDocuments::whatIsEdited() {
                 if (stays != PathStays::Kept) continue;
                 const Id heap = lastId(*out);
                 Mat3 R = Eigen::AngleAxisd(0.4, Vec3::UnitZ()).toRotationMatrix();
-                if (const auto moved = movedLoose(*out, heap, {0, 2}, {5, 6, 7}, R, {100, 0, 0}))
-                    for (const auto& h : evaluate(*moved, e)->heaps) tell(s, *h);
+                if (const auto moved = movedLoose(*out, heap, {0, 2}, {5, 6, 7}, R, {100, 0, 0})) {
+                    const auto there = evaluate(*moved, e);
+                    for (const auto& h : there->heaps) tell(s, *h);
+                }
                 if (const auto fewer = withoutLoose(*out, heap, {1})) s.say(toJson(*fewer));
                 if (const auto other = swappedLoose(*out, heap, {0, 1}, d.parts.back()->id)) s.say(toJson(*other));
             }
