@@ -1,5 +1,6 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
+#include "base/say.h"
 #include "layout/along/bound.h"
 #include "layout/spacing/rule_kind.h"
 #include <algorithm>
@@ -103,6 +104,16 @@ std::optional<Problem> defectOf(const PlaceOrder& order) {
         if (e->count < 1) return Problem{"An echo stands at least once: the run itself.", std::string(key) + "Count"};
         if (!inReach(e->by) || !std::isfinite(e->angle))
             return Problem{"This echo's distance is not a number that can be used.", std::string(key) + "By"};
+    }
+    for (const Exception& e : order.exceptions) {
+        const Words where = e.station ? "At " + say::mm(*e.station) + ": " : "Place " + std::to_string(e.place) + ": ";
+        if (!(e.size >= 1e-6 && e.size <= 1e6))
+            return Problem{where + "a size is a factor from 0.000001 to 1000000. Type one, or drop the exception.",
+                           "exceptions"};
+        if (!inReach(e.move) || !inReach(e.turn) || (e.station && !inReach(*e.station)))
+            return Problem{where + "what is special there is not a number, or beyond " + say::bound(kLargest) +
+                               ". Type another value, or drop the exception.",
+                           "exceptions"};
     }
     return std::nullopt;
 }

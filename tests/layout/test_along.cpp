@@ -462,6 +462,26 @@ void TestAlong::exceptionsStayWithTheirPlace() {
     QVERIFY(placed(p, o).laid->staleExceptions.empty()); // it comes back
     o.exceptions[1].station = 5000;
     QCOMPARE(placed(p, o).laid->staleExceptions, std::vector<int>{1});
+    // Numbers that no part can stand by are said, with the place, whatever file they came from.
+    const double nan = std::nan("");
+    const auto said = [&](size_t which, const std::function<void(Exception&)>& how) {
+        PlaceOrder wrong = o;
+        how(wrong.exceptions[which]);
+        const auto laid = lay(p, wrong);
+        return laid ? std::string() : laid.problem().text + "|" + laid.problem().field;
+    };
+    for (const double size : {0.0, -3.0, 1e300, 9e-7, 1.1e6, nan})
+        QCOMPARE(said(2, [&](Exception& e) { e.size = size; }),
+                 std::string("Place 11: a size is a factor from 0.000001 to 1000000. Type one, or drop the "
+                             "exception.|exceptions"));
+    for (const double size : {1e-6, 1e6}) QCOMPARE(said(2, [&](Exception& e) { e.size = size; }), std::string());
+    for (const double v : {1e300, -2e9, nan}) {
+        const std::string rest = "what is special there is not a number, or beyond 1000 km. Type another value, or "
+                                 "drop the exception.|exceptions";
+        QCOMPARE(said(2, [&](Exception& e) { e.move.y() = v; }), "Place 11: " + rest);
+        QCOMPARE(said(0, [&](Exception& e) { e.turn.z() = v; }), "Place 3: " + rest);
+        QVERIFY(said(1, [&](Exception& e) { e.station = v; }).ends_with(rest));
+    }
 }
 
 void TestAlong::rowsTiersAndEchoes() {

@@ -276,6 +276,13 @@ void TestRunStories::onePlaceIsSpecialAndKeepsIt() {
     const Exception made = d.item().exceptions[0];
     QVERIFY(made.place == 8 && !made.station && made.move == Vec3(0, 120, 0) && made.size == 1.25);
     NEAR(d.run()->placed->laid->size[7], 1.25, 0);
+    for (const char* wrong : {"0", "-3", "2000000"}) { // said, and the last good one stays
+        d.type("place.size", wrong);
+        QVERIFY(d.find<ValueField>("field.place.size")->problem().contains("factor from 0.000001"));
+        QCOMPARE(d.item().exceptions[0].size, 1.25);
+    }
+    d.type("place.size", "1.25");
+    QVERIFY(d.find<ValueField>("field.place.size")->problem().isEmpty());
     d.pick("place.bound", 1);
     const double station = d.run()->placed->stations()[7];
     NEAR(*d.item().exceptions[0].station, station, 0);

@@ -141,8 +141,11 @@ void PlacesSection::buildExceptions() {
                             tr("A factor on the size, about the seat point"));
     box->addWidget(labelled(tr("Size here"), m_size));
     connect(m_size, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
-        if (v && *v >= 1e-6 && *v <= 1e6)
-            except(tr("Size here"), live ? "place size" : QString(), [&](Exception& e) { e.size = *v; });
+        if (!v) return;
+        if (!(*v >= 1e-6 && *v <= 1e6))
+            return m_size->setProblem(tr("The size must be a factor from 0.000001 to 1000000."));
+        m_size->setProblem({});
+        except(tr("Size here"), live ? "place size" : QString(), [&](Exception& e) { e.size = *v; });
     });
     connect(m_size, &ValueField::finished, &m_store, &Store::seal);
     m_bound = new Segmented("place.bound", {tr("number"), tr("station")},
@@ -284,6 +287,7 @@ void PlacesSection::refreshExceptions(const RunResult& run) {
         m_turn[axis]->setValue(e.turn[int(axis)]);
     }
     m_size->setValue(e.size);
+    m_size->setProblem({});
     m_bound->setCurrent(e.plain() ? m_byStation : e.station.has_value());
     m_reset->setEnabled(!e.plain());
 }
