@@ -104,6 +104,8 @@ def changes(line):
             continue
         value = m[1]
         to = {"0": "1", "1": "0", "0.0": "1.0", "1.0": "0.0"}.get(value) or (str(int(value) + 1) if value.isdigit() else str(float(value) * 1.5))
+        if re.search(r"\de-$", code[:m.start()]): # a tolerance: a thousand times as coarse; ten times as fine is no other number
+            to = str(int(value) - 3) if int(value) > 3 else "0"
         yield "constant", put(m.start(), m.end(), to)
     for m in re.finditer(r"\b(true|false)\b", code):
         yield "constant", put(m.start(), m.end(), "false" if m[1] == "true" else "true")

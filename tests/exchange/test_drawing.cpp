@@ -10,6 +10,7 @@
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/edits/release.h"
 #include "model/file/document_file.h"
 #include "parts/body.h"
 #include "ran.h"
@@ -317,6 +318,9 @@ void TestDrawing::dimensionsSayWhatIsThere() {
     o.unrolled = true;
     const Drawing both = made(drawingOf(goodsFor(bent), o, {}, "x"));
     QVERIFY(wordsOf(both.sheets[0]).contains("14 x 200 = 2800"));
+    // What follows no path is not unrolled, and that is said.
+    const Drawing loose = made(drawingOf(goodsFor(made(released(straight, *run, PathStays::Gone))), o, {}, "x"));
+    QVERIFY(loose.remarks.size() == 1 && loose.remarks[0] == "Loose parts follow no path: there is nothing to unroll.");
     // No two figures of dimensions lie on one another, however crowded they are.
     for (double pitch : {200.0, 60.0, 45.0}) {
         Document d = bent;

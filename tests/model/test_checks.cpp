@@ -939,7 +939,17 @@ void TestChecks::curvedFacesSayHowFarOff() {
     // Nearer to its limit than that it is measured finer by itself, and sure.
     QVERIFY(coarse.error < rough.error / 10 && std::abs(*coarse.value - 99) <= coarse.error);
     QVERIFY(coarse.mark == Mark::Wrong && coarse.text.find("measure finer") == std::string::npos);
-    const auto fine = of(*checked(near.d, true), near.run, CheckOf::ClearGap);
+    CheckMemory memory;
+    CheckOrder order;
+    const auto e = evaluate(near.d);
+    const auto usual = check(e, memory, nullptr, order);
+    order.fine = true;
+    const auto finer = check(e, memory, usual, order), again = check(e, memory, finer, order);
+    QVERIFY(!usual->run(near.run)->fine && finer->run(near.run)->fine); // measured anew, and then kept
+    QVERIFY(finer->run(near.run) != usual->run(near.run) && again->run(near.run) == finer->run(near.run));
+    order.fine = false;
+    QVERIFY(check(e, memory, again, order)->run(near.run) != again->run(near.run));
+    const auto fine = of(*finer, near.run, CheckOf::ClearGap);
     QVERIFY(fine.error < rough.error / 10 && std::abs(*fine.value - 99) <= fine.error);
     // What even that cannot tell is doubtful, and never good.
     for (const double limit : {98.9995, 99.0005}) {

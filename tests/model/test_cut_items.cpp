@@ -173,7 +173,14 @@ private slots:
         QVERIFY2(!edge->problem, qPrintable(saidBy(*edge)));
         QCOMPARE(edge->cut->overEdge.size(), size_t(10));
         QVERIFY(std::abs(edge->cut->after - (full() - 20 * 10 * 62.0 * 11)) < 1e-3);
-        QVERIFY(saidBy(*edge).contains("cut over the edge"));
+        QVERIFY2(saidBy(*edge).contains("Places 1, 2, 3, 4 and 6 more cut over the edge."), qPrintable(saidBy(*edge)));
+        for (const auto& [count, said] : {std::pair{1L, "Place 1 cuts over the edge."},
+                                          {3L, "Places 1, 2, 3 cut over the edge."},
+                                          {5L, "Places 1, 2, 3, 4 and 1 more cut over the edge."}}) {
+            change(s, [&](RunItem& r) { r.spacing->rule = ShareOut{count, ShareEnds::PitchIn}; });
+            const auto few = evaluate(s.d)->bodies.at(s.cut);
+            QVERIFY2(saidBy(*few).contains(said), qPrintable(saidBy(*few)));
+        }
     }
 
     void depthsSlantsAndRaising() {

@@ -158,7 +158,8 @@ void tell(Digest& d, const PathResult& p) {
     for (const StrandCrossing& c : p.crossings) d.add(c.upper), d.add(c.lower), d.add(c.lift), d.add(c.at);
     if (p.gave)
         d.say(p.gave->name), d.add(p.gave->before), d.add(p.gave->after), d.add(p.gave->error),
-            d.add(double(p.gave->count));
+            d.add(double(p.gave->count)), d.add(double(p.gave->of)), d.add(p.gave->from.value_or(Vec3(-1, -1, -1))),
+            d.add(p.gave->to.value_or(Vec3(-1, -1, -1)));
     tell(d, p.cannotGive);
     for (const WheelPlaced& w : p.wheels) {
         d.say(w.name), d.add(w.axes), d.add(w.centre), d.add(Vec3(w.pose(0.3).topRightCorner<3, 1>()));
