@@ -79,9 +79,9 @@ public:
     /// The part that is worked on: the selected one or that of the current run.
     std::shared_ptr<const PartResult> currentPart() const;
 
-    /// The heap that is selected; null when there is none.
     /// What is selected, where it is a run, a heap or a site body; else null.
     std::shared_ptr<const Standing> currentStanding() const;
+    /// The heap that is selected; null when there is none.
     std::shared_ptr<const HeapResult> currentHeap() const;
     /// The site body that is selected; null when there is none.
     std::shared_ptr<const BodyResult> currentBody() const;

@@ -41,7 +41,7 @@ Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
 
 namespace {
 
-/// With these parts instead of its own.
+/// With these parts instead of its own; a run's `placed` keeps those it has.
 std::shared_ptr<const Standing> withParts(const Standing& of, std::shared_ptr<const std::vector<PlacedPart>> parts) {
     const auto copy = [&](const auto& whole) -> std::shared_ptr<const Standing> {
         auto out = std::make_shared<std::remove_cvref_t<decltype(whole)>>(whole);

@@ -13,12 +13,6 @@ bool anyRule(const Spacing& s, bool (RuleKind::*is)() const) {
            std::ranges::any_of(s.bayRules, [&](const BayRule& b) { return (kindOf(b.rule).*is)(); });
 }
 
-std::optional<ShareEnds> endsOf(const SpacingRule& rule) {
-    if (const auto* even = std::get_if<EvenOut>(&rule)) return even->ends;
-    if (const auto* share = std::get_if<ShareOut>(&rule)) return share->ends;
-    return std::nullopt;
-}
-
 Result<std::vector<Fit>> RuleKind::fits(const SpacingRule&, const spacing::Ruler&) const {
     return Problem{"This rule has no count to choose.", "rule"};
 }

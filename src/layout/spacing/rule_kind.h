@@ -32,6 +32,8 @@ public:
     virtual double turnsTo(const SpacingRule&) const { return kPi; }
     /// Where what a fixed number leaves over stays; nothing where nothing is left over, or it is no room to move.
     virtual std::optional<LeftOver> leftOver(const SpacingRule&) const { return std::nullopt; }
+    /// Where places stand that are shared out; nothing for other rules.
+    virtual std::optional<ShareEnds> ends(const SpacingRule&) const { return std::nullopt; }
     /// The count that is asked for; 0: as many as fit, or it has no count.
     virtual long count(const SpacingRule&) const { return 0; }
     /// Its numbers along the path; null where it has none.
@@ -75,7 +77,6 @@ inline const RuleKind& kindOf(const Spacing& s) { return kindOf(s.rule); }
 /// The same of any bay, too.
 bool anyRule(const Spacing&, bool (RuleKind::*is)() const);
 
-/// Where places stand that are shared out; nothing for other rules.
-std::optional<ShareEnds> endsOf(const SpacingRule&);
+inline std::optional<ShareEnds> endsOf(const SpacingRule& rule) { return kindOf(rule).ends(rule); }
 
 } // namespace vicinal

@@ -27,6 +27,7 @@ struct PartResult;
 
 /// A site body as it stands: its one place.
 struct BodyResult : Standing {
+    BodyResult() { kind = Kind::SiteBody; }
     std::shared_ptr<const BodyItem> item;
     std::shared_ptr<const PathResult> path;    ///< that it follows; null when it follows none
     std::shared_ptr<const PartResult> part;    ///< that it is taken from
@@ -47,6 +48,7 @@ struct BodyResult : Standing {
 
 /// Loose parts: a place each. Those whose part is missing or wrong are left out, which is its problem.
 struct HeapResult : Standing {
+    HeapResult() { kind = Kind::Heap; }
     std::shared_ptr<const HeapItem> item;
     std::vector<std::shared_ptr<const PartResult>> parts; ///< as partsOf(); null where missing
 };

@@ -194,6 +194,7 @@ class EvenOutKind final : public RuleKind {
     static const EvenOut& of(const SpacingRule& r) { return std::get<EvenOut>(r); }
 
 public:
+    std::optional<ShareEnds> ends(const SpacingRule& r) const override { return of(r).ends; }
     Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
         return spacing::solve(of(r), ruler, std::move(reuse));
     }

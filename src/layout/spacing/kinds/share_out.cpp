@@ -22,6 +22,7 @@ class ShareOutKind final : public RuleKind {
     static const ShareOut& of(const SpacingRule& r) { return std::get<ShareOut>(r); }
 
 public:
+    std::optional<ShareEnds> ends(const SpacingRule& r) const override { return of(r).ends; }
     long count(const SpacingRule& r) const override { return of(r).count; }
     Result<Stations> solve(const SpacingRule& r, const Ruler& ruler, std::vector<double> reuse) const override {
         return spacing::solve(of(r), ruler, std::move(reuse));

@@ -23,7 +23,6 @@ std::shared_ptr<const HeapResult> heapOf(const std::shared_ptr<const HeapItem>& 
     }
     if (old && old->item == item && old->parts == parts) return old; // one is missing, as before
     auto out = std::make_shared<HeapResult>();
-    out->kind = Standing::Kind::Heap;
     out->id = item->id;
     out->name = item->name;
     out->colour = item->colour;

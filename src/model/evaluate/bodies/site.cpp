@@ -121,7 +121,6 @@ static std::shared_ptr<const LazySurface> surfaceOf(const BodyPtr& body) {
 
 void stand(BodyResult& out, const BodyResult* old) {
     const BodyItem& item = *out.item;
-    out.kind = Standing::Kind::SiteBody;
     out.id = item.id;
     out.name = item.name;
     out.colour = item.colour;
