@@ -60,6 +60,7 @@ struct PathResult {
     bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
     BodyAsked body;                                         ///< the part or site body that its recipe asks
+    std::optional<Problem> bodyProblem;                     ///< of that site body, by its name
     std::vector<Words> remarks, broken;                     ///< as Built
     std::vector<OffsetPart> lost;
     std::optional<WheelLoop> loop;         ///< the last good one

@@ -149,11 +149,11 @@ void Graph::finishPath(const Frame& frame) {
     std::vector<std::shared_ptr<const PathResult>> sources;
     for (Id s : sourcesOf(item->recipe)) sources.push_back(lookUp(m_out.paths, s));
     BodyAsked body;
-    std::optional<Problem> lost;
+    std::optional<Problem> bodyProblem;
     if (const Id id = bodyOf(item->recipe)) {
         if (const auto found = lookUp(m_out.parts, id); found && !found->problem) body.mesh = found->mesh;
         if (const auto found = lookUp(m_out.bodies, id)) {
-            if (found->problem) lost = handedOn(found->item->name, *found->problem, "body");
+            if (found->problem) bodyProblem = handedOn(found->item->name, *found->problem, "body");
             if (found->body) body = {found->body->mesh, found->exact};
         }
     }
@@ -161,6 +161,7 @@ void Graph::finishPath(const Frame& frame) {
     out->item = item;
     out->sources = std::move(sources);
     out->body = std::move(body);
+    out->bodyProblem = bodyProblem;
     for (Id part : wheelParts(item->recipe)) out->wheelParts.push_back(lookUp(m_out.parts, part));
     out->giver = lookUp(m_givers, frame.id);
     if (out->giver) {
@@ -168,9 +169,10 @@ void Graph::finishPath(const Frame& frame) {
         if (movesAlong(*out->giver)) out->giverAlong = lookUp(m_out.paths, out->giver->gives.along);
     }
     const bool same = old && !old->givenUp && old->item == item && old->sources == out->sources &&
-                      old->body.mesh == out->body.mesh && old->body.ground == out->body.ground && !lost &&
-                      old->wheelParts == out->wheelParts && givesTheSame(*old, *out) && !frame.circle;
-    if (!same) makePath(*out, frame.circle ? frame.circle : lost, old.get());
+                      old->body.mesh == out->body.mesh && old->body.ground == out->body.ground && !bodyProblem &&
+                      !old->bodyProblem && old->wheelParts == out->wheelParts && givesTheSame(*old, *out) &&
+                      !frame.circle;
+    if (!same) makePath(*out, frame.circle ? frame.circle : bodyProblem, old.get());
     const std::shared_ptr<const PathResult> result = same ? old : out;
     m_out.paths[frame.id] = result;
     m_out.order.push_back(result);
