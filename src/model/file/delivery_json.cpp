@@ -2,15 +2,47 @@
 #include "model/delivery/delivery.h"
 #include "model/document/heap.h"
 #include "model/file/document_json.h"
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 namespace vicinal {
 
+namespace {
+
+constexpr double kGrains = 1e15; ///< in one: so fine are the numbers of a quaternion in a file
+
+Quat quaternionOf(const Mat3& axes) {
+    Quat q(axes);
+    for (double& v : q.coeffs()) v = std::round(v * kGrains) / kGrains + 0.0; // no -0
+    for (const double first : {q.w(), q.x(), q.y(), q.z()}) // of the two that are one turn always the same
+        if (first != 0) {
+            if (first < 0)
+                for (double& v : q.coeffs()) v = 0.0 - v;
+            break;
+        }
+    return q;
+}
+
+/// Axes as a unit quaternion that is the same to the last digit when it is read and written again: a file that is
+/// opened and saved stays as it is. Rounding takes nearly all of them there at once; what it leads round in a circle is
+/// nudged by its last digit.
+Quat keptTurn(const Mat3& axes) {
+    Quat q = quaternionOf(axes);
+    for (int round = 0; round < 300; ++round) {
+        const Quat again = quaternionOf(q.normalized().toRotationMatrix());
+        if (again.coeffs() == q.coeffs()) break;
+        q = again;
+        if (round % 4 == 3) q.coeffs()[round / 4 % 4] += (1 + round / 16) / kGrains;
+    }
+    return q;
+}
+
+} // namespace
+
 Json heapJson(const HeapItem& h) {
     Json parts = Json::array();
     for (const Loose& l : h.parts) {
-        Quat q(l.frame.axes);
-        if (q.w() < 0) q.coeffs() *= -1;
+        const Quat q = keptTurn(l.frame.axes);
         Json one = {{"part", l.part}, {"at", vec(l.frame.seat)}, {"turn", {q.w(), q.x(), q.y(), q.z()}}};
         if (l.size != 1) one["size"] = l.size;
         if (l.place != 0) one["place"] = l.place;
