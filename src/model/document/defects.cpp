@@ -9,6 +9,8 @@
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "parts/makers/maker.h"
+#include <algorithm>
+#include <cmath>
 
 namespace vicinal {
 namespace {
@@ -40,6 +42,39 @@ struct ValueCheck : IgnoreValues {
     }
 };
 
+/// What a run says of itself as soon as it is worked out, where it is out of reach: here only that it is a number at
+/// all, since no file can hold what is none.
+struct NumberCheck : IgnoreValues {
+    const ValueCheck to;
+    explicit NumberCheck(ValueCheck check) : to(check) {}
+    void length(const char* key, const char* name, const char*, double v) const {
+        to.note(std::isfinite(v), key, name);
+    }
+    void angle(const char* key, const char* name, const char*, double v) const { to.note(std::isfinite(v), key, name); }
+    void number(const char* key, const char* name, const char*, double v) const {
+        to.note(std::isfinite(v), key, name);
+    }
+    void limit(const char* key, const char* name, const char*, const std::optional<double>& v) const {
+        to.note(!v || std::isfinite(*v), key, name);
+    }
+    void point(const char* key, const char* name, const char*, const Vec3& v) const {
+        to.note(v.allFinite(), key, name);
+    }
+    void turn(const char* key, const char* name, const char*, const Vec3& v) const {
+        to.note(v.allFinite(), key, name);
+    }
+    void direction(const char* key, const char* name, const char*, const Vec3& v) const {
+        to.note(v.allFinite(), key, name);
+    }
+    void stations(const char* key, const char* name, const char*, const std::vector<double>& v) const {
+        to.note(std::ranges::all_of(v, [](double x) { return std::isfinite(x); }), key, name);
+    }
+    void profile(const char* key, const char* name, const char*, const Profile& v, ProfileOf) const {
+        to.note(std::ranges::all_of(v.keys, [](const Key& k) { return std::isfinite(k.at) && std::isfinite(k.value); }),
+                key, name);
+    }
+};
+
 Problem refusal(const std::string& item, const std::string& label, const std::string& key) {
     return {"\"" + item + "\": " + label + " is not a number, or beyond " + say::bound(kLargest) +
                 ". Type another value.",
@@ -49,6 +84,7 @@ Problem refusal(const std::string& item, const std::string& label, const std::st
 struct Looked {
     std::string key, label;
     ValueCheck visitor() { return {key, label}; }
+    NumberCheck numbers() { return NumberCheck(visitor()); }
     void note(bool good, const char* k, const char* l) { visitor().note(good, k, l); }
 };
 
@@ -109,14 +145,24 @@ std::optional<Problem> defectOf(const PartItem& p) {
 
 std::optional<Problem> defectOf(const RunItem& r) {
     Looked check;
+    const auto rule = [&](const SpacingRule& one) {
+        std::visit([&](const auto& x) { describe(check.visitor(), x), describe(check.numbers(), x); }, one);
+    };
     describe(check.visitor(), r.spacing);
-    for (const auto& rule : r.spacing->kept) std::visit([&](const auto& x) { describe(check.visitor(), x); }, rule);
-    for (const auto& own : r.spacing->bayRules)
-        std::visit([&](const auto& x) { describe(check.visitor(), x); }, own.rule);
+    describe(check.numbers(), r.spacing);
+    for (const auto& kept : r.spacing->kept) rule(kept);
+    for (const auto& own : r.spacing->bayRules) rule(own.rule);
     describe(check.visitor(), r.facing);
     describe(check.visitor(), r.feet);
     describe(check.visitor(), r.gives);
     describe(check.visitor(), r.motion);
+    describe(check.numbers(), r.motion);
+    describe(check.numbers(), r.changes);
+    describe(check.numbers(), r.uneven);
+    describe(check.numbers(), r.rows);
+    describe(check.numbers(), r.echoes);
+    for (const SequenceStep& step : r.sequence.steps) check.note(std::isfinite(step.weight), "sequence", "A weight");
+    for (const Exception& e : r.exceptions) describe(check.numbers(), e);
     for (const auto& bound : {r.gives.least, r.gives.most})
         check.note(!bound || inReach(*bound), "giveAtLeast", "A bound");
     for (const Check& c : r.checks) {
