@@ -41,6 +41,12 @@ void Digest::add(double v) {
     m_order += (double(m_count % 97) / 96 + 0.5) * (m_count % 3 ? 1 : -1) * v;
 }
 
+void Digest::add(const Digest& o) {
+    m_words = (m_words ^ o.m_words) * 1099511628211u;
+    const double share = double(m_count % 97) / 96 + 0.5;
+    m_count += o.m_count, m_sum += o.m_sum, m_size += o.m_size, m_order += share * o.m_order;
+}
+
 void Digest::addAnyhow(const std::vector<Vec3>& all) {
     Vec3 sum = Vec3::Zero();
     double spread = 0, bent = 0;

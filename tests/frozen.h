@@ -27,6 +27,8 @@ public:
         add(double(all.size()));
         for (double v : all) add(v);
     }
+    /// Another group of answers, as a part of this one.
+    void add(const Digest&);
     /// In whatever order they come: what is sorted by what is alike comes otherwise on another machine.
     void addAnyhow(const std::vector<Vec3>&);
     std::string line() const;

@@ -1,6 +1,7 @@
 // The demo's documents, against what was said of them before: see frozen.h. All that is worked out, checked, edited,
 // typed and refused; that it is right is for the other suites.
 #include "base/describe.h"
+#include "chance.h"
 #include "documents.h"
 #include "frozen.h"
 #include "layout/spacing/rules.h"
@@ -68,7 +69,8 @@ template<class Item> std::vector<std::string> keysOf(Item item, const Document& 
 }
 
 /// Everything typed into every value of an item, a few of the texts each.
-template<class Item> void typed(Digests& now, const std::string& name, const Item& item, const Document& d, int which) {
+template<class Item>
+void typed(Digests& now, const std::string& name, const Item& item, const Document& d, int which, int each = 9) {
     static const std::vector<std::string> texts{"1",
                                                 "-3",
                                                 "0",
@@ -104,7 +106,7 @@ template<class Item> void typed(Digests& now, const std::string& name, const Ite
     Digest& digest = now[name];
     int k = which;
     for (const std::string& key : keysOf(item, d))
-        for (int n = 0; n < 9; ++n) {
+        for (int n = 0; n < each; ++n) {
             Item changed = item;
             const std::string& text = texts[size_t(k += 5) % texts.size()];
             if (const auto p = setTyped(changed, d, key, text)) {
@@ -114,6 +116,66 @@ template<class Item> void typed(Digests& now, const std::string& name, const Ite
             if (const auto p = defectOf(changed)) digest.say(key + p->text + p->field);
             digest.say(key + toJson(with(alone(d), changed)));
         }
+}
+
+/// What can be done to a run that is sound.
+void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation>& e, const RunResult& r, int n) {
+    const auto put = [&](const RunItem& item) { s.say(toJson(with(alone(d), item))); };
+    for (const PathStays stays : {PathStays::Kept, n % 2 ? PathStays::Hidden : PathStays::Gone}) {
+        const auto out = released(d, r, stays);
+        if (!out) {
+            s.say(out.problem().text);
+            continue;
+        }
+        s.say(toJson(*out));
+        if (stays != PathStays::Kept) continue;
+        const Id heap = lastId(*out);
+        Mat3 R = Eigen::AngleAxisd(0.4, Vec3::UnitZ()).toRotationMatrix();
+        if (const auto moved = movedLoose(*out, heap, {0, 2}, {5, 6, 7}, R, {100, 0, 0})) {
+            const auto there = evaluate(*moved, e);
+            for (const auto& h : there->heaps) tell(s, *h);
+        }
+        if (const auto fewer = withoutLoose(*out, heap, {1})) s.say(toJson(*fewer));
+        if (const auto other = swappedLoose(*out, heap, {0, 1}, d.parts.back()->id)) s.say(toJson(*other));
+    }
+    s.say(toJson(reversed(d, r)));
+    s.say(toJson(withStandingAlone(d, r)));
+    for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
+        RunItem item = *r.item;
+        item.spacing = switchedFrom(r, rule);
+        put(item);
+    }
+    if (r.part) {
+        RunItem item = *r.item;
+        item.spacing = firstSpacing(*r.part, r.placed->path);
+        put(item);
+    }
+    RunItem counted = *r.item;
+    takeCount(counted, 7);
+    put(counted);
+    for (const bool byStation : {false, true}) {
+        put(excepted(r, {1, 3}, byStation, [](Exception& x) { x.move.z() += 5, x.size = 1.2; }));
+        put(bound(r, {0, 1, 2, 3}, byStation));
+    }
+    for (const auto& places : {everyNth(r, 3, 2), breaking(r), onCorners(r), betweenStations(r, 500, 1500)})
+        for (int i : places) s.add(double(i));
+    for (const auto& [i, x] : exceptionsOf(r)) s.add(double(i)), s.add(x.move), s.add(exceptionAt(r, i).size);
+    const double L = r.placed->path.length();
+    for (const char* profile : kProfiles) {
+        RunItem item = *r.item;
+        Profile* p = profileOf(item, profile);
+        if (!p) continue;
+        emphasise(*p, 0.3 * L, 200, 1.4, L, r.placed->path.closed(), otherwiseOf(profile));
+        const size_t key = addKey(*p, 0.62 * L, 3, L);
+        addKey(*p, 0.1 * L, 2, L);
+        moveKey(*p, key, 0.05 * L, 4, L);
+        shiftKeys(*p, 0.5 * L, L);
+        put(item);
+        setStretching(*p, !p->stretches, L);
+        for (size_t k = 0; k < p->keys.size(); ++k) s.add(stationOf(*p, k, L));
+        removeKey(*p, 0);
+        put(item);
+    }
 }
 
 /// One of the numbers of something is none, or out of reach.
@@ -152,6 +214,7 @@ private slots:
     void whatIsRefused();
     void whatIsMissing();
     void whatIsNoNumber();
+    void whatIsByChance();
 };
 
 void TestFrozenDocuments::whatIsWorkedOut() {
@@ -225,64 +288,8 @@ void TestFrozenDocuments::whatIsEdited() {
         int n = 0;
         for (const auto& r : e->runs) {
             if (++n % 3 == 0) some.insert(r->item->id);
-            Digest& s = now[name + ", " + r->item->name];
-            const auto put = [&](const RunItem& item) { s.say(toJson(with(alone(d), item))); };
-            if (!r->placed || r->problem) continue;
-            for (const PathStays stays : {PathStays::Kept, n % 2 ? PathStays::Hidden : PathStays::Gone}) {
-                const auto out = released(d, *r, stays);
-                if (!out) {
-                    s.say(out.problem().text);
-                    continue;
-                }
-                s.say(toJson(*out));
-                if (stays != PathStays::Kept) continue;
-                const Id heap = lastId(*out);
-                Mat3 R = Eigen::AngleAxisd(0.4, Vec3::UnitZ()).toRotationMatrix();
-                if (const auto moved = movedLoose(*out, heap, {0, 2}, {5, 6, 7}, R, {100, 0, 0})) {
-                    const auto there = evaluate(*moved, e);
-                    for (const auto& h : there->heaps) tell(s, *h);
-                }
-                if (const auto fewer = withoutLoose(*out, heap, {1})) s.say(toJson(*fewer));
-                if (const auto other = swappedLoose(*out, heap, {0, 1}, d.parts.back()->id)) s.say(toJson(*other));
-            }
-            s.say(toJson(reversed(d, *r)));
-            s.say(toJson(withStandingAlone(d, *r)));
-            for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
-                RunItem item = *r->item;
-                item.spacing = switchedFrom(*r, rule);
-                put(item);
-            }
-            if (r->part) {
-                RunItem item = *r->item;
-                item.spacing = firstSpacing(*r->part, r->placed->path);
-                put(item);
-            }
-            RunItem counted = *r->item;
-            takeCount(counted, 7);
-            put(counted);
-            for (const bool byStation : {false, true}) {
-                put(excepted(*r, {1, 3}, byStation, [](Exception& x) { x.move.z() += 5, x.size = 1.2; }));
-                put(bound(*r, {0, 1, 2, 3}, byStation));
-            }
-            for (const auto& places : {everyNth(*r, 3, 2), breaking(*r), onCorners(*r), betweenStations(*r, 500, 1500)})
-                for (int i : places) s.add(double(i));
-            for (const auto& [i, x] : exceptionsOf(*r)) s.add(double(i)), s.add(x.move), s.add(exceptionAt(*r, i).size);
-            const double L = r->placed->path.length();
-            for (const char* profile : kProfiles) {
-                RunItem item = *r->item;
-                Profile* p = profileOf(item, profile);
-                if (!p) continue;
-                emphasise(*p, 0.3 * L, 200, 1.4, L, r->placed->path.closed(), otherwiseOf(profile));
-                const size_t key = addKey(*p, 0.62 * L, 3, L);
-                addKey(*p, 0.1 * L, 2, L);
-                moveKey(*p, key, 0.05 * L, 4, L);
-                shiftKeys(*p, 0.5 * L, L);
-                put(item);
-                setStretching(*p, !p->stretches, L);
-                for (size_t k = 0; k < p->keys.size(); ++k) s.add(stationOf(*p, k, L));
-                removeKey(*p, 0);
-                put(item);
-            }
+            Digest& own = now[name + ", " + r->item->name];
+            if (r->placed && !r->problem) edited(own, d, e, *r, n);
         }
         Digest& s = now[name + ", several"];
         for (const auto& p : d.paths)
@@ -613,6 +620,39 @@ void TestFrozenDocuments::whatIsNoNumber() {
             });
     }
     QVERIFY(unlike("numbers", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatIsByChance() {
+    Digests now;
+    const int one = qEnvironmentVariableIntValue("VICINAL_DOCUMENT");
+    for (int seed = one ? one : 1; seed <= (one ? one : 240); ++seed) {
+        const Document d = documentByChance(std::uint64_t(seed));
+        const auto e = evaluate(d);
+        const std::string name = std::to_string(seed), more = name + ", edits";
+        Digests told;
+        tell(told, name, e);
+        Digest& all = now[name];
+        for (const auto& [what, digest] : told) all.say(what), all.add(digest);
+        CheckOrder few;
+        for (const auto& r : e->runs)
+            if (r->placed && r->placed->bodies() < 25) few.only.push_back(r->item->id);
+        if (!few.only.empty()) {
+            CheckMemory memory;
+            const auto checked = check(e, memory, nullptr, few);
+            for (const auto& [id, run] : checked->runs) tell(all, *run, *e);
+        }
+        now[more].say(toJson(d));
+        for (const auto& r : e->runs)
+            if (r->placed && !r->problem && r->placed->bodies() < 100) edited(now[more], d, e, *r, seed);
+        for (const auto& r : d.runs) typed(now, more, *r, d, seed, 2);
+        for (const auto& b : d.bodies) typed(now, more, *b, d, seed, 2);
+        for (const auto& p : d.paths) typed(now, more, *p, d, seed, 2);
+        for (const auto& p : d.parts) typed(now, more, *p, d, seed, 2);
+    }
+    if (one)
+        for (const auto& [what, digest] : now) qInfo("%s: %s", what.c_str(), digest.line().c_str());
+    else
+        QVERIFY(unlike("by_chance", now).isEmpty());
 }
 
 VICINAL_SUITE(TestFrozenDocuments)
