@@ -5,6 +5,7 @@
 #include "exchange/checks/check_sheet.h"
 #include "exchange/delivery/make.h"
 #include "frozen.h"
+#include "model/chance.h"
 #include "model/document/run_item.h"
 #include "model/file/document_file.h"
 #include "model/file/files.h"
@@ -116,6 +117,41 @@ struct Odd : IgnoreValues {
     }
 };
 
+/// What sheets have room for: the shortest ones first.
+std::vector<std::shared_ptr<const RunResult>> shortestOf(const Evaluation& e) {
+    std::vector<std::shared_ptr<const RunResult>> out;
+    for (const auto& r : e.runs)
+        if (r->placed && !r->problem && r->placed->bodies() < 60) out.push_back(r);
+    std::sort(out.begin(), out.end(),
+              [](const auto& a, const auto& b) { return a->placed->path.length() < b->placed->path.length(); });
+    return out;
+}
+
+/// The order for as many runs as it has room for.
+Delivery forSome(const std::string& what, Delivery one, std::span<const std::shared_ptr<const RunResult>> shortest) {
+    const size_t room = std::holds_alternative<DrawingOrder>(one.order)                           ? 3
+                        : std::holds_alternative<PictureOrder>(one.order)                         ? 3
+                        : std::holds_alternative<TemplateOrder>(one.order) || one.format == "pdf" ? 2
+                                                                                                  : 0;
+    for (size_t k = 0; k < std::min(room, shortest.size()); ++k) one.what.push_back(shortest[k]->item->id);
+    if (what == "template of many sheets" && !shortest.empty()) one.what = {shortest[shortest.size() / 2]->item->id};
+    return one;
+}
+
+void goesOut(Digest& s, const Delivery& one, const Evaluation& e) {
+    const auto ready = readied(one, e);
+    if (!ready) { // nothing of that kind in this document: that is an answer, too
+        s.say(ready.problem().text);
+        return;
+    }
+    for (const auto& line : ready->says) s.say(line);
+    for (const auto& w : ready->remarks) s.say(w.in(1, "mm"));
+    const auto files = filesOf(*ready);
+    if (!files) s.say(files.problem().text);
+    if (files)
+        for (const OutFile& f : *files) s.say(f.name), s.say(f.name.ends_with(".pdf") ? drawnIn(f.bytes) : f.bytes);
+}
+
 } // namespace
 
 class TestFrozenOut : public QObject {
@@ -123,6 +159,7 @@ class TestFrozenOut : public QObject {
 private slots:
     void whatGoesOutIsAsItWas();
     void whatIsAskedOddlyIsToldAsItWas();
+    void whatGoesOutByChance();
 };
 
 void TestFrozenOut::whatGoesOutIsAsItWas() {
@@ -131,35 +168,11 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
         const auto d = openDocument(VICINAL_SOURCE "/examples/saltmarrow-" + std::string(name) + ".json", readBody);
         QVERIFY2(bool(d), d ? "" : d.problem().text.c_str());
         const auto e = evaluate(*d);
-        // What sheets have room for: the shortest ones.
-        std::vector<std::shared_ptr<const RunResult>> shortest;
-        for (const auto& r : e->runs)
-            if (r->placed && !r->problem && r->placed->bodies() < 60) shortest.push_back(r);
-        std::sort(shortest.begin(), shortest.end(),
-                  [](const auto& a, const auto& b) { return a->placed->path.length() < b->placed->path.length(); });
+        const auto shortest = shortestOf(*e);
         for (const auto& [what, order] : deliveries()) {
-            Delivery one = order;
-            const size_t room = std::holds_alternative<DrawingOrder>(one.order)                           ? 3
-                                : std::holds_alternative<PictureOrder>(one.order)                         ? 3
-                                : std::holds_alternative<TemplateOrder>(one.order) || one.format == "pdf" ? 2
-                                                                                                          : 0;
-            for (size_t k = 0; k < std::min(room, shortest.size()); ++k) one.what.push_back(shortest[k]->item->id);
-            if (what == "template of many sheets" && !shortest.empty())
-                one.what = {shortest[shortest.size() / 2]->item->id};
+            Delivery one = forSome(what, order, shortest);
             if ((what == "meshes" || one.format == "pdf") && std::string(name) != "rules") continue; // megabytes
-            const auto ready = readied(one, *e);
-            Digest& s = now[std::string(name) + ": " + what];
-            if (!ready) { // nothing of that kind in this document: that is an answer, too
-                s.say(ready.problem().text);
-                continue;
-            }
-            for (const auto& line : ready->says) s.say(line);
-            for (const auto& w : ready->remarks) s.say(w.in(1, "mm"));
-            const auto files = filesOf(*ready);
-            if (!files) s.say(files.problem().text);
-            if (files)
-                for (const OutFile& f : *files)
-                    s.say(f.name), s.say(f.name.ends_with(".pdf") ? drawnIn(f.bytes) : f.bytes);
+            goesOut(now[std::string(name) + ": " + what], one, *e);
         }
         for (const auto& r : e->runs) {
             Digest& s = now[std::string(name) + ": run " + r->item->name];
@@ -240,6 +253,28 @@ void TestFrozenOut::whatIsAskedOddlyIsToldAsItWas() {
     const auto changed = differences("odd", now, true);
     for (const std::string& line : changed) qWarning("%s", line.c_str());
     QVERIFY(changed.empty());
+}
+
+void TestFrozenOut::whatGoesOutByChance() {
+    Digests now;
+    const auto all = deliveries();
+    const int alone = qEnvironmentVariableIntValue("VICINAL_DOCUMENT");
+    for (int seed = alone ? alone : 1; seed <= (alone ? alone : 90); ++seed) {
+        const Document d = documentByChance(std::uint64_t(seed));
+        const auto e = evaluate(d);
+        const auto shortest = shortestOf(*e);
+        Dice dice{std::uint64_t(seed)};
+        for (size_t k = size_t(seed) % 3; k < all.size(); k += 3) {
+            const auto& [what, order] = all[k];
+            Delivery one = forSome(what, order, shortest);
+            std::visit([&](auto& o) { describe(Varied(dice, d, 6), o); }, one.order);
+            if (what == "meshes" && one.what.empty() && e->runs.size() > 2) continue; // megabytes
+            goesOut(now[std::to_string(seed) + ": " + what], one, *e);
+        }
+    }
+    const auto changed = differences("out_by_chance", now, true);
+    for (const std::string& line : changed) qWarning("%s", line.c_str());
+    QVERIFY(changed.empty() || alone);
 }
 
 VICINAL_SUITE(TestFrozenOut)

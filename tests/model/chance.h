@@ -2,7 +2,7 @@
 // Documents by chance, over every kind there is: of path, part, body, rule, nose, crown and whatever a run can have
 // besides. Kinds are taken by the size of their variant and values by how they are described, so that what is added is
 // met by itself.
-#include "documents.h"
+#include "model/documents.h"
 #include <array>
 
 namespace vicinal::test {
