@@ -1,5 +1,6 @@
 #include "checks/verdict.h"
 #include "base/text.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>
@@ -36,21 +37,13 @@ Words inWords(const Stations::Uneven& u) {
 bool tighter(const Gap& a, const Gap& b) { return a.clear() < b.clear(); }
 
 using At = std::pair<double, int>;
-/// The least and the most distance along the path from a place to the next of its row, with the place. Rows that are
-/// abreast of the first one have its pitches.
+/// The least and the most pitch, with the place.
 std::pair<At, At> pitches(const Places& p) {
     At least{std::numeric_limits<double>::infinity(), -1}, most{0, -1};
-    const Laid& all = *p.laid;
-    const auto row = [&](size_t first, size_t count) {
-        for (size_t i = first; i + 1 < first + count; ++i) {
-            const double d = all.stations[i + 1] - all.stations[i];
-            if (d < 0) continue; // over the seam: the length is not known here
-            if (d < least.first) least = {d, int(i)};
-            if (d > most.first) most = {d, int(i)};
-        }
-    };
-    if (all.ownRows.empty()) row(0, all.inRow);
-    for (const auto& own : all.ownRows) row(own.first, own.count);
+    eachPitch(p, [&](size_t i, double d) {
+        if (d < least.first) least = {d, int(i)};
+        if (d > most.first) most = {d, int(i)};
+    });
     return {least, most};
 }
 
@@ -108,12 +101,10 @@ int widestGap(const Places& p) {
     return p.gaps.empty() ? -1 : int(std::max_element(p.gaps.begin(), p.gaps.end(), tighter) - p.gaps.begin());
 }
 
-bool isLinked(const Spacing& s) { return kindOf(s).linked(); }
-
-bool mayOverlap(const Spacing& s) { return isLinked(s) || (s.measure == Measure::OfLength && s.ofLength < 1); }
-
-Verdict judgeGaps(const Places& p, const Spacing& limits) {
-    if (auto turned = swungTooFar(p, limits)) return *turned;
+Verdict judgeGaps(const Places& p, const Spacing& spacing) {
+    const SpacingLimits limits = limitsOf(spacing);
+    const bool linked = isLinked(spacing);
+    if (auto turned = swungTooFar(p, spacing)) return *turned;
     if (p.gaps.empty()) return {Mark::Good, "Nothing to measure: there are fewer than two places.", -1};
     const Gap& least = p.gaps[tightestGap(p)];
     const Gap& most = p.gaps[widestGap(p)];
@@ -124,32 +115,32 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
         return g.from == g.to ? " beside place " + std::to_string(g.from + 1) : at(g);
     };
     // Links hold each other, and a share of their length below one is meant to overlap.
-    if (least.clear() < -tolerance::length && !mayOverlap(limits))
+    if (limits.overlaps(least.clear()))
         return {Mark::Wrong, "Parts overlap by " + mm(-least.clear()) + between(least) + ".", least.to, true};
-    if (!isLinked(limits) && limits.gapAtMost && most.clear() > *limits.gapAtMost + tolerance::length)
+    if (limits.gapOver(most.clear()))
         return {Mark::Wrong,
-                "The gap along is " + mm(most.clear()) + between(most) + ", over the limit of " +
-                    mm(*limits.gapAtMost) + ".",
+                "The gap along is " + mm(most.clear()) + between(most) + ", over the limit of " + mm(*limits.gapMost) +
+                    ".",
                 most.to};
-    if (!isLinked(limits) && limits.gapAtLeast && least.clear() < *limits.gapAtLeast - tolerance::length)
+    if (limits.gapUnder(least.clear()))
         return {Mark::Wrong,
                 "The gap along is " + mm(least.clear()) + between(least) + ", under the limit of " +
-                    mm(*limits.gapAtLeast) + ".",
+                    mm(*limits.gapLeast) + ".",
                 least.to};
     if (const auto& uneven = p.laid->uneven) return {Mark::Wrong, inWords(*uneven), most.to};
     const auto [narrow, wide] = pitches(p);
-    if (limits.pitchAtMost && wide.first > *limits.pitchAtMost + tolerance::length)
+    if (limits.pitchOver(wide.first))
         return {Mark::Wrong,
                 "The pitch is " + mm(wide.first) + " at place " + std::to_string(wide.second + 1) +
-                    ", over the limit of " + mm(*limits.pitchAtMost) + ".",
+                    ", over the limit of " + mm(*limits.pitchMost) + ".",
                 wide.second};
-    if (limits.pitchAtLeast && narrow.first < *limits.pitchAtLeast - tolerance::length)
+    if (limits.pitchUnder(narrow.first))
         return {Mark::Wrong,
                 "The pitch is " + mm(narrow.first) + " at place " + std::to_string(narrow.second + 1) +
-                    ", under the limit of " + mm(*limits.pitchAtLeast) + ".",
+                    ", under the limit of " + mm(*limits.pitchLeast) + ".",
                 narrow.second};
-    if (isLinked(limits) && !p.laid->joints.empty() && p.laid->bays.empty()) { // vehicles have been told
-        const double limit = kindOf(limits).turnsTo(limits.rule);
+    if (linked && !p.laid->joints.empty() && p.laid->bays.empty()) { // vehicles have been told
+        const double limit = kindOf(spacing).turnsTo(spacing.rule);
         const auto& turns = p.laid->joints;
         const auto sharpest = std::max_element(turns.begin(), turns.end()) - turns.begin();
         // Of an open chain the first link has no joint before it.
@@ -161,7 +152,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                         text::number(limit / kDegree, 2) + "\u00b0.",
                     place};
     }
-    if (const auto broken = notMultiple(p, limits.multiple)) return {Mark::Wrong, *broken, -1};
+    if (const auto broken = notMultiple(p, spacing.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)
             return {Mark::Doubtful, "Bay " + std::to_string(i + 1) + " is empty: " + why->text, -1};
@@ -181,8 +172,7 @@ Verdict judgeGaps(const Places& p, const Spacing& limits) {
                 "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +
                     std::to_string(p.staleLeftOut.front()) + ".",
                 -1};
-    Words good =
-        isLinked(limits) ? jointsOf(p) : "Gaps along are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
+    Words good = linked ? jointsOf(p) : "Gaps along are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
     if (const size_t n = p.laid->noRoom.size(); n > 0)
         good += n == 1
                     ? Words(" The last place of a staggered row has no room and is left out.")

@@ -16,10 +16,6 @@ struct Verdict {
     bool byBoxes = false; ///< parts overlap as their boxes do: the true bodies may not
 };
 
-/// Joined to their neighbours, at pins or couplings: such parts have joints, and no gap along.
-bool isLinked(const Spacing&);
-/// True for rules whose parts overlap by nature: what is joined, and shares of the length below 1.
-bool mayOverlap(const Spacing&);
 /// Gaps along (the free length of path between neighbours) against the run's limits; parts that overlap are wrong
 /// unless they may.
 Verdict judgeGaps(const Places&, const Spacing&);

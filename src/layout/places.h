@@ -142,6 +142,18 @@ struct Places : Instances {
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
 
+/// Hands every pitch to `use`: (index, mm along the path to the next place of its row). Rows that are abreast of the
+/// first one have its pitches; over a seam the length is not known here.
+template<class Use> void eachPitch(const Places& p, Use&& use) {
+    const Laid& all = *p.laid;
+    const auto row = [&](size_t first, size_t count) {
+        for (size_t i = first; i + 1 < first + count; ++i)
+            if (const double d = all.stations[i + 1] - all.stations[i]; d >= 0) use(i, d);
+    };
+    if (all.ownRows.empty()) row(0, all.inRow);
+    for (const auto& own : all.ownRows) row(own.first, own.count);
+}
+
 /// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of lay().
 Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
 

@@ -144,6 +144,23 @@ void TestRunEdits::exceptionsAreMadeAndDropped() {
     QCOMPARE(breaking(*evaluate(changed(d, 4, [](RunItem& x) { x.spacing->gapAtMost = 900; }))->run(4)).size(),
              size_t(5));
     QVERIFY(breaking(*run).empty() && onCorners(*run).empty());
+    // What is joined has no gap along: limits of one are no matter of it, whoever asks. Its pitch has limits.
+    const Document chain = with(d, PartItem{0, "Link", RoundLink{}, {}});
+    const Id link = lastId(chain);
+    const auto limited = [&](std::optional<double> gap, std::optional<double> pitch) {
+        return evaluate(changed(chain, 4,
+                                [&](RunItem& x) {
+                                    x.part = link, x.leftOut.clear();
+                                    x.spacing->rule = PinToPin{12};
+                                    x.spacing->gapAtLeast = gap, x.spacing->pitchAtLeast = pitch;
+                                }))
+            ->run(4);
+    };
+    const auto gaps = limited(5, {}), pitches = limited({}, 500);
+    QVERIFY2(!gaps->problem && gaps->verdict.mark == Mark::Good, gaps->verdict.text.c_str());
+    QVERIFY(breaking(*gaps).empty());
+    QVERIFY(pitches->verdict.mark == Mark::Wrong && breaking(*pitches).size() == 12);
+    for (const Fit& f : *fitsOf(*gaps)) QVERIFY(!f.under);
 }
 
 void TestRunEdits::sequencesReadBack() {

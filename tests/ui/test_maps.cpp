@@ -174,7 +174,7 @@ void TestMaps::columnsNeverHideTheWorst() {
     m.length = 500000;
     m.width = 1000;
     m.showAll();
-    const auto columns = gapColumns(m, places, 1.0, 8.0);
+    const auto columns = gapColumns(m, places, SpacingLimits{1.0, 8.0, {}, {}, false});
     QCOMPARE(int(std::count_if(columns.begin(), columns.end(), [](const auto& c) { return c.over; })), 1);
     QCOMPARE(int(std::count_if(columns.begin(), columns.end(), [](const auto& c) { return c.under; })), 1);
     const auto over = std::find_if(columns.begin(), columns.end(), [](const auto& c) { return c.over; });

@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "layout/facing/facing.h"
+#include "layout/spacing/limits.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"

@@ -4,6 +4,7 @@
 #include "app/state/checks.h"
 #include "app/strip/strip.h"
 #include "layout/along/typed.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include <QGuiApplication>
@@ -274,8 +275,7 @@ bool Strip::event(QEvent* e) {
         } else if (run && run->placed && lane(Lane::Gaps).contains(help->pos())) {
             text = tr("Gap along: the free length along the path from one part's front to the next one's back, for "
                       "parts as their boxes. Distances between true bodies are not measured here.");
-            const auto columns = gapColumns(m_map, *run->placed, run->item->spacing->gapAtLeast,
-                                            run->item->spacing->gapAtMost, mayOverlap(run->item->spacing));
+            const auto columns = gapColumns(m_map, *run->placed, limitsOf(run->item->spacing));
             const auto i = size_t(std::max(0.0, help->pos().x() - m_map.left));
             if (i < columns.size() && columns[i].any && !isLinked(run->item->spacing)) {
                 const Gap& g = run->placed->gaps[columns[i].worst];

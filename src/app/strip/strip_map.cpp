@@ -42,14 +42,10 @@ size_t firstRow(const Places& places) {
     return places.laid->inRow > 0 ? std::min(places.laid->inRow, places.count()) : places.count();
 }
 
-std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const std::optional<double>& atLeast,
-                                  const std::optional<double>& atMost, bool mayOverlap) {
+std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const SpacingLimits& limits) {
     const int n = std::max(0, int(map.width));
     std::vector<GapColumn> out(n);
-    const auto bad = [&](double v) {
-        return (atMost && v > *atMost + tolerance::length) || (atLeast && v < *atLeast - tolerance::length) ||
-               (!mayOverlap && v < -tolerance::length);
-    };
+    const auto bad = [&](double v) { return limits.gapBroken(v); };
     const auto add = [&](int index, double start, double end) {
         const double clear = places.gaps[index].clear();
         if (end < start) std::swap(start, end); // an overlap still takes room
@@ -66,9 +62,8 @@ std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, con
             const double known = first ? 0 : places.gaps[c.worst].clear();
             if (first || (bad(clear) && !bad(known)) || (bad(clear) == bad(known) && clear < known)) c.worst = index;
             c.any = true;
-            c.over = c.over || (atMost && clear > *atMost + tolerance::length);
-            c.under = c.under || (atLeast && clear < *atLeast - tolerance::length) ||
-                      (!mayOverlap && clear < -tolerance::length);
+            c.over = c.over || limits.gapOver(clear);
+            c.under = c.under || limits.gapUnder(clear) || limits.overlaps(clear);
         }
     };
     for (size_t i = 0; i < places.gaps.size(); ++i) {

@@ -1,5 +1,6 @@
 #pragma once
 #include "layout/places.h"
+#include "layout/spacing/limits.h"
 
 namespace vicinal {
 
@@ -37,8 +38,7 @@ struct GapColumn {
 size_t firstRow(const Places&);
 
 /// One entry per pixel from left to left + width.
-std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const std::optional<double>& atLeast,
-                                  const std::optional<double>& atMost, bool mayOverlap = false);
+std::vector<GapColumn> gapColumns(const StripMap&, const Places&, const SpacingLimits&);
 
 /// Index of the place whose drawn extent is nearest to a pixel, within `reach` pixels; -1 when none is.
 int placeAt(const StripMap&, const Places&, double px, double reach);

@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "app/strip/strip.h"
 #include "geometry/curves/edit.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/run_item.h"
@@ -230,19 +231,19 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) {
 }
 
 void Strip::paintGaps(QPainter& p, const RunResult& run) const {
-    const Spacing& rule = run.item->spacing;
+    const SpacingLimits limits = limitsOf(run.item->spacing);
     const QRectF r = lane(Lane::Gaps).adjusted(0, 8, 0, -6);
-    if (isLinked(rule)) { // their boxes overlap, and that says nothing
+    if (isLinked(run.item->spacing)) { // their boxes overlap, and that says nothing
         p.setPen(theme::muted());
         p.setFont(theme::font(11));
         p.drawText(lane(Lane::Gaps).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft,
                    tr("joined to one another: joints, no gap"));
         return;
     }
-    const auto columns = gapColumns(m_map, *run.placed, rule.gapAtLeast, rule.gapAtMost, mayOverlap(rule));
+    const auto columns = gapColumns(m_map, *run.placed, limits);
     double top = 0;
     for (const Gap& g : run.placed->gaps) top = std::max(top, g.clear());
-    if (rule.gapAtMost) top = std::max(top, std::min(*rule.gapAtMost, top * 3 + 1));
+    if (limits.gapMost) top = std::max(top, std::min(*limits.gapMost, top * 3 + 1));
     const int worst = tightestGap(*run.placed);
     top = std::max(top * 1.12, 1e-6);
     const auto height = [&](double v) { return std::clamp(v / top, 0.03, 1.0) * r.height(); };
@@ -258,14 +259,14 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
         if (!c.over && !c.under && selected.count(g.from) && !run.stale()) colour = theme::accent();
         p.fillRect(QRectF(m_map.left + double(i), r.bottom() - height(v), 1, height(v)), colour);
     }
-    for (const auto& limit : {rule.gapAtMost, rule.gapAtLeast}) {
+    for (const auto& limit : {limits.gapMost, limits.gapLeast}) {
         if (!limit || *limit > top) continue;
         p.setPen(QPen(theme::brick(), 1, Qt::DashLine));
         const double y = r.bottom() - *limit / top * r.height();
         p.drawLine(QPointF(m_map.left, y), QPointF(m_map.x(m_map.length), y));
     }
     p.setRenderHint(QPainter::Antialiasing);
-    if (worst >= 0 && !mayOverlap(rule) && run.placed->gaps[worst].clear() < -tolerance::length) {
+    if (worst >= 0 && limits.overlaps(run.placed->gaps[worst].clear())) {
         p.setPen(theme::brick());
         p.setFont(theme::font(11, QFont::DemiBold));
         p.drawText(lane(Lane::Gaps).adjusted(16, 2, -16, 0), Qt::AlignTop | Qt::AlignLeft, tr("\u2715 parts overlap"));

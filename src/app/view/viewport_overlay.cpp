@@ -7,6 +7,7 @@
 #include "geometry/curves/edit.h"
 #include "geometry/curves/hull.h"
 #include "layout/facing/facing.h"
+#include "layout/spacing/limits.h"
 #include "layout/vehicles/throw.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"

@@ -11,6 +11,7 @@
 #include "app/view/viewport.h"
 #include "app/window/start_panel.h"
 #include "app/yard/yard.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include <QAction>

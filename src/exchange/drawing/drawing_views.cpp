@@ -1,6 +1,7 @@
 #include "base/text.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/views.h"
+#include "layout/spacing/limits.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"

@@ -3,6 +3,7 @@
 #include "checks/verdict.h"
 #include "exchange/lists/rows.h"
 #include "layout/along/feet.h"
+#include "layout/spacing/limits.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/weights.h"

@@ -10,12 +10,13 @@ namespace spacing {
 
 std::vector<Fit> rowsOf(const Ruler& ruler, const CountTable& table) {
     const Spacing& rule = ruler.spacing;
+    const SpacingLimits limits = limitsOf(rule);
     const auto row = [&](const Stations& st) {
         const Range r = rangeOf(ruler, st);
         const bool any = r.gapLeast <= r.gapMost; // a single place has no neighbour
         Fit fit{long(st.at.size()), st.pitch, any ? r.gapLeast : 0, any ? r.gapMost : 0, st.leftOver, st.value};
-        fit.over = over(rule, r);
-        fit.under = under(rule, r) || (any && r.gapLeast < -tolerance::length);
+        fit.over = over(limits, r);
+        fit.under = under(limits, r) || (any && r.gapLeast < -tolerance::length);
         return fit;
     };
     const long best = table.best, by = rule.multiple;

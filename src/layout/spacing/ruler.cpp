@@ -214,14 +214,8 @@ Range rangeOf(const Ruler& ruler, const Stations& st) {
     return r;
 }
 
-bool over(const Spacing& s, const Range& r) {
-    return (s.gapAtMost && r.gapMost > *s.gapAtMost + tolerance::length) ||
-           (s.pitchAtMost && r.pitchMost > *s.pitchAtMost + tolerance::length);
-}
-bool under(const Spacing& s, const Range& r) {
-    return (s.gapAtLeast && r.gapLeast < *s.gapAtLeast - tolerance::length) ||
-           (s.pitchAtLeast && r.pitchLeast < *s.pitchAtLeast - tolerance::length);
-}
+bool over(const SpacingLimits& l, const Range& r) { return l.gapOver(r.gapMost) || l.pitchOver(r.pitchMost); }
+bool under(const SpacingLimits& l, const Range& r) { return l.gapUnder(r.gapLeast) || l.pitchUnder(r.pitchLeast); }
 
 double spareOf(LeftOver where) { return where == LeftOver::AtEnd ? 0 : where == LeftOver::AtStart ? 1 : 0.5; }
 

@@ -1,6 +1,7 @@
 #pragma once
 // Shared by the rules of spacing: the usable stretch of the path and the parts that are set along it. Not for others.
 #include "base/say.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/lineup.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
@@ -169,8 +170,9 @@ Stations share(const Ruler&, ShareEnds, long count, std::vector<double> reuse = 
 Range rangeOf(const Ruler&, const Stations&);
 double spareOf(LeftOver);
 
-bool over(const Spacing&, const Range&);
-bool under(const Spacing&, const Range&);
+/// Beyond what a run's limits let through.
+bool over(const SpacingLimits&, const Range&);
+bool under(const SpacingLimits&, const Range&);
 
 /// Eleven counts (fewer at the ends of what is possible), each solved, the one nearest to what is wanted first.
 struct CountTable {

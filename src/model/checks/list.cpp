@@ -1,4 +1,5 @@
 // Which checks a run is asked.
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rule_kind.h"
 #include "model/checks/pass.h"
 #include "model/document/run_item.h"

@@ -1,5 +1,6 @@
 #include "model/edits/run_edits.h"
 #include "layout/along/bound.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rule_kind.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
@@ -122,19 +123,12 @@ std::set<int> everyNth(const RunResult& r, long n, long first) {
 std::set<int> breaking(const RunResult& r) {
     std::set<int> out;
     if (!r.placed) return out;
-    const Spacing& s = r.item->spacing;
+    const SpacingLimits limits = limitsOf(r.item->spacing);
     for (const Gap& g : r.placed->gaps)
-        if ((s.gapAtMost && g.clear() > *s.gapAtMost + tolerance::length) ||
-            (s.gapAtLeast && g.clear() < *s.gapAtLeast - tolerance::length) ||
-            (!mayOverlap(s) && g.clear() < -tolerance::length))
-            out.insert({g.from, g.to});
-    const Laid& all = *r.placed->laid;
-    for (size_t i = 0; i + 1 < all.inRow; ++i) {
-        const double d = all.stations[i + 1] - all.stations[i];
-        if (d > 0 && ((s.pitchAtMost && d > *s.pitchAtMost + tolerance::length) ||
-                      (s.pitchAtLeast && d < *s.pitchAtLeast - tolerance::length)))
-            out.insert({int(i), int(i) + 1});
-    }
+        if (limits.gapBroken(g.clear())) out.insert({g.from, g.to});
+    eachPitch(*r.placed, [&](size_t i, double pitch) {
+        if (limits.pitchOver(pitch) || limits.pitchUnder(pitch)) out.insert({int(i), int(i) + 1});
+    });
     return out;
 }
 

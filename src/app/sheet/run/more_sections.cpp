@@ -5,6 +5,7 @@
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/background.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"

@@ -21,7 +21,7 @@ struct Tried {
 class EvenCount {
 public:
     EvenCount(const EvenOut& rule, const Ruler& ruler)
-        : m_about(ruler.wanted(rule.about)), m_ends(rule.ends), m_ruler(ruler), m_limits(ruler.spacing),
+        : m_about(ruler.wanted(rule.about)), m_ends(rule.ends), m_ruler(ruler), m_limits(limitsOf(ruler.spacing)),
           m_by(ruler.spacing.multiple) {}
 
     Result<long> find() {
@@ -111,8 +111,8 @@ private:
     long farthest() const {
         double shortest = m_ruler.meanLength(), pitch = std::numeric_limits<double>::infinity();
         for (const Occupancy& part : m_ruler.lineup.parts()) shortest = std::min(shortest, part.mean());
-        if (m_limits.pitchAtMost) pitch = *m_limits.pitchAtMost;
-        if (m_limits.gapAtMost) pitch = std::min(pitch, *m_limits.gapAtMost + shortest / 2);
+        if (m_limits.pitchMost) pitch = *m_limits.pitchMost;
+        if (m_limits.gapMost) pitch = std::min(pitch, *m_limits.gapMost + shortest / 2);
         const double least = pitch > 0 ? pitch : std::max(shortest / 1000, tolerance::length);
         return long(std::min(double(kMostPlaces), 16 + 2 * m_ruler.usable / least));
     }
@@ -140,11 +140,8 @@ private:
         const bool wide = over(m_limits, tried(n).range);
         const long other = wide ? n + m_by : std::max(least(), n - m_by);
         const Range g = tried(n).range, h = tried(other).range;
-        const auto breaks = [&](const Range& r, bool most) {
-            return most ? m_limits.gapAtMost && r.gapMost > *m_limits.gapAtMost + tolerance::length
-                        : m_limits.gapAtLeast && r.gapLeast < *m_limits.gapAtLeast - tolerance::length;
-        };
-        const bool gap = breaks(g, wide) || (!m_limits.pitchAtMost && !m_limits.pitchAtLeast);
+        const bool gap = (wide ? m_limits.gapOver(g.gapMost) : m_limits.gapUnder(g.gapLeast)) ||
+                         (!m_limits.pitchMost && !m_limits.pitchLeast);
         const auto said = [&](const Range& r) {
             return gap ? mm(wide ? r.gapMost : r.gapLeast) : mm(wide ? r.pitchMost : r.pitchLeast);
         };
@@ -157,7 +154,7 @@ private:
     double m_about;
     ShareEnds m_ends;
     const Ruler& m_ruler;
-    const Spacing& m_limits;
+    const SpacingLimits m_limits;
     long m_by; ///< counts are multiples of it
     std::map<long, Tried> m_tried;
 };
