@@ -71,6 +71,11 @@ PathRecipe recipeByChance(Dice& dice, const Document& d) {
         r->segments = {Line{{0, 0, 0}, {600, 0, 40}},
                        Bezier{{Vec3(600, 0, 40), Vec3(800, 0, 50), Vec3(900, bend, 60), Vec3(1300, bend, 0)}},
                        Arc{Vec3(1300, bend + 200, 0), -Vec3::UnitY(), Vec3::UnitX(), 200, dice.in(1, 3)}};
+        if (dice.one(4))
+            r->segments = {Helix{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 300, dice.in(200, 500), dice.in(2, 9), 700}};
+        if (dice.one(4))
+            r->segments = {
+                Catenary{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitZ(), dice.in(300, 900), -400, dice.in(300, 600)}};
         r->source = "curve.svg";
     }
     return out;

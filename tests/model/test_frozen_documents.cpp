@@ -11,6 +11,7 @@
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/heap.h"
+#include "model/edits/crossing_edits.h"
 #include "model/edits/profile_edits.h"
 #include "model/edits/release.h"
 #include "model/edits/reverse.h"
@@ -118,6 +119,30 @@ void typed(Digests& now, const std::string& name, const Item& item, const Docume
         }
 }
 
+/// Whether each value has an effect as the others are.
+template<class Ask> struct Effects : IgnoreValues {
+    Digest& d;
+    const Ask& ask;
+    Effects(Digest& to, const Ask& counts) : d(to), ask(counts) {}
+    void say(const char* key) const { d.say(key), d.add(double(ask(key))); }
+    void length(const char* k, const char*, const char*, double) const { say(k); }
+    void limit(const char* k, const char*, const char*, const std::optional<double>&) const { say(k); }
+    void angle(const char* k, const char*, const char*, double) const { say(k); }
+    void number(const char* k, const char*, const char*, double) const { say(k); }
+    void count(const char* k, const char*, const char*, long) const { say(k); }
+    void flag(const char* k, const char*, const char*, bool) const { say(k); }
+    void point(const char* k, const char*, const char*, const Vec3&) const { say(k); }
+    void direction(const char* k, const char*, const char*, const Vec3&) const { say(k); }
+    void turn(const char* k, const char*, const char*, const Vec3&) const { say(k); }
+    template<class E> void choice(const char* k, const char*, const char*, const E&, ChoiceWords) const { say(k); }
+    void stations(const char* k, const char*, const char*, const std::vector<double>&) const { say(k); }
+    void profile(const char* k, const char*, const char*, const Profile&, ProfileOf) const { say(k); }
+    void item(const char* k, const char*, const char*, Id, ItemOf) const { say(k); }
+};
+template<class Values, class Ask> void effects(Digest& d, const Values& values, const Ask& counts) {
+    describe(Effects<Ask>(d, counts), values);
+}
+
 /// What can be done to a run that is sound.
 void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation>& e, const RunResult& r, int n) {
     const auto put = [&](const RunItem& item) { s.say(toJson(with(alone(d), item))); };
@@ -140,6 +165,16 @@ void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation
     }
     s.say(toJson(reversed(d, r)));
     s.say(toJson(withStandingAlone(d, r)));
+    const RunItem& own = *r.item;
+    for (const bool closed : {false, true})
+        effects(s, *own.spacing, [&](const char* key) { return counts(*own.spacing, key, closed); });
+    effects(s, own.facing, [&](const char* key) { return counts(own.facing, key); });
+    effects(s, own.motion, [&](const char* key) { return counts(own.motion, key); });
+    effects(s, own.gives, [&](const char* key) { return counts(own.gives, key); });
+    for (size_t of = 0; of < kChecks.size(); ++of) {
+        const Check c = firstCheck(CheckOf(of), 0, r);
+        s.say(limitsInWords(c).in(1, "mm"));
+    }
     for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
         RunItem item = *r.item;
         item.spacing = switchedFrom(r, rule);
@@ -215,6 +250,9 @@ private slots:
     void whatIsMissing();
     void whatIsNoNumber();
     void whatIsByChance();
+    void whatFollowsRuns();
+    void whatIsJudged();
+    void whatIsLifted();
 };
 
 void TestFrozenDocuments::whatIsWorkedOut() {
@@ -642,6 +680,13 @@ void TestFrozenDocuments::whatIsByChance() {
             for (const auto& [id, run] : checked->runs) tell(all, *run, *e);
         }
         now[more].say(toJson(d));
+        std::set<Id> everything;
+        for (Id id = 1; id < d.nextId; ++id) everything.insert(id);
+        now[more].say(toJson(copied(d, everything)));
+        if (d.parts.size() > 1)
+            now[more].say(toJson(replaced(d, d.parts[0]->id, d.parts[1]->id, seed % 2 == 0))),
+                now[more].say(toJson(movedBefore(d, {d.parts[1]->id}, d.parts[0]->id)));
+        for (const auto& p : d.paths) now[more].say(toJson(withCrossingSwitched(d, p->id, 1 + seed % 2)));
         for (const auto& r : e->runs)
             if (r->placed && !r->problem && r->placed->bodies() < 100) edited(now[more], d, e, *r, seed);
         for (const auto& r : d.runs) typed(now, more, *r, d, seed, 2);
@@ -653,6 +698,171 @@ void TestFrozenDocuments::whatIsByChance() {
         for (const auto& [what, digest] : now) qInfo("%s: %s", what.c_str(), digest.line().c_str());
     else
         QVERIFY(unlike("by_chance", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatFollowsRuns() {
+    // Rails along runs on paths of every sort, and plates and solids that runs are cut out of; most values another each
+    // time.
+    Digests now;
+    const auto run = [](Id path, Id part, SpacingRule rule) {
+        RunItem r;
+        r.name = "Posts", r.path = path, r.part = part;
+        r.spacing->rule = std::move(rule);
+        return r;
+    };
+    const std::map<std::string, PathRecipe> paths{
+        {"stair",
+         PointsRecipe{{{{0, 0, 0}}, {{1500, 0, 0}}, {{3000, 300, 600}}, {{4200, 300, 600}}, {{4200, 1500, 900}}}}},
+        {"bend",
+         PointsRecipe{{{{0, 0, 0}, true}, {{1500, 600, 200}, true}, {{3000, 0, 500}, true}, {{4500, 900, 300}, true}}}},
+        {"frame", *recipeOf("rectangle")},
+        {"ring", *recipeOf("circle")}};
+    for (const auto& [name, recipe] : paths) {
+        Document d = with(Document{}, PathItem{0, "Path", recipe});
+        d = with(d, PartItem{0, "Post", PlainBox{60, 60, 900}, {}});
+        d = with(d, run(d.paths[0]->id, d.parts[0]->id, EvenOut{500}));
+        const auto e = evaluate(d);
+        for (int seed = 1; seed <= 36; ++seed) {
+            Dice dice{std::uint64_t(seed)};
+            RailAlong rail;
+            rail.run = d.runs[0]->id;
+            
+            describe(Varied(dice, d, 4), rail);
+            rail.run = d.runs[0]->id;
+            if (rail.path != 0) rail.path = d.paths[0]->id;
+            rail.style = RailStyle(seed % 2), rail.reach = RailReach(seed % 3 == 0 ? dice.of(3) : 0);
+            rail.ends.start = RailEnd(dice.of(3)), rail.ends.end = RailEnd(dice.of(3));
+            rail.count = std::min(rail.count, 3L);
+            BodyItem body;
+            body.name = "Rail", body.shape = rail;
+            tell(now[name + ", rail " + std::to_string(seed)], *evaluate(with(d, body), e)->bodies.begin()->second);
+        }
+    }
+    Document d = with(Document{}, PathItem{0, "Edge", *recipeOf("rectangle")});
+    d = with(d, PathItem{0, "Line", PointsRecipe{{{{-250, -60, 0}}, {{100, 0, 0}}, {{300, 120, 0}}}}});
+    const Id line = lastId(d);
+    std::vector<Id> bodies, runs;
+    for (const BodyShape& shape : {BodyShape(PlateOf{d.paths[0]->id, 12}), BodyShape(Maker(Tile{900, 600, 40, 20})),
+                                   BodyShape(Maker(Cylinder{500, 60}))}) {
+        BodyItem body;
+        body.name = "Body", body.shape = shape, body.density = 7850;
+        if (!std::holds_alternative<PlateOf>(shape)) body.at.z() = -40;
+        d = with(d, body), bodies.push_back(lastId(d));
+    }
+    for (const Maker& maker : {Maker(RoundHole{20, 90}), Maker(SlotHole{60, 14, 30}), Maker(Notch{20, 30, 90}),
+                               Maker(PlainBox{40, 30, 50}), Maker(Cylinder{30, 80})}) {
+        d = with(d, PartItem{0, "Shape", maker, {}});
+        RunItem r = run(line, lastId(d), ShareOut{4});
+        if (runs.size() == 1) r.changes.size = {{{0, 0.6}, {400, 1.4}}};
+        if (runs.size() == 2) r.facing.turn = {0, 0, 0.4};
+        d = with(d, r), runs.push_back(lastId(d));
+    }
+    const auto e = evaluate(d);
+    for (int seed = 1; seed <= 60; ++seed) {
+        Dice dice{std::uint64_t(seed)};
+        CutBy cut;
+        describe(Varied(dice, d, 3), cut);
+        cut.of = bodies[size_t(dice.of(int(bodies.size())))], cut.run = runs[size_t(dice.of(int(runs.size())))];
+        cut.part = 0;
+        if (dice.one(2)) cut.clearance = dice.in(-3, 6);
+        if (dice.one(3)) cut.least = dice.in(2, 300);
+        BodyItem body;
+        body.name = "Cut", body.shape = cut;
+        const auto there = evaluate(with(d, body), e);
+        tell(now["cut " + std::to_string(seed)], *there->bodies.rbegin()->second);
+    }
+    QVERIFY(unlike("follows", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatIsJudged() {
+    // Runs of the demos with other rules, measures and limits: what the verdict says of them, and the table of counts.
+    Digests now;
+    for (const std::string name : {"rules", "drives"}) {
+        const Document d = demo(name);
+        const auto e = evaluate(d);
+        for (const auto& r : e->runs) {
+            if (!r->placed || r->problem || r->placed->bodies() > 250) continue;
+            for (int seed = 1; seed <= 24; ++seed) {
+                Dice dice{std::uint64_t(seed)};
+                RunItem item = *r->item;
+                Spacing& s = *item.spacing;
+                if (seed % 2) s = switchedFrom(*r, size_t(dice.of(int(std::variant_size_v<SpacingRule>))));
+                if (dice.one(3)) s.measure = Measure(dice.of(3)), s.along = Along(dice.of(2));
+                if (dice.one(3)) s.ofLength = dice.in(0.7, 3);
+                const double pitch = r->placed->laid->pitch;
+                if (dice.one(4)) s.gapAtLeast = dice.in(0, pitch);
+                if (dice.one(4)) s.gapAtMost = dice.in(0, pitch);
+                if (dice.one(4)) s.pitchAtLeast = dice.in(0.8, 1.2) * pitch;
+                if (dice.one(4)) s.pitchAtMost = dice.in(0.8, 1.2) * pitch;
+                if (dice.one(4)) s.multiple = 2 + dice.of(2);
+                if (dice.one(4)) s.bays = BayEdges(1 + dice.of(2)), s.bayStations = {700, 1900};
+                if (auto* pins = std::get_if<PinToPin>(&s.rule); pins && dice.one(2)) pins->turn = dice.in(0, 0.4);
+                if (auto* train = std::get_if<Coupled>(&s.rule); train && dice.one(2)) train->swing = dice.in(0, 0.4);
+                if (dice.one(5)) item.leftOut = {3, 400};
+                if (dice.one(6)) item.sequence.steps = {{item.part, 1, 1}, {d.parts[0]->id, 1, 1}};
+                const auto now2 = evaluate(with(d, item), e)->run(item.id);
+                Digest& digest = now[name + ", " + item.name];
+                digest.say(now2->problem ? now2->problem->text : now2->verdict.text);
+                digest.add(double(now2->verdict.mark)), digest.add(double(now2->verdict.place));
+                for (int i : breaking(*now2)) digest.add(double(i));
+                if (now2->problem) continue;
+                if (const auto rows = fitsOf(*now2))
+                    for (const Fit& f : *rows)
+                        for (double v : {double(f.count), f.pitch, f.gapLeast, f.gapMost, f.leftOver, f.value,
+                                         double(f.inUse + 2 * f.over + 4 * f.under)})
+                            digest.add(v);
+            }
+        }
+    }
+    QVERIFY(unlike("judged", now).isEmpty());
+}
+
+void TestFrozenDocuments::whatIsLifted() {
+    // Paths that cross themselves and one another, lifted; and runs that something gives way for.
+    Digests now;
+    for (int seed = 1; seed <= 60; ++seed) {
+        Dice dice{std::uint64_t(seed)};
+        PointsRecipe r;
+        const int n = 5 + dice.of(3);
+        for (int i = 0; i < n; ++i) // to and fro across its own middle
+            r.points.push_back(
+                {{dice.in(-500, 500), (i % 2 ? 1 : -1) * dice.in(150, 500), dice.one(3) ? 30.0 : 0.0}, seed % 3 > 0});
+        r.closed = dice.one(3);
+        Document d = with(Document{}, PathItem{0, "Crossing", r});
+        d = with(d, PathItem{0, "Other", PointsRecipe{{{{-700, 30, 0}}, {{700, -40, 0}}}}});
+        LiftedOver lifted;
+        lifted.thickness = dice.in(5, 40), lifted.ease = dice.in(30, 250), lifted.top = OnTop(dice.of(3));
+        if (dice.one(3)) lifted.switched = {1, 3};
+        if (dice.one(4)) lifted.other = d.paths[1]->id;
+        d = with(d, PathItem{0, "Lifted", DerivedRecipe{d.paths[0]->id, lifted}});
+        const auto e = evaluate(d);
+        tell(now["lifted " + std::to_string(seed)], *e->paths.rbegin()->second);
+    }
+    for (int seed = 1; seed <= 40; ++seed) {
+        Dice dice{std::uint64_t(seed)};
+        ShapeRecipe shape;
+        shape.shape = dice.any<Shape>();
+        Document d = with(Document{}, PathItem{0, "Path", shape});
+        d = with(d, PathItem{0, "Rail", PointsRecipe{{{{700, -300, 0}}, {{760, 300, 0}}}}});
+        d = with(d, dice.one(2) ? PartItem{0, "Link", RoundLink{}, {}} : PartItem{0, "Box", PlainBox{40, 20, 20}, {}});
+        RunItem item;
+        item.path = d.paths[0]->id, item.part = d.parts[0]->id;
+        item.spacing->rule = std::holds_alternative<RoundLink>(std::get<Maker>(d.parts[0]->shape)) && dice.one(2)
+                                 ? SpacingRule(PinToPin{})
+                                 : SpacingRule(StepOff{dice.in(45, 90)});
+        const bool wheels = std::holds_alternative<WheelShape>(shape.shape);
+        item.gives.what = wheels ? Gives::Wheel : Gives::Value;
+        item.gives.value = std::array{"radius", "length", "width", "height", "diameter", "rise"}[size_t(dice.of(6))];
+        item.gives.wheel = 1 + dice.of(2), item.gives.moves = WheelMoves(dice.of(3)), item.gives.along = d.paths[1]->id;
+        item.gives.heading = dice.in(-2, 2), item.gives.pivot = {dice.in(0, 500), 300, 0};
+        if (dice.one(3)) item.gives.least = -30, item.gives.most = 200;
+        if (dice.one(3)) item.gives.count = 30 + dice.of(40);
+        d = with(d, item);
+        const auto e = evaluate(d);
+        tell(now["gives " + std::to_string(seed)], *e->paths.begin()->second);
+        tell(now["gives " + std::to_string(seed)], *e->runs.front());
+    }
+    QVERIFY(unlike("lifted", now).isEmpty());
 }
 
 VICINAL_SUITE(TestFrozenDocuments)
