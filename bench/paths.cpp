@@ -2,7 +2,7 @@
 #include "drives.h"
 #include "exchange/in/bring_in.h"
 #include "geometry/curves/offset.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/wheels/wheels.h"
 #include "layout/place_order.h"
 #include "layout/spacing/rules.h"
 #include "layout/vehicles/throw.h"
@@ -12,7 +12,7 @@
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/evaluate.h"
 #include "model/evaluate/giving.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include "parts/makers/maker.h"
 #include <benchmark/benchmark.h>
 #include <filesystem>

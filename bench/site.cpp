@@ -1,8 +1,8 @@
 // Ground, what lies and stands on it, and strands over one another.
-#include "geometry/curves/laid.h"
-#include "geometry/curves/lifted.h"
 #include "geometry/curves/rails.h"
-#include "geometry/mesh/terrain.h"
+#include "geometry/heights/laid.h"
+#include "geometry/heights/lifted.h"
+#include "geometry/terrain/terrain.h"
 #include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"

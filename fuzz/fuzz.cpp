@@ -1,10 +1,10 @@
 // One fuzz target a reader, chosen by VICINAL_FUZZ when built. What crashes, hangs, leaks or runs out of memory is a
 // find. Foreign kinds go through the reading child, as in the program: a crash there is its message here.
-#include "exchange/in/foreign.h"
-#include "exchange/in/readers.h"
+#include "base/quantity.h"
+#include "exchange/in/child/foreign.h"
+#include "exchange/in/child/readers.h"
 #include "model/document/defects.h"
 #include "model/file/document_file.h"
-#include "base/quantity.h"
 #include "model/recipes/part_shape.h"
 #include <cstdint>
 #include <cstdlib>

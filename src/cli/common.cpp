@@ -1,5 +1,5 @@
 #include "cli/common.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include "model/file/document_file.h"
 #include <cmath>
 #include <cstdio>

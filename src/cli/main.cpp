@@ -1,6 +1,6 @@
 #include "base/text.h"
 #include "cli/commands.h"
-#include "exchange/in/foreign.h"
+#include "exchange/in/child/foreign.h"
 #include "model/file/files.h"
 #include <CLI/CLI.hpp>
 
@@ -230,7 +230,7 @@ int main(int argc, char** argv) {
     using namespace vicinal;
     keepGoingOnFileSignals();
     if (argc == 7 &&
-        std::string(argv[1]) == "read-foreign") // this very program as reading child, see exchange/in/foreign.h
+        std::string(argv[1]) == "read-foreign") // this very program as reading child, see exchange/in/child/foreign.h
         return readForeignHere(argv[2], argv[3], argv[4], argv[5], std::strtod(argv[6], nullptr));
     try {
         return run(argc, argv);

@@ -5,7 +5,7 @@
 #include "layout/along/feet.h"
 #include "layout/facing/rules.h"
 #include "layout/places.h"
-#include "layout/spacing/lineup.h"
+#include "layout/spacing/walk/lineup.h"
 
 namespace vicinal {
 

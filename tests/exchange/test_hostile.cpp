@@ -1,8 +1,8 @@
 // Damaged foreign files by the hundred: each ends in a part, paths or a message, in time, and the program lives. The
 // mutations are drawn by a seed; what they hit in the libraries is a child's death, not ours.
 #include "exchange/in/bring_in.h"
-#include "exchange/in/foreign.h"
-#include "exchange/in/lockdown.h"
+#include "exchange/in/child/foreign.h"
+#include "exchange/in/child/lockdown.h"
 #include "exchange/step_writer.h"
 #include "model/documents.h"
 #include "model/file/document_file.h"

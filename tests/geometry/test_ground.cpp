@@ -1,9 +1,9 @@
 // Ground: the tree against brute force, triangles over levels against the empty circle, laid paths against planes,
 // cones and a search of its own.
-#include "geometry/curves/laid.h"
 #include "geometry/curves/shapes.h"
+#include "geometry/heights/laid.h"
 #include "geometry/mesh/ground.h"
-#include "geometry/mesh/terrain.h"
+#include "geometry/terrain/terrain.h"
 #include "suite.h"
 #include "support.h"
 

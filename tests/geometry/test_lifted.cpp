@@ -1,6 +1,6 @@
 // Paths lifted over their own crossings: every two strands keep the thickness, far from crossings nothing moves.
 #include "geometry/curves/edit.h"
-#include "geometry/curves/lifted.h"
+#include "geometry/heights/lifted.h"
 #include "suite.h"
 #include "support.h"
 

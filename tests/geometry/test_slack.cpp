@@ -1,6 +1,6 @@
 // Strands that hang between wheels: against a string of masses in balance, against what the curve itself says, and
 // where none can hang.
-#include "geometry/curves/wheels.h"
+#include "geometry/wheels/wheels.h"
 #include "made.h"
 #include "suite.h"
 #include "support.h"

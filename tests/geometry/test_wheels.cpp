@@ -1,7 +1,7 @@
 // Loops round wheels against the textbook and against a string pulled tight by numbers; offsets against distances.
 #include "geometry/curves/edit.h"
 #include "geometry/curves/offset.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/wheels/wheels.h"
 #include "suite.h"
 #include "support.h"
 #include <numeric>

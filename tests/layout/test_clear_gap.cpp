@@ -1,10 +1,10 @@
 // Clear gaps where a part's length along the path varies, against a solver of our own here that knows no table: it
 // walks in small steps over exact occupancies.
 #include "layout/facing/facing.h"
-#include "layout/spacing/lineup.h"
-#include "layout/spacing/occupancy.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
+#include "layout/spacing/walk/lineup.h"
+#include "layout/spacing/walk/occupancy.h"
 #include "suite.h"
 #include "support.h"
 

@@ -2,7 +2,7 @@
 // test noticing.
 #include "checks/verdict.h"
 #include "geometry/curves/offset.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/wheels/wheels.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 #include "layout/spacing/rules.h"

@@ -6,7 +6,7 @@
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/documents.h"
-#include "model/file/schema.h"
+#include "model/file/json/schema.h"
 #include "suite.h"
 #include <QFile>
 #include <QProcess>

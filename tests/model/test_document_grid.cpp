@@ -6,7 +6,7 @@
 #include "layout/spacing/rules.h"
 #include "model/checks/checked.h"
 #include "model/edits/reverse.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include "suite.h"
 #include "support.h"
 #include "told.h"

@@ -8,7 +8,7 @@
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/evaluate/giving.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include "model/evaluate/weights.h"
 #include "model/words/sentence.h"
 #include "parts/cuts/webs.h"

@@ -2,7 +2,7 @@
 #include "app/checks/checks_dock.h"
 #include "app/checks/checks_model.h"
 #include "app/state/checks.h"
-#include "app/strip/check_lane.h"
+#include "app/strip/lanes/check_lane.h"
 #include "app/yard/yard_model.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"

@@ -2,7 +2,7 @@
 // Fields for whatever hands out its values by describe() (base/describe.h): path recipes and makers of parts.
 #include "app/state/store.h"
 #include "base/describe.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/wheels/wheels.h"
 #include "layout/along/profile.h"
 #include <QStringList>
 #include <QWidget>

@@ -1,5 +1,5 @@
 #include "app/state/clock.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include <QTimer>
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,5 @@
 #include "app/strip/silhouettes.h"
-#include "geometry/curves/hull.h"
+#include "geometry/wheels/hull.h"
 #include <QPainter>
 #include <QPolygonF>
 #include <cmath>

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/state/store.h"
+#include "app/strip/lanes/profile_lane.h"
 #include "app/strip/marks.h"
-#include "app/strip/profile_lane.h"
 #include "app/strip/silhouettes.h"
 #include "app/strip/strip_map.h"
 #include <QStringList>

@@ -4,7 +4,7 @@
 #include "app/controls/theme.h"
 #include "app/state/checks.h"
 #include "app/view/viewport.h"
-#include "geometry/curves/hull.h"
+#include "geometry/wheels/hull.h"
 #include "model/checks/sight.h"
 #include "model/document/run_item.h"
 #include <QPainter>

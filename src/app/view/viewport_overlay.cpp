@@ -5,7 +5,7 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/view/viewport.h"
 #include "geometry/curves/edit.h"
-#include "geometry/curves/hull.h"
+#include "geometry/wheels/hull.h"
 #include "layout/facing/facing.h"
 #include "layout/spacing/limits.h"
 #include "layout/vehicles/throw.h"

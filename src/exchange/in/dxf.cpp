@@ -1,5 +1,5 @@
 #include "base/text.h"
-#include "exchange/in/readers.h"
+#include "exchange/in/child/readers.h"
 #include "geometry/path/spline.h"
 #include "model/file/document_file.h"
 #include <algorithm>

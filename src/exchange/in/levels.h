@@ -1,6 +1,6 @@
 #pragma once
 #include "base/job.h"
-#include "geometry/mesh/terrain.h"
+#include "geometry/terrain/terrain.h"
 #include <filesystem>
 
 namespace vicinal {

@@ -1,5 +1,5 @@
 #include "base/text.h"
-#include "exchange/in/readers.h"
+#include "exchange/in/child/readers.h"
 #include <assimp/IOSystem.hpp>
 #include <assimp/Importer.hpp>
 #include <assimp/ProgressHandler.hpp>

@@ -1,6 +1,6 @@
 #include "base/say.h"
 #include "base/text.h"
-#include "exchange/in/foreign.h"
+#include "exchange/in/child/foreign.h"
 #include "geometry/path/path.h"
 #include "model/file/document_file.h"
 #include <nlohmann/json.hpp>

@@ -1,4 +1,4 @@
-#include "exchange/in/readers.h"
+#include "exchange/in/child/readers.h"
 #include "exchange/step/load.h"
 #include "model/file/document_file.h"
 

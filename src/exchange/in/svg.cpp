@@ -1,6 +1,6 @@
 // XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
 #include "base/text.h"
-#include "exchange/in/readers.h"
+#include "exchange/in/child/readers.h"
 #include "geometry/curves/shapes.h"
 #include <boost/array.hpp>
 #include <cmath>

@@ -1,5 +1,5 @@
 #include "exchange/out/send_out.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include <cstring>
 #include <map>
 #include <nlohmann/json.hpp>

@@ -3,7 +3,7 @@
 #include "exchange/out/goods.h"
 #include "model/delivery/orders.h"
 #include "model/document/run_item.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include "model/file/document_file.h"
 #include <algorithm>
 

@@ -2,9 +2,9 @@
 // Shared by the rules of spacing: the usable stretch of the path and the parts that are set along it. Not for others.
 #include "base/say.h"
 #include "layout/spacing/limits.h"
-#include "layout/spacing/lineup.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
+#include "layout/spacing/walk/lineup.h"
 #include <cmath>
 #include <functional>
 #include <limits>

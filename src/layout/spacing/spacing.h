@@ -1,6 +1,6 @@
 #pragma once
 #include "geometry/path/path.h"
-#include "layout/spacing/occupied.h"
+#include "layout/spacing/walk/occupied.h"
 #include <cstdint>
 #include <optional>
 #include <span>

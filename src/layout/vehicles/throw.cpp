@@ -1,5 +1,5 @@
 #include "layout/vehicles/throw.h"
-#include "geometry/curves/hull.h"
+#include "geometry/wheels/hull.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

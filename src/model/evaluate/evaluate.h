@@ -1,9 +1,9 @@
 #pragma once
 #include "base/job.h"
 #include "checks/verdict.h"
-#include "geometry/curves/lifted.h"
 #include "geometry/curves/offset.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/heights/lifted.h"
+#include "geometry/wheels/wheels.h"
 #include "model/document/document.h"
 #include "model/evaluate/standing.h"
 #include "model/recipes/path_recipe.h"

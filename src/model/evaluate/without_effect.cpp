@@ -3,7 +3,7 @@
 #include "base/text.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include <algorithm>
 #include <cmath>
 

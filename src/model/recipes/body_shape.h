@@ -1,7 +1,7 @@
 #pragma once
 // What a site body is made of. Like a part's shape it stays editable; the body is always worked out from it anew.
 #include "base/rule_words.h"
-#include "geometry/mesh/terrain.h"
+#include "geometry/terrain/terrain.h"
 #include "model/recipes/cut_shape.h"
 #include "model/recipes/part_shape.h"
 #include "model/recipes/rail_shape.h"

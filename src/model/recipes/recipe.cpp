@@ -1,7 +1,7 @@
 #include "model/recipes/recipe.h"
 #include "base/say.h"
 #include "base/text.h"
-#include "geometry/curves/laid.h"
+#include "geometry/heights/laid.h"
 #include <algorithm>
 #include <cmath>
 

@@ -3,10 +3,10 @@
 #include "base/describe.h"
 #include "base/id.h"
 #include "geometry/curves/edit.h"
-#include "geometry/curves/lifted.h"
 #include "geometry/curves/offset.h"
-#include "geometry/curves/wheels.h"
+#include "geometry/heights/lifted.h"
 #include "geometry/mesh/ground.h"
+#include "geometry/wheels/wheels.h"
 #include "model/recipes/path_recipe.h"
 #include <algorithm>
 #include <string>

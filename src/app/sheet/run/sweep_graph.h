@@ -1,6 +1,6 @@
 #pragma once
 #include "base/quantity.h"
-#include "model/evaluate/moving.h"
+#include "model/evaluate/motion/moving.h"
 #include <QWidget>
 
 namespace vicinal {

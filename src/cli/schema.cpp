@@ -1,9 +1,0 @@
-#include "model/file/schema.h"
-#include "cli/commands.h"
-#include "cli/common.h"
-
-namespace vicinal::cli {
-
-int schema() { return print(documentSchema()); }
-
-} // namespace vicinal::cli

@@ -1,0 +1,355 @@
+#include "model/file/json/schema.h"
+#include "checks/check.h"
+#include "geometry/curves/shapes.h"
+#include "layout/along/changes.h"
+#include "layout/along/feet.h"
+#include "layout/facing/rules.h"
+#include "layout/spacing/rules.h"
+#include "layout/spacing/spacing.h"
+#include "model/delivery/delivery.h"
+#include "model/delivery/orders.h"
+#include "model/document/body_item.h"
+#include "model/document/give_way.h"
+#include "model/document/motion.h"
+#include "model/file/json/document_json.h"
+#include "model/recipes/recipe.h"
+#include "parts/makers/maker.h"
+#include <nlohmann/json.hpp>
+
+namespace vicinal {
+namespace {
+
+const char* const kFrame =
+#include "model/file/json/schema_frame.inc"
+    ;
+
+/// One property a value: type, words, default, what it is.
+struct SchemaWriter {
+    Json& properties;
+    void put(const char* key, Json type, const char* tip) const {
+        if (*tip) type["description"] = tip;
+        properties[key] = std::move(type);
+    }
+    void length(const char* key, const char*, const char* tip, double v) const {
+        put(key, {{"type", "number"}, {"default", v}}, tip);
+    }
+    void limit(const char* key, const char*, const char* tip, const std::optional<double>&) const {
+        put(key, {{"type", "number"}}, tip);
+    }
+    void angle(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
+    void number(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
+    void count(const char* key, const char*, const char* tip, long v) const {
+        put(key, {{"type", "integer"}, {"default", v}}, tip);
+    }
+    void flag(const char* key, const char*, const char* tip, bool v) const {
+        put(key, {{"type", "boolean"}, {"default", v}}, tip);
+    }
+    void point(const char* key, const char*, const char* tip, const Vec3& v) const {
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/point"}}})}, {"default", vec(v)}}, tip);
+    }
+    void turn(const char* key, const char* label, const char* tip, const Vec3& v) const { point(key, label, tip, v); }
+    void direction(const char* key, const char* label, const char* tip, const Vec3& v) const {
+        point(key, label, tip, v);
+    }
+    void stations(const char* key, const char*, const char* tip, const std::vector<double>& v) const {
+        put(key, {{"type", "array"}, {"items", {{"type", "number"}}}, {"default", v}}, tip);
+    }
+    void profile(const char* key, const char*, const char* tip, const Profile&, ProfileOf of) const {
+        const char* values = of == ProfileOf::Length ? " (mm)" : of == ProfileOf::Angle ? " (radians)" : " (factor)";
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/profile"}}})}}, (std::string(tip) + values).c_str());
+    }
+    void item(const char* key, const char*, const char* tip, Id, ItemOf) const {
+        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/id"}}})}}, tip);
+    }
+    template<class E> void choice(const char* key, const char*, const char* tip, E v, ChoiceWords words) const {
+        Json all = Json::array();
+        for (const ChoiceWord& w : words) all.push_back(w.file);
+        const Json standard = all[size_t(v)];
+        put(key, {{"enum", all}, {"default", standard}}, tip);
+    }
+    void wheels(const char* key, const std::vector<Wheel>&) const {
+        put(key, {{"type", "array"}, {"items", {{"$ref", "#/definitions/wheel"}}}}, "");
+    }
+};
+
+/// Turns one choice or flag to each of its settings: some values are only handed out then.
+struct Turner : IgnoreValues {
+    int &at, which, to; ///< counts choices and flags; the one to turn
+    Turner(int& counter, int one, int setting) : at(counter), which(one), to(setting) {}
+    void flag(const char*, const char*, const char*, bool& v) const {
+        if (at++ == which) v = to % 2;
+    }
+    template<class E> void choice(const char*, const char*, const char*, E& v, ChoiceWords words) const {
+        if (at++ == which) v = E(size_t(to) % words.size());
+    }
+};
+
+/// All values that a description can hand out, those of its defaults first.
+template<class T> Json allValues(const T& described) {
+    Json out = Json::object(), more = Json::object();
+    describe(SchemaWriter{out}, described);
+    int choices = 0;
+    T counted = described;
+    describe(Turner(choices, -1, 0), counted);
+    for (int which = 0; which < choices; ++which)
+        for (int to = 0; to < 6; ++to) {
+            T turned = described;
+            int at = 0;
+            describe(Turner(at, which, to), turned);
+            describe(SchemaWriter{more}, turned);
+        }
+    for (const auto& [key, value] : more.items())
+        if (!out.contains(key)) out[key] = value;
+    return out;
+}
+
+Json kindOnly(const std::string& word, Json values, std::initializer_list<const char*> needed,
+              Json first = Json::object()) {
+    Json properties = {{"kind", {{"const", word}}}};
+    properties.update(first);
+    properties.update(values);
+    Json required = {"kind"};
+    for (const char* n : needed) required.push_back(n);
+    return {{"type", "object"}, {"required", required}, {"additionalProperties", false}, {"properties", properties}};
+}
+
+Json recipeDefinitions() {
+    Json out = Json::array();
+    const Json id = {{"$ref", "#/definitions/id"}};
+    const auto each = [&]<class V>(V, auto&& use) {
+        for (size_t i = 0; i < std::variant_size_v<V>; ++i) use(alternative<V>(i));
+    };
+    each(Shape(), [&](const Shape& s) {
+        const PathRecipe r = ShapeRecipe{s};
+        out.push_back(kindOnly(kindOf(r), allValues(r), {}));
+    });
+    each(Change(), [&](const Change& c) {
+        const PathRecipe r = DerivedRecipe{0, c};
+        Json first = {{"source", id}};
+        if (std::holds_alternative<LiftedOver>(c))
+            first["switched"] = {{"type", "array"},
+                                 {"items", {{"type", "integer"}, {"minimum", 1}}},
+                                 {"description", "numbers of crossings that are the other way round"}};
+        out.push_back(kindOnly(kindOf(r), allValues(r), {"source"}, first));
+    });
+    const PathRecipe joined = JoinedRecipe{}, edges = EdgesRecipe{};
+    out.push_back(
+        kindOnly(kindOf(joined), allValues(joined), {"members"}, {{"members", {{"type", "array"}, {"items", id}}}}));
+    out.push_back(kindOnly(kindOf(edges), allValues(edges), {"part"}, {{"part", id}}));
+    return out;
+}
+
+template<class Rules> Json words() {
+    Json out = Json::array();
+    for (const auto& w : wordsOfAll<Rules>()) out.push_back(w.file);
+    return out;
+}
+
+/// One object a rule; with what all share, bare as it is kept, or with the bay that it is of.
+enum class RuleOf { Run, Kept, Bay };
+Json spacingDefinition(RuleOf of) {
+    const bool whole = of == RuleOf::Run;
+    Json out = {{"oneOf", Json::array()}};
+    for (size_t i = 0; i < std::variant_size_v<SpacingRule>; ++i) {
+        const auto rule = alternative<SpacingRule>(i);
+        const bool standard = i == Spacing{}.rule.index();
+        Json properties = {{"rule", {{"const", wordsOf(rule).file}}}};
+        if (standard && whole) properties["rule"]["description"] = "the rule when none is given";
+        properties.update(std::visit([](const auto& r) { return allValues(r); }, rule));
+        Json required = Json::array();
+        if (!standard || !whole) required.push_back("rule");
+        if (of == RuleOf::Bay) {
+            properties["bay"] = {{"type", "integer"}, {"minimum", 1}, {"description", "its number, from 1"}};
+            required.push_back("bay");
+        }
+        if (whole) {
+            const Spacing standardSpacing;
+            describeShared(SchemaWriter{properties}, standardSpacing);
+            properties["kept"] = {
+                {"type", "array"},
+                {"items", {{"$ref", "#/definitions/keptRule"}}},
+                {"description", "numbers of rules that are not in use, so that going back finds them"}};
+            properties["bayRules"] = {{"type", "array"},
+                                      {"items", {{"$ref", "#/definitions/bayRule"}}},
+                                      {"description", "single bays that have a rule of their own"}};
+        }
+        out["oneOf"].push_back(
+            {{"type", "object"}, {"required", required}, {"additionalProperties", false}, {"properties", properties}});
+    }
+    return out;
+}
+
+Json facingDefinition() {
+    Json properties = {{"nose", {{"enum", words<NoseRule>()}, {"default", wordsOf(NoseRule()).file}}},
+                       {"crown", {{"enum", words<CrownRule>()}, {"default", wordsOf(CrownRule()).file}}}};
+    properties.update(allValues(Facing{}));
+    return {{"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
+}
+
+template<class T> Json described(const char* description, Json more = Json::object()) {
+    Json properties = allValues(T());
+    properties.update(more);
+    return {
+        {"description", description}, {"type", "object"}, {"additionalProperties", false}, {"properties", properties}};
+}
+
+/// What a site body is made of: what parts are, but for pieces, and what follows a path or is ground.
+Json bodyDefinition() {
+    const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
+    Json shapes = Json::array({{{"$ref", "#/definitions/shape"}}});
+    shapes.push_back(kindOnly("plate", allValues(PlateOf{}), {"path"}));
+    shapes.push_back(kindOnly("wall", allValues(WallAlong{}), {"path"}));
+    RailAlong more; // what only shows beside other values
+    more.count = 2;
+    more.style = RailStyle::Straight;
+    more.ends.end = RailEnd::Returned;
+    Json rail = allValues(RailAlong{});
+    const Json others = allValues(more);
+    for (const auto& [key, value] : others.items())
+        if (!rail.contains(key)) rail[key] = value;
+    shapes.push_back(kindOnly("rail", rail, {}));
+    shapes.push_back(kindOnly("cut", allValues(CutBy{}), {}));
+    shapes.push_back(kindOnly("made ground", allValues(MadeGround{}), {}));
+    shapes.push_back(kindOnly("part", Json::object(), {"part"}, {{"part", id}}));
+    const Json asset = {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}};
+    shapes.push_back(kindOnly("levels", allValues(Levels{}), {"asset"}, {{"asset", asset}, {"source", text}}));
+    return described<BodyItem>("A site body.", {{"id", id},
+                                                {"name", text},
+                                                {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
+                                                {"hidden", {{"type", "boolean"}, {"default", false}}},
+                                                {"shape", {{"oneOf", shapes}}}});
+}
+
+/// One object a kind of result.
+Json deliveryDefinition() {
+    const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
+    Json out = {{"oneOf", Json::array()}};
+    for (size_t i = 0; i < std::variant_size_v<SendOrder>; ++i) {
+        const SendOrder order = alternative<SendOrder>(i);
+        // Of all its settings: some formats are only written with some of them.
+        std::vector<std::string> formats;
+        for (int as = 0; as < 3; ++as) {
+            SendOrder turned = order;
+            if (auto* s = std::get_if<SolidsOrder>(&turned)) s->as = SolidsAs(as);
+            if (auto* p = std::get_if<PictureOrder>(&turned)) p->of = PictureOf(as);
+            for (const char* f : formatsOf(turned))
+                if (std::find(formats.begin(), formats.end(), f) == formats.end()) formats.emplace_back(f);
+        }
+        const Json values = std::visit([](const auto& o) { return allValues(o); }, order);
+        out["oneOf"].push_back(
+            {{"description", std::string(wordsOf(order).label) + "."},
+             {"type", "object"},
+             {"required", {"id", "name", "as"}},
+             {"additionalProperties", false},
+             {"properties",
+              {{"id", id},
+               {"name", text},
+               {"as", {{"const", wordsOf(order).file}}},
+               {"format", {{"enum", formats}, {"default", formats.front()}}},
+               {"what",
+                {{"type", "array"}, {"items", id}, {"description", "runs, paths and heaps; everything when left out"}}},
+               {"folder", {{"type", "string"}, {"description", "from the document's own folder"}}},
+               {"values", {{"type", "object"}, {"additionalProperties", false}, {"properties", values}}},
+               {"fields",
+                {{"type", "array"},
+                 {"description", "of a drawing's title block: name and text"},
+                 {"maxItems", kMostFields},
+                 {"items", {{"type", "array"}, {"items", text}, {"minItems", 2}, {"maxItems", 2}}}}}}}});
+    }
+    return out;
+}
+
+} // namespace
+
+std::string documentSchema() {
+    Json schema = Json::parse(kFrame);
+    Json& d = schema["definitions"];
+    for (const CheckWords& words : kChecks) d["check"]["properties"]["check"]["enum"].push_back(words.file);
+    d["recipe"] = {{"description", "How a path is made; what is left out takes its default."},
+                   {"oneOf", recipeDefinitions()}};
+    Json shapes = Json::array();
+    for (size_t i = 0; i < std::variant_size_v<Maker>; ++i) {
+        const Maker maker = alternative<Maker>(i);
+        shapes.push_back(kindOnly(kindOf(PartShape(maker)), allValues(maker), {}));
+    }
+    for (const auto& other : d["shape"]["oneOf"])
+        if (other.is_object()) shapes.push_back(other);
+    d["shape"]["oneOf"] = shapes;
+    d["spacing"] = spacingDefinition(RuleOf::Run);
+    d["keptRule"] = spacingDefinition(RuleOf::Kept);
+    d["bayRule"] = spacingDefinition(RuleOf::Bay);
+    d["facing"] = facingDefinition();
+    const Json id = {{"$ref", "#/definitions/id"}};
+    const Json step = {{"type", "object"},
+                       {"required", {"part"}},
+                       {"additionalProperties", false},
+                       {"properties",
+                        {{"part", id},
+                         {"repeat", {{"type", "integer"}, {"minimum", 1}, {"default", 1}}},
+                         {"weight", {{"type", "number"}, {"minimum", 0}, {"default", 1}}}}}};
+    d["sequence"] = described<Sequence>("Which part stands where; without steps the run's part everywhere.",
+                                        {{"steps", {{"type", "array"}, {"items", step}}}});
+    d["changes"] = described<Changes>("What changes along the run.");
+    d["uneven"] = described<Unevenness>("Random differences, the same everywhere for the same seed.");
+    d["rows"] = described<Rows>("Rows beside the run and tiers above it.");
+    d["echoes"] = described<Echoes>("The whole run again.");
+    d["motion"] = described<Motion>("How the run moves along its path; the document is at time 0.");
+    d["gives"] = described<GiveWay>(
+        "What gives way so that the count comes out exactly.",
+        {{"giveValue", {{"type", "string"}, {"description", "key of the number of the path's recipe"}}},
+         {"giveAtLeast", {{"type", "number"}, {"description", "lower bound: mm, rad or plain, as the number is"}}},
+         {"giveAtMost", {{"type", "number"}, {"description", "upper bound"}}}});
+    d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
+                                          {{"place", {{"type", "integer"}, {"minimum", 0}}}});
+    const Json text = {{"type", "string"}};
+    d["feet"] = described<Feet>("The places stand on a body's surface while the path stays as it is.");
+    d["folder"] = {{"type", "object"},
+                   {"required", {"id", "name"}},
+                   {"additionalProperties", false},
+                   {"properties", {{"id", id}, {"name", text}}}};
+    d["body"] = bodyDefinition();
+    schema["properties"]["bodies"] = {{"type", "array"},
+                                      {"items", {{"$ref", "#/definitions/body"}}},
+                                      {"description", "site bodies; none when left out"}};
+    schema["properties"]["folders"] = {{"type", "array"},
+                                       {"items", {{"$ref", "#/definitions/folder"}}},
+                                       {"description", "of the yard; none when left out"}};
+    d["run"]["properties"]["feet"] = {{"$ref", "#/definitions/feet"}};
+    d["heap"] = {{"type", "object"},
+                 {"required", {"id", "name", "parts"}},
+                 {"additionalProperties", false},
+                 {"properties",
+                  {{"id", id},
+                   {"name", text},
+                   {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
+                   {"frozen", {{"type", "boolean"}, {"default", false}}},
+                   {"hidden", {{"type", "boolean"}, {"default", false}}},
+                   {"parts", {{"type", "array"}, {"items", {{"$ref", "#/definitions/loose"}}}}}}}};
+    d["loose"] = {
+        {"description", "A part where it was put: its seat point, and its seat axes as a unit quaternion."},
+        {"type", "object"},
+        {"required", {"part", "at"}},
+        {"additionalProperties", false},
+        {"properties",
+         {{"part", id},
+          {"at", {{"$ref", "#/definitions/point"}}},
+          {"turn",
+           {{"type", "array"},
+            {"items", {{"type", "number"}}},
+            {"minItems", 4},
+            {"maxItems", 4},
+            {"description", "w, x, y, z"},
+            {"default", {1, 0, 0, 0}}}},
+          {"size", {{"type", "number"}, {"exclusiveMinimum", 0}, {"default", 1}}},
+          {"place",
+           {{"type", "integer"}, {"minimum", 1}, {"description", "the number of the place it was released from"}}}}}};
+    for (const char* kept : {"path", "part", "run", "heap", "body"}) {
+        d[kept]["properties"]["locked"] = {
+            {"type", "boolean"}, {"default", false}, {"description", "it cannot be changed or deleted"}};
+        d[kept]["properties"]["folder"] = {{"allOf", Json::array({id})}, {"description", "that it lies in"}};
+    }
+    d["delivery"] = deliveryDefinition();
+    return schema.dump(1, ' ') + "\n";
+}
+
+} // namespace vicinal
