@@ -42,4 +42,13 @@ bool overlapping(const MeshTree&, const MeshTree&, const Lie& second);
 /// One lies wholly inside the other. Precondition: their triangles do not cross.
 bool contained(const MeshTree&, const MeshTree&, const Lie& second);
 
+namespace detail {
+inline Vec3 cornerOf(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
+/// A little beside where it is, so that no two faces stay in one plane.
+Lie beside(const MeshTree& a, const MeshTree& b, Lie, double way);
+/// The radius of a ball that is in both, by points spread evenly over where their boxes meet (a lattice of the golden
+/// kind) and steps from the best one.
+double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie&, const Stop*);
+} // namespace detail
+
 } // namespace vicinal

@@ -1,4 +1,4 @@
-// What is special about single places of further rows, tiers and echoes.
+// What is special about single places of further rows, tiers and echoes, and what stands under these.
 #include "layout/stages.h"
 #include <cmath>
 
@@ -42,6 +42,46 @@ std::optional<Problem> exceptCopies(const Path& path, const PlaceOrder& order, c
         out.occupied.at(i) = taken(i, own.transpose() * f.axes);
     }
     return std::nullopt;
+}
+
+void addBelow(const PlaceOrder& order, const std::vector<Below>& below, Laid& out) {
+    if (below.empty()) return;
+    const size_t places = out.count(), originals = std::max<size_t>(1, out.originals());
+    spread(out.slot, places);
+    if (out.slot.same()) out.slot = Column<std::uint16_t>(std::vector<std::uint16_t>(places, out.slot[0]));
+    if (!out.size.same()) spread(out.size, places);
+    // Mirrored copies have it on their other side.
+    std::vector<bool> mirrored(places, false);
+    size_t all = places;
+    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) all /= size_t(e->times());
+    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) {
+        const auto times = size_t(e->times());
+        for (size_t k = 1; k < times; ++k)
+            for (size_t i = 0; i < all; ++i) mirrored[k * all + i] = mirrored[i] != (e->kind == EchoKind::Mirrored);
+        all *= times;
+    }
+    const Vec3 side(1, -1, 1);
+    for (size_t from = 0; from < places; from += originals)
+        for (const Below& b : below) {
+            const size_t place = from + b.place;
+            if (place >= places) continue;
+            const Frame &own = out.frames[b.place], &copy = out.frames[place];
+            Frame f = b.frame;
+            if (place != b.place) {
+                Mat3 turn = own.axes.transpose() * f.axes;
+                Vec3 at = own.axes.transpose() * (f.seat - own.seat);
+                if (mirrored[place]) {
+                    turn = side.asDiagonal() * turn * side.asDiagonal();
+                    at = side.cwiseProduct(at);
+                }
+                f.axes = copy.axes * turn;
+                f.seat = copy.seat + copy.axes * at;
+            }
+            out.frames.push_back(f);
+            out.carriers.push_back(std::uint32_t(place));
+            out.slot.add(std::uint16_t(b.slot));
+            if (!out.size.same()) out.size.add(out.size[place]);
+        }
 }
 
 } // namespace vicinal

@@ -10,8 +10,6 @@
 namespace vicinal {
 namespace {
 
-long timesOf(const Echo& e) { return e.kind == EchoKind::None ? 1 : e.kind == EchoKind::Mirrored ? 2 : e.count; }
-
 /// Numbers of the run's own path as the same places are found along a row beside it.
 class OnRow {
 public:
@@ -52,7 +50,7 @@ public:
     std::vector<Frame> bases() const {
         std::vector<Frame> out(m_out.count());
         const size_t originals = std::max<size_t>(1, m_out.originals()),
-                     echoed = size_t(timesOf(m_order.echoes.one)) * size_t(timesOf(m_order.echoes.two));
+                     echoed = size_t(m_order.echoes.one.times()) * size_t(m_order.echoes.two.times());
         const size_t each = m_out.count() / echoed; // rows and tiers of one of them
         if (m_out.ownRows.empty())
             plain(m_path, std::span(m_out.stations).first(std::min(originals, each)), out);
@@ -68,7 +66,7 @@ public:
                 std::copy_n(out.begin(), originals, out.begin() + long(from));
         size_t all = each;
         for (const Echo* e : {&m_order.echoes.one, &m_order.echoes.two}) {
-            const auto times = size_t(timesOf(*e));
+            const auto times = size_t(e->times());
             const Vec3 d = e->along.normalized();
             for (size_t k = 1; k < times; ++k)
                 for (size_t i = 0; i < all; ++i) out[k * all + i] = this->echoed(out[i], *e, d, double(k));
@@ -356,7 +354,7 @@ private:
     std::optional<Problem> echoes() {
         for (const auto& [echo, key] :
              {std::pair{&m_order.echoes.one, "echoCount"}, {&m_order.echoes.two, "againCount"}}) {
-            const long times = timesOf(*echo);
+            const long times = echo->times();
             if (auto p = tooMany(double(times), key)) return p;
             const size_t all = m_out.count();
             const Vec3 d = echo->along.normalized();
@@ -399,46 +397,6 @@ private:
 };
 
 } // namespace
-
-void addBelow(const PlaceOrder& order, const std::vector<Below>& below, Laid& out) {
-    if (below.empty()) return;
-    const size_t places = out.count(), originals = std::max<size_t>(1, out.originals());
-    spread(out.slot, places);
-    if (out.slot.same()) out.slot = Column<std::uint16_t>(std::vector<std::uint16_t>(places, out.slot[0]));
-    if (!out.size.same()) spread(out.size, places);
-    // Mirrored copies have it on their other side.
-    std::vector<bool> mirrored(places, false);
-    size_t all = places;
-    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) all /= size_t(timesOf(*e));
-    for (const Echo* e : {&order.echoes.one, &order.echoes.two}) {
-        const auto times = size_t(timesOf(*e));
-        for (size_t k = 1; k < times; ++k)
-            for (size_t i = 0; i < all; ++i) mirrored[k * all + i] = mirrored[i] != (e->kind == EchoKind::Mirrored);
-        all *= times;
-    }
-    const Vec3 side(1, -1, 1);
-    for (size_t from = 0; from < places; from += originals)
-        for (const Below& b : below) {
-            const size_t place = from + b.place;
-            if (place >= places) continue;
-            const Frame &own = out.frames[b.place], &copy = out.frames[place];
-            Frame f = b.frame;
-            if (place != b.place) {
-                Mat3 turn = own.axes.transpose() * f.axes;
-                Vec3 at = own.axes.transpose() * (f.seat - own.seat);
-                if (mirrored[place]) {
-                    turn = side.asDiagonal() * turn * side.asDiagonal();
-                    at = side.cwiseProduct(at);
-                }
-                f.axes = copy.axes * turn;
-                f.seat = copy.seat + copy.axes * at;
-            }
-            out.frames.push_back(f);
-            out.carriers.push_back(std::uint32_t(place));
-            out.slot.add(std::uint16_t(b.slot));
-            if (!out.size.same()) out.size.add(out.size[place]);
-        }
-}
 
 std::vector<Frame> basesOf(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& laid) {
     return Multiply(path, order, facing, laid).bases();

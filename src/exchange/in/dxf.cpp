@@ -1,5 +1,6 @@
 #include "base/text.h"
 #include "exchange/in/child/readers.h"
+#include "exchange/in/dxf_facts.h"
 #include "geometry/path/spline.h"
 #include "model/file/document_file.h"
 #include <algorithm>
@@ -24,33 +25,6 @@ Mat3 planeAxes(const Vec3& direction) {
     return R;
 }
 
-double unitOfHeader(int insunits) {
-    switch (insunits) {
-    case 1: return 25.4;
-    case 2: return 304.8;
-    case 3: return 1609344;
-    case 4: return 1;
-    case 5: return 10;
-    case 6: return 1000;
-    case 7: return 1e6;
-    case 8: return 25.4e-6;
-    case 9: return 0.0254;
-    case 10: return 914.4;
-    case 11: return 1e-7; // angstrom, nanometre, micron
-    case 12: return 1e-6;
-    case 13: return 1e-3;
-    case 14: return 100; // decimetre, decametre, hectometre, gigametre
-    case 15: return 1e4;
-    case 16: return 1e5;
-    case 17: return 1e12;
-    case 18: return 1.495978707e14; // astronomical unit, light year, parsec
-    case 19: return 9.4607304725808e18;
-    case 20: return 3.0856775814913673e19;
-    case 21: return 1.2e6 / 3937; // foot of the US survey
-    default: return 0;
-    }
-}
-
 class Collector : public DL_CreationAdapter {
 public:
     CurveFile file;
@@ -59,7 +33,7 @@ public:
 
     void setVariableInt(const std::string& key, int value, int) override {
         headerSeen = true;
-        if (key == "$INSUNITS") file.millimetresPerUnit = unitOfHeader(value);
+        if (key == "$INSUNITS") file.millimetresPerUnit = dxf::unitOfHeader(value);
     }
     void addLayer(const DL_LayerData&) override { headerSeen = true; }
     void addBlock(const DL_BlockData& b) override {
@@ -367,50 +341,6 @@ private:
     Nurbs m_nurbs;
 };
 
-/// Calls `use(code, value, line of the value)` for every pair of a text DXF, until that says false.
-template<class Use> void eachPair(const std::string& bytes, Use&& use) {
-    size_t at = 0;
-    const auto line = [&]() -> std::optional<std::string> {
-        if (at >= bytes.size()) return std::nullopt;
-        size_t end = bytes.find('\n', at);
-        if (end == std::string::npos) end = bytes.size();
-        size_t from = at, to = end;
-        at = end + 1;
-        const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-        while (from < to && blank(bytes[from])) ++from;
-        while (to > from && blank(bytes[to - 1])) --to;
-        return bytes.substr(from, to - from);
-    };
-    for (long n = 2;; n += 2) {
-        const auto code = line();
-        const auto value = code ? line() : std::nullopt;
-        if (!value || !use(std::atoi(code->c_str()), *value, n)) return;
-    }
-}
-
-/// Counts that a file states and cannot hold would make the library take that much memory.
-std::optional<Problem> statedTooMuch(const std::string& bytes, const std::string& name) {
-    std::string entity;
-    std::optional<Problem> out;
-    eachPair(bytes, [&](int group, const std::string& value, long line) {
-        if (group == 0) {
-            entity = value;
-            return true;
-        }
-        const bool counts = (entity == "SPLINE" && group >= 72 && group <= 74) ||
-                            (entity == "LWPOLYLINE" && group == 90) || (entity == "LEADER" && group == 76) ||
-                            (entity == "HATCH" && (group == 91 || group == 93));
-        if (!counts) return true;
-        const double n = std::strtod(value.c_str(), nullptr);
-        if (!(n >= 0 && n <= double(bytes.size()) / 4))
-            out = Problem{name + ", line " + std::to_string(line) + ": a " + entity + " of " + text::quoted(value) +
-                              " values does not fit into a file of this size. It is damaged; get it again.",
-                          "file"};
-        return !out;
-    });
-    return out;
-}
-
 } // namespace
 
 Problem cancelled() { return {"Bringing in was cancelled.", "file"}; }
@@ -422,7 +352,7 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     if (!entities || bytes->find("SECTION") == std::string::npos)
         return Problem{name + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.", "file"};
     const size_t last = bytes->find_last_not_of(" \r\n\t");
-    if (auto p = statedTooMuch(*bytes, name)) return *p;
+    if (auto p = dxf::statedTooMuch(*bytes, name)) return *p;
     const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
     Collector collector;
     DL_Dxf dxf;
@@ -430,7 +360,7 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     try {
         std::stringstream pair;
         dxf.in(pair, &collector); // sets it up; the pairs are handed over one by one, each seen here first
-        eachPair(*bytes, [&](int code, const std::string& value, long) {
+        dxf::eachPair(*bytes, [&](int code, const std::string& value, long) {
             collector.pair(code, value);
             pair.clear();
             pair.str(std::to_string(code) + "\n" + value + "\n");

@@ -32,6 +32,7 @@ struct ArcTable {
     std::vector<ArcPiece> pieces;
     double closingTwist = 0;
 };
+ArcTable arcTableOf(const Path::Body&);
 
 /// Unit normal at (p1, t1) that least twist carries from unit normal r at (p0, t0).
 /// Source: Wang, Juettler, Zheng, Liu, "Computation of Rotation Minimizing Frames", ACM TOG 27(1), 2008.

@@ -77,6 +77,11 @@ struct Echo {
     double angle = kPi / 2;     ///< from one to the next, round an axis
     Id part = 0; ///< mirrored: instead of the run's own part, its mirror image; 0: the same part, only places mirrored
     bool operator==(const Echo&) const = default;
+    /// How often the run stands there, with itself.
+    long times() const {
+        if (kind == EchoKind::None) return 1;
+        return kind == EchoKind::Mirrored ? 2 : count;
+    }
 };
 inline constexpr ChoiceWord kEchoWords[] = {
     {"none", "none", "The run stands once", ""},

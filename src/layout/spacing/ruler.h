@@ -169,6 +169,10 @@ Stations share(const Ruler&, ShareEnds, long count, std::vector<double> reuse = 
 /// Gaps and pitches of a result. On closed paths what a fixed pitch leaves over widens the last one.
 Range rangeOf(const Ruler&, const Stations&);
 double spareOf(LeftOver);
+/// What was to be equal, as it came out.
+Stations::Uneven unevenOf(const Ruler&, const Stations&);
+/// Says so where it is not, after all.
+void tellUneven(const Ruler&, Stations&);
 
 /// Beyond what a run's limits let through.
 bool over(const SpacingLimits&, const Range&);
