@@ -29,9 +29,9 @@ struct ChoiceWord {
         : file(f), screen(s), tip(t), phrase(p) {}
 };
 /// What the values of a profile are; in files mm, radians or plain numbers.
-enum class ProfileOf { Length, Angle, Factor };
+enum class ProfileKind { Length, Angle, Factor };
 /// What an id of the document stands for.
-enum class ItemOf { Run, Path, Part, Body };
+enum class ItemKind { Run, Path, Part, Body };
 
 #if defined(__GNUC__) && !defined(__clang__)
 #pragma GCC diagnostic push
@@ -67,8 +67,8 @@ struct IgnoreValues {
     template<class T> void turn(const char*, const char*, const char*, T&&) const {} ///< three angles about x, y, z
     template<class E> void choice(const char*, const char*, const char*, E&&, ChoiceWords) const {}
     template<class T> void stations(const char*, const char*, const char*, T&&) const {} ///< lengths in order
-    template<class T> void profile(const char*, const char*, const char*, T&&, ProfileOf) const {}
-    template<class T> void item(const char*, const char*, const char*, T&&, ItemOf) const {} ///< its id, 0: none
+    template<class T> void profile(const char*, const char*, const char*, T&&, ProfileKind) const {}
+    template<class T> void item(const char*, const char*, const char*, T&&, ItemKind) const {} ///< its id, 0: none
     template<class T> void wheels(const char*, T&&) const {}
 };
 
@@ -85,8 +85,8 @@ public:
     virtual void direction(const char* key, const char* label, const char* tip, Vec3&) const = 0;
     virtual void turn(const char* key, const char* label, const char* tip, Vec3&) const = 0;
     virtual void stations(const char* key, const char* label, const char* tip, std::vector<double>&) const = 0;
-    virtual void profile(const char* key, const char* label, const char* tip, Profile&, ProfileOf) const = 0;
-    virtual void item(const char* key, const char* label, const char* tip, Id&, ItemOf) const = 0;
+    virtual void profile(const char* key, const char* label, const char* tip, Profile&, ProfileKind) const = 0;
+    virtual void item(const char* key, const char* label, const char* tip, Id&, ItemKind) const = 0;
     virtual void wheels(const char* key, std::vector<Wheel>&) const = 0;
     /// Of an enumeration, or of numbers from 0.
     template<class E> void choice(const char* key, const char* label, const char* tip, E& v, ChoiceWords words) const {
@@ -126,10 +126,10 @@ public:
     void stations(const char* k, const char* l, const char* t, std::vector<double>& v) const override {
         m_visitor.stations(k, l, t, as(v));
     }
-    void profile(const char* k, const char* l, const char* t, Profile& v, ProfileOf of) const override {
+    void profile(const char* k, const char* l, const char* t, Profile& v, ProfileKind of) const override {
         m_visitor.profile(k, l, t, as(v), of);
     }
-    void item(const char* k, const char* l, const char* t, Id& v, ItemOf of) const override {
+    void item(const char* k, const char* l, const char* t, Id& v, ItemKind of) const override {
         m_visitor.item(k, l, t, as(v), of);
     }
     void wheels(const char* k, std::vector<Wheel>& v) const override { m_visitor.wheels(k, as(v)); }

@@ -2,9 +2,9 @@
 
 namespace vicinal {
 
-std::optional<CheckOf> checkNamed(const std::string& file) {
+std::optional<CheckKind> checkNamed(const std::string& file) {
     for (size_t i = 0; i < kCheckKinds; ++i)
-        if (file == kChecks[i].file) return CheckOf(i);
+        if (file == kChecks[i].file) return CheckKind(i);
     return std::nullopt;
 }
 

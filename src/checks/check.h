@@ -12,7 +12,7 @@
 
 namespace vicinal {
 
-enum class CheckOf : std::uint8_t {
+enum class CheckKind : std::uint8_t {
     ClearGap,    ///< true distance from a body to the next one
     Touching,    ///< the same, where they are wanted to touch
     Opening,     ///< the largest ball that passes between neighbours
@@ -126,8 +126,8 @@ inline constexpr std::array<CheckWords, kCheckKinds> kChecks{{
     {"weightPerMetre", "Weight a metre", "Of all parts, over the run's length", CheckIn::MassPerMetre, true, true,
      false, "", CheckWhere::Run, kNoLimit, kNoLimit},
 }};
-inline constexpr const CheckWords& wordsOf(CheckOf k) { return kChecks[size_t(k)]; }
-std::optional<CheckOf> checkNamed(const std::string& file);
+inline constexpr const CheckWords& wordsOf(CheckKind k) { return kChecks[size_t(k)]; }
+std::optional<CheckKind> checkNamed(const std::string& file);
 
 /// What need not keep a limit, and who says so.
 struct Excuse {
@@ -139,7 +139,7 @@ struct Excuse {
 
 /// One check of a run.
 struct Check {
-    CheckOf of = CheckOf::ClearGap;
+    CheckKind of = CheckKind::ClearGap;
     bool on = true;
     std::optional<double> least, most; ///< in what the kind is measured in; none: that side is free
     double margin = 0;                 ///< inside a limit and so near it: doubtful

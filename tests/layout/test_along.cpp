@@ -715,7 +715,7 @@ void TestAlong::profilesAndListsReadBack() {
         p.stretches = k % 3 == 0 && !p.empty();
         if (p.stretches)
             for (Key& key : p.keys) key.at /= 10;
-        for (ProfileOf of : {ProfileOf::Angle, ProfileOf::Factor}) {
+        for (ProfileKind of : {ProfileKind::Angle, ProfileKind::Factor}) {
             const auto back = parseProfile(profileText(p, Unit::Metre, of), Unit::Metre, of);
             QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
             QCOMPARE(back->keys.size(), p.keys.size());
@@ -726,17 +726,17 @@ void TestAlong::profilesAndListsReadBack() {
             }
         }
     }
-    const auto typed = parseProfile("0: 100, 5 m: 1/4 m; smooth", Unit::Millimetre, ProfileOf::Length);
+    const auto typed = parseProfile("0: 100, 5 m: 1/4 m; smooth", Unit::Millimetre, ProfileKind::Length);
     QVERIFY(typed && typed->smooth && typed->keys == (std::vector<Key>{{0, 100}, {5000, 250}}));
-    const auto share = parseProfile("0 %: 0, 50 %: 90; share", Unit::Millimetre, ProfileOf::Angle);
+    const auto share = parseProfile("0 %: 0, 50 %: 90; share", Unit::Millimetre, ProfileKind::Angle);
     QVERIFY(share && share->stretches && share->keys[1].at == 0.5);
     NEAR(share->keys[1].value, kPi / 2, 1e-15);
-    QVERIFY(parseProfile("none", Unit::Inch, ProfileOf::Length)->empty());
+    QVERIFY(parseProfile("none", Unit::Inch, ProfileKind::Length)->empty());
     const auto listed = parseStations("1, 2.5 m, 3/4 in", Unit::Millimetre);
     QVERIFY(listed && listed->size() == 3 && (*listed)[1] == 2500);
     NEAR((*listed)[2], 19.05, 1e-12);
     for (const char* bad : {"fish", "0: 1: 2", "1:", "0: 1; loud", "0:1,0:2", "0:1, 5:2; share"})
-        QVERIFY2(!parseProfile(bad, Unit::Millimetre, ProfileOf::Length), bad);
+        QVERIFY2(!parseProfile(bad, Unit::Millimetre, ProfileKind::Length), bad);
 }
 
 void TestAlong::whatCannotBeIsRefused_data() {

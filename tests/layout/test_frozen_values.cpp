@@ -46,10 +46,10 @@ struct Told : IgnoreValues {
         for (const ChoiceWord& w : words) d.say(std::string(w.file) + "|" + w.screen + "|" + w.tip + "|" + w.phrase);
     }
     void stations(const char* k, const char* l, const char* t, std::vector<double>&) const { say("stations", k, l, t); }
-    void profile(const char* k, const char* l, const char* t, Profile&, ProfileOf of) const {
+    void profile(const char* k, const char* l, const char* t, Profile&, ProfileKind of) const {
         say("profile", k, l, t), d.add(double(of));
     }
-    void item(const char* k, const char* l, const char* t, Id&, ItemOf of) const {
+    void item(const char* k, const char* l, const char* t, Id&, ItemKind of) const {
         say("item", k, l, t), d.add(double(of));
     }
 };
@@ -95,7 +95,7 @@ struct Odd : IgnoreValues {
     void stations(const char*, const char*, const char*, std::vector<double>& v) const {
         if (mine()) v = {20, odd(), 400};
     }
-    void profile(const char*, const char*, const char*, Profile& v, ProfileOf) const {
+    void profile(const char*, const char*, const char*, Profile& v, ProfileKind) const {
         if (!mine()) return;
         const std::array<Profile, kHow> all{Profile{{{0, kNan}}},
                                             Profile{{{0, 1}, {0, 2}}},
@@ -284,7 +284,7 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
                     d.add(*stations), d.say(stationsText(*stations, unit));
                 else
                     d.say(stations.problem().text + "|" + stations.problem().field);
-                for (const ProfileOf of : {ProfileOf::Length, ProfileOf::Angle, ProfileOf::Factor}) {
+                for (const ProfileKind of : {ProfileKind::Length, ProfileKind::Angle, ProfileKind::Factor}) {
                     const auto profile = parseProfile(text, unit, of);
                     if (!profile) {
                         d.say(profile.problem().text + "|" + profile.problem().field);

@@ -314,7 +314,7 @@ struct Keys : IgnoreValues {
     void turn(const char* k, const char*, const char*, Vec3&) const { to.push_back(k); }
     template<class E> void choice(const char* k, const char*, const char*, E&, ChoiceWords) const { to.push_back(k); }
     void stations(const char* k, const char*, const char*, std::vector<double>&) const { to.push_back(k); }
-    void item(const char* k, const char*, const char*, Id&, ItemOf) const { to.push_back(k); }
+    void item(const char* k, const char*, const char*, Id&, ItemKind) const { to.push_back(k); }
 };
 /// Which values have an effect, of runs that differ.
 void tellWhatCounts(Digest& d, PlaceOrder o, bool closed) {

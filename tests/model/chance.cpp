@@ -119,20 +119,20 @@ void Varied::stations(const char*, const char*, const char*, std::vector<double>
     v = {dice.in(10, 100)};
     for (int n = dice.of(4); n > 0; --n) v.push_back(v.back() + dice.in(90, 400));
 }
-void Varied::profile(const char*, const char*, const char*, Profile& v, ProfileOf of) const {
+void Varied::profile(const char*, const char*, const char*, Profile& v, ProfileKind of) const {
     if (!mine()) return;
-    const bool pitch = !v.empty() && of == ProfileOf::Length;
-    v = pitch                     ? profileOf(dice, 110, 300)
-        : of == ProfileOf::Length ? profileOf(dice, -70, 70)
-        : of == ProfileOf::Angle  ? profileOf(dice, -0.7, 0.7)
-                                  : profileOf(dice, 0.7, 1.5);
+    const bool pitch = !v.empty() && of == ProfileKind::Length;
+    v = pitch                       ? profileOf(dice, 110, 300)
+        : of == ProfileKind::Length ? profileOf(dice, -70, 70)
+        : of == ProfileKind::Angle  ? profileOf(dice, -0.7, 0.7)
+                                    : profileOf(dice, 0.7, 1.5);
 }
-void Varied::item(const char*, const char*, const char*, Id& v, ItemOf of) const {
+void Varied::item(const char*, const char*, const char*, Id& v, ItemKind of) const {
     if (!mine()) return;
-    v = of == ItemOf::Run    ? anyOf(dice, d.runs)
-        : of == ItemOf::Path ? anyOf(dice, d.paths)
-        : of == ItemOf::Part ? anyOf(dice, d.parts)
-                             : anyOf(dice, d.bodies);
+    v = of == ItemKind::Run    ? anyOf(dice, d.runs)
+        : of == ItemKind::Path ? anyOf(dice, d.paths)
+        : of == ItemKind::Part ? anyOf(dice, d.parts)
+                               : anyOf(dice, d.bodies);
     if (dice.one(12)) v = dice.one(2) ? 0 : 99'999;
 }
 
@@ -320,10 +320,10 @@ void changedByChance(RunItem& r, Dice& dice, const Document& d) {
     }
     default: {
         Check c;
-        c.of = CheckOf(dice.of(int(kChecks.size())));
-        c.other = c.of == CheckOf::OtherRun   ? anyOf(dice, d.runs)
-                  : c.of == CheckOf::SiteBody ? anyOf(dice, d.bodies)
-                                              : 0;
+        c.of = CheckKind(dice.of(int(kChecks.size())));
+        c.other = c.of == CheckKind::OtherRun   ? anyOf(dice, d.runs)
+                  : c.of == CheckKind::SiteBody ? anyOf(dice, d.bodies)
+                                                : 0;
         if (dice.one(2)) c.least = dice.in(0, 50);
         if (dice.one(2)) c.most = dice.in(20, 400);
         if (dice.one(3)) c.margin = dice.in(0, 5);

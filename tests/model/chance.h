@@ -39,8 +39,8 @@ struct Varied : IgnoreValues {
     void direction(const char*, const char*, const char*, Vec3&) const;
     void turn(const char*, const char*, const char*, Vec3&) const;
     void stations(const char*, const char*, const char*, std::vector<double>&) const;
-    void profile(const char*, const char*, const char*, Profile&, ProfileOf) const;
-    void item(const char*, const char*, const char*, Id&, ItemOf) const;
+    void profile(const char*, const char*, const char*, Profile&, ProfileKind) const;
+    void item(const char*, const char*, const char*, Id&, ItemKind) const;
     template<class E> void choice(const char*, const char*, const char*, E& v, ChoiceWords words) const {
         if (mine()) v = E(dice.of(int(words.size())));
     }

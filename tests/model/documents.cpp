@@ -212,10 +212,10 @@ Document richDocument() {
     rich.facing.targetBody = lastId(d) - 1;
     rich.facing.surface = lastId(d) - 2;
     rich.feet = {lastId(d) - 3, FeetBy::Level, BayLevel::Lowest, 12.5};
-    rich.checks = {{CheckOf::Opening, true, {}, 99.5, 1.0 / 3, 0, 100, 900.25},
-                   {CheckOf::SiteBody, false, 400, {}, 20, lastId(d) - 1},
-                   {CheckOf::NoseSlope, true, -0.1, 1.0 / 7},
-                   {CheckOf::Itself,
+    rich.checks = {{CheckKind::Opening, true, {}, 99.5, 1.0 / 3, 0, 100, 900.25},
+                   {CheckKind::SiteBody, false, 400, {}, 20, lastId(d) - 1},
+                   {CheckKind::NoseSlope, true, -0.1, 1.0 / 7},
+                   {CheckKind::Itself,
                     true,
                     2,
                     {},

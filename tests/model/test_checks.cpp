@@ -64,7 +64,7 @@ double saidBefore(const std::string& text, const std::string& word) {
     return std::stod(text.substr(from, at - from));
 }
 
-Check asked(CheckOf of, std::optional<double> least, std::optional<double> most = {}, Id other = 0) {
+Check asked(CheckKind of, std::optional<double> least, std::optional<double> most = {}, Id other = 0) {
     Check c;
     c.of = of;
     c.least = least;
@@ -84,7 +84,7 @@ std::shared_ptr<const Checked> checked(const Document& d, bool fine = false) {
     order.fine = fine;
     return check(evaluate(d), memory, nullptr, order);
 }
-const CheckResult& of(const Checked& all, Id run, CheckOf kind, Id other = 0) {
+const CheckResult& of(const Checked& all, Id run, CheckKind kind, Id other = 0) {
     for (const CheckResult& r : all.run(run)->list)
         if (r.check.of == kind && r.check.other == other) return r;
     qFatal("no such check");
@@ -133,7 +133,7 @@ Document randomDocument(Random& r) {
         if (r.of(3) == 0) run.rows = {2, 1, r.in(-180, 180), 0};
         if (r.of(4) == 0) run.echoes.one = {EchoKind::Mirrored, Vec3(0, 400, 0), Vec3(0, 1, 0), 2, 10, 0};
         if (r.of(4) == 0) run.leftOut = {2};
-        run.checks = {asked(CheckOf::Itself, 60), asked(CheckOf::ClearGap, 0), asked(CheckOf::Touching, 0, 5)};
+        run.checks = {asked(CheckKind::Itself, 60), asked(CheckKind::ClearGap, 0), asked(CheckKind::Touching, 0, 5)};
     });
     BodyItem post;
     post.name = "Post";
@@ -141,7 +141,7 @@ Document randomDocument(Random& r) {
     post.at = {r.in(0, 1200), r.in(-200, 200), -200};
     post.turn = {0, 0, r.in(0, 3)};
     s.d = with(std::move(s.d), post);
-    ask(s, asked(CheckOf::SiteBody, 150, {}, lastId(s.d)));
+    ask(s, asked(CheckKind::SiteBody, 150, {}, lastId(s.d)));
     return s.d;
 }
 
@@ -202,8 +202,8 @@ void TestChecks::bruteForceOverRandomRuns() {
         const auto own = trianglesOf(*run);
         std::set<std::pair<int, int>> neighbours;
         for (const Gap& g : run->placed->gaps) neighbours.insert(std::minmax(g.from, g.to));
-        const CheckResult &gap = of(*all, run->item->id, CheckOf::ClearGap),
-                          &self = of(*all, run->item->id, CheckOf::Itself);
+        const CheckResult &gap = of(*all, run->item->id, CheckKind::ClearGap),
+                          &self = of(*all, run->item->id, CheckKind::Itself);
         QCOMPARE(gap.places.size(), run->placed->gaps.size());
         for (const CheckedPlace& p : gap.places) {
             const double brute = apartOf(own[size_t(p.place)], own[size_t(p.other)]);
@@ -231,7 +231,7 @@ void TestChecks::bruteForceOverRandomRuns() {
             }
         const auto site = all->of->standing().back();
         const auto post = trianglesOf(*site);
-        const CheckResult& clear = of(*all, run->item->id, CheckOf::SiteBody, site->id);
+        const CheckResult& clear = of(*all, run->item->id, CheckKind::SiteBody, site->id);
         std::set<int> wrong, bruteWrong;
         for (const CheckedPlace& p : clear.places)
             if (p.mark == Mark::Wrong) wrong.insert(p.place);
@@ -248,15 +248,15 @@ void TestChecks::editsAnswerAsAFreshStart() {
     const Id body = d.bodies.front()->id;
     {
         Site s{d, 1, 2, d.runs.front()->id};
-        for (const Check& c : {asked(CheckOf::Bow, {}, 5), asked(CheckOf::NoseSlope, {}, 0.1),
-                               asked(CheckOf::Reach, 0.2), asked(CheckOf::Closing, {}, 1)})
+        for (const Check& c : {asked(CheckKind::Bow, {}, 5), asked(CheckKind::NoseSlope, {}, 0.1),
+                               asked(CheckKind::Reach, 0.2), asked(CheckKind::Closing, {}, 1)})
             ask(s, c);
         d = s.d;
         RunItem second = *d.runs.front();
         second.id = 0;
         second.name = "Second";
         second.changes.across = {{{0, 140}}};
-        second.checks = {asked(CheckOf::OtherRun, 30, {}, 0)};
+        second.checks = {asked(CheckKind::OtherRun, 30, {}, 0)};
         d = with(std::move(d), second);
     }
     CheckMemory memory;
@@ -326,24 +326,25 @@ void TestChecks::editsAnswerAsAFreshStart() {
 
 void TestChecks::whatIsGivenByWhatItIs() {
     const auto kinds = [](const Site& s) {
-        std::set<CheckOf> out;
+        std::set<CheckKind> out;
         for (const Check& c : checksOf(*evaluate(s.d)->runs.front())) out.insert(c.of);
         return out;
     };
     const PathItem straight = lineOf({{0, 0, 0}, {2000, 0, 0}}, false);
     Baluster bar;
     const auto rail = site(straight, Maker(bar), [](RunItem& r) { r.spacing->gapAtMost = 99; });
-    QVERIFY(kinds(rail) == (std::set{CheckOf::ClearGap, CheckOf::Opening, CheckOf::Itself}));
+    QVERIFY(kinds(rail) == (std::set{CheckKind::ClearGap, CheckKind::Opening, CheckKind::Itself}));
     const auto stones = site(straight, boxOf(300, 300, 60), [](RunItem& r) {
         r.spacing->measure = Measure::OfLength;
         r.spacing->ofLength = 1;
     });
-    QVERIFY(kinds(stones).count(CheckOf::Touching) && !kinds(stones).count(CheckOf::Opening));
+    QVERIFY(kinds(stones).count(CheckKind::Touching) && !kinds(stones).count(CheckKind::Opening));
     const auto chain = site(straight, Maker(RoundLink{}), [](RunItem& r) { r.spacing->rule = PinToPin{}; });
-    QVERIFY(kinds(chain) == (std::set{CheckOf::JointTurns, CheckOf::PinsOff, CheckOf::Touching, CheckOf::Itself}));
+    QVERIFY(kinds(chain) ==
+            (std::set{CheckKind::JointTurns, CheckKind::PinsOff, CheckKind::Touching, CheckKind::Itself}));
     // One's own takes its place; switched off it stays listed; as given it is not kept.
     const auto run = evaluate(rail.d)->runs.front();
-    Check c = *givenCheck(*run, asked(CheckOf::Opening, {}));
+    Check c = *givenCheck(*run, asked(CheckKind::Opening, {}));
     QCOMPARE(*c.most, 99.0);
     c.most = 80;
     RunItem item = withCheck(*run->item, *run, c);
@@ -352,25 +353,26 @@ void TestChecks::whatIsGivenByWhatItIs() {
     QVERIFY(withCheck(item, *run, c).checks.empty());
     const RunItem off = withoutCheck(*run->item, *run, c);
     QVERIFY(off.checks.size() == 1 && !off.checks.front().on);
-    QVERIFY(withoutCheck(withCheck(*run->item, *run, asked(CheckOf::Weight, {}, 5)), *run, asked(CheckOf::Weight, {}))
-                .checks.empty());
+    QVERIFY(
+        withoutCheck(withCheck(*run->item, *run, asked(CheckKind::Weight, {}, 5)), *run, asked(CheckKind::Weight, {}))
+            .checks.empty());
 }
 
 void TestChecks::theWorstIsOnItsOwnSideOfTheLimit() {
     // As deep but for a fraction of a micron, yet one keeps its limit and the other does not.
     const Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(100, 30, 10), [](RunItem& r) {
         r.spacing->rule = Listed{{60, 159.90002, 259.79997}};
-        r.checks = {asked(CheckOf::Touching, -0.1)};
+        r.checks = {asked(CheckKind::Touching, -0.1)};
     });
     const auto all = checked(s.d);
-    const CheckResult c = of(*all, s.run, CheckOf::Touching);
+    const CheckResult c = of(*all, s.run, CheckKind::Touching);
     QVERIFY(c.mark == Mark::Wrong && c.broken == 1 && c.worst);
     QCOMPARE(c.worst->place, 1);
     QVERIFY(c.worst->mark == Mark::Wrong && std::abs(*c.value + 0.10005) < 1e-5);
 }
 
 void TestChecks::bowAndCornerWhereLongForTheBend() {
-    const auto isAsked = [](const Site& s, CheckOf kind) {
+    const auto isAsked = [](const Site& s, CheckKind kind) {
         const auto run = evaluate(s.d)->runs.front();
         for (const Check& c : checksOf(*run))
             if (c.of == kind) return true;
@@ -394,10 +396,10 @@ void TestChecks::bowAndCornerWhereLongForTheBend() {
                     if (std::abs(bow - limit) < 0.05 * limit) continue;
                     (bow > limit ? longOnes : shortOnes) += 1;
                     QVERIFY2(
-                        isAsked(s, CheckOf::Bow) == (bow > limit),
+                        isAsked(s, CheckKind::Bow) == (bow > limit),
                         qPrintable(QString("%1 on %2, turned %3, size %4").arg(length).arg(R).arg(turn).arg(size)));
-                    QVERIFY(!isAsked(s, CheckOf::Corner));
-                    if (bow > limit) QVERIFY(of(*checked(s.d), s.run, CheckOf::Bow).value); // and it is measured
+                    QVERIFY(!isAsked(s, CheckKind::Corner));
+                    if (bow > limit) QVERIFY(of(*checked(s.d), s.run, CheckKind::Bow).value); // and it is measured
                 }
     QVERIFY(longOnes > 20 && shortOnes > 20);
     // A tight bend is one wherever the path begins, on its seam as well.
@@ -419,18 +421,19 @@ void TestChecks::bowAndCornerWhereLongForTheBend() {
             run.path = lastId(s.d);
             s.d = with(s.d, run);
             QVERIFY(!evaluate(s.d)->runs.front()->problem);
-            QCOMPARE(isAsked(s, CheckOf::Bow), tight == 20);
+            QCOMPARE(isAsked(s, CheckKind::Bow), tight == 20);
         }
     // Panels cut a corner, posts as far apart do not; neither is asked where no corner lies between two.
     const PathItem angle = lineOf({{0, 0, 0}, {330, 0, 0}, {330, 330, 0}}, false);
     const auto set = [&](double length, double pitch) {
         return site(angle, boxOf(length, 20, 20), [&](RunItem& r) { r.spacing->rule = StepOff{pitch}; });
     };
-    QVERIFY(isAsked(set(200, 220), CheckOf::Corner) && !isAsked(set(20, 220), CheckOf::Corner));
-    QVERIFY(!isAsked(set(100, 330), CheckOf::Corner) && !isAsked(set(100, 110), CheckOf::Corner)); // one stands in it
+    QVERIFY(isAsked(set(200, 220), CheckKind::Corner) && !isAsked(set(20, 220), CheckKind::Corner));
+    QVERIFY(!isAsked(set(100, 330), CheckKind::Corner) &&
+            !isAsked(set(100, 110), CheckKind::Corner)); // one stands in it
     // A panel of three that is left out, or only beyond the bend, is not long for it.
     const auto before = site(angle, boxOf(100, 20, 20), [](RunItem& r) { r.spacing->rule = Listed{{60, 170, 270}}; });
-    QVERIFY(!isAsked(before, CheckOf::Corner));
+    QVERIFY(!isAsked(before, CheckKind::Corner));
 }
 
 void TestChecks::nearestUnderHalfOfTheGapIsSaid() {
@@ -443,7 +446,7 @@ void TestChecks::nearestUnderHalfOfTheGapIsSaid() {
             r.spacing->measure = Measure::ClearGap;
         });
         const auto all = checked(s.d);
-        const CheckResult& r = of(*all, s.run, CheckOf::ClearGap);
+        const CheckResult& r = of(*all, s.run, CheckKind::ClearGap);
         const auto& placed = *all->run(s.run)->run->placed;
         const double half = kPi / double(placed.count());
         const double nearest = 2 * (100 * std::sin(half) - 10 * std::cos(half)), along = placed.gaps[0].clear();
@@ -460,7 +463,7 @@ void TestChecks::nearestUnderHalfOfTheGapIsSaid() {
     }
     // On a straight they agree, and nothing is said.
     const auto straight = site(lineOf({{0, 0, 0}, {2000, 0, 0}}, false), boxOf(20, 400, 10));
-    QVERIFY(of(*checked(straight.d), straight.run, CheckOf::ClearGap).remarks.empty());
+    QVERIFY(of(*checked(straight.d), straight.run, CheckKind::ClearGap).remarks.empty());
 }
 
 void TestChecks::sagittaOnCircles() {
@@ -471,7 +474,7 @@ void TestChecks::sagittaOnCircles() {
             PathItem circle{0, "Circle", *recipeOf("circle")};
             std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
             const auto s = site(circle, boxOf(2 * h, 20, 10), [](RunItem& r) { r.spacing->rule = ShareOut{5}; });
-            const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
+            const CheckResult r = only(s, asked(CheckKind::Bow, {}, 3));
             const double exact = R - std::sqrt(R * R - h * h);
             QVERIFY(r.value);
             QVERIFY2(std::abs(*r.value - exact) < 1e-6 * R, qPrintable(QString("%1 %2").arg(*r.value).arg(exact)));
@@ -484,7 +487,7 @@ void TestChecks::sagittaOnCircles() {
                     run.facing.turn.z() = turn * kDegree;
                 });
                 const double reach = turn == 90 ? 10 : h;
-                const CheckResult t = only(turned, asked(CheckOf::Bow, {}, 3));
+                const CheckResult t = only(turned, asked(CheckKind::Bow, {}, 3));
                 QVERIFY2(std::abs(*t.value - (R - std::sqrt(R * R - reach * reach))) < 1e-6 * R,
                          qPrintable(QString("%1 turned %2").arg(*t.value).arg(turn)));
                 QVERIFY(t.remarks.empty() || t.remarks[0].find("right") == std::string::npos);
@@ -512,7 +515,7 @@ void TestChecks::sagittaOnCircles() {
     std::get<CircleShape>(std::get<ShapeRecipe>(circle.recipe).shape).radius = R;
     for (const SpacingRule& rule : {SpacingRule(PinToPin{9}), SpacingRule(ShareOut{7}), SpacingRule(Coupled{4})}) {
         const auto s = onPins(circle, rule);
-        const CheckResult r = only(s, asked(CheckOf::Bow, {}, 3));
+        const CheckResult r = only(s, asked(CheckKind::Bow, {}, 3));
         const double middle = R - std::sqrt(R * R - pins * pins),
                      ends = std::sqrt(R * R - pins * pins) - std::sqrt(R * R - half * half);
         QCOMPARE(r.remarks.size(), size_t(1));
@@ -520,7 +523,7 @@ void TestChecks::sagittaOnCircles() {
                      std::abs(saidBefore(r.remarks[0], " to the left") - ends) < 0.006,
                  r.remarks[0].c_str());
         QVERIFY(std::abs(*r.value - std::max(middle, ends)) < 1e-4);
-        QVERIFY(std::abs(*only(s, asked(CheckOf::SeatOff, {}, 3)).value - middle) < 1e-6); // between the pins
+        QVERIFY(std::abs(*only(s, asked(CheckKind::SeatOff, {}, 3)).value - middle) < 1e-6); // between the pins
     }
     // A car on bogies: their middles lie inside the bend already. One that is lifted and set aside bends no more.
     auto car = onPins(circle, Coupled{3});
@@ -532,18 +535,18 @@ void TestChecks::sagittaOnCircles() {
     body.under = {lastId(car.d), lastId(car.d)};
     car.d = with(std::move(car.d), body);
     const double pivots = std::sqrt(R * R - axles * axles), line = std::sqrt(pivots * pivots - pins * pins);
-    const CheckResult c = only(car, asked(CheckOf::Bow, {}, 3));
+    const CheckResult c = only(car, asked(CheckKind::Bow, {}, 3));
     QVERIFY2(std::abs(saidBefore(c.remarks[0], " to the right") - (R - line)) < 0.006 &&
                  std::abs(saidBefore(c.remarks[0], " to the left") - (line - std::sqrt(R * R - half * half))) < 0.006,
              c.remarks[0].c_str());
     for (const bool byPins : {false, true}) {
         auto lifted = byPins ? onPins(circle, ShareOut{5})
                              : site(circle, boxOf(2 * half, 20, 10), [](RunItem& r) { r.spacing->rule = ShareOut{5}; });
-        const double before = *only(lifted, asked(CheckOf::Bow, {}, 3)).value;
+        const double before = *only(lifted, asked(CheckKind::Bow, {}, 3)).value;
         RunItem r = *lifted.d.run(lifted.run);
-        r.changes.up = *parseProfile("40", Unit::Millimetre, ProfileOf::Length);
+        r.changes.up = *parseProfile("40", Unit::Millimetre, ProfileKind::Length);
         lifted.d = with(std::move(lifted.d), r);
-        QVERIFY(before > 1 && std::abs(*only(lifted, asked(CheckOf::Bow, {}, 3)).value - before) < 1e-6);
+        QVERIFY(before > 1 && std::abs(*only(lifted, asked(CheckKind::Bow, {}, 3)).value - before) < 1e-6);
     }
     // The top lies between the steps where the pins are not in the middle.
     auto lame = onPins(circle, ShareOut{5});
@@ -552,11 +555,11 @@ void TestChecks::sagittaOnCircles() {
     part.seat.pins = Pins{Vec3(-pins, 0, 0), Vec3(43, 0, 0)};
     lame.d = with(std::move(lame.d), part);
     const double top = R - std::sqrt(R * R - 51.5 * 51.5);
-    QVERIFY(std::abs(*only(lame, asked(CheckOf::Bow, {}, 3)).value - top) < 1e-6);
+    QVERIFY(std::abs(*only(lame, asked(CheckKind::Bow, {}, 3)).value - top) < 1e-6);
     // The link that goes round a corner cuts off the height of its triangle.
     const auto s = onPins(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 1000, 0}}, false), PinToPin{});
     const double cut = 40 * std::sqrt(120.0 * 120 - 40 * 40) / 120;
-    const CheckResult r = only(s, asked(CheckOf::Corner, {}, 10));
+    const CheckResult r = only(s, asked(CheckKind::Corner, {}, 10));
     QVERIFY2(std::abs(*r.value - cut) < 1e-6, qPrintable(QString::number(*r.value)));
 }
 
@@ -575,7 +578,7 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
             r.spacing->insetStart = r.spacing->insetEnd = 300;
             r.facing.crown = Upright{};
         });
-        const CheckResult r = only(s, asked(CheckOf::Closing, {}, 10));
+        const CheckResult r = only(s, asked(CheckKind::Closing, {}, 10));
         const double chord =
             (evaluate(s.d)->runs.front()->placed->frame(4).seat - evaluate(s.d)->runs.front()->placed->frame(5).seat)
                 .norm();
@@ -665,13 +668,13 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
         r.spacing->rule = ShareOut{4};
         r.facing.crown = Upright{};
     });
-    const CheckResult slope = only(up, asked(CheckOf::NoseSlope, {}, 5 * kDegree));
+    const CheckResult slope = only(up, asked(CheckKind::NoseSlope, {}, 5 * kDegree));
     QVERIFY(std::abs(*slope.value - std::atan(0.1)) < 1e-9 && slope.mark == Mark::Wrong);
     QVERIFY(slope.text.find("5.71\u00b0") != std::string::npos);
-    const CheckResult step = only(up, asked(CheckOf::StepUp, {}, 99));
+    const CheckResult step = only(up, asked(CheckKind::StepUp, {}, 99));
     QVERIFY(std::abs(*step.value - 100) < 1e-9 && step.mark == Mark::Wrong && step.broken == 3);
-    QCOMPARE(only(up, asked(CheckOf::StepUp, 50, 150)).mark, Mark::Good);
-    QCOMPARE(only(up, asked(CheckOf::SeatOff, {}, 0.001)).mark, Mark::Good);
+    QCOMPARE(only(up, asked(CheckKind::StepUp, 50, 150)).mark, Mark::Good);
+    QCOMPARE(only(up, asked(CheckKind::SeatOff, {}, 0.001)).mark, Mark::Good);
     auto nudged = up;
     RunItem run = *nudged.d.run(nudged.run);
     Exception e;
@@ -679,7 +682,7 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
     e.move = Vec3(0, 7, 0);
     run.exceptions = {e};
     nudged.d = with(std::move(nudged.d), run);
-    const CheckResult seat = only(nudged, asked(CheckOf::SeatOff, {}, 5));
+    const CheckResult seat = only(nudged, asked(CheckKind::SeatOff, {}, 5));
     QVERIFY(std::abs(*seat.value - 7) < 1e-9 && seat.worst->place == 1 && seat.mark == Mark::Wrong);
 }
 
@@ -688,19 +691,19 @@ void TestChecks::cornersCut() {
     const auto s = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}}, false), boxOf(20, 20, 20), [](RunItem& r) {
         r.spacing->rule = Listed{{0, 200, 400, 600}};
     });
-    const CheckResult r = only(s, asked(CheckOf::Corner, {}, 50));
+    const CheckResult r = only(s, asked(CheckKind::Corner, {}, 50));
     QCOMPARE(r.places.size(), size_t(1));
     QVERIFY(std::abs(*r.value - 100 / std::sqrt(2.0)) < 1e-9);
     QVERIFY(r.worst->place == 1 && r.worst->other == 2 && r.mark == Mark::Wrong);
     QVERIFY(
-        only(site(lineOf({{0, 0, 0}, {300, 0, 0}}, false), boxOf(20, 20, 20)), asked(CheckOf::Corner, {}, 5)).cannot);
+        only(site(lineOf({{0, 0, 0}, {300, 0, 0}}, false), boxOf(20, 20, 20)), asked(CheckKind::Corner, {}, 5)).cannot);
     // All four corners of a closed path, the one at its seam, too.
     const auto round = site(lineOf({{0, 0, 0}, {300, 0, 0}, {300, 300, 0}, {0, 300, 0}}, false, true),
                             boxOf(20, 20, 20), [](RunItem& run) {
                                 run.spacing->rule = ShareOut{12};
                                 run.spacing->slide = 50;
                             });
-    const CheckResult all = only(round, asked(CheckOf::Corner, {}, 30));
+    const CheckResult all = only(round, asked(CheckKind::Corner, {}, 30));
     QCOMPARE(all.places.size(), size_t(4));
     for (const CheckedPlace& p : all.places) QVERIFY(std::abs(p.value - 50 / std::sqrt(2.0)) < 1e-9);
 }
@@ -713,16 +716,16 @@ void TestChecks::countsLengthsAndWeights() {
             r.leftOut = {3};
         },
         7850);
-    QCOMPARE(*only(s, asked(CheckOf::PlaceCount, 10, 12)).value, 10.0);
-    QCOMPARE(only(s, asked(CheckOf::PlaceCount, 11)).mark, Mark::Wrong);
-    QVERIFY(std::abs(*only(s, asked(CheckOf::TotalLength, {})).value - 1050) < 1e-9);
+    QCOMPARE(*only(s, asked(CheckKind::PlaceCount, 10, 12)).value, 10.0);
+    QCOMPARE(only(s, asked(CheckKind::PlaceCount, 11)).mark, Mark::Wrong);
+    QVERIFY(std::abs(*only(s, asked(CheckKind::TotalLength, {})).value - 1050) < 1e-9);
     const double each = 50 * 20 * 100 * 1e-9 * 7850;
-    QVERIFY(std::abs(*only(s, asked(CheckOf::Weight, {}, 5)).value - 10 * each) < 1e-9);
-    QVERIFY(std::abs(*only(s, asked(CheckOf::WeightPerMetre, {}, 5)).value - 10 * each / 1.05) < 1e-9);
-    QVERIFY(std::abs(*only(s, asked(CheckOf::Remainder, {}, 10)).value - 50) < 1e-9);
-    QCOMPARE(only(s, asked(CheckOf::Remainder, {}, 10)).mark, Mark::Wrong);
+    QVERIFY(std::abs(*only(s, asked(CheckKind::Weight, {}, 5)).value - 10 * each) < 1e-9);
+    QVERIFY(std::abs(*only(s, asked(CheckKind::WeightPerMetre, {}, 5)).value - 10 * each / 1.05) < 1e-9);
+    QVERIFY(std::abs(*only(s, asked(CheckKind::Remainder, {}, 10)).value - 50) < 1e-9);
+    QCOMPARE(only(s, asked(CheckKind::Remainder, {}, 10)).mark, Mark::Wrong);
     const auto unknown = site(lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100));
-    const CheckResult none = only(unknown, asked(CheckOf::Weight, {}, 5));
+    const CheckResult none = only(unknown, asked(CheckKind::Weight, {}, 5));
     QVERIFY(none.cannot && none.text.find("density") != std::string::npos && none.mark == Mark::Doubtful);
 }
 
@@ -749,7 +752,7 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     const auto all = checked(s.d);
     const auto run = all->of->run(id);
     const double gap = run->placed->gaps.front().clear();
-    const CheckResult &opening = of(*all, id, CheckOf::Opening), &clear = of(*all, id, CheckOf::ClearGap);
+    const CheckResult &opening = of(*all, id, CheckKind::Opening), &clear = of(*all, id, CheckKind::ClearGap);
     QVERIFY2(std::abs(*opening.value - gap) < 0.05, qPrintable(opening.text.c_str()));
     QVERIFY(opening.mark == Mark::Good && std::abs(*clear.value - gap) < 1e-9);
     QCOMPARE(clear.places.size(), size_t(run->placed->present) + 2); // the posts' faces, too
@@ -759,7 +762,7 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     alone.spacing->insetStart = alone.spacing->insetEnd = 150;
     Document d = without(with(s.d, alone), s.run);
     const auto free = checked(d);
-    const CheckResult& ends = of(*free, id, CheckOf::Opening);
+    const CheckResult& ends = of(*free, id, CheckKind::Opening);
     QVERIFY(ends.mark == Mark::Wrong && ends.broken == 2);
     QVERIFY2(std::abs(*ends.value - 140) < 0.05, qPrintable(ends.text.c_str())); // up to the bar's face
     // A middle rail of this run closes the upper half: only what is under it counts.
@@ -774,12 +777,12 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     rail.shape = along;
     d = with(std::move(d), rail);
     RunItem low = *d.run(id);
-    low.checks = {asked(CheckOf::Opening, {}, 85)};
+    low.checks = {asked(CheckKind::Opening, {}, 85)};
     low.checks.front().from = 0;
     low.checks.front().to = 70;
     d = with(std::move(d), low);
     const auto under = checked(d);
-    const CheckResult& below = of(*under, id, CheckOf::Opening);
+    const CheckResult& below = of(*under, id, CheckKind::Opening);
     QVERIFY2(*below.value < 60.05 && *below.value > 45, qPrintable(below.text.c_str()));
 }
 
@@ -788,7 +791,7 @@ void TestChecks::dominoesReachEachOther() {
     for (const double pitch : {20.0, 45.0, 60.0}) {
         const auto s = site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(t, 24, h),
                             [&](RunItem& r) { r.spacing->rule = StepOff{pitch}; });
-        const CheckResult r = only(s, asked(CheckOf::Reach, 0.5));
+        const CheckResult r = only(s, asked(CheckKind::Reach, 0.5));
         const double gap = pitch - t, exact = gap < h ? std::sqrt(h * h - gap * gap) / h : 0;
         QVERIFY2(std::abs(*r.value - exact) < 1e-3, qPrintable(QString::number(*r.value)));
         QCOMPARE(r.mark == Mark::Wrong, exact < 0.5);
@@ -808,14 +811,14 @@ void TestChecks::chainsAndTheirJoints() {
     PartItem part = *seated.d.parts.front();
     part.seat.point = Vec3(0, 0, 0);
     seated.d = with(std::move(seated.d), part);
-    const CheckResult joints = only(seated, asked(CheckOf::JointTurns, {}, 2 * kDegree));
+    const CheckResult joints = only(seated, asked(CheckKind::JointTurns, {}, 2 * kDegree));
     QVERIFY(joints.value);
     // A chord p on radius R turns by 2 asin(p / 2R).
     QVERIFY(std::abs(joints.places[5].value - 2 * std::asin(link.pitch / 600)) < 1e-6);
     QCOMPARE(joints.mark, Mark::Wrong);
-    QVERIFY(*only(seated, asked(CheckOf::PinsOff, {}, 0.01)).value < 1e-6);
-    QVERIFY(
-        only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9)), asked(CheckOf::JointTurns, {}, 1)).cannot);
+    QVERIFY(*only(seated, asked(CheckKind::PinsOff, {}, 0.01)).value < 1e-6);
+    QVERIFY(only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9)), asked(CheckKind::JointTurns, {}, 1))
+                .cannot);
 }
 
 void TestChecks::whatOnePlaceIsMadeOf() {
@@ -828,7 +831,7 @@ void TestChecks::whatOnePlaceIsMadeOf() {
     RunItem three = *train.d.run(24);
     std::get<Coupled>(three.spacing->rule).count = 3;
     train.d = with(std::move(train.d), three);
-    const CheckResult r = only(train, asked(CheckOf::Itself, 20000));
+    const CheckResult r = only(train, asked(CheckKind::Itself, 20000));
     QVERIFY2(!r.places.empty(), qPrintable(QString::fromStdString(r.text)));
     for (const CheckedPlace& p : r.places) QVERIFY(p.place != p.other);
 }
@@ -842,26 +845,26 @@ void TestChecks::runsAndBodiesToKeepClear() {
     beside.changes.across = {{{0, 100}, {1000, 200}}};
     s.d = with(std::move(s.d), beside);
     const Id other = lastId(s.d);
-    const CheckResult run = only(s, asked(CheckOf::OtherRun, 80, {}, other));
+    const CheckResult run = only(s, asked(CheckKind::OtherRun, 80, {}, other));
     QVERIFY(std::abs(*run.value - 60) < 1e-6 && run.mark == Mark::Wrong);
     QVERIFY(run.worst->place == 0 && run.worst->other == 0 && run.worst->item == other);
     QVERIFY(run.text.find("place 1 of \"Beside\"") != std::string::npos);
-    QVERIFY(std::abs(*only(s, asked(CheckOf::OtherRun, 80)).value - 60) < 1e-6); // every other one
+    QVERIFY(std::abs(*only(s, asked(CheckKind::OtherRun, 80)).value - 60) < 1e-6); // every other one
     BodyItem round;
     round.name = "Shed";
     round.shape = Maker(PlainBox{5000, 5000, 5000});
     round.at = {0, 0, -2500};
     s.d = with(std::move(s.d), round);
-    const CheckResult in = only(s, asked(CheckOf::SiteBody, 10, {}, lastId(s.d))); // contains the whole run
+    const CheckResult in = only(s, asked(CheckKind::SiteBody, 10, {}, lastId(s.d))); // contains the whole run
     QVERIFY(in.mark == Mark::Wrong && in.broken == 6 && *in.value < -100);
-    QVERIFY(only(s, asked(CheckOf::SiteBody, 10, {}, 999)).cannot);
+    QVERIFY(only(s, asked(CheckKind::SiteBody, 10, {}, 999)).cannot);
 }
 
 void TestChecks::excusedOnesStayListed() {
     Site s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100), [](RunItem& r) {
         r.spacing->rule = Listed{{0, 100, 130, 300, 400, 430, 600}};
     });
-    Check c = asked(CheckOf::ClearGap, 0);
+    Check c = asked(CheckKind::ClearGap, 0);
     CheckResult r = only(s, c);
     QVERIFY(r.mark == Mark::Wrong && r.broken == 2 && r.excused == 0);
     const auto broken = [&] { // of both pairs that overlap, and of one that is left
@@ -888,7 +891,7 @@ void TestChecks::excusedOnesStayListed() {
     for (Excuse& e : c.excused) std::swap(e.place, e.other); // either way round
     QCOMPARE(only(s, c).mark, Mark::Good);
     // All of a kind; and what is excused no longer there is said.
-    Check kind = asked(CheckOf::ClearGap, 0);
+    Check kind = asked(CheckKind::ClearGap, 0);
     kind.excused = {{0, 0, s.part, s.part, "", "", ""}};
     QCOMPARE(only(s, kind).mark, Mark::Good);
     kind.excused = {{0, 0, s.part, 77, "", "", ""}};
@@ -899,24 +902,24 @@ void TestChecks::excusedOnesStayListed() {
 
 void TestChecks::limitsThatCannotBe() {
     const auto s = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100));
-    for (const Check& c : {asked(CheckOf::ClearGap, 9, 3), asked(CheckOf::SiteBody, -5, {}, 1),
-                           asked(CheckOf::Weight, {}, -1), asked(CheckOf::SiteBody, 5)}) {
+    for (const Check& c : {asked(CheckKind::ClearGap, 9, 3), asked(CheckKind::SiteBody, -5, {}, 1),
+                           asked(CheckKind::Weight, {}, -1), asked(CheckKind::SiteBody, 5)}) {
         QVERIFY(defectOf(c));
         const CheckResult r = only(s, c);
         QVERIFY(r.cannot && r.mark == Mark::Doubtful && !r.value);
     }
-    Check heights = asked(CheckOf::Opening, {}, 99);
+    Check heights = asked(CheckKind::Opening, {}, 99);
     heights.from = 500;
     heights.to = 400;
     QVERIFY(only(s, heights).cannot);
     // What is no number does not get in.
     RunItem run = *s.d.run(s.run);
-    run.checks = {asked(CheckOf::ClearGap, std::nan(""))};
+    run.checks = {asked(CheckKind::ClearGap, std::nan(""))};
     QVERIFY(defectOf(run));
-    run.checks = {asked(CheckOf::ClearGap, 1e300)};
+    run.checks = {asked(CheckKind::ClearGap, 1e300)};
     QVERIFY(defectOf(run));
     // A margin makes doubtful what is inside but near.
-    Check near = asked(CheckOf::PlaceCount, {}, 12);
+    Check near = asked(CheckKind::PlaceCount, {}, 12);
     near.margin = 5;
     const auto ten = site(lineOf({{0, 0, 0}, {1000, 0, 0}}, false), boxOf(40, 40, 100),
                           [](RunItem& r) { r.spacing->rule = ShareOut{10}; });
@@ -930,10 +933,10 @@ void TestChecks::curvedFacesSayHowFarOff() {
     const auto s =
         site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), Maker(round), [](RunItem& r) { r.spacing->rule = StepOff{139}; });
     Site near = s, far = s;
-    ask(near, asked(CheckOf::ClearGap, 99.05));
-    ask(far, asked(CheckOf::ClearGap, 95));
-    const auto coarse = of(*checked(near.d), near.run, CheckOf::ClearGap);
-    const auto rough = of(*checked(far.d), far.run, CheckOf::ClearGap);
+    ask(near, asked(CheckKind::ClearGap, 99.05));
+    ask(far, asked(CheckKind::ClearGap, 95));
+    const auto coarse = of(*checked(near.d), near.run, CheckKind::ClearGap);
+    const auto rough = of(*checked(far.d), far.run, CheckKind::ClearGap);
     QVERIFY(rough.mark == Mark::Good && rough.text.find("measure finer") == std::string::npos);
     QVERIFY(rough.error > 0.05 && std::abs(*rough.value - 99) <= rough.error);
     // Nearer to its limit than that it is measured finer by itself, and sure.
@@ -949,17 +952,17 @@ void TestChecks::curvedFacesSayHowFarOff() {
     QVERIFY(finer->run(near.run) != usual->run(near.run) && again->run(near.run) == finer->run(near.run));
     order.fine = false;
     QVERIFY(check(e, memory, again, order)->run(near.run) != again->run(near.run));
-    const auto fine = of(*finer, near.run, CheckOf::ClearGap);
+    const auto fine = of(*finer, near.run, CheckKind::ClearGap);
     QVERIFY(fine.error < rough.error / 10 && std::abs(*fine.value - 99) <= fine.error);
     // What even that cannot tell is doubtful, and never good.
     for (const double limit : {98.9995, 99.0005}) {
         Site nearer = s;
-        ask(nearer, asked(CheckOf::ClearGap, limit));
-        const auto unsure = of(*checked(nearer.d), nearer.run, CheckOf::ClearGap);
+        ask(nearer, asked(CheckKind::ClearGap, limit));
+        const auto unsure = of(*checked(nearer.d), nearer.run, CheckKind::ClearGap);
         QVERIFY(unsure.mark == Mark::Doubtful && unsure.text.find("measure finer") != std::string::npos);
     }
     const auto flat = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), boxOf(40, 40, 90));
-    QCOMPARE(of(*checked(flat.d), flat.run, CheckOf::ClearGap).error, 0.0);
+    QCOMPARE(of(*checked(flat.d), flat.run, CheckKind::ClearGap).error, 0.0);
 }
 
 void TestChecks::neighboursOnPinsAreChecked() {
@@ -976,7 +979,7 @@ void TestChecks::neighboursOnPinsAreChecked() {
     // Flat bars whose ends lie in one another 20 mm long and 10 thick: half their thickness deep.
     const auto flat = linked(boxOf(100, 30, 10), Pins{Vec3(-40, 0, 5), Vec3(40, 0, 5)});
     const auto all = checked(flat.d);
-    const auto touching = of(*all, flat.run, CheckOf::Touching);
+    const auto touching = of(*all, flat.run, CheckKind::Touching);
     QCOMPARE(touching.mark, Mark::Wrong);
     NEAR(*touching.value, -5, 1e-3);
     QCOMPARE(all->run(flat.run)->verdict.mark, Mark::Wrong);
@@ -989,7 +992,7 @@ void TestChecks::neighboursOnPinsAreChecked() {
     PartItem link = *round.d.parts.front();
     link.seat.point = Vec3(0, 0, 0);
     round.d = with(round.d, link);
-    const auto bears = of(*checked(round.d), round.run, CheckOf::Touching);
+    const auto bears = of(*checked(round.d), round.run, CheckKind::Touching);
     QVERIFY2(bears.mark == Mark::Good && std::abs(*bears.value) < 0.1, bears.text.c_str());
     auto roller = linked(Maker(RollerLink{RollerLink::Kind::Inner}));
     roller.d = with(roller.d, PartItem{0, "Outer", Maker(RollerLink{RollerLink::Kind::Outer}), {}});
@@ -999,14 +1002,14 @@ void TestChecks::neighboursOnPinsAreChecked() {
     RunItem run = *roller.d.run(roller.run);
     run.sequence.steps = {{run.part, 1, 1}, {outer.id, 1, 1}};
     roller.d = with(roller.d, run);
-    const auto fits = of(*checked(roller.d), roller.run, CheckOf::Touching);
+    const auto fits = of(*checked(roller.d), roller.run, CheckKind::Touching);
     QVERIFY2(fits.mark == Mark::Good && std::abs(*fits.value) < 0.02, fits.text.c_str());
     // Pins thicker than the holes they are in: as deep as that, by their radii.
     RollerLink thick{RollerLink::Kind::Outer};
     thick.pin = 8.5;
     outer.shape = Maker(thick);
     roller.d = with(roller.d, outer);
-    const auto tight = of(*checked(roller.d), roller.run, CheckOf::Touching);
+    const auto tight = of(*checked(roller.d), roller.run, CheckKind::Touching);
     QCOMPARE(tight.mark, Mark::Wrong);
     NEAR(*tight.value, -(8.5 - 7.92) / 2, 0.02);
 }
@@ -1021,7 +1024,7 @@ void TestChecks::boxesThatOverlapAreNoVerdict() {
     QCOMPARE(all->of->runs.front()->verdict.mark, Mark::Wrong);
     QVERIFY(all->of->runs.front()->verdict.byBoxes);
     QCOMPARE(all->run(s.run)->verdict.mark, Mark::Good);
-    QVERIFY(std::abs(*of(*all, s.run, CheckOf::ClearGap).value - 20) < 1e-9);
+    QVERIFY(std::abs(*of(*all, s.run, CheckKind::ClearGap).value - 20) < 1e-9);
 }
 
 void TestChecks::bodiesThatAreOpenOrNotThere() {
@@ -1032,7 +1035,7 @@ void TestChecks::bodiesThatAreOpenOrNotThere() {
     const auto body = bodyOf(*readMesh(text.substr(0, first) + text.substr(text.find('\n', first) + 1), "obj", 1));
     PartShape shape = Brought{body, "wedge.obj", std::make_shared<const std::string>(text), "obj", 1, {}};
     auto s = site(lineOf({{0, 0, 0}, {900, 0, 0}}, false), shape, [](RunItem& r) { r.spacing->rule = StepOff{50}; });
-    const CheckResult r = only(s, asked(CheckOf::ClearGap, 1));
+    const CheckResult r = only(s, asked(CheckKind::ClearGap, 1));
     QVERIFY(r.mark == Mark::Wrong && !r.value && !r.remarks.empty());
     // No path: every check says why.
     Document d = without(s.d, s.path);
@@ -1042,13 +1045,13 @@ void TestChecks::bodiesThatAreOpenOrNotThere() {
     // Too many pairs: what it would take is said.
     auto heap = site(lineOf({{0, 0, 0}, {1, 0, 0}}, false), boxOf(40, 40, 40),
                      [](RunItem& run) { run.spacing->rule = ShareOut{4000}; });
-    const CheckResult many = only(heap, asked(CheckOf::Itself, 100));
+    const CheckResult many = only(heap, asked(CheckKind::Itself, 100));
     QVERIFY(many.cannot && many.cannot->find("pairs") != std::string::npos);
     auto million = site(lineOf({{0, 0, 0}, {1e6, 0, 0}}, false), boxOf(4, 4, 4),
                         [](RunItem& run) { run.spacing->rule = ShareOut{1'000'000}; });
-    const CheckResult gap = only(million, asked(CheckOf::ClearGap, 0));
+    const CheckResult gap = only(million, asked(CheckKind::ClearGap, 0));
     QVERIFY(gap.cannot && gap.cannot->find("1000000 bodies") != std::string::npos);
-    QCOMPARE(*only(million, asked(CheckOf::PlaceCount, 1)).value, 1e6); // what needs no bodies is told
+    QCOMPARE(*only(million, asked(CheckKind::PlaceCount, 1)).value, 1e6); // what needs no bodies is told
 }
 
 void TestChecks::stoppedOnesAreTakenUpAgain() {
@@ -1101,9 +1104,9 @@ void TestChecks::theSideItIsSeenFrom() {
     int seen = 0;
     for (const auto& run : all->of->runs)
         for (const CheckResult& r : all->run(run->item->id)->list) {
-            if (!r.worst || (r.check.of != CheckOf::Reach && r.check.of != CheckOf::PinsOff)) continue;
+            if (!r.worst || (r.check.of != CheckKind::Reach && r.check.of != CheckKind::PinsOff)) continue;
             const Sight s = sightOf(*all->of, *run, r, *r.worst);
-            for (const int place : {r.worst->place, r.check.of == CheckOf::Reach ? r.worst->other : r.worst->place}) {
+            for (const int place : {r.worst->place, r.check.of == CheckKind::Reach ? r.worst->other : r.worst->place}) {
                 const Placed& p = *run->placed;
                 const Vec3 middle =
                     (p.pose(size_t(place)) * p.part(size_t(place)).mesh->box.center().homogeneous()).head<3>();

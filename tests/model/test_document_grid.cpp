@@ -319,7 +319,7 @@ QString TestDocumentGrid::checksAgree(const Made& m, const RunResult& run, const
     Document d = m.d;
     RunItem item = *d.run(m.run);
     Check count;
-    count.of = CheckOf::PlaceCount;
+    count.of = CheckKind::PlaceCount;
     item.checks = {count};
     d = with(d, item);
     CheckMemory memory;
@@ -327,10 +327,10 @@ QString TestDocumentGrid::checksAgree(const Made& m, const RunResult& run, const
     const RunChecks& own = *all->run(m.run);
     bool itself = false, gaps = false;
     for (const CheckResult& c : own.list) {
-        if (c.check.of == CheckOf::PlaceCount && c.value.value_or(-1) != double(p.present))
+        if (c.check.of == CheckKind::PlaceCount && c.value.value_or(-1) != double(p.present))
             return QString("the check counts %1, there are %2").arg(c.value.value_or(-1)).arg(p.present);
-        gaps = gaps || ((c.check.of == CheckOf::ClearGap || c.check.of == CheckOf::Touching) && c.check.on);
-        itself = itself || (c.check.of == CheckOf::Itself && c.check.on);
+        gaps = gaps || ((c.check.of == CheckKind::ClearGap || c.check.of == CheckKind::Touching) && c.check.on);
+        itself = itself || (c.check.of == CheckKind::Itself && c.check.on);
     }
     int there = 0;
     for (size_t i = 0; i < p.count(); ++i) there += !p.leftOut(i);

@@ -31,7 +31,7 @@ struct Spoiled : IgnoreValues {
     void count(const char*, const char*, const char*, long& v) const {
         if (dice.one(3)) v = dice.one(2) ? 20'000'000 : -1;
     }
-    void item(const char*, const char*, const char*, Id& v, ItemOf) const {
+    void item(const char*, const char*, const char*, Id& v, ItemKind) const {
         if (dice.one(3)) v = 99'999;
     }
 };

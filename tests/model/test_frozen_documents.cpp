@@ -136,8 +136,8 @@ template<class Ask> struct Effects : IgnoreValues {
     void turn(const char* k, const char*, const char*, const Vec3&) const { say(k); }
     template<class E> void choice(const char* k, const char*, const char*, const E&, ChoiceWords) const { say(k); }
     void stations(const char* k, const char*, const char*, const std::vector<double>&) const { say(k); }
-    void profile(const char* k, const char*, const char*, const Profile&, ProfileOf) const { say(k); }
-    void item(const char* k, const char*, const char*, Id, ItemOf) const { say(k); }
+    void profile(const char* k, const char*, const char*, const Profile&, ProfileKind) const { say(k); }
+    void item(const char* k, const char*, const char*, Id, ItemKind) const { say(k); }
 };
 template<class Values, class Ask> void effects(Digest& d, const Values& values, const Ask& counts) {
     describe(Effects<Ask>(d, counts), values);
@@ -172,7 +172,7 @@ void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation
     effects(s, own.motion, [&](const char* key) { return counts(own.motion, key); });
     effects(s, own.gives, [&](const char* key) { return counts(own.gives, key); });
     for (size_t of = 0; of < kChecks.size(); ++of) {
-        const Check c = firstCheck(CheckOf(of), 0, r);
+        const Check c = firstCheck(CheckKind(of), 0, r);
         s.say(limitsInWords(c).in(1, "mm"));
     }
     for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
@@ -233,7 +233,7 @@ struct Bad : IgnoreValues {
     void stations(const char*, const char*, const char*, std::vector<double>& v) const {
         if (met++ == which) v = {1, value};
     }
-    void profile(const char*, const char*, const char*, Profile& v, ProfileOf) const {
+    void profile(const char*, const char*, const char*, Profile& v, ProfileKind) const {
         if (met++ == which) v.keys = {{0, 1}, {value, value}};
     }
 };
@@ -281,9 +281,9 @@ void TestFrozenDocuments::whatIsWorkedOut() {
                 if (sort == 1) item.leftOut = {2};
                 for (size_t of = 0; of < kChecks.size(); ++of) {
                     Check c;
-                    c.of = CheckOf(of);
-                    if (c.of == CheckOf::OtherRun) c.other = sort ? d.runs[size_t(sort)]->id : 0;
-                    if (c.of == CheckOf::SiteBody) c.other = d.bodies.empty() ? 9999 : d.bodies[0]->id;
+                    c.of = CheckKind(of);
+                    if (c.of == CheckKind::OtherRun) c.other = sort ? d.runs[size_t(sort)]->id : 0;
+                    if (c.of == CheckKind::SiteBody) c.other = d.bodies.empty() ? 9999 : d.bodies[0]->id;
                     if (sort == 1) c.least = 5, c.margin = 3, c.from = 500, c.to = 200;
                     if (sort == 2)
                         c.most = 0.3, c.from = 20, c.to = 400,
@@ -474,7 +474,7 @@ void TestFrozenDocuments::whatIsTyped() {
                 for (const char* text :
                      {"none", "12", "1/2 in", "5 kg", "3 kg/m", "yes", "no", "-4", "x", "1e12", "50 %", "7 deg", ""}) {
                     Check c;
-                    c.of = CheckOf(of);
+                    c.of = CheckKind(of);
                     Digest& d = now[std::string("check ") + kChecks[of].file];
                     if (const auto p = setTyped(c, unit, key, text)) d.say(p->text + p->field);
                     for (double v : {c.least.value_or(-99), c.most.value_or(-99), c.margin, double(c.on), c.from, c.to})
@@ -726,7 +726,7 @@ void TestFrozenDocuments::whatFollowsRuns() {
             Dice dice{std::uint64_t(seed)};
             RailAlong rail;
             rail.run = d.runs[0]->id;
-            
+
             describe(Varied(dice, d, 4), rail);
             rail.run = d.runs[0]->id;
             if (rail.path != 0) rail.path = d.paths[0]->id;

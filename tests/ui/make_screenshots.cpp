@@ -260,7 +260,7 @@ int main(int argc, char** argv) {
     });
     measured();
     for (const CheckResult& r : d.store().checks().of(41)->list)
-        if (r.check.of == CheckOf::Opening) d.store().checks().go(41, r.check);
+        if (r.check.of == CheckKind::Opening) d.store().checks().go(41, r.check);
     d.find<QAction>("action.showStrip")->trigger();
     d.find<QAction>("action.showChecks")->trigger();
     d.settle();

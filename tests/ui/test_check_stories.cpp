@@ -37,7 +37,7 @@ struct Measured : Story {
         if (!QTest::qWaitFor(ready, 60'000)) qFatal("the checks did not end");
         settle();
     }
-    const CheckResult& result(CheckOf of, Id other = 0) {
+    const CheckResult& result(CheckKind of, Id other = 0) {
         const auto all = store().checks().of(run()->item->id);
         for (const CheckResult& r : all->list)
             if (r.check.of == of && r.check.other == other) return r;
@@ -77,7 +77,7 @@ private slots:
 
 void TestCheckStories::lightsKeepClearOfTheDoor() {
     Measured d(42);
-    const CheckResult& door = d.result(CheckOf::SiteBody, 52);
+    const CheckResult& door = d.result(CheckKind::SiteBody, 52);
     QVERIFY(door.mark == Mark::Wrong && d.verdict() == Mark::Wrong);
     const int place = door.worst->place;
     // The yard says so, the section in one line and in rows.
@@ -105,15 +105,15 @@ void TestCheckStories::lightsKeepClearOfTheDoor() {
     QVERIFY(d.store().checks().inHand() && d.store().checks().inHand()->other == 52);
     // Its limit is a field; less is kept.
     d.typeIn("edit.check.body.52.least", "0.3 m");
-    QCOMPARE(*d.result(CheckOf::SiteBody, 52).check.least, 300.0);
-    QVERIFY(d.result(CheckOf::SiteBody, 52).mark == Mark::Good);
+    QCOMPARE(*d.result(CheckKind::SiteBody, 52).check.least, 300.0);
+    QVERIFY(d.result(CheckKind::SiteBody, 52).mark == Mark::Good);
     d.store().undo();
     d.wait();
-    QVERIFY(d.result(CheckOf::SiteBody, 52).mark == Mark::Wrong);
+    QVERIFY(d.result(CheckKind::SiteBody, 52).mark == Mark::Wrong);
     // Off: it stays listed and says nothing.
     d.press("check.body.52.on");
     d.wait();
-    QVERIFY(!d.result(CheckOf::SiteBody, 52).check.on && d.verdict() == Mark::Good);
+    QVERIFY(!d.result(CheckKind::SiteBody, 52).check.on && d.verdict() == Mark::Good);
     QCOMPARE(d.textOf("check.body.52.value"), QString("off"));
     // G goes to the first run that has one wrong when none is in hand.
     d.store().undo();
@@ -134,7 +134,7 @@ void TestCheckStories::excusedByWhoSaysSo() {
     });
     d.press("check.body.52.excuse");
     d.wait();
-    const CheckResult& door = d.result(CheckOf::SiteBody, 52);
+    const CheckResult& door = d.result(CheckKind::SiteBody, 52);
     QVERIFY(door.mark == Mark::Good && door.excused == 1 && d.verdict() == Mark::Good);
     QCOMPARE(door.check.excused.front().by, std::string("M. Tollan"));
     QVERIFY(!door.check.excused.front().on.empty());
@@ -161,7 +161,7 @@ void TestCheckStories::aCheckIsAddedAndTypedInto() {
     };
     d.window->sheet().ensureWidgetVisible(add, 0, 60);
     QVERIFY(choose("check.weightPerMetre"));
-    QVERIFY(d.result(CheckOf::WeightPerMetre).value && *d.result(CheckOf::WeightPerMetre).value > 1);
+    QVERIFY(d.result(CheckKind::WeightPerMetre).value && *d.result(CheckKind::WeightPerMetre).value > 1);
     auto* edit = d.find<QLineEdit>("check.weightPerMetre.most");
     d.window->sheet().ensureWidgetVisible(edit, 0, 60);
     const auto write = [&](const QString& text) {
@@ -172,34 +172,34 @@ void TestCheckStories::aCheckIsAddedAndTypedInto() {
         d.wait();
     };
     write("1/2 kg/m");
-    QVERIFY(d.result(CheckOf::WeightPerMetre).mark == Mark::Wrong && d.verdict() == Mark::Wrong);
+    QVERIFY(d.result(CheckKind::WeightPerMetre).mark == Mark::Wrong && d.verdict() == Mark::Wrong);
     write("heavy");
     QVERIFY(!d.find<QLabel>("check.weightPerMetre.error")->text().isEmpty());
-    QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 0.5); // as it was
+    QCOMPARE(*d.result(CheckKind::WeightPerMetre).check.most, 0.5); // as it was
     write("50");
-    QVERIFY(d.result(CheckOf::WeightPerMetre).mark == Mark::Good);
+    QVERIFY(d.result(CheckKind::WeightPerMetre).mark == Mark::Good);
     // Right after Enter a key takes it back, wherever the keyboard is then.
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Z, Qt::ControlModifier);
     d.wait();
-    QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 0.5);
+    QCOMPARE(*d.result(CheckKind::WeightPerMetre).check.most, 0.5);
     d.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     d.wait();
-    QCOMPARE(*d.result(CheckOf::WeightPerMetre).check.most, 50.0);
+    QCOMPARE(*d.result(CheckKind::WeightPerMetre).check.most, 50.0);
     d.press("check.weightPerMetre.drop");
     d.wait();
-    for (const Check& c : d.item().checks) QVERIFY(c.of != CheckOf::WeightPerMetre);
+    for (const Check& c : d.item().checks) QVERIFY(c.of != CheckKind::WeightPerMetre);
     // Limits that contradict are told in place; nothing breaks.
     d.choose(43);
     d.wait();
     d.press("check.gap.title");
     d.typeIn("edit.check.gap.least", "300");
     QVERIFY(d.find<QLabel>("check.gap.error")->text().contains("contradict"));
-    QVERIFY(d.result(CheckOf::ClearGap).cannot);
+    QVERIFY(d.result(CheckKind::ClearGap).cannot);
 }
 
 void TestCheckStories::lanesNeverHideTheWorst() {
     Measured d(41);
-    const CheckResult& opening = d.result(CheckOf::Opening);
+    const CheckResult& opening = d.result(CheckKind::Opening);
     QVERIFY(opening.value && opening.mark == Mark::Good && *opening.value < 99);
     QVERIFY(!d.strip().checkLane("opening").isEmpty());
     // One column a pixel, each as bad as the worst place in it, at any zoom.
@@ -223,7 +223,7 @@ void TestCheckStories::lanesNeverHideTheWorst() {
     const QPointF at(d.strip().map().x((from + to) / 2), lane.center().y());
     d.clickAt(&d.strip(), at);
     QVERIFY(d.store().selection().places.count(opening.worst->place));
-    QVERIFY(d.store().checks().inHand() && d.store().checks().inHand()->of == CheckOf::Opening);
+    QVERIFY(d.store().checks().inHand() && d.store().checks().inHand()->of == CheckKind::Opening);
     const Vec3 before = d.view().camera().target;
     QTest::mouseDClick(&d.strip(), Qt::LeftButton, {}, at.toPoint());
     d.settle();
@@ -242,7 +242,7 @@ void TestCheckStories::aStateIsKeptAndCompared() {
     QVERIFY(d.textOf("checks.difference").contains("nothing has changed"));
     const QString gapBefore = [&] {
         for (int row = 0; row < model.rowCount(); ++row)
-            if (model.row(row).run == 43 && model.result(row) && model.result(row)->check.of == CheckOf::ClearGap)
+            if (model.row(row).run == 43 && model.result(row) && model.result(row)->check.of == CheckKind::ClearGap)
                 return model.index(row, ChecksModel::Value).data().toString();
         return QString();
     }();
@@ -251,7 +251,7 @@ void TestCheckStories::aStateIsKeptAndCompared() {
     d.wait();
     QVERIFY2(d.textOf("checks.difference").contains("1 run"), qPrintable(d.textOf("checks.difference")));
     for (int row = 0; row < model.rowCount(); ++row)
-        if (model.row(row).run == 43 && model.result(row) && model.result(row)->check.of == CheckOf::ClearGap) {
+        if (model.row(row).run == 43 && model.result(row) && model.result(row)->check.of == CheckKind::ClearGap) {
             QCOMPARE(model.index(row, ChecksModel::Was).data().toString(), gapBefore);
             QVERIFY(model.index(row, ChecksModel::Value).data().toString() != gapBefore);
         }

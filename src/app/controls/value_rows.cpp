@@ -46,12 +46,12 @@ struct Collector : IgnoreValues {
         add(Sort::Stations, k, l, t, 0);
         out.back().list = v;
     }
-    void profile(const char* k, const char* l, const char* t, const Profile& p, ProfileOf what) const {
+    void profile(const char* k, const char* l, const char* t, const Profile& p, ProfileKind what) const {
         add(Sort::Profile, k, l, t, 0);
         out.back().profile = p;
         out.back().of = what;
     }
-    void item(const char* k, const char* l, const char* t, Id id, ItemOf what) const {
+    void item(const char* k, const char* l, const char* t, Id id, ItemKind what) const {
         add(Sort::Item, k, l, t, 0);
         out.back().item = id;
         out.back().kind = what;
@@ -76,7 +76,7 @@ struct Setter : IgnoreValues {
     void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
     void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
     void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    void item(const char* k, const char*, const char*, Id& x, ItemOf) const { mine(k) ? void(x = Id(v)) : void(); }
+    void item(const char* k, const char*, const char*, Id& x, ItemKind) const { mine(k) ? void(x = Id(v)) : void(); }
     void choice(const char* k, const char*, const char*, int& x, ChoiceWords) const {
         mine(k) ? void(x = int(v)) : void();
     }
@@ -117,14 +117,14 @@ ValueField* value_rows::makeField(const QString& name, const QString& label, con
     return f;
 }
 
-void value_rows::fillItemsOf(QComboBox* box, const Document& d, ItemOf kind, Id current, const QString& none) {
+void value_rows::fillItemsOf(QComboBox* box, const Document& d, ItemKind kind, Id current, const QString& none) {
     const QString missing = QCoreApplication::translate("Recipe", "(deleted)");
     const auto fill = [&](const auto& items) { fillItems(box, items, current, missing, none); };
     switch (kind) {
-    case ItemOf::Run: fill(d.runs); break;
-    case ItemOf::Path: fill(d.paths); break;
-    case ItemOf::Part: fill(d.parts); break;
-    case ItemOf::Body: fill(d.bodies); break;
+    case ItemKind::Run: fill(d.runs); break;
+    case ItemKind::Path: fill(d.paths); break;
+    case ItemKind::Part: fill(d.parts); break;
+    case ItemKind::Body: fill(d.bodies); break;
     }
 }
 

@@ -39,9 +39,9 @@ struct ShownValue {
     bool none = false;                  ///< a limit that is not set
     std::vector<double> list = {};      ///< stations
     Profile profile = {};
-    ProfileOf of = ProfileOf::Length;
+    ProfileKind of = ProfileKind::Length;
     Id item = 0;
-    ItemOf kind = ItemOf::Part;
+    ItemKind kind = ItemKind::Part;
 };
 
 namespace value_rows {
@@ -55,7 +55,7 @@ Segmented* makeChoice(const QString& name, const ShownValue&);
 ValueField* makeField(const QString& name, const QString& label, const ShownValue&);
 
 /// Offers the items of a kind in a box, the one in use chosen.
-void fillItemsOf(QComboBox*, const Document&, ItemOf, Id current, const QString& none);
+void fillItemsOf(QComboBox*, const Document&, ItemKind, Id current, const QString& none);
 
 /// What hands out values, to whom.
 using Handing = std::function<void(const ValueVisitor&)>;

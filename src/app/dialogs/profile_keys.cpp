@@ -23,9 +23,9 @@ QString title(const std::string& profile) {
 
 QString valueText(const std::string& profile, double v, Unit unit) {
     switch (valuesOfProfile(profile)) {
-    case ProfileOf::Angle: return QString::number(v / kDegree, 'g', 5) + QString::fromUtf8("\u00b0");
-    case ProfileOf::Factor: return QString::number(v, 'g', 4);
-    case ProfileOf::Length: break;
+    case ProfileKind::Angle: return QString::number(v / kDegree, 'g', 5) + QString::fromUtf8("\u00b0");
+    case ProfileKind::Factor: return QString::number(v, 'g', 4);
+    case ProfileKind::Length: break;
     }
     return lengthText(v, unit);
 }
@@ -47,7 +47,7 @@ void type(QWidget* parent, Store& store, const RunResult& run, const std::string
     const Profile* now = profileOf(*run.item, profile);
     if (!now || key >= now->keys.size() || !run.path || !run.path->path) return;
     const Unit unit = store.document().unit;
-    const ProfileOf of = valuesOfProfile(profile);
+    const ProfileKind of = valuesOfProfile(profile);
     Profile one{{now->keys[key]}, true};
     one.keys[0].at = stationOf(*now, key, run.path->path->length());
     QString text = QString::fromStdString(profileText(one, unit, of)).section(';', 0, 0);

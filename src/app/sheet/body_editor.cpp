@@ -37,7 +37,7 @@ std::vector<ShownValue> shapeValues(const BodyShape& shape) {
                 });
             else if constexpr (std::is_same_v<S, PartUse>)
                 out = value_rows::collected([part = s.part](const ValueVisitor& v) mutable {
-                    v.item("part", "Part", "The part that it is taken from", part, ItemOf::Part);
+                    v.item("part", "Part", "The part that it is taken from", part, ItemKind::Part);
                 });
             else if constexpr (!std::is_same_v<S, Brought>)
                 out = valuesOf(s);

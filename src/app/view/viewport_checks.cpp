@@ -166,7 +166,7 @@ void Viewport::paintChecks(QPainter& p, const RunResult& run) const {
                          : place->mark == Mark::Doubtful ? QString::fromUtf8("\u25b2 ")
                                                          : QString();
     const QString text = sign + m_store.say(inWords(r->check, place->value));
-    if (r->check.of == CheckOf::Opening) {
+    if (r->check.of == CheckKind::Opening) {
         const auto centre = m_camera.project(place->a);
         if (!centre || !(place->value > 0)) return;
         // As large as it is seen there: a point as far off, square to the line of sight.

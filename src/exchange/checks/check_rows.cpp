@@ -89,7 +89,7 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
     for (const auto& own : seen.others)
         for (const auto& strand : own.visible) strandAt(strand, 0, Vec2::Zero());
     const Pen strong{0.5, 0};
-    if (r.check.of == CheckOf::Opening) {
+    if (r.check.of == CheckKind::Opening) {
         const Vec2 c = flat(p.a);
         const double radius = p.value / 2 * scale;
         Vec2 before = c + Vec2(radius, 0);

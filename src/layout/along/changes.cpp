@@ -4,12 +4,14 @@
 namespace vicinal {
 
 void describe(const ValueVisitor& v, Changes& c) {
-    v.profile("roll", "Roll", "Turn about the nose along the run: keys of station and angle", c.roll, ProfileOf::Angle);
+    v.profile("roll", "Roll", "Turn about the nose along the run: keys of station and angle", c.roll,
+              ProfileKind::Angle);
     v.profile("size", "Size", "Size along the run, about the seat point: keys of station and factor", c.size,
-              ProfileOf::Factor);
+              ProfileKind::Factor);
     v.profile("across", "Across", "Offset to the left of the path: one value, or keys of station and length", c.across,
-              ProfileOf::Length);
-    v.profile("up", "Up", "Offset along the crown: one value, or keys of station and length", c.up, ProfileOf::Length);
+              ProfileKind::Length);
+    v.profile("up", "Up", "Offset along the crown: one value, or keys of station and length", c.up,
+              ProfileKind::Length);
 }
 
 void describe(const ValueVisitor& v, Unevenness& u) {
@@ -25,11 +27,11 @@ void describe(const ValueVisitor& v, Sequence& s) {
     v.flag("byWeight", "By weight", "Chance chooses among the parts by their weights", s.byWeight);
     v.count("sequenceSeed", "Seed", "Another number gives another choice; the same one gives the same everywhere",
             s.seed);
-    v.item("firstPart", "First", "Another part at the first place", s.first, ItemOf::Part);
-    v.item("lastPart", "Last", "Another part at the last place", s.last, ItemOf::Part);
-    v.item("cornerPart", "On corners", "Another part at places that stand on a corner", s.corner, ItemOf::Part);
+    v.item("firstPart", "First", "Another part at the first place", s.first, ItemKind::Part);
+    v.item("lastPart", "Last", "Another part at the last place", s.last, ItemKind::Part);
+    v.item("cornerPart", "On corners", "Another part at places that stand on a corner", s.corner, ItemKind::Part);
     v.count("every", "Every", "Another part at every so-many-th place, from the first on; 0: nowhere", s.every);
-    v.item("everyPart", "There", "The part at every so-many-th place", s.nth, ItemOf::Part);
+    v.item("everyPart", "There", "The part at every so-many-th place", s.nth, ItemKind::Part);
 }
 
 void describe(const ValueVisitor& v, Rows& r) {
@@ -58,7 +60,7 @@ void describe(const ValueVisitor& v, Echo& e, bool second) {
            "The part behind the mirror instead of the run's own: its mirrored copy, made in the yard; none: the same "
            "part, "
            "which stands there as in a mirror but is not mirrored itself",
-           e.part, ItemOf::Part);
+           e.part, ItemKind::Part);
 }
 
 void describe(const ValueVisitor& v, Echoes& e) {
@@ -69,7 +71,7 @@ void describe(const ValueVisitor& v, Echoes& e) {
 void describe(const ValueVisitor& v, Exception& e) {
     v.limit("station", "At station", "Bound to this station instead of a number", e.station);
     v.flag("out", "Left out", "No part stands there", e.out);
-    v.item("part", "Part", "Another part there", e.part, ItemOf::Part);
+    v.item("part", "Part", "Another part there", e.part, ItemKind::Part);
     v.point("move", "Moved", "Moved along, across and up", e.move);
     v.turn("turn", "Turned", "Turned about nose, side and crown", e.turn);
     v.number("size", "Size", "Another size, about the seat point", e.size);
@@ -77,7 +79,7 @@ void describe(const ValueVisitor& v, Exception& e) {
 
 void describe(const ValueVisitor& v, Feet& f) {
     v.item("ground", "Ground", "The body that each place is dropped or raised onto, plumb; the path stays as it is",
-           f.ground, ItemOf::Body);
+           f.ground, ItemKind::Body);
     v.length("sunk", "Sunk by", "How deep the seat points are in the ground; below zero: how high above it", f.sunk);
     v.choice("feetBy", "Levels", "Each place by itself, or level in every bay and stepped at what ends it", f.by,
              {{"each", "each its own", "Every place stands on its own ground", "each on its own ground"},

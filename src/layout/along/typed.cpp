@@ -25,14 +25,14 @@ std::string number(double v) {
     return {buffer, end};
 }
 
-std::string valueText(double v, Unit unit, ProfileOf of) {
-    if (of == ProfileOf::Length) return formatLength(v, unit);
-    return of == ProfileOf::Angle ? number(std::round(v / kDegree * 1e9) / 1e9) : number(v);
+std::string valueText(double v, Unit unit, ProfileKind of) {
+    if (of == ProfileKind::Length) return formatLength(v, unit);
+    return of == ProfileKind::Angle ? number(std::round(v / kDegree * 1e9) / 1e9) : number(v);
 }
 
-Result<double> parseValue(const std::string& s, Unit unit, ProfileOf of) {
-    if (of == ProfileOf::Length) return parseLength(s, unit);
-    return of == ProfileOf::Angle ? parseAngle(s) : parseNumber(s);
+Result<double> parseValue(const std::string& s, Unit unit, ProfileKind of) {
+    if (of == ProfileKind::Length) return parseLength(s, unit);
+    return of == ProfileKind::Angle ? parseAngle(s) : parseNumber(s);
 }
 
 } // namespace
@@ -60,7 +60,7 @@ std::string stationsText(std::span<const double> all, Unit unit) {
     return out;
 }
 
-Result<Profile> parseProfile(const std::string& text, Unit unit, ProfileOf of) {
+Result<Profile> parseProfile(const std::string& text, Unit unit, ProfileKind of) {
     Profile out;
     const auto parts = split(text, ';');
     for (size_t i = 1; i < parts.size(); ++i) {
@@ -94,7 +94,7 @@ Result<Profile> parseProfile(const std::string& text, Unit unit, ProfileOf of) {
     return out;
 }
 
-std::string profileText(const Profile& p, Unit unit, ProfileOf of) {
+std::string profileText(const Profile& p, Unit unit, ProfileKind of) {
     std::string out;
     if (p.keys.size() == 1 && p.keys[0].at == 0 && !p.smooth && !p.stretches)
         return valueText(p.keys[0].value, unit, of);

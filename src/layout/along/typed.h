@@ -18,7 +18,7 @@ std::string stationsText(std::span<const double>, Unit);
 /// "0: 100, 5 m: 250; smooth": keys of station and value with commas between; a value alone holds everywhere. Behind a
 /// semicolon "smooth" and "share" (stations are shares of the length, also as 25 %). Lengths in `unit`, angles in
 /// degrees. Empty or "none": no key.
-Result<Profile> parseProfile(const std::string&, Unit, ProfileOf);
-std::string profileText(const Profile&, Unit, ProfileOf);
+Result<Profile> parseProfile(const std::string&, Unit, ProfileKind);
+std::string profileText(const Profile&, Unit, ProfileKind);
 
 } // namespace vicinal

@@ -15,10 +15,10 @@ void describe(const ValueVisitor& v, Facing& f) {
     v.flag("backwards", "Backwards", "The parts look back along the path", f.backwards);
     v.point("target", "Target", "The point at which all noses point", f.target);
     v.item("targetPath", "Or a path", "All noses point at the nearest point of this path instead", f.targetPath,
-           ItemOf::Path);
+           ItemKind::Path);
     v.item("targetBody", "Or a body", "All noses point at the nearest point of this site body instead", f.targetBody,
-           ItemOf::Body);
-    v.item("surface", "Surface", "The site body that the crowns stand off", f.surface, ItemOf::Body);
+           ItemKind::Body);
+    v.item("surface", "Surface", "The site body that the crowns stand off", f.surface, ItemKind::Body);
     v.direction("direction", "Direction", "The direction the crowns lean to; its length does not matter", f.direction);
 }
 

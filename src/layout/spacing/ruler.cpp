@@ -24,7 +24,7 @@ struct NumberCheck : IgnoreValues {
     void stations(const char* key, const char*, const char*, const std::vector<double>& all) const {
         for (double v : all) length(key, "", "", v);
     }
-    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const {
+    void profile(const char* key, const char*, const char*, const Profile& p, ProfileKind) const {
         if (auto defect = defectOf(p, key); defect && !wrong) wrong = defect;
     }
 };

@@ -43,7 +43,7 @@ void describeShared(const ValueVisitor& v, Spacing& s) {
                "in bays between another run's places"}});
     v.stations("bayStations", "Bay ends", "Stations where one bay ends and the next begins, with commas between",
                s.bayStations);
-    v.item("bayRun", "Bays between", "The run whose places the bays lie between", s.bayRun, ItemOf::Run);
+    v.item("bayRun", "Bays between", "The run whose places the bays lie between", s.bayRun, ItemKind::Run);
 }
 
 void describe(const ValueVisitor& v, Spacing& s) {

@@ -19,12 +19,12 @@ std::vector<std::shared_ptr<const void>> sourcesOf(const Evaluation& of, const s
     std::vector<std::shared_ptr<const void>> out{run};
     for (const Check& c : checks) {
         if (!c.on) continue;
-        if (c.of == CheckOf::OtherRun && c.other == 0)
+        if (c.of == CheckKind::OtherRun && c.other == 0)
             out.insert(out.end(), of.runs.begin(), of.runs.end());
         else if (c.other != 0)
             out.push_back(of.standing(c.other));
-        if (c.of == CheckOf::ClearGap || c.of == CheckOf::Touching) out.push_back(run->between);
-        if (c.of == CheckOf::Opening) {
+        if (c.of == CheckKind::ClearGap || c.of == CheckKind::Touching) out.push_back(run->between);
+        if (c.of == CheckKind::Opening) {
             for (const auto& r : of.runs)
                 if (r->path == run->path) out.push_back(r);
             for (const auto& [id, body] : of.bodies)
@@ -37,30 +37,30 @@ std::vector<std::shared_ptr<const void>> sourcesOf(const Evaluation& of, const s
 using Measure = void (*)(Pass&, const RunResult&, CheckResult&);
 
 /// What measures a kind: one that is forgotten does not compile.
-Measure measureOf(CheckOf of) {
+Measure measureOf(CheckKind of) {
     switch (of) {
-    case CheckOf::ClearGap: return measureNeighbours;
-    case CheckOf::Touching: return measureNeighbours;
-    case CheckOf::Opening: return measureOpenings;
-    case CheckOf::Itself: return measureItself;
-    case CheckOf::OtherRun: return measureAgainst;
-    case CheckOf::SiteBody: return measureAgainst;
-    case CheckOf::Reach: return measureFalling;
-    case CheckOf::Bow: return measureBow;
-    case CheckOf::Corner: return measureCorners;
-    case CheckOf::Closing: return measureClosing;
-    case CheckOf::NoseSlope: return measureSlope;
-    case CheckOf::StepUp: return measureSteps;
-    case CheckOf::Remainder: return measureRemainder;
-    case CheckOf::Seam: return measureSeam;
-    case CheckOf::SeatOff: return measureSeats;
-    case CheckOf::PinsOff: return measurePins;
-    case CheckOf::JointTurns: return measureJoints;
-    case CheckOf::Teeth: return measureTeeth;
-    case CheckOf::PlaceCount: return measureCount;
-    case CheckOf::TotalLength: return measureLength;
-    case CheckOf::Weight: return measureWeight;
-    case CheckOf::WeightPerMetre: return measureWeightPerMetre;
+    case CheckKind::ClearGap: return measureNeighbours;
+    case CheckKind::Touching: return measureNeighbours;
+    case CheckKind::Opening: return measureOpenings;
+    case CheckKind::Itself: return measureItself;
+    case CheckKind::OtherRun: return measureAgainst;
+    case CheckKind::SiteBody: return measureAgainst;
+    case CheckKind::Reach: return measureFalling;
+    case CheckKind::Bow: return measureBow;
+    case CheckKind::Corner: return measureCorners;
+    case CheckKind::Closing: return measureClosing;
+    case CheckKind::NoseSlope: return measureSlope;
+    case CheckKind::StepUp: return measureSteps;
+    case CheckKind::Remainder: return measureRemainder;
+    case CheckKind::Seam: return measureSeam;
+    case CheckKind::SeatOff: return measureSeats;
+    case CheckKind::PinsOff: return measurePins;
+    case CheckKind::JointTurns: return measureJoints;
+    case CheckKind::Teeth: return measureTeeth;
+    case CheckKind::PlaceCount: return measureCount;
+    case CheckKind::TotalLength: return measureLength;
+    case CheckKind::Weight: return measureWeight;
+    case CheckKind::WeightPerMetre: return measureWeightPerMetre;
     }
     return nullptr; // no kind
 }
@@ -94,7 +94,7 @@ Verdict verdictOf(const RunChecks& all, const Evaluation& of) {
     const RunResult& run = *all.run;
     Verdict out = run.verdict;
     const bool measured = std::any_of(all.list.begin(), all.list.end(), [](const CheckResult& r) {
-        return r.check.on && (r.check.of == CheckOf::ClearGap || r.check.of == CheckOf::Touching) && !r.cannot;
+        return r.check.on && (r.check.of == CheckKind::ClearGap || r.check.of == CheckKind::Touching) && !r.cannot;
     });
     // Boxes that overlap are no matter where the bodies themselves were measured.
     if (out.byBoxes && measured) out = {Mark::Good, "", -1};

@@ -77,7 +77,7 @@ struct CheckOrder {
 /// Every check a run is asked: those by what it is, changed by its own.
 std::vector<Check> checksOf(const RunResult&);
 /// A new question with a limit to begin with.
-Check firstCheck(CheckOf, Id other, const RunResult&);
+Check firstCheck(CheckKind, Id other, const RunResult&);
 /// True when the run would be asked this by itself, alike.
 std::optional<Check> givenCheck(const RunResult&, const Check& question);
 

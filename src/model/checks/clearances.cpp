@@ -73,7 +73,7 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
     bool open = false;
     std::map<std::array<int, 3>, size_t> seen;
     const bool several = std::any_of(asked.begin(), asked.end(), [](const Asked& a) { return a.item != 0; }) ||
-                         out.check.of == CheckOf::Itself;
+                         out.check.of == CheckKind::Itself;
     for (size_t i = 0; i < asked.size(); ++i) {
         const PairValue& v = values[i];
         if (!v.found()) continue;

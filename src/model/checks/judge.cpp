@@ -35,7 +35,7 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
             name = "place " + number(p.other) + " of " + name;
         return " between place " + number(p.place) + " and " + name;
     }
-    if (c.of == CheckOf::Opening && p.other < 0)
+    if (c.of == CheckKind::Opening && p.other < 0)
         return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
     if (p.other < 0) return " at place " + number(p.place);
     if (where == CheckWhere::Onto) return " from place " + number(p.place) + " onto " + number(p.other);
@@ -75,7 +75,7 @@ Words limitsInWords(const Check& c) {
 }
 
 std::string titleOf(const Check& c, const Evaluation& of) {
-    if (c.of == CheckOf::OtherRun && c.other == 0) return "Clear of other runs";
+    if (c.of == CheckKind::OtherRun && c.other == 0) return "Clear of other runs";
     if (wordsOf(c.of).against == CheckAgainst::Nothing) return wordsOf(c.of).label;
     const auto other = of.standing(c.other);
     return "Clear of " + (other ? other->name : std::string("what was deleted"));
@@ -84,7 +84,7 @@ std::string titleOf(const Check& c, const Evaluation& of) {
 Words ruleInWords(const Check& c) {
     Words out(wordsOf(c.of).tip);
     out += ".";
-    if (c.of == CheckOf::Opening) {
+    if (c.of == CheckKind::Opening) {
         if (c.from == 0 && c.to == 0)
             out += " Over the bodies' whole height";
         else
@@ -134,7 +134,7 @@ std::optional<Problem> defectOf(const Check& c) {
     if (c.margin < 0) return Problem{"The margin is below zero. Type zero or more.", "margin"};
     if (words.against == CheckAgainst::Body && c.other == 0)
         return Problem{"Choose the body that is to be kept clear.", "other"};
-    if (c.of == CheckOf::Opening && (c.from != 0 || c.to != 0) && !(c.to > c.from))
+    if (c.of == CheckKind::Opening && (c.from != 0 || c.to != 0) && !(c.to > c.from))
         return Problem{"The heights to look between are the wrong way round: from " + Words::length(c.from) + " to " +
                            Words::length(c.to) + ".",
                        "from"};
@@ -200,7 +200,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     }
     for (const Excuse& e : c.excused) {
         const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
-        if (gone(e.place) || (c.other == 0 && c.of == CheckOf::Itself && gone(e.other)))
+        if (gone(e.place) || (c.other == 0 && c.of == CheckKind::Itself && gone(e.other)))
             out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
     }
     const auto excused = [&]() -> std::string {
@@ -209,7 +209,7 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     };
     if (!worst) {
         if (words.clearances && out.places.empty()) // farther than was looked
-            out.text = c.of == CheckOf::Itself
+            out.text = c.of == CheckKind::Itself
                            ? "Nothing comes nearer than " + inWords(c, c.least.value_or(0) + c.margin) + "."
                            : "Farther than " + inWords(c, c.least.value_or(0) + c.margin) + " everywhere.";
         else

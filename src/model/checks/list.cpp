@@ -22,7 +22,7 @@ bool upright(const RunResult& run) {
 std::vector<Check> givenByKind(const RunResult& run) {
     std::vector<Check> out;
     const Spacing& s = run.item->spacing;
-    const auto add = [&](CheckOf of, std::optional<double> least, std::optional<double> most) {
+    const auto add = [&](CheckKind of, std::optional<double> least, std::optional<double> most) {
         Check c;
         c.of = of;
         c.least = least;
@@ -35,23 +35,23 @@ std::vector<Check> givenByKind(const RunResult& run) {
         double length = 0;
         if (run.placed)
             for (const Slot& slot : run.placed->laid->usedSlots) length = std::max(length, slot.seated.sizes().x());
-        add(CheckOf::Touching, -std::min(0.1, std::max(0.001, length / 200)), {});
-        add(CheckOf::Itself, 0.0, {});
+        add(CheckKind::Touching, -std::min(0.1, std::max(0.001, length / 200)), {});
+        add(CheckKind::Itself, 0.0, {});
     };
     if (const RuleKind& kind = kindOf(s); kind.linked()) {
         const double turn = kind.turnsTo(s.rule);
-        add(CheckOf::JointTurns, {}, turn < kPi ? std::optional(turn) : std::nullopt);
-        if (!kind.vehicles()) add(CheckOf::PinsOff, {}, 0.01);
-        if (!kind.vehicles() && !run.seats.empty()) add(CheckOf::Teeth, {}, 0.1);
+        add(CheckKind::JointTurns, {}, turn < kPi ? std::optional(turn) : std::nullopt);
+        if (!kind.vehicles()) add(CheckKind::PinsOff, {}, 0.01);
+        if (!kind.vehicles() && !run.seats.empty()) add(CheckKind::Teeth, {}, 0.1);
         joined();
         return out;
     }
     if (s.measure == Measure::OfLength && s.ofLength == 1)
-        add(CheckOf::Touching, -0.01, 1.0);
+        add(CheckKind::Touching, -0.01, 1.0);
     else if (!mayOverlap(s))
-        add(CheckOf::ClearGap, std::max(0.0, s.gapAtLeast.value_or(0)), {});
-    if (s.gapAtMost && upright(run)) add(CheckOf::Opening, {}, *s.gapAtMost);
-    if (!mayOverlap(s) && !(run.placed && cutsOnly(run))) add(CheckOf::Itself, 0.0, {});
+        add(CheckKind::ClearGap, std::max(0.0, s.gapAtLeast.value_or(0)), {});
+    if (s.gapAtMost && upright(run)) add(CheckKind::Opening, {}, *s.gapAtMost);
+    if (!mayOverlap(s) && !(run.placed && cutsOnly(run))) add(CheckKind::Itself, 0.0, {});
     return out;
 }
 
@@ -60,8 +60,8 @@ std::vector<Check> givenTo(const RunResult& run) {
     // How much is too much only the maker knows: it is measured and told, without a limit.
     const LongParts are = longParts(run);
     Check c;
-    if (are.leave) c.of = CheckOf::Bow, out.push_back(c);
-    if (are.cut) c.of = CheckOf::Corner, out.push_back(c);
+    if (are.leave) c.of = CheckKind::Bow, out.push_back(c);
+    if (are.cut) c.of = CheckKind::Corner, out.push_back(c);
     return out;
 }
 
@@ -79,7 +79,7 @@ std::vector<Check> checksOf(const RunResult& run) {
     return out;
 }
 
-Check firstCheck(CheckOf of, Id other, const RunResult& run) {
+Check firstCheck(CheckKind of, Id other, const RunResult& run) {
     const CheckWords& words = wordsOf(of);
     const auto limit = [](double v) { return std::isnan(v) ? std::nullopt : std::optional(v); };
     Check c;
@@ -87,8 +87,8 @@ Check firstCheck(CheckOf of, Id other, const RunResult& run) {
     c.other = other;
     c.least = limit(words.firstLeast);
     c.most = limit(words.firstMost);
-    if (of == CheckOf::Opening) c.most = run.item->spacing->gapAtMost.value_or(words.firstMost);
-    if (of == CheckOf::PlaceCount && run.placed) c.least = c.most = run.placed->present;
+    if (of == CheckKind::Opening) c.most = run.item->spacing->gapAtMost.value_or(words.firstMost);
+    if (of == CheckKind::PlaceCount && run.placed) c.least = c.most = run.placed->present;
     return c;
 }
 

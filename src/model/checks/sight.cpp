@@ -54,7 +54,7 @@ Sight sightOf(const Evaluation& of, const RunResult& run, const CheckResult& che
     const size_t place = size_t(std::clamp(p.place, 0, int(all.bodies()) - 1));
     Box3 body = boxOf(run, place);
     const Frame& f = all.frame(place);
-    const bool ball = check.check.of == CheckOf::Opening;
+    const bool ball = check.check.of == CheckKind::Opening;
     const bool points = (p.a - p.b).norm() > 0;
     // What one does to the other is seen with both.
     if (!points && !ball && p.item == 0 && p.other >= 0 && size_t(p.other) < all.bodies())

@@ -22,7 +22,7 @@ std::optional<Problem> setTyped(Check& c, Unit unit, const std::string& key, con
     std::vector<std::string> keys{"on", "margin"};
     if (words.least) keys.push_back("least");
     if (words.most) keys.push_back("most");
-    if (c.of == CheckOf::Opening) keys.insert(keys.end(), {"from", "to"});
+    if (c.of == CheckKind::Opening) keys.insert(keys.end(), {"from", "to"});
     if (std::find(keys.begin(), keys.end(), key) == keys.end()) {
         std::string all;
         for (const auto& k : keys) all += (all.empty() ? "\"" : ", \"") + k + "\"";

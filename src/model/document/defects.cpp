@@ -69,7 +69,7 @@ struct NumberCheck : IgnoreValues {
     void stations(const char* key, const char* name, const char*, const std::vector<double>& v) const {
         to.note(std::ranges::all_of(v, [](double x) { return std::isfinite(x); }), key, name);
     }
-    void profile(const char* key, const char* name, const char*, const Profile& v, ProfileOf) const {
+    void profile(const char* key, const char* name, const char*, const Profile& v, ProfileKind) const {
         to.note(std::ranges::all_of(v.keys, [](const Key& k) { return std::isfinite(k.at) && std::isfinite(k.value); }),
                 key, name);
     }

@@ -23,7 +23,7 @@ void describe(const ValueVisitor& v, Motion& m) {
               {"to and fro", "to and fro", "Back again, and so on", ""},
               {"once", "once", "It stays there", ""}});
     v.profile("pace", "Pace along", "Share of the speed, by the station of the first place: 1 is all of it", m.pace,
-              ProfileOf::Factor);
+              ProfileKind::Factor);
     v.stations("stops", "Stops at", "Stations of the first place at which the run stands for a while", m.stops);
     v.number("dwell", "For seconds", "How long it stands at each stop", m.dwell);
     v.length("ramp", "Slows over", "The way over which it slows down to a stop, and gets up to speed behind it",
@@ -44,7 +44,7 @@ void describe(const ValueVisitor& v, GiveWay& g) {
               {"path", "along a path", "Its middle on another path", ""}});
     v.angle("giveHeading", "Slot heading", "Which way the slot leads, from the x of the loop's plane", g.heading);
     v.point("givePivot", "Pivot", "The point the arm turns about", g.pivot);
-    v.item("giveAlong", "Path of the wheel", "The path that the wheel's middle moves along", g.along, ItemOf::Path);
+    v.item("giveAlong", "Path of the wheel", "The path that the wheel's middle moves along", g.along, ItemKind::Path);
 }
 
 } // namespace vicinal

@@ -23,8 +23,10 @@ Profile* profileOf(RunItem& r, const std::string& name) {
 
 const Profile* profileOf(const RunItem& r, const std::string& name) { return profileOf(const_cast<RunItem&>(r), name); }
 
-ProfileOf valuesOfProfile(const std::string& name) {
-    return name == "roll" ? ProfileOf::Angle : name == "size" || name == "pace" ? ProfileOf::Factor : ProfileOf::Length;
+ProfileKind valuesOfProfile(const std::string& name) {
+    return name == "roll"                     ? ProfileKind::Angle
+           : name == "size" || name == "pace" ? ProfileKind::Factor
+                                              : ProfileKind::Length;
 }
 
 double otherwiseOf(const std::string& name) {

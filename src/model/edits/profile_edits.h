@@ -14,7 +14,7 @@ inline constexpr const char* kProfiles[] = {"pitches", "roll", "size", "across",
 const Profile* profileOf(const RunItem&, const std::string& name);
 Profile* profileOf(RunItem&, const std::string& name);
 /// What its values are, and what holds without a key.
-ProfileOf valuesOfProfile(const std::string& name);
+ProfileKind valuesOfProfile(const std::string& name);
 double otherwiseOf(const std::string& name);
 
 /// Adds a key, or gives the one that stands there (within a millionth of the length) the value. Its index.

@@ -41,18 +41,18 @@ namespace {
 /// One number that can be set, whatever it is of.
 struct Knob {
     std::string name;
-    ProfileOf of = ProfileOf::Length;
+    ProfileKind of = ProfileKind::Length;
     double now = 0, least = 0, most = 0, step = 1;
     std::function<bool(PathRecipe&, double)> set;
     std::function<std::optional<Vec3>(const PathRecipe&)> spot; ///< where it is in space, if anywhere
     const char* field = "giveValue";
 };
 
-Words shown(double v, ProfileOf of) {
+Words shown(double v, ProfileKind of) {
     switch (of) {
-    case ProfileOf::Angle: return Words(text::number(v / kDegree, 4) + "\u00b0");
-    case ProfileOf::Factor: return Words(text::number(v, 6));
-    case ProfileOf::Length: break;
+    case ProfileKind::Angle: return Words(text::number(v / kDegree, 4) + "\u00b0");
+    case ProfileKind::Factor: return Words(text::number(v, 6));
+    case ProfileKind::Length: break;
     }
     return Words::length(v, Words::Style::Decimals);
 }
@@ -71,8 +71,8 @@ Result<Knob> knobOf(const GivingTo& to, double length) {
         if (number->key.find(' ') != std::string::npos) k.name += number->key.substr(number->key.find(' '));
         k.of = number->of;
         k.now = number->value;
-        const double size = std::max(std::abs(k.now), k.of == ProfileOf::Length ? length / 100 : 0.01);
-        if (k.of == ProfileOf::Angle) {
+        const double size = std::max(std::abs(k.now), k.of == ProfileKind::Length ? length / 100 : 0.01);
+        if (k.of == ProfileKind::Angle) {
             k.least = k.now - kPi, k.most = k.now + kPi, k.step = 0.5 * kDegree;
         } else if (number->axis >= 0) {
             k.least = k.now - 5 * length, k.most = k.now + 5 * length, k.step = length / 500;
@@ -113,7 +113,7 @@ Result<Knob> knobOf(const GivingTo& to, double length) {
         if (!(arm > tolerance::length))
             return Problem{"The pivot stands in the wheel's middle, so that turning moves nothing. Move it.",
                            "givePivot"};
-        k.of = ProfileOf::Angle;
+        k.of = ProfileKind::Angle;
         k.least = -kPi, k.most = kPi, k.step = std::min(0.05, length / 1000 / arm);
     } else {
         k.least = -3 * length, k.most = 3 * length, k.step = length / 1000;

@@ -12,7 +12,7 @@ namespace vicinal {
 struct Gave {
     PathRecipe recipe; ///< with the number found
     std::string name;  ///< of it: the value's label, the wheel's name
-    ProfileOf of{};    ///< what the numbers are
+    ProfileKind of{};  ///< what the numbers are
     double before = 0; ///< mm, rad or plain; of a wheel how far along: 0 on a line or an arm, its station on a path
     double after = 0;
     double error = 0;                 ///< mm that are still missing (below zero) or too many

@@ -6,13 +6,13 @@
 namespace vicinal {
 
 void describe(const ValueVisitor& v, PlateOf& p) {
-    v.item("path", "Outline", "The closed flat path that it follows", p.path, ItemOf::Path);
+    v.item("path", "Outline", "The closed flat path that it follows", p.path, ItemKind::Path);
     v.length("thickness", "Thickness", "Square to the path's plane", p.thickness);
     v.flag("under", "Under the path", "The path is its upper edge; else it stands on it", p.under);
 }
 
 void describe(const ValueVisitor& v, WallAlong& w) {
-    v.item("path", "Along", "The path that it follows", w.path, ItemOf::Path);
+    v.item("path", "Along", "The path that it follows", w.path, ItemKind::Path);
     v.length("height", "Height", "Of its top above the path", w.height);
     v.length("below", "Below", "How far its foot is under the path", w.below);
     v.length("thickness", "Thickness", "In plan, square to the path", w.thickness);
@@ -48,8 +48,9 @@ void describe(const ValueVisitor& v, MadeGround& g) {
 
 void describe(const ValueVisitor& v, RailAlong& r) {
     v.item("run", "Of the run", "Whose path it follows, and between whose places straight pieces run", r.run,
-           ItemOf::Run);
-    if (r.run == 0) v.item("path", "Or along", "The path that it follows, where it is of no run", r.path, ItemOf::Path);
+           ItemKind::Run);
+    if (r.run == 0)
+        v.item("path", "Or along", "The path that it follows, where it is of no run", r.path, ItemKind::Path);
     v.choice("style", "Made", "Bent to the path, or cut straight", r.style,
              {{"bent", "bent", "One bar, bent to the path; mitred where the path has corners", "bent"},
               {"straight", "straight", "A bar from each place of the run to the next", "straight"}});
@@ -63,7 +64,7 @@ void describe(const ValueVisitor& v, RailAlong& r) {
     const RailForm form = r.section.form;
     if (form == RailForm::Outline) {
         v.item("outline", "Outline", "The closed flat path that is its section, round its middle; it follows it",
-               r.outline, ItemOf::Path);
+               r.outline, ItemKind::Path);
     } else {
         v.length("width", form == RailForm::Round ? "Diameter" : "Width", "Over all, across the rail", r.section.width);
         if (form == RailForm::Flat || form == RailForm::Angle)
@@ -133,9 +134,9 @@ void describe(const ValueVisitor& v, RailAlong& r) {
 
 void describe(const ValueVisitor& v, CutBy& c) {
     v.item("of", "Body", "That is cut or raised on; it stays as it is, hide it to see this one alone", c.of,
-           ItemOf::Body);
-    if (c.of == 0) v.item("part", "Or part", "That is cut, where it is no body", c.part, ItemOf::Part);
-    v.item("run", "By the run", "Whose parts are the cutting shapes, wherever it has a place", c.run, ItemOf::Run);
+           ItemKind::Body);
+    if (c.of == 0) v.item("part", "Or part", "That is cut, where it is no body", c.part, ItemKind::Part);
+    v.item("run", "By the run", "Whose parts are the cutting shapes, wherever it has a place", c.run, ItemKind::Run);
     v.choice("does", "Does", "Take away or put on", c.does,
              {{"cut", "cut away", "The shapes are taken out of the body", "cut away"},
               {"raise", "raise", "The shapes stand on the body and become one with it", "raised"}});

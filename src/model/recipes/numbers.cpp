@@ -6,12 +6,12 @@ namespace {
 struct Collect : IgnoreValues {
     std::vector<RecipeNumber>& out;
     explicit Collect(std::vector<RecipeNumber>& o) : out(o) {}
-    void add(const char* k, const char* l, ProfileOf of, double v) const { out.push_back({k, l, of, -1, v}); }
-    void length(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileOf::Length, v); }
-    void angle(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileOf::Angle, v); }
-    void number(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileOf::Factor, v); }
+    void add(const char* k, const char* l, ProfileKind of, double v) const { out.push_back({k, l, of, -1, v}); }
+    void length(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Length, v); }
+    void angle(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Angle, v); }
+    void number(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Factor, v); }
     void point(const char* k, const char* l, const char*, const Vec3& v) const {
-        for (int i = 0; i < 3; ++i) out.push_back({k, l, ProfileOf::Length, i, v[i]});
+        for (int i = 0; i < 3; ++i) out.push_back({k, l, ProfileKind::Length, i, v[i]});
     }
 };
 
@@ -52,8 +52,8 @@ std::vector<RecipeNumber> numbersOf(const PathRecipe& recipe) {
         for (size_t i = 0; i < points->points.size(); ++i) {
             const auto& p = points->points[i];
             const std::string number = std::to_string(i + 1);
-            for (int k = 0; k < 3; ++k) out.push_back({"point " + number, "Point", ProfileOf::Length, k, p.at[k]});
-            if (p.fillet > 0) out.push_back({"fillet " + number, "Fillet", ProfileOf::Length, -1, p.fillet});
+            for (int k = 0; k < 3; ++k) out.push_back({"point " + number, "Point", ProfileKind::Length, k, p.at[k]});
+            if (p.fillet > 0) out.push_back({"fillet " + number, "Fillet", ProfileKind::Length, -1, p.fillet});
         }
         return out;
     }

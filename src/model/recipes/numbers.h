@@ -7,8 +7,8 @@ namespace vicinal {
 struct RecipeNumber {
     std::string key;
     const char* label = "";
-    ProfileOf of = ProfileOf::Length; ///< Factor: a plain number
-    int axis = -1;                    ///< of a point: 0 x, 1 y, 2 z; else -1
+    ProfileKind of = ProfileKind::Length; ///< Factor: a plain number
+    int axis = -1;                        ///< of a point: 0 x, 1 y, 2 z; else -1
     double value = 0;
 };
 

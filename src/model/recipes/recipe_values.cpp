@@ -131,7 +131,7 @@ void hand(const ValueVisitor& v, SmoothedBy& c) {
 }
 
 void hand(const ValueVisitor& v, LaidOn& c) {
-    v.item("body", "Onto", "The site body it is laid on", c.body, ItemOf::Body);
+    v.item("body", "Onto", "The site body it is laid on", c.body, ItemKind::Body);
     v.choice("as", "Lies", "All of it, or only its points", c.as,
              {{"surface", "all of it", "It follows the surface everywhere", ""},
               {"points", "its points", "Its points lie on the surface, with straight legs between", ""}});
@@ -149,7 +149,7 @@ void hand(const ValueVisitor& v, LiftedOver& c) {
               {"earlier", "earlier one", "The strand nearer to the path's start", ""},
               {"alternating", "in turn", "Over, under, over, as one goes along the path", ""}});
     v.item("other", "And over", "A path that stays as it is; this one passes over it where they cross", c.other,
-           ItemOf::Path);
+           ItemKind::Path);
 }
 
 void hand(const ValueVisitor&, PointsRecipe&) {}

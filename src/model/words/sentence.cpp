@@ -87,7 +87,7 @@ struct SpacingPieces : IgnoreValues {
         put(k, v.size() > 4 ? s.text("%1 stations", {std::to_string(v.size())})
                             : stationsText(v, s.unit) + " " + nameOf(s.unit));
     }
-    void profile(const char* k, const char*, const char*, const Profile& p, ProfileOf) const {
+    void profile(const char* k, const char*, const char*, const Profile& p, ProfileKind) const {
         if (p.empty()) return;
         put(k, s.text("%1 to %2 %3", {formatLength(p.keys.front().value, s.unit),
                                       formatLength(p.keys.back().value, s.unit), nameOf(s.unit)}));

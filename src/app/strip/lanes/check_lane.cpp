@@ -61,12 +61,12 @@ std::pair<double, double> CheckLane::stretch(const CheckedPlace& p) const {
     };
     if (all.count() == 0 || p.place < 0 || size_t(p.place) >= all.count()) return {0, 0};
     const double a = station(p.place);
-    const CheckOf k = m_result.check.of;
-    const bool pair = p.item == 0 && p.other >= 0 && size_t(p.other) < all.count() && k != CheckOf::Itself;
+    const CheckKind k = m_result.check.of;
+    const bool pair = p.item == 0 && p.other >= 0 && size_t(p.other) < all.count() && k != CheckKind::Itself;
     const Occupied& o = all.occupied(size_t(p.place));
     if (!pair) return {a - std::min(o.behind, 1e9), a + std::min(o.ahead, 1e9)};
     double b = station(p.other);
-    if (k == CheckOf::JointTurns) return {a - o.behind * 0.3, a + o.ahead * 0.3};
+    if (k == CheckKind::JointTurns) return {a - o.behind * 0.3, a + o.ahead * 0.3};
     // From front to back, as the gap is; where they overlap round the middle.
     double from = a + o.ahead, to = b - all.occupied(size_t(p.other)).behind;
     if (b < a) to += m_map.length;

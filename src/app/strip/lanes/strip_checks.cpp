@@ -25,7 +25,7 @@ void Strip::addCheckLanes(std::vector<Lane>& to) const {
         // Asked because of how a bend is just now, they would come and go under the hand that drags it; tightness
         // tells the same. With a limit of one's own they stay.
         const auto& own = shown->item->checks;
-        if ((c.of == CheckOf::Bow || c.of == CheckOf::Corner) &&
+        if ((c.of == CheckKind::Bow || c.of == CheckKind::Corner) &&
             std::none_of(own.begin(), own.end(), [&](const Check& x) { return x.same(c); }))
             continue;
         const Lane lane{Lane::Check, keyOf(c)};

@@ -63,9 +63,9 @@ void EditTool::dragKey(const QPointF& at, Qt::KeyboardModifiers keys) {
     const double up = m_first.y() - at.y();
     double step = fine; // a pixel's worth
     switch (valuesOfProfile(kProfiles[m_drag->handle().index])) {
-    case ProfileOf::Angle: step = kDegree; break;
-    case ProfileOf::Factor: step = 0.01; break;
-    case ProfileOf::Length: break;
+    case ProfileKind::Angle: step = kDegree; break;
+    case ProfileKind::Factor: step = 0.01; break;
+    case ProfileKind::Length: break;
     }
     m_drag->setKey(m_drag->keyStation(), std::round((m_drag->keyValue() + up * step) / step) * step);
 }

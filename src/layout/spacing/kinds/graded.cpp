@@ -382,7 +382,7 @@ namespace vicinal {
 
 void describe(const ValueVisitor& v, Graded& r) {
     v.profile("pitches", "Pitch along", "Keys of the pitch: station and pitch, straight or smooth between them",
-              r.pitch, ProfileOf::Length);
+              r.pitch, ProfileKind::Length);
     v.count("places", "Places", "How many places, all pitches scaled alike; 0: as many as fit", r.count);
     v.choice("leftOver", "Left over to", "Where what is left over stays", r.leftOver, kLeftOverWords);
 }

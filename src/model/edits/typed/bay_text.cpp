@@ -28,7 +28,7 @@ struct ReadFirst : IgnoreValues {
     void count(const char*, const char*, const char*, long& v) const {
         if (first()) take(parseCount(text, 0, 1'000'000), v);
     }
-    void profile(const char*, const char*, const char*, Profile& v, ProfileOf of) const {
+    void profile(const char*, const char*, const char*, Profile& v, ProfileKind of) const {
         if (first()) take(parseProfile(text, unit, of), v);
     }
     void stations(const char*, const char*, const char*, std::vector<double>& v) const {
@@ -45,7 +45,7 @@ struct SayFirst : IgnoreValues {
     }
     void length(const char*, const char*, const char*, const double& v) const { say(formatLength(v, unit)); }
     void count(const char*, const char*, const char*, const long& v) const { say(std::to_string(v)); }
-    void profile(const char*, const char*, const char*, const Profile& v, ProfileOf of) const {
+    void profile(const char*, const char*, const char*, const Profile& v, ProfileKind of) const {
         say(profileText(v, unit, of));
     }
     void stations(const char*, const char*, const char*, const std::vector<double>& v) const {

@@ -101,13 +101,13 @@ void setBound(Setting& set, const Document& d, const RunItem& r, const char* key
     if (!set.is(key)) return;
     if (set.text().empty() || set.text() == "none") return bound.reset();
     const auto path = d.path(r.path);
-    ProfileOf of =
-        r.gives.what == Gives::Wheel && r.gives.moves == WheelMoves::Pivot ? ProfileOf::Angle : ProfileOf::Length;
+    ProfileKind of =
+        r.gives.what == Gives::Wheel && r.gives.moves == WheelMoves::Pivot ? ProfileKind::Angle : ProfileKind::Length;
     if (r.gives.what == Gives::Value && path)
         if (const auto n = numberOf(path->recipe, r.gives.value, r.gives.axis)) of = n->of;
-    const auto v = of == ProfileOf::Angle    ? parseAngle(set.text())
-                   : of == ProfileOf::Factor ? parseNumber(set.text())
-                                             : parseLength(set.text(), d.unit);
+    const auto v = of == ProfileKind::Angle    ? parseAngle(set.text())
+                   : of == ProfileKind::Factor ? parseNumber(set.text())
+                                               : parseLength(set.text(), d.unit);
     if (v)
         bound = *v;
     else
@@ -201,7 +201,7 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
         if (auto* wheels = std::get_if<WheelShape>(&shape->shape); wheels && set.is("wheels"))
             set.take(parseWheels(text, d.unit), wheels->wheels);
     if (auto* follows = std::get_if<DerivedRecipe>(&p.recipe))
-        set.visitor().item("source", "", "", follows->source, ItemOf::Path);
+        set.visitor().item("source", "", "", follows->source, ItemKind::Path);
     if (auto* joined = std::get_if<JoinedRecipe>(&p.recipe); joined && set.is("members"))
         set.take(parsePathNames(text, d), joined->members);
     if (auto* edges = std::get_if<EdgesRecipe>(&p.recipe); edges && set.is("part")) {
@@ -236,7 +236,7 @@ std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::st
     if (auto* levels = std::get_if<Levels>(&b.shape)) describe(set.visitor(), *levels);
     if (auto* made = std::get_if<MadeGround>(&b.shape)) describe(set.visitor(), *made);
     if (auto* flat = std::get_if<FlatOutline>(&b.shape)) set.visitor().length("thickness", "", "", flat->thickness);
-    if (auto* use = std::get_if<PartUse>(&b.shape)) set.visitor().item("part", "", "", use->part, ItemOf::Part);
+    if (auto* use = std::get_if<PartUse>(&b.shape)) set.visitor().item("part", "", "", use->part, ItemKind::Part);
     set.kept(b);
     return set.finish(item, std::move(b));
 }
@@ -248,7 +248,7 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
     if (auto* flat = std::get_if<FlatOutline>(&p.shape)) set.visitor().length("thickness", "", "", flat->thickness);
     if (auto* extruded = std::get_if<ExtrudedPath>(&p.shape)) {
-        set.visitor().item("path", "", "", extruded->path, ItemOf::Path);
+        set.visitor().item("path", "", "", extruded->path, ItemKind::Path);
         set.visitor().length("height", "", "", extruded->height);
     }
     if (auto* pieces = std::get_if<Pieces>(&p.shape); pieces && set.is("pieces"))
@@ -259,8 +259,8 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     set.kept(p);
     set.visitor().number("size", "", "", p.size);
     set.visitor().number("density", "", "", p.density);
-    set.visitor().item("underBack", "", "", p.under[0], ItemOf::Part);
-    set.visitor().item("underFront", "", "", p.under[1], ItemOf::Part);
+    set.visitor().item("underBack", "", "", p.under[0], ItemKind::Part);
+    set.visitor().item("underFront", "", "", p.under[1], ItemKind::Part);
     setTwo(set, "pinBack", "pinFront", p.seat.pins);
     setTwo(set, "hookBack", "hookFront", p.seat.hooks);
     return set.finish(item, std::move(p));

@@ -89,10 +89,10 @@ struct Typed {
     void stations(const char* k, const char*, const char*, std::vector<double>& v) const {
         if (mine(k)) take(parseStations(text, unit), v);
     }
-    void profile(const char* k, const char*, const char*, Profile& v, ProfileOf of) const {
+    void profile(const char* k, const char*, const char*, Profile& v, ProfileKind of) const {
         if (mine(k)) take(parseProfile(text, unit, of), v);
     }
-    void item(const char* k, const char*, const char*, Id& id, ItemOf of) const {
+    void item(const char* k, const char*, const char*, Id& id, ItemKind of) const {
         if (!mine(k)) return;
         if (text.empty() || text == "none") {
             id = 0;
@@ -104,10 +104,10 @@ struct Typed {
             problem = Problem{key + ": there is nothing named \"" + text::quoted(text) + "\".", key};
             return id;
         };
-        id = of == ItemOf::Run    ? named(doc.runs)
-             : of == ItemOf::Path ? named(doc.paths)
-             : of == ItemOf::Body ? named(doc.bodies)
-                                  : named(doc.parts);
+        id = of == ItemKind::Run    ? named(doc.runs)
+             : of == ItemKind::Path ? named(doc.paths)
+             : of == ItemKind::Body ? named(doc.bodies)
+                                    : named(doc.parts);
     }
     template<class E> void choice(const char* k, const char*, const char*, E& v, ChoiceWords words) const {
         if (!mine(k)) return;

@@ -45,8 +45,8 @@ struct JsonWriter {
     void turn(const char* key, const char*, const char*, const Vec3& v) const;
     void direction(const char* key, const char*, const char*, const Vec3& v) const;
     void stations(const char* key, const char*, const char*, const std::vector<double>& all) const;
-    void profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const;
-    void item(const char* key, const char*, const char*, Id id, ItemOf) const;
+    void profile(const char* key, const char*, const char*, const Profile& p, ProfileKind) const;
+    void item(const char* key, const char*, const char*, Id id, ItemKind) const;
     void choice(const char* key, const char*, const char*, int v, ChoiceWords words) const;
     void wheels(const char* key, const std::vector<Wheel>& wheels) const;
 };
@@ -90,8 +90,8 @@ struct JsonValues {
     void stations(const char* key, const char*, const char*, std::vector<double>& all) const;
     /// A profile that is not there has no key (the spacing's own default takes its place when the rule is written by
     /// hand).
-    void profile(const char* key, const char*, const char*, Profile& p, ProfileOf) const;
-    void item(const char* key, const char*, const char*, Id& id, ItemOf) const;
+    void profile(const char* key, const char*, const char*, Profile& p, ProfileKind) const;
+    void item(const char* key, const char*, const char*, Id& id, ItemKind) const;
     void choice(const char* key, const char*, const char*, int& v, ChoiceWords words) const;
     void wheels(const char* key, std::vector<Wheel>& out) const;
 };

@@ -33,14 +33,14 @@ void JsonWriter::stations(const char* key, const char*, const char*, const std::
     j[key] = all;
 }
 
-void JsonWriter::profile(const char* key, const char*, const char*, const Profile& p, ProfileOf) const {
+void JsonWriter::profile(const char* key, const char*, const char*, const Profile& p, ProfileKind) const {
     if (p.empty()) return;
     Json keys = Json::array();
     for (const Key& k : p.keys) keys.push_back({k.at, k.value});
     j[key] = {{"keys", std::move(keys)}, {"smooth", p.smooth}, {"stretches", p.stretches}};
 }
 
-void JsonWriter::item(const char* key, const char*, const char*, Id id, ItemOf) const {
+void JsonWriter::item(const char* key, const char*, const char*, Id id, ItemKind) const {
     if (id != 0) j[key] = id;
 }
 
@@ -198,7 +198,7 @@ void JsonValues::stations(const char* key, const char*, const char*, std::vector
         if (!inReach(v)) JsonReader::fail(where, std::string("needs numbers up to 1e9 for \"") + key + "\"");
 }
 
-void JsonValues::profile(const char* key, const char*, const char*, Profile& p, ProfileOf) const {
+void JsonValues::profile(const char* key, const char*, const char*, Profile& p, ProfileKind) const {
     if (skips(key)) return;
     const Json& from = JsonReader::member(j, where, key);
     p = Profile();
@@ -215,7 +215,7 @@ void JsonValues::profile(const char* key, const char*, const char*, Profile& p, 
     if (defectOf(p, key)) JsonReader::fail(where, std::string("has keys in \"") + key + "\" that cannot be");
 }
 
-void JsonValues::item(const char* key, const char*, const char*, Id& id, ItemOf) const {
+void JsonValues::item(const char* key, const char*, const char*, Id& id, ItemKind) const {
     if (j.is_object() && j.contains(key)) id = JsonReader::id(j, where, key);
 }
 

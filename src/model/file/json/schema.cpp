@@ -54,11 +54,13 @@ struct SchemaWriter {
     void stations(const char* key, const char*, const char* tip, const std::vector<double>& v) const {
         put(key, {{"type", "array"}, {"items", {{"type", "number"}}}, {"default", v}}, tip);
     }
-    void profile(const char* key, const char*, const char* tip, const Profile&, ProfileOf of) const {
-        const char* values = of == ProfileOf::Length ? " (mm)" : of == ProfileOf::Angle ? " (radians)" : " (factor)";
+    void profile(const char* key, const char*, const char* tip, const Profile&, ProfileKind of) const {
+        const char* values = of == ProfileKind::Length  ? " (mm)"
+                             : of == ProfileKind::Angle ? " (radians)"
+                                                        : " (factor)";
         put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/profile"}}})}}, (std::string(tip) + values).c_str());
     }
-    void item(const char* key, const char*, const char* tip, Id, ItemOf) const {
+    void item(const char* key, const char*, const char* tip, Id, ItemKind) const {
         put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/id"}}})}}, tip);
     }
     template<class E> void choice(const char* key, const char*, const char* tip, E v, ChoiceWords words) const {

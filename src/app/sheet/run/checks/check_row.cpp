@@ -160,7 +160,7 @@ void CheckRow::buildLimits(QVBoxLayout* box) {
             m_store.checks().takeInHand(next);
         });
     }
-    if (m_check.of == CheckOf::Opening) {
+    if (m_check.of == CheckKind::Opening) {
         box->addWidget(
             lengthField("from", tr("From height"), tr("Over the seat points; both 0: the whole height"), &Check::from));
         box->addWidget(

@@ -120,7 +120,7 @@ QString ChecksSection::summary(const RunResult& run) const {
 
 QWidget* ChecksSection::target(const QString& key) const { return key == "checks" ? m_add : nullptr; }
 
-void ChecksSection::add(CheckOf of, Id other) {
+void ChecksSection::add(CheckKind of, Id other) {
     const auto run = m_store.currentRun();
     if (!run) return;
     const Check c = firstCheck(of, other, *run);
@@ -134,7 +134,7 @@ void ChecksSection::fillAdd() {
     menu->clear();
     const auto run = m_store.currentRun();
     if (!run) return;
-    const auto has = [&](CheckOf of, Id other) {
+    const auto has = [&](CheckKind of, Id other) {
         Check c;
         c.of = of;
         c.other = other;
@@ -143,7 +143,7 @@ void ChecksSection::fillAdd() {
         return false;
     };
     for (size_t k = 0; k < kCheckKinds; ++k) {
-        const CheckOf of = CheckOf(k);
+        const CheckKind of = CheckKind(k);
         const QString label = tr(kChecks[k].label);
         if (kChecks[k].against != CheckAgainst::Nothing) {
             auto* sub = menu->addMenu(label);

@@ -24,7 +24,7 @@ public:
 
 private:
     void refreshRows(const RunResult&);
-    void add(CheckOf, Id other);
+    void add(CheckKind, Id other);
     void fillAdd();
 
     QVBoxLayout* m_list;

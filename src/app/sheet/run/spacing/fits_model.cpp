@@ -5,7 +5,7 @@
 
 namespace vicinal {
 
-void FitsModel::show(std::vector<Fit> fits, Unit unit, std::optional<ProfileOf> gives) {
+void FitsModel::show(std::vector<Fit> fits, Unit unit, std::optional<ProfileKind> gives) {
     m_gives = gives;
     const bool same = fits.size() == m_fits.size();
     if (!same) beginResetModel();
@@ -27,9 +27,9 @@ QString FitsModel::text(const Fit& f, int column) const {
     if (m_gives && column == LeftOver) {
         if (!f.gives) return tr("no way");
         const double v = *f.gives;
-        return *m_gives == ProfileOf::Angle    ? QString::number(v / kDegree, 'f', 2) + QString::fromUtf8("\u00b0")
-               : *m_gives == ProfileOf::Factor ? QString::number(v, 'g', 6)
-                                               : lengthText(v, m_unit, false);
+        return *m_gives == ProfileKind::Angle    ? QString::number(v / kDegree, 'f', 2) + QString::fromUtf8("\u00b0")
+               : *m_gives == ProfileKind::Factor ? QString::number(v, 'g', 6)
+                                                 : lengthText(v, m_unit, false);
     }
     if (links()) switch (column) { // what is missing, and the play that would make up for it
         case Pitch: return lengthText(*f.closing, m_unit, false);

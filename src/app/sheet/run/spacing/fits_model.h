@@ -14,7 +14,7 @@ public:
     enum Column { Count, Pitch, Clear, LeftOver };
 
     /// `gives`: what the last column's numbers are where something gives way; else nothing.
-    void show(std::vector<Fit>, Unit, std::optional<ProfileOf> gives = {});
+    void show(std::vector<Fit>, Unit, std::optional<ProfileKind> gives = {});
     long count(int row) const { return m_fits[size_t(row)].count; }
     int inUse() const; ///< its row; -1 when the run has none of these counts
 
@@ -27,7 +27,7 @@ private:
     QString text(const Fit&, int column) const;
     bool links() const { return !m_fits.empty() && m_fits.front().closing.has_value(); }
     std::vector<Fit> m_fits;
-    std::optional<ProfileOf> m_gives;
+    std::optional<ProfileKind> m_gives;
     Unit m_unit = Unit::Millimetre;
 };
 

@@ -19,17 +19,17 @@ using value_rows::word;
 
 namespace {
 
-QString numberText(double v, ProfileOf of, Unit unit) {
-    if (of == ProfileOf::Angle) return QString::number(v / kDegree, 'f', 3) + QString::fromUtf8("\u00b0");
-    return of == ProfileOf::Factor ? QString::number(v, 'g', 7) : lengthText(v, unit);
+QString numberText(double v, ProfileKind of, Unit unit) {
+    if (of == ProfileKind::Angle) return QString::number(v / kDegree, 'f', 3) + QString::fromUtf8("\u00b0");
+    return of == ProfileKind::Factor ? QString::number(v, 'g', 7) : lengthText(v, unit);
 }
 
 /// What is shown of a bound in its field, as it is typed.
-QString boundText(const std::optional<double>& v, ProfileOf of, Unit unit) {
+QString boundText(const std::optional<double>& v, ProfileKind of, Unit unit) {
     if (!v) return {};
-    return QString::fromStdString(of == ProfileOf::Angle    ? text::number(*v / kDegree, 6)
-                                  : of == ProfileOf::Factor ? text::exact(*v)
-                                                            : formatLength(*v, unit));
+    return QString::fromStdString(of == ProfileKind::Angle    ? text::number(*v / kDegree, 6)
+                                  : of == ProfileKind::Factor ? text::exact(*v)
+                                                              : formatLength(*v, unit));
 }
 
 } // namespace
@@ -152,7 +152,7 @@ void GivesSection::refresh(const RunResult& run) {
     showValues(values);
     refreshChoices(run);
     const Unit unit = m_store.document().unit;
-    ProfileOf of = g.what == Gives::Wheel && g.moves == WheelMoves::Pivot ? ProfileOf::Angle : ProfileOf::Length;
+    ProfileKind of = g.what == Gives::Wheel && g.moves == WheelMoves::Pivot ? ProfileKind::Angle : ProfileKind::Length;
     if (g.what == Gives::Value && run.path)
         if (const auto n = numberOf(run.path->item->recipe, g.value, g.axis)) of = n->of;
     showText("giveAtLeast", boundText(g.least, of, unit));
