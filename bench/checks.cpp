@@ -49,12 +49,12 @@ Path wandering(double moved) {
     return Path::make(throughPoints(points, {smooth.get(), points.size()}, false), false).value();
 }
 
-std::vector<Stands> chain(const Path& path, size_t n) {
+std::vector<PosedBody> chain(const Path& path, size_t n) {
     std::vector<double> stations;
     for (size_t i = 0; i < n; ++i) stations.push_back(double(i) * std::min(50.0, path.length() / double(n)));
     std::vector<Sample> samples(n);
     path.sample(stations, true, samples);
-    std::vector<Stands> out(n);
+    std::vector<PosedBody> out(n);
     for (size_t i = 0; i < n; ++i) {
         const Sample& s = samples[i];
         Mat3 R;
@@ -69,8 +69,8 @@ std::vector<Stands> chain(const Path& path, size_t n) {
     return out;
 }
 
-std::vector<std::pair<const Stands*, const Stands*>> neighbours(const std::vector<Stands>& all) {
-    std::vector<std::pair<const Stands*, const Stands*>> out;
+std::vector<std::pair<const PosedBody*, const PosedBody*>> neighbours(const std::vector<PosedBody>& all) {
+    std::vector<std::pair<const PosedBody*, const PosedBody*>> out;
     for (size_t i = 0; i + 1 < all.size(); ++i) out.emplace_back(&all[i], &all[i + 1]);
     return out;
 }
@@ -87,7 +87,7 @@ BENCHMARK(linksFromNothing)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void linksAfterAPointMoved(benchmark::State& state) { // 50 ms
     const auto before = chain(wandering(0), 10'000);
-    std::vector<std::vector<Stands>> after;
+    std::vector<std::vector<PosedBody>> after;
     for (int i = 0; i < 8; ++i) after.push_back(chain(wandering(1 + i), 10'000));
     PairMemory memory;
     memory.measure(neighbours(before), 1e300);
@@ -103,7 +103,7 @@ void linksAfterAPointMoved(benchmark::State& state) { // 50 ms
 BENCHMARK(linksAfterAPointMoved)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(8);
 
 void straightRun(benchmark::State& state) { // 10,000 equal places: 20 ms
-    std::vector<Stands> all(10'000);
+    std::vector<PosedBody> all(10'000);
     for (size_t i = 0; i < all.size(); ++i) {
         all[i].body = link2000();
         all[i].at = Vec3(100.0 * double(i), 0, 0);
@@ -120,11 +120,11 @@ BENCHMARK(straightRun)->Unit(benchmark::kMillisecond)->UseRealTime();
 void heap(benchmark::State& state) { // every pair of 2,000 links: 3 s
     std::mt19937 random(9);
     std::uniform_real_distribution<double> at(0, 620);
-    std::vector<Stands> all(2000);
+    std::vector<PosedBody> all(2000);
     std::vector<Box3> boxes;
     // As links lie: near each other and through each other's holes, not into each other.
     const auto into = [&](size_t i) {
-        return std::any_of(all.begin(), all.begin() + long(i), [&](const Stands& other) {
+        return std::any_of(all.begin(), all.begin() + long(i), [&](const PosedBody& other) {
             const Mat3 back = other.turn.transpose();
             return all[i].box().intersects(other.box()) &&
                    cross(treeOf(*link2000()), treeOf(*link2000()),
@@ -145,7 +145,7 @@ void heap(benchmark::State& state) { // every pair of 2,000 links: 3 s
     size_t n = 0;
     for (auto _ : state) {
         const auto pairs = pairsWithin(boxes, boxes, 5);
-        std::vector<std::pair<const Stands*, const Stands*>> asked;
+        std::vector<std::pair<const PosedBody*, const PosedBody*>> asked;
         for (const auto& [i, k] : *pairs) asked.emplace_back(&all[i], &all[k]);
         n = asked.size();
         PairMemory memory;
@@ -169,7 +169,7 @@ void againstHalfAMillion(benchmark::State& state) { // 1,000 places within 50 mm
         }
     for (const Vec3& p : ground.points) ground.box.extend(p);
     const auto mesh = std::make_shared<const Mesh>(std::move(ground));
-    std::vector<Stands> all(1000);
+    std::vector<PosedBody> all(1000);
     std::vector<Box3> boxes;
     for (size_t i = 0; i < all.size(); ++i) {
         const double x = 200 + 49.0 * double(i), y = 25'000 + 9000 * std::sin(double(i) / 90);
@@ -180,11 +180,11 @@ void againstHalfAMillion(benchmark::State& state) { // 1,000 places within 50 mm
     }
     size_t found = 0;
     for (auto _ : state) {
-        Stands site;
+        PosedBody site;
         site.body = bodyOf(mesh); // its tree too
         const std::vector<Box3> other{site.box()};
         const auto pairs = pairsWithin(boxes, other, 50);
-        std::vector<std::pair<const Stands*, const Stands*>> asked;
+        std::vector<std::pair<const PosedBody*, const PosedBody*>> asked;
         for (const auto& [i, k] : *pairs) asked.emplace_back(&all[i], &site);
         PairMemory memory;
         found = 0;
@@ -198,7 +198,7 @@ void ballBetweenTurnedBars(benchmark::State& state) {
     Baluster b;
     b.section = Baluster::Section::Turned;
     const BodyPtr body = bodyOf(make(Maker(b))).value();
-    Stands one, two;
+    PosedBody one, two;
     one.body = two.body = body;
     two.at = Vec3(119, 1, 8);
     two.turn = Eigen::AngleAxisd(0.05, Vec3::UnitZ()).toRotationMatrix();

@@ -14,8 +14,8 @@ std::array<Vec3, 3> cornersOf(const Mesh& m, std::uint32_t t) {
 /// One surface in the other body. All in the axes of that one: `lie` takes the surface there.
 class Sinking {
 public:
-    Sinking(const MeshTree& surface, const MeshTree& body, const Lie& lie, std::vector<Spared> spared, double enough,
-            const Stop* stop)
+    Sinking(const MeshTree& surface, const MeshTree& body, const RelativePose& lie, std::vector<Spared> spared,
+            double enough, const Stop* stop)
         : m_surface(surface), m_body(body), m_lie(lie), m_spared(std::move(spared)), m_enough(enough), m_stop(stop) {}
 
     struct Found {
@@ -369,7 +369,7 @@ private:
     }
 
     const MeshTree &m_surface, &m_body;
-    Lie m_lie;
+    RelativePose m_lie;
     std::vector<Spared> m_spared;
     double m_enough;
     const Stop* m_stop;
@@ -381,10 +381,10 @@ private:
 
 } // namespace
 
-Depth depthOf(const MeshTree& a, const MeshTree& b, const Lie& lie, std::span<const Spared> spared, double enough,
-              const Stop* stop) {
+Depth depthOf(const MeshTree& a, const MeshTree& b, const RelativePose& lie, std::span<const Spared> spared,
+              double enough, const Stop* stop) {
     if (a.nodes().empty() || b.nodes().empty()) return {};
-    const Lie back = lie.inverse();
+    const RelativePose back = lie.inverse();
     // The second's surface in the first, in its axes; then the other way round.
     const std::vector<Spared> here(spared.begin(), spared.end());
     const auto second = Sinking(b, a, lie, here, enough, stop).run(0);

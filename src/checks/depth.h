@@ -32,23 +32,23 @@ struct Spared {
 /// deep as the largest ball in both is wide. 0 when they do not cross and neither is inside the other. Both must be
 /// closed.
 /// `enough`: mm; nearer it need not be known, since the triangles are farther off.
-Depth depthOf(const MeshTree&, const MeshTree&, const Lie& second, std::span<const Spared> = {}, double enough = 0,
-              const Stop* = nullptr);
+Depth depthOf(const MeshTree&, const MeshTree&, const RelativePose& second, std::span<const Spared> = {},
+              double enough = 0, const Stop* = nullptr);
 
 /// Bodies that touch, of which no edge goes right through the other (faces in one plane): whether they are in one
 /// another all the same. Both must be closed.
-bool overlapping(const MeshTree&, const MeshTree&, const Lie& second);
+bool overlapping(const MeshTree&, const MeshTree&, const RelativePose& second);
 
 /// One lies wholly inside the other. Precondition: their triangles do not cross.
-bool contained(const MeshTree&, const MeshTree&, const Lie& second);
+bool contained(const MeshTree&, const MeshTree&, const RelativePose& second);
 
 namespace detail {
 inline Vec3 cornerOf(const Mesh& m, std::uint32_t t, int k) { return m.points[m.triangles[t][size_t(k)]]; }
 /// A little beside where it is, so that no two faces stay in one plane.
-Lie beside(const MeshTree& a, const MeshTree& b, Lie, double way);
+RelativePose beside(const MeshTree& a, const MeshTree& b, RelativePose, double way);
 /// The radius of a ball that is in both, by points spread evenly over where their boxes meet (a lattice of the golden
 /// kind) and steps from the best one.
-double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie&, const Stop*);
+double ballInBoth(const MeshTree& a, const MeshTree& b, const RelativePose&, const Stop*);
 } // namespace detail
 
 } // namespace vicinal

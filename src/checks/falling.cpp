@@ -4,7 +4,7 @@
 namespace vicinal {
 
 Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* stop) {
-    const Stands &a = *falling.body, &b = *other.body;
+    const PosedBody &a = *falling.body, &b = *other.body;
     const Mat3& axes = falling.frame.axes;
     const Vec3 pivot =
         falling.frame.seat + a.size * (axes.col(0) * falling.seated.max().x() + axes.col(2) * falling.seated.min().z());
@@ -21,8 +21,8 @@ Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* st
         const Mat3 turned = Eigen::AngleAxisd(out.angle, about).toRotationMatrix();
         const Mat3 turn = turned * a.turn;
         const Vec3 at = turned * (a.at - pivot) + pivot;
-        const Stands now{a.body, turn, at, a.size};
-        near = apart(treeOf(*a.body), treeOf(*b.body), lieOf(now, b), 1e300, known ? &near : nullptr, stop);
+        const PosedBody now{a.body, turn, at, a.size};
+        near = apart(treeOf(*a.body), treeOf(*b.body), relativePose(now, b), 1e300, known ? &near : nullptr, stop);
         known = true;
         const double d = near.distance * a.size;
         if (d < 1e-4) {

@@ -7,7 +7,7 @@ namespace vicinal {
 
 /// A body with its seat.
 struct FallingBody {
-    const Stands* body = nullptr;
+    const PosedBody* body = nullptr;
     Frame frame{Mat3::Identity(), Vec3::Zero()}; ///< nose, side, crown and seat point
     Box3 seated;                                 ///< extents in seat axes, before its size
 };

@@ -42,7 +42,7 @@ public:
     void aim() {
         const auto &a = m_order.a, &b = m_order.b;
         if (!a || !b) return;
-        const Apart near = apart(treeOf(*a->body), treeOf(*b->body), lieOf(*a, *b));
+        const Apart near = apart(treeOf(*a->body), treeOf(*b->body), relativePose(*a, *b));
         if (!near.found() || near.distance * a->size < 1e-3) return;
         Vec3 way = a->turn * (near.b - near.a);
         way -= way.dot(m_normal) * m_normal;
@@ -106,7 +106,7 @@ private:
     Vec2 flat(const Vec3& p) const { return {(p - m_origin).dot(m_u), (p - m_origin).dot(m_v)}; }
     Vec3 lifted(double u, double v) const { return m_origin + u * m_u + v * m_v; }
 
-    Section sectionOf(const Stands* s) const {
+    Section sectionOf(const PosedBody* s) const {
         Section out;
         if (!s) return out;
         const Mesh& m = *s->body->mesh;
@@ -196,7 +196,7 @@ private:
                                  m_level.dot(m_origin + m_order.to * m_order.up - p)});
         if (!m_order.a) least = std::min(least, m_middle.dot(p - m_origin));
         if (!m_order.b) least = std::min(least, m_width - m_middle.dot(p - m_origin));
-        const auto ask = [&](const Stands* s) {
+        const auto ask = [&](const PosedBody* s) {
             if (!s || least <= 0) return;
             const Vec3 own = s->turn.transpose() * (p - s->at) / (s->size * s->size);
             if (treeOf(*s->body).nodes()[0].box.exteriorDistance(own) * s->size >= least) return;
@@ -204,7 +204,7 @@ private:
         };
         ask(m_order.a);
         ask(m_order.b);
-        for (const Stands* s : m_order.more) ask(s);
+        for (const PosedBody* s : m_order.more) ask(s);
         return least;
     }
 
@@ -213,7 +213,7 @@ private:
         Line out{v, 0, {}};
         const auto centre = largestOn(v, out.free);
         if (!centre || !m_order.a || !m_order.b) return out;
-        const auto touch = [&](const Stands& s) {
+        const auto touch = [&](const PosedBody& s) {
             const auto near = treeOf(*s.body).nearest(s.turn.transpose() * (*centre - s.at) / (s.size * s.size));
             const Vec3 at = s.turn * near.at + s.at;
             return Line::Touch{near.triangle,
@@ -227,10 +227,10 @@ private:
     std::optional<Vec3> largestOn(double v, double& best) {
         std::optional<Vec3> centre;
         auto [first, last] = reach(v, v);
-        std::vector<std::pair<double, const Stands*>> met; // where the line goes in and out
-        const auto hits = [&](const Stands* s) {
+        std::vector<std::pair<double, const PosedBody*>> met; // where the line goes in and out
+        const auto hits = [&](const PosedBody* s) {
             if (!s) return;
-            const Mat3 back = Lie{s->turn, s->at, s->size}.inverse().turn;
+            const Mat3 back = RelativePose{s->turn, s->at, s->size}.inverse().turn;
             std::vector<MeshHit> all;
             treeOf(*s->body).hits(back * (lifted(0, v) - s->at), back * m_u, all);
             for (const auto& h : all)
@@ -247,14 +247,14 @@ private:
         if (stopA && stopB) m_lines.emplace_back(v, std::max({(last - first) / 2, first - from, to - last}));
         if (!(last > first)) return centre;
         met.clear();
-        for (const Stands* s : m_order.more) hits(s);
+        for (const PosedBody* s : m_order.more) hits(s);
         std::vector<double> ends{first, last};
         for (const auto& [u, s] : met) ends.push_back(u);
         std::sort(ends.begin(), ends.end());
         for (size_t i = 0; i + 1 < ends.size(); ++i) {
             if (ends[i + 1] - ends[i] <= 2 * best) continue;
             const Vec3 middle = lifted((ends[i] + ends[i + 1]) / 2, v);
-            const auto within = [&](const Stands* s) {
+            const auto within = [&](const PosedBody* s) {
                 return inside(treeOf(*s->body), s->turn.transpose() * (middle - s->at) / (s->size * s->size));
             };
             if (!met.empty() && std::any_of(m_order.more.begin(), m_order.more.end(), within)) continue;

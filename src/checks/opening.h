@@ -6,13 +6,13 @@ namespace vicinal {
 
 /// Between two neighbours, or one and the end of the path.
 struct OpeningOrder {
-    const Stands *a = nullptr, *b = nullptr;         ///< null: the path ends there, as if by a wall
+    const PosedBody *a = nullptr, *b = nullptr;      ///< null: the path ends there, as if by a wall
     Vec3 footA = Vec3::Zero(), footB = Vec3::Zero(); ///< on their middle lines, at height 0
     Vec3 up = Vec3::UnitZ();                         ///< unit
     double from = 0, to = 1000;                      ///< mm above the line between the feet: the ball stays between
     double limit = 0;                                ///< mm: gates are shifted only while more than this gets through
     double thickness = 0;                            ///< mm, of the bodies across
-    std::vector<const Stands*> more;                 ///< what else may be in the way: rails, posts
+    std::vector<const PosedBody*> more;              ///< what else may be in the way: rails, posts
 };
 
 struct Opening {

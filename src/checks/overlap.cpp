@@ -8,7 +8,7 @@ namespace vicinal {
 
 namespace detail {
 
-Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
+RelativePose beside(const MeshTree& a, const MeshTree& b, RelativePose lie, double way) {
     const double size = a.nodes()[0].box.sizes().norm() + lie.size * b.nodes()[0].box.sizes().norm();
     const Vec3 about = Vec3(0.41, -0.57, 0.71).normalized(), middle = lie.turn * b.nodes()[0].box.center() + lie.at;
     const Mat3 turn = Eigen::AngleAxisd(way * 1e-7, about).toRotationMatrix();
@@ -17,8 +17,8 @@ Lie beside(const MeshTree& a, const MeshTree& b, Lie lie, double way) {
     return lie;
 }
 
-double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie& lie, const Stop* stop) {
-    const Lie back = lie.inverse();
+double ballInBoth(const MeshTree& a, const MeshTree& b, const RelativePose& lie, const Stop* stop) {
+    const RelativePose back = lie.inverse();
     const Box3 theirs = b.nodes()[0].box;
     const Vec3 middle = lie.turn * theirs.center() + lie.at, half = lie.turn.cwiseAbs() * (theirs.sizes() / 2);
     const Box3 both = a.nodes()[0].box.intersection(Box3(middle - half, middle + half));
@@ -49,12 +49,13 @@ double ballInBoth(const MeshTree& a, const MeshTree& b, const Lie& lie, const St
 
 } // namespace detail
 
-bool overlapping(const MeshTree& a, const MeshTree& b, const Lie& lie) {
+bool overlapping(const MeshTree& a, const MeshTree& b, const RelativePose& lie) {
     // What only touches is freed by going one of two ways; what is held on both sides (a peg in its hole) is not, so
     // points just under the faces are asked.
     for (const double way : {1.0, -1.0}) // or, from a corner it stands in, goes all the way in
-        if (const Lie freed = detail::beside(a, b, lie, way); !cross(a, b, freed)) return contained(a, b, freed);
-    const auto under = [](const MeshTree& of, const MeshTree& in, const Lie& to) {
+        if (const RelativePose freed = detail::beside(a, b, lie, way); !cross(a, b, freed))
+            return contained(a, b, freed);
+    const auto under = [](const MeshTree& of, const MeshTree& in, const RelativePose& to) {
         const Mesh& m = of.mesh();
         const double little = 1e-6 * of.nodes()[0].box.sizes().norm();
         for (std::uint32_t t = 0; t < m.triangles.size(); ++t) {
@@ -67,7 +68,7 @@ bool overlapping(const MeshTree& a, const MeshTree& b, const Lie& lie) {
     return under(b, a, lie) || under(a, b, lie.inverse());
 }
 
-bool contained(const MeshTree& a, const MeshTree& b, const Lie& lie) {
+bool contained(const MeshTree& a, const MeshTree& b, const RelativePose& lie) {
     if (a.nodes().empty() || b.nodes().empty()) return false;
     const Vec3 ofB = lie.turn * detail::cornerOf(b.mesh(), 0, 0) + lie.at;
     const Vec3 ofA = lie.inverse().turn * (detail::cornerOf(a.mesh(), 0, 0) - lie.at);

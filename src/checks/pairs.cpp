@@ -13,12 +13,12 @@ constexpr double kAlike = 1e-6, kAlikeTurn = 1e-9;
 
 } // namespace
 
-Lie lieOf(const Stands& a, const Stands& b) {
-    const Mat3 back = Lie{a.turn, a.at, a.size}.inverse().turn;
+RelativePose relativePose(const PosedBody& a, const PosedBody& b) {
+    const Mat3 back = RelativePose{a.turn, a.at, a.size}.inverse().turn;
     return {back * b.turn, back * (b.at - a.at), b.size / a.size};
 }
 
-Box3 Stands::box() const {
+Box3 PosedBody::box() const {
     const Box3& own = body->mesh->box;
     const Vec3 middle = turn * own.center() + at, half = turn.cwiseAbs() * (own.sizes() / 2);
     return {middle - half, middle + half};
@@ -75,7 +75,8 @@ const std::vector<RoundFace>& PairMemory::rounds(const BodyPtr& b) {
     return at->second;
 }
 
-Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const Lie& lie, double error) {
+Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const RelativePose& lie,
+            double error) {
     constexpr double kOnOneAxis = 0.01; // mm
     Fits out;
     for (const RoundFace& a : first)
@@ -106,7 +107,7 @@ size_t PairMemory::KeyHash::operator()(const Key& k) const {
 namespace {
 
 /// How far a body may have moved in the axes of the first between two ways it lies: the farthest corner of its box.
-double movedBy(const Lie& now, const Lie& then, const Box3& box) {
+double movedBy(const RelativePose& now, const RelativePose& then, const Box3& box) {
     const Mat3 turn = now.turn - then.turn;
     const Vec3 at = now.at - then.at;
     double most = 0;
@@ -122,12 +123,12 @@ struct Recent {
 
 } // namespace
 
-std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stands*, const Stands*>> pairs,
+std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const PosedBody*, const PosedBody*>> pairs,
                                            double within, Job* job, const Quick* quick) {
     std::vector<PairValue> out(pairs.size());
     struct Open {
         size_t pair;
-        Lie lie;
+        RelativePose lie;
         Answer* answer;
         std::optional<Last> last; ///< as it was before this call
         size_t called;
@@ -141,7 +142,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
     constexpr double kUnknown = std::numeric_limits<double>::infinity();
     for (size_t i = 0; i < pairs.size(); ++i) {
         const auto& [a, b] = pairs[i];
-        const Lie lie = lieOf(*a, *b);
+        const RelativePose lie = relativePose(*a, *b);
         Key key{a->body.get(), b->body.get(), {}};
         const double reach = std::min(1.0, (a->body->mesh->box.sizes().norm() + 1) / 1000);
         for (int k = 0; k < 9; ++k) key.lie[size_t(k)] = std::llround(lie.turn.data()[k] / kAlikeTurn * reach);
@@ -178,7 +179,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
     }
     const Body* made = nullptr;
     for (const Open& o : open) // made by one thread, so that no two wait for it
-        for (const Stands* s : {pairs[o.pair].first, pairs[o.pair].second})
+        for (const PosedBody* s : {pairs[o.pair].first, pairs[o.pair].second})
             if (s->body.get() != made) treeOf(*(made = s->body.get())).patches();
     const Stop* stop = job ? &job->stop : nullptr;
     const auto work = [&](const std::vector<size_t>& which) {
@@ -250,7 +251,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
                 m_last[o.called] = {a->body.get(), b->body.get(), a->size, o.lie, o.answer->apart};
         }
     };
-    const auto valueOf = [](const Answer& found, const Stands& a) {
+    const auto valueOf = [](const Answer& found, const PosedBody& a) {
         return found.apart.crossing ? 0 - found.depth * a.size : found.apart.distance * a.size;
     };
     std::vector<size_t> first, rest;
@@ -289,7 +290,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Stand
         }
     }
     for (size_t i = 0; i < pairs.size(); ++i) {
-        const Stands& a = *pairs[i].first;
+        const PosedBody& a = *pairs[i].first;
         PairValue& v = out[i];
         const auto& [answer, at] = answers[i];
         const Apart* found = &answer->apart;

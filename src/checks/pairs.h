@@ -11,7 +11,7 @@
 namespace vicinal {
 
 /// A body put somewhere: x -> turn x + at; `turn` a rotation times `size`, or one with a mirroring.
-struct Stands {
+struct PosedBody {
     BodyPtr body;
     Mat3 turn = Mat3::Identity();
     Vec3 at = Vec3::Zero();
@@ -22,7 +22,7 @@ struct Stands {
 };
 
 /// How b lies in the axes of a.
-Lie lieOf(const Stands& a, const Stands& b);
+RelativePose relativePose(const PosedBody& a, const PosedBody& b);
 
 /// What one has to know of a body's triangles.
 struct TriangleFacts {
@@ -38,7 +38,7 @@ struct Fits {
     double tight = 0;           ///< mm; how much thicker than its hole a pin is, the worst; 0: all go in
 };
 /// `error`: mm that their triangles may be off, in the axes of the first.
-Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const Lie&, double error);
+Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second, const RelativePose&, double error);
 
 /// How near two bodies are.
 struct PairValue {
@@ -66,7 +66,7 @@ public:
     /// `quick`: a pair that was measured before and has moved a little is as far apart as then, give or take what it
     /// has moved; only what may break a limit, or be the worst of all, is measured anew. The rest says how far it may
     /// be off.
-    std::vector<PairValue> measure(std::span<const std::pair<const Stands*, const Stands*>>, double within,
+    std::vector<PairValue> measure(std::span<const std::pair<const PosedBody*, const PosedBody*>>, double within,
                                    Job* = nullptr, const Quick* quick = nullptr);
     const TriangleFacts& facts(const BodyPtr&);
     /// It is closed and does not run through itself: what is inside it is known.
@@ -100,7 +100,7 @@ private:
     struct Last {
         const Body *a, *b;
         double size; ///< of the first
-        Lie lie;
+        RelativePose lie;
         Apart apart;
     };
     std::unordered_map<size_t, Last> m_last; ///< by what the pair is called

@@ -272,8 +272,8 @@ private:
     /// A place whose part stands on other parts, and those.
     std::optional<Problem> standOnOthers(const Vehicles& vehicles, size_t i,
                                          std::vector<std::pair<size_t, Frame>>& frames) {
-        std::vector<Stood> under;
-        const Stood s = vehicles.stand(m_out.slot[i], m_out.stations[i], &under);
+        std::vector<VehiclePose> under;
+        const VehiclePose s = vehicles.stand(m_out.slot[i], m_out.stations[i], &under);
         if (!s.stands())
             return Problem{"Place " + std::to_string(i + 1) + " finds no way to stand on the path.", "nose"};
         if (!m_path.closed() && s.last > m_path.length() * (1 + tolerance::arc) + tolerance::length)
@@ -281,7 +281,7 @@ private:
                                " would stand beyond the path's end. Keep more in at the end.",
                            "insetEnd"};
         frames.emplace_back(i, vehicles.frame(s));
-        for (const Stood& b : under) m_below.push_back({i, b.slot, vehicles.frame(b)});
+        for (const VehiclePose& b : under) m_below.push_back({i, b.slot, vehicles.frame(b)});
         return std::nullopt;
     }
 

@@ -89,7 +89,7 @@ double byLibrary(const Mesh& a, const Mesh& b, const Mat3& turn, const Vec3& at)
     return std::max(0.0, result.min_distance);
 }
 
-double bruteForce(const Mesh& a, const Mesh& b, const Lie& lie) {
+double bruteForce(const Mesh& a, const Mesh& b, const RelativePose& lie) {
     double best = 1e300;
     for (const auto& s : a.triangles)
         for (const auto& t : b.triangles) {
@@ -103,17 +103,17 @@ double bruteForce(const Mesh& a, const Mesh& b, const Lie& lie) {
     return best;
 }
 
-Stands put(const BodyPtr& b, const Vec3& at, const Mat3& turn = Mat3::Identity(), double size = 1) {
-    Stands s;
+PosedBody put(const BodyPtr& b, const Vec3& at, const Mat3& turn = Mat3::Identity(), double size = 1) {
+    PosedBody s;
     s.body = b;
     s.turn = turn * size;
     s.at = at;
     s.size = size;
     return s;
 }
-PairValue between(const Stands& a, const Stands& b, double within = 1e300) {
+PairValue between(const PosedBody& a, const PosedBody& b, double within = 1e300) {
     PairMemory memory;
-    const std::pair<const Stands*, const Stands*> pair{&a, &b};
+    const std::pair<const PosedBody*, const PosedBody*> pair{&a, &b};
     return memory.measure({&pair, 1}, within).front();
 }
 
@@ -186,7 +186,7 @@ void TestNear::meshesAgreeWithALibrary() {
     Random random(5);
     for (int i = 0; i < 60; ++i) {
         const Mesh a = i % 2 ? soup(random, 80, 10) : torus(10, 2, 24, 10), b = soup(random, 60, 8);
-        const Lie lie{random.turned(), random.point(1) * 30, 1};
+        const RelativePose lie{random.turned(), random.point(1) * 30, 1};
         const auto first = shared(a), second = shared(b);
         const MeshTree x(first), y(second);
         const Apart found = apart(x, y, lie);
@@ -267,8 +267,8 @@ void TestNear::depthsOfBoxesAgainstTheirFaces() {
                  qPrintable(QString("%1 %2").arg(depth.by).arg(most)));
         QVERIFY(depth.error <= 1e-3 * (1 + depth.by));
         QVERIFY(std::abs((depth.at - depth.to).norm() - depth.by) < 1e-6 * (1 + depth.by));
-        const Depth other =
-            depthOf(treeOf(*second), treeOf(*first), Lie{turn * size, at, size}.inverse()); // whichever comes first
+        const Depth other = depthOf(treeOf(*second), treeOf(*first),
+                                    RelativePose{turn * size, at, size}.inverse()); // whichever comes first
         QVERIFY(std::abs(other.by * size - depth.by) < 2e-3 * (1 + depth.by));
     }
     QVERIFY(crossed > 40);
@@ -331,7 +331,8 @@ void TestNear::pinsBesideTheirHolesAreAsDeepAsTheyAreOff() {
     const MeshTree &a = treeOf(*inner), &b = treeOf(*outer);
     for (const double off : {0.01, -0.1}) { // half a minute under the sanitizers
         const bool turned = off < 0;
-        const Lie lie{turned ? Mat3(Eigen::AngleAxisd(kPi, Vec3::UnitX())) : Mat3::Identity(), {25.4 + off, 0, 0}, 1};
+        const RelativePose lie{
+            turned ? Mat3(Eigen::AngleAxisd(kPi, Vec3::UnitX())) : Mat3::Identity(), {25.4 + off, 0, 0}, 1};
         for (const Depth& d : {depthOf(a, b, lie), depthOf(b, a, lie.inverse())}) {
             const double by = std::abs(off);
             QVERIFY2(d.by <= by * (1 + 1e-6) && d.by + d.error >= by * (1 - 1e-3) && d.error < 0.01,
@@ -506,8 +507,8 @@ void TestNear::sizesMirrorsAndMotion() {
     const auto ring = bodyOf(shared(torus(20, 4, 40, 14)));
     const BodyPtr post = box(8, 14, 60);
     for (int i = 0; i < rounds(60); ++i) {
-        Stands a = put(ring, random.point(50), random.turned(), random.in(0.4, 2)),
-               b = put(post, random.point(50), random.turned(), random.in(0.4, 2));
+        PosedBody a = put(ring, random.point(50), random.turned(), random.in(0.4, 2)),
+                  b = put(post, random.point(50), random.turned(), random.in(0.4, 2));
         if (i % 3 == 0) b.turn = b.turn * Vec3(-1, 1, 1).asDiagonal(); // mirrored
         const PairValue v = between(a, b), w = between(b, a);
         // Depths are told to a ten-thousandth, distances to rounding.
@@ -525,7 +526,7 @@ void TestNear::sizesMirrorsAndMotion() {
         // The same after both are carried anywhere.
         const Mat3 turn = random.turned();
         const Vec3 at = random.point(1000);
-        for (Stands* s : {&a, &b}) {
+        for (PosedBody* s : {&a, &b}) {
             s->turn = turn * s->turn;
             s->at = turn * s->at + at;
         }
@@ -534,11 +535,11 @@ void TestNear::sizesMirrorsAndMotion() {
 }
 
 void TestNear::whatIsFartherIsNotFound() {
-    const Stands a = put(box(10, 10, 10), Vec3::Zero()), b = put(box(10, 10, 10), Vec3(30, 0, 0));
+    const PosedBody a = put(box(10, 10, 10), Vec3::Zero()), b = put(box(10, 10, 10), Vec3(30, 0, 0));
     QVERIFY(!between(a, b, 19.9).found());
     QVERIFY(between(a, b, 20.1).found());
     PairMemory memory; // asked again for more, it is looked for again
-    const std::pair<const Stands*, const Stands*> pair{&a, &b};
+    const std::pair<const PosedBody*, const PosedBody*> pair{&a, &b};
     QVERIFY(!memory.measure({&pair, 1}, 5).front().found());
     QVERIFY(std::abs(memory.measure({&pair, 1}, 100).front().clear - 20) < 1e-12);
     QVERIFY(!memory.measure({&pair, 1}, 5).front().found());
@@ -570,12 +571,12 @@ void TestNear::pairsByTheirBoxes() {
 
 void TestNear::whatLiesAlikeIsMeasuredOnce() {
     const BodyPtr post = box(20, 20, 900);
-    std::vector<Stands> row;
+    std::vector<PosedBody> row;
     for (int i = 0; i < 1000; ++i) {
         row.push_back(put(post, Vec3(120.0 * i, 0, 0)));
         row.back().place = i;
     }
-    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
     for (size_t i = 0; i + 1 < row.size(); ++i) pairs.emplace_back(&row[i], &row[i + 1]);
     PairMemory memory;
     for (const PairValue& v : memory.measure(pairs, 1e300)) QVERIFY(std::abs(v.clear - 100) < 1e-9);
@@ -588,7 +589,7 @@ void TestNear::whatLiesAlikeIsMeasuredOnce() {
     QVERIFY(values[500].a.x() > 500 * 120 && values[10].a.x() < 11 * 120);
     // What is not asked for a while is forgotten, what is asked is not; nor is a body that is gone taken for another.
     const auto few = std::span(pairs).first(10);
-    const auto asked = [&](std::span<const std::pair<const Stands*, const Stands*>> which) {
+    const auto asked = [&](std::span<const std::pair<const PosedBody*, const PosedBody*>> which) {
         for (const PairValue& v : memory.measure(which, 1e300)) QVERIFY(v.found());
     };
     for (int round = 0; round < 12; ++round) asked(few), memory.forgetUnused();
@@ -609,21 +610,21 @@ void TestNear::quickAnswersAreExactWhereItMatters() {
     const auto ring = bodyOf(shared(torus(20, 4, 24, 10)));
     int left = 0, exact = 0;
     for (int round = 0; round < rounds(60); ++round) {
-        std::vector<Stands> row;
+        std::vector<PosedBody> row;
         for (int i = 0; i < 40; ++i) {
             row.push_back(
                 put(ring, Vec3(60.0 * i, random.in(-4, 4), random.in(-4, 4)), random.turned(), random.in(0.8, 1.1)));
             row.back().place = i;
         }
-        const auto pairsOf = [](const std::vector<Stands>& all) {
-            std::vector<std::pair<const Stands*, const Stands*>> out;
+        const auto pairsOf = [](const std::vector<PosedBody>& all) {
+            std::vector<std::pair<const PosedBody*, const PosedBody*>> out;
             for (size_t i = 0; i + 1 < all.size(); ++i) out.emplace_back(&all[i], &all[i + 1]);
             return out;
         };
         PairMemory memory;
         memory.measure(pairsOf(row), 1e300);
         const double size = std::pow(10.0, random.in(-3, 0.7));
-        for (Stands& s : row) s.at += random.point(size);
+        for (PosedBody& s : row) s.at += random.point(size);
         PairMemory::Quick quick;
         if (round % 3) quick.least = random.in(5, 15);
         if (round % 3 != 1) quick.most = random.in(20, 40);
@@ -654,12 +655,12 @@ void TestNear::stoppedAnswersAreNone() {
     // Ended anywhere in the middle, asked again: every answer is a whole one.
     Random random(31);
     const auto ring = bodyOf(shared(torus(20, 6, 60, 24)));
-    std::vector<Stands> all;
+    std::vector<PosedBody> all;
     for (int i = 0; i < 60; ++i) {
         all.push_back(put(ring, random.point(40), random.turned()));
         all.back().place = i;
     }
-    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
     for (size_t i = 0; i + 1 < all.size(); ++i) pairs.emplace_back(&all[i], &all[i + 1]);
     PairMemory fresh;
     const auto truth = fresh.measure(pairs, 1e300);
@@ -698,7 +699,7 @@ void TestNear::ballsBetweenBars() {
     const BodyPtr round = bar(2 * r, 900);
     PairMemory memory;
     const double error = 2 * memory.facts(round).error;
-    const auto order = [&](const Stands& a, const Stands& b, double from, double to) {
+    const auto order = [&](const PosedBody& a, const PosedBody& b, double from, double to) {
         OpeningOrder o;
         o.a = &a;
         o.b = &b;
@@ -711,7 +712,7 @@ void TestNear::ballsBetweenBars() {
     };
     // Upright: the clear gap.
     {
-        const Stands a = put(round, Vec3::Zero()), b = put(round, Vec3(119, 0, 0));
+        const PosedBody a = put(round, Vec3::Zero()), b = put(round, Vec3(119, 0, 0));
         const Opening o = widestOpening(order(a, b, 0, 900));
         QVERIFY2(std::abs(o.diameter - 99) <= error + o.error, qPrintable(QString::number(o.diameter)));
         QVERIFY(o.error < 0.05);
@@ -721,7 +722,7 @@ void TestNear::ballsBetweenBars() {
     // Both leaning alike: the distance square to them. On a slope: the same, the floor slanting.
     for (const double lean : {0.2, 0.5}) {
         const Mat3 turn = Eigen::AngleAxisd(lean, Vec3::UnitY()).toRotationMatrix();
-        const Stands a = put(round, Vec3::Zero(), turn), b = put(round, Vec3(140, 0, 0), turn);
+        const PosedBody a = put(round, Vec3::Zero(), turn), b = put(round, Vec3(140, 0, 0), turn);
         OpeningOrder asked = order(a, b, 0, 700);
         asked.up = turn.col(2);
         const Opening o = widestOpening(asked);
@@ -732,7 +733,7 @@ void TestNear::ballsBetweenBars() {
     for (const double lean : {0.03, 0.06}) {
         const Mat3 right = Eigen::AngleAxisd(lean, Vec3::UnitY()).toRotationMatrix(),
                    left = Eigen::AngleAxisd(-lean, Vec3::UnitY()).toRotationMatrix();
-        const Stands a = put(round, Vec3::Zero(), left), b = put(round, Vec3(119, 0, 0), right);
+        const PosedBody a = put(round, Vec3::Zero(), left), b = put(round, Vec3(119, 0, 0), right);
         const double H = 700;
         const double rho = ((119 / 2.0 + H * std::tan(lean)) * std::cos(lean) - r) / (1 + std::sin(lean));
         const Opening o = widestOpening(order(a, b, 0, H));
@@ -744,13 +745,13 @@ void TestNear::ballsBetweenBars() {
     // less the bars there, and never less than what fits straight through at their feet.
     {
         const Mat3 one = Eigen::AngleAxisd(0.15, Vec3::UnitX()).toRotationMatrix();
-        const Stands a = put(round, Vec3::Zero(), one), b = put(round, Vec3(119, 0, 0), one.transpose());
+        const PosedBody a = put(round, Vec3::Zero(), one), b = put(round, Vec3(119, 0, 0), one.transpose());
         const Opening o = widestOpening(order(a, b, 0, 400));
         QVERIFY(o.diameter >= 99 - error - 0.1);
     }
     // The path's end is a wall.
     {
-        const Stands b = put(round, Vec3(70, 0, 0));
+        const PosedBody b = put(round, Vec3(70, 0, 0));
         OpeningOrder o = order(b, b, 0, 900);
         o.a = nullptr;
         o.footA = Vec3::Zero();
@@ -761,7 +762,7 @@ void TestNear::ballsBetweenBars() {
 void TestNear::ballsUnderARail() {
     // Square posts 200 apart, a bar of 20 x 20 across at 80 to 100: below it 80, above it 150 up to the ceiling at 250.
     const BodyPtr post = box(40, 40, 600), rail = box(400, 20, 20);
-    const Stands a = put(post, Vec3(0, 0, 300)), b = put(post, Vec3(240, 0, 300)), bar = put(rail, Vec3(120, 0, 90));
+    const PosedBody a = put(post, Vec3(0, 0, 300)), b = put(post, Vec3(240, 0, 300)), bar = put(rail, Vec3(120, 0, 90));
     OpeningOrder o;
     o.a = &a;
     o.b = &b;
@@ -784,7 +785,7 @@ void TestNear::dominoes() {
     const BodyPtr stone = box(t, 24, h);
     const Box3 seated(Vec3(-t / 2, -12, 0), Vec3(t / 2, 12, h));
     for (const double gap : {5.0, 20.0, 40.0, 47.0, 49.0}) {
-        const Stands a = put(stone, Vec3(0, 0, h / 2)), b = put(stone, Vec3(t + gap, 3, h / 2));
+        const PosedBody a = put(stone, Vec3(0, 0, h / 2)), b = put(stone, Vec3(t + gap, 3, h / 2));
         FallingBody one{&a, {Mat3::Identity(), Vec3::Zero()}, seated},
             two{&b, {Mat3::Identity(), Vec3(t + gap, 3, 0)}, seated};
         const Fall fall = fallOn(one, two);
@@ -801,8 +802,8 @@ void TestNear::dominoes() {
         }
         const Mat3 R = someRotation();
         const Vec3 by(300, -70, 40);
-        Stands c = a, e = b;
-        for (Stands* s : {&c, &e}) s->at = R * s->at + by, s->turn = R * s->turn;
+        PosedBody c = a, e = b;
+        for (PosedBody* s : {&c, &e}) s->at = R * s->at + by, s->turn = R * s->turn;
         FallingBody three = one, four = two;
         three.body = &c, four.body = &e;
         for (FallingBody* s : {&three, &four})

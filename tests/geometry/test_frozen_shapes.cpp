@@ -10,13 +10,13 @@
 #include "geometry/heights/laid.h"
 #include "geometry/heights/lifted.h"
 #include "geometry/mesh/apart.h"
-#include "geometry/terrain/flat.h"
 #include "geometry/mesh/ground.h"
 #include "geometry/mesh/ray.h"
-#include "geometry/terrain/terrain.h"
 #include "geometry/mesh/through.h"
 #include "geometry/path/chain.h"
 #include "geometry/path/spline.h"
+#include "geometry/terrain/flat.h"
+#include "geometry/terrain/terrain.h"
 #include "geometry/wheels/hull.h"
 #include "geometry/wheels/wheels.h"
 #include "suite.h"
@@ -392,8 +392,8 @@ void TestFrozenShapes::pathsAreAsTheyWere() {
         m.add(tree.nearest(at, 90).distance < 90 ? tree.nearest(at, 90).distance : 90);
         m.add(tree.nearestFrom(at, std::uint32_t(i)).distance);
         m.add(double(inside(tree, at)));
-        Lie lie{Eigen::AngleAxisd(0.2 * i, Vec3(1, 0.3, 0.1 * i).normalized()).toRotationMatrix(),
-                at + Vec3(0, 0, 4.0 * i), 1};
+        RelativePose lie{Eigen::AngleAxisd(0.2 * i, Vec3(1, 0.3, 0.1 * i).normalized()).toRotationMatrix(),
+                         at + Vec3(0, 0, 4.0 * i), 1};
         const Apart a = apart(tree, box, lie);
         m.add(a.distance), m.add(double(a.crossing)), m.add(a.a), m.add(a.b);
         m.add(double(cross(sheet, box, lie)));

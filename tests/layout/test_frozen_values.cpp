@@ -243,8 +243,8 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
                         if (!facing || count != 4) continue;
                         const Vehicles all = vehiclesOf(*p, o, *facing);
                         for (double at : {0.0, 333.0, 905.0}) {
-                            std::vector<Stood> below;
-                            const Stood stood = all.stand(0, at, &below);
+                            std::vector<VehiclePose> below;
+                            const VehiclePose stood = all.stand(0, at, &below);
                             d.add(stood.first), d.add(stood.stands() ? stood.last : -1), d.add(double(below.size()));
                             if (!stood.stands()) continue;
                             d.add(stood.middle()), d.add(all.frame(stood).axes), d.add(all.swing(stood, below));

@@ -108,8 +108,8 @@ void TestVehicles::throwOnACircle() {
         NEAR(pointOfBody(laid, 0, {0, 0, 0}).norm(), middle, 1e-7);
         for (double side : {-1.0, 1.0}) NEAR(pointOfBody(laid, 0, {side * a / 2, 0, 0}).norm(), pins, 1e-7);
         const Vehicles all = vehiclesOn(path, o);
-        std::vector<Stood> below;
-        const Stood s = all.stand(0, laid.stations[0], &below);
+        std::vector<VehiclePose> below;
+        const VehiclePose s = all.stand(0, laid.stations[0], &below);
         const double inside = R - middle + b / 2;
         const double outside = std::hypot(middle + b / 2, L / 2) - R;
         const ThrowAt at = throwAt(path, all, s, laid.usedSlots[0].seated);
@@ -160,7 +160,7 @@ void TestVehicles::bogiesRoundABendStepByStep() {
         front += step / 6 * (k1 + 2 * k2 + 2 * k3 + k4);
         rear += step;
         if (int(rear) % 500 != 0) continue;
-        const Stood s = all.stand(0, rear);
+        const VehiclePose s = all.stand(0, rear);
         QVERIFY(s.stands());
         const Vec2 back = bend.middle(rear, c), ahead = bend.middle(front, c);
         NEAR((s.back.head<2>() - back).norm(), 0, 1e-8);

@@ -300,9 +300,9 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
         std::vector<BodyPtr> all;
         for (const auto& [name, b] : bodies)
             if (b->mesh->triangles.size() < 3000) all.push_back(b);
-        std::vector<Stands> standing;
+        std::vector<PosedBody> standing;
         for (size_t i = 0; i < all.size(); ++i) {
-            Stands s;
+            PosedBody s;
             s.body = all[i];
             s.size = 100 / all[i]->mesh->box.sizes().maxCoeff(); // all alike
             const Mat3 R = Eigen::AngleAxisd(0.4 * double(i), Vec3(1, 0.3, 0.7).normalized()).toRotationMatrix();
@@ -312,15 +312,15 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
             s.place = int(i);
             standing.push_back(s);
         }
-        std::vector<std::pair<const Stands*, const Stands*>> pairs;
+        std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
         std::vector<Box3> boxes;
-        for (const Stands& s : standing) boxes.push_back(s.box());
+        for (const PosedBody& s : standing) boxes.push_back(s.box());
         const auto within = *pairsWithin(boxes, boxes, 70);
         for (const auto& [a, b] : within) pairs.push_back({&standing[a], &standing[b]});
         d.add(double(pairs.size()));
         PairMemory memory;
         const auto first = memory.measure(pairs, 90);
-        for (Stands& s : standing) s.at += Vec3(0.01 * (s.place % 3), 0, 0.02 * (s.place % 2));
+        for (PosedBody& s : standing) s.at += Vec3(0.01 * (s.place % 3), 0, 0.02 * (s.place % 2));
         PairMemory::Quick quick;
         quick.least = 5;
         for (const auto& values : {first, memory.measure(pairs, 90, nullptr, &quick), memory.measure(pairs, 90)})
@@ -328,9 +328,9 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
                 d.add(v.found() ? v.clear : -999);
                 for (double x : {double(v.crossing), double(v.depthKnown), v.error, double(v.exact), v.about}) d.add(x);
             }
-        for (const Stands& s : standing) d.add(double(memory.sound(s.body)));
+        for (const PosedBody& s : standing) d.add(double(memory.sound(s.body)));
         for (const auto& [a, b] : pairs) {
-            const Lie lie = lieOf(*a, *b);
+            const RelativePose lie = relativePose(*a, *b);
             const MeshTree &ta = treeOf(*a->body), &tb = treeOf(*b->body);
             if (!ta.closed() || !tb.closed()) continue;
             const Depth deep = depthOf(ta, tb, lie);
@@ -347,7 +347,7 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
         const BodyPtr other = *bodyOf(make(Maker(outer)));
         for (const double by : {25.4, 25.41, 25.3, 20.0})
             for (const double turn : {0.0, 0.4}) {
-                const Lie lie{Eigen::AngleAxisd(turn, Vec3::UnitY()).toRotationMatrix(), Vec3(by, 0, 0), 1};
+                const RelativePose lie{Eigen::AngleAxisd(turn, Vec3::UnitY()).toRotationMatrix(), Vec3(by, 0, 0), 1};
                 const Fits f = fitsOf(roundFacesOf(*link), roundFacesOf(*other), lie, 0.05);
                 d.add(double(f.spared.size())), d.add(f.tight);
                 for (const Spared& s : f.spared) d.add(s.point), d.add(s.axis), d.add(s.radius), d.add(s.half);
@@ -365,9 +365,9 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
         for (const BodyPtr& a : posts)
             for (const double lean : {0.0, 0.07}) {
                 const double h = a->mesh->box.max().z(), w = a->mesh->box.sizes().x();
-                Stands one{a}, two{a, 1.1 * Eigen::AngleAxisd(lean, Vec3::UnitY()).toRotationMatrix(),
-                                   Vec3(3 * w, 0.2 * w, 0.05 * h), 1.1, 1};
-                Stands rail{bar, Mat3::Identity(), Vec3(0, 0, 0.4 * h), 1, 2};
+                PosedBody one{a}, two{a, 1.1 * Eigen::AngleAxisd(lean, Vec3::UnitY()).toRotationMatrix(),
+                                      Vec3(3 * w, 0.2 * w, 0.05 * h), 1.1, 1};
+                PosedBody rail{bar, Mat3::Identity(), Vec3(0, 0, 0.4 * h), 1, 2};
                 OpeningOrder o;
                 o.a = &one, o.b = &two;
                 o.footB = two.at;

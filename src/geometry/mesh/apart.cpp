@@ -15,7 +15,7 @@ using pair::triangles;
 Triangle triangleOf(const Mesh& m, std::uint32_t t) {
     return {m.points[m.triangles[t][0]], m.points[m.triangles[t][1]], m.points[m.triangles[t][2]]};
 }
-Triangle triangleOf(const Mesh& m, std::uint32_t t, const Lie& lie) {
+Triangle triangleOf(const Mesh& m, std::uint32_t t, const RelativePose& lie) {
     Triangle out = triangleOf(m, t);
     for (Vec3& p : out) p = lie.turn * p + lie.at;
     return out;
@@ -102,7 +102,7 @@ private:
 /// The second tree's nodes in the axes of the first, each turned once a question.
 class Turned {
 public:
-    void begin(const MeshTree& t, const Lie& lie) {
+    void begin(const MeshTree& t, const RelativePose& lie) {
         m_tree = &t;
         m_patches = &t.patches();
         m_lie = &lie;
@@ -128,7 +128,7 @@ public:
 private:
     const MeshTree* m_tree = nullptr;
     const std::vector<MeshTree::Patch>* m_patches = nullptr;
-    const Lie* m_lie = nullptr;
+    const RelativePose* m_lie = nullptr;
     Mat3 m_reach, m_unit;
     std::vector<std::pair<std::uint64_t, std::uint32_t>> m_slot;
     std::vector<Boxed> m_nodes;
@@ -136,8 +136,8 @@ private:
 };
 
 /// Goes down both trees: pairs of leaves nearer than `limit()` (squared), the nearest first.
-template<class Limit, class Leaves>
-void descend(const MeshTree& a, const MeshTree& b, const Lie& lie, Limit&& limit, Leaves&& leaves, const Stop* stop) {
+template<class Limit, class Leaves> void descend(const MeshTree& a, const MeshTree& b, const RelativePose& lie,
+                                                 Limit&& limit, Leaves&& leaves, const Stop* stop) {
     const auto &nodesA = a.nodes(), &nodesB = b.nodes();
     if (nodesA.empty() || nodesB.empty()) return;
     static thread_local Fixed keptFirst;
@@ -215,7 +215,7 @@ private:
 /// Hands `use` the pairs of triangles of two leaves.
 template<class Use> struct Leaves {
     const MeshTree &a, &b;
-    const Lie& lie;
+    const RelativePose& lie;
     Ready &ones, &others;
     Use use;
     bool operator()(const MeshTree::Node& x, const MeshTree::Node& y) {
@@ -232,7 +232,7 @@ template<class Use> struct Leaves {
         return true;
     }
 };
-template<class Use> Leaves<Use> leavesOf(const MeshTree& a, const MeshTree& b, const Lie& lie, Use use) {
+template<class Use> Leaves<Use> leavesOf(const MeshTree& a, const MeshTree& b, const RelativePose& lie, Use use) {
     static thread_local Ready ones, others;
     ones.begin(a, true);
     others.begin(b, false);
@@ -241,7 +241,7 @@ template<class Use> Leaves<Use> leavesOf(const MeshTree& a, const MeshTree& b, c
 
 } // namespace
 
-Lie Lie::inverse() const {
+RelativePose RelativePose::inverse() const {
     Mat3 back = turn.transpose(); // in two steps: GCC 12 takes it for not set where it is one
     back /= size * size;
     return {back, -(back * at), 1 / size};
@@ -254,7 +254,8 @@ Apart apart(const Triangle& a, const Triangle& b, double below) {
     return {std::sqrt(best.squared), best.a, best.b, 0, 0, best.crossing};
 }
 
-Apart apart(const MeshTree& a, const MeshTree& b, const Lie& lie, double below, const Apart* near, const Stop* stop) {
+Apart apart(const MeshTree& a, const MeshTree& b, const RelativePose& lie, double below, const Apart* near,
+            const Stop* stop) {
     Apart out;
     Best best{below * below, {}, {}};
     const auto took = [&](std::uint32_t i, std::uint32_t k) {
@@ -289,7 +290,7 @@ Apart apart(const MeshTree& a, const MeshTree& b, const Lie& lie, double below, 
     return out;
 }
 
-bool eachCrossing(const MeshTree& a, const MeshTree& b, const Lie& lie,
+bool eachCrossing(const MeshTree& a, const MeshTree& b, const RelativePose& lie,
                   const std::function<bool(std::uint32_t, std::uint32_t)>& use) {
     bool ended = false;
     constexpr double kTouching = 1e-300; // boxes that touch may hold triangles that cross
@@ -308,7 +309,7 @@ bool eachCrossing(const MeshTree& a, const MeshTree& b, const Lie& lie,
     return ended;
 }
 
-bool cross(const MeshTree& a, const MeshTree& b, const Lie& lie) {
+bool cross(const MeshTree& a, const MeshTree& b, const RelativePose& lie) {
     return eachCrossing(a, b, lie, [](std::uint32_t, std::uint32_t) { return false; });
 }
 

@@ -9,11 +9,11 @@ namespace vicinal {
 
 /// How a second mesh lies in the axes of the first: x -> turn x + at. `turn` is a rotation times `size`, or one with a
 /// mirroring.
-struct Lie {
+struct RelativePose {
     Mat3 turn = Mat3::Identity();
     Vec3 at = Vec3::Zero();
     double size = 1;
-    Lie inverse() const; ///< how the first lies in the axes of the second
+    RelativePose inverse() const; ///< how the first lies in the axes of the second
 };
 
 /// The nearest points of two meshes, in the axes of the first.
@@ -33,15 +33,15 @@ Apart apart(const std::array<Vec3, 3>& a, const std::array<Vec3, 3>& b,
 
 /// The shortest distance of all triangles of one mesh from all of another; not found when there is none under `below`.
 /// `near`: an answer of something alike, so that little is left to look at. Exact to rounding; from several threads.
-Apart apart(const MeshTree&, const MeshTree&, const Lie& second, double below = std::numeric_limits<double>::infinity(),
-            const Apart* near = nullptr, const Stop* = nullptr);
+Apart apart(const MeshTree&, const MeshTree&, const RelativePose& second,
+            double below = std::numeric_limits<double>::infinity(), const Apart* near = nullptr, const Stop* = nullptr);
 
 /// Hands `use` pairs of triangles of which an edge of one goes right through the other, until it returns false.
 /// True when it did.
-bool eachCrossing(const MeshTree&, const MeshTree&, const Lie& second,
+bool eachCrossing(const MeshTree&, const MeshTree&, const RelativePose& second,
                   const std::function<bool(std::uint32_t first, std::uint32_t second)>& use);
 /// There is such a pair.
-bool cross(const MeshTree&, const MeshTree&, const Lie& second);
+bool cross(const MeshTree&, const MeshTree&, const RelativePose& second);
 
 /// True when the point is inside a closed mesh whose faces all look out (or all in): by a line that leaves it more
 /// often than it enters it on one side.

@@ -100,7 +100,7 @@ std::optional<Across> across(const std::vector<Vec2>& outline, const InPlan::At&
 
 } // namespace
 
-ThrowAt throwAt(const Path& path, const Vehicles& vehicles, const Stood& s, const Box3& seated) {
+ThrowAt throwAt(const Path& path, const Vehicles& vehicles, const VehiclePose& s, const Box3& seated) {
     const InPlan plan(path);
     const Frame f = vehicles.frame(s);
     const auto outline = outlineOf(f, seated);
@@ -156,7 +156,7 @@ Throw throwOf(const Path& path, const Vehicles& vehicles, std::span<const size_t
         const double last = path.closed() ? L - step / 2 : L - vehicles.toLast(int(slot)) + step / 2;
         for (double s = 0; s <= last; s += step) {
             if (stopped(stop)) return out;
-            const Stood stood = vehicles.stand(slot, s);
+            const VehiclePose stood = vehicles.stand(slot, s);
             if (!stood.stands()) continue;
             const Frame f = vehicles.frame(stood);
             const auto outline = outlineOf(f, seated);
@@ -216,7 +216,7 @@ Throw throwOf(const Path& path, const Vehicles& vehicles, std::span<const size_t
             const double low = path.closed() ? s0 - step : std::max(0.0, s0 - step);
             const double high = path.closed() ? s0 + step : std::min(s0 + step, L - vehicles.toLast(int(slot)));
             const auto measure = [&](double s) {
-                const Stood stood = vehicles.stand(slot, s);
+                const VehiclePose stood = vehicles.stand(slot, s);
                 if (!stood.stands()) return -1e300;
                 exact = throwAt(path, vehicles, stood, seated);
                 return inside ? exact.inside() : exact.outside();

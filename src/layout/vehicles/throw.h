@@ -30,7 +30,7 @@ struct ThrowAt {
     double outsideStation() const { return bend > 0 || (bend == 0 && right > left) ? rightStation : leftStation; }
 };
 /// Exact: corners and the farthest points of edges.
-ThrowAt throwAt(const Path&, const Vehicles&, const Stood&, const Box3& seated);
+ThrowAt throwAt(const Path&, const Vehicles&, const VehiclePose&, const Box3& seated);
 
 /// Of each slot in `which`, over the whole path in steps; the worst is then found between them. Bodies as their boxes
 /// in seat axes.

@@ -99,20 +99,20 @@ double Vehicles::toHook(size_t slot, int which) const {
     return toMiddle(g.under[0]) + (g.hooks[size_t(which)] - g.pins[0]).dot((g.pins[1] - g.pins[0]).normalized());
 }
 
-Vec3 Vehicles::on(int under, double station, double& last, std::vector<Stood>* below) const {
+Vec3 Vehicles::on(int under, double station, double& last, std::vector<VehiclePose>* below) const {
     if (under < 0) {
         last = station;
         return pointOn(m_path, station);
     }
-    const Stood s = stand(size_t(under), station, below);
+    const VehiclePose s = stand(size_t(under), station, below);
     last = s.last;
     if (below) below->push_back(s);
     return s.middle();
 }
 
-Stood Vehicles::stand(size_t slot, double station, std::vector<Stood>* below) const {
+VehiclePose Vehicles::stand(size_t slot, double station, std::vector<VehiclePose>* below) const {
     const Gear& g = gear(slot);
-    Stood out{slot, station, std::nan("")};
+    VehiclePose out{slot, station, std::nan("")};
     double backLast = 0;
     out.back = on(g.under[0], station, backLast, below);
     const double d = g.apart();
@@ -133,7 +133,7 @@ Stood Vehicles::stand(size_t slot, double station, std::vector<Stood>* below) co
     return out;
 }
 
-Frame Vehicles::frame(const Stood& s) const {
+Frame Vehicles::frame(const VehiclePose& s) const {
     const double L = m_path.length();
     double middle = (s.first + s.last) / 2;
     if (m_path.closed()) {
@@ -150,14 +150,14 @@ Frame Vehicles::frame(const Stood& s) const {
     return out;
 }
 
-Stood Vehicles::coupled(const Stood& before, size_t slot, double gap, double* least) const {
-    const auto hook = [&](const Stood& s, int which) {
+VehiclePose Vehicles::coupled(const VehiclePose& before, size_t slot, double gap, double* least) const {
+    const auto hook = [&](const VehiclePose& s, int which) {
         const Frame f = frame(s);
         return Vec3(f.seat + f.axes * gear(s.slot).hooks[size_t(which)]);
     };
     const Vec3 from = hook(before, 1);
     const auto miss = [&](double t) {
-        const Stood s = stand(slot, t);
+        const VehiclePose s = stand(slot, t);
         return s.stands() ? (hook(s, 0) - from).norm() - gap : std::nan("");
     };
     const double guess = before.first + toHook(before.slot, 1) + gap - toHook(slot, 0);
@@ -165,19 +165,19 @@ Stood Vehicles::coupled(const Stood& before, size_t slot, double gap, double* le
     const double t = zeroAhead(miss, guess, guess + m_path.length(), &lowest);
     if (std::isnan(t)) {
         if (least && lowest > 0) *least = gap + lowest;
-        return Stood{slot, guess, std::nan("")};
+        return VehiclePose{slot, guess, std::nan("")};
     }
     return stand(slot, t);
 }
 
-double Vehicles::swing(const Stood& s, const std::vector<Stood>& below) const {
+double Vehicles::swing(const VehiclePose& s, const std::vector<VehiclePose>& below) const {
     double most = 0;
     // Each part stands on those right under it; they were noted before it, its own first.
-    std::vector<const Stood*> all;
-    for (const Stood& b : below) all.push_back(&b);
+    std::vector<const VehiclePose*> all;
+    for (const VehiclePose& b : below) all.push_back(&b);
     all.push_back(&s);
-    std::vector<const Stood*> free; // noted, and nothing on them yet
-    for (const Stood* one : all) {
+    std::vector<const VehiclePose*> free; // noted, and nothing on them yet
+    for (const VehiclePose* one : all) {
         const Gear& g = gear(one->slot);
         for (int k = 1; k >= 0; --k) {
             if (g.under[size_t(k)] < 0 || free.empty()) continue;

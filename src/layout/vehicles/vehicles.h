@@ -21,7 +21,7 @@ struct Gear {
 };
 
 /// Where one stands.
-struct Stood {
+struct VehiclePose {
     size_t slot = 0;
     double first = 0, last = 0; ///< stations of the rearmost and the foremost point on the path, unwrapped; `last` is
                                 ///< not a number where there is no way on
@@ -45,12 +45,12 @@ public:
     /// With its rearmost point at a station (at the front pin: the first one ahead that is as far away as the pins are
     /// apart, by what the path is there). `below`: what it stands on is added, deepest first. Precondition: it has a
     /// gear.
-    Stood stand(size_t slot, double station, std::vector<Stood>* below = nullptr) const;
+    VehiclePose stand(size_t slot, double station, std::vector<VehiclePose>* below = nullptr) const;
     /// Its nose through its pins, the crown by the crown rule half-way.
-    Frame frame(const Stood&) const;
+    Frame frame(const VehiclePose&) const;
     /// The next vehicle, ahead of one that stands: its back hook `gap` straight from that one's front hook. `least`:
     /// the shortest gap that works, where this one is too short.
-    Stood coupled(const Stood& before, size_t slot, double gap, double* least = nullptr) const;
+    VehiclePose coupled(const VehiclePose& before, size_t slot, double gap, double* least = nullptr) const;
 
     /// On the straight: from the rearmost point on the path to the middle between the pins of slot; to a hook of it;
     /// to its foremost point on the path. mm.
@@ -59,14 +59,14 @@ public:
     double toLast(int slot) const;
 
     /// The largest turn, rad, between a part and what it stands on, anywhere under it.
-    double swing(const Stood&, const std::vector<Stood>& below) const;
+    double swing(const VehiclePose&, const std::vector<VehiclePose>& below) const;
     /// The smallest radius, mm, of a bend in plan that it can stand on: with what is under it turning by `swing` at
     /// most. In closed form: pins on a circle of radius q turn their part by asin(apart / 2q), and stand on a path of
     /// radius sqrt(q^2 + (half of what is under them)^2).
     double smallestRadius(size_t slot, double swing) const;
 
 private:
-    Vec3 on(int under, double station, double& last, std::vector<Stood>* below) const;
+    Vec3 on(int under, double station, double& last, std::vector<VehiclePose>* below) const;
     double pinsRadius(int slot, double middle) const;
 
     const Path& m_path;

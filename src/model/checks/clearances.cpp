@@ -13,7 +13,7 @@ constexpr double kFar = 1e300;
 [[gnu::noinline]] Words said(const char* text) { return std::string(text); }
 
 struct Asked {
-    const Stands *a, *b;
+    const PosedBody *a, *b;
     int place, other;
     Id item;
 };
@@ -35,9 +35,9 @@ void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::
         out.unrefined = true;
         return;
     }
-    std::vector<std::pair<Stands, Stands>> finer;
+    std::vector<std::pair<PosedBody, PosedBody>> finer;
     finer.reserve(unsure.size());
-    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
     for (const size_t i : unsure) {
         auto& [a, b] = finer.emplace_back(*asked[i].a, *asked[i].b);
         a.body = pass.fineOf(a.body);
@@ -54,7 +54,7 @@ void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::
 
 /// A body is measured once a pair of places: of several bodies the nearest.
 void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within, bool mayBeQuick = false) {
-    std::vector<std::pair<const Stands*, const Stands*>> pairs;
+    std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
     pairs.reserve(asked.size());
     std::vector<double> errors;
     errors.reserve(asked.size());
@@ -156,7 +156,7 @@ void withinItself(Pass& pass, const RunResult& run, CheckResult& out) {
     for (const Gap& g : run.placed->gaps) neighbours.insert(std::minmax(g.from, g.to));
     std::vector<Asked> asked;
     for (const auto& [i, k] : *pairs) {
-        const Stands &a = own.all[i], &b = own.all[k];
+        const PosedBody &a = own.all[i], &b = own.all[k];
         if (a.place == b.place || neighbours.count(std::minmax(a.place, b.place))) continue;
         asked.push_back({&a, &b, a.place, b.place, 0});
     }

@@ -12,7 +12,7 @@
 namespace vicinal {
 namespace {
 
-FallingBody fallingOf(const Stands& s, const RunResult& run, size_t place) {
+FallingBody fallingOf(const PosedBody& s, const RunResult& run, size_t place) {
     const Laid& all = *run.placed->laid;
     return {&s, all.frames[place], all.usedSlots[all.slot[place]].seated};
 }
@@ -37,13 +37,13 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
         out.cannot = "There are no places to pass between.";
         return;
     }
-    std::vector<const Stands*> rails;
+    std::vector<const PosedBody*> rails;
     for (const auto& [id, body] : pass.of.bodies) {
         const auto* rail = std::get_if<RailAlong>(&body->item->shape);
         if (!rail || body->hidden || !body->instances) continue;
         const bool mine = rail->run == run.item->id || (body->path && body->path == run.path);
         if (mine)
-            for (const Stands& s : pass.bodies(*body).all) rails.push_back(&s);
+            for (const PosedBody& s : pass.bodies(*body).all) rails.push_back(&s);
     }
     std::vector<OpeningOrder> orders;
     std::vector<size_t> which;
@@ -90,7 +90,7 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
             for (const double h : {o.from, o.to}) gate.extend(Vec3(foot + h * o.up));
         const Vec3 more = Vec3::Constant(o.thickness + between.norm());
         gate = Box3(gate.min() - more, gate.max() + more);
-        for (const Stands* s : rails)
+        for (const PosedBody* s : rails)
             if (gate.intersects(s->box())) o.more.push_back(s);
         if (!(o.to > o.from)) {
             out.cannot = "The heights to look between are the same or the wrong way round: from " +
@@ -108,7 +108,7 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
         const size_t k = same[i - 1];
         const OpeningOrder &x = orders[i], &y = orders[k];
         if (!x.more.empty() || !y.more.empty() || !x.a || !x.b || !y.a || !y.b) continue;
-        const auto alike = [](const Stands& p, const Stands& q, const Stands& r, const Stands& s) {
+        const auto alike = [](const PosedBody& p, const PosedBody& q, const PosedBody& r, const PosedBody& s) {
             const Mat3 one = p.turn.transpose() * q.turn, two = r.turn.transpose() * s.turn;
             return p.body == r.body && q.body == s.body && std::abs(p.size - r.size) < 1e-12 &&
                    (one - two).cwiseAbs().maxCoeff() < 1e-10 &&
@@ -118,12 +118,12 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
         if (alike(*x.a, *x.b, *y.a, *y.b) && upAlike && x.from == y.from && x.to == y.to) same[i] = k;
     }
     for (const OpeningOrder& o : orders) { // trees, and facts, are made by one thread
-        for (const Stands* s : {o.a, o.b})
+        for (const PosedBody* s : {o.a, o.b})
             if (s) {
                 treeOf(*s->body);
                 out.error = std::max(out.error, 2 * pass.errorOf(*s));
             }
-        for (const Stands* s : o.more) treeOf(*s->body);
+        for (const PosedBody* s : o.more) treeOf(*s->body);
     }
     std::vector<Opening> found(orders.size());
     const Stop* stop = pass.job ? &pass.job->stop : nullptr;
@@ -143,7 +143,7 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
         p.value = o.diameter;
         p.a = o.centre; // the ball's middle; of those that lie alike, moved along
         if (same[i] != i) {
-            const Stands &from = *orders[same[i]].a, &to = *orders[i].a;
+            const PosedBody &from = *orders[same[i]].a, &to = *orders[i].a;
             p.a = to.turn * (from.turn.transpose() * (o.centre - from.at) / (from.size * from.size)) + to.at;
         }
         p.b = p.a;

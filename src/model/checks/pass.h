@@ -6,7 +6,7 @@ namespace vicinal {
 
 /// The bodies of what stands there: those that have a size.
 struct Bodies {
-    std::vector<Stands> all;
+    std::vector<PosedBody> all;
     std::vector<Box3> boxes;
     std::vector<int> ofPlace; ///< index of a place's own body; -1: none
     bool empty = false;       ///< some have no size
@@ -14,8 +14,8 @@ struct Bodies {
 
 /// One body and the next along the path: of the run, or of what stands between its places.
 struct Neighbours {
-    const Stands *a = nullptr, *b = nullptr; ///< null: the path's end
-    int place = 0, other = -1;               ///< one of them is of the run: place is; `other` of it, or of `item`
+    const PosedBody *a = nullptr, *b = nullptr; ///< null: the path's end
+    int place = 0, other = -1;                  ///< one of them is of the run: place is; `other` of it, or of `item`
     Id item = 0;
     size_t from = 0, to = 0; ///< places of their own runs
     const RunResult *fromRun = nullptr, *toRun = nullptr;
@@ -32,7 +32,7 @@ public:
 
     const Bodies& bodies(const Standing&);
     /// mm that the triangles of this body may be off.
-    double errorOf(const Stands&);
+    double errorOf(const PosedBody&);
     /// The same body with four times as many pieces round its curved faces; itself where it has none.
     BodyPtr fineOf(const BodyPtr&);
     bool stop() const { return job && stopped(&job->stop); }

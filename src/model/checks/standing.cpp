@@ -38,7 +38,7 @@ const Bodies& Pass::bodies(const Standing& whose) {
             return;
         }
         const Mat4 pose = i.pose();
-        Stands s;
+        PosedBody s;
         s.body = body;
         s.turn = pose.topLeftCorner<3, 3>();
         s.at = pose.topRightCorner<3, 1>();
@@ -56,7 +56,7 @@ bool cutsOnly(const Standing& of) {
     return std::ranges::any_of(*of.placedParts, [](const PlacedPart& p) { return p.body && p.body->cuts; });
 }
 
-double Pass::errorOf(const Stands& s) { return memory.pairs.facts(s.body).error * s.size; }
+double Pass::errorOf(const PosedBody& s) { return memory.pairs.facts(s.body).error * s.size; }
 
 std::vector<std::shared_ptr<const RunResult>> standingBetween(const Evaluation& of, const RunResult& run) {
     std::vector<std::shared_ptr<const RunResult>> out;
@@ -78,13 +78,13 @@ std::vector<Neighbours> neighboursOf(Pass& pass, const RunResult& run,
     std::vector<Neighbours> out;
     const Placed& all = *run.placed;
     const Bodies& own = pass.bodies(run);
-    const auto bodyOf = [](const Bodies& b, size_t place) -> const Stands* {
+    const auto bodyOf = [](const Bodies& b, size_t place) -> const PosedBody* {
         const int i = place < b.ofPlace.size() ? b.ofPlace[place] : -1;
         return i < 0 ? nullptr : &b.all[size_t(i)];
     };
     if (with.empty()) {
         for (const Gap& g : all.gaps) {
-            const Stands *a = bodyOf(own, size_t(g.from)), *b = bodyOf(own, size_t(g.to));
+            const PosedBody *a = bodyOf(own, size_t(g.from)), *b = bodyOf(own, size_t(g.to));
             if (g.from != g.to && a && b)
                 out.push_back({a, b, g.from, g.to, 0, size_t(g.from), size_t(g.to), &run, &run});
         }
@@ -129,12 +129,12 @@ std::vector<Neighbours> neighboursOf(Pass& pass, const RunResult& run,
     if (ends && !all.path.closed() && all.count() > 0) {
         const size_t n = std::min(all.laid->inRow, all.count());
         for (size_t i = 0; i < n; ++i)
-            if (const Stands* b = bodyOf(own, i)) {
+            if (const PosedBody* b = bodyOf(own, i)) {
                 out.insert(out.begin(), {nullptr, b, int(i), -1, 0, i, i, nullptr, &run});
                 break;
             }
         for (size_t i = n; i-- > 0;)
-            if (const Stands* a = bodyOf(own, i)) {
+            if (const PosedBody* a = bodyOf(own, i)) {
                 out.push_back({a, nullptr, int(i), -1, 0, i, i, &run, nullptr});
                 break;
             }

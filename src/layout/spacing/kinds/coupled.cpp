@@ -52,15 +52,15 @@ static Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most
     Stations out;
     out.at = std::move(reuse);
     out.at.clear();
-    Stood before;
+    VehiclePose before;
     for (long i = 0; i < most; ++i) {
         if (i >= kMostVehicles && rule.count == 0)
             return Problem{"More than " + std::to_string(kMostVehicles) +
                                " vehicles fit on this path. Type how many there are.",
                            "vehicles"};
         const size_t slot = ruler.slot(i);
-        Stood now;
-        std::vector<Stood> below;
+        VehiclePose now;
+        std::vector<VehiclePose> below;
         if (i == 0) {
             now = all.stand(slot, ruler.start, &below);
         } else {
