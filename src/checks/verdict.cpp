@@ -56,7 +56,7 @@ std::optional<Words> notMultiple(const Places& p, long multiple) {
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const size_t n = p.laid->bays[i].count; n % size_t(multiple) != 0)
             return broken(n, " in bay " + std::to_string(i + 1));
-    if (p.laid->bays.empty() && p.laid->inRow % size_t(multiple) != 0) return broken(p.laid->inRow, "");
+    if (p.laid->bays.empty() && p.laid->rowSize % size_t(multiple) != 0) return broken(p.laid->rowSize, "");
     return std::nullopt;
 }
 
@@ -161,7 +161,7 @@ Verdict judgeGaps(const Places& p, const Spacing& spacing) {
                 *p.laid->closing > 0
                     ? "The chain does not close: " + mm(*p.laid->closing) + " are missing between its ends."
                     : "The chain does not close: its ends overlap by " + mm(-*p.laid->closing) + ".",
-                int(p.laid->inRow) - 1};
+                int(p.laid->rowSize) - 1};
     if (!p.laid->staleExceptions.empty())
         return {Mark::Doubtful,
                 "Places with an exception that are no longer there: " + std::to_string(p.laid->staleExceptions.size()) +

@@ -10,7 +10,7 @@ namespace {
 std::vector<std::pair<size_t, size_t>> bays(const Laid& laid) {
     std::vector<std::pair<size_t, size_t>> out;
     laid.eachRow(0, [&](size_t first, size_t count, double) {
-        if (laid.bays.empty() || count != laid.inRow) {
+        if (laid.bays.empty() || count != laid.rowSize) {
             out.emplace_back(first, count);
             return;
         }

@@ -85,13 +85,13 @@ Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOu
                 front = s + all.occupied[size_t(i)].ahead;
                 before = i;
             }
-            const int last = before >= 0 ? before : std::clamp(first - 1, row, row + int(all.inRow) - 1);
+            const int last = before >= 0 ? before : std::clamp(first - 1, row, row + int(all.rowSize) - 1);
             out.gaps.push_back({last, last, front, bay.end - bay.faceEnd});
         }
     };
     if (bounded) {
         out.gaps.clear();
-        for (int row = 0; row < n; row += int(all.inRow)) inBays(row); // such rows are all alike
+        for (int row = 0; row < n; row += int(all.rowSize)) inBays(row); // such rows are all alike
         if (any) out.flags = std::move(flags);
         return out;
     }
@@ -311,7 +311,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     out.swings = std::move(solved.value().swings);
     out.bays = solved->bays;
     const size_t n = out.count();
-    out.inRow = n;
+    out.rowSize = n;
     out.frames.resize(n);
     const bool simple = alongOnly(order);
     const Occupancy& occupancy = lineup.parts().front();

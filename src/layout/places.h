@@ -81,7 +81,7 @@ struct Laid : Poses {
     Column<Occupied> occupied; ///< length of path taken up
     /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places, but for rows
     /// that keep their own pitch.
-    size_t inRow = 0;
+    size_t rowSize = 0;
     /// Such rows, the first one with them: where each begins, and the length of its own path. Tiers and echoes are
     /// copies of all of them. Empty where all rows are alike.
     struct OwnRow {
@@ -106,14 +106,14 @@ struct Laid : Poses {
 
     size_t count() const { return stations.size(); } // before there are bodies, too
     /// The first places, that tiers and echoes repeat: what exceptions are bound to.
-    size_t originals() const { return ownRows.empty() ? inRow : ownRows.back().first + ownRows.back().count; }
+    size_t originals() const { return ownRows.empty() ? rowSize : ownRows.back().first + ownRows.back().count; }
     size_t original(size_t i) const { return originals() > 0 ? i % originals() : i; }
-    bool oneRow() const { return count() == inRow; }
+    bool oneRow() const { return count() == rowSize; }
     /// Every row: first place, how many, length of its path (`length` where it is the run's own).
     template<class Use> void eachRow(double length, Use&& use) const {
         if (ownRows.empty())
-            for (size_t i = 0; i < count(); i += std::max<size_t>(1, inRow))
-                use(i, std::min(inRow, count() - i), length);
+            for (size_t i = 0; i < count(); i += std::max<size_t>(1, rowSize))
+                use(i, std::min(rowSize, count() - i), length);
         else
             for (size_t b = 0; b < count(); b += originals())
                 for (const OwnRow& r : ownRows) use(b + r.first, r.count, r.length);
@@ -150,7 +150,7 @@ template<class Use> void eachPitch(const Places& p, Use&& use) {
         for (size_t i = first; i + 1 < first + count; ++i)
             if (const double d = all.stations[i + 1] - all.stations[i]; d >= 0) use(i, d);
     };
-    if (all.ownRows.empty()) row(0, all.inRow);
+    if (all.ownRows.empty()) row(0, all.rowSize);
     for (const auto& own : all.ownRows) row(own.first, own.count);
 }
 

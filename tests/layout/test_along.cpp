@@ -491,7 +491,7 @@ void TestAlong::rowsTiersAndEchoes() {
     o.rows = {3, 2, 150, 400, true};
     const Places all = placed(p, o);
     QCOMPARE(all.count(), size_t(30));
-    QCOMPARE(all.count(), 6 * all.laid->inRow);
+    QCOMPARE(all.count(), 6 * all.laid->rowSize);
     QCOMPARE(all.laid->noRoom, (std::vector<size_t>{9, 19, 29}));
     for (const size_t i : all.laid->noRoom) QVERIFY(all.leftOut(i));
     QCOMPARE(all.gaps.size(), size_t(3 + 5 * 4 - 3)); // one place is left out of the first row, the last of every other
@@ -511,7 +511,7 @@ void TestAlong::rowsTiersAndEchoes() {
         PlaceOrder rows = order(rule);
         rows.rows = {2, 1, 40, 100, true};
         const Places two = placed(path, rows);
-        const size_t n = two.laid->inRow;
+        const size_t n = two.laid->rowSize;
         const auto& s = two.stations();
         const double L = path.length();
         for (size_t i = 0; i < n; ++i) {

@@ -292,7 +292,8 @@ void tell(Digest& d, const Laid& l) {
         d.add(l.occupied[i].ahead), d.add(l.occupied[i].behind);
     }
     for (double v : {l.pitch, l.leftOver, l.value, l.play, l.closing.value_or(-1)}) d.add(v);
-    for (size_t v : {l.inRow, l.originals(), l.out.size(), l.noRoom.size(), l.staleExceptions.size()}) d.add(double(v));
+    for (size_t v : {l.rowSize, l.originals(), l.out.size(), l.noRoom.size(), l.staleExceptions.size()})
+        d.add(double(v));
     for (size_t v : l.out) d.add(double(v));
     d.add(l.joints), d.add(l.swings);
     for (const Bay& b : l.bays) d.add(b.start), d.add(b.end), d.add(double(b.count)), d.add(b.pitch), d.add(b.leftOver);

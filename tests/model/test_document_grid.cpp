@@ -247,7 +247,8 @@ QString TestDocumentGrid::fitsAgree(const Made& m, const RunResult& run) {
     for (const Fit& f : *rows) {
         if (f.inUse) {
             ++used;
-            if (f.count != long(l.inRow)) return QString("fits say %1 in use, there are %2").arg(f.count).arg(l.inRow);
+            if (f.count != long(l.rowSize))
+                return QString("fits say %1 in use, there are %2").arg(f.count).arg(l.rowSize);
             if (std::abs(f.leftOver - l.leftOver) > 1e-6)
                 return QString("fits leave %1 over, the run %2").arg(f.leftOver).arg(l.leftOver);
             if (!l.uneven && std::abs(f.pitch - l.pitch) > 1e-6 * std::max(1.0, l.pitch))
@@ -267,7 +268,7 @@ QString TestDocumentGrid::fitsAgree(const Made& m, const RunResult& run) {
     if (taken->problem && taken->problem->text.rfind("Row ", 0) == 0) return {}; // that is no matter of the rule
     if (taken->problem) return "a fit that is offered is refused: " + QString::fromStdString(taken->problem->text);
     const Laid& t = *taken->placed->laid;
-    if (long(t.inRow) != other.count) return QString("a fit of %1 gives %2").arg(other.count).arg(t.inRow);
+    if (long(t.rowSize) != other.count) return QString("a fit of %1 gives %2").arg(other.count).arg(t.rowSize);
     if (!t.uneven && std::abs(other.pitch - t.pitch) > 1e-6 * std::max(1.0, t.pitch))
         return QString("a fit of pitch %1 gives %2").arg(other.pitch).arg(t.pitch);
     ++m_seen["fits taken"];
@@ -296,13 +297,13 @@ QString TestDocumentGrid::motionAgrees(const RunResult& run) {
         }
         if (!there) return QString("at %1 it is refused: ").arg(way) + QString::fromStdString(there.problem().text);
         const Placed& p = *(*there)->placed;
-        if (p.laid->inRow != run.placed->laid->inRow)
+        if (p.laid->rowSize != run.placed->laid->rowSize)
             return QString("at %1 of %2 to %3 it has %4 places, not %5")
                 .arg(way)
                 .arg(r.back)
                 .arg(r.forward)
-                .arg(p.laid->inRow)
-                .arg(run.placed->laid->inRow);
+                .arg(p.laid->rowSize)
+                .arg(run.placed->laid->rowSize);
         for (size_t i = 0; i < p.bodies(); ++i)
             if (!p.pose(i).allFinite()) return QString("at %1 place %2 is not finite").arg(way).arg(i);
     }
@@ -403,7 +404,7 @@ QString TestDocumentGrid::wrong(const Made& m, const RunResult& run, const std::
     const double L = p.path.length();
     for (size_t i = 0; i < p.bodies(); ++i)
         if (!p.pose(i).allFinite()) return QString("place %1 is not finite").arg(i);
-    for (size_t i = 0; i < p.laid->inRow; ++i)
+    for (size_t i = 0; i < p.laid->rowSize; ++i)
         if (!(p.stations()[i] >= -1e-9 && p.stations()[i] <= L + 1e-9))
             return QString("place %1 is off the path").arg(i);
     for (const QString& what : {fitsAgree(m, run), motionAgrees(run), checksAgree(m, run, e), editsAgree(m, run)})

@@ -45,7 +45,8 @@ void tell(Digest& d, const Placed& p) {
     for (const Gap& g : p.gaps)
         for (double v : {double(g.from), double(g.to), g.start, g.end}) d.add(v);
     const Laid& l = *p.laid;
-    for (double v : {double(p.present), l.pitch, l.leftOver, l.value, l.play, l.closing.value_or(-1), double(l.inRow)})
+    for (double v :
+         {double(p.present), l.pitch, l.leftOver, l.value, l.play, l.closing.value_or(-1), double(l.rowSize)})
         d.add(v);
     for (int v : p.staleLeftOut) d.add(double(v));
     for (int v : l.staleExceptions) d.add(double(v));

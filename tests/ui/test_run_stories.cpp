@@ -350,7 +350,7 @@ void TestRunStories::aSequenceIsPutTogether() {
     const Placed& p = *d.run()->placed;
     const char* names[] = {"Lamp", "Bollard", "Post 90", "Post 90", "Lamp"};
     for (size_t i = 0; i < 5; ++i) QCOMPARE(p.part(i).name, std::string(names[i]));
-    QCOMPARE(p.part(p.laid->inRow).name, std::string("Lamp")); // the second row has the same
+    QCOMPARE(p.part(p.laid->rowSize).name, std::string("Lamp")); // the second row has the same
     // Gaps are equal whatever stands beside whatever.
     d.pick("run.rule", 1);
     d.pick("run.measure", 1);
@@ -367,7 +367,7 @@ void TestRunStories::aSequenceIsPutTogether() {
 void TestRunStories::rowsAndEchoesCount() {
     Story d(Bollards);
     d.open("rows");
-    const size_t one = d.run()->placed->laid->inRow;
+    const size_t one = d.run()->placed->laid->rowSize;
     QCOMPARE(d.run()->placed->count(), 2 * one);
     d.type("rows", "3");
     d.type("tiers", "2");
@@ -493,10 +493,10 @@ void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
     QVERIFY(d.run()->aim && d.run()->aim->item->name == "Kerb line");
     d.choose(Track);
     QVERIFY(d.view().edit().handleAt("echo").has_value());
-    const Vec3 second = d.run()->placed->frame(d.run()->placed->laid->inRow).seat;
+    const Vec3 second = d.run()->placed->frame(d.run()->placed->laid->rowSize).seat;
     const QPointF echo = *d.view().edit().handleAt("echo");
     d.drag(&d.view(), echo, echo + QPointF(0, -20));
-    const Vec3 moved = d.run()->placed->frame(d.run()->placed->laid->inRow).seat - second;
+    const Vec3 moved = d.run()->placed->frame(d.run()->placed->laid->rowSize).seat - second;
     NEAR(moved.y(), 2 * 20 * mm, 6 * mm); // a mirror moved by so much moves what it shows by twice that
 }
 

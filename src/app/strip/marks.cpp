@@ -47,13 +47,13 @@ std::vector<StripMark> marksOf(const RunResult& run, Unit unit) {
         const auto special = exceptionsOf(run);
         const Places& all = *run.placed;
         for (const auto& [place, e] : special) {
-            if (size_t(place) >= std::min(all.laid->inRow, all.count())) continue;
+            if (size_t(place) >= std::min(all.laid->rowSize, all.count())) continue;
             const QString what = said(e, run, unit);
             out.push_back({e.out ? StripMark::LeftOut : StripMark::Special, all.stations()[size_t(place)],
                            QString::number(place + 1), tr("place %1: %2").arg(place + 1).arg(what), place});
         }
         for (int number : run.item->leftOut)
-            if (number >= 1 && size_t(number) <= std::min(all.laid->inRow, all.count()))
+            if (number >= 1 && size_t(number) <= std::min(all.laid->rowSize, all.count()))
                 out.push_back({StripMark::LeftOut, all.stations()[size_t(number) - 1], QString::number(number),
                                tr("place %1: left out").arg(number), number - 1});
         for (int k : all.laid->staleExceptions) {

@@ -39,7 +39,7 @@ double StripMap::tickStep(double unit, double room) const {
 }
 
 size_t firstRow(const Places& places) {
-    return places.laid->inRow > 0 ? std::min(places.laid->inRow, places.count()) : places.count();
+    return places.laid->rowSize > 0 ? std::min(places.laid->rowSize, places.count()) : places.count();
 }
 
 std::vector<GapColumn> gapColumns(const StripMap& map, const Places& places, const SpacingLimits& limits) {

@@ -42,7 +42,7 @@ Vec2 onto(const Mat3& axes, const Vec3& p) { return (axes * p).head<2>(); }
 /// The places of the first row that are there; of what follows no path, all of them.
 template<class Use> void eachFirst(const Standing& of, Use&& use) {
     const RunResult* run = of.asRun();
-    const size_t first = run ? std::min(run->placed->laid->inRow, of.count()) : of.count();
+    const size_t first = run ? std::min(run->placed->laid->rowSize, of.count()) : of.count();
     of.eachInstance([&](const Instance& i) {
         if (i.body >= first) return false;
         use(i);
@@ -319,7 +319,7 @@ void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double sca
         if (o.gaps && !isLinked(row.run->item->spacing)) {
             std::vector<Dimensions::Stretch> gaps;
             for (const Gap& g : p.gaps)
-                if (size_t(g.from) < p.laid->inRow && g.end <= row.length + 1e-6)
+                if (size_t(g.from) < p.laid->rowSize && g.end <= row.length + 1e-6)
                     gaps.push_back({k * std::min(g.start, g.end), k * std::max(g.start, g.end), g.clear()});
             dims.stretches(beside, gaps, "gap along ");
         }

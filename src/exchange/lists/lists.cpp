@@ -194,7 +194,7 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
                 return use(cells);
             };
             if (!row(kStart, nullptr, 0, {}, {})) return;
-            const size_t first = std::min(p.laid->inRow, p.count());
+            const size_t first = std::min(p.laid->rowSize, p.count());
             for (size_t i = 0; i < first; ++i) {
                 if (p.leftOut(i)) continue;
                 const double s = p.stations()[i];

@@ -114,7 +114,7 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
     std::vector<OnTape> spots;
     const Id none = 0;
     Id last = none;
-    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i) {
+    for (size_t i = 0; i < std::min(p.laid->rowSize, p.count()); ++i) {
         if (p.leftOut(i)) continue;
         const double s = p.stations()[i];
         OnTape spot{s, s - p.occupied(i).behind, s + p.occupied(i).ahead, i, {}};

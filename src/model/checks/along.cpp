@@ -120,7 +120,7 @@ private:
 
 } // namespace
 
-size_t firstRow(const Laid& l) { return std::min(l.inRow, l.count()); }
+size_t firstRow(const Laid& l) { return std::min(l.rowSize, l.count()); }
 
 /// The farthest that the path leaves the part's straight line, over its length; where; and how far to either side.
 void measureBow(Pass&, const RunResult& run, CheckResult& out) {

@@ -98,7 +98,7 @@ std::vector<Neighbours> neighboursOf(Pass& pass, const RunResult& run,
         std::vector<Standee> posts;
         const auto add = [&](const RunResult& r) {
             const Laid& l = *r.placed->laid;
-            for (size_t i = 0; i < std::min(l.inRow, l.count()); ++i)
+            for (size_t i = 0; i < std::min(l.rowSize, l.count()); ++i)
                 if (bodyOf(pass.bodies(r), i)) posts.push_back({l.stations[i], &r, i});
         };
         add(run);
@@ -127,7 +127,7 @@ std::vector<Neighbours> neighboursOf(Pass& pass, const RunResult& run,
         return out;
     }
     if (ends && !all.path.closed() && all.count() > 0) {
-        const size_t n = std::min(all.laid->inRow, all.count());
+        const size_t n = std::min(all.laid->rowSize, all.count());
         for (size_t i = 0; i < n; ++i)
             if (const PosedBody* b = bodyOf(own, i)) {
                 out.insert(out.begin(), {nullptr, b, int(i), -1, 0, i, i, nullptr, &run});

@@ -12,7 +12,7 @@ double lengthOf(const RunResult& run) {
     const Placed& all = *run.placed;
     const Laid& l = *all.laid;
     double first = 1e300, last = -1e300, before = -1e300, lap = 0;
-    for (size_t i = 0; i < std::min(l.inRow, l.count()); ++i) {
+    for (size_t i = 0; i < std::min(l.rowSize, l.count()); ++i) {
         if (l.stations[i] < before) lap = all.path.length(); // a stretch over the seam
         before = l.stations[i];
         if (all.leftOut(i)) continue;
@@ -53,7 +53,7 @@ void addOne(const RunResult& run, CheckResult& out, double value, int place = 0)
 
 void measureRemainder(Pass&, const RunResult& run, CheckResult& out) {
     const Laid& l = *run.placed->laid;
-    addOne(run, out, l.leftOver, l.count() > 0 ? int(std::min(l.inRow, l.count())) - 1 : 0);
+    addOne(run, out, l.leftOver, l.count() > 0 ? int(std::min(l.rowSize, l.count())) - 1 : 0);
 }
 
 void measureSeam(Pass&, const RunResult& run, CheckResult& out) {
@@ -61,7 +61,7 @@ void measureSeam(Pass&, const RunResult& run, CheckResult& out) {
     if (!l.closed)
         out.cannot = "The run does not go all the way round: it has no seam.";
     else // links: straight; others: of the path
-        addOne(run, out, std::abs(l.closing.value_or(l.leftOver)), int(l.inRow) - 1);
+        addOne(run, out, std::abs(l.closing.value_or(l.leftOver)), int(l.rowSize) - 1);
 }
 
 void measureTeeth(Pass&, const RunResult& run, CheckResult& out) {

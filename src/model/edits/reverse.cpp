@@ -63,7 +63,7 @@ Document reversed(const Document& before, const RunResult& run) {
     mirror(r.changes.up, L, 1);
     if (Profile* keys = kindOf(s).keys(s.rule)) mirror(*keys, L, 1);
     r.rows.apart = -r.rows.apart;
-    const int n = int(laid.inRow);
+    const int n = int(laid.rowSize);
     const auto number = [&](int was) {
         if (was < 1 || was > n) return was;
         return round ? (n + 1 - was) % n + 1 : n + 1 - was;

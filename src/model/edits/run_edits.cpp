@@ -37,7 +37,7 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
     Spacing out = switched(was, rule);
     if (rule == was.rule.index() || !run.placed || run.stale() || run.placed->count() < 2) return out;
     const Placed& now = *run.placed;
-    const size_t n = now.laid->inRow;
+    const size_t n = now.laid->rowSize;
     const double value = now.laid->value > 0 && was.measure != Measure::OfLength ? now.laid->value : now.laid->pitch;
     RowAsItStands row{was.rule, long(n), std::floor(value * 1000) / 1000, {}};
     const double L = run.path->path->length();
@@ -56,7 +56,7 @@ namespace {
 
 RowStations rowOf(const RunResult& r) {
     const Laid& all = *r.placed->laid;
-    return {std::span(all.stations).first(std::min(all.inRow, all.count())), all.pitch, r.placed->path.length(),
+    return {std::span(all.stations).first(std::min(all.rowSize, all.count())), all.pitch, r.placed->path.length(),
             all.closed, all.originals()};
 }
 

@@ -32,7 +32,7 @@ bool sameLaid(const RunResult& now, const RunResult* before) {
 /// Upright crowns where the path goes straight up or down: that they turn there, or hang behind it, is said.
 void passageRemarks(RunResult& run) {
     const Facing& facing = run.item->facing;
-    const auto stations = std::span(run.placed->stations()).first(run.placed->laid->inRow);
+    const auto stations = std::span(run.placed->stations()).first(run.placed->laid->rowSize);
     if (!std::holds_alternative<Upright>(facing.crown) || std::holds_alternative<AsDrawn>(facing.nose)) return;
     const Passages passages(*run.path->path);
     const double length = run.path->path->length();
@@ -61,7 +61,7 @@ void turnedRoundRemarks(RunResult& run) {
     const bool onPins = std::holds_alternative<BetweenPins>(facing.nose) || kindOf(run.item->spacing).linked();
     if (!onPins || !std::holds_alternative<Plumb>(facing.crown)) return;
     const Laid& laid = *run.placed->laid;
-    const auto stations = std::span(run.placed->stations()).first(laid.inRow);
+    const auto stations = std::span(run.placed->stations()).first(laid.rowSize);
     const Path& path = *run.path->path;
     const double lap = path.closed() ? path.length() : 0;
     for (const SteepStretch& z : path.steepStretches()) {

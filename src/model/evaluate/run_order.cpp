@@ -81,7 +81,7 @@ std::vector<BayEdge> edgesOf(const RunResult& r) {
     std::vector<BayEdge> out;
     const Placed& p = *r.between->placed;
     const bool samePath = r.between->path == r.path;
-    for (size_t i = 0; i < std::min(p.laid->inRow, p.count()); ++i)
+    for (size_t i = 0; i < std::min(p.laid->rowSize, p.count()); ++i)
         if (!p.leftOut(i))
             out.push_back({samePath ? p.stations()[i] : r.path->path->closest(p.frame(i).seat), p.occupied(i)});
     return out;
@@ -247,12 +247,12 @@ std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before
     const Laid& laid = *r.placed->laid;
     if (!facing) return nullptr;
     std::vector<size_t> used;
-    for (size_t i = 0; i < laid.inRow; ++i)
+    for (size_t i = 0; i < laid.rowSize; ++i)
         if (std::find(used.begin(), used.end(), laid.slot[i]) == used.end()) used.push_back(laid.slot[i]);
     // Where along the path they stand does not matter, nor how many there are.
     if (before && before->sweeps && before->path == r.path && before->parts == r.parts && before->placed &&
         before->item->facing == r.item->facing && before->item->sequence == r.item->sequence &&
-        before->placed->laid->inRow == laid.inRow)
+        before->placed->laid->rowSize == laid.rowSize)
         return before->sweeps;
     return std::make_shared<const Throw>(throwOf(path, vehiclesOf(path, order, *facing), used, laid.usedSlots, stop));
 }
@@ -263,7 +263,7 @@ double passesBends(const RunResult& r) {
     const PlaceOrder order = orderOf(r);
     const Vehicles all = vehiclesOf(*r.path->path, order, order.facing);
     double out = 0;
-    for (size_t i = 0; i < r.placed->laid->inRow; ++i)
+    for (size_t i = 0; i < r.placed->laid->rowSize; ++i)
         if (all.has(r.placed->laid->slot[i]))
             out = std::max(out, all.smallestRadius(r.placed->laid->slot[i], kindOf(s).turnsTo(s.rule)));
     return out;

@@ -72,7 +72,7 @@ void ofMotion(const RunResult& run, std::vector<Words>& out) {
 std::vector<Words> withoutEffect(const RunResult& run) {
     std::vector<Words> out;
     ofSpacing(*run.item->spacing, run.path->path->closed(), out);
-    if (run.placed->laid->inRow > 0 && run.placed->count() > 0) ofMotion(run, out);
+    if (run.placed->laid->rowSize > 0 && run.placed->count() > 0) ofMotion(run, out);
     return out;
 }
 

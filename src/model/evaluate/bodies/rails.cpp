@@ -82,7 +82,7 @@ private:
         const double L = m_path.length();
         if (m_places) {
             const Laid& laid = *m_places->laid;
-            const size_t row = laid.ownRows.empty() ? laid.inRow : laid.ownRows.front().count;
+            const size_t row = laid.ownRows.empty() ? laid.rowSize : laid.ownRows.front().count;
             for (size_t i = 0; i < std::min(row, laid.count()); ++i)
                 if (!m_places->leftOut(i)) m_nodes.push_back(i);
         }
@@ -118,7 +118,7 @@ private:
             if (!m_places)
                 return Problem{"Places are those of a run. Choose one, or let it run between stations.", "run"};
             const auto n =
-                long(m_places->laid->ownRows.empty() ? m_places->laid->inRow : m_places->laid->ownRows.front().count);
+                long(m_places->laid->ownRows.empty() ? m_places->laid->rowSize : m_places->laid->ownRows.front().count);
             const long last = m_rail.lastPlace == 0 ? n : m_rail.lastPlace;
             if (m_rail.firstPlace < 1 || m_rail.firstPlace >= std::max(n, 2L))
                 return Problem{"The run has places 1 to " + std::to_string(n) + ": use one before the last.",

@@ -142,7 +142,7 @@ std::vector<WheelSeat> seatsOn(const PathRecipe& recipe, const WheelLoop& contac
         WheelSeat seat{w, c.wrap};
         const double leaves = c.leaves + (c.arrives > c.leaves ? L : 0);
         std::vector<double> angles;
-        for (size_t i = 0; i < std::min(laid.inRow, laid.count()); ++i) {
+        for (size_t i = 0; i < std::min(laid.rowSize, laid.count()); ++i) {
             double s = laid.stations[i];
             while (s < c.arrives - tolerance::length) s += L;
             if (s > leaves + tolerance::length) continue;

@@ -19,7 +19,7 @@ namespace {
 /// The rule with what is coupled together, its first place `first` mm from the start of what can be used.
 Spacing togetherFrom(const RunResult& run, double first) {
     Spacing out = run.item->spacing;
-    out.rule = kindOf(out).moving(out.rule, long(run.placed->laid->inRow));
+    out.rule = kindOf(out).moving(out.rule, long(run.placed->laid->rowSize));
     out.insetStart = first;
     out.insetEnd = 0; // links and vehicles take up another length of the path elsewhere
     return out;
@@ -46,7 +46,7 @@ double farthest(const RunResult& run, double first, double about) {
     }
     // Round a bend on the way they may reach farther than before and behind it: as far as the first such spot.
     // Each look lays the whole chain: long ones, whose ends even out, are looked at less often.
-    const int looks = int(std::clamp(20'000 / std::max<size_t>(1, run.placed->laid->inRow), size_t(2), size_t(48)));
+    const int looks = int(std::clamp(20'000 / std::max<size_t>(1, run.placed->laid->rowSize), size_t(2), size_t(48)));
     for (int k = 1; k < looks; ++k) {
         double near = good * (k - 1) / looks, far = good * k / looks;
         if (left(far)) continue;
@@ -73,7 +73,7 @@ bool rowsMove(const RunItem& r, bool closed) {
 /// Those of the first row, rising.
 std::vector<double> stationsOf(const RunResult& run) {
     const Laid& laid = *run.placed->laid;
-    std::vector<double> out(laid.stations.begin(), laid.stations.begin() + long(std::min(laid.inRow, laid.count())));
+    std::vector<double> out(laid.stations.begin(), laid.stations.begin() + long(std::min(laid.rowSize, laid.count())));
     for (size_t i = 1; i < out.size(); ++i)
         while (out[i] < out[i - 1]) out[i] += run.path->path->length();
     return out;
@@ -97,7 +97,7 @@ double lastFor(const RunResult& run) {
     const Laid& laid = *run.placed->laid;
     double apart = 0, size = 0; // each may come to where sizes are largest
     for (const Key& k : run.item->changes.size.keys) size = std::max(size, k.value);
-    for (size_t i = 0; i < laid.inRow; ++i) size = std::max(size, laid.size[i]);
+    for (size_t i = 0; i < laid.rowSize; ++i) size = std::max(size, laid.size[i]);
     for (size_t k = 0; k < std::min(run.placed->parts.size(), laid.usedSlots.size()); ++k) // asked in every frame
         if (const PlacedPart& part = run.placed->parts[k]; part.body)
             if (const auto pins = pinsOf(*part.body, part.seat))
@@ -263,7 +263,7 @@ Spacing slidBy(const RunResult& run, double way) {
     Spacing out = s;
     const WayRange r = wayRange(run);
     // The same count all the way: round wheels a chain, too, is a hair longer in one phase than in another.
-    if (!ownPitch(*run.item)) out.rule = kindOf(s).moving(s.rule, long(run.placed->laid->inRow));
+    if (!ownPitch(*run.item)) out.rule = kindOf(s).moving(s.rule, long(run.placed->laid->rowSize));
     if (movesAsOne(s)) {
         Listed list;
         list.at.clear();
@@ -314,12 +314,12 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
         const Laid& laid = *run.placed->laid;
         order.pattern = {};
         order.pattern.order.clear();
-        for (size_t i = 0; i < std::min(laid.inRow, laid.count()); ++i) order.pattern.order.push_back(laid.slot[i]);
+        for (size_t i = 0; i < std::min(laid.rowSize, laid.count()); ++i) order.pattern.order.push_back(laid.slot[i]);
         order.special = {};
     }
     // What is bound to a station goes on with the place that stood there.
     const Laid& still = *run.placed->laid;
-    const RowStations row{std::span(still.stations).first(still.inRow), still.pitch, run.path->path->length(),
+    const RowStations row{std::span(still.stations).first(still.rowSize), still.pitch, run.path->path->length(),
                           still.closed};
     if (std::any_of(order.exceptions.begin(), order.exceptions.end(), [](const Exception& e) { return e.station; })) {
         std::vector<std::pair<size_t, const Exception*>> counted; // the place that spacing has counted with, if it did
