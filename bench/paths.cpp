@@ -160,7 +160,7 @@ void wheelGivesWay(benchmark::State& state) {
     long n = run->path->gave->count;
     for (auto _ : state) {
         n = n == run->path->gave->count ? n + 1 : run->path->gave->count;
-        benchmark::DoNotOptimize(gaveFor(*run, n)->after);
+        benchmark::DoNotOptimize(solvedValueFor(*run, n)->after);
     }
     state.counters["links"] = double(run->placed->count());
     state.counters["paths built"] = run->path->gave->tries;

@@ -133,7 +133,7 @@ void TestGiving::aWheelGivesWay() {
         const auto e = evaluate(d);
         const auto run = e->run(4);
         QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
-        const Gave& gave = *run->path->gave;
+        const SolvedValue& gave = *run->path->gave;
         QCOMPARE(gave.name, std::string("Idler"));
         NEAR(closingOf(*run), 0, 1e-9);
         NEAR(gave.error, 0, 1e-9);
@@ -373,7 +373,7 @@ void TestGiving::pointsAndOtherNumbersGive() {
         return *run->path->gave;
     };
     const PathRecipe points = PointsRecipe{{{{0, 0, 0}, true}, {{600, 300, 0}, true}, {{1500, 0, 0}, true}}};
-    const Gave moved = solved(chainOn(points, 25.4), "point 2", 1);
+    const SolvedValue moved = solved(chainOn(points, 25.4), "point 2", 1);
     QVERIFY(moved.from && moved.to && moved.to->x() == 600 && moved.to->y() != 300);
     SwagShape swag;
     solved(chainOn(ShapeRecipe{swag}, 25.4), "amount", 0);

@@ -23,7 +23,7 @@ inline QPointF pixel(const Vec3& p) { return {p.x(), p.y()}; }
 class Clock;
 struct CheckResult;
 struct Delivery;
-struct Gave;
+struct SolvedValue;
 struct PictureOrder;
 struct Sight;
 class DrawBar;
@@ -162,7 +162,7 @@ private:
     void paintSoftReach(QPainter&, const PathResult&) const;
     void paintSwept(QPainter&, const RunResult&) const;
     void paintHanging(QPainter&, const PathResult&) const;
-    void paintGave(QPainter&, const Gave&) const;
+    void paintGave(QPainter&, const SolvedValue&) const;
     void paintCrossings(QPainter&, const PathResult&) const;
     void paintWebs(QPainter&, const BodyResult&) const;
     // viewport_checks.cpp

@@ -319,7 +319,7 @@ void Viewport::paintWebs(QPainter& p, const BodyResult& body) const {
 }
 
 /// How far what gives way went: from where it stands in the document to where it came out.
-void Viewport::paintGave(QPainter& p, const Gave& gave) const {
+void Viewport::paintGave(QPainter& p, const SolvedValue& gave) const {
     const QString text = gaveText(gave, m_store.document().unit);
     const auto from = gave.from ? m_camera.project(*gave.from) : std::nullopt;
     const auto to = gave.to ? m_camera.project(*gave.to) : std::nullopt;

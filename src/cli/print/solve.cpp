@@ -17,7 +17,7 @@ int solve(const std::string& file, const std::string& name, bool json) {
     if (item->gives.what == Gives::Nothing)
         return fail({"Nothing gives way for this run. Set gives, and giveValue or giveWheel.", "gives"});
     if (run->problem) return fail(*run->problem);
-    const Gave& g = *run->path->gave;
+    const SolvedValue& g = *run->path->gave;
     const double unit = g.of == ProfileKind::Angle ? kDegree : 1;
     const std::string from = text::exact(g.before / unit), to = text::exact(g.after / unit),
                       error = text::exact(g.error), count = std::to_string(g.count);

@@ -15,7 +15,7 @@
 namespace vicinal {
 
 struct CutReport;    // parts/cuts/webs.h
-struct Gave;         // model/evaluate/giving.h
+struct SolvedValue;  // model/evaluate/giving.h
 struct JoinedRecipe; // model/recipes/recipe.h
 struct PlaceOrder;   // layout/place_order.h
 struct Throw;        // layout/vehicles/throw.h
@@ -70,7 +70,7 @@ struct PathResult {
     std::shared_ptr<const RunItem> giver;
     std::vector<std::shared_ptr<const PartResult>> giverParts;
     std::shared_ptr<const PathResult> giverAlong; ///< what a wheel moves along
-    std::shared_ptr<const Gave> gave;             ///< null when nothing did
+    std::shared_ptr<const SolvedValue> gave;      ///< null when nothing did
     std::optional<Problem> cannotGive;
     std::vector<std::shared_ptr<const PartResult>> wheelParts; ///< that its wheels show as; null where one is missing
     std::vector<WheelPlaced> wheels;                           ///< those that show as bodies
@@ -162,7 +162,7 @@ std::shared_ptr<const Standing> wheelsOf(const Evaluation&, const PathResult&);
 Standings withWheels(const Standings&);
 
 /// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.
-Result<Gave> gaveFor(const RunResult&, long count);
+Result<SolvedValue> solvedValueFor(const RunResult&, long count);
 
 /// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
 PlaceOrder orderOf(const RunResult&);

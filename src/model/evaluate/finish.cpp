@@ -378,9 +378,10 @@ void Graph::makePath(PathResult& out, const std::optional<Problem>& circle, cons
 
 void Graph::giveWayIn(PathResult& out, const std::vector<Path>& paths) const {
     if (!out.giver) return;
-    auto gave = guarded<Gave>([&]() -> Result<Gave> { return giveWayOf(out, paths, {}, m_work.stop()); });
+    auto gave =
+        guarded<SolvedValue>([&]() -> Result<SolvedValue> { return solvedValueOf(out, paths, {}, m_work.stop()); });
     if (gave)
-        out.gave = std::make_shared<const Gave>(std::move(gave).value());
+        out.gave = std::make_shared<const SolvedValue>(std::move(gave).value());
     else
         out.cannotGive = gave.problem();
 }

@@ -39,7 +39,7 @@ Vec2 wheelAt(const GiveWay& g, const ShapeRecipe& shape, const Vec2& centre, dou
 namespace {
 
 /// One number that can be set, whatever it is of.
-struct Knob {
+struct FreeValue {
     std::string name;
     ProfileKind of = ProfileKind::Length;
     double now = 0, least = 0, most = 0, step = 1;
@@ -57,9 +57,9 @@ Words shown(double v, ProfileKind of) {
     return Words::length(v, Words::Style::Decimals);
 }
 
-Result<Knob> knobOf(const GivingTo& to, double length) {
+Result<FreeValue> knobOf(const GivingTo& to, double length) {
     const GiveWay& g = to.give;
-    Knob k;
+    FreeValue k;
     if (g.what == Gives::Value) {
         const auto number = numberOf(to.recipe, g.value, g.axis);
         if (!number)
@@ -132,12 +132,12 @@ Result<Knob> knobOf(const GivingTo& to, double length) {
 
 } // namespace
 
-Result<Gave> giveWay(const GivingTo& to, std::optional<long> wanted) {
+Result<SolvedValue> seekGoal(const GivingTo& to, std::optional<long> wanted) {
     const auto present = to.build(to.recipe);
     const double length = present ? present->length() : 1000;
     auto knob = knobOf(to, length);
     if (!knob) return knob.problem();
-    Knob& k = knob.value();
+    FreeValue& k = knob.value();
     if (to.give.least) k.least = *to.give.least;
     if (to.give.most) k.most = *to.give.most;
     if (!(k.least < k.most))
@@ -168,7 +168,7 @@ Result<Gave> giveWay(const GivingTo& to, std::optional<long> wanted) {
     };
     RootWanted want{k.now, k.least, k.most, k.step};
     const RootFound found = nearestRoot(missing, want);
-    Gave out;
+    SolvedValue out;
     out.recipe = to.recipe;
     out.name = k.name;
     out.of = k.of;

@@ -9,7 +9,7 @@
 namespace vicinal {
 
 /// What gave way.
-struct Gave {
+struct SolvedValue {
     PathRecipe recipe; ///< with the number found
     std::string name;  ///< of it: the value's label, the wheel's name
     ProfileKind of{};  ///< what the numbers are
@@ -34,7 +34,7 @@ struct GivingTo {
 /// like): no such number; a rule that leaves nothing over; no solution within the bounds - then with the number that
 /// comes nearest and what it leaves.
 /// `count`: instead of the one that is wanted.
-Result<Gave> giveWay(const GivingTo&, std::optional<long> count = {});
+Result<SolvedValue> seekGoal(const GivingTo&, std::optional<long> count = {});
 
 /// Centre of a wheel that gave way by `t`, in the loop's plane.
 Vec2 wheelAt(const GiveWay&, const ShapeRecipe&, const Vec2& centre, double t, const Path* along);

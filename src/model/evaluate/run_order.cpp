@@ -89,8 +89,8 @@ std::vector<BayEdge> edgesOf(const RunResult& r) {
 
 } // namespace
 
-Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, std::optional<long> count,
-                       const Stop* stop) {
+Result<SolvedValue> solvedValueOf(const PathResult& path, std::span<const Path> sources, std::optional<long> count,
+                                  const Stop* stop) {
     RunResult run;
     run.item = path.giver;
     run.parts = path.giverParts;
@@ -109,7 +109,7 @@ Result<Gave> giveWayOf(const PathResult& path, std::span<const Path> sources, st
         if (!built) return built.problem();
         return std::move(built).value().path;
     };
-    return giveWay({run.item->gives, path.item->recipe, order, build, along}, count);
+    return seekGoal({run.item->gives, path.item->recipe, order, build, along}, count);
 }
 
 namespace {
@@ -179,7 +179,7 @@ Standings withWheels(const Standings& all) {
     return out;
 }
 
-Result<Gave> gaveFor(const RunResult& run, long count) {
+Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
     if (!run.path || !run.path->giver || run.path->giver->id != run.item->id)
         return Problem{"Nothing gives way for this run.", "gives"};
     std::vector<Path> sources;
@@ -187,7 +187,7 @@ Result<Gave> gaveFor(const RunResult& run, long count) {
         if (!s || !s->path) return Problem{"A path that it follows is missing.", "source"};
         sources.push_back(*s->path);
     }
-    return giveWayOf(*run.path, sources, count, nullptr);
+    return solvedValueOf(*run.path, sources, count, nullptr);
 }
 
 PlaceOrder orderOf(const RunResult& r) {
@@ -301,7 +301,7 @@ Result<std::vector<Fit>> fitsOf(const RunResult& r) {
     if (rows) bindAnew(rows.value(), *r.path->path, order);
     if (!rows || !r.path->giver || r.path->giver->id != r.item->id) return rows;
     for (Fit& row : rows.value())
-        if (const auto gave = gaveFor(r, row.count)) row.gives = gave->after;
+        if (const auto gave = solvedValueFor(r, row.count)) row.gives = gave->after;
     return rows;
 }
 

@@ -8,7 +8,8 @@ namespace vicinal {
 Problem handedOn(const std::string& name, const Problem&, const char* field);
 bool aimsAtPath(const RunItem&);
 /// What gives way in a path for its giver; `sources` as the path's. `count`: instead of the one that is wanted.
-Result<Gave> giveWayOf(const PathResult&, std::span<const Path> sources, std::optional<long> count, const Stop*);
+Result<SolvedValue> solvedValueOf(const PathResult&, std::span<const Path> sources, std::optional<long> count,
+                                  const Stop*);
 /// The room that the vehicles of a run take; `before`: an earlier result, taken over where nothing changed that
 /// matters.
 std::shared_ptr<const Throw> sweptBy(const RunResult&, const RunResult* before, const Stop*);

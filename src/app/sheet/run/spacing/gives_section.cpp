@@ -34,7 +34,7 @@ QString boundText(const std::optional<double>& v, ProfileKind of, Unit unit) {
 
 } // namespace
 
-QString gaveText(const Gave& g, Unit unit) {
+QString gaveText(const SolvedValue& g, Unit unit) {
     const QString name = QString::fromStdString(g.name);
     if (g.before == 0) // moved from where it stands
         return QString("%1 %2%3").arg(name, g.after < 0 ? "" : "+", numberText(g.after, g.of, unit));
@@ -161,7 +161,7 @@ void GivesSection::refresh(const RunResult& run) {
     m_gave->setVisible(mine);
     m_keep->setVisible(mine);
     if (mine) {
-        const Gave& gave = *run.path->gave;
+        const SolvedValue& gave = *run.path->gave;
         m_gave->setText(tr("%1: %2 come out exactly, to %3 mm")
                             .arg(gaveText(gave, unit))
                             .arg(gave.count)

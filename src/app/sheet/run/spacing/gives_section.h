@@ -5,7 +5,7 @@ class QPushButton;
 
 namespace vicinal {
 
-struct Gave;
+struct SolvedValue;
 
 /// What gives way so that the count comes out exactly: a number of the path, or a wheel of its loop; where it stood and
 /// where it went.
@@ -25,6 +25,6 @@ private:
 };
 
 /// "Idler +3.12 mm", "Radius 800 to 806.4 mm": what gave way, in few words.
-QString gaveText(const Gave&, Unit);
+QString gaveText(const SolvedValue&, Unit);
 
 } // namespace vicinal
