@@ -201,7 +201,7 @@ void throwOfATrain(benchmark::State& state) {
     const std::vector<size_t> own{0};
     for (auto _ : state)
         benchmark::DoNotOptimize(
-            throwOf(path, vehiclesOf(path, order, order.facing), own, run->placed->laid->usedSlots).widest);
+            sweptEnvelope(path, vehiclesOf(path, order, order.facing), own, run->placed->laid->usedSlots).widest);
 }
 BENCHMARK(throwOfATrain)->Unit(benchmark::kMillisecond);
 

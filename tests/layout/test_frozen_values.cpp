@@ -248,7 +248,7 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
                             d.add(stood.first), d.add(stood.stands() ? stood.last : -1), d.add(double(below.size()));
                             if (!stood.stands()) continue;
                             d.add(stood.middle()), d.add(all.frame(stood).axes), d.add(all.swing(stood, below));
-                            const ThrowAt t = throwAt(*p, all, stood, o.partBox);
+                            const EnvelopeAt t = envelopeAt(*p, all, stood, o.partBox);
                             for (double v : {t.left, t.right, t.leftStation, t.rightStation, t.bend}) d.add(v);
                         }
                         for (double swing : {0.0, 0.05, 0.4}) d.add(all.smallestRadius(0, swing));

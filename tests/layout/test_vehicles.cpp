@@ -112,12 +112,12 @@ void TestVehicles::throwOnACircle() {
         const VehiclePose s = all.stand(0, laid.stations[0], &below);
         const double inside = R - middle + b / 2;
         const double outside = std::hypot(middle + b / 2, L / 2) - R;
-        const ThrowAt at = throwAt(path, all, s, laid.usedSlots[0].seated);
+        const EnvelopeAt at = envelopeAt(path, all, s, laid.usedSlots[0].seated);
         NEAR(at.inside(), inside, 1e-6);
         NEAR(at.outside(), outside, 1e-6);
         // The band over the whole path finds the same, all the way round.
         const std::vector<size_t> own{0};
-        const Throw swept = throwOf(path, all, own, laid.usedSlots);
+        const SweptEnvelope swept = sweptEnvelope(path, all, own, laid.usedSlots);
         NEAR(swept.inside.reach, inside, 1e-6);
         NEAR(swept.outside.reach, outside, 1e-6);
         double widest = 0;

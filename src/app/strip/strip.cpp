@@ -81,7 +81,7 @@ double Strip::naturalHeight(Lane::Kind kind) {
     case Lane::Bays: return 26;
     case Lane::Changes: return 56;
     case Lane::Marks: return 24;
-    case Lane::Throw: return 52;
+    case Lane::SweptEnvelope: return 52;
     case Lane::Check: return 30;
     }
     return 0;
@@ -95,7 +95,7 @@ QString Strip::laneName(const Lane& l) const {
     case Lane::Tightness: return tr("tightness");
     case Lane::Bays: return tr("bays");
     case Lane::Marks: return tr("marks");
-    case Lane::Throw: return tr("swept width");
+    case Lane::SweptEnvelope: return tr("swept width");
     case Lane::Check: {
         const CheckResult* r = checkOf(l);
         if (!r) { // not measured yet
@@ -118,7 +118,7 @@ void Strip::refreshLanes() {
     std::vector<Lane> all{{Lane::Station, {}}, {Lane::Places, {}}, {Lane::Gaps, {}}};
     const auto shown = run();
     if (shown && shown->placed && !shown->placed->laid->bays.empty()) all.push_back({Lane::Bays, {}});
-    if (shown && shown->sweeps) all.push_back({Lane::Throw, {}});
+    if (shown && shown->sweeps) all.push_back({Lane::SweptEnvelope, {}});
     addCheckLanes(all);
     if (shown)
         for (const char* name : kProfiles) {

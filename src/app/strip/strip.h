@@ -38,7 +38,7 @@ public:
     void addLane(const std::string& profile);
     /// Where it stands; empty when it is not shown.
     QRectF laneOf(const std::string& profile) const { return lane(Lane{Lane::Changes, profile}); }
-    QRectF throwLane() const { return lane(Lane::Throw); }
+    QRectF throwLane() const { return lane(Lane::SweptEnvelope); }
     /// The lane of a check, by its word in files.
     QRectF checkLane(const std::string& check) const;
     QRectF marksLane() const { return lane(Lane::Marks); }
@@ -63,7 +63,7 @@ protected:
 private:
     enum class Drag { None, Scroll, Slide, InsetStart, InsetEnd, Band, Key, From, To };
     struct Lane {
-        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks, Throw, Check } kind = Station;
+        enum Kind { Station, Places, Gaps, Bays, Changes, Tightness, Marks, SweptEnvelope, Check } kind = Station;
         std::string profile; ///< of Changes; of Check: its key
         bool operator==(const Lane&) const = default;
         QString key() const { return QString::number(kind) + QString::fromStdString(profile); }

@@ -316,7 +316,7 @@ void Strip::paintEvent(QPaintEvent*) {
         }
         if (!lane(Lane::Gaps).isEmpty()) paintGaps(p, *run);
         if (!lane(Lane::Bays).isEmpty()) paintBays(p, *run);
-        if (run->sweeps && !lane(Lane::Throw).isEmpty()) paintThrow(p, *run);
+        if (run->sweeps && !lane(Lane::SweptEnvelope).isEmpty()) paintThrow(p, *run);
         for (const Lane& l : m_lanes)
             if (l.kind == Lane::Check) paintCheck(p, *run, l);
         for (const Lane& l : m_lanes)

@@ -211,7 +211,7 @@ void Viewport::paintWheels(QPainter& p, const PathResult& path) const {
 
 /// The room that vehicles sweep, as a band on the ground, with its worst reaches on both sides of a bend.
 void Viewport::paintSwept(QPainter& p, const RunResult& run) const {
-    const Throw& all = *run.sweeps;
+    const SweptEnvelope& all = *run.sweeps;
     const Path& path = run.placed->path;
     const auto beside = [&](double station, double to) -> std::optional<Vec3> { // to the left, level
         const Sample at = path.at(std::clamp(station, 0.0, path.length()));

@@ -14,12 +14,12 @@ int throwBand(const std::string& file, const std::string& name) {
     const RunResult& run = *runs->front();
     if (!run.sweeps)
         return fail({"\"" + text::quoted(name) + "\" has no vehicles: its rule is not \"coupled\".", "rule"});
-    const Throw& all = *run.sweeps;
+    const SweptEnvelope& all = *run.sweeps;
     std::string out = "station,left,right\n";
     for (size_t i = 0; i < all.stations.size(); ++i)
         out += text::fixed(all.stations[i], 6) + "," + text::fixed(all.left[i], 6) + "," +
                text::fixed(all.right[i], 6) + "\n";
-    const auto worst = [&](const char* what, const Throw::Worst& w) {
+    const auto worst = [&](const char* what, const SweptEnvelope::Worst& w) {
         out += std::string(what) + "," + text::fixed(w.reach, 6) + "," + text::fixed(w.station, 6) + "\n";
     };
     worst("inside", all.inside);

@@ -100,13 +100,13 @@ std::optional<Across> across(const std::vector<Vec2>& outline, const InPlan::At&
 
 } // namespace
 
-ThrowAt throwAt(const Path& path, const Vehicles& vehicles, const VehiclePose& s, const Box3& seated) {
+EnvelopeAt envelopeAt(const Path& path, const Vehicles& vehicles, const VehiclePose& s, const Box3& seated) {
     const InPlan plan(path);
     const Frame f = vehicles.frame(s);
     const auto outline = outlineOf(f, seated);
     const double middle = (s.first + s.last) / 2;
     const Vec2 nose = f.axes.col(0).head<2>(), centre = s.middle().head<2>();
-    ThrowAt out;
+    EnvelopeAt out;
     out.left = out.right = -1e300;
     const auto take = [&](const Vec2& p) {
         const double at = plan.below(p, middle + (p - centre).dot(nose)), u = plan.beside(p, at);
@@ -130,11 +130,11 @@ ThrowAt throwAt(const Path& path, const Vehicles& vehicles, const VehiclePose& s
     return out;
 }
 
-Throw throwOf(const Path& path, const Vehicles& vehicles, std::span<const size_t> which, std::span<const Slot> parts,
-              const Stop* stop) {
+SweptEnvelope sweptEnvelope(const Path& path, const Vehicles& vehicles, std::span<const size_t> which,
+                            std::span<const Slot> parts, const Stop* stop) {
     const InPlan plan(path);
     const double L = path.length();
-    Throw out;
+    SweptEnvelope out;
     double shortest = L;
     for (size_t k : which) shortest = std::min(shortest, vehicles.gear(k).apart());
     const int n = int(std::clamp(L / shortest * 12, 96.0, 480.0));
@@ -211,14 +211,14 @@ Throw throwOf(const Path& path, const Vehicles& vehicles, std::span<const size_t
             if (outside > worst.outside + 1e-9) worst.outside = outside, worst.outsideAt = s;
         }
         if (worst.inside < 0) continue;
-        const auto refine = [&](double s0, bool inside, Throw::Worst& best) {
-            ThrowAt exact;
+        const auto refine = [&](double s0, bool inside, SweptEnvelope::Worst& best) {
+            EnvelopeAt exact;
             const double low = path.closed() ? s0 - step : std::max(0.0, s0 - step);
             const double high = path.closed() ? s0 + step : std::min(s0 + step, L - vehicles.toLast(int(slot)));
             const auto measure = [&](double s) {
                 const VehiclePose stood = vehicles.stand(slot, s);
                 if (!stood.stands()) return -1e300;
-                exact = throwAt(path, vehicles, stood, seated);
+                exact = envelopeAt(path, vehicles, stood, seated);
                 return inside ? exact.inside() : exact.outside();
             };
             for (double s : {largest(low, std::max(low, high), measure), std::min(s0, std::max(low, high))})

@@ -6,7 +6,7 @@
 
 namespace vicinal {
 
-struct Throw {
+struct SweptEnvelope {
     /// The band on the ground: how far beside the path bodies reach at each station, mm, to the left and to the right.
     std::vector<double> stations, left, right;
     struct Worst {
@@ -20,7 +20,7 @@ struct Throw {
 };
 
 /// How far a body that stands somewhere reaches, in plan, square to the path: its box.
-struct ThrowAt {
+struct EnvelopeAt {
     double left = 0, right = 0; ///< mm
     double leftStation = 0, rightStation = 0;
     double bend = 0; ///< rad that the path turns under it, to the left above zero
@@ -30,11 +30,11 @@ struct ThrowAt {
     double outsideStation() const { return bend > 0 || (bend == 0 && right > left) ? rightStation : leftStation; }
 };
 /// Exact: corners and the farthest points of edges.
-ThrowAt throwAt(const Path&, const Vehicles&, const VehiclePose&, const Box3& seated);
+EnvelopeAt envelopeAt(const Path&, const Vehicles&, const VehiclePose&, const Box3& seated);
 
 /// Of each slot in `which`, over the whole path in steps; the worst is then found between them. Bodies as their boxes
 /// in seat axes.
-Throw throwOf(const Path&, const Vehicles&, std::span<const size_t> which, std::span<const Slot> parts,
-              const Stop* = nullptr);
+SweptEnvelope sweptEnvelope(const Path&, const Vehicles&, std::span<const size_t> which, std::span<const Slot> parts,
+                            const Stop* = nullptr);
 
 } // namespace vicinal

@@ -14,13 +14,13 @@
 
 namespace vicinal {
 
-struct CutReport;    // parts/cuts/webs.h
-struct SolvedValue;  // model/evaluate/giving.h
-struct JoinedRecipe; // model/recipes/recipe.h
-struct PlaceOrder;   // layout/place_order.h
-struct Throw;        // layout/vehicles/throw.h
-struct WheelPlaced;  // model/evaluate/bodies/wheel_bodies.h
-struct WheelSeat;    // the same
+struct CutReport;     // parts/cuts/webs.h
+struct SolvedValue;   // model/evaluate/giving.h
+struct JoinedRecipe;  // model/recipes/recipe.h
+struct PlaceOrder;    // layout/place_order.h
+struct SweptEnvelope; // layout/vehicles/throw.h
+struct WheelPlaced;   // model/evaluate/bodies/wheel_bodies.h
+struct WheelSeat;     // the same
 
 struct PathResult;
 struct PartResult;
@@ -110,9 +110,9 @@ struct RunResult : Standing {
     std::shared_ptr<const RunResult> between; ///< the run whose places its bays lie between, if any
     /// Bodies that it asks, null where it asks none or one is missing: aimed at, crowns stand off, feet stand on.
     std::array<std::shared_ptr<const BodyResult>, 3> asked{};
-    std::shared_ptr<const Placed> placed; ///< its instances with all else: set by stand()
-    std::vector<WheelSeat> seats;         ///< of a chain round wheels
-    std::shared_ptr<const Throw> sweeps;  ///< the room its vehicles take; null for other runs
+    std::shared_ptr<const Placed> placed;        ///< its instances with all else: set by stand()
+    std::vector<WheelSeat> seats;                ///< of a chain round wheels
+    std::shared_ptr<const SweptEnvelope> sweeps; ///< the room its vehicles take; null for other runs
     /// How far what is coupled can go on along an open path, mm: not a number until wayRange() has been asked.
     std::shared_ptr<std::atomic<double>> farthest = std::make_shared<std::atomic<double>>(std::nan(""));
     void stand(std::shared_ptr<const Placed>); ///< there, or (null) nowhere

@@ -130,8 +130,10 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
                 std::ranges::move(tradeRemarks(out.path->recipe(), out.seats), std::back_inserter(out.remarks));
             }
             if (kindOf(out.item->spacing).vehicles()) {
-                const auto swept = guarded<std::shared_ptr<const Throw>>(
-                    [&]() -> Result<std::shared_ptr<const Throw>> { return sweptBy(out, before, work.stop()); });
+                const auto swept = guarded<std::shared_ptr<const SweptEnvelope>>(
+                    [&]() -> Result<std::shared_ptr<const SweptEnvelope>> {
+                        return sweptBy(out, before, work.stop());
+                    });
                 if (swept) out.sweeps = *swept;
             }
         } else

@@ -240,7 +240,7 @@ PlaceOrder orderOf(const RunResult& r) {
     return o;
 }
 
-std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before, const Stop* stop) {
+std::shared_ptr<const SweptEnvelope> sweptBy(const RunResult& r, const RunResult* before, const Stop* stop) {
     const PlaceOrder order = orderOf(r);
     const Path& path = *r.path->path;
     const auto facing = resolved(order.facing, path);
@@ -254,7 +254,8 @@ std::shared_ptr<const Throw> sweptBy(const RunResult& r, const RunResult* before
         before->item->facing == r.item->facing && before->item->sequence == r.item->sequence &&
         before->placed->laid->rowSize == laid.rowSize)
         return before->sweeps;
-    return std::make_shared<const Throw>(throwOf(path, vehiclesOf(path, order, *facing), used, laid.usedSlots, stop));
+    return std::make_shared<const SweptEnvelope>(
+        sweptEnvelope(path, vehiclesOf(path, order, *facing), used, laid.usedSlots, stop));
 }
 
 double passesBends(const RunResult& r) {

@@ -12,7 +12,7 @@ Result<SolvedValue> solvedValueOf(const PathResult&, std::span<const Path> sourc
                                   const Stop*);
 /// The room that the vehicles of a run take; `before`: an earlier result, taken over where nothing changed that
 /// matters.
-std::shared_ptr<const Throw> sweptBy(const RunResult&, const RunResult* before, const Stop*);
+std::shared_ptr<const SweptEnvelope> sweptBy(const RunResult&, const RunResult* before, const Stop*);
 /// What keeps a run from being placed before any rule is asked: something missing, or a problem of its own.
 /// `giving`: also that nothing can give way for it.
 std::optional<Problem> firstProblem(const RunResult&, bool giving = true);

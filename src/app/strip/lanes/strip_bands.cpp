@@ -13,8 +13,8 @@ namespace vicinal {
 
 /// How far vehicles reach beside the path where they come by: to the left above the line, to the right below it.
 void Strip::paintThrow(QPainter& p, const RunResult& run) const {
-    const Throw& all = *run.sweeps;
-    const QRectF r = lane(Lane::Throw).adjusted(0, 4, 0, -4);
+    const SweptEnvelope& all = *run.sweeps;
+    const QRectF r = lane(Lane::SweptEnvelope).adjusted(0, 4, 0, -4);
     double most = 1e-6;
     for (size_t i = 0; i < all.stations.size(); ++i) most = std::max({most, all.left[i], all.right[i]});
     const double zero = r.center().y(), scale = r.height() / 2 / most;

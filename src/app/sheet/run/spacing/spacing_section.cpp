@@ -145,8 +145,10 @@ void SpacingSection::showTrain(const RunResult& run) {
     double turn = 0;
     for (double t : run.placed->laid->swings) turn = std::max(turn, t);
     text += tr(" What is under them turns by %1\u00b0 now.").arg(turn / kDegree, 0, 'f', 2);
-    const Throw& all = *run.sweeps;
-    const auto part = [&](const Throw::Worst& w) { return QString::fromStdString(run.placed->parts[w.slot].name); };
+    const SweptEnvelope& all = *run.sweeps;
+    const auto part = [&](const SweptEnvelope::Worst& w) {
+        return QString::fromStdString(run.placed->parts[w.slot].name);
+    };
     text += tr(" Farthest inside: %1, by %2 at %3; outside: %4, by %5 at %6.")
                 .arg(lengthText(all.inside.reach, unit), part(all.inside), longLengthText(all.inside.station, unit),
                      lengthText(all.outside.reach, unit), part(all.outside), longLengthText(all.outside.station, unit));
