@@ -330,7 +330,7 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     if (simple) return out;
     std::vector<Below> below;
     std::vector<double> pinLengths;
-    if (auto p = furnish(path, order, *facing, *solved, bound, out, below, pinLengths)) return *p;
+    if (auto p = applyModifiers(path, order, *facing, *solved, bound, out, below, pinLengths)) return *p;
     // What each place takes up of the path as it stands now.
     auto& taken = out.occupied.each(n);
     const bool coupled = !solved->swings.empty(); // vehicles are measured along themselves

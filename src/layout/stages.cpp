@@ -141,11 +141,11 @@ bool alongOnly(const PlaceOrder& o) {
 namespace {
 
 /// The stages behind plain frames: each a pass over the places that it concerns.
-class Furnish {
+class Modifiers {
 public:
-    Furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
-            const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out, std::vector<Below>& below,
-            std::vector<double>& pinLengths)
+    Modifiers(const Path& path, const PlaceOrder& order, const Facing& facing,
+              const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out, std::vector<Below>& below,
+              std::vector<double>& pinLengths)
         : m_path(path), m_order(order), m_facing(facing), m_bound(bound), m_out(out), m_below(below),
           m_pinLengths(pinLengths), m_n(out.count()) {}
 
@@ -204,7 +204,7 @@ private:
         std::vector<std::pair<Vec3, Vec3>> pins(m_n);
         std::optional<Vehicles> vehicles;
         std::vector<std::pair<size_t, Frame>> onOthers; // those that do not stand on the path themselves
-        const bool links = Furnish::links(m_order.spacing);
+        const bool links = Modifiers::links(m_order.spacing);
         for (size_t i = 0; i < m_n; ++i) {
             const PartOnRun part = partOf(m_order, m_out.slot[i]);
             if (!part.pins)
@@ -434,10 +434,11 @@ private:
 
 } // namespace
 
-std::optional<Problem> furnish(const Path& path, const PlaceOrder& order, const Facing& facing,
-                               const Stations& stations, const std::vector<std::pair<size_t, const Exception*>>& bound,
-                               Laid& out, std::vector<Below>& below, std::vector<double>& pinLengths) {
-    return Furnish(path, order, facing, bound, out, below, pinLengths).run(stations, order.pattern);
+std::optional<Problem> applyModifiers(const Path& path, const PlaceOrder& order, const Facing& facing,
+                                      const Stations& stations,
+                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out,
+                                      std::vector<Below>& below, std::vector<double>& pinLengths) {
+    return Modifiers(path, order, facing, bound, out, below, pinLengths).run(stations, order.pattern);
 }
 
 } // namespace vicinal

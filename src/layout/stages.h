@@ -44,9 +44,9 @@ struct FrameLoop {
 /// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet. `below`: what the places stand
 /// on is added. `pinLengths`: of every place on its own two pins the path from its back pin to its front pin, mm; not a
 /// number for others. `bound`: exceptions that spacing has counted with, and at which places, from 0.
-std::optional<Problem> furnish(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&,
-                               const std::vector<std::pair<size_t, const Exception*>>& bound, Laid&,
-                               std::vector<Below>& below, std::vector<double>& pinLengths);
+std::optional<Problem> applyModifiers(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&,
+                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Laid&,
+                                      std::vector<Below>& below, std::vector<double>& pinLengths);
 /// One for all becomes one each.
 template<class T> void spread(Column<T>& column, size_t n) {
     if (!column.same()) return;

@@ -186,7 +186,7 @@ struct Reader : JsonReader {
     }
 
     /// What a run has besides spacing and facing.
-    void furnish(const Json& j, const std::string& where, RunItem& r) const {
+    void applyModifiers(const Json& j, const std::string& where, RunItem& r) const {
         const auto read = [&](const char* key, auto& described) {
             if (j.contains(key)) describe(JsonValues(j[key], where, true), described);
         };
@@ -285,7 +285,7 @@ struct Reader : JsonReader {
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});
         r.facing.crown = rule<CrownRule>(f, where, "crown", {});
         describe(values(f), r.facing);
-        furnish(j, where, r);
+        applyModifiers(j, where, r);
         if (leftOut(j, "leftOut")) return r;
         for (const auto& n : list(j, where, "leftOut")) {
             if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");
