@@ -196,7 +196,7 @@ void throwOfATrain(benchmark::State& state) {
     const auto e = evaluate(d);
     const auto run = e->run(7);
     if (run->problem) return state.SkipWithError(run->problem->text.c_str());
-    const PlaceOrder order = orderOf(*run);
+    const PlacementInput order = orderOf(*run);
     const Path& path = *run->path->path;
     const std::vector<size_t> own{0};
     for (auto _ : state)

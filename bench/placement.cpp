@@ -32,8 +32,8 @@ std::vector<Segment> segments(const std::vector<Vec3>& p) {
     return throughPoints(p, std::span<const bool>(smooth.get(), p.size()), false);
 }
 
-PlaceOrder order(long count) {
-    PlaceOrder o;
+PlacementInput order(long count) {
+    PlacementInput o;
     o.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
     o.spacing->rule = ShareOut{count};
     o.facing.crown = CrownRule(Carried{});
@@ -84,11 +84,12 @@ void placeCarried(benchmark::State& state) {
     const long n = state.range(0);
     const auto seg = segments(controlPoints());
     const Path path = *Path::make(seg, false);
-    const PlaceOrder o = order(n);
-    auto laid = std::make_shared<Laid>(*lay(path, o)); // first touch of fresh memory is the kernel's time, not ours
+    const PlacementInput o = order(n);
+    auto laid = std::make_shared<Placement>(
+        *solvePlacement(path, o)); // first touch of fresh memory is the kernel's time, not ours
     Places places = placesOf(laid, {}, path);
     for (auto _ : state) {
-        *laid = std::move(lay(path, o, std::move(*laid))).value();
+        *laid = std::move(solvePlacement(path, o, std::move(*laid))).value();
         places = placesOf(laid, {}, path, std::move(places));
         benchmark::DoNotOptimize(places.gaps.data());
     }
@@ -105,14 +106,14 @@ BENCHMARK(placeCarried)->Arg(1'000)->Arg(10'000)->Arg(100'000)->Arg(1'000'000)->
 /// Path, table and all places new each time, as while a point is dragged.
 void dragAPoint(benchmark::State& state) {
     auto points = controlPoints();
-    const PlaceOrder o = order(state.range(0));
-    auto laid = std::make_shared<Laid>();
+    const PlacementInput o = order(state.range(0));
+    auto laid = std::make_shared<Placement>();
     Places places;
     double z = 0;
     for (auto _ : state) {
         points[90].z() = z += 0.5;
         const Path path = *Path::make(segments(points), false);
-        *laid = std::move(lay(path, o, std::move(*laid))).value();
+        *laid = std::move(solvePlacement(path, o, std::move(*laid))).value();
         places = placesOf(laid, {}, path, std::move(places));
         benchmark::DoNotOptimize(places.gaps.data());
     }
@@ -161,7 +162,7 @@ BENCHMARK(plumbGapsIn3d)->Unit(benchmark::kMillisecond);
 /// size and offset, unevenness, two hundred exceptions. From the order to frames and gaps.
 void everythingOn(benchmark::State& state) {
     const Path path = *Path::make(segments(controlPoints()), false);
-    PlaceOrder o = order(state.range(0));
+    PlacementInput o = order(state.range(0));
     o.spacing->measure = Measure::ClearGap;
     o.partBox = Box3(Vec3(-0.6, -10, 0), Vec3(0.6, 10, 900));
     PartOnRun other;
@@ -196,7 +197,7 @@ BENCHMARK(everythingOn)->Arg(1'000)->Arg(10'000)->Unit(benchmark::kMillisecond);
 /// A chain along the path: every pin from the one before, and the frames through both pins.
 void pinToPin(benchmark::State& state) {
     const Path path = *Path::make(segments(controlPoints()), false);
-    PlaceOrder o = order(1);
+    PlacementInput o = order(1);
     o.spacing->rule = PinToPin{};
     const double d = path.length() / double(state.range(0)) * 0.999;
     o.pins = Pins{Vec3(-d / 2, 0, 0), Vec3(d / 2, 0, 0)};

@@ -4,7 +4,7 @@
 
 namespace vicinal {
 
-std::optional<Problem> exceptCopies(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out,
+std::optional<Problem> exceptCopies(const Path& path, const PlacementInput& order, const Facing& facing, Placement& out,
                                     const std::function<Occupied(size_t, const Mat3&)>& taken) {
     const size_t originals = out.originals(), all = out.count();
     const auto ofCopy = [&](const Exception& e) {
@@ -44,7 +44,7 @@ std::optional<Problem> exceptCopies(const Path& path, const PlaceOrder& order, c
     return std::nullopt;
 }
 
-void addBelow(const PlaceOrder& order, const std::vector<Below>& below, Laid& out) {
+void addBelow(const PlacementInput& order, const std::vector<Below>& below, Placement& out) {
     if (below.empty()) return;
     const size_t places = out.count(), originals = std::max<size_t>(1, out.originals());
     spread(out.slot, places);

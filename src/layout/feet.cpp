@@ -1,4 +1,4 @@
-// Feet on the ground, the last stage of lay().
+// Feet on the ground, the last stage of solvePlacement().
 #include "layout/stages.h"
 #include <algorithm>
 #include <cmath>
@@ -7,7 +7,7 @@ namespace vicinal {
 namespace {
 
 /// Stretches of places that stand at one level: the bays, in every row, tier and echo; else the rows.
-std::vector<std::pair<size_t, size_t>> bays(const Laid& laid) {
+std::vector<std::pair<size_t, size_t>> bays(const Placement& laid) {
     std::vector<std::pair<size_t, size_t>> out;
     laid.eachRow(0, [&](size_t first, size_t count, double) {
         if (laid.bays.empty() || count != laid.rowSize) {
@@ -22,7 +22,7 @@ std::vector<std::pair<size_t, size_t>> bays(const Laid& laid) {
 
 } // namespace
 
-std::optional<Problem> dropFeet(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& laid) {
+std::optional<Problem> dropFeet(const Path& path, const PlacementInput& order, const Facing& facing, Placement& laid) {
     if (!order.ground || laid.count() == 0) return std::nullopt;
     const Feet& feet = order.feet;
     if (!inReach(feet.sunk))

@@ -21,7 +21,7 @@ struct PartOnRun {
 };
 
 /// What a run asks for.
-struct PlaceOrder {
+struct PlacementInput {
     Held<Spacing> spacing;
     Facing facing;
     Seat seat;
@@ -51,12 +51,12 @@ struct PlaceOrder {
 
 /// First stages: stations and frames. The seat point of every place is on the path within 1e-9 mm, however far the
 /// part's own origin is from it. `reuse`: an earlier result whose memory is taken over.
-Result<Laid> lay(const Path&, const PlaceOrder&, Laid reuse = {});
+Result<Placement> solvePlacement(const Path&, const PlacementInput&, Placement reuse = {});
 /// The lineup that spacing measures.
-Lineup lineupOf(const Path&, const PlaceOrder&);
+Lineup lineupOf(const Path&, const PlacementInput&);
 /// How the parts of all its slots stand on their pins.
-Vehicles vehiclesOf(const Path&, const PlaceOrder&, const Facing& resolved);
+Vehicles vehiclesOf(const Path&, const PlacementInput&, const Facing& resolved);
 /// Both.
-Result<Places> place(const Path&, const PlaceOrder&);
+Result<Places> place(const Path&, const PlacementInput&);
 
 } // namespace vicinal

@@ -32,11 +32,11 @@ Mat4 Poses::pose(size_t i) const {
     return m;
 }
 
-Places placesOf(std::shared_ptr<const Laid> laid, const std::vector<int>& leftOut, const Path& path, Places out) {
+Places placesOf(std::shared_ptr<const Placement> laid, const std::vector<int>& leftOut, const Path& path, Places out) {
     out.staleLeftOut.clear();
     out.flags = std::uint8_t(0);
     out.set(std::move(laid));
-    const Laid& all = *out.laid;
+    const Placement& all = *out.laid;
     const int n = int(all.count());
     const double* at = all.stations.data();
     out.present = n;
@@ -117,7 +117,7 @@ namespace {
 /// The lineup of an order whose exceptions are about these places (from 0).
 class LineupMaker {
 public:
-    LineupMaker(const Path& path, const PlaceOrder& order) : m_path(path), m_order(order) {
+    LineupMaker(const Path& path, const PlacementInput& order) : m_path(path), m_order(order) {
         const auto curve = [&](const Profile& p, double otherwise) {
             return p.empty() ? std::nullopt : std::optional(ProfileCurve(p, path.length(), path.closed(), otherwise));
         };
@@ -225,19 +225,20 @@ private:
     }
 
     const Path& m_path;
-    const PlaceOrder& m_order;
+    const PlacementInput& m_order;
     std::optional<ProfileCurve> m_size;
     Occupancy::Changing m_changing;
 };
 
 } // namespace
 
-Lineup lineupOf(const Path& path, const PlaceOrder& order) {
+Lineup lineupOf(const Path& path, const PlacementInput& order) {
     std::vector<std::pair<size_t, const Exception*>> bound;
     return lineupOf(path, order, bound);
 }
 
-Lineup lineupOf(const Path& path, const PlaceOrder& order, std::vector<std::pair<size_t, const Exception*>>& bound) {
+Lineup lineupOf(const Path& path, const PlacementInput& order,
+                std::vector<std::pair<size_t, const Exception*>>& bound) {
     const LineupMaker maker(path, order);
     bound.clear();
     const bool aims = std::holds_alternative<AtTarget>(order.facing.nose);
@@ -277,7 +278,7 @@ Lineup lineupOf(const Path& path, const PlaceOrder& order, std::vector<std::pair
     return maker.make(bound);
 }
 
-Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
+Result<Placement> solvePlacement(const Path& path, const PlacementInput& order, Placement out) {
     if (auto defect = defectOf(order)) return *defect;
     const auto facing = resolved(order.facing, path);
     if (!facing) return facing.problem();
@@ -384,10 +385,10 @@ Result<Laid> lay(const Path& path, const PlaceOrder& order, Laid out) {
     return out;
 }
 
-Result<Places> place(const Path& path, const PlaceOrder& order) {
-    auto laid = lay(path, order);
+Result<Places> place(const Path& path, const PlacementInput& order) {
+    auto laid = solvePlacement(path, order);
     if (!laid) return laid.problem();
-    return placesOf(std::make_shared<const Laid>(std::move(laid).value()), order.leftOut, path);
+    return placesOf(std::make_shared<const Placement>(std::move(laid).value()), order.leftOut, path);
 }
 
 } // namespace vicinal

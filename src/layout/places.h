@@ -76,7 +76,7 @@ struct Instances {
 };
 
 /// Places as rule and path lay them out, before anything is left out.
-struct Laid : Poses {
+struct Placement : Poses {
     std::vector<double> stations;
     Column<Occupied> occupied; ///< length of path taken up
     /// Rows, tiers and echoes stand one after the other in all of the columns; each is so many places, but for rows
@@ -99,9 +99,9 @@ struct Laid : Poses {
     std::vector<double> joints;             ///< as Stations; of the first row
     std::vector<double> swings;             ///< as Stations
     std::vector<Bay> bays;                  ///< as Stations
-    std::vector<int> staleExceptions;       ///< indices into PlaceOrder::exceptions that found no place: kept, listed
-    std::vector<size_t> out;                ///< places that an exception leaves out, or for which there is no room
-    std::vector<size_t> noRoom;             ///< those of staggered rows that would stand beyond the end
+    std::vector<int> staleExceptions; ///< indices into PlacementInput::exceptions that found no place: kept, listed
+    std::vector<size_t> out;          ///< places that an exception leaves out, or for which there is no room
+    std::vector<size_t> noRoom;       ///< those of staggered rows that would stand beyond the end
     std::shared_ptr<const Dropped> dropped; ///< of feet on the ground; else null
 
     size_t count() const { return stations.size(); } // before there are bodies, too
@@ -131,13 +131,13 @@ struct Gap {
 
 /// All places of a run: as they were laid out, which are there, and the gaps between those.
 struct Places : Instances {
-    std::shared_ptr<const Laid> laid; ///< never null
-    std::vector<Gap> gaps;            ///< between present neighbours, in order
+    std::shared_ptr<const Placement> laid; ///< never null
+    std::vector<Gap> gaps;                 ///< between present neighbours, in order
     std::vector<int> staleLeftOut; ///< exceptions (place numbers) beyond the last place: kept, listed, without effect
 
-    Places() : Places(std::make_shared<const Laid>()) {}
-    explicit Places(std::shared_ptr<const Laid> of) { set(std::move(of)); }
-    void set(std::shared_ptr<const Laid> of) { poses = laid = std::move(of); }
+    Places() : Places(std::make_shared<const Placement>()) {}
+    explicit Places(std::shared_ptr<const Placement> of) { set(std::move(of)); }
+    void set(std::shared_ptr<const Placement> of) { poses = laid = std::move(of); }
     const std::vector<double>& stations() const { return laid->stations; }
     const Occupied& occupied(size_t i) const { return laid->occupied[i]; }
 };
@@ -145,7 +145,7 @@ struct Places : Instances {
 /// Hands every pitch to `use`: (index, mm along the path to the next place of its row). Rows that are abreast of the
 /// first one have its pitches; over a seam the length is not known here.
 template<class Use> void eachPitch(const Places& p, Use&& use) {
-    const Laid& all = *p.laid;
+    const Placement& all = *p.laid;
     const auto row = [&](size_t first, size_t count) {
         for (size_t i = first; i + 1 < first + count; ++i)
             if (const double d = all.stations[i + 1] - all.stations[i]; d >= 0) use(i, d);
@@ -154,7 +154,7 @@ template<class Use> void eachPitch(const Places& p, Use&& use) {
     for (const auto& own : all.ownRows) row(own.first, own.count);
 }
 
-/// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of lay().
-Places placesOf(std::shared_ptr<const Laid>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
+/// Last stages: what is left out, and the gaps between those that remain. `reuse`: as of solvePlacement().
+Places placesOf(std::shared_ptr<const Placement>, const std::vector<int>& leftOut, const Path&, Places reuse = {});
 
 } // namespace vicinal

@@ -37,7 +37,7 @@ private:
 
 class Multiply {
 public:
-    Multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out)
+    Multiply(const Path& path, const PlacementInput& order, const Facing& facing, Placement& out)
         : m_path(path), m_order(order), m_facing(facing), m_out(out), m_n(out.count()) {}
 
     std::optional<Problem> run() {
@@ -245,8 +245,8 @@ private:
     }
 
     /// What the run asks for, said for such a row: the pitch stays, the count is the row's own.
-    PlaceOrder orderOn(const Path& row, long k) const {
-        PlaceOrder o = m_order;
+    PlacementInput orderOn(const Path& row, long k) const {
+        PlacementInput o = m_order;
         o.rows = {};
         o.echoes = {};
         o.feet = {}; // it is dropped with all the others
@@ -320,7 +320,7 @@ private:
         for (long k = 1; k < r.rows; ++k) {
             auto row = rowPath(k);
             if (!row) return row.problem();
-            const auto laid = lay(*row, orderOn(*row, k));
+            const auto laid = solvePlacement(*row, orderOn(*row, k));
             if (!laid)
                 return Problem{"Row " + std::to_string(k + 1) + ": " + laid.problem().text, laid.problem().field};
             const size_t have = m_out.count(), n = laid->count();
@@ -390,19 +390,19 @@ private:
     }
 
     const Path& m_path;
-    const PlaceOrder& m_order;
+    const PlacementInput& m_order;
     const Facing& m_facing;
-    Laid& m_out;
+    Placement& m_out;
     size_t m_n;
 };
 
 } // namespace
 
-std::vector<Frame> basesOf(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& laid) {
+std::vector<Frame> basesOf(const Path& path, const PlacementInput& order, const Facing& facing, Placement& laid) {
     return Multiply(path, order, facing, laid).bases();
 }
 
-std::optional<Problem> multiply(const Path& path, const PlaceOrder& order, const Facing& facing, Laid& out) {
+std::optional<Problem> multiply(const Path& path, const PlacementInput& order, const Facing& facing, Placement& out) {
     return Multiply(path, order, facing, out).run();
 }
 

@@ -9,12 +9,12 @@
 
 namespace vicinal {
 
-PartOnRun partOf(const PlaceOrder& order, size_t slot) {
+PartOnRun partOf(const PlacementInput& order, size_t slot) {
     return slot == 0 ? PartOnRun{order.seat, order.partBox, order.seated, order.pins, order.under}
                      : order.others[slot - 1];
 }
 
-Vehicles vehiclesOf(const Path& path, const PlaceOrder& order, const Facing& facing) {
+Vehicles vehiclesOf(const Path& path, const PlacementInput& order, const Facing& facing) {
     std::vector<std::optional<Gear>> gears;
     for (size_t k = 0; k <= order.others.size(); ++k) {
         const PartOnRun part = partOf(order, k);
@@ -36,7 +36,7 @@ Vehicles vehiclesOf(const Path& path, const PlaceOrder& order, const Facing& fac
 namespace {
 
 /// What a part stands on has pins of its own, and does not stand on it.
-std::optional<Problem> standsWrong(const PlaceOrder& order) {
+std::optional<Problem> standsWrong(const PlacementInput& order) {
     const size_t n = order.others.size() + 1;
     for (size_t k = 0; k < n; ++k) {
         std::vector<size_t> todo{k};
@@ -62,7 +62,7 @@ std::optional<Problem> standsWrong(const PlaceOrder& order) {
 
 } // namespace
 
-std::optional<Problem> defectOf(const PlaceOrder& order) {
+std::optional<Problem> defectOf(const PlacementInput& order) {
     for (size_t k = 0; k <= order.others.size(); ++k) {
         const PartOnRun part = partOf(order, k);
         if (auto defect = vicinal::defectOf(part.seat)) return defect;
@@ -126,13 +126,13 @@ Problem atTarget(const Facing& facing, size_t place) {
                                : "target"};
 }
 
-bool aims(const PlaceOrder& order, const Facing& facing) {
+bool aims(const PlacementInput& order, const Facing& facing) {
     return std::holds_alternative<AtTarget>(facing.nose) && !kindOf(order.spacing).linked();
 }
 
 bool lengthsCount(const Spacing& s) { return s.measure != Measure::CentreToCentre || anyRule(s, &RuleKind::linked); }
 
-bool alongOnly(const PlaceOrder& o) {
+bool alongOnly(const PlacementInput& o) {
     return o.changes.none() && o.uneven.none() && o.exceptions.empty() && o.rows.none() && o.echoes.none() &&
            o.others.empty() && !o.ground && o.special.none() && !o.facing.stepsTurn() &&
            !std::holds_alternative<BetweenPins>(o.facing.nose) && !kindOf(o.spacing).linked();
@@ -143,8 +143,8 @@ namespace {
 /// The stages behind plain frames: each a pass over the places that it concerns.
 class Modifiers {
 public:
-    Modifiers(const Path& path, const PlaceOrder& order, const Facing& facing,
-              const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out, std::vector<Below>& below,
+    Modifiers(const Path& path, const PlacementInput& order, const Facing& facing,
+              const std::vector<std::pair<size_t, const Exception*>>& bound, Placement& out, std::vector<Below>& below,
               std::vector<double>& pinLengths)
         : m_path(path), m_order(order), m_facing(facing), m_bound(bound), m_out(out), m_below(below),
           m_pinLengths(pinLengths), m_n(out.count()) {}
@@ -421,10 +421,10 @@ private:
     }
 
     const Path& m_path;
-    const PlaceOrder& m_order;
+    const PlacementInput& m_order;
     const Facing& m_facing;
     const std::vector<std::pair<size_t, const Exception*>>& m_bound;
-    Laid& m_out;
+    Placement& m_out;
     std::vector<Below>& m_below;
     std::vector<double>& m_pinLengths;
     std::vector<std::optional<PinLine>> m_noses; ///< of places on their own pins
@@ -434,9 +434,9 @@ private:
 
 } // namespace
 
-std::optional<Problem> applyModifiers(const Path& path, const PlaceOrder& order, const Facing& facing,
+std::optional<Problem> applyModifiers(const Path& path, const PlacementInput& order, const Facing& facing,
                                       const Stations& stations,
-                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Laid& out,
+                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Placement& out,
                                       std::vector<Below>& below, std::vector<double>& pinLengths) {
     return Modifiers(path, order, facing, bound, out, below, pinLengths).run(stations, order.pattern);
 }

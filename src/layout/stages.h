@@ -1,5 +1,5 @@
 #pragma once
-// The stages of lay(), each in a file of its own. Not for others.
+// The stages of solvePlacement(), each in a file of its own. Not for others.
 #include "layout/facing/facing.h"
 #include "layout/place_order.h"
 #include <algorithm>
@@ -8,14 +8,14 @@
 namespace vicinal {
 
 /// Slot k of an order: its own part, or one of the others.
-PartOnRun partOf(const PlaceOrder&, size_t slot);
-std::optional<Problem> defectOf(const PlaceOrder&);
+PartOnRun partOf(const PlacementInput&, size_t slot);
+std::optional<Problem> defectOf(const PlacementInput&);
 /// That this place, from 0, stands at what its nose is to point at.
 Problem atTarget(const Facing&, size_t place);
 /// True when it matters to spacing which part stands where: by clear gap, share of the length, pins.
 bool lengthsCount(const Spacing&);
 /// True when plain frames are all that is asked for.
-bool alongOnly(const PlaceOrder&);
+bool alongOnly(const PlacementInput&);
 /// A body that a place stands on.
 struct Below {
     size_t place = 0, slot = 0;
@@ -44,8 +44,8 @@ struct FrameLoop {
 /// Sequence, pins, profiles, unevenness, exceptions, on frames that are not turned yet. `below`: what the places stand
 /// on is added. `pinLengths`: of every place on its own two pins the path from its back pin to its front pin, mm; not a
 /// number for others. `bound`: exceptions that spacing has counted with, and at which places, from 0.
-std::optional<Problem> applyModifiers(const Path&, const PlaceOrder&, const Facing& resolved, const Stations&,
-                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Laid&,
+std::optional<Problem> applyModifiers(const Path&, const PlacementInput&, const Facing& resolved, const Stations&,
+                                      const std::vector<std::pair<size_t, const Exception*>>& bound, Placement&,
                                       std::vector<Below>& below, std::vector<double>& pinLengths);
 /// One for all becomes one each.
 template<class T> void spread(Column<T>& column, size_t n) {
@@ -56,20 +56,20 @@ template<class T> void spread(Column<T>& column, size_t n) {
 }
 
 /// The same as the public one, with the exceptions it counts with and the places, from 0, that they are about.
-Lineup lineupOf(const Path&, const PlaceOrder&, std::vector<std::pair<size_t, const Exception*>>& bound);
+Lineup lineupOf(const Path&, const PlacementInput&, std::vector<std::pair<size_t, const Exception*>>& bound);
 /// True when noses point at a target: not those of links and vehicles, which run through their pins.
-bool aims(const PlaceOrder&, const Facing& resolved);
+bool aims(const PlacementInput&, const Facing& resolved);
 /// Rows, tiers and echoes of what is there.
-std::optional<Problem> multiply(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+std::optional<Problem> multiply(const Path&, const PlacementInput&, const Facing& resolved, Placement&);
 /// Where on the path each place belongs, with the path's own frame there; after multiply().
-std::vector<Frame> basesOf(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+std::vector<Frame> basesOf(const Path&, const PlacementInput&, const Facing& resolved, Placement&);
 /// Exceptions by number of single places that multiply() made. `taken`: what a place takes up, in axes whose first
 /// one is the path's tangent there.
-std::optional<Problem> exceptCopies(const Path&, const PlaceOrder&, const Facing& resolved, Laid&,
+std::optional<Problem> exceptCopies(const Path&, const PlacementInput&, const Facing& resolved, Placement&,
                                     const std::function<Occupied(size_t place, const Mat3& againstPath)>& taken);
 /// Drops or raises every place, and what it stands on, onto the order's ground.
-std::optional<Problem> dropFeet(const Path&, const PlaceOrder&, const Facing& resolved, Laid&);
+std::optional<Problem> dropFeet(const Path&, const PlacementInput&, const Facing& resolved, Placement&);
 /// What the places stand on, with that of all their copies, as bodies behind the places.
-void addBelow(const PlaceOrder&, const std::vector<Below>&, Laid&);
+void addBelow(const PlacementInput&, const std::vector<Below>&, Placement&);
 
 } // namespace vicinal

@@ -3,7 +3,7 @@
 
 namespace vicinal {
 
-Result<Stub> stubOf(PlaceOrder order, double pitch) {
+Result<Stub> stubOf(PlacementInput order, double pitch) {
     if (!(pitch > 0) || !std::isfinite(pitch)) return Problem{"The pitch must be above 0.", "pitch"};
     if (auto wrong = defectOf(order.seat)) return *wrong;
     // Wide parts get a wider bend: on the inside they would run into each other whatever their seat.

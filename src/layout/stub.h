@@ -12,6 +12,6 @@ struct Stub {
 };
 /// `order`: seat, part and facing; its spacing is replaced by the pitch (mm, > 0). The bend turns a right angle over
 /// three pitches, less for wide parts. Problem as place().
-Result<Stub> stubOf(PlaceOrder order, double pitch);
+Result<Stub> stubOf(PlacementInput order, double pitch);
 
 } // namespace vicinal

@@ -346,7 +346,7 @@ void TestSendOut::severalPartsAndSizesInOneRun() {
     const Placed& other = *evaluation->runs[1]->placed;
     QVERIFY(mixed->placed->parts[0].id != other.parts[0].id);
     auto placed = std::make_shared<Placed>(*mixed->placed);
-    auto laid = std::make_shared<Laid>(*placed->laid);
+    auto laid = std::make_shared<Placement>(*placed->laid);
     const size_t n = laid->count();
     laid->usedSlots.push_back(other.laid->usedSlots[0]);
     auto& slot = laid->slot.each(n);

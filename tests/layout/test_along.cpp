@@ -13,14 +13,14 @@ using namespace vicinal::test;
 
 namespace {
 
-PlaceOrder order(const SpacingRule& rule) {
-    PlaceOrder o;
+PlacementInput order(const SpacingRule& rule) {
+    PlacementInput o;
     o.partBox = Box3(Vec3(-30, -10, 0), Vec3(30, 10, 50));
     o.spacing->rule = rule;
     return o;
 }
 
-Places placed(const Path& p, const PlaceOrder& o) {
+Places placed(const Path& p, const PlacementInput& o) {
     auto r = place(p, o);
     if (!r) qFatal("%s", r.problem().text.c_str());
     return *r;
@@ -59,7 +59,7 @@ private slots:
 /// First, last, every third, corner and swapped parts of another length: the same gap beside each, worked out by hand.
 void TestAlong::specialPartsKeepTheGap() {
     const auto sized = [](double length) { return Box3(Vec3(-length / 2, -5, 0), Vec3(length / 2, 5, 10)); };
-    PlaceOrder o;
+    PlacementInput o;
     o.partBox = sized(20);
     o.others = {PartOnRun{{}, sized(120)}};
     o.facing.crown = Upright{};
@@ -116,7 +116,7 @@ void TestAlong::specialPartsKeepTheGap() {
     const auto [least, most] = std::minmax_element(each.begin(), each.end());
     NEAR(*least, *most, 1e-6);
     // Plumb flat parts of any height on a slope: in plan, over its cosine.
-    PlaceOrder flat;
+    PlacementInput flat;
     flat.partBox = Box3(Vec3(-200, -15, 0), Vec3(200, 15, 20));
     flat.others = {PartOnRun{{}, Box3(Vec3(-200, -15, 0), Vec3(200, 15, 300))}};
     flat.pattern.order = {0, 1};
@@ -131,7 +131,7 @@ void TestAlong::specialPartsKeepTheGap() {
 /// A nudge goes along, across and up of the path, whatever the part is turned; a nose points at its target from where
 /// the part stands, also in a second row, and stays on its pins when it is rolled or looks back.
 void TestAlong::nudgesAndAimsAreThePaths() {
-    PlaceOrder o = order(ShareOut{5});
+    PlacementInput o = order(ShareOut{5});
     o.exceptions.resize(2);
     o.exceptions[0].place = 3;
     o.exceptions[0].move = Vec3(10, 4, 2);
@@ -141,7 +141,7 @@ void TestAlong::nudgesAndAimsAreThePaths() {
     o.rows.apart = 2000;
     const Path line = straight(10'000);
     for (int how = 0; how < 5; ++how) {
-        PlaceOrder now = o;
+        PlacementInput now = o;
         if (how == 1) now.facing.backwards = true;
         if (how == 2) now.facing.turn = Vec3(0.3, 0, kPi / 2);
         if (how == 3) now.facing.nose = AtTarget{}, now.facing.target = Vec3(5000, 4000, 500);
@@ -156,7 +156,7 @@ void TestAlong::nudgesAndAimsAreThePaths() {
             for (size_t i = 0; i < p.count(); ++i)
                 NEAR(between(p.frame(i).axes.col(0), now.facing.target - p.frame(i).seat), 0, 1e-9);
     }
-    PlaceOrder pins = order(StepOff{300});
+    PlacementInput pins = order(StepOff{300});
     pins.facing.nose = BetweenPins{};
     pins.pins = Pins{Vec3(-20, 0, 35), Vec3(70, 0, 35)};
     const Path bend = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 400, 4}});
@@ -178,13 +178,13 @@ void TestAlong::crownsOutwardGivenAndAimed() {
     // A ring that stands upright, as a wheel: outward is away from its hub, over the top and below alike.
     for (int sense : {1, -1}) {
         const Path ring = pathOf({Arc{{0, 0, 500}, Vec3::UnitX(), sense * Vec3::UnitZ(), 500, 2 * kPi}}, true);
-        PlaceOrder o = order(ShareOut{24});
+        PlacementInput o = order(ShareOut{24});
         o.facing.crown = Outward{};
         const Places p = placed(ring, o);
         for (size_t i = 0; i < p.count(); ++i)
             NEAR(p.frame(i).axes.col(2).dot((p.frame(i).seat - Vec3(0, 0, 500)).normalized()), 1, 1e-12);
     }
-    PlaceOrder o = order(ShareOut{40});
+    PlacementInput o = order(ShareOut{40});
     o.facing.crown = Given{};
     o.facing.direction = Vec3(1, 2, 5);
     const Path path = knot();
@@ -218,7 +218,7 @@ void TestAlong::crownsNeverFlip() {
             points.push_back(points.back() + step);
         }
         const Path p = spline(points);
-        PlaceOrder o = order(ShareOut{150});
+        PlacementInput o = order(ShareOut{150});
         o.facing.crown = Carried{};
         const Places all = placed(p, o);
         for (size_t i = 1; i < all.count(); ++i) {
@@ -240,7 +240,7 @@ void TestAlong::crownsNeverFlip() {
 
 void TestAlong::turnsCycleAndGrow() {
     const Path p = knot();
-    PlaceOrder o = order(ShareOut{40});
+    PlacementInput o = order(ShareOut{40});
     o.facing.crown = Carried{};
     const Places plain = placed(p, o);
     o.facing.turnStep = Vec3(kPi / 2, 0, 0);
@@ -265,7 +265,7 @@ void TestAlong::turnsCycleAndGrow() {
 void TestAlong::nosesRunThroughBothPins() {
     for (bool chain : {true, false}) {
         const Path p = knot();
-        PlaceOrder o = order(chain ? SpacingRule(PinToPin{}) : SpacingRule(ShareOut{20}));
+        PlacementInput o = order(chain ? SpacingRule(PinToPin{}) : SpacingRule(ShareOut{20}));
         o.pins = Pins{Vec3(-40, 5, 12), Vec3(35, -3, 20)}; // not along the nose at all
         o.facing.nose = BetweenPins{};
         o.facing.crown = Upright{};
@@ -288,7 +288,7 @@ void TestAlong::nosesRunThroughBothPins() {
 
 void TestAlong::rollsAreExactAtTheirKeys() {
     const Path p = knot();
-    PlaceOrder o = order(Listed{{0, 700, 1400, 2100, 2800}});
+    PlacementInput o = order(Listed{{0, 700, 1400, 2100, 2800}});
     o.facing.crown = Carried{};
     const Places plain = placed(p, o);
     for (bool smooth : {false, true}) {
@@ -343,7 +343,7 @@ void TestAlong::profilesKeepToTheirKeys() {
 
 void TestAlong::sizesAndOffsetsAreOfThePath() {
     const Path p = knot();
-    PlaceOrder o = order(ShareOut{30});
+    PlacementInput o = order(ShareOut{30});
     o.facing.turn = Vec3(0.2, 0.3, 0.4); // offsets are the path's own, whatever the parts are turned
     const Places plain = placed(p, o);
     o.changes.across = constant(70);
@@ -368,7 +368,7 @@ void TestAlong::sizesAndOffsetsAreOfThePath() {
 
 void TestAlong::gapsHeedTheSize() {
     const Path p = straight(3000);
-    PlaceOrder o = order(ShareOut{20});
+    PlacementInput o = order(ShareOut{20});
     o.spacing->measure = Measure::ClearGap;
     o.changes.size = {{{0, 1}, {1500, 2}, {3000, 0.5}}};
     const Places all = placed(p, o);
@@ -382,7 +382,7 @@ void TestAlong::unevennessIsTheSameEverywhere() {
     NEAR(chance(1, 1, 1), 0.15849396256126314, 0);
     NEAR(chance(42, 1000, 6), 0.287747189750686, 0);
     const Path p = straight(10'000);
-    PlaceOrder o = order(ShareOut{2000});
+    PlacementInput o = order(ShareOut{2000});
     o.uneven = {3, 5, 2, 0.1, 0.05, 7};
     const Places a = placed(p, o), b = placed(p, o);
     o.uneven.seed = 8;
@@ -404,7 +404,7 @@ void TestAlong::unevennessIsTheSameEverywhere() {
 
 void TestAlong::sequencesAndSpecialPlaces() {
     const Path p = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {1000, 1000, 0}}});
-    PlaceOrder o = order(ShareOut{21});
+    PlacementInput o = order(ShareOut{21});
     PartOnRun other;
     other.box = Box3(Vec3(-5, -5, 0), Vec3(5, 5, 10));
     o.others = {other, other, other};
@@ -433,7 +433,7 @@ void TestAlong::sequencesAndSpecialPlaces() {
 
 void TestAlong::exceptionsStayWithTheirPlace() {
     const Path p = straight(1000);
-    PlaceOrder o = order(ShareOut{11});
+    PlacementInput o = order(ShareOut{11});
     o.others = {PartOnRun{{}, Box3(Vec3(-5, -5, 0), Vec3(5, 5, 10)), {}, {}}};
     Exception out, swapped, nudged;
     out.place = 3;
@@ -465,9 +465,9 @@ void TestAlong::exceptionsStayWithTheirPlace() {
     // Numbers that no part can stand by are said, with the place, whatever file they came from.
     const double nan = std::nan("");
     const auto said = [&](size_t which, const std::function<void(Exception&)>& how) {
-        PlaceOrder wrong = o;
+        PlacementInput wrong = o;
         how(wrong.exceptions[which]);
-        const auto laid = lay(p, wrong);
+        const auto laid = solvePlacement(p, wrong);
         return laid ? std::string() : laid.problem().text + "|" + laid.problem().field;
     };
     for (const double size : {0.0, -3.0, 1e300, 9e-7, 1.1e6, nan})
@@ -486,7 +486,7 @@ void TestAlong::exceptionsStayWithTheirPlace() {
 
 void TestAlong::rowsTiersAndEchoes() {
     const Path p = straight(1000);
-    PlaceOrder o = order(ShareOut{5});
+    PlacementInput o = order(ShareOut{5});
     o.leftOut = {2};
     o.rows = {3, 2, 150, 400, true};
     const Places all = placed(p, o);
@@ -508,7 +508,7 @@ void TestAlong::rowsTiersAndEchoes() {
                                      {StepOff{190}, p},
                                      {ShareOut{7}, ring},
                                      {Listed{{30, 90, 400}}, ring}}) {
-        PlaceOrder rows = order(rule);
+        PlacementInput rows = order(rule);
         rows.rows = {2, 1, 40, 100, true};
         const Places two = placed(path, rows);
         const size_t n = two.laid->rowSize;
@@ -557,7 +557,7 @@ void TestAlong::mirroredCopiesOfMirroredParts() {
     const auto vec = [&](double r) { return Vec3(in(-r, r), in(-r, r), in(-r, r)); };
     const Vec3 over(1, -1, 1);
     for (int round = 0; round < 60; ++round) {
-        PlaceOrder o = order(ShareOut{5 + round % 4});
+        PlacementInput o = order(ShareOut{5 + round % 4});
         o.seat.point = vec(40);
         o.seat.nose = Direction(vec(1).normalized());
         o.seat.crown = Direction(o.seat.nose.v.cross(vec(1)).normalized());
@@ -616,7 +616,7 @@ void TestAlong::mirroredCopiesOfMirroredParts() {
 /// Rows along their own offset paths: concentric rings, the sides of a rectangle, and what every row has to keep.
 void TestAlong::rowsKeepTheirOwnPitch() {
     const Path ring = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000, 2 * kPi}}, true);
-    PlaceOrder o = order(StepOff{100});
+    PlacementInput o = order(StepOff{100});
     o.rows.rows = 4;
     o.rows.apart = -150; // outwards
     o.rows.keep = RowsKeep::Pitch;
@@ -678,7 +678,7 @@ void TestAlong::rowsKeepTheirOwnPitch() {
     const Path bend =
         pathOf({Line{{0, 0, 0}, {2000, 0, 0}}, Arc{{2000, 800, 0}, -Vec3::UnitY(), Vec3::UnitX(), 800, kPi / 2},
                 Line{{2800, 800, 0}, {2800, 3000, 0}}});
-    PlaceOrder alone = o;
+    PlacementInput alone = o;
     o.rows = {2, 1, 300, 100, false, RowsKeep::Pitch};
     const Places two = placed(bend, o);
     const auto beside =
@@ -694,7 +694,7 @@ void TestAlong::rowsKeepTheirOwnPitch() {
         NEAR(two.occupied(first + i).ahead, own.occupied(i).ahead, 1e-6);
     }
     // Where there is no such line it is said.
-    const auto refused = [](const Path& p, const PlaceOrder& wrong) {
+    const auto refused = [](const Path& p, const PlacementInput& wrong) {
         const auto r = place(p, wrong);
         return r ? std::string() : r.problem().field;
     };
@@ -766,7 +766,7 @@ void TestAlong::whatCannotBeIsRefused() {
     QFETCH(int, what);
     QFETCH(QString, field);
     QFETCH(QString, says);
-    PlaceOrder o = order(ShareOut{100});
+    PlacementInput o = order(ShareOut{100});
     const double nan = std::nan("");
     switch (what) {
     case 0: o.changes.size = constant(0); break;

@@ -108,7 +108,7 @@ struct Odd : IgnoreValues {
 };
 
 /// What is laid, in short, or why not.
-void tell(Digest& d, const Result<Laid>& l) {
+void tell(Digest& d, const Result<Placement>& l) {
     if (!l) return d.say(l.problem().text + "|" + l.problem().field);
     d.add(double(l->count()));
     for (size_t i = 0; i < l->bodies(); i += 1 + l->bodies() / 20) d.add(l->frames[i].seat), d.add(l->frames[i].axes);
@@ -117,8 +117,8 @@ void tell(Digest& d, const Result<Laid>& l) {
     for (int k : l->staleExceptions) d.add(double(k));
 }
 
-PlaceOrder plain() {
-    PlaceOrder o;
+PlacementInput plain() {
+    PlacementInput o;
     o.partBox = Box3(Vec3(-20, -15, 0), Vec3(24, 15, 60));
     o.seat.point = Vec3(Vec3::Zero());
     o.pins = Pins{Vec3(-15, 0, 10), Vec3(15, 0, 10)};
@@ -134,14 +134,14 @@ const std::vector<Path>& paths() {
 }
 
 /// Every value of what an order holds, odd in every way. `part(o)`: what is changed in it.
-template<class Part> void oddly(Digest& d, const PlaceOrder& base, Part&& part) {
+template<class Part> void oddly(Digest& d, const PlacementInput& base, Part&& part) {
     for (int how = 0; how < Odd::kHow; ++how)
         for (int value = 0, known = 1; value < known; ++value) {
-            PlaceOrder o = base;
+            PlacementInput o = base;
             const Odd odd(value, how);
             part(odd, o);
             known = odd.met;
-            tell(d, lay(paths()[size_t(how + value) % 2], o));
+            tell(d, solvePlacement(paths()[size_t(how + value) % 2], o));
         }
 }
 
@@ -158,14 +158,14 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
     const std::vector<SpacingRule> rules{StepOff{}, ShareOut{}, EvenOut{}, PinToPin{}, Graded{}, Listed{}, Coupled{}};
     for (const SpacingRule& rule : rules)
         for (const Measure measure : {Measure::CentreToCentre, Measure::ClearGap, Measure::OfLength}) {
-            PlaceOrder o = plain();
+            PlacementInput o = plain();
             Spacing& s = o.spacing;
             s = switched(s, rule.index());
             s.measure = measure;
             s.bays = BayEdges(int(measure) % 3); // some with bays
             const std::string name = "rule " + std::to_string(rule.index());
             describe(Told(now[name]), s);
-            oddly(now[name], o, [](const Odd& odd, PlaceOrder& x) {
+            oddly(now[name], o, [](const Odd& odd, PlacementInput& x) {
                 Spacing& spacing = x.spacing;
                 describe(odd, spacing);
             });
@@ -187,16 +187,16 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
     const std::vector<CrownRule> crowns{Plumb{}, Upright{}, Carried{}, Outward{}, Given{}, OffSurface{}};
     for (size_t n = 0; n < noses.size(); ++n)
         for (size_t c = 0; c < crowns.size(); ++c) {
-            PlaceOrder o = plain();
+            PlacementInput o = plain();
             o.facing.nose = noses[n];
             o.facing.crown = crowns[c];
             Digest& d = now["facing"];
             describe(Told(d), o.facing);
-            if ((n + c) % 3 == 0) oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.facing); });
+            if ((n + c) % 3 == 0) oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.facing); });
         }
     {
         Digest& d = now["along"];
-        PlaceOrder o = plain();
+        PlacementInput o = plain();
         o.rows = {2, 2, 90, 100, false};
         o.echoes.one = {EchoKind::Round, Vec3(0, 500, 0), Vec3::UnitZ(), 3, 0, 0.9};
         o.echoes.two = {EchoKind::Mirrored, Vec3(0, -100, 0), Vec3::UnitY(), 2};
@@ -207,12 +207,12 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
         describe(Told(d), o.echoes), describe(Told(d), o.exceptions[0]), describe(Told(d), o.feet);
         Sequence sequence;
         describe(Told(d), sequence);
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.changes); });
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.uneven); });
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.rows); });
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.echoes); });
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.exceptions[0]); });
-        oddly(d, o, [](const Odd& odd, PlaceOrder& x) { describe(odd, x.feet); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.changes); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.uneven); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.rows); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.echoes); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.exceptions[0]); });
+        oddly(d, o, [](const Odd& odd, PlacementInput& x) { describe(odd, x.feet); });
     }
     {
         Digest& d = now["coupled"];
@@ -222,7 +222,7 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
         for (const double gap : {-200.0, -5.0, 0.0, 0.001, 8.0, 30.0, 120.0, 5000.0, kNan})
             for (const long count : {-1L, 0L, 4L, 300L})
                 for (int bogies = 0; bogies < 3; ++bogies) {
-                    PlaceOrder o = plain();
+                    PlacementInput o = plain();
                     o.partBox = Box3(Vec3(-90, -30, 0), Vec3(90, 30, 80));
                     o.pins = Pins{Vec3(-60, 0, 20), Vec3(60, 0, 20)};
                     Spacing& s = o.spacing;
@@ -236,7 +236,7 @@ void TestFrozenValues::valuesAndWhatIsSaidOfThem() {
                         o.under = bogies == 1 ? std::array{1, 1} : std::array{-1, 1};
                     }
                     for (const Path* p : {&bend, &paths()[0], &paths()[1]}) {
-                        const auto l = lay(*p, o);
+                        const auto l = solvePlacement(*p, o);
                         tell(d, l);
                         if (l) d.add(l->swings);
                         const auto facing = resolved(o.facing, *p);

@@ -111,8 +111,8 @@ struct Wanted {
         return scale * number(purpose, least, most);
     }
 
-    PlaceOrder order(const Path& path) const {
-        PlaceOrder o;
+    PlacementInput order(const Path& path) const {
+        PlacementInput o;
         const Choice& c = choice;
         const auto box = [&](double l, double w, double h, double middle) {
             return Box3(scale * Vec3(-l / 2 + middle, -w / 2, 0), scale * Vec3(l / 2 + middle, w / 2, h));
@@ -247,7 +247,8 @@ Occupied pushed(const Box3& box, const Mat3& R, const Vec3& way) {
 }
 
 /// The part's length of the path at a place, from its pose alone; `straight`: of one between its pins their distance.
-Occupied takenBy(const Path& path, const PlaceOrder& o, const Laid& l, size_t i, double scale, bool straight = false) {
+Occupied takenBy(const Path& path, const PlacementInput& o, const Placement& l, size_t i, double scale,
+                 bool straight = false) {
     const PartOnRun part =
         i < l.count() && l.slot[i] > 0 ? o.others[l.slot[i] - 1] : PartOnRun{o.seat, o.partBox, {}, o.pins};
     const double k = l.size[i];
@@ -284,7 +285,7 @@ Occupied takenBy(const Path& path, const PlaceOrder& o, const Laid& l, size_t i,
 }
 
 /// All that was laid, as one answer.
-void tell(Digest& d, const Laid& l) {
+void tell(Digest& d, const Placement& l) {
     d.add(l.stations);
     for (size_t i = 0; i < l.bodies(); ++i) d.add(l.frames[i].seat), d.add(l.frames[i].axes);
     for (size_t i = 0; i < l.count(); ++i) {
@@ -318,7 +319,7 @@ struct Keys : IgnoreValues {
     void item(const char* k, const char*, const char*, Id&, ItemKind) const { to.push_back(k); }
 };
 /// Which values have an effect, of runs that differ.
-void tellWhatCounts(Digest& d, PlaceOrder o, bool closed) {
+void tellWhatCounts(Digest& d, PlacementInput o, bool closed) {
     Spacing spacing = o.spacing;
     std::vector<std::string> keys;
     describe(Keys(keys), spacing);
@@ -348,7 +349,7 @@ private:
         const int n = qEnvironmentVariableIntValue("VICINAL_GRID");
         return n > 0 ? n : 5000;
     }
-    QString wrong(const Wanted&, const Path&, const PlaceOrder&, const Laid&);
+    QString wrong(const Wanted&, const Path&, const PlacementInput&, const Placement&);
 };
 
 void TestGrid::everyTwoMeet() {
@@ -365,7 +366,7 @@ void TestGrid::everyTwoMeet() {
 }
 
 /// What does not hold; empty when all does.
-QString TestGrid::wrong(const Wanted& w, const Path& path, const PlaceOrder& o, const Laid& l) {
+QString TestGrid::wrong(const Wanted& w, const Path& path, const PlacementInput& o, const Placement& l) {
     const double L = path.length(), near = 2e-6 * w.scale;
     const Spacing& s = o.spacing;
     const size_t n = l.originals();
@@ -500,13 +501,13 @@ QString TestGrid::wrong(const Wanted& w, const Path& path, const PlaceOrder& o, 
 void TestGrid::whatIsAskedIsKept() {
     std::map<std::string, int> refused;
     Digests now;
-    Laid before;
+    Placement before;
     int laid = 0, faults = 0;
     for (int n = 0; n < many(); ++n) {
         const Wanted w = wanted(std::uint64_t(n));
         const Path path = w.path();
-        const PlaceOrder o = w.order(path);
-        const auto l = lay(path, o);
+        const PlacementInput o = w.order(path);
+        const auto l = solvePlacement(path, o);
         Digest& d = now["path " + std::to_string(w.choice[OfPath]) + ", rule " + std::to_string(w.choice[OfRule])];
         if (!l) {
             QVERIFY2(!l.problem().text.empty(), w.said().c_str());
@@ -518,7 +519,7 @@ void TestGrid::whatIsAskedIsKept() {
         tell(d, *l);
         if (n % 10 == 0) tellWhatCounts(d, o, path.closed());
         if (n % 5 == 1) { // with the memory of another run it is the same
-            const auto again = lay(path, o, std::move(before));
+            const auto again = solvePlacement(path, o, std::move(before));
             Digest one, two;
             tell(one, *l);
             if (again) tell(two, *again);
@@ -549,8 +550,8 @@ void TestGrid::one() {
     if (!qEnvironmentVariableIsSet("VICINAL_GRID_SEED")) QSKIP("by hand: VICINAL_GRID_SEED=n");
     const Wanted w = wanted(std::uint64_t(qEnvironmentVariableIntValue("VICINAL_GRID_SEED")));
     const Path path = w.path();
-    const PlaceOrder o = w.order(path);
-    const auto l = lay(path, o);
+    const PlacementInput o = w.order(path);
+    const auto l = solvePlacement(path, o);
     QVERIFY2(bool(l), l ? "" : l.problem().text.c_str());
     for (size_t i = 0; i < l->originals(); ++i) {
         const Occupied t = takenBy(path, o, *l, i, w.scale);
@@ -583,7 +584,7 @@ void TestGrid::motionAndScaleChangeNothing() {
         other.heading = turns ? 0.8 : 0;
         other.by = Vec3(2000, -700, 300);
         const Path a = w.path(), b = other.path();
-        const auto la = lay(a, w.order(a)), lb = lay(b, other.order(b));
+        const auto la = solvePlacement(a, w.order(a)), lb = solvePlacement(b, other.order(b));
         const auto differ = [&](const QString& why) {
             if (++faults <= 20) qWarning("%s: %s", w.said().c_str(), qPrintable(why));
         };

@@ -15,8 +15,8 @@ using namespace vicinal::test;
 namespace {
 
 /// Links of these pin distances, in turn.
-PlaceOrder links(std::vector<double> pins, PinToPin rule = {}) {
-    PlaceOrder o;
+PlacementInput links(std::vector<double> pins, PinToPin rule = {}) {
+    PlacementInput o;
     const auto part = [](double d) {
         return PartOnRun{
             {}, Box3(Vec3(-d / 2 - 3, -4, -4), Vec3(d / 2 + 3, 4, 4)), {}, Pins{Vec3(-d / 2, 0, 0), Vec3(d / 2, 0, 0)}};
@@ -32,7 +32,7 @@ PlaceOrder links(std::vector<double> pins, PinToPin rule = {}) {
     return o;
 }
 
-Places placed(const Path& p, const PlaceOrder& o) {
+Places placed(const Path& p, const PlacementInput& o) {
     auto r = place(p, o);
     if (!r) qFatal("%s", r.problem().text.c_str());
     return *r;
@@ -47,7 +47,7 @@ Path loop(const std::vector<WheelCircle>& wheels) {
 }
 
 /// Pins of a placed run in space: back and front of every link.
-std::pair<Vec3, Vec3> pinsOf(const Places& p, const PlaceOrder& o, size_t i) {
+std::pair<Vec3, Vec3> pinsOf(const Places& p, const PlacementInput& o, size_t i) {
     const Pins pins = p.laid->slot[i] == 0 ? *o.pins : *o.others[p.laid->slot[i] - 1u].pins;
     const Mat4 m = p.pose(i);
     const auto at = [&](const Vec3& v) { return Vec3(m.topLeftCorner<3, 3>() * v + m.topRightCorner<3, 1>()); };
@@ -78,7 +78,7 @@ void TestLinks::polygonsCloseOnTheirCircle() {
     for (int n : {3, 4, 7, 24, 86, 500}) {
         const double p = 25.4, r = p / (2 * std::sin(kPi / n));
         const Path path = ring(r);
-        const PlaceOrder o = links({p}, {n});
+        const PlacementInput o = links({p}, {n});
         const Places all = placed(path, o);
         QCOMPARE(all.count(), size_t(n));
         NEAR(*all.laid->closing, 0, 1e-9);
@@ -125,7 +125,7 @@ void TestLinks::equalSprocketsCloseExactly() {
 void TestLinks::closingIsOneThing() {
     const Path path = ring(500);
     for (long n : {27L, 29L, 31L, 33L}) {
-        PlaceOrder o = links({100}, {n});
+        PlacementInput o = links({100}, {n});
         const auto rows = fits(path, o.spacing, lineupOf(path, o));
         QVERIFY(bool(rows));
         const double chord = *placed(path, o).laid->closing;
@@ -134,7 +134,7 @@ void TestLinks::closingIsOneThing() {
         for (const Fit& f : *rows)
             if (f.inUse) NEAR(*f.closing, chord, 1e-9);
     }
-    PlaceOrder two = links({100, 100});
+    PlacementInput two = links({100, 100});
     const auto odd = excess(path, two.spacing, lineupOf(path, two), 31);
     QVERIFY(!odd);
     QVERIFY2(odd.problem().text.find("30 or 32") != std::string::npos, odd.problem().text.c_str());
@@ -188,7 +188,7 @@ void TestLinks::playClosesTheChain() {
         }
         const Path path = spline(points, true);
         const double p = path.length() / 90.3;
-        PlaceOrder o = links({p}, {0, LeftOver::AtEnd, p / 50});
+        PlacementInput o = links({p}, {0, LeftOver::AtEnd, p / 50});
         const Places all = placed(path, o);
         const double play = all.laid->play;
         QVERIFY(play != 0 && std::abs(play) <= p / 50);
@@ -222,7 +222,7 @@ void TestLinks::playClosesTheChain() {
 void TestLinks::openChainsReachTheEnd() {
     const Path path = spline(randomPoints(4, 6, 600));
     const double p = path.length() / 40.4;
-    const PlaceOrder o = links({p, 1.5 * p}, {0, LeftOver::AtEnd, p / 10});
+    const PlacementInput o = links({p, 1.5 * p}, {0, LeftOver::AtEnd, p / 10});
     const Places all = placed(path, o);
     const auto [first, a] = pinsOf(all, o, 0);
     const auto [b, last] = pinsOf(all, o, all.count() - 1);
@@ -236,7 +236,7 @@ void TestLinks::openChainsReachTheEnd() {
 
 void TestLinks::alternatingLinksCountInPairs() {
     const Path path = ring(300);
-    PlaceOrder o = links({20, 25});
+    PlacementInput o = links({20, 25});
     QVERIFY(placed(path, o).count() % 2 == 0); // inner meets outer at the seam
     std::get<PinToPin>(o.spacing->rule).count = 41;
     const auto odd = place(path, o);
@@ -272,7 +272,7 @@ void TestLinks::nothingDependsOnHowThePathWasCut() {
             {{0, 0}, 150. + seed, true}, {{700, 20. * seed}, 80, true}, {{300, 500}, 60, true}};
         const auto made = loopRound(wheels, true, false);
         const Path path = pathOf(made->curve.segments, true);
-        const PlaceOrder o = links({p}, {60});
+        const PlacementInput o = links({p}, {60});
         const double closing = *placed(path, o).laid->closing;
         std::vector<Segment> halves;
         for (const Segment& s : made->curve.segments) {
@@ -304,7 +304,7 @@ void TestLinks::excessIsWhatIsLeft() {
         const Path path = spline(randomPoints(seed, 6, 500));
         const double L = path.length();
         for (int kind = 0; kind < 4; ++kind) {
-            PlaceOrder o = links({L / 33.3});
+            PlacementInput o = links({L / 33.3});
             Spacing& s = o.spacing;
             s.insetStart = L / 30;
             if (kind == 1) s.rule = StepOff{L / 21.7};
@@ -360,13 +360,13 @@ void TestLinks::rootsAreTheNearest() {
 }
 
 void TestLinks::whatCannotBeIsSaid() {
-    const auto field = [](const Path& p, const PlaceOrder& o) {
+    const auto field = [](const Path& p, const PlacementInput& o) {
         const auto r = place(p, o);
         return r ? std::string("placed") : r.problem().field;
     };
     QCOMPARE(field(ring(3), links({25.4})), std::string("rule")); // pins farther apart than the loop
     QCOMPARE(field(ring(300), links({0})), std::string("rule"));  // two pins at one point
-    PlaceOrder none = links({20});
+    PlacementInput none = links({20});
     none.pins.reset();
     QCOMPARE(field(ring(300), none), std::string("rule"));
     QCOMPARE(field(ring(300), links({20}, {-4})), std::string("links"));

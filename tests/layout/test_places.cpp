@@ -25,7 +25,7 @@ private slots:
 
 void TestPlaces::seatPointIsOnThePathFromAKilometreAway() {
     const Path path = knot();
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(1e6, -1e6, 5e5), Vec3(1e6 + 40, -1e6 + 25, 5e5 + 900));
     order.spacing->rule = ShareOut{2000};
     order.spacing->slide = 1234; // wraps
@@ -71,7 +71,7 @@ void TestPlaces::all27BoxPointsAndEverySeatAreRotations() {
 
 void TestPlaces::extraTurnIsAboutNoseSideCrown() {
     const Path path = pathOf({Line{{0, 0, 0}, {100, 0, 0}}});
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-1, -1, 0), Vec3(1, 1, 5));
     const auto nose = [&](const Vec3& turn) {
         order.facing.turn = turn;
@@ -83,7 +83,7 @@ void TestPlaces::extraTurnIsAboutNoseSideCrown() {
 }
 
 void TestPlaces::asDrawnKeepsThePartsOwnAxes() {
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-1, -1, 0), Vec3(1, 1, 5));
     order.seat.nose = Axis::PlusY;
     order.seat.crown = Axis::MinusX;
@@ -95,7 +95,7 @@ void TestPlaces::asDrawnKeepsThePartsOwnAxes() {
 
 void TestPlaces::leftOutPlacesOpenTheGap() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
     order.spacing->rule = ShareOut{11};
     order.leftOut = {4, 5, 40};
@@ -111,7 +111,7 @@ void TestPlaces::leftOutPlacesOpenTheGap() {
 
 void TestPlaces::closedRunCountsTheGapAtTheSeam() {
     const Path path = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000 / (2 * kPi), 2 * kPi}}, true);
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
     order.spacing->rule = StepOff{300};
     order.spacing->slide = 500;
@@ -124,7 +124,7 @@ void TestPlaces::closedRunCountsTheGapAtTheSeam() {
 
 void TestPlaces::turnedPartsTakeUpTheirTurnedLength() {
     const Path path = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}});
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(0, -60, 0), Vec3(20, 60, 900)); // 20 along, 120 across; seat at the middle below
     order.spacing->rule = ShareOut{6};
     NEAR(place(path, order)->gaps[0].clear(), 180, 1e-9);
@@ -137,7 +137,7 @@ void TestPlaces::turnedPartsTakeUpTheirTurnedLength() {
 void TestPlaces::stubHasThreeNeighboursEachWay() {
     for (const double pitch : {0.02, 7.0, 120.0, 54'321.0})
         for (const double wide : {0.3, 2400.0}) {
-            PlaceOrder order;
+            PlacementInput order;
             order.seat = {Vec3(5, 7, -3), Axis::MinusY, Axis::PlusX};
             order.partBox = Box3(Vec3(0, 0, -wide / 2), Vec3(10, 20, wide / 2));
             const auto stub = stubOf(order, pitch);
@@ -158,7 +158,7 @@ void TestPlaces::stubHasThreeNeighboursEachWay() {
             QVERIFY(first.cross(second).z() > 1e-6);
             QVERIFY(pitch / std::acos(first.dot(second)) > wide / 2);
         }
-    PlaceOrder wrong;
+    PlacementInput wrong;
     wrong.partBox = Box3(Vec3(0, 0, 0), Vec3(1, 1, 1));
     QVERIFY(!stubOf(wrong, 0));
     QVERIFY(!stubOf(wrong, std::nan("")));

@@ -485,7 +485,7 @@ void TestRules::spindlesKeepClearOfThePosts() {
         NEAR(r->at[bay.first] - 10 - (bay.start + 50), bay.value, 1e-9);
     }
     // As places: the gaps that are judged end at the posts' faces.
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-10, -10, 0), Vec3(10, 10, 900));
     order.spacing = s;
     order.edges = posts;

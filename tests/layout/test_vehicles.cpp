@@ -28,8 +28,8 @@ PartOnRun box(double length, double width, double apart, std::array<int, 2> unde
 }
 
 /// Slot 0 is what the run repeats.
-PlaceOrder orderOf(const std::vector<PartOnRun>& parts, Coupled rule) {
-    PlaceOrder o;
+PlacementInput orderOf(const std::vector<PartOnRun>& parts, Coupled rule) {
+    PlacementInput o;
     o.seat = parts[0].seat;
     o.partBox = parts[0].box;
     o.pins = parts[0].pins;
@@ -40,12 +40,12 @@ PlaceOrder orderOf(const std::vector<PartOnRun>& parts, Coupled rule) {
     return o;
 }
 
-Vehicles vehiclesOn(const Path& path, const PlaceOrder& o) {
+Vehicles vehiclesOn(const Path& path, const PlacementInput& o) {
     return vehiclesOf(path, o, made(resolved(o.facing, path)));
 }
 
 /// Where a point of a body is.
-Vec3 pointOfBody(const Laid& laid, size_t body, const Vec3& at) {
+Vec3 pointOfBody(const Placement& laid, size_t body, const Vec3& at) {
     return (laid.pose(body) * at.homogeneous()).head<3>();
 }
 
@@ -97,11 +97,11 @@ void TestVehicles::throwOnACircle() {
         const double R = 8000 + 20000 * u(random), a = 3000 + 4000 * u(random), L = a * (1.2 + 0.6 * u(random)),
                      b = 800 + 2000 * u(random), c = round % 2 ? 600 + 1500 * u(random) : 0;
         const Path path = circleOf(R);
-        PlaceOrder o =
+        PlacementInput o =
             orderOf(c > 0 ? std::vector{box(L, b, a, {1, 1}), box(c * 1.4, 700, c)} : std::vector{box(L, b, a)},
                     Coupled{1, 300, kPi});
         o.spacing->slide = 2 * kPi * R * u(random);
-        const Laid laid = made(lay(path, o));
+        const Placement laid = made(solvePlacement(path, o));
         QCOMPARE(laid.count(), size_t(1));
         QCOMPARE(laid.bodies(), size_t(c > 0 ? 3 : 1));
         const double pins = std::sqrt(R * R - c * c / 4), middle = std::sqrt(pins * pins - a * a / 4);
@@ -142,7 +142,7 @@ void TestVehicles::bogiesRoundABendStepByStep() {
     const Bend bend{9000, 6000};
     const double a = 3200, c = 1100;
     const Path path = bend.path();
-    const PlaceOrder o = orderOf({box(5000, 1600, a, {1, 1}), box(1500, 1500, c)}, Coupled{1, 300, kPi});
+    const PlacementInput o = orderOf({box(5000, 1600, a, {1, 1}), box(1500, 1500, c)}, Coupled{1, 300, kPi});
     const Vehicles all = vehiclesOn(path, o);
     const double h = 1e-3;
     const auto slope = [&](double rear, double front) {
@@ -183,10 +183,10 @@ void TestVehicles::trainsOnAnyPath() {
         std::vector<PartOnRun> parts{box(2600, 900, 1500, {3, 3}), box(1800, 900, 900), box(2200, 900, 1300, {3, -1}),
                                      box(500, 700, 320)};
         parts[1].seat.hooks = Pins{Vec3(-1000, 0, 90), Vec3(1050, 0, 90)};
-        PlaceOrder o = orderOf(parts, Coupled{7, 260 + 20.0 * seed, kPi});
+        PlacementInput o = orderOf(parts, Coupled{7, 260 + 20.0 * seed, kPi});
         o.pattern.order = {0, 1, 2};
         o.spacing->insetStart = 300.0 * seed;
-        const Laid laid = made(lay(path, o));
+        const Placement laid = made(solvePlacement(path, o));
         QCOMPARE(laid.count(), size_t(7));
         const Vehicles all = vehiclesOn(path, o);
         const auto onPath = [&](const Vec3& p) { return (path.at(path.closest(p)).point - p).norm(); };
@@ -230,9 +230,9 @@ void TestVehicles::trainsOnAnyPath() {
 void TestVehicles::nestedToAnyDepth() {
     const double R = 15000;
     const Path path = circleOf(R);
-    const PlaceOrder o = orderOf({box(9000, 2000, 6000, {1, 1}), box(3000, 1800, 2000, {2, 2}), box(1200, 1600, 900)},
-                                 Coupled{1, 300, kPi});
-    const Laid laid = made(lay(path, o));
+    const PlacementInput o = orderOf(
+        {box(9000, 2000, 6000, {1, 1}), box(3000, 1800, 2000, {2, 2}), box(1200, 1600, 900)}, Coupled{1, 300, kPi});
+    const Placement laid = made(solvePlacement(path, o));
     QCOMPARE(laid.bodies(), size_t(1 + 2 + 4));
     const double axle = std::sqrt(R * R - 450 * 450), lower = std::sqrt(axle * axle - 1000 * 1000),
                  upper = std::sqrt(lower * lower - 3000.0 * 3000);
@@ -254,8 +254,8 @@ void TestVehicles::theFirstWayOnIsTaken() {
     const Path path = pathOf({Line{{0, 0, 0}, {12000, 0, 0}},
                               Arc{{12000, apart / 2, 0}, -Vec3::UnitY(), Vec3::UnitX(), apart / 2, kPi},
                               Line{{12000, apart, 0}, {0, apart, 0}}});
-    PlaceOrder o = orderOf({box(1500, 300, 900, {1, 1}), box(300, 200, 160)}, Coupled{5, 250, kPi});
-    const Laid laid = made(lay(path, o));
+    PlacementInput o = orderOf({box(1500, 300, 900, {1, 1}), box(300, 200, 160)}, Coupled{5, 250, kPi});
+    const Placement laid = made(solvePlacement(path, o));
     for (size_t i = 0; i < laid.count(); ++i) {
         NEAR(laid.frames[i].seat.y(), 0, 1e-9); // all on the first strand
         if (i > 0) NEAR(laid.stations[i] - laid.stations[i - 1], 1500 + 250, 1e-8);
@@ -265,7 +265,7 @@ void TestVehicles::theFirstWayOnIsTaken() {
     const Path wide = pathOf({Line{{0, 0, 0}, {12000, 0, 0}}, Arc{{12000, r, 0}, -Vec3::UnitY(), Vec3::UnitX(), r, kPi},
                               Line{{12000, 2 * r, 0}, {0, 2 * r, 0}}});
     o.spacing->insetStart = 9000;
-    const Laid round = made(lay(wide, o));
+    const Placement round = made(solvePlacement(wide, o));
     for (size_t i = 1; i < round.count(); ++i) {
         const double d = round.stations[i] - round.stations[i - 1];
         QVERIFY2(d > 1700 && d < 1900, qPrintable(QString::number(d)));
@@ -274,7 +274,7 @@ void TestVehicles::theFirstWayOnIsTaken() {
 
 void TestVehicles::copiesCarryTheirBogies() {
     const Path path = circleOf(9000);
-    PlaceOrder o = orderOf({box(2600, 900, 1500, {1, 1}), box(700, 800, 400)}, Coupled{3, 300, kPi});
+    PlacementInput o = orderOf({box(2600, 900, 1500, {1, 1}), box(700, 800, 400)}, Coupled{3, 300, kPi});
     o.echoes.one.kind = EchoKind::Mirrored;
     o.echoes.one.at = Vec3(20000, 0, 0);
     o.echoes.one.along = Vec3::UnitX();
@@ -282,7 +282,7 @@ void TestVehicles::copiesCarryTheirBogies() {
     o.echoes.two.along = Vec3::UnitY();
     o.echoes.two.by = 30000;
     o.echoes.two.count = 2;
-    const Laid laid = made(lay(path, o));
+    const Placement laid = made(solvePlacement(path, o));
     QCOMPARE(laid.count(), size_t(12));
     QCOMPARE(laid.bodies(), size_t(36));
     // Every bogie's middle is at a pin of its own vehicle, on every copy, and stands level.
@@ -304,7 +304,7 @@ void TestVehicles::copiesCarryTheirBogies() {
     while (laid.placeOf(mirrored) != 3) ++mirrored;
     QVERIFY(std::abs(yaw(first)) > 0.05);
     NEAR(yaw(mirrored), -yaw(first), 1e-9);
-    const Places places = placesOf(std::make_shared<const Laid>(laid), {2}, path);
+    const Places places = placesOf(std::make_shared<const Placement>(laid), {2}, path);
     for (size_t b = 0; b < laid.bodies(); ++b) QCOMPARE(places.leftOut(b), laid.placeOf(b) == 1);
 }
 
@@ -315,8 +315,8 @@ void TestVehicles::movedAndTurnedItStaysTheSame() {
     const Vec3 t(4000, -9000, 700);
     std::vector<Segment> other;
     for (const Segment& s : splineThrough(points)) other.push_back(moved(s, R, t));
-    PlaceOrder o = orderOf({box(2600, 900, 1500, {1, 1}), box(700, 800, 400)}, Coupled{0, 300, kPi});
-    const Laid a = made(lay(spline(points), o)), b = made(lay(pathOf(other), o));
+    PlacementInput o = orderOf({box(2600, 900, 1500, {1, 1}), box(700, 800, 400)}, Coupled{0, 300, kPi});
+    const Placement a = made(solvePlacement(spline(points), o)), b = made(solvePlacement(pathOf(other), o));
     QCOMPARE(a.count(), b.count());
     QVERIFY(a.count() > 4);
     for (size_t i = 0; i < a.bodies(); ++i) {
@@ -328,8 +328,8 @@ void TestVehicles::movedAndTurnedItStaysTheSame() {
 
 void TestVehicles::whatCannotStandSaysWhatWorks() {
     const Path line = pathOf({Line{{0, 0, 0}, {10000, 0, 0}}});
-    const auto problem = [](const Path& path, const PlaceOrder& o) {
-        const auto laid = lay(path, o);
+    const auto problem = [](const Path& path, const PlacementInput& o) {
+        const auto laid = solvePlacement(path, o);
         return laid ? std::pair<std::string, std::string>{"fine", ""}
                     : std::pair<std::string, std::string>{laid.problem().field, laid.problem().text};
     };
@@ -339,12 +339,12 @@ void TestVehicles::whatCannotStandSaysWhatWorks() {
     QVERIFY(QString::fromStdString(problem(line, train({9, 300, kPi})).second).contains("at most 3"));
     QCOMPARE(problem(line, train({-1, 300, kPi})).first, std::string("vehicles"));
     QCOMPARE(problem(line, train({1'000'000, 300, kPi})).first, std::string("vehicles"));
-    const PlaceOrder tiny = orderOf({box(1, 1, 0.5)}, {0, 0.1, kPi});
+    const PlacementInput tiny = orderOf({box(1, 1, 0.5)}, {0, 0.1, kPi});
     QVERIFY(QString::fromStdString(problem(line, tiny).second).contains("Type how many"));
     QCOMPARE(problem(line, train({2, -1, kPi})).first, std::string("coupling"));
     QCOMPARE(problem(line, train({2, std::nan(""), kPi})).first, std::string("coupling"));
     QCOMPARE(problem(line, train({2, 300, 0})).first, std::string("swing"));
-    PlaceOrder o = orderOf({box(26000, 900, 15000)}, {1, 300, kPi});
+    PlacementInput o = orderOf({box(26000, 900, 15000)}, {1, 300, kPi});
     QCOMPARE(problem(line, o).first, std::string("rule")); // longer than the path
     o = orderOf({box(2600, 900, 0)}, {1, 300, kPi});
     QVERIFY(QString::fromStdString(problem(line, o).second).contains("no pins"));

@@ -242,7 +242,7 @@ private:
 QString TestDocumentGrid::fitsAgree(const Made& m, const RunResult& run) {
     const auto rows = fitsOf(run);
     if (!rows) return {};
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     int used = 0;
     for (const Fit& f : *rows) {
         if (f.inUse) {
@@ -267,7 +267,7 @@ QString TestDocumentGrid::fitsAgree(const Made& m, const RunResult& run) {
     const auto taken = e->run(m.run);
     if (taken->problem && taken->problem->text.rfind("Row ", 0) == 0) return {}; // that is no matter of the rule
     if (taken->problem) return "a fit that is offered is refused: " + QString::fromStdString(taken->problem->text);
-    const Laid& t = *taken->placed->laid;
+    const Placement& t = *taken->placed->laid;
     if (long(t.rowSize) != other.count) return QString("a fit of %1 gives %2").arg(other.count).arg(t.rowSize);
     if (!t.uneven && std::abs(other.pitch - t.pitch) > 1e-6 * std::max(1.0, t.pitch))
         return QString("a fit of pitch %1 gives %2").arg(other.pitch).arg(t.pitch);

@@ -274,7 +274,7 @@ void TestGiving::itIsTheNearestSolution() {
         const double found = run->path->gave->after;
         const long n = run->path->gave->count;
         double nearest = 1e9, before = std::nan("");
-        const PlaceOrder order = orderOf(*run);
+        const PlacementInput order = orderOf(*run);
         const double far = std::abs(found) + 5;
         if (far > 60) continue; // too long a way to scan
         for (double t = -far; t <= far; t += 0.05) {

@@ -495,7 +495,7 @@ void TestMoving::trainsRunAsOneLaidThere() {
     for (int k = 0; k < 1000; ++k) {
         const double t = 100 * u(random);
         const auto then = atTime(e, t)->run(4);
-        const Laid& laid = *then->placed->laid;
+        const Placement& laid = *then->placed->laid;
         for (double s : laid.swings) most = std::max(most, s);
         for (size_t b = 4; b < 12; ++b) {
             const Mat4 m = then->placed->pose(b), carrier = then->placed->pose(laid.placeOf(b));

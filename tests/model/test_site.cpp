@@ -397,7 +397,7 @@ void TestSite::rowsTiersAndEchoesStandToo() {
         const auto e = evaluate(with(d, r));
         const auto& result = *e->runs[0];
         QVERIFY2(!result.problem, result.problem ? result.problem->text.c_str() : "");
-        const Laid& laid = *result.placed->laid;
+        const Placement& laid = *result.placed->laid;
         const size_t half = laid.count() / 2, tier = half / 2;
         for (size_t i = 0; i < laid.count(); ++i) {
             const Vec3 p = laid.frames[i].seat;

@@ -44,7 +44,7 @@ void tell(Digest& d, const Placed& p) {
     for (size_t i = 0; i < p.count(); ++i) d.add(p.occupied(i).ahead), d.add(p.occupied(i).behind);
     for (const Gap& g : p.gaps)
         for (double v : {double(g.from), double(g.to), g.start, g.end}) d.add(v);
-    const Laid& l = *p.laid;
+    const Placement& l = *p.laid;
     for (double v :
          {double(p.present), l.pitch, l.leftOver, l.value, l.play, l.closing.value_or(-1), double(l.rowSize)})
         d.add(v);

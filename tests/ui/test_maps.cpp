@@ -164,7 +164,7 @@ void TestMaps::stripGoesThereAndBack() {
 void TestMaps::columnsNeverHideTheWorst() {
     // 50,000 places on 1,000 pixels; one gap is too wide, one too narrow. Both must show, whatever the zoom.
     const Path path = pathOf({Line{{0, 0, 0}, {500000, 0, 0}}});
-    PlaceOrder order;
+    PlacementInput order;
     order.partBox = Box3(Vec3(-2, -2, 0), Vec3(2, 2, 10));
     order.spacing->rule = ShareOut{50'001};
     order.leftOut = {12345};

@@ -181,7 +181,7 @@ void SeatView::refresh() {
         const bool first = !m_part;
         m_part = part;
         if (first) m_near->setChecked(spacing() > 3 * part->mesh->box.diagonal().norm());
-        PlaceOrder order;
+        PlacementInput order;
         order.seat = part->item->seat;
         order.partBox = part->mesh->box;
         order.seated = part->seated;

@@ -277,7 +277,7 @@ void addPieces(Strands& to, const Edge& e, const std::vector<Interval>& shares, 
 }
 
 /// A pose in the picture: turned alike up to a turn in its plane.
-struct Placement {
+struct SeenBody {
     size_t part;
     Vec3 at;
     double angle;
@@ -290,7 +290,7 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     const auto halted = [&] { return job && stopped(&job->stop); };
     // Parts that look alike but for a turn in the plane of the picture.
     std::vector<Turned> parts;
-    std::vector<Placement> stands;
+    std::vector<SeenBody> stands;
     std::map<std::pair<const Mesh*, std::array<long long, 9>>, size_t> known;
     std::vector<std::pair<const Mesh*, Mat3>> wanted;
     std::map<const Mesh*, MeshEdges> edges; // once a mesh, however it is turned
@@ -337,7 +337,7 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     if (halted()) return out;
     std::vector<Box3> boxes(stands.size());
     for (size_t k = 0; k < stands.size(); ++k) {
-        const Placement& s = stands[k];
+        const SeenBody& s = stands[k];
         const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
         const Box3& own = parts[s.part].box;
         for (int c = 0; c < 8; ++c) boxes[k].extend(Vec3(s.at + R * own.corner(Box3::CornerType(c))));
@@ -376,7 +376,7 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     std::vector<Cover> covers;
     for (size_t k = 0; k < stands.size(); ++k) {
         if (!before[k]) continue;
-        const Placement& s = stands[k];
+        const SeenBody& s = stands[k];
         const Eigen::Rotation2Dd R(s.angle);
         for (Cover c : parts[s.part].covers) {
             const Vec2 slope = R * Vec2(c.zx, c.zy);
@@ -403,7 +403,7 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
     out.others.resize(todo.size());
     inTwo(todo.size(), [&](size_t n) {
         const size_t k = todo[n];
-        const Placement& s = stands[k];
+        const SeenBody& s = stands[k];
         const Turned& t = parts[s.part];
         const Eigen::Rotation2Dd R(s.angle);
         Strands seen, unseen;

@@ -34,7 +34,7 @@ public:
     BesidePart(const RunResult& run, size_t i, const std::vector<std::optional<Pins>>* pins)
         : m_path(run.placed->path) {
         const Placed& all = *run.placed;
-        const Laid& l = *all.laid;
+        const Placement& l = *all.laid;
         const Frame& f = l.frames[i];
         m_station = l.stations[i];
         // The one of its axes that goes along: parts may stand across the path, or face back.
@@ -120,7 +120,7 @@ private:
 
 } // namespace
 
-size_t firstRow(const Laid& l) { return std::min(l.rowSize, l.count()); }
+size_t firstRow(const Placement& l) { return std::min(l.rowSize, l.count()); }
 
 /// The farthest that the path leaves the part's straight line, over its length; where; and how far to either side.
 void measureBow(Pass&, const RunResult& run, CheckResult& out) {
@@ -166,7 +166,7 @@ void measureBow(Pass&, const RunResult& run, CheckResult& out) {
 
 void measureClosing(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     for (const Gap& g : all.gaps) {
         if (g.from == g.to) continue;
         const auto ends = [&](int i) {
@@ -192,7 +192,7 @@ void measureClosing(Pass&, const RunResult& run, CheckResult& out) {
 }
 
 void measureSteps(Pass&, const RunResult& run, CheckResult& out) {
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     for (const Gap& g : run.placed->gaps) {
         if (g.from == g.to) continue;
         CheckedPlace p;
@@ -208,7 +208,7 @@ void measureSteps(Pass&, const RunResult& run, CheckResult& out) {
 
 void measureSeats(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     const bool byPins = standsByPins(*run.item);
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (all.leftOut(i)) continue;
@@ -223,7 +223,7 @@ void measureSeats(Pass&, const RunResult& run, CheckResult& out) {
 
 void measurePins(Pass&, const RunResult& run, CheckResult& out) {
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     const auto pins = pinsOfSlots(all);
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (all.leftOut(i) || !pins[l.slot[i]]) continue;
@@ -244,7 +244,7 @@ void measurePins(Pass&, const RunResult& run, CheckResult& out) {
 }
 
 void measureJoints(Pass&, const RunResult& run, CheckResult& out) {
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     if (l.joints.empty() && l.swings.empty()) {
         out.cannot = "Its parts are not linked.";
         return;
@@ -267,7 +267,7 @@ void measureJoints(Pass&, const RunResult& run, CheckResult& out) {
 std::vector<CheckedPlace> cornersOf(const RunResult& run) {
     std::vector<CheckedPlace> out;
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     const double L = all.path.length();
     const bool byPins = standsByPins(*run.item);
     for (const Gap& g : all.gaps) {

@@ -15,7 +15,7 @@ double seen(double length) { return std::max(0.5, length / 100); }
 /// How far a slot's part goes along the path, turned as where it stands first and as large as it gets; 0 where none
 /// stands.
 double alongOf(const Placed& all, size_t slot) {
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     double along = -1, size = 0;
     for (size_t i = 0; i < firstRow(l); ++i) {
         if (l.slot[i] != slot || all.leftOut(i)) continue;
@@ -59,7 +59,7 @@ LongParts longParts(const RunResult& run) {
     LongParts out;
     if (!run.placed || run.placed->count() == 0 || run.placed->path.length() <= 0 || cutsOnly(run)) return out;
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     double length = 0;
     for (size_t slot = 0; slot < l.usedSlots.size(); ++slot) length = std::max(length, alongOf(all, slot));
     if (!(length > 1e-6) || !std::isfinite(length)) return out;

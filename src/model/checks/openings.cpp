@@ -13,7 +13,7 @@ namespace vicinal {
 namespace {
 
 FallingBody fallingOf(const PosedBody& s, const RunResult& run, size_t place) {
-    const Laid& all = *run.placed->laid;
+    const Placement& all = *run.placed->laid;
     return {&s, all.frames[place], all.usedSlots[all.slot[place]].seated};
 }
 
@@ -21,7 +21,7 @@ FallingBody fallingOf(const PosedBody& s, const RunResult& run, size_t place) {
 Vec3 footOf(const Neighbours& n, bool first, double& thickness) {
     const RunResult& run = first ? *n.fromRun : *n.toRun;
     const size_t place = first ? n.from : n.to;
-    const Laid& all = *run.placed->laid;
+    const Placement& all = *run.placed->laid;
     const Frame& f = all.frames[place];
     const Box3& box = all.usedSlots[all.slot[place]].seated;
     thickness = std::max(thickness, box.sizes().y() * all.size[place]);
@@ -64,7 +64,7 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
             if (both.norm() > 1e-6) o.up = both.normalized();
         }
         const auto heights = [](const RunResult& r, size_t k, double& low, double& high) {
-            const Laid& l = *r.placed->laid;
+            const Placement& l = *r.placed->laid;
             const Box3& box = l.usedSlots[l.slot[k]].seated;
             low = std::min(0.0, box.min().z() * l.size[k]);
             high = box.max().z() * l.size[k];

@@ -73,7 +73,7 @@ void measureWeightPerMetre(Pass&, const RunResult&, CheckResult&);
 /// Every corner of the path between two places.
 std::vector<CheckedPlace> cornersOf(const RunResult&);
 /// Copies beside the path are no nearer to what is asked of the path: its own places of the first row.
-size_t firstRow(const Laid&);
+size_t firstRow(const Placement&);
 /// Whether parts are so long for the bends they stand in that the path leaves them, or that a corner is cut between
 /// two.
 struct LongParts {

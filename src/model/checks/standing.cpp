@@ -97,7 +97,7 @@ std::vector<Neighbours> neighboursOf(Pass& pass, const RunResult& run,
         };
         std::vector<Standee> posts;
         const auto add = [&](const RunResult& r) {
-            const Laid& l = *r.placed->laid;
+            const Placement& l = *r.placed->laid;
             for (size_t i = 0; i < std::min(l.rowSize, l.count()); ++i)
                 if (bodyOf(pass.bodies(r), i)) posts.push_back({l.stations[i], &r, i});
         };

@@ -10,7 +10,7 @@ namespace {
 
 double lengthOf(const RunResult& run) {
     const Placed& all = *run.placed;
-    const Laid& l = *all.laid;
+    const Placement& l = *all.laid;
     double first = 1e300, last = -1e300, before = -1e300, lap = 0;
     for (size_t i = 0; i < std::min(l.rowSize, l.count()); ++i) {
         if (l.stations[i] < before) lap = all.path.length(); // a stretch over the seam
@@ -41,7 +41,7 @@ Result<double> weightOf(const RunResult& run) {
 }
 
 void addOne(const RunResult& run, CheckResult& out, double value, int place = 0) {
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     CheckedPlace p;
     p.place = place;
     p.value = value;
@@ -52,12 +52,12 @@ void addOne(const RunResult& run, CheckResult& out, double value, int place = 0)
 } // namespace
 
 void measureRemainder(Pass&, const RunResult& run, CheckResult& out) {
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     addOne(run, out, l.leftOver, l.count() > 0 ? int(std::min(l.rowSize, l.count())) - 1 : 0);
 }
 
 void measureSeam(Pass&, const RunResult& run, CheckResult& out) {
-    const Laid& l = *run.placed->laid;
+    const Placement& l = *run.placed->laid;
     if (!l.closed)
         out.cannot = "The run does not go all the way round: it has no seam.";
     else // links: straight; others: of the path

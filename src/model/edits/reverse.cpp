@@ -32,7 +32,7 @@ Document reversed(const Document& before, const RunResult& run) {
     assert(run.placed && run.path && run.path->path);
     Document d = before;
     RunItem r = *run.item;
-    const Laid& laid = *run.placed->laid;
+    const Placement& laid = *run.placed->laid;
     const double L = run.path->path->length();
     r.path = backwardsOf(d, run.item->path);
     if (!r.path) {

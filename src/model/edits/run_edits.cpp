@@ -55,7 +55,7 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
 namespace {
 
 RowStations rowOf(const RunResult& r) {
-    const Laid& all = *r.placed->laid;
+    const Placement& all = *r.placed->laid;
     return {std::span(all.stations).first(std::min(all.rowSize, all.count())), all.pitch, r.placed->path.length(),
             all.closed, all.originals()};
 }

@@ -14,13 +14,13 @@
 
 namespace vicinal {
 
-struct CutReport;     // parts/cuts/webs.h
-struct SolvedValue;   // model/evaluate/giving.h
-struct JoinedRecipe;  // model/recipes/recipe.h
-struct PlaceOrder;    // layout/place_order.h
-struct SweptEnvelope; // layout/vehicles/throw.h
-struct WheelPlaced;   // model/evaluate/bodies/wheel_bodies.h
-struct WheelSeat;     // the same
+struct CutReport;      // parts/cuts/webs.h
+struct SolvedValue;    // model/evaluate/giving.h
+struct JoinedRecipe;   // model/recipes/recipe.h
+struct PlacementInput; // layout/place_order.h
+struct SweptEnvelope;  // layout/vehicles/throw.h
+struct WheelPlaced;    // model/evaluate/bodies/wheel_bodies.h
+struct WheelSeat;      // the same
 
 struct PathResult;
 struct PartResult;
@@ -165,7 +165,7 @@ Standings withWheels(const Standings&);
 Result<SolvedValue> solvedValueFor(const RunResult&, long count);
 
 /// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
-PlaceOrder orderOf(const RunResult&);
+PlacementInput orderOf(const RunResult&);
 
 /// The smallest radius of a bend, mm, that all vehicles of a coupled run can stand in with what is under them turning
 /// as far as the rule lets it; 0 for other runs.

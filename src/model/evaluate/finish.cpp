@@ -60,7 +60,7 @@ void turnedRoundRemarks(RunResult& run) {
     const Facing& facing = run.item->facing;
     const bool onPins = std::holds_alternative<BetweenPins>(facing.nose) || kindOf(run.item->spacing).linked();
     if (!onPins || !std::holds_alternative<Plumb>(facing.crown)) return;
-    const Laid& laid = *run.placed->laid;
+    const Placement& laid = *run.placed->laid;
     const auto stations = std::span(run.placed->stations()).first(laid.rowSize);
     const Path& path = *run.path->path;
     const double lap = path.closed() ? path.length() : 0;
@@ -87,7 +87,7 @@ void mirrorRemarks(RunResult& run) {
         return e->kind == EchoKind::Mirrored && e->part != 0;
     });
     if (!copies) return;
-    const Laid& laid = *run.placed->laid;
+    const Placement& laid = *run.placed->laid;
     std::vector<bool> used(run.placed->parts.size());
     for (size_t i = 0; i < laid.originals(); ++i) used[laid.slot[i]] = true;
     for (size_t k = 1; k < used.size(); ++k) {
@@ -106,11 +106,11 @@ void evaluateRun(RunResult& out, const RunResult* before, Work& work) {
     work.run(out, [&] {
         if (out.problem) return;
         auto placed = guarded<Placed>([&]() -> Result<Placed> {
-            std::shared_ptr<const Laid> laid = sameLaid(out, before) ? old->laid : nullptr;
+            std::shared_ptr<const Placement> laid = sameLaid(out, before) ? old->laid : nullptr;
             if (!laid) {
-                auto made = lay(*out.path->path, orderOf(out));
+                auto made = solvePlacement(*out.path->path, orderOf(out));
                 if (!made) return made.problem();
-                laid = std::make_shared<const Laid>(std::move(made).value());
+                laid = std::make_shared<const Placement>(std::move(made).value());
             }
             Placed all{placesOf(std::move(laid), out.item->leftOut, *out.path->path), *out.path->path, {}};
             for (const auto& part : out.parts)

@@ -25,7 +25,7 @@ struct SolvedValue {
 struct GivingTo {
     const GiveWay& give;
     const PathRecipe& recipe;
-    const PlaceOrder& order;
+    const PlacementInput& order;
     std::function<Result<Path>(const PathRecipe&)> build; ///< the path of a recipe
     const Path* along = nullptr;                          ///< of WheelMoves::Path
 };

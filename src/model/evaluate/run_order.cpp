@@ -190,12 +190,12 @@ Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
     return solvedValueOf(*run.path, sources, count, nullptr);
 }
 
-PlaceOrder orderOf(const RunResult& r) {
+PlacementInput orderOf(const RunResult& r) {
     const RunItem& run = *r.item;
     const std::vector<Id> ids = partsOf(run);
     const auto slot = [&](Id id) { return std::uint16_t(std::find(ids.begin(), ids.end(), id) - ids.begin()); };
     const PartOnRun own = partOnRun(*r.part, r.parts);
-    PlaceOrder o;
+    PlacementInput o;
     o.spacing = run.spacing;
     o.facing = run.facing;
     if (r.aim) o.facing.aimedPath = std::make_shared<const Path>(*r.aim->path);
@@ -241,10 +241,10 @@ PlaceOrder orderOf(const RunResult& r) {
 }
 
 std::shared_ptr<const SweptEnvelope> sweptBy(const RunResult& r, const RunResult* before, const Stop* stop) {
-    const PlaceOrder order = orderOf(r);
+    const PlacementInput order = orderOf(r);
     const Path& path = *r.path->path;
     const auto facing = resolved(order.facing, path);
-    const Laid& laid = *r.placed->laid;
+    const Placement& laid = *r.placed->laid;
     if (!facing) return nullptr;
     std::vector<size_t> used;
     for (size_t i = 0; i < laid.rowSize; ++i)
@@ -261,7 +261,7 @@ std::shared_ptr<const SweptEnvelope> sweptBy(const RunResult& r, const RunResult
 double passesBends(const RunResult& r) {
     const Spacing& s = r.item->spacing;
     if (!kindOf(s).vehicles() || !r.placed || r.problem) return 0;
-    const PlaceOrder order = orderOf(r);
+    const PlacementInput order = orderOf(r);
     const Vehicles all = vehiclesOf(*r.path->path, order, order.facing);
     double out = 0;
     for (size_t i = 0; i < r.placed->laid->rowSize; ++i)
@@ -273,7 +273,7 @@ double passesBends(const RunResult& r) {
 namespace {
 
 /// What is bound to a station has another place with another count: each row by a lineup of its own.
-void bindAnew(std::vector<Fit>& rows, const Path& path, PlaceOrder order) {
+void bindAnew(std::vector<Fit>& rows, const Path& path, PlacementInput order) {
     const bool byStation = std::any_of(order.exceptions.begin(), order.exceptions.end(), [](const Exception& e) {
         return e.station && (e.part != 0 || e.size != 1 || !e.turn.isZero(0) || !e.move.isZero(0));
     });
@@ -297,7 +297,7 @@ void bindAnew(std::vector<Fit>& rows, const Path& path, PlaceOrder order) {
 
 Result<std::vector<Fit>> fitsOf(const RunResult& r) {
     if (auto p = firstProblem(r, false)) return *p;
-    const PlaceOrder order = orderOf(r);
+    const PlacementInput order = orderOf(r);
     auto rows = fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, order));
     if (rows) bindAnew(rows.value(), *r.path->path, order);
     if (!rows || !r.path->giver || r.path->giver->id != r.item->id) return rows;

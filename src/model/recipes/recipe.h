@@ -157,7 +157,7 @@ enum class LaidAs {
     Surface, ///< every point of it dropped: it follows the surface
     Points   ///< only its corners and points, with straight legs between
 };
-/// Laid on a site body: dropped plumb, or along a direction.
+/// Placement on a site body: dropped plumb, or along a direction.
 struct LaidOn {
     Id body = 0;
     LaidAs as = LaidAs::Surface;

@@ -81,7 +81,7 @@ private:
     std::optional<Problem> findRange() {
         const double L = m_path.length();
         if (m_places) {
-            const Laid& laid = *m_places->laid;
+            const Placement& laid = *m_places->laid;
             const size_t row = laid.ownRows.empty() ? laid.rowSize : laid.ownRows.front().count;
             for (size_t i = 0; i < std::min(row, laid.count()); ++i)
                 if (!m_places->leftOut(i)) m_nodes.push_back(i);

@@ -130,7 +130,7 @@ std::vector<WheelPlaced> wheelBodies(const PathRecipe& recipe,
 }
 
 std::vector<WheelSeat> seatsOn(const PathRecipe& recipe, const WheelLoop& contacts, const Path& path,
-                               const Laid& laid) {
+                               const Placement& laid) {
     std::vector<WheelSeat> out;
     const ShapeRecipe* shape = nullptr;
     const auto* loop = loopOf(recipe, &shape);

@@ -44,7 +44,7 @@ struct WheelSeat {
     double error = 0; ///< mm that a pin is off the middle of its gap at most; 0 for wheels without teeth
 };
 /// Of a run that is placed pin to pin round a loop. Empty for other runs and paths.
-std::vector<WheelSeat> seatsOn(const PathRecipe&, const WheelLoop&, const Path&, const Laid&);
+std::vector<WheelSeat> seatsOn(const PathRecipe&, const WheelLoop&, const Path&, const Placement&);
 
 /// What the trade remarks about a drive, by the limits of its loop.
 std::vector<Words> tradeRemarks(const PathRecipe&, const std::vector<WheelSeat>&);

@@ -29,7 +29,7 @@ Spacing togetherFrom(const RunResult& run, double first) {
 /// about the step that is needed. `about`: as much as is left now.
 double farthest(const RunResult& run, double first, double about) {
     const Path& path = *run.path->path;
-    const PlaceOrder order = orderOf(run);
+    const PlacementInput order = orderOf(run);
     const Lineup lineup = lineupOf(path, order);
     const auto left = [&](double way) -> std::optional<double> {
         const auto solved = solveSpacing(path, togetherFrom(run, first + way), lineup);
@@ -72,7 +72,7 @@ bool rowsMove(const RunItem& r, bool closed) {
 
 /// Those of the first row, rising.
 std::vector<double> stationsOf(const RunResult& run) {
-    const Laid& laid = *run.placed->laid;
+    const Placement& laid = *run.placed->laid;
     std::vector<double> out(laid.stations.begin(), laid.stations.begin() + long(std::min(laid.rowSize, laid.count())));
     for (size_t i = 1; i < out.size(); ++i)
         while (out[i] < out[i - 1]) out[i] += run.path->path->length();
@@ -94,7 +94,7 @@ double spareAhead(const RunResult& run) {
 double lastFor(const RunResult& run) {
     const Path& path = *run.path->path;
     if (!std::holds_alternative<BetweenPins>(run.item->facing.nose)) return path.length();
-    const Laid& laid = *run.placed->laid;
+    const Placement& laid = *run.placed->laid;
     double apart = 0, size = 0; // each may come to where sizes are largest
     for (const Key& k : run.item->changes.size.keys) size = std::max(size, k.value);
     for (size_t i = 0; i < laid.rowSize; ++i) size = std::max(size, laid.size[i]);
@@ -300,7 +300,7 @@ Spacing slidBy(const RunResult& run, double way) {
 Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double way) {
     assert(run.placed && !run.problem);
     auto out = std::make_shared<RunResult>(run);
-    PlaceOrder order = orderOf(run);
+    PlacementInput order = orderOf(run);
     if (!rowsMove(*run.item, run.path->path->closed()))
         return Problem{"Rows that keep a pitch of their own do not move with this rule: each would come out otherwise "
                        "further on. Keep them abreast, or let the run stand still.",
@@ -311,14 +311,14 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
                            "still.",
                            "moves"};
         // Each place takes its part along.
-        const Laid& laid = *run.placed->laid;
+        const Placement& laid = *run.placed->laid;
         order.pattern = {};
         order.pattern.order.clear();
         for (size_t i = 0; i < std::min(laid.rowSize, laid.count()); ++i) order.pattern.order.push_back(laid.slot[i]);
         order.special = {};
     }
     // What is bound to a station goes on with the place that stood there.
-    const Laid& still = *run.placed->laid;
+    const Placement& still = *run.placed->laid;
     const RowStations row{std::span(still.stations).first(still.rowSize), still.pitch, run.path->path->length(),
                           still.closed};
     if (std::any_of(order.exceptions.begin(), order.exceptions.end(), [](const Exception& e) { return e.station; })) {
@@ -337,7 +337,7 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
             }
     }
     order.spacing = slidBy(run, way);
-    auto laid = lay(*run.path->path, order);
+    auto laid = solvePlacement(*run.path->path, order);
     if (!laid) return laid.problem();
     // Of staggered rows the same ones have no room as at the start, in echoes, too: ends were kept clear of them there.
     const auto times = [](const Echo& e) {
@@ -345,14 +345,14 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
     };
     const auto echoes = size_t(times(run.item->echoes.one) * times(run.item->echoes.two));
     for (const size_t i : run.placed->laid->noRoom) {
-        Laid& moved = laid.value();
+        Placement& moved = laid.value();
         if (std::find(moved.noRoom.begin(), moved.noRoom.end(), i) != moved.noRoom.end()) continue;
         moved.noRoom.push_back(i);
         for (size_t k = i; k < moved.count(); k += moved.count() / echoes) moved.out.push_back(k);
     }
     auto placed = std::make_shared<Placed>(*run.placed);
     static_cast<Places&>(*placed) =
-        placesOf(std::make_shared<const Laid>(std::move(laid).value()), run.item->leftOut, *run.path->path);
+        placesOf(std::make_shared<const Placement>(std::move(laid).value()), run.item->leftOut, *run.path->path);
     out->stand(placed);
     if (run.path->loop) {
         out->seats = seatsOn(run.path->recipe(), *run.path->loop, *run.path->path, *placed->laid);
@@ -387,7 +387,7 @@ std::vector<SweepStep> sweep(const RunResult& run, long steps, double way, Job* 
         s.way = way * double(k) / double(steps - 1);
         const auto moved = movedRun(run, s.way);
         if (moved) {
-            const Laid& laid = *(*moved)->placed->laid;
+            const Placement& laid = *(*moved)->placed->laid;
             s.closing = laid.closing;
             for (double t : laid.joints) s.turn = std::max(s.turn, t);
             for (double t : laid.swings) s.swing = std::max(s.swing, t);
