@@ -241,7 +241,7 @@ private:
             }
             for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
                 const auto other = cornersOf(mesh, m_body.order()[k]);
-                if (apart(p, other).distance > 1e-9) continue;
+                if (distanceBetween(p, other).distance > 1e-9) continue;
                 const Spared* held = round ? heldWhereMet(p, other, push) : nullptr;
                 if (!held || (*round && *round != held)) return true;
                 *round = held;

@@ -15,14 +15,15 @@ Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* st
         radius = std::max(radius, (c - c.dot(about) * about).norm());
     }
     Fall out;
-    Apart near;
+    Distance near;
     bool known = false;
     for (int i = 0; i < 2000 && out.angle < kPi / 2 && !stopped(stop); ++i) {
         const Mat3 turned = Eigen::AngleAxisd(out.angle, about).toRotationMatrix();
         const Mat3 turn = turned * a.turn;
         const Vec3 at = turned * (a.at - pivot) + pivot;
         const PosedBody now{a.body, turn, at, a.size};
-        near = apart(treeOf(*a.body), treeOf(*b.body), relativePose(now, b), 1e300, known ? &near : nullptr, stop);
+        near = distanceBetween(treeOf(*a.body), treeOf(*b.body), relativePose(now, b), 1e300, known ? &near : nullptr,
+                               stop);
         known = true;
         const double d = near.distance * a.size;
         if (d < 1e-4) {

@@ -42,7 +42,7 @@ public:
     void aim() {
         const auto &a = m_order.a, &b = m_order.b;
         if (!a || !b) return;
-        const Apart near = apart(treeOf(*a->body), treeOf(*b->body), relativePose(*a, *b));
+        const Distance near = distanceBetween(treeOf(*a->body), treeOf(*b->body), relativePose(*a, *b));
         if (!near.found() || near.distance * a->size < 1e-3) return;
         Vec3 way = a->turn * (near.b - near.a);
         way -= way.dot(m_normal) * m_normal;

@@ -118,7 +118,7 @@ double movedBy(const RelativePose& now, const RelativePose& then, const Box3& bo
 /// What was answered last on this thread: of links alike the nearest triangles are mostly the same ones.
 struct Recent {
     const Body *a = nullptr, *b = nullptr;
-    Apart apart;
+    Distance apart;
 };
 
 } // namespace
@@ -191,8 +191,11 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Posed
                 const auto& [a, b] = pairs[o.pair];
                 static thread_local Recent recent;
                 const bool alike = recent.a == a->body.get() && recent.b == b->body.get();
-                const Apart* near = o.last && o.last->apart.found() ? &o.last->apart : alike ? &recent.apart : nullptr;
-                o.answer->apart = apart(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, near, stop);
+                const Distance* near = o.last && o.last->apart.found() ? &o.last->apart
+                                       : alike                         ? &recent.apart
+                                                                       : nullptr;
+                o.answer->apart =
+                    distanceBetween(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, near, stop);
                 o.answer->within = within;
                 o.done = true;
                 if (o.answer->apart.found()) recent = {a->body.get(), b->body.get(), o.answer->apart};
@@ -223,7 +226,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Posed
                 Open& o = open[deep[n]];
                 const auto& [a, b] = pairs[o.pair];
                 const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
-                Apart& found = o.answer->apart;
+                Distance& found = o.answer->apart;
                 const bool touching = found.found() && found.distance <= 1e-6;
                 if (!found.crossing &&
                     !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
@@ -293,7 +296,7 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Posed
         const PosedBody& a = *pairs[i].first;
         PairValue& v = out[i];
         const auto& [answer, at] = answers[i];
-        const Apart* found = &answer->apart;
+        const Distance* found = &answer->apart;
         if (at != kKnown && !open[at].done) {
             const Open& o = open[at];
             answer->within = -1; // nothing is known of it

@@ -85,7 +85,7 @@ private:
         size_t operator()(const Key&) const;
     };
     struct Answer {
-        Apart apart; ///< in the axes and the size of the first
+        Distance apart; ///< in the axes and the size of the first
         double within = 0, depth = 0, error = 0;
         bool deep = false; ///< the depth is known
         bool exact = false;
@@ -101,7 +101,7 @@ private:
         const Body *a, *b;
         double size; ///< of the first
         RelativePose lie;
-        Apart apart;
+        Distance apart;
     };
     std::unordered_map<size_t, Last> m_last; ///< by what the pair is called
     long m_round = 0, m_calls = 0;

@@ -98,7 +98,7 @@ double bruteForce(const Mesh& a, const Mesh& b, const RelativePose& lie) {
                 p[k] = a.points[s[k]];
                 q[k] = lie.turn * b.points[t[k]] + lie.at;
             }
-            best = std::min(best, apart(p, q).distance);
+            best = std::min(best, distanceBetween(p, q).distance);
         }
     return best;
 }
@@ -162,7 +162,7 @@ void TestNear::trianglesAgreeWithALibraryAndThemselves() {
                 for (Vec3& p : m->points) p = random.point(1);
         if (i % 5 == 0) b.points[2] = b.points[0] + 0.3 * (b.points[1] - b.points[0]); // no area
         const std::array<Vec3, 3> p{a.points[0], a.points[1], a.points[2]}, q{b.points[0], b.points[1], b.points[2]};
-        const Apart one = apart(p, q), two = apart(q, p);
+        const Distance one = distanceBetween(p, q), two = distanceBetween(q, p);
         QVERIFY(std::abs(one.distance - two.distance) < 1e-12);
         QVERIFY(std::abs((one.a - one.b).norm() - one.distance) < 1e-9);
         crossed += one.crossing;
@@ -189,10 +189,10 @@ void TestNear::meshesAgreeWithALibrary() {
         const RelativePose lie{random.turned(), random.point(1) * 30, 1};
         const auto first = shared(a), second = shared(b);
         const MeshTree x(first), y(second);
-        const Apart found = apart(x, y, lie);
+        const Distance found = distanceBetween(x, y, lie);
         QVERIFY(std::abs(found.distance - bruteForce(a, b, lie)) < 1e-9);
         QVERIFY(std::abs(found.distance - byLibrary(a, b, lie.turn, lie.at)) < 1e-6);
-        const Apart again = apart(x, y, lie, 1e300, &found);
+        const Distance again = distanceBetween(x, y, lie, 1e300, &found);
         QVERIFY(std::abs(again.distance - found.distance) < 1e-12);
     }
 }

@@ -394,10 +394,10 @@ void TestFrozenShapes::pathsAreAsTheyWere() {
         m.add(double(inside(tree, at)));
         RelativePose lie{Eigen::AngleAxisd(0.2 * i, Vec3(1, 0.3, 0.1 * i).normalized()).toRotationMatrix(),
                          at + Vec3(0, 0, 4.0 * i), 1};
-        const Apart a = apart(tree, box, lie);
+        const Distance a = distanceBetween(tree, box, lie);
         m.add(a.distance), m.add(double(a.crossing)), m.add(a.a), m.add(a.b);
         m.add(double(cross(sheet, box, lie)));
-        m.add(apart(sheet, box, lie, 60).found() ? 1 : 0);
+        m.add(distanceBetween(sheet, box, lie, 60).found() ? 1 : 0);
         if (const auto g = ground.along(at, way)) m.add(g->at), m.add(g->normal), m.add(double(g->overhangs));
         m.add(ground.heightAt(at).value_or(-1));
         m.add(ground.nearest(at).at);

@@ -112,7 +112,7 @@ std::vector<std::vector<std::array<Vec3, 3>>> trianglesOf(const Standing& of) {
 double apartOf(const std::vector<std::array<Vec3, 3>>& a, const std::vector<std::array<Vec3, 3>>& b) {
     double best = 1e300;
     for (const auto& s : a)
-        for (const auto& t : b) best = std::min(best, apart(s, t).distance);
+        for (const auto& t : b) best = std::min(best, distanceBetween(s, t).distance);
     return best;
 }
 

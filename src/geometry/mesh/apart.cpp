@@ -247,16 +247,16 @@ RelativePose RelativePose::inverse() const {
     return {back, -(back * at), 1 / size};
 }
 
-Apart apart(const Triangle& a, const Triangle& b, double below) {
+Distance distanceBetween(const Triangle& a, const Triangle& b, double below) {
     Best best{below * below, {}, {}};
     triangles(Faced(a), Faced(b), best);
     if (!best.any) return {};
     return {std::sqrt(best.squared), best.a, best.b, 0, 0, best.crossing};
 }
 
-Apart apart(const MeshTree& a, const MeshTree& b, const RelativePose& lie, double below, const Apart* near,
-            const Stop* stop) {
-    Apart out;
+Distance distanceBetween(const MeshTree& a, const MeshTree& b, const RelativePose& lie, double below,
+                         const Distance* near, const Stop* stop) {
+    Distance out;
     Best best{below * below, {}, {}};
     const auto took = [&](std::uint32_t i, std::uint32_t k) {
         out.first = i;

@@ -17,7 +17,7 @@ struct RelativePose {
 };
 
 /// The nearest points of two meshes, in the axes of the first.
-struct Apart {
+struct Distance {
     double distance = std::numeric_limits<double>::infinity(); ///< 0 where they touch or cross
     Vec3 a = Vec3::Zero(), b = Vec3::Zero();
     std::uint32_t first = 0, second = 0; ///< the triangles they are on
@@ -28,13 +28,14 @@ struct Apart {
 /// The shortest distance of two triangles, and the points: the least of nine pairs of edges and six corners over faces
 /// unless an edge goes through (Ericson, "Real-time collision detection", 2005, 5.1.5 and 5.1.9).
 /// `below`: what is not nearer need not be found.
-Apart apart(const std::array<Vec3, 3>& a, const std::array<Vec3, 3>& b,
-            double below = std::numeric_limits<double>::infinity());
+Distance distanceBetween(const std::array<Vec3, 3>& a, const std::array<Vec3, 3>& b,
+                         double below = std::numeric_limits<double>::infinity());
 
 /// The shortest distance of all triangles of one mesh from all of another; not found when there is none under `below`.
 /// `near`: an answer of something alike, so that little is left to look at. Exact to rounding; from several threads.
-Apart apart(const MeshTree&, const MeshTree&, const RelativePose& second,
-            double below = std::numeric_limits<double>::infinity(), const Apart* near = nullptr, const Stop* = nullptr);
+Distance distanceBetween(const MeshTree&, const MeshTree&, const RelativePose& second,
+                         double below = std::numeric_limits<double>::infinity(), const Distance* near = nullptr,
+                         const Stop* = nullptr);
 
 /// Hands `use` pairs of triangles of which an edge of one goes right through the other, until it returns false.
 /// True when it did.
