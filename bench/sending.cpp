@@ -54,7 +54,7 @@ void make(benchmark::State& state, const Document& d, const Delivery& x) {
     if (e->runs[0]->problem) return state.SkipWithError(e->runs[0]->problem->text.c_str());
     size_t bytes = 0;
     for (auto _ : state) {
-        const auto ready = readied(x, *e);
+        const auto ready = prepare(x, *e);
         if (!ready) return state.SkipWithError(ready.problem().text.c_str());
         const auto files = filesOf(*ready);
         if (!files) return state.SkipWithError(files.problem().text.c_str());

@@ -17,7 +17,7 @@ std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::f
     if (needsWindow(d))
         return Problem{
             "\"" + d.name + "\" is a shaded picture, which the window draws. Make it there, or ask for lines.", "of"};
-    const auto ready = readied(d, e);
+    const auto ready = prepare(d, e);
     if (!ready) return ready.problem();
     const auto files = filesOf(*ready);
     if (!files) return files.problem();

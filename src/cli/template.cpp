@@ -59,7 +59,7 @@ int makeTape(const std::string& file, const std::string& name, const std::string
         ScheduleOrder running;
         running.of = ScheduleOf::Running;
         running.gap = true;
-        Goods goods;
+        ExportSet goods;
         goods.standing = asStanding(*runs);
         const auto list = listOf(goods, running);
         if (!list) return fail(list.problem());

@@ -46,7 +46,7 @@ Delivery delivery(const char* name, SendOrder order, const char* format, std::ve
     return d;
 }
 
-std::vector<OutFile> filesFrom(const Evaluation& e, const Delivery& d) { return made(filesOf(made(readied(d, e)))); }
+std::vector<OutFile> filesFrom(const Evaluation& e, const Delivery& d) { return made(filesOf(made(prepare(d, e)))); }
 std::vector<OutFile> filesFrom(const Document& doc, const Delivery& d) { return filesFrom(*evaluate(doc), d); }
 struct StepReport {
     int free = 0;
@@ -442,7 +442,7 @@ void TestDeliveries::keptInTheDocumentAndMadeAgain() {
     for (int round = 0; round < 2; ++round)
         for (const auto& x : read.deliveries) {
             if (needsWindow(*x)) continue;
-            const auto files = made(filesOf(made(readied(*x, *e))));
+            const auto files = made(filesOf(made(prepare(*x, *e))));
             QVERIFY(!files.empty() && files[0].name == fileNameOf(*x));
             for (const auto& f : files) {
                 if (f.name.ends_with(".pdf") || f.name.ends_with(".step")) continue; // these carry a date
@@ -458,7 +458,7 @@ void TestDeliveries::keptInTheDocumentAndMadeAgain() {
     less = without(less, read.runs[0]->id);
     QCOMPARE(less.delivery(two)->what, std::vector<Id>{read.runs[1]->id});
     less = without(less, read.runs[1]->id);
-    const auto gone = readied(*less.delivery(two), *evaluate(less));
+    const auto gone = prepare(*less.delivery(two), *evaluate(less));
     QVERIFY(!gone && gone.problem().text.find("not in the document any more") != std::string::npos);
 }
 
@@ -541,7 +541,7 @@ void TestDeliveries::heapsGoOutLikeRuns() {
                 !half->heap(id)->instances->leftOut(3));
         // A path that is hidden goes only when it is asked for.
         if (path) {
-            const auto all = made(goodsOf(*now, {})), asked = made(goodsOf(*now, {path->id}));
+            const auto all = made(exportSetOf(*now, {})), asked = made(exportSetOf(*now, {path->id}));
             QCOMPARE(all.paths.size(), read.paths.size() - (stays == PathStays::Hidden));
             QCOMPARE(asked.paths.size(), size_t(1));
         }
@@ -602,7 +602,7 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
     const Document d = quay();
     const auto e = evaluate(d);
     const auto refused = [&](const Delivery& x) {
-        const auto r = readied(x, *e);
+        const auto r = prepare(x, *e);
         if (r) {
             const auto f = filesOf(*r);
             return f ? QString("fine") : QString::fromStdString(f.problem().text);
@@ -639,8 +639,8 @@ void TestDeliveries::badOrdersAreRefusedAndNothingIsHalfWritten() {
     write(dir.filePath("x.step"), "old");
     Job stopped_;
     stopped_.stop = true;
-    QVERIFY(!readied(delivery("x", SolidsOrder{}, "step"), *e, &stopped_));
-    const auto ready = made(readied(delivery("x", SolidsOrder{}, "step"), *e));
+    QVERIFY(!prepare(delivery("x", SolidsOrder{}, "step"), *e, &stopped_));
+    const auto ready = made(prepare(delivery("x", SolidsOrder{}, "step"), *e));
     QVERIFY(!filesOf(ready, &stopped_));
     const auto files = made(filesOf(ready));
     const auto written = [](const std::vector<OutFile>& all, const QString& folder, const Stop* stop = nullptr) {
@@ -733,7 +733,7 @@ print(json.dumps({"count": count, "reach": reach}))
     list.of = ScheduleOf::Webs;
     QCOMPARE(rows({kCover}).size(), 1 + 40);
     list.of = ScheduleOf::Bars;
-    QVERIFY(!readied(delivery("L", list, "csv", {kCover}), *e)); // no rails among that
+    QVERIFY(!prepare(delivery("L", list, "csv", {kCover}), *e)); // no rails among that
 }
 
 VICINAL_SUITE(TestDeliveries)

@@ -249,7 +249,7 @@ Document posts(bool bent) {
     run.spacing->insetStart = 130;
     return with(d, run);
 }
-Goods goodsFor(const Document& d) { return made(goodsOf(*evaluate(d), {})); }
+ExportSet goodsFor(const Document& d) { return made(exportSetOf(*evaluate(d), {})); }
 QStringList wordsOf(const Sheet& s) {
     QStringList out;
     for (const Label& l : s.labels) out += QString::fromStdString(l.text);
@@ -262,7 +262,7 @@ void TestDrawing::aDrawingIsReadByOthers() {
     DrawingOrder o;
     o.scale = 20;
     o.side = true;
-    const Goods goods = goodsFor(posts(false));
+    const ExportSet goods = goodsFor(posts(false));
     const Drawing drawing = made(drawingOf(goods, o, {{"Site", "Saltmarrow Quay"}}, "Posts on the edge"));
     QCOMPARE(drawing.scale, 20.0);
     QCOMPARE(drawing.sheets.size(), size_t(3)); // views, parts, schedule
@@ -360,7 +360,7 @@ void TestDrawing::unrolledIsSeenFromTheRightSide() {
     DrawingOrder o;
     o.plan = false;
     o.unrolled = true;
-    const Goods goods = goodsFor(d);
+    const ExportSet goods = goodsFor(d);
     std::vector<Words> remarks;
     DrawnMeshes meshes(false);
     const auto views = made(viewsOf(goods, o, remarks, meshes, nullptr));
@@ -378,7 +378,7 @@ void TestDrawing::unrolledIsSeenFromTheRightSide() {
 }
 
 void TestDrawing::whatCannotBeDrawnIsTold() {
-    const Goods goods = goodsFor(posts(false));
+    const ExportSet goods = goodsFor(posts(false));
     const auto why = [&](const DrawingOrder& o) {
         const auto r = drawingOf(goods, o, {}, "x");
         return r ? std::string("fine") : r.problem().field;

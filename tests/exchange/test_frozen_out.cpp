@@ -139,7 +139,7 @@ Delivery forSome(const std::string& what, Delivery one, std::span<const std::sha
 }
 
 void goesOut(Digest& s, const Delivery& one, const Evaluation& e) {
-    const auto ready = readied(one, e);
+    const auto ready = prepare(one, e);
     if (!ready) { // nothing of that kind in this document: that is an answer, too
         s.say(ready.problem().text);
         return;
@@ -215,7 +215,7 @@ void TestFrozenOut::whatIsAskedOddlyIsToldAsItWas() {
     const auto d = openDocument(VICINAL_SOURCE "/examples/saltmarrow-site.json", readBody);
     const auto e = evaluate(*d);
     const auto put = [&](Digest& s, const Delivery& one) {
-        const auto ready = readied(one, *e);
+        const auto ready = prepare(one, *e);
         if (!ready) return s.say(ready.problem().text + "|" + ready.problem().field);
         for (const auto& line : ready->says) s.say(line);
         for (const auto& w : ready->remarks) s.say(w.in(1, "mm"));

@@ -480,7 +480,7 @@ void TestSendStories::theYardHidesShowsAndFilters() {
     d.fromMenu(yard.viewport(), row(lights), "Hide");
     QVERIFY(d.store().document().run("Quay lights")->hidden && !seen(lights));
     // It is left out when everything goes; worked on, it is there.
-    QCOMPARE(made(goodsOf(d.store().evaluation(), {})).standing.size(), d.store().document().runs.size() - 1);
+    QCOMPARE(made(exportSetOf(d.store().evaluation(), {})).standing.size(), d.store().document().runs.size() - 1);
     d.store().selectItem(Selection::Kind::Run, lights);
     d.settle();
     QVERIFY(seen(lights));

@@ -521,14 +521,14 @@ void TestSiteStories::crossingsAreSwitchedWithAClick() {
 
 void TestSiteStories::bodiesGoOut() {
     Story d(kStones, kSite);
-    const auto goods = goodsOf(d.store().evaluation(), {});
+    const auto goods = exportSetOf(d.store().evaluation(), {});
     QVERIFY(bool(goods));
     size_t bodies = 0;
     for (const auto& s : goods->standing) bodies += s->asBody() != nullptr;
     const auto& all = d.store().document().bodies;
     QCOMPARE(bodies, size_t(std::count_if(all.begin(), all.end(), [](const auto& b) { return !b->hidden; })));
     d.store().edit(withHidden(d.store().document(), {kHut}, true), "Hide");
-    const auto fewer = goodsOf(d.store().evaluation(), {});
+    const auto fewer = exportSetOf(d.store().evaluation(), {});
     QCOMPARE(fewer->standing.size() + 1, goods->standing.size());
 }
 
@@ -567,7 +567,7 @@ void TestSiteStories::railsFollowTheirRun() {
     // The list goes out.
     ScheduleOrder order;
     order.of = ScheduleOf::Bars;
-    const auto goods = goodsOf(d.store().evaluation(), {id});
+    const auto goods = exportSetOf(d.store().evaluation(), {id});
     QVERIFY(bool(goods));
     const auto bars = listOf(*goods, order);
     QVERIFY(bool(bars));

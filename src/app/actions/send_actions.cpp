@@ -103,7 +103,7 @@ std::optional<QStringList> MainWindow::writeDelivery(const Delivery& d, const QS
                                                 } else {
                                                     auto ready = known;
                                                     if (!ready) {
-                                                        auto worked = readied(d, *e, &job);
+                                                        auto worked = prepare(d, *e, &job);
                                                         if (!worked) return worked.problem();
                                                         ready =
                                                             std::make_shared<const Ready>(std::move(worked).value());

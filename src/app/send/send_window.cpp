@@ -297,7 +297,7 @@ void SendWindow::work() {
     });
     watcher->setFuture(QtConcurrent::run([now = m_now, e = m_store.sharedEvaluation(), job = m_job] {
         try {
-            auto made = readied(now, *e, job.get());
+            auto made = prepare(now, *e, job.get());
             return std::make_shared<Worked>(made ? Worked(std::make_shared<const Ready>(std::move(made).value()))
                                                  : Worked(made.problem()));
         } catch (const std::exception&) {

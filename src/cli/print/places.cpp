@@ -39,7 +39,7 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
         if (!run) return fail({"There is no run named \"" + text::quoted(name) + "\".", "run"});
         of.push_back(run->id);
     }
-    Goods goods;
+    ExportSet goods;
     int code = 0;
     std::vector<std::string> broken;
     for (const auto& item : opened->document.bodies) {

@@ -81,7 +81,7 @@ public:
         if (triangulated) {
             auto meshed = meshedWithin(goods().standing, within, stop());
             if (!meshed) return meshed.problem();
-            auto fine = std::make_shared<Goods>(goods());
+            auto fine = std::make_shared<ExportSet>(goods());
             fine->standing = std::move(meshed).value();
             m_out.goods = std::move(fine);
         }
@@ -160,7 +160,7 @@ public:
     }
 
 private:
-    const Goods& goods() const { return *m_out.goods; }
+    const ExportSet& goods() const { return *m_out.goods; }
     const Stop* stop() const { return m_job ? &m_job->stop : nullptr; }
     void say(std::string what) { m_out.says.push_back(std::move(what)); }
     void add(const std::vector<Words>& remarks) {
@@ -199,7 +199,7 @@ public:
     Files operator()(const PictureOrder&) const { return sheets(m_r.pages); }
     Files operator()(const ScheduleOrder&) const { return list(); }
     Files operator()(const SolidsOrder& o) const {
-        const Goods& goods = *m_r.goods;
+        const ExportSet& goods = *m_r.goods;
         const std::string stem = m_name.substr(0, m_name.size() - m_format.size() - 1);
         if (o.as == SolidsAs::FileAPart) return filesByPart(goods, stem, m_format, m_job);
         if (o.as == SolidsAs::Fused) {
@@ -265,13 +265,13 @@ bool needsWindow(const Delivery& d) {
     return p && p->of != PictureOf::Lines;
 }
 
-Result<Ready> readied(const Delivery& d, const Evaluation& e, Job* job) {
+Result<Ready> prepare(const Delivery& d, const Evaluation& e, Job* job) {
     Ready out;
     out.delivery = d;
-    auto goods = goodsOf(e, d.what);
+    auto goods = exportSetOf(e, d.what);
     if (!goods) return goods.problem();
     out.remarks = goods->remarks;
-    out.goods = std::make_shared<const Goods>(std::move(goods).value());
+    out.goods = std::make_shared<const ExportSet>(std::move(goods).value());
     const auto formats = formatsOf(d.order);
     if (std::none_of(formats.begin(), formats.end(), [&](const char* f) { return d.format == f; }))
         return Problem{"." + text::quoted(d.format) + " is not written for this kind of result. Use ." + formats[0] +

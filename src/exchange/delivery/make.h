@@ -9,7 +9,7 @@ namespace vicinal {
 /// What a delivery will be.
 struct Ready {
     Delivery delivery;
-    std::shared_ptr<const Goods> goods;
+    std::shared_ptr<const ExportSet> goods;
     std::shared_ptr<const Template> paper; ///< of a template
     std::vector<Sheet> pages;              ///< of what is drawn; a line picture is one
     std::shared_ptr<const List> list;      ///< of schedules, and of a tape as a list
@@ -18,7 +18,7 @@ struct Ready {
 };
 /// Shaded pictures need the window: they are made there, and only told about here. Problem: nothing to send out, what
 /// the kind of result refuses (`field` as described), stopped.
-Result<Ready> readied(const Delivery&, const Evaluation&, Job* = nullptr);
+Result<Ready> prepare(const Delivery&, const Evaluation&, Job* = nullptr);
 
 /// True when the window must draw it.
 bool needsWindow(const Delivery&);

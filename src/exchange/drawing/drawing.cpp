@@ -35,7 +35,7 @@ std::string fitted(const std::string& s, double height, double width) {
 
 class Sheets {
 public:
-    Sheets(const Goods& goods, const DrawingOrder& order,
+    Sheets(const ExportSet& goods, const DrawingOrder& order,
            const std::vector<std::pair<std::string, std::string>>& fields, const std::string& title, Job* job)
         : m_goods(goods), m_order(order), m_fields(fields), m_title(title), m_job(job), m_size(sizeOf(order)),
           m_meshes(meshesFor(goods)) {
@@ -366,7 +366,7 @@ private:
                                     " places. Send the whole one out as a list.");
     }
 
-    const Goods& m_goods;
+    const ExportSet& m_goods;
     const DrawingOrder& m_order;
     const std::vector<std::pair<std::string, std::string>>& m_fields;
     const std::string& m_title;
@@ -381,13 +381,13 @@ private:
 
 } // namespace
 
-Result<Drawing> drawingOf(const Goods& goods, const DrawingOrder& order,
+Result<Drawing> drawingOf(const ExportSet& goods, const DrawingOrder& order,
                           const std::vector<std::pair<std::string, std::string>>& fields, const std::string& title,
                           Job* job) {
     return Sheets(goods, order, fields, title, job).run();
 }
 
-Result<Sheet> linePictureOf(const Goods& goods, const PictureOrder& order, Job* job) {
+Result<Sheet> linePictureOf(const ExportSet& goods, const PictureOrder& order, Job* job) {
     if (order.width < 16 || order.height < 16 || order.width > 16384 || order.height > 16384)
         return Problem{"A picture of " + std::to_string(order.width) + " x " + std::to_string(order.height) +
                            " cannot be made: use 16 to 16384 pixels.",

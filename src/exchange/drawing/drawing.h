@@ -15,11 +15,11 @@ inline constexpr size_t kMostListed = 4000;  ///< rows of a drawing's schedule
 
 /// Problem (`field` as described): no view, nothing in it, a scale that is not believable or does not fit (which one
 /// would), stopped.
-Result<Drawing> drawingOf(const Goods&, const DrawingOrder&,
+Result<Drawing> drawingOf(const ExportSet&, const DrawingOrder&,
                           const std::vector<std::pair<std::string, std::string>>& fields, const std::string& title,
                           Job* = nullptr);
 
 /// A line picture: edges alone, seen from a side, fitted into width by height (pixels, as mm of the sheet).
-Result<Sheet> linePictureOf(const Goods&, const PictureOrder&, Job* = nullptr);
+Result<Sheet> linePictureOf(const ExportSet&, const PictureOrder&, Job* = nullptr);
 
 } // namespace vicinal

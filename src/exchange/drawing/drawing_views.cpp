@@ -58,7 +58,7 @@ std::optional<Vec3> straight(const Path& path) {
     return d / path.length();
 }
 
-void addBodies(DrawnView& v, const Goods& goods, DrawnMeshes& meshes) {
+void addBodies(DrawnView& v, const ExportSet& goods, DrawnMeshes& meshes) {
     std::map<Id, std::string> pathOf;
     for (const auto& of : withWheels(goods.standing)) {
         if (const RunResult* run = of->asRun(); run && run->path) pathOf[run->path->item->id] = run->path->item->name;
@@ -83,7 +83,7 @@ void addPath(DrawnView& v, Id id, const std::string& name, const Path& path) {
 }
 
 /// Rows of places that are seen in true length, and numbers.
-void addRows(DrawnView& v, const Goods& goods) {
+void addRows(DrawnView& v, const ExportSet& goods) {
     for (const auto& of : goods.standing) {
         eachFirst(*of, [&](const Instance& i) {
             v.numbers.push_back({onto(v.axes, i.frame().seat), std::to_string(i.place + 1)});
@@ -118,7 +118,7 @@ void addRows(DrawnView& v, const Goods& goods) {
 }
 
 /// Every run with a path pulled straight, one above the other: seen from above, or from its side where its parts stand.
-DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
+DrawnView unrolled(const ExportSet& goods, DrawnMeshes& meshes) {
     DrawnView v;
     v.name = "Unrolled";
     v.unrolled = true;
@@ -181,13 +181,13 @@ DrawnView unrolled(const Goods& goods, DrawnMeshes& meshes) {
 
 } // namespace
 
-DrawnMeshes meshesFor(const Goods& goods) {
+DrawnMeshes meshesFor(const ExportSet& goods) {
     size_t bodies = 0;
     for (const auto& s : goods.standing) bodies += size_t(s->present());
     return DrawnMeshes(bodies <= kMostFine);
 }
 
-Result<std::vector<DrawnView>> viewsOf(const Goods& goods, const DrawingOrder& o, std::vector<Words>& remarks,
+Result<std::vector<DrawnView>> viewsOf(const ExportSet& goods, const DrawingOrder& o, std::vector<Words>& remarks,
                                        DrawnMeshes& meshes, Job* job) {
     std::vector<DrawnView> out;
     const auto add = [&](bool wanted, const char* name, const Mat3& axes) {

@@ -54,10 +54,10 @@ struct DrawnView {
 };
 
 /// All views that the order asks for. Problem as of drawingOf().
-Result<std::vector<DrawnView>> viewsOf(const Goods&, const DrawingOrder&, std::vector<Words>& remarks, DrawnMeshes&,
+Result<std::vector<DrawnView>> viewsOf(const ExportSet&, const DrawingOrder&, std::vector<Words>& remarks, DrawnMeshes&,
                                        Job*);
 /// Fine ones for goods that are few. They must outlive the views.
-DrawnMeshes meshesFor(const Goods&);
+DrawnMeshes meshesFor(const ExportSet&);
 
 /// Puts a view on a sheet at 1 : scale with the picture's point `bounds.first` at `at`.
 void putView(Sheet&, const DrawnView&, const DrawingOrder&, double scale, const Vec2& at, Dimensions&);

@@ -18,7 +18,7 @@ namespace {
 
 const std::string kStart = "start", kEnd = "end", kSeam = "seam", kAll = "all";
 
-List placesList(const Goods& goods, const ScheduleOrder& o) {
+List placesList(const ExportSet& goods, const ScheduleOrder& o) {
     List out;
     out.title = "Places";
     const auto add = [&](const char* name, const char* unit, bool isText = false, int decimals = 6) {
@@ -86,7 +86,7 @@ List placesList(const Goods& goods, const ScheduleOrder& o) {
     return out;
 }
 
-List partsList(const Goods& goods) {
+List partsList(const ExportSet& goods) {
     List out;
     out.title = "Parts";
     out.columns = {{"part", "", true},          {"count", "", false, 0},
@@ -164,7 +164,7 @@ List partsList(const Goods& goods) {
     return out;
 }
 
-List runningList(const Goods& goods, const ScheduleOrder& o) {
+List runningList(const ExportSet& goods, const ScheduleOrder& o) {
     List out;
     out.title = "Running dimensions";
     out.columns = {{"run", "", true}, {"mark", "", true}};
@@ -210,7 +210,7 @@ List runningList(const Goods& goods, const ScheduleOrder& o) {
     return out;
 }
 
-List barsList(const Goods& goods) {
+List barsList(const ExportSet& goods) {
     List out;
     out.title = "Cut list";
     out.columns = {{"rail", "", true},
@@ -246,7 +246,7 @@ List barsList(const Goods& goods) {
     return out;
 }
 
-List websList(const Goods& goods) {
+List websList(const ExportSet& goods) {
     List out;
     out.title = "Webs";
     out.columns = {{"body", "", true}, {"place", "", false, 0}, {"to", "", true}, {"web", "mm", false, 3}};
@@ -274,7 +274,7 @@ List websList(const Goods& goods) {
 
 } // namespace
 
-Result<List> listOf(const Goods& goods, const ScheduleOrder& order) {
+Result<List> listOf(const ExportSet& goods, const ScheduleOrder& order) {
     if (!inReach(order.origin) || !inReach(order.north))
         return Problem{"The origin or north is not a number. Type another value.", "origin"};
     if (goods.standing.empty()) return Problem{"A path alone has no places to list. Tick a run.", "of"};

@@ -30,7 +30,7 @@ struct List {
 /// north. Parts: one row a part and size, lengths in mm, weights in kg, and a last row with all. Running: start, places
 /// with back and front, gaps, end or seam; of the first row of each run. Bars: of rails, angles in degrees. Webs: of
 /// what is cut. The goods must outlive it. Problem ("of"): nothing to list.
-Result<List> listOf(const Goods&, const ScheduleOrder&);
+Result<List> listOf(const ExportSet&, const ScheduleOrder&);
 
 /// Stopped: what is there so far.
 std::string csvOf(const List&, const Stop* = nullptr);

@@ -9,8 +9,8 @@
 
 namespace vicinal {
 
-Result<Goods> goodsOf(const Evaluation& e, const std::vector<Id>& what) {
-    Goods out;
+Result<ExportSet> exportSetOf(const Evaluation& e, const std::vector<Id>& what) {
+    ExportSet out;
     const bool all = what.empty();
     const auto wanted = [&](Id id) { return all || std::find(what.begin(), what.end(), id) != what.end(); };
     for (const auto& s : e.standing()) {

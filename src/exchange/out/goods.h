@@ -5,14 +5,14 @@
 namespace vicinal {
 
 /// What goes: everything of an evaluation, or what a delivery asks for.
-struct Goods {
+struct ExportSet {
     Standings standing; ///< runs, heaps and site bodies that have bodies
     std::vector<std::shared_ptr<const PathResult>> paths;
     std::vector<Words> remarks; ///< what was asked for and cannot go
 };
 /// `what`: ids of runs, heaps and paths; none: everything that is not hidden. The path of a run that goes is not
 /// among them unless it is asked for. Problem: nothing is left, or something that was asked for is wrong.
-Result<Goods> goodsOf(const Evaluation&, const std::vector<Id>& what);
+Result<ExportSet> exportSetOf(const Evaluation&, const std::vector<Id>& what);
 
 /// The colour of a run, red, green, blue, 0 to 1: a quiet tone, as the view draws its parts.
 std::array<double, 3> toneOf(int colour);

@@ -75,11 +75,11 @@ Result<std::string> bodyFile(const BodyPtr& body, const std::string& name, const
     return kind == "3mf" ? threeMf(all, name) : meshesOf(all, "." + kind);
 }
 
-Result<std::string> threeMfOf(const Goods& goods, const std::string& title) {
+Result<std::string> threeMfOf(const ExportSet& goods, const std::string& title) {
     return threeMf(bodiesOf(goods.standing), title);
 }
 
-Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& name, const std::string& kind,
+Result<std::vector<OutFile>> filesByPart(const ExportSet& goods, const std::string& name, const std::string& kind,
                                          Job* job) {
     std::vector<OutFile> out;
     std::map<const Body*, std::string> files;
@@ -123,7 +123,7 @@ Result<std::vector<OutFile>> filesByPart(const Goods& goods, const std::string& 
     return out;
 }
 
-Result<BodyPtr> fusedOf(const Goods& goods, Job* job) {
+Result<BodyPtr> fusedOf(const ExportSet& goods, Job* job) {
     std::vector<SolidPtr> solids;
     std::optional<Problem> problem;
     for (const auto& of : goods.standing) {

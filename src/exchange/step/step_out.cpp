@@ -49,7 +49,7 @@ Mat4 rigid(const Mat4& pose, double size) {
 
 } // namespace
 
-Result<StepScene> stepSceneOf(const Goods& goods, const std::string& title, bool paths) {
+Result<StepScene> stepSceneOf(const ExportSet& goods, const std::string& title, bool paths) {
     StepScene scene;
     scene.name = title;
     Shapes shapes(scene);
