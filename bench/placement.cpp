@@ -1,5 +1,5 @@
 // Placement along a 200-span spline, and OpenCASCADE's uniform abscissa on the same curve in the same run.
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/spacing/rules.h"
 #include <GCPnts_UniformAbscissa.hxx>

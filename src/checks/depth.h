@@ -1,6 +1,6 @@
 #pragma once
 // How deep bodies that cross are in one another.
-#include "geometry/mesh/apart.h"
+#include "geometry/mesh/distance.h"
 #include <optional>
 #include <span>
 

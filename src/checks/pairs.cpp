@@ -1,5 +1,5 @@
 #include "checks/pairs.h"
-#include "geometry/mesh/through.h"
+#include "geometry/mesh/self_crossing.h"
 #include "parts/solid/fine.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,5 @@
 #include "layout/places.h"
-#include "layout/along/bound.h"
+#include "layout/along/bound_exceptions.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include <algorithm>

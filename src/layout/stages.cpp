@@ -1,7 +1,7 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
 #include "base/say.h"
-#include "layout/along/bound.h"
+#include "layout/along/bound_exceptions.h"
 #include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>

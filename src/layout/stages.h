@@ -1,7 +1,7 @@
 #pragma once
 // The stages of solvePlacement(), each in a file of its own. Not for others.
 #include "layout/facing/facing.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include <algorithm>
 #include <functional>
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 
 namespace vicinal {
 

@@ -1,7 +1,7 @@
 #pragma once
 // Paths with one curvature and rules with one value, that several tests of spacing share.
 #include "layout/facing/facing.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
 #include "support.h"

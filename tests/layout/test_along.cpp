@@ -1,6 +1,6 @@
 // What changes along a run: facing, profiles, unevenness, sequences, exceptions, rows and echoes.
 #include "layout/along/typed.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 #include "layout/spacing/rules.h"

@@ -2,7 +2,7 @@
 // many times. What must hold is measured again from the poses, by formulas of their own. VICINAL_GRID=200000 for more.
 #include "base/describe.h"
 #include "frozen.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 #include "suite.h"

@@ -1,7 +1,7 @@
 // Chains of links: regular polygons, sprockets, play, joints; against closed forms and by what must not matter.
 #include "base/root.h"
 #include "geometry/wheels/wheels.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 #include "layout/spacing/rules.h"

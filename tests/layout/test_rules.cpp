@@ -1,6 +1,6 @@
 // The rules that walk from place to place, bays and sequences: closed forms, hand-computed cases, brute force,
 // invariants.
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/rules.h"
 #include "layout/spacing/rules.h"

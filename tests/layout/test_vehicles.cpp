@@ -1,9 +1,9 @@
 // Vehicles on pins and bogies, coupled to trains: against closed forms on circles, against the constraint integrated
 // step by step, on any path in space, and where none can stand.
 #include "layout/facing/facing.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rules.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "made.h"
 #include "suite.h"
 #include "support.h"

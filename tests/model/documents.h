@@ -2,7 +2,7 @@
 // Small documents and a folder that goes away, for several tests.
 #include "exchange/in/bring_in.h"
 #include "layout/facing/facing.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/delivery/delivery.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"

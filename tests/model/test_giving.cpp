@@ -1,5 +1,5 @@
 // What gives way: against closed forms, a fine scan of its own, and every later edit.
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rules.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"

@@ -1,6 +1,6 @@
 // Runs that move: a pose at a time is that of a fresh run slid by as much; links stay together; wheels turn with them.
 #include "layout/spacing/rules.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"

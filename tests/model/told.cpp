@@ -1,5 +1,5 @@
 #include "told.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/checks/checked.h"
 #include "model/document/body_item.h"
 #include "model/document/heap.h"

@@ -1,7 +1,7 @@
 // Camera and strip as plain values.
 #include "app/strip/strip_map.h"
 #include "app/view/camera.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "layout/spacing/rules.h"
 #include "suite.h"

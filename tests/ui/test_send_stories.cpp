@@ -2,7 +2,7 @@
 #include "app/send/previews.h"
 #include "app/send/send_window.h"
 #include "app/yard/yard.h"
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "made.h"
 #include "model/document/heap.h"
 #include "model/document/path_item.h"

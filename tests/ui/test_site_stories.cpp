@@ -3,7 +3,7 @@
 #include "app/yard/yard.h"
 #include "app/yard/yard_model.h"
 #include "exchange/lists/lists.h"
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/run_item.h"

@@ -4,7 +4,7 @@
 #include "app/dialogs/profile_keys.h"
 #include "app/state/checks.h"
 #include "layout/along/changes.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include <QComboBox>

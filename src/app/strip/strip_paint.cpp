@@ -5,7 +5,7 @@
 #include "geometry/curves/edit.h"
 #include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/run_item.h"
 #include <QPainter>
 #include <cmath>

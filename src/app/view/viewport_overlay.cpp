@@ -8,7 +8,7 @@
 #include "geometry/wheels/hull.h"
 #include "layout/facing/facing.h"
 #include "layout/spacing/limits.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"

@@ -1,8 +1,8 @@
-#include "layout/vehicles/throw.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/out/send_out.h"
+#include "layout/vehicles/envelope.h"
 
 namespace vicinal::cli {
 

@@ -1,6 +1,6 @@
 #pragma once
 // Drawings: views at a scale with hidden lines removed, dimensions, parts, schedule, title block.
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "exchange/sheet/sheet.h"
 
 namespace vicinal {

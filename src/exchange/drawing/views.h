@@ -2,7 +2,7 @@
 // The views of a drawing. Not for others.
 #include "exchange/drawing/dimensions.h"
 #include "exchange/drawing/hidden.h"
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "parts/solid/fine.h"
 
 namespace vicinal {

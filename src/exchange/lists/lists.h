@@ -1,6 +1,6 @@
 #pragma once
 // Lists as tables: the schedule, the cut list, running dimensions; as CSV, JSON or a spreadsheet.
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include <functional>
 #include <span>
 

@@ -1,6 +1,6 @@
 #include "exchange/out/send_out.h"
 #include "base/text.h"
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "model/delivery/orders.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/motion/moving.h"

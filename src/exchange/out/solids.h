@@ -1,6 +1,6 @@
 #pragma once
 // Bodies as files: STEP, 3MF, a file a part, fused.
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "exchange/step/scene.h"
 
 namespace vicinal {

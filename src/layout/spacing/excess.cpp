@@ -1,5 +1,5 @@
 // What a rule with a fixed number leaves over or lacks for a count: what gives way makes it nothing.
-#include "layout/spacing/links.h"
+#include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 #include <cmath>

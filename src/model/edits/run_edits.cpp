@@ -1,5 +1,5 @@
 #include "model/edits/run_edits.h"
-#include "layout/along/bound.h"
+#include "layout/along/bound_exceptions.h"
 #include "layout/spacing/limits.h"
 #include "layout/spacing/rule_kind.h"
 #include "model/document/part_item.h"

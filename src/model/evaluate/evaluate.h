@@ -17,8 +17,8 @@ namespace vicinal {
 struct CutReport;      // parts/cuts/webs.h
 struct SolvedValue;    // model/evaluate/giving.h
 struct JoinedRecipe;   // model/recipes/recipe.h
-struct PlacementInput; // layout/place_order.h
-struct SweptEnvelope;  // layout/vehicles/throw.h
+struct PlacementInput; // layout/placement_input.h
+struct SweptEnvelope;  // layout/vehicles/envelope.h
 struct WheelPlaced;    // model/evaluate/bodies/wheel_bodies.h
 struct WheelSeat;      // the same
 

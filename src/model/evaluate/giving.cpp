@@ -2,7 +2,7 @@
 #include "base/root.h"
 #include "base/say.h"
 #include "base/text.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rule_kind.h"
 #include <cmath>
 

@@ -1,6 +1,6 @@
 #pragma once
 // Solves what gives way: the number of a path's recipe, or the wheel of its loop, for which a run comes out exactly.
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/places.h"
 #include "model/document/give_way.h"
 #include "model/recipes/numbers.h"

@@ -1,5 +1,5 @@
 #include "parts/cuts/prism.h"
-#include "geometry/terrain/flat.h"
+#include "geometry/terrain/flat_triangles.h"
 #include "parts/cuts/ring_shape.h"
 #include "parts/solid/shape.h"
 #include <BRepAdaptor_Surface.hxx>

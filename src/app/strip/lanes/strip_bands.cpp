@@ -4,7 +4,7 @@
 #include "app/strip/strip.h"
 #include "geometry/curves/edit.h"
 #include "layout/spacing/rules.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/run_item.h"
 #include <QPainter>
 #include <cmath>

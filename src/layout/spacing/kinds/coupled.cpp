@@ -1,5 +1,5 @@
 // Vehicles one ahead of the other, each found from the one before.
-#include "layout/spacing/links.h"
+#include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,5 @@
 #include "base/root.h"
-#include "layout/spacing/links.h"
+#include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
 #include <algorithm>

@@ -1,7 +1,7 @@
 #include "model/evaluate/bodies/site.h"
 #include "base/say.h"
 #include "base/text.h"
-#include "geometry/mesh/through.h"
+#include "geometry/mesh/self_crossing.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"

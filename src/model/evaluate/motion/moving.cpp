@@ -1,6 +1,6 @@
 #include "model/evaluate/motion/moving.h"
-#include "layout/along/bound.h"
-#include "layout/place_order.h"
+#include "layout/along/bound_exceptions.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/stages.h"
 #include "model/document/run_item.h"

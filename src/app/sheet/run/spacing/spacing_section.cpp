@@ -6,7 +6,7 @@
 #include "app/sheet/run/spacing/bays_section.h"
 #include "app/sheet/run/spacing/fits_model.h"
 #include "layout/spacing/rules.h"
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include "model/evaluate/giving.h"

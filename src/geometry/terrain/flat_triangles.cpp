@@ -1,4 +1,4 @@
-#include "geometry/terrain/flat.h"
+#include "geometry/terrain/flat_triangles.h"
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Spatial_sort_traits_adapter_2.h>

@@ -1,4 +1,4 @@
-#include "geometry/mesh/apart.h"
+#include "geometry/mesh/distance.h"
 #include "geometry/mesh/triangle_pair.h"
 #include <algorithm>
 #include <array>

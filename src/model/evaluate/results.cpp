@@ -1,7 +1,7 @@
 // Each kind of item from what it is made from.
 #include "base/say.h"
 #include "base/text.h"
-#include "layout/place_order.h"
+#include "layout/placement_input.h"
 #include "layout/spacing/rule_kind.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"

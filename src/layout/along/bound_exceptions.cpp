@@ -1,4 +1,4 @@
-#include "layout/along/bound.h"
+#include "layout/along/bound_exceptions.h"
 #include <algorithm>
 #include <cmath>
 

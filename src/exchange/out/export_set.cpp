@@ -1,4 +1,4 @@
-#include "exchange/out/goods.h"
+#include "exchange/out/export_set.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "model/document/path_item.h"

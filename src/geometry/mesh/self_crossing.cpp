@@ -1,4 +1,4 @@
-#include "geometry/mesh/through.h"
+#include "geometry/mesh/self_crossing.h"
 #include <algorithm>
 
 namespace vicinal {

@@ -1,4 +1,4 @@
-#include "layout/vehicles/throw.h"
+#include "layout/vehicles/envelope.h"
 #include "geometry/wheels/hull.h"
 #include <algorithm>
 #include <array>
