@@ -11,9 +11,9 @@ using Progress = std::atomic<double>;
 /// What long work shares with whoever waits for it.
 struct Job {
     Stop stop = false;
-    Progress progress = 0; ///< 0 where it cannot be said
-    Progress within = 0;   ///< the same of its step in hand, where that takes long
-    bool quick = false;    ///< what takes long is left for later, with its last good state
+    Progress progress = 0;    ///< 0 where it cannot be said
+    Progress within = 0;      ///< the same of its step in hand, where that takes long
+    bool interactive = false; ///< what takes long is left for later, with its last good state
 };
 
 inline bool stopped(const Stop* stop) { return stop && stop->load(std::memory_order_relaxed); }

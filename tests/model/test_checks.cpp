@@ -299,7 +299,7 @@ void TestChecks::editsAnswerAsAFreshStart() {
         evaluation = evaluate(d, evaluation);
         const auto before = now;
         CheckOrder order;
-        order.quick = edit % 3 == 0; // values of good places may lag; verdicts may not
+        order.interactive = edit % 3 == 0; // values of good places may lag; verdicts may not
         now = check(evaluation, memory, before, order);
         for (const auto& [id, all] : now->runs) kept += before->runs.at(id) == all;
         if (edit % 4) continue; // the answer after four edits holds all of them
@@ -309,7 +309,7 @@ void TestChecks::editsAnswerAsAFreshStart() {
             QCOMPARE(mine.size(), all->list.size());
             for (size_t k = 0; k < mine.size(); ++k) {
                 ++compared;
-                if (order.quick) {
+                if (order.interactive) {
                     QVERIFY(mine[k].mark == all->list[k].mark && mine[k].broken == all->list[k].broken &&
                             std::abs(mine[k].value.value_or(0) - all->list[k].value.value_or(0)) < 1e-5);
                     continue;

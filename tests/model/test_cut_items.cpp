@@ -227,24 +227,24 @@ private slots:
     void slowCutsComeBehind() {
         Site s = cut(site(drill(24)), [](CutBy& c) { c.depth = CutDepth::Deep; });
         Job quick;
-        quick.quick = true;
+        quick.interactive = true;
         const auto first = evaluate(s.d, nullptr, &quick);
-        QVERIFY(first->later());
+        QVERIFY(first->deferred());
         const auto b = first->bodies.at(s.cut);
         QVERIFY(!b->problem && b->body && !b->cut);
         QVERIFY(std::abs(volumeOf(*b->body) - full()) < 1);
         const auto whole = evaluate(s.d, first);
-        QVERIFY(!whole->later());
+        QVERIFY(!whole->deferred());
         QVERIFY(whole->bodies.at(s.cut)->cut);
         change(s, [](RunItem& r) { r.spacing->rule = StepOff{90}; });
         const auto again = evaluate(s.d, whole, &quick);
-        QVERIFY(again->later());
+        QVERIFY(again->deferred());
         QCOMPARE(again->bodies.at(s.cut)->body, whole->bodies.at(s.cut)->body); // as it was last
         Job stop;
         stop.stop = true;
-        QVERIFY(evaluate(s.d, again, &stop)->givenUp());
+        QVERIFY(evaluate(s.d, again, &stop)->cancelled());
         Site flat = cut(site(drill(24)));
-        QVERIFY(!evaluate(flat.d, nullptr, &quick)->later());
+        QVERIFY(!evaluate(flat.d, nullptr, &quick)->deferred());
     }
 
     void badInputIsRefusedAtItsField_data() {

@@ -193,19 +193,19 @@ void TestRecipes::whatIsStoppedKeepsItsLastState() {
     Job job;
     job.stop = true;
     const auto stopped = evaluate(longer, before, &job);
-    QVERIFY(stopped->givenUp() && !before->givenUp());
+    QVERIFY(stopped->cancelled() && !before->cancelled());
     QCOMPARE(stopped->paths.at(apart).get(), before->paths.at(apart).get()); // untouched by it
     for (Id id : {lead, beside}) {
         const auto& p = *stopped->paths.at(id);
-        QVERIFY(p.givenUp && p.problem && p.path);
+        QVERIFY(p.cancelled && p.problem && p.path);
         QCOMPARE(p.path->length(), before->paths.at(id)->path->length());
     }
-    QVERIFY(stopped->runs[0]->stale() && stopped->runs[0]->givenUp);
+    QVERIFY(stopped->runs[0]->stale() && stopped->runs[0]->cancelled);
     QCOMPARE(stopped->runs[0]->placed.get(), before->runs[0]->placed.get());
     // Taken up again it is what it would have been, and the progress ends at the whole.
     job.stop = false;
     const auto again = evaluate(longer, stopped, &job), fresh = evaluate(longer);
-    QVERIFY(!again->givenUp());
+    QVERIFY(!again->cancelled());
     QCOMPARE(double(job.progress), 1.0);
     QCOMPARE(again->paths.at(beside)->path->length(), fresh->paths.at(beside)->path->length());
     QCOMPARE(again->runs[0]->placed->stations(), fresh->runs[0]->placed->stations());

@@ -190,7 +190,7 @@ void tell(Digest& d, const PartResult& p) {
 void tell(Digest& d, const BodyResult& b) {
     tell(d, b.problem);
     tell(d, b.remarks);
-    d.add(b.home), d.add(double(b.later));
+    d.add(b.home), d.add(double(b.deferred));
     if (b.body) tell(d, *b.body->mesh);
     if (b.ground) d.add(b.ground->turn()), d.add(b.ground->origin());
     verdictOf(d, b);

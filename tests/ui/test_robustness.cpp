@@ -272,7 +272,7 @@ void TestRobustness::slowWorkIsShownStoppedAndTakenUpAgain() {
     QTest::mouseClick(button, Qt::LeftButton);
     QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 1'000);
     const auto stopped = d.store().evaluation().paths.at(2);
-    QVERIFY(stopped->givenUp && stopped->problem && !stopped->path);
+    QVERIFY(stopped->cancelled && stopped->problem && !stopped->path);
     // What is left is measured at once, which is work as well.
     QTRY_VERIFY(!d.find<QWidget>("status.progress")->isVisible());
     QVERIFY(button->isVisible()); // offers to take it up again
@@ -280,7 +280,7 @@ void TestRobustness::slowWorkIsShownStoppedAndTakenUpAgain() {
     QTest::mouseClick(button, Qt::LeftButton);
     QTRY_VERIFY_WITH_TIMEOUT(d.store().evaluating(), 5'000);
     QTRY_VERIFY_WITH_TIMEOUT(!d.store().evaluating(), 100'000);
-    QVERIFY(!d.store().evaluation().paths.at(2)->givenUp);
+    QVERIFY(!d.store().evaluation().paths.at(2)->cancelled);
     QTRY_VERIFY(!button->isVisible());
 }
 

@@ -619,7 +619,7 @@ void TestSiteStories::aRunCutsTheBodyUnderIt() {
     d.settle();
     d.find<QAbstractButton>("body.shape.depth.1")->click();
     d.settle();
-    QVERIFY(QTest::qWaitFor([&] { return !d.store().evaluating() && !d.store().evaluation().later(); }, 30000));
+    QVERIFY(QTest::qWaitFor([&] { return !d.store().evaluating() && !d.store().evaluation().deferred(); }, 30000));
     QVERIFY2(!bodyOf(d, id)->problem && bodyOf(d, id)->cut && !bodyOf(d, id)->cut->flat,
              bodyOf(d, id)->problem ? bodyOf(d, id)->problem->text.c_str() : "");
     // Raised on the same body by its button.

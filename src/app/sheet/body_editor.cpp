@@ -199,7 +199,7 @@ QString BodyEditor::facts(const BodyResult& body) const {
                        : body.part ? QString(body.part->item->name.c_str())
                                    : tr("a body that was deleted"),
                        body.run ? QString(body.run->item->name.c_str()) : tr("a run that was deleted")) +
-              (body.later ? tr("\nBeing cut; until then it is shown as it was") : QString());
+              (body.deferred ? tr("\nBeing cut; until then it is shown as it was") : QString());
     else if (std::holds_alternative<MadeGround>(shape))
         out = tr("Ground made here");
     else

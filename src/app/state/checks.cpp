@@ -124,7 +124,7 @@ void Checks::start() {
     m_since.start();
     CheckOrder order;
     order.fine = m_fine;
-    order.quick = !std::exchange(m_exact, false);
+    order.interactive = !std::exchange(m_exact, false);
     if (m_store.selection().kind == Selection::Kind::Run) order.first = m_store.selection().id;
     // Whoever is gone when it is done is not told.
     const QPointer<Checks> self(this);
@@ -150,7 +150,7 @@ void Checks::start() {
         }
         emit changed();
         if (!m_again && done && !m_stopped) // verdicts stand; the values that were left as they were follow
-            m_exact = std::any_of(m_runs.begin(), m_runs.end(), [](const auto& r) { return r.second->rough; });
+            m_exact = std::any_of(m_runs.begin(), m_runs.end(), [](const auto& r) { return r.second->approximate; });
         if (m_again || m_exact)
             start();
         else

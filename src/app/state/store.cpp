@@ -134,7 +134,7 @@ void Store::evaluateBehind() {
     const auto ready = std::make_shared<QSemaphore>();
     const auto job = std::make_shared<Job>();
     job->stop = std::exchange(m_stopNext, false);
-    job->quick = !finishing;
+    job->interactive = !finishing;
     auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready, job] {
         Outcome out = workOut(document, before, job.get());
         ready->release();
@@ -146,7 +146,7 @@ void Store::evaluateBehind() {
         m_work.reset();
         if (!(finishing && m_again)) evaluated(out.evaluation); // else ended by an edit
         if (!out.problem.isEmpty()) emit refused(out.problem);
-        m_finishing = !m_again && m_evaluation->later();
+        m_finishing = !m_again && m_evaluation->deferred();
         if (m_again || m_finishing) evaluateBehind();
     };
     m_finishing = finishing;
@@ -172,7 +172,7 @@ void Store::stopWork() {
 }
 
 void Store::workOutAgain() {
-    if (m_evaluation->givenUp()) evaluateBehind();
+    if (m_evaluation->cancelled()) evaluateBehind();
 }
 
 QString Store::say(const Words& words) const {

@@ -273,7 +273,7 @@ QWidget* MainWindow::buildStatus() {
         else if (m_store->checks().running())
             m_store->checks().stop();
         else
-            m_store->evaluation().givenUp() ? m_store->workOutAgain() : m_store->checks().again();
+            m_store->evaluation().cancelled() ? m_store->workOutAgain() : m_store->checks().again();
     });
     m_workDelay = new QTimer(this);
     m_workDelay->setInterval(kWorkShown);
@@ -299,7 +299,7 @@ void MainWindow::showWork(bool running) {
     if (!running) m_workDelay->stop();
     const bool measuring = running && !m_store->evaluating();
     const bool unmeasured = !running && m_store->checks().stopped();
-    const bool left = !running && (m_store->evaluation().givenUp() || unmeasured);
+    const bool left = !running && (m_store->evaluation().cancelled() || unmeasured);
     const double progress = measuring ? m_store->checks().progress() : m_store->workProgress();
     m_workBar->setVisible(running);
     m_workButton->setVisible(running || left);

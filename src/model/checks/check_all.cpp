@@ -141,7 +141,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             job->within = 0;
         }
         if (had && (!wanted || (old->from == sources && old->fine == order.fine && !old->stopped &&
-                                (order.quick || !old->rough)))) {
+                                (order.interactive || !old->approximate)))) {
             out->runs[id] = old;
             continue;
         }
@@ -156,7 +156,7 @@ std::shared_ptr<const Checked> check(std::shared_ptr<const Evaluation> of, Check
             if (c.on && !pass.stop()) {
                 workOut(pass, *run, r);
                 if (!pass.stop()) judge(*of, *run, r);
-                all->rough = all->rough || r.about > 0 || r.unrefined;
+                all->approximate = all->approximate || r.about > 0 || r.unrefined;
             }
             all->list.push_back(std::move(r));
         }

@@ -33,8 +33,8 @@ struct CheckResult {
     std::vector<Words> remarks;       ///< what else is worth saying: open meshes, places no longer there
     std::vector<CheckedPlace> places; ///< all that was measured, in order; pairs that are too far apart are not
     bool unrefined = false;           ///< some are nearer to a limit than they may be off, and were not measured finer
-    double about = 0;                 ///< mm that values of places that are good may be off; see CheckOrder::quick
-    size_t broken = 0, excused = 0;   ///< how many of these break the limit, and how many of those are excused
+    double about = 0;               ///< mm that values of places that are good may be off; see CheckOrder::interactive
+    size_t broken = 0, excused = 0; ///< how many of these break the limit, and how many of those are excused
 };
 
 struct RunChecks {
@@ -45,7 +45,7 @@ struct RunChecks {
     std::vector<std::shared_ptr<const void>> from;
     bool fine = false;
     bool stopped = false;
-    bool rough = false; ///< see CheckOrder::quick
+    bool approximate = false; ///< see CheckOrder::interactive
 };
 
 /// Of a whole document. Immutable.
@@ -65,8 +65,8 @@ struct CheckMemory {
 struct CheckOrder {
     /// Gaps that have moved a little since they were measured, and can neither break a limit nor be the worst, are told
     /// as they were, give or take what they moved: verdicts and worst places are exact, and come at once.
-    /// RunChecks::rough then says that a pass without this would say more.
-    bool quick = false;
+    /// RunChecks::approximate then says that a pass without this would say more.
+    bool interactive = false;
     bool fine = false;      ///< curved faces in four times as many pieces: a sixteenth as far off
     std::vector<Id> only{}; ///< these runs; empty: all
     /// Called as each run is done, from the thread that works.

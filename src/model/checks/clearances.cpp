@@ -31,7 +31,7 @@ void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::
             unsure.push_back(i);
     }
     if (unsure.empty()) return;
-    if (pass.quick) { // it takes its time: the pass behind does it
+    if (pass.interactive) { // it takes its time: the pass behind does it
         out.unrefined = true;
         return;
     }
@@ -63,11 +63,11 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         errors.push_back(pass.errorOf(*a.a) + pass.errorOf(*a.b));
     }
     PairMemory::Quick quick{out.check.least, out.check.most, out.check.margin};
-    if (mayBeQuick && pass.quick) { // what is so near to a limit is not sure either
+    if (mayBeQuick && pass.interactive) { // what is so near to a limit is not sure either
         const double error = errors.empty() ? 0 : *std::max_element(errors.begin(), errors.end());
         quick.margin = std::max(quick.margin, error) + 1e-6;
     }
-    auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.quick ? &quick : nullptr);
+    auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.interactive ? &quick : nullptr);
     for (size_t i = 0; i < asked.size(); ++i) errors[i] = values[i].exact ? 0 : errors[i] + values[i].error;
     refine(pass, out, asked, values, errors, within);
     bool open = false;

@@ -24,10 +24,10 @@ struct Neighbours {
 class Pass {
 public:
     Pass(const Evaluation& e, CheckMemory& m, const CheckOrder& o, Job* j)
-        : of(e), memory(m), fine(o.fine), quick(o.quick), job(j) {}
+        : of(e), memory(m), fine(o.fine), interactive(o.interactive), job(j) {}
     const Evaluation& of;
     CheckMemory& memory;
-    const bool fine, quick;
+    const bool fine, interactive;
     Job* const job;
 
     const Bodies& bodies(const Standing&);

@@ -58,16 +58,16 @@ void RunResult::stand(std::shared_ptr<const Placed> where) {
     placedParts = placed ? std::shared_ptr<const std::vector<PlacedPart>>(placed, &placed->parts) : nullptr;
 }
 
-bool Evaluation::givenUp() const {
-    const auto stopped = [](const auto& r) { return r->givenUp; };
+bool Evaluation::cancelled() const {
+    const auto stopped = [](const auto& r) { return r->cancelled; };
     return std::any_of(paths.begin(), paths.end(), [&](const auto& p) { return stopped(p.second); }) ||
            std::any_of(parts.begin(), parts.end(), [&](const auto& p) { return stopped(p.second); }) ||
            std::any_of(bodies.begin(), bodies.end(), [&](const auto& p) { return stopped(p.second); }) ||
            std::any_of(runs.begin(), runs.end(), stopped);
 }
 
-bool Evaluation::later() const {
-    return std::any_of(bodies.begin(), bodies.end(), [](const auto& b) { return b.second->later; });
+bool Evaluation::deferred() const {
+    return std::any_of(bodies.begin(), bodies.end(), [](const auto& b) { return b.second->deferred; });
 }
 
 std::shared_ptr<const Evaluation> evaluate(const Document& doc, const std::shared_ptr<const Evaluation>& before,

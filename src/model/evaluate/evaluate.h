@@ -41,7 +41,7 @@ struct BodyResult : Standing {
     std::shared_ptr<const Ground> ground; ///< the body as it stands, as the surface that is drawn
     std::shared_ptr<const Ground> exact;  ///< the same for what stands and lies on it: curved faces within 0.01 mm
     std::shared_ptr<const LazySurface> surface; ///< of that one
-    bool later = false;        ///< it is left for later, and shown as it was last: the next evaluation takes it up
+    bool deferred = false;     ///< it is left for later, and shown as it was last: the next evaluation takes it up
     std::vector<RailBar> bars; ///< of a rail
     std::shared_ptr<const CutReport> cut; ///< of what is cut; else null
 };
@@ -57,7 +57,7 @@ struct PathResult {
     std::shared_ptr<const PathItem> item;
     std::optional<Path> path; ///< the last good one when `problem` is set; nothing when there never was one
     std::optional<Problem> problem;
-    bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
+    bool cancelled = false; ///< the problem is that its work was stopped: the next evaluation tries again
     std::vector<std::shared_ptr<const PathResult>> sources; ///< those it was made from; null where one is missing
     BodyAsked body;                                         ///< the part or site body that its recipe asks
     std::optional<Problem> bodyProblem;                     ///< of that site body, by its name
@@ -85,7 +85,7 @@ struct PartResult {
     std::shared_ptr<const Mesh> mesh; ///< of the body
     std::optional<Box3> seated;       ///< true extents in seat axes; nothing while the seat is wrong
     std::optional<Problem> problem;
-    bool givenUp = false;                                 ///< as of a path
+    bool cancelled = false;                               ///< as of a path
     std::vector<std::shared_ptr<const PartResult>> parts; ///< used as pieces; null where one is missing
     std::vector<std::shared_ptr<const PathResult>> paths; ///< that are extruded
     std::vector<std::shared_ptr<const PartResult>> under; ///< what its pins stand on, as PartItem::under; null where
@@ -139,8 +139,8 @@ struct Evaluation {
     Standings standing() const;
     /// The one of these with that id; null when there is none.
     std::shared_ptr<const Standing> standing(Id) const;
-    bool givenUp() const; ///< something in it was stopped
-    bool later() const;   ///< something in it was left for later
+    bool cancelled() const; ///< something in it was stopped
+    bool deferred() const;  ///< something in it was left for later
 };
 
 /// Works out what changed since `before` (may be null) and shares the rest: an item that is the same object, with the

@@ -35,14 +35,14 @@ public:
     /// Of the item that is being worked out, 0 to 1.
     Progress* within() const { return m_job ? &m_job->within : nullptr; }
     /// What takes long is left for later.
-    bool quick() const { return m_job && m_job->quick; }
+    bool interactive() const { return m_job && m_job->interactive; }
     const Stop* stop() const { return m_job ? &m_job->stop : nullptr; }
 
     /// Works an item out, unless the job was stopped before or meanwhile: then that is its problem.
     template<class Item, class Make> void run(Item& out, Make&& make) const {
         if (!stopped(stop())) make();
         if (!stopped(stop())) return;
-        out.givenUp = true;
+        out.cancelled = true;
         out.problem = Problem{"This was stopped before it was worked out; the last state is shown. Work it out again, "
                               "or undo the change.",
                               ""};

@@ -170,7 +170,7 @@ void Graph::finishPath(const Frame& frame) {
         for (Id part : partsOf(*out->giver)) out->giverParts.push_back(lookUp(m_out.parts, part));
         if (movesAlong(*out->giver)) out->giverAlong = lookUp(m_out.paths, out->giver->gives.along);
     }
-    const bool same = old && !old->givenUp && old->item == item && old->sources == out->sources &&
+    const bool same = old && !old->cancelled && old->item == item && old->sources == out->sources &&
                       old->body.mesh == out->body.mesh && old->body.ground == out->body.ground && !bodyProblem &&
                       !old->bodyProblem && old->wheelParts == out->wheelParts && givesTheSame(*old, *out) &&
                       !frame.circle;
@@ -212,7 +212,7 @@ void Graph::finishPart(const Frame& frame) {
             out->problem = handedOn(under->item->name, *under->problem, "under");
     }
     if (old && old->item == item && old->parts == out->parts && old->paths == out->paths && old->under == out->under &&
-        !old->givenUp && !out->problem) {
+        !old->cancelled && !out->problem) {
         m_out.parts[frame.id] = old;
         m_out.order.push_back(old);
         return;
@@ -258,7 +258,7 @@ void Graph::finishBody(const Frame& frame) {
     }
     const bool asBefore = old && old->path == out->path && old->part == out->part && old->outline == out->outline &&
                           old->of == out->of && old->run == out->run; // their names are shown, too
-    if (old && old->item == item && asBefore && !old->givenUp && !old->later && !out->problem) {
+    if (old && old->item == item && asBefore && !old->cancelled && !old->deferred && !out->problem) {
         m_out.bodies[frame.id] = old;
         m_out.order.push_back(old);
         return;
@@ -270,13 +270,13 @@ void Graph::finishBody(const Frame& frame) {
     });
     if (out->problem && out->problem->text == kLater) {
         out->problem.reset();
-        out->later = true;
+        out->deferred = true;
         if (!old && out->of) { // nothing yet: as it is before
             out->shape = out->body = moved(out->of->body, out->of->ground->turn(), Vec3::Zero());
             out->home = out->of->ground->origin();
         }
     }
-    if ((out->problem || out->later) && old) {
+    if ((out->problem || out->deferred) && old) {
         out->shape = old->shape;
         out->body = old->body;
         out->home = old->home;
@@ -312,8 +312,9 @@ void Graph::finishRun(const Frame& frame) {
     for (size_t k = 0; k < asked.size(); ++k)
         if (asked[k] != 0) out->asked[k] = lookUp(m_out.bodies, asked[k]);
     out->problem = frame.circle;
-    const bool same = old && !old->givenUp && old->item == item && old->path == out->path && old->parts == out->parts &&
-                      old->between == out->between && old->aim == out->aim && old->asked == out->asked && !frame.circle;
+    const bool same = old && !old->cancelled && old->item == item && old->path == out->path &&
+                      old->parts == out->parts && old->between == out->between && old->aim == out->aim &&
+                      old->asked == out->asked && !frame.circle;
     if (same) {
         m_runs[frame.id] = old;
         m_out.order.push_back(old);

@@ -49,7 +49,7 @@ struct Standing {
     std::shared_ptr<const Instances> instances;
     std::shared_ptr<const std::vector<PlacedPart>> placedParts; ///< as instances->poses->usedSlots
     std::optional<Problem> problem;
-    bool givenUp = false; ///< the problem is that its work was stopped: the next evaluation tries again
+    bool cancelled = false; ///< the problem is that its work was stopped: the next evaluation tries again
     Verdict verdict;
     std::vector<Words> remarks; ///< what the trade says about it
 

@@ -272,7 +272,7 @@ private:
                 placeOf.push_back(s.place);
             }
         }
-        if (m_work.quick()) return Problem{kLater, ""};
+        if (m_work.interactive()) return Problem{kLater, ""};
         std::vector<size_t> missed;
         auto made = cutSolid(*m_body, tools, raise, missed, m_work.stop(), m_work.within());
         if (!made) return made.problem();

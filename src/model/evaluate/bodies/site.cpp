@@ -65,8 +65,8 @@ void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
         out.problem = Problem{"The body's size is not a factor from 0.000001 to 1000000.", "size"};
         return;
     }
-    const bool sameShape =
-        old && !old->problem && !old->later && old->shape && sameSources(*old, out) && old->item->shape == item.shape;
+    const bool sameShape = old && !old->problem && !old->deferred && old->shape && sameSources(*old, out) &&
+                           old->item->shape == item.shape;
     if (sameShape) {
         out.shape = old->shape;
         out.home = old->home;
