@@ -1,7 +1,7 @@
 // Distances between true bodies: neighbours, heaps, large site bodies.
-#include "checks/opening.h"
+#include "clearance/opening.h"
 #include "layout/places.h"
-#include "model/checks/checked.h"
+#include "model/verdicts/checked.h"
 #include "parts/makers/maker.h"
 #include <benchmark/benchmark.h>
 #include <random>

@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Builds what knows no window with asserts on and runs the tests of the lower layers: a broken precondition fails one.
-#   scripts/asserts.sh         base, geometry, layout, checks: a few minutes
+#   scripts/asserts.sh         base, geometry, layout, clearance: a few minutes
 #   scripts/asserts.sh all     every test without a window
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)

@@ -4,7 +4,7 @@
 set -euo pipefail
 cd "$(dirname "$0")/../src"
 bad=$(find . -name '*.h' -o -name '*.cpp' | sed 's|^\./||' | sort | xargs awk '
-  BEGIN { n = split("base geometry layout parts checks model exchange app", names, " "); for (i = 1; i <= n; ++i) rank[names[i]] = i; rank["cli"] = n }
+  BEGIN { n = split("base geometry layout parts clearance model exchange app", names, " "); for (i = 1; i <= n; ++i) rank[names[i]] = i; rank["cli"] = n }
   FNR == 1 { split(FILENAME, place, "/"); layer = place[1] }
   /^#include "/ {
     split($2, named, "\""); split(named[2], other, "/")

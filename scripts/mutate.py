@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Changes the core at random, one place at a time, and tells which changes the layer's own tests do not notice.
 
-  scripts/mutate.py SEED [COUNT] [FOLDER...]     300 changes over all layers, or over some (src/layout, src/checks ...)
+  scripts/mutate.py SEED [COUNT] [FOLDER...]     300 changes over all layers, or over some (src/layout, src/clearance ...)
   scripts/mutate.py SEED --list [COUNT] [FOLDER...]     only says which they would be
 
 Places are drawn by the seed, every statement as likely as any other; what to change in one is drawn among all that can be:
@@ -31,7 +31,7 @@ copy, build = work / "src", work / "build"
 BATCH = 12 # files compiled together: one that does not build costs its neighbours' time
 WORKERS = int(os.environ.get("VICINAL_WORKERS", "2")) # changes tried beside one another
 # Which program's suites are a layer's own, quickest first by a run of all.
-PROGRAM = {"base": "tests_core", "geometry": "tests_core", "layout": "tests_core", "parts": "tests_core", "checks": "tests_core",
+PROGRAM = {"base": "tests_core", "geometry": "tests_core", "layout": "tests_core", "parts": "tests_core", "clearance": "tests_core",
            "model": "tests_model", "exchange": "tests_exchange"}
 
 COMPARE = {"<": ["<=", ">="], ">": [">=", "<="], "<=": ["<", ">"], ">=": [">", "<"], "==": ["!="], "!=": ["=="]}

@@ -31,7 +31,7 @@ def wrong(path):
     for target in re.findall(r"\]\(([^)#\s]+)[^)]*\)", text):
         if "://" not in target and not (path.parent / target).exists():
             yield f"{name}: {target} is not there"
-    for named in re.findall(r"`((?:src|tests|docs|scripts|examples|bench|fuzz|base|geometry|layout|parts|checks|model|exchange|app|cli)/[\w./-]+)`", text):
+    for named in re.findall(r"`((?:src|tests|docs|scripts|examples|bench|fuzz|base|geometry|layout|parts|clearance|model|exchange|app|cli)/[\w./-]+)`", text):
         if not (here / named).exists() and not (here / "src" / named).exists() and named.split("/")[1] != "found":
             yield f"{name}: {named} is not there"
 

@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Builds what knows no window under the address and undefined-behaviour sanitizers, asserts on, and runs its tests:
 # whatever they find, and every broken precondition, fails one.
-#   scripts/sanitized.sh       base, geometry, layout, checks; of model and exchange what takes less than a minute each
+#   scripts/sanitized.sh       base, geometry, layout, clearance; of model and exchange what takes less than a minute each
 #   scripts/sanitized.sh all   by hand: every suite but those that mostly read files in a child with limits on its memory
 set -euo pipefail
 here=$(cd "$(dirname "$0")/.." && pwd)

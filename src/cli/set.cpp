@@ -1,14 +1,14 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
-#include "model/checks/checked.h"
-#include "model/checks/typed_check.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/edits/yard_edits.h"
+#include "model/verdicts/checked.h"
+#include "model/verdicts/typed_check.h"
 
 namespace vicinal::cli {
 

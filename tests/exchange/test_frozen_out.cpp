@@ -2,7 +2,7 @@
 // drawing, a list, a template, a check sheet, a solid - is noticed, meant or not. It is no proof that they are right:
 // that is what the other suites are for. Frozen anew, after a look at what changed, by VICINAL_FREEZE=1.
 #include "base/describe.h"
-#include "exchange/checks/check_sheet.h"
+#include "exchange/check_sheet/check_sheet.h"
 #include "exchange/delivery/make.h"
 #include "frozen.h"
 #include "model/chance.h"

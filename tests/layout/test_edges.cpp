@@ -1,6 +1,6 @@
 // The edges of rules: met exactly, one place, the last place, ties, and what is blamed. Each was once changed without a
 // test noticing.
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "geometry/curves/offset.h"
 #include "geometry/wheels/wheels.h"
 #include "layout/places.h"

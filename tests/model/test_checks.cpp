@@ -1,15 +1,15 @@
 // Checks of whole runs: against brute force, closed formulas, and themselves after edits.
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "documents.h"
 #include "layout/along/typed.h"
 #include "layout/spacing/rules.h"
-#include "model/checks/checked.h"
-#include "model/checks/sight.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/verdicts/checked.h"
+#include "model/verdicts/sight.h"
 #include "suite.h"
 #include "support.h"
 #include <random>

@@ -4,9 +4,9 @@
 // VICINAL_DOCUMENT=seed for one.
 #include "documents.h"
 #include "layout/spacing/rules.h"
-#include "model/checks/checked.h"
 #include "model/edits/reverse.h"
 #include "model/evaluate/motion/moving.h"
+#include "model/verdicts/checked.h"
 #include "suite.h"
 #include "support.h"
 #include "told.h"

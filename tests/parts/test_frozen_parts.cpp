@@ -1,10 +1,10 @@
 // Everything that is made of bodies, against what it was before: see frozen.h. Every maker with other sizes than its
 // first ones, seated askew, cut, railed, and held near one another.
 #include "base/describe.h"
-#include "checks/depth.h"
-#include "checks/falling.h"
-#include "checks/opening.h"
-#include "checks/pairs.h"
+#include "clearance/depth.h"
+#include "clearance/falling.h"
+#include "clearance/opening.h"
+#include "clearance/pairs.h"
 #include "frozen.h"
 #include "parts/body.h"
 #include "parts/cuts/flat_cut.h"

@@ -1,5 +1,5 @@
 // Part shapes against formulas, meshes that are repaired or refused, outlines seen from the crown, and verdicts.
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
 #include "parts/solid/outline.h"

@@ -1,6 +1,6 @@
 // Checks in the real window: verdicts, going there, limits, excuses, comparing, the sheet.
-#include "app/checks/checks_dock.h"
-#include "app/checks/checks_model.h"
+#include "app/check_sheet/checks_dock.h"
+#include "app/check_sheet/checks_model.h"
 #include "app/state/checks.h"
 #include "app/strip/lanes/check_lane.h"
 #include "app/yard/yard_model.h"

@@ -1,12 +1,12 @@
 // The Check menu: go to what is wrong, compare, the check sheet.
-#include "app/checks/checks_dock.h"
+#include "app/check_sheet/checks_dock.h"
 #include "app/dialogs/ask.h"
 #include "app/sheet/run_sheet.h"
 #include "app/state/background.h"
 #include "app/state/checks.h"
 #include "app/window/main_window.h"
-#include "checks/check.h"
-#include "exchange/checks/check_sheet.h"
+#include "clearance/check.h"
+#include "exchange/check_sheet/check_sheet.h"
 #include "model/document/run_item.h"
 #include "model/file/files.h"
 #include <QAction>

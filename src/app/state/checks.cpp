@@ -1,5 +1,5 @@
 #include "app/state/checks.h"
-#include "checks/check.h"
+#include "clearance/check.h"
 #include "model/document/run_item.h"
 #include <QCoreApplication>
 #include <QDateTime>

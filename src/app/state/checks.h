@@ -1,6 +1,6 @@
 #pragma once
 #include "app/state/store.h"
-#include "model/checks/checked.h"
+#include "model/verdicts/checked.h"
 #include <QElapsedTimer>
 #include <deque>
 

@@ -9,12 +9,12 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/pick_tools.h"
-#include "model/checks/sight.h"
 #include "model/document/body_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/recipes/body_shape.h"
+#include "model/verdicts/sight.h"
 #include <QGuiApplication>
 #include <QPainter>
 #include <QResizeEvent>

@@ -5,8 +5,8 @@
 #include "app/state/checks.h"
 #include "app/view/viewport.h"
 #include "geometry/wheels/hull.h"
-#include "model/checks/sight.h"
 #include "model/document/run_item.h"
+#include "model/verdicts/sight.h"
 #include <QPainter>
 #include <cmath>
 #include <set>

@@ -1,5 +1,5 @@
 #include "app/window/main_window.h"
-#include "app/checks/checks_dock.h"
+#include "app/check_sheet/checks_dock.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"

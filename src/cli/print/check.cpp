@@ -1,7 +1,7 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
-#include "exchange/checks/check_sheet.h"
+#include "exchange/check_sheet/check_sheet.h"
 #include "model/document/body_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"

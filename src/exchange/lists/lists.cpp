@@ -1,6 +1,6 @@
 #include "exchange/lists/lists.h"
 #include "base/text.h"
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "exchange/lists/rows.h"
 #include "layout/along/feet.h"
 #include "layout/spacing/limits.h"

@@ -1,6 +1,6 @@
 #pragma once
 #include "base/held.h"
-#include "checks/check.h"
+#include "clearance/check.h"
 #include "layout/along/changes.h"
 #include "layout/along/feet.h"
 #include "layout/facing/rules.h"

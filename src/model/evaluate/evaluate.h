@@ -1,6 +1,6 @@
 #pragma once
 #include "base/job.h"
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "geometry/curves/offset.h"
 #include "geometry/heights/lifted.h"
 #include "geometry/wheels/wheels.h"

@@ -1,7 +1,7 @@
 #pragma once
 // What stands somewhere, whatever put it there: it is drawn, picked, measured, weighed and sent out by this alone.
 #include "base/id.h"
-#include "checks/verdict.h"
+#include "clearance/verdict.h"
 #include "layout/places.h"
 #include "parts/body.h"
 #include <memory>

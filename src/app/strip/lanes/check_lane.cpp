@@ -1,6 +1,6 @@
 #include "app/strip/lanes/check_lane.h"
 #include "app/controls/theme.h"
-#include "checks/check.h"
+#include "clearance/check.h"
 #include <QPainter>
 #include <algorithm>
 #include <cmath>

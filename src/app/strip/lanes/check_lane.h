@@ -1,6 +1,6 @@
 #pragma once
 #include "app/strip/strip_map.h"
-#include "model/checks/checked.h"
+#include "model/verdicts/checked.h"
 #include <QRectF>
 #include <QString>
 #include <functional>

@@ -1,5 +1,5 @@
 // The checks of a run in document.json.
-#include "checks/check.h"
+#include "clearance/check.h"
 #include "model/file/json/document_json.h"
 #include <nlohmann/json.hpp>
 

@@ -1,5 +1,5 @@
 #include "model/file/json/schema.h"
-#include "checks/check.h"
+#include "clearance/check.h"
 #include "geometry/curves/shapes.h"
 #include "layout/along/changes.h"
 #include "layout/along/feet.h"

@@ -5,8 +5,8 @@
 #include "app/sheet/run/checks/checks_section.h"
 #include "app/state/checks.h"
 #include "base/text.h"
-#include "model/checks/typed_check.h"
 #include "model/document/run_item.h"
+#include "model/verdicts/typed_check.h"
 #include <QCheckBox>
 #include <QDate>
 #include <QDialog>

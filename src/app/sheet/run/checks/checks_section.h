@@ -1,7 +1,7 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
-#include "checks/check.h"
-#include "model/checks/checked.h"
+#include "clearance/check.h"
+#include "model/verdicts/checked.h"
 
 class QPushButton;
 class QToolButton;

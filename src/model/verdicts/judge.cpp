@@ -1,0 +1,256 @@
+// Marks, worst places and sentences of checks; their words.
+#include "base/text.h"
+#include "model/document/run_item.h"
+#include "model/verdicts/pass.h"
+#include <algorithm>
+#include <cmath>
+
+namespace vicinal {
+namespace {
+
+double slackOf(CheckIn in) { return in == CheckIn::Length ? 1e-6 : in == CheckIn::Angle ? tolerance::angle : 1e-9; }
+
+bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
+    const bool itself = p.item == 0;
+    const auto matches = [&](int place, int other) {
+        if (e.place != 0 && e.place != place + 1) return false;
+        if (e.other != 0 && e.other != other + 1) return false;
+        const auto against = itself ? nullptr : of.standing(p.item);
+        const Id one = run.partIdAt(place), two = itself ? run.partIdAt(other) : against ? against->partIdAt(other) : 0;
+        if (e.part != 0 && e.part != one) return false;
+        return e.otherPart == 0 || e.otherPart == two;
+    };
+    return matches(p.place, p.other) || (itself && p.other >= 0 && matches(p.other, p.place));
+}
+
+Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
+    const auto number = [](int i) { return std::to_string(i + 1); };
+    const CheckWhere where = wordsOf(c.of).where;
+    if (where == CheckWhere::Wheel) return " on wheel " + number(p.place);
+    if (where == CheckWhere::Run) return "";
+    if (p.item != 0) {
+        const auto other = of.standing(p.item);
+        std::string name = other ? "\"" + other->name + "\"" : "what is no longer there";
+        if (other && other->kind == Standing::Kind::Run && p.other >= 0)
+            name = "place " + number(p.other) + " of " + name;
+        return " between place " + number(p.place) + " and " + name;
+    }
+    if (c.of == CheckKind::Opening && p.other < 0)
+        return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
+    if (p.other < 0) return " at place " + number(p.place);
+    if (where == CheckWhere::Onto) return " from place " + number(p.place) + " onto " + number(p.other);
+    return " between places " + number(p.place) + " and " + number(p.other);
+}
+
+} // namespace
+
+double beyond(const Check& c, double v) {
+    double worst = -1e300;
+    if (c.least) worst = std::max(worst, *c.least - v);
+    if (c.most) worst = std::max(worst, v - *c.most);
+    return worst;
+}
+
+Words inWords(const Check& c, double v) {
+    switch (wordsOf(c.of).in) {
+    case CheckIn::Length: return Words::length(std::round(v * 100) / 100, Words::Style::Decimals);
+    case CheckIn::Angle: return text::number(v / kDegree, 2) + "\u00b0";
+    case CheckIn::Share: return text::number(v * 100, 1) + " %";
+    case CheckIn::Count: return text::number(v, 0);
+    case CheckIn::Mass: return text::number(v, v < 10 ? 3 : 1) + " kg";
+    case CheckIn::MassPerMetre: return text::number(v, 2) + " kg/m";
+    }
+    return "";
+}
+
+Words limitsInWords(const Check& c) {
+    // As typed, not as measured.
+    const auto limit = [&](double v) {
+        return wordsOf(c.of).in == CheckIn::Length ? Words::length(v, Words::Style::Decimals) : inWords(c, v);
+    };
+    if (c.least && c.most) return limit(*c.least) + " to " + limit(*c.most);
+    if (c.least) return "at least " + limit(*c.least);
+    if (c.most) return "at most " + limit(*c.most);
+    return "no limit";
+}
+
+std::string titleOf(const Check& c, const Evaluation& of) {
+    if (c.of == CheckKind::OtherRun && c.other == 0) return "Clear of other runs";
+    if (wordsOf(c.of).against == CheckAgainst::Nothing) return wordsOf(c.of).label;
+    const auto other = of.standing(c.other);
+    return "Clear of " + (other ? other->name : std::string("what was deleted"));
+}
+
+Words ruleInWords(const Check& c) {
+    Words out(wordsOf(c.of).tip);
+    out += ".";
+    if (c.of == CheckKind::Opening) {
+        if (c.from == 0 && c.to == 0)
+            out += " Over the bodies' whole height";
+        else
+            out += " From " + Words::length(c.from) + " to " + Words::length(c.to) + " over the seat points";
+        out += ", also beside the first and last one; rails count.";
+    }
+    return out;
+}
+
+std::string excuseInWords(const Excuse& e) {
+    std::string out = "Excused: ";
+    if (e.place == 0 && e.other == 0)
+        out += "all of its kind";
+    else
+        out += e.place ? "place " + std::to_string(e.place) : std::string("any place");
+    if (e.other) out += " with " + std::to_string(e.other);
+    if (!e.why.empty()) out += ", " + e.why;
+    if (!e.by.empty()) out += "; written down by " + e.by;
+    if (!e.on.empty()) out += " on " + e.on;
+    return out + ".";
+}
+
+std::set<int> brokenPlaces(const RunChecks& all) {
+    std::set<int> out;
+    for (const CheckResult& r : all.list) {
+        if (!r.check.on || r.cannot || wordsOf(r.check.of).lane[0] == 0) continue;
+        for (const CheckedPlace& p : r.places) {
+            if (p.mark != Mark::Wrong) continue;
+            out.insert(p.place);
+            if (p.item == 0 && p.other >= 0) out.insert(p.other);
+        }
+    }
+    return out;
+}
+
+std::optional<Problem> defectOf(const Check& c) {
+    const CheckWords& words = wordsOf(c.of);
+    if (c.least && c.most && *c.least > *c.most)
+        return Problem{"At least " + inWords(c, *c.least) + " and at most " + inWords(c, *c.most) +
+                           " contradict: no value keeps both.",
+                       "least"};
+    for (const auto& [limit, field] : {std::pair{c.least, "least"}, {c.most, "most"}})
+        if (limit && *limit < 0 && !words.belowZero)
+            return Problem{std::string(words.label) + ": a limit of " + inWords(c, *limit) +
+                               " is below zero. Type zero or more.",
+                           field};
+    if (c.margin < 0) return Problem{"The margin is below zero. Type zero or more.", "margin"};
+    if (words.against == CheckAgainst::Body && c.other == 0)
+        return Problem{"Choose the body that is to be kept clear.", "other"};
+    if (c.of == CheckKind::Opening && (c.from != 0 || c.to != 0) && !(c.to > c.from))
+        return Problem{"The heights to look between are the wrong way round: from " + Words::length(c.from) + " to " +
+                           Words::length(c.to) + ".",
+                       "from"};
+    return std::nullopt;
+}
+
+void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
+    const Check& c = out.check;
+    const CheckWords& words = wordsOf(c.of);
+    if (out.cannot) {
+        out.mark = Mark::Doubtful;
+        out.text = *out.cannot;
+        return;
+    }
+    const bool limited = c.least || c.most;
+    const double slack = slackOf(words.in);
+    double error = 0; // of those that are not sure
+    const auto errorOf = [&](const CheckedPlace& p) {
+        return words.clearances ? p.error : words.in == CheckIn::Length ? out.error : 0;
+    };
+    // How bad. Without a limit: the least of distances, the most of everything else.
+    const auto rank = [&](const CheckedPlace& p) {
+        return p.crosses                            ? 1e300 // whatever the limit: an unknown is never good
+               : limited                            ? beyond(c, p.value)
+               : words.clearances || words.fewIsBad ? -p.value
+                                                    : p.value;
+    };
+    const CheckedPlace* worst = nullptr;
+    double worstBy = -1e300;
+    bool unsure = false;
+    for (CheckedPlace& p : out.places) {
+        const double by = p.crosses ? 1e300 : beyond(c, p.value);
+        p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
+        // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
+        const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
+        if (limited && p.mark != Mark::Doubtful && std::abs(by) < errorOf(p) && !touches && !p.crosses) {
+            p.mark = Mark::Doubtful; // either way: neither good nor wrong is known
+            error = std::max(error, errorOf(p));
+            unsure = true;
+        }
+        if (p.mark == Mark::Wrong) {
+            ++out.broken;
+            for (size_t k = 0; k < c.excused.size() && p.excuse < 0; ++k)
+                if (excuses(c.excused[k], run, of, p)) p.excuse = int(k);
+            if (p.excuse >= 0) {
+                p.mark = Mark::Good;
+                ++out.excused;
+            }
+        }
+        if (p.excuse < 0 && (!worst || rank(p) > worstBy)) {
+            worst = &p;
+            worstBy = rank(p);
+        }
+        if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
+    }
+    // Of those that are as bad but for the last digits, which depend on who measured first, the first one; depths are
+    // known less well than distances. Never one on the other side of the limit.
+    if (worst && worstBy == worstBy) {
+        const double alike = words.clearances && worst->value < 0 ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
+        worst = &*std::find_if(out.places.begin(), out.places.end(), [&, mark = worst->mark](const CheckedPlace& p) {
+            return p.excuse < 0 && p.mark == mark && rank(p) >= worstBy - alike;
+        });
+    }
+    for (const Excuse& e : c.excused) {
+        const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
+        if (gone(e.place) || (c.other == 0 && c.of == CheckKind::Itself && gone(e.other)))
+            out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
+    }
+    const auto excused = [&]() -> std::string {
+        return out.excused == 0 ? ""
+                                : " " + std::to_string(out.excused) + (out.excused == 1 ? " is" : " are") + " excused.";
+    };
+    if (!worst) {
+        if (words.clearances && out.places.empty()) // farther than was looked
+            out.text = c.of == CheckKind::Itself
+                           ? "Nothing comes nearer than " + inWords(c, c.least.value_or(0) + c.margin) + "."
+                           : "Farther than " + inWords(c, c.least.value_or(0) + c.margin) + " everywhere.";
+        else
+            out.text = "Nothing else breaks it.";
+        out.text += excused();
+        return;
+    }
+    out.worst = *worst;
+    if (!worst->crosses) out.value = worst->value;
+    if (limited) {
+        const bool under = c.least && (!c.most || *c.least - worst->value > worst->value - *c.most);
+        out.limit = under ? c.least : c.most;
+    }
+    const Words where = whereOf(c, of, *worst);
+    Words value = worst->crosses ? Words("They run into one another") : inWords(c, worst->value);
+    if (worst->crosses)
+        ;
+    else if (words.clearances && worst->value <= -0.005) // what is told as 0 mm touches
+        value = "They run " + inWords(c, -worst->value) + " into one another";
+    else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
+        value = "They run into one another";
+    else if (words.zero[0] != 0 && worst->value == 0)
+        value = words.zero;
+    out.text = value + where;
+    if (worst->crosses)
+        out.text += "; how deep cannot be said, since a body is open or runs through itself";
+    else if (limited && worst->mark == Mark::Wrong)
+        out.text +=
+            (worst->value < *out.limit ? ", under the limit of " : ", over the limit of ") + inWords(c, *out.limit);
+    else if (limited)
+        out.text += ", " + limitsInWords(c);
+    out.text += ".";
+    if (out.broken - out.excused > 1) {
+        out.text += " " + std::to_string(out.broken - out.excused);
+        out.text += " " + std::string(words.many[0] != 0 ? words.many : worst->other >= 0 ? "pairs" : "places");
+        out.text += " break it.";
+    }
+    out.text += excused();
+    if (unsure)
+        out.text += " Curved faces are triangles here, up to " +
+                    Words::length(std::ceil(error * 1000) / 1000, Words::Style::Decimals) + " off: measure finer.";
+}
+
+} // namespace vicinal
