@@ -33,7 +33,7 @@ public:
 
     void setVariableInt(const std::string& key, int value, int) override {
         headerSeen = true;
-        if (key == "$INSUNITS") file.millimetresPerUnit = dxf::unitOfHeader(value);
+        if (key == "$INSUNITS") file.millimetresPerUnit = dxfin::unitOfHeader(value);
     }
     void addLayer(const DL_LayerData&) override { headerSeen = true; }
     void addBlock(const DL_BlockData& b) override {
@@ -352,7 +352,7 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     if (!entities || bytes->find("SECTION") == std::string::npos)
         return Problem{name + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.", "file"};
     const size_t last = bytes->find_last_not_of(" \r\n\t");
-    if (auto p = dxf::statedTooMuch(*bytes, name)) return *p;
+    if (auto p = dxfin::statedTooMuch(*bytes, name)) return *p;
     const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
     Collector collector;
     DL_Dxf dxf;
@@ -360,7 +360,7 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     try {
         std::stringstream pair;
         dxf.in(pair, &collector); // sets it up; the pairs are handed over one by one, each seen here first
-        dxf::eachPair(*bytes, [&](int code, const std::string& value, long) {
+        dxfin::eachPair(*bytes, [&](int code, const std::string& value, long) {
             collector.pair(code, value);
             pair.clear();
             pair.str(std::to_string(code) + "\n" + value + "\n");

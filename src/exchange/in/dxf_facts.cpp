@@ -5,7 +5,7 @@
 #include <cstdlib>
 #include <map>
 
-namespace vicinal::dxf {
+namespace vicinal::dxfin {
 
 double unitOfHeader(int insunits) {
     switch (insunits) {
@@ -56,4 +56,4 @@ std::optional<Problem> statedTooMuch(const std::string& bytes, const std::string
     return out;
 }
 
-} // namespace vicinal::dxf
+} // namespace vicinal::dxfin

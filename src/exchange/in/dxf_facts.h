@@ -6,7 +6,7 @@
 #include <sstream>
 #include <string>
 
-namespace vicinal::dxf {
+namespace vicinal::dxfin {
 
 /// mm of $INSUNITS; 0: none that is known.
 double unitOfHeader(int insunits);
@@ -34,4 +34,4 @@ template<class Use> void eachPair(const std::string& bytes, Use&& use) {
     }
 }
 
-} // namespace vicinal::dxf
+} // namespace vicinal::dxfin

@@ -19,7 +19,7 @@
 namespace vicinal {
 namespace {
 
-using namespace svg;
+using namespace svgin;
 
 using Affine = Eigen::Matrix<double, 2, 3>;
 

@@ -9,7 +9,7 @@
 #include <map>
 #include <sstream>
 
-namespace vicinal::svg {
+namespace vicinal::svgin {
 
 std::string attribute(xmlNode* n, const char* name) {
     xmlChar* v = xmlGetNoNsProp(n, reinterpret_cast<const xmlChar*>(name));
@@ -151,4 +151,4 @@ BoxFit fitted(const std::vector<double>& box, double width, double height, const
     return f;
 }
 
-} // namespace vicinal::svg
+} // namespace vicinal::svgin

@@ -6,7 +6,7 @@
 
 struct _xmlNode; // of libxml2, as it calls itself
 
-namespace vicinal::svg {
+namespace vicinal::svgin {
 
 /// How a viewBox is fitted into a viewport (preserveAspectRatio): scale and shift along x and y.
 struct BoxFit {
@@ -27,4 +27,4 @@ std::optional<std::string> asAttribute(const std::string& css);
 /// Arc radii below zero count as their size (Scalable Vector Graphics 2, 9.5.1); the grammar here refuses them.
 std::string withoutNegativeRadii(const std::string& d);
 
-} // namespace vicinal::svg
+} // namespace vicinal::svgin
