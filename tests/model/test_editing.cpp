@@ -198,8 +198,19 @@ void TestEditing::stepByStepAgreesWithAllAtOnce() {
                 }
                 QCOMPARE(a.placed->present, b.placed->present);
                 QCOMPARE(a.verdict.text, b.verdict.text);
+                QCOMPARE(bool(a.sweeps), bool(b.sweeps));
+                if (a.sweeps) QVERIFY(a.sweeps->left == b.sweeps->left && a.sweeps->right == b.sweeps->right);
+                QCOMPARE(a.remarks.size(), b.remarks.size());
+                for (size_t n = 0; n < a.remarks.size(); ++n) QCOMPARE(a.remarks[n], b.remarks[n]);
             }
-            for (const auto& [id, path] : kept->paths) QVERIFY(same(path->problem, fresh->paths.at(id)->problem));
+            for (const auto& [id, path] : kept->paths) {
+                const PathResult &a = *path, &b = *fresh->paths.at(id);
+                QVERIFY(same(a.problem, b.problem));
+                QVERIFY(same(a.cannotGive, b.cannotGive));
+                QCOMPARE(bool(a.gave), bool(b.gave));
+                if (a.gave) QCOMPARE(a.gave->after, b.gave->after);
+                if (!b.problem) QCOMPARE(a.path->length(), b.path->length());
+            }
             for (const auto& [id, part] : kept->parts) QVERIFY(same(part->problem, fresh->parts.at(id)->problem));
             for (const auto& [id, body] : kept->bodies) {
                 const BodyResult &a = *body, &b = *fresh->bodies.at(id);

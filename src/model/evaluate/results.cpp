@@ -21,12 +21,9 @@ namespace {
 
 /// The same places as before, but for those that are left out.
 bool sameLaid(const RunResult& now, const RunResult* before) {
-    if (!before || before->problem || !before->placed) return false;
-    const RunItem &a = *now.item, &b = *before->item;
-    return before->path == now.path && before->parts == now.parts && before->between == now.between &&
-           before->aim == now.aim && before->asked == now.asked && a.feet == b.feet && a.spacing == b.spacing &&
-           a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes && a.uneven == b.uneven &&
-           a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes;
+    return before && !before->problem && before->placed && before->path == now.path && before->parts == now.parts &&
+           before->between == now.between && before->aim == now.aim && before->asked == now.asked &&
+           laidAlike(*now.item, *before->item);
 }
 
 /// Upright crowns where the path goes straight up or down: that they turn there, or hang behind it, is said.
@@ -331,10 +328,8 @@ bool Graph::movesAlong(const RunItem& r) {
 
 bool Graph::givesTheSame(const PathResult& a, const PathResult& b) {
     if (a.giver == b.giver) return a.giverParts == b.giverParts && a.giverAlong == b.giverAlong;
-    return a.giver && b.giver && a.giver->gives == b.giver->gives && a.giver->spacing == b.giver->spacing &&
-           a.giver->facing == b.giver->facing && a.giver->sequence == b.giver->sequence &&
-           a.giver->changes.size == b.giver->changes.size && a.giverParts == b.giverParts &&
-           a.giverAlong == b.giverAlong;
+    return a.giver && b.giver && a.giver->gives == b.giver->gives && laidAlike(*a.giver, *b.giver) &&
+           a.giverParts == b.giverParts && a.giverAlong == b.giverAlong;
 }
 
 void Graph::makePath(PathResult& out, const std::optional<Problem>& circle, const PathResult* old) const {

@@ -190,6 +190,12 @@ Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
     return solvedValueOf(*run.path, sources, count, nullptr);
 }
 
+bool laidAlike(const RunItem& a, const RunItem& b) {
+    return a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes &&
+           a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes &&
+           a.feet == b.feet;
+}
+
 PlacementInput orderOf(const RunResult& r) {
     const RunItem& run = *r.item;
     const std::vector<Id> ids = partsOf(run);
@@ -240,22 +246,35 @@ PlacementInput orderOf(const RunResult& r) {
     return o;
 }
 
+namespace {
+
+/// The parts that stand in a run's first row, each once.
+std::vector<size_t> usedIn(const Placement& laid) {
+    std::vector<size_t> out;
+    for (size_t i = 0; i < laid.rowSize; ++i)
+        if (std::find(out.begin(), out.end(), laid.slot[i]) == out.end()) out.push_back(laid.slot[i]);
+    return out;
+}
+
+/// What a sweep goes by: where along the path vehicles stand does not matter, nor how many there are; which ones do,
+/// and all that says how they face.
+bool sweepsTheSame(const RunResult& a, const RunResult& b) {
+    return a.path == b.path && a.parts == b.parts && a.aim == b.aim && a.asked == b.asked &&
+           a.item->facing == b.item->facing && a.item->sequence == b.item->sequence && a.placed && b.placed &&
+           usedIn(*a.placed->laid) == usedIn(*b.placed->laid);
+}
+
+} // namespace
+
 std::shared_ptr<const SweptEnvelope> sweptBy(const RunResult& r, const RunResult* before, const Stop* stop) {
     const PlacementInput order = orderOf(r);
     const Path& path = *r.path->path;
     const auto facing = resolved(order.facing, path);
     const Placement& laid = *r.placed->laid;
     if (!facing) return nullptr;
-    std::vector<size_t> used;
-    for (size_t i = 0; i < laid.rowSize; ++i)
-        if (std::find(used.begin(), used.end(), laid.slot[i]) == used.end()) used.push_back(laid.slot[i]);
-    // Where along the path they stand does not matter, nor how many there are.
-    if (before && before->sweeps && before->path == r.path && before->parts == r.parts && before->placed &&
-        before->item->facing == r.item->facing && before->item->sequence == r.item->sequence &&
-        before->placed->laid->rowSize == laid.rowSize)
-        return before->sweeps;
+    if (before && before->sweeps && sweepsTheSame(*before, r)) return before->sweeps;
     return std::make_shared<const SweptEnvelope>(
-        sweptEnvelope(path, vehiclesOf(path, order, *facing), used, laid.usedSlots, stop));
+        sweptEnvelope(path, vehiclesOf(path, order, *facing), usedIn(laid), laid.usedSlots, stop));
 }
 
 double passesBends(const RunResult& r) {
