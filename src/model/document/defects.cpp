@@ -156,11 +156,7 @@ std::optional<Problem> defectOf(const RunItem& r) {
     describe(check.visitor(), r.feet);
     describe(check.visitor(), r.gives);
     describe(check.visitor(), r.motion);
-    describe(check.numbers(), r.motion);
-    describe(check.numbers(), r.changes);
-    describe(check.numbers(), r.uneven);
-    describe(check.numbers(), r.rows);
-    describe(check.numbers(), r.echoes);
+    eachRunGroup([&](const RunGroup&, auto member) { describe(check.numbers(), r.*member); });
     for (const SequenceStep& step : r.sequence.steps) check.note(std::isfinite(step.weight), "sequence", "A weight");
     for (const Exception& e : r.exceptions) describe(check.numbers(), e);
     for (const auto& bound : {r.gives.least, r.gives.most})

@@ -185,12 +185,9 @@ std::vector<Id> partsOf(const HeapItem& h) {
 std::vector<std::string> usersOf(const Document& d, Id id) {
     std::vector<std::string> out;
     for (const auto& r : d.runs) {
-        const auto parts = partsOf(*r);
-        if (r->path == id || r->spacing->bayRun == id || r->facing.targetPath == id || r->facing.targetBody == id ||
-            r->facing.surface == id || r->feet.ground == id ||
-            std::any_of(r->checks.begin(), r->checks.end(), [&](const Check& c) { return c.other == id; }) ||
-            std::find(parts.begin(), parts.end(), id) != parts.end())
-            out.push_back(r->name);
+        bool uses = false;
+        eachId(*r, [&](Id other, ItemKind) { uses = uses || other == id; });
+        if (uses) out.push_back(r->name);
     }
     for (const auto& h : d.heaps)
         if (std::any_of(h->parts.begin(), h->parts.end(), [&](const Loose& l) { return l.part == id; }))
@@ -248,12 +245,9 @@ Document replaced(Document d, Id old, Id by, bool keepSeat) {
         const auto uses = partsOf(*r);
         if (std::find(uses.begin(), uses.end(), old) == uses.end()) continue;
         RunItem run = *r;
-        const auto swap = [&](Id& id) { id = id == old ? by : id; };
-        swap(run.part);
-        for (auto& step : run.sequence.steps) swap(step.part);
-        for (Id* id : {&run.sequence.first, &run.sequence.last, &run.sequence.corner, &run.sequence.nth}) swap(*id);
-        for (auto& e : run.exceptions) swap(e.part);
-        for (Echo* e : {&run.echoes.one, &run.echoes.two}) swap(e->part);
+        eachId(run, [&](Id& id, ItemKind kind) {
+            if (kind == ItemKind::Part && id == old) id = by;
+        });
         d = with(std::move(d), std::move(run));
     }
     const auto heaps = d.heaps;

@@ -1,6 +1,8 @@
+#include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/give_way.h"
 #include "model/document/motion.h"
+#include "model/document/run_item.h"
 
 namespace vicinal {
 
@@ -45,6 +47,32 @@ void describe(const ValueVisitor& v, GiveWay& g) {
     v.angle("giveHeading", "Slot heading", "Which way the slot leads, from the x of the loop's plane", g.heading);
     v.point("givePivot", "Pivot", "The point the arm turns about", g.pivot);
     v.item("giveAlong", "Path of the wheel", "The path that the wheel's middle moves along", g.along, ItemKind::Path);
+}
+
+namespace {
+
+struct EachId : IgnoreValues {
+    const std::function<void(Id&, ItemKind)>& use;
+    explicit EachId(const std::function<void(Id&, ItemKind)>& to) : use(to) {}
+    void item(const char*, const char*, const char*, Id& id, ItemKind kind) const { use(id, kind); }
+};
+
+} // namespace
+
+void eachId(RunItem& r, const std::function<void(Id&, ItemKind)>& use) {
+    const EachId each(use);
+    use(r.path, ItemKind::Path), use(r.part, ItemKind::Part);
+    describe(each, *r.spacing), describe(each, r.facing);
+    eachRunGroup([&](const RunGroup&, auto member) { describe(each, r.*member); });
+    for (SequenceStep& step : r.sequence.steps) use(step.part, ItemKind::Part);
+    for (Exception& e : r.exceptions) describe(each, e);
+    for (Check& c : r.checks)
+        use(c.other, wordsOf(c.of).against == CheckAgainst::Body ? ItemKind::Body : ItemKind::Run);
+}
+
+void eachId(const RunItem& r, const std::function<void(Id, ItemKind)>& use) {
+    RunItem copy = r; // describing takes what can be changed
+    eachId(copy, std::function<void(Id&, ItemKind)>([&](Id& id, ItemKind kind) { use(id, kind); }));
 }
 
 } // namespace vicinal

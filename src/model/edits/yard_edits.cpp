@@ -154,13 +154,7 @@ struct Renamed {
         for (Loose& l : h.parts) (*this)(l.part);
     }
     void operator()(RunItem& r) const {
-        for (Id* id :
-             {&r.path, &r.part, &r.spacing->bayRun, &r.facing.targetPath, &r.facing.targetBody, &r.facing.surface,
-              &r.feet.ground, &r.gives.along, &r.sequence.first, &r.sequence.last, &r.sequence.corner, &r.sequence.nth})
-            (*this)(*id);
-        for (auto& step : r.sequence.steps) (*this)(step.part);
-        for (auto& e : r.exceptions) (*this)(e.part);
-        for (Echo* e : {&r.echoes.one, &r.echoes.two}) (*this)(e->part);
+        eachId(r, [this](Id& id, ItemKind) { (*this)(id); });
     }
 };
 

@@ -191,9 +191,9 @@ Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
 }
 
 bool laidAlike(const RunItem& a, const RunItem& b) {
-    return a.spacing == b.spacing && a.facing == b.facing && a.sequence == b.sequence && a.changes == b.changes &&
-           a.uneven == b.uneven && a.exceptions == b.exceptions && a.rows == b.rows && a.echoes == b.echoes &&
-           a.feet == b.feet;
+    bool same = a.spacing == b.spacing && a.facing == b.facing && a.exceptions == b.exceptions;
+    eachRunGroup([&](const RunGroup& g, auto member) { same = same && (!g.places || a.*member == b.*member); });
+    return same;
 }
 
 PlacementInput orderOf(const RunResult& r) {

@@ -7,8 +7,7 @@ namespace vicinal {
 /// A source's problem, by its name; along a long chain the first names are enough.
 Problem handedOn(const std::string& name, const Problem&, const char* field);
 bool aimsAtPath(const RunItem&);
-/// All values of two runs that places come from are the same, but for which are left out. A value of a run that is
-/// added and moves something belongs here, and nowhere else.
+/// All values of two runs that places come from are the same, but for which are left out.
 bool laidAlike(const RunItem&, const RunItem&);
 /// What gives way in a path for its giver; `sources` as the path's. `count`: instead of the one that is wanted.
 Result<SolvedValue> solvedValueOf(const PathResult&, std::span<const Path> sources, std::optional<long> count,

@@ -155,14 +155,7 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
         else
             set.fail(steps.problem().text);
     }
-    describe(set.visitor(), r.sequence);
-    describe(set.visitor(), r.changes);
-    describe(set.visitor(), r.uneven);
-    describe(set.visitor(), r.rows);
-    describe(set.visitor(), r.echoes);
-    describe(set.visitor(), r.feet);
-    describe(set.visitor(), r.motion);
-    describe(set.visitor(), r.gives);
+    eachRunGroup([&](const RunGroup&, auto member) { describe(set.visitor(), r.*member); });
     if (set.is("giveValue")) r.gives.value = text == "none" ? std::string() : text;
     setBound(set, d, r, "giveAtLeast", r.gives.least);
     setBound(set, d, r, "giveAtMost", r.gives.most);

@@ -81,16 +81,9 @@ Json runJson(const RunItem& r) {
         if (described == std::decay_t<decltype(described)>()) return;
         describe(JsonWriter{j[key] = Json::object()}, described);
     };
-    put("sequence", r.sequence);
+    eachRunGroup([&](const RunGroup& g, auto member) { put(g.key, r.*member); });
     for (const auto& step : r.sequence.steps)
         j["sequence"]["steps"].push_back({{"part", step.part}, {"repeat", step.repeat}, {"weight", step.weight}});
-    put("changes", r.changes);
-    put("uneven", r.uneven);
-    put("rows", r.rows);
-    put("echoes", r.echoes);
-    put("motion", r.motion);
-    put("gives", r.gives);
-    put("feet", r.feet);
     putKept(j, r);
     if (!r.gives.value.empty()) j["gives"]["giveValue"] = r.gives.value;
     if (r.gives.least) j["gives"]["giveAtLeast"] = *r.gives.least;
@@ -186,11 +179,10 @@ struct Reader : JsonReader {
     }
 
     /// What a run has besides spacing and facing.
-    void applyModifiers(const Json& j, const std::string& where, RunItem& r) const {
-        const auto read = [&](const char* key, auto& described) {
-            if (j.contains(key)) describe(JsonValues(j[key], where, true), described);
-        };
-        read("sequence", r.sequence);
+    void groups(const Json& j, const std::string& where, RunItem& r) const {
+        eachRunGroup([&](const RunGroup& g, auto member) {
+            if (j.contains(g.key)) describe(JsonValues(j[g.key], where, true), r.*member);
+        });
         if (j.contains("sequence") && j["sequence"].contains("steps"))
             for (const auto& one : list(j["sequence"], where, "steps")) {
                 SequenceStep step;
@@ -199,14 +191,7 @@ struct Reader : JsonReader {
                 if (one.contains("weight")) step.weight = number(one, where, "weight");
                 r.sequence.steps.push_back(step);
             }
-        read("changes", r.changes);
-        read("uneven", r.uneven);
-        read("rows", r.rows);
-        read("echoes", r.echoes);
-        read("motion", r.motion);
         if (j.contains("hidden")) r.hidden = yes(j, where, "hidden");
-        read("gives", r.gives);
-        read("feet", r.feet);
         readKept(j, where, r);
         if (j.contains("gives")) {
             const Json& g = j["gives"];
@@ -285,7 +270,7 @@ struct Reader : JsonReader {
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});
         r.facing.crown = rule<CrownRule>(f, where, "crown", {});
         describe(values(f), r.facing);
-        applyModifiers(j, where, r);
+        groups(j, where, r);
         if (leftOut(j, "leftOut")) return r;
         for (const auto& n : list(j, where, "leftOut")) {
             if (!n.is_number_integer()) fail(where, "needs whole numbers in \"leftOut\"");

@@ -11,6 +11,7 @@
 #include "model/document/body_item.h"
 #include "model/document/give_way.h"
 #include "model/document/motion.h"
+#include "model/document/run_item.h"
 #include "model/file/json/document_json.h"
 #include "model/recipes/recipe.h"
 #include "parts/makers/maker.h"
@@ -289,22 +290,20 @@ std::string documentSchema() {
                         {{"part", id},
                          {"repeat", {{"type", "integer"}, {"minimum", 1}, {"default", 1}}},
                          {"weight", {{"type", "number"}, {"minimum", 0}, {"default", 1}}}}}};
-    d["sequence"] = described<Sequence>("Which part stands where; without steps the run's part everywhere.",
-                                        {{"steps", {{"type", "array"}, {"items", step}}}});
-    d["changes"] = described<Changes>("What changes along the run.");
-    d["uneven"] = described<Unevenness>("Random differences, the same everywhere for the same seed.");
-    d["rows"] = described<Rows>("Rows beside the run and tiers above it.");
-    d["echoes"] = described<Echoes>("The whole run again.");
-    d["motion"] = described<Motion>("How the run moves along its path; the document is at time 0.");
-    d["gives"] = described<GiveWay>(
-        "What gives way so that the count comes out exactly.",
-        {{"giveValue", {{"type", "string"}, {"description", "key of the number of the path's recipe"}}},
-         {"giveAtLeast", {{"type", "number"}, {"description", "lower bound: mm, rad or plain, as the number is"}}},
-         {"giveAtMost", {{"type", "number"}, {"description", "upper bound"}}}});
+    eachRunGroup([&]<class Group>(const RunGroup& g, Group RunItem::*) {
+        Json more = Json::object();
+        if constexpr (std::is_same_v<Group, Sequence>) more = {{"steps", {{"type", "array"}, {"items", step}}}};
+        if constexpr (std::is_same_v<Group, GiveWay>)
+            more = {{"giveValue", {{"type", "string"}, {"description", "key of the number of the path's recipe"}}},
+                    {"giveAtLeast",
+                     {{"type", "number"}, {"description", "lower bound: mm, rad or plain, as the number is"}}},
+                    {"giveAtMost", {{"type", "number"}, {"description", "upper bound"}}}};
+        d[g.key] = described<Group>(g.what, more);
+        d["run"]["properties"][g.key] = {{"$ref", std::string("#/definitions/") + g.key}};
+    });
     d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
                                           {{"place", {{"type", "integer"}, {"minimum", 0}}}});
     const Json text = {{"type", "string"}};
-    d["feet"] = described<Feet>("The places stand on a body's surface while the path stays as it is.");
     d["folder"] = {{"type", "object"},
                    {"required", {"id", "name"}},
                    {"additionalProperties", false},
@@ -316,7 +315,6 @@ std::string documentSchema() {
     schema["properties"]["folders"] = {{"type", "array"},
                                        {"items", {{"$ref", "#/definitions/folder"}}},
                                        {"description", "of the yard; none when left out"}};
-    d["run"]["properties"]["feet"] = {{"$ref", "#/definitions/feet"}};
     d["heap"] = {{"type", "object"},
                  {"required", {"id", "name", "parts"}},
                  {"additionalProperties", false},
