@@ -8,6 +8,7 @@
 #include "model/document/run_item.h"
 #include "model/documents.h"
 #include "suite.h"
+#include "support.h"
 
 namespace test_editing {
 
@@ -165,7 +166,7 @@ void TestEditing::stepByStepAgreesWithAllAtOnce() {
         Dice dice(seed);
         Document d;
         std::shared_ptr<const Evaluation> kept;
-        for (int i = 0; i < 150; ++i) {
+        for (int i = 0; i < rounds(150); ++i) {
             const Document before = d;
             d = randomEdit(d, dice);
             if (kept && dice.one(3)) // what is wrong stays so whatever else is changed: now and then it goes
@@ -222,7 +223,8 @@ void TestEditing::stepByStepAgreesWithAllAtOnce() {
             QCOMPARE(kept->heaps.size(), fresh->heaps.size());
         }
     }
-    QVERIFY2(good > 150 && wrong > 100, qPrintable(QString("%1, %2").arg(good).arg(wrong))); // both were really met
+    QVERIFY2(good > rounds(150) / 2 && wrong > rounds(100) / 2,
+             qPrintable(QString("%1, %2").arg(good).arg(wrong))); // both were really met
 }
 
 void TestEditing::everyDocumentSurvivesItsFile() {
@@ -231,7 +233,7 @@ void TestEditing::everyDocumentSurvivesItsFile() {
     const std::string file = dir.filePath("random.vicinal").toStdString();
     Document d;
     int saved = 0;
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < rounds(60); ++i) {
         for (int k = 0; k < 4; ++k) {
             const Document next = randomEdit(d, dice);
             if (!defectOf(next)) d = next; // no file takes what is no number
@@ -243,7 +245,7 @@ void TestEditing::everyDocumentSurvivesItsFile() {
         QCOMPARE(back->nextId, d.nextId);
         ++saved;
     }
-    QCOMPARE(saved, 60);
+    QCOMPARE(saved, rounds(60));
 }
 
 VICINAL_SUITE(TestEditing)

@@ -50,9 +50,9 @@ template<class Use> void eachRunGroup(Use&& use) {
     use(RunGroup{"uneven", "Random differences, the same everywhere for the same seed.", true}, &RunItem::uneven);
     use(RunGroup{"rows", "Rows beside the run and tiers above it.", true}, &RunItem::rows);
     use(RunGroup{"echoes", "The whole run again.", true}, &RunItem::echoes);
+    use(RunGroup{"feet", "The places stand on a body's surface while the path stays as it is.", true}, &RunItem::feet);
     use(RunGroup{"motion", "How the run moves along its path; the document is at time 0.", false}, &RunItem::motion);
     use(RunGroup{"gives", "What gives way so that the count comes out exactly.", false}, &RunItem::gives);
-    use(RunGroup{"feet", "The places stand on a body's surface while the path stays as it is.", true}, &RunItem::feet);
 }
 
 /// Hands every id that a run holds to `use`, as the member that holds it, with what it stands for; also those that are
