@@ -4,6 +4,7 @@
 #include "base/describe.h"
 #include "exchange/check_sheet/check_sheet.h"
 #include "exchange/delivery/make.h"
+#include "exchange/sheet/writers.h"
 #include "frozen.h"
 #include "model/chance.h"
 #include "model/document/run_item.h"
@@ -197,7 +198,7 @@ void TestFrozenOut::whatGoesOutIsAsItWas() {
         for (const Sheet& page : checkSheetPages(checkRows(*all, Unit::Inch, true), facts)) {
             std::ostringstream size;
             size << page.name << " " << page.width << " " << page.height << " " << page.inks.size();
-            s.say(size.str());
+            s.say(size.str()), s.say(svgOf(page, "page"));
             for (const Label& l : page.labels) {
                 std::ostringstream label;
                 label << l.at.x() << " " << l.at.y() << " " << l.height << " " << l.text;

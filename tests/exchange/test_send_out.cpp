@@ -556,6 +556,11 @@ void TestSendOut::motionGoesOutAsKeys() {
             }
         }
     }
+    for (const auto& [node, ch] : channels) // of every node, all the way
+        for (unsigned k = 1; k < ch->mNumRotationKeys; ++k) {
+            const aiQuaternion u = ch->mRotationKeys[k - 1].mValue, v = ch->mRotationKeys[k].mValue;
+            QVERIFY2(u.w * v.w + u.x * v.x + u.y * v.y + u.z * v.z > -1e-6, node.c_str());
+        }
     const std::string csv = posesCsv(*film);
     QCOMPARE(size_t(std::count(csv.begin(), csv.end(), '\n')),
              1 + 25 * (moving - 9 + e->run(22)->placed->count() + e->run(23)->placed->count()));

@@ -1,4 +1,5 @@
 // What changes along a run: facing, profiles, unevenness, sequences, exceptions, rows and echoes.
+#include "layout/along/bound_exceptions.h"
 #include "layout/along/typed.h"
 #include "layout/placement_input.h"
 #include "layout/places.h"
@@ -35,6 +36,7 @@ double between(const Vec3& a, const Vec3& b) { return std::atan2(a.cross(b).norm
 class TestAlong : public QObject {
     Q_OBJECT
 private slots:
+    void exceptionsFindTheirPlaceOverTheSeam();
     void crownsOutwardGivenAndAimed();
     void crownsNeverFlip();
     void turnsCycleAndGrow();
@@ -795,6 +797,21 @@ void TestAlong::whatCannotBeIsRefused() {
     QVERIFY(!r);
     QCOMPARE(QString::fromStdString(r.problem().field), field);
     QVERIFY2(QString::fromStdString(r.problem().text).contains(says), r.problem().text.c_str());
+}
+
+void TestAlong::exceptionsFindTheirPlaceOverTheSeam() {
+    // A closed path of 1,000 mm, a place every 200 from 190 on: the last one stands 10 before the seam.
+    const std::vector<double> at{190, 390, 590, 790, 990};
+    const auto placeAt = [&](double station, bool closed) {
+        Exception e;
+        e.station = station;
+        return placeOf(e, {at, 200, 1000, closed, 0});
+    };
+    QCOMPARE(placeAt(5, true), std::optional<size_t>(4)); // 15 away, over the seam
+    QCOMPARE(placeAt(5, false), std::nullopt);            // an open one has none so near
+    QCOMPARE(placeAt(995, true), std::optional<size_t>(4));
+    QCOMPARE(placeAt(91, true), std::optional<size_t>(0)); // 99 from the first, 101 from the last
+    QCOMPARE(placeAt(89, true), std::optional<size_t>(4)); // and the other way round
 }
 
 VICINAL_SUITE(TestAlong)

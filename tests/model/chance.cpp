@@ -36,7 +36,8 @@ PointsRecipe drawnByChance(Dice& dice) {
         if (kind == 1 && dice.one(3)) p.out = Vec3(dice.in(50, 200), dice.in(-50, 50), 0);
         r.points.push_back(p);
     }
-    if (n > 2 && kind != 3 && dice.one(3)) { // closed: round a middle
+    if (kind == 0 && !flat && dice.one(2)) r.points[1].at = r.points[0].at + Vec3(0, 0, 350); // straight up at first
+    if (n > 2 && kind != 3 && dice.one(3)) {                                                  // closed: round a middle
         for (int i = 0; i < n; ++i) {
             const double a = 2 * kPi * i / n, far = dice.in(600, 1200);
             r.points[size_t(i)].at = {far * std::cos(a), far * std::sin(a), r.points[size_t(i)].at.z()};
@@ -297,7 +298,7 @@ void changedByChance(RunItem& r, Dice& dice, const Document& d) {
     case 12: {
         Exception e;
         e.place = 1 + dice.of(6);
-        if (dice.one(3)) e.station = dice.in(50, 900);
+        if (dice.one(3)) e.station = dice.one(3) ? dice.in(0, 20) : dice.in(50, 900);
         describe(varied, e);
         r.exceptions.push_back(e);
         if (dice.one(2)) r.leftOut = {2, 5};

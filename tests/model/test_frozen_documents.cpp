@@ -434,12 +434,17 @@ void TestFrozenDocuments::whatIsTyped() {
     for (const std::string& text : words) {
         if (const auto r = parsePoints(text, Unit::Millimetre, text.size() % 2); true)
             put(r, [&] {
-                for (const PathPoint& p : *r) lists.add(p.at), lists.add(p.fillet), lists.add(double(p.smooth));
+                for (const PathPoint& p : *r)
+                    lists.add(p.at), lists.add(p.fillet), lists.add(double(p.smooth)),
+                        lists.add(p.in.value_or(Vec3::Zero())), lists.add(p.out.value_or(Vec3::Zero())),
+                        lists.add(p.via.value_or(Vec3::Zero()));
             });
         if (const auto r = parseWheels(text, Unit::Inch); true)
             put(r, [&] {
                 for (const Wheel& w : *r)
-                    lists.say(w.name), lists.add(w.radius), lists.add(double(w.teeth)), lists.add(double(w.inside));
+                    lists.say(w.name), lists.add(w.radius), lists.add(double(w.teeth)), lists.add(double(w.inside)),
+                        lists.add(w.width), lists.add(w.bore), lists.add(w.hub), lists.add(w.phase.value_or(-1)),
+                        lists.add(double(w.body)), lists.add(w.centre.x()), lists.add(w.centre.y());
             });
         if (const auto r = parsePieces(text, quay); true)
             put(r, [&] {

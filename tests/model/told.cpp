@@ -136,7 +136,7 @@ void tell(Digest& d, const RunResult& r) {
     for (double v : {range.back, range.forward, range.lap, speedOf(r), onceAlong(r)}) d.add(v);
     if (r.item->motion.moves)
         for (double t : {0.0, 0.7, 3.1, 12.0, -2.0, 400.0}) d.add(wayAt(r, t)), d.add(timeOf(r, 30 * t).value_or(-1));
-    for (double share : {0.17, 0.83}) {
+    for (double share : {0.17, 0.83, -0.4}) {
         const auto there =
             movedRun(r, range.lap > 0 ? share * range.lap : range.back + share * (range.forward - range.back));
         if (!there) {
@@ -236,7 +236,14 @@ void tell(Digest& d, const RunChecks& run, const Evaluation& e) {
 }
 
 void tell(Digests& now, const std::string& name, const std::shared_ptr<const Evaluation>& e) {
-    for (const auto& [id, p] : e->paths) tell(now[name + ", path " + p->item->name], *p);
+    for (const auto& [id, p] : e->paths) {
+        Digest& d = now[name + ", path " + p->item->name];
+        tell(d, *p);
+        if (const auto wheels = wheelsOf(*e, *p)) {
+            tellLoose(d, *wheels);
+            for (const PlacedPart& part : *wheels->placedParts) tell(d, *part.mesh);
+        }
+    }
     for (const auto& [id, p] : e->parts) tell(now[name + ", part " + p->item->name], *p);
     for (const auto& [id, b] : e->bodies) tell(now[name + ", body " + b->item->name], *b);
     for (const auto& r : e->runs) tell(now[name + ", run " + r->item->name], *r);
