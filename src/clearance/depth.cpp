@@ -12,6 +12,11 @@ std::array<Vec3, 3> cornersOf(const Mesh& m, std::uint32_t t) {
 }
 
 /// One surface in the other body. All in the axes of that one: `lie` takes the surface there.
+/// Idea: branch and bound over the triangles of the surface. Within one the distance to a face of the body is convex,
+/// so that it lies below the plane through its corners' distances; the depth lies below the least of a few such planes,
+/// and no farther than its middle's and its radius. The piece that may be deepest is halved first. Invariant: no piece
+/// that was let go is deeper than what was found by more than slack(); what is still open bounds the error. Ends by a
+/// ten-thousandth, or after kMostAsked questions, which is said.
 class Sinking {
 public:
     Sinking(const MeshTree& surface, const MeshTree& body, const RelativePose& lie, std::vector<Spared> spared,

@@ -73,6 +73,11 @@ public:
             if (most > m_best + tolerance) most = std::min(most, widest(l.v, h.v));
             if (most > m_best + tolerance) parts.push({l, h, most});
         };
+        // Idea: half the free width on a line across the gate changes by no more than the line moves (Piyavskii,
+        // "An algorithm for finding the absolute extremum of a function", 1972), so two lines bound what lies between;
+        // section pieces that go all along a strip bound it closer. The strip that may hold the largest ball is halved
+        // first, nearer to its freer side, until no bound is above what was found. Invariant: m_best is reached, no
+        // strip in the queue is left out whose bound is above it.
         constexpr int kFirst = 8;
         Line before = line(low);
         for (int i = 1; i <= kFirst; ++i) {

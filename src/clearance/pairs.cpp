@@ -123,6 +123,12 @@ struct Recent {
 
 } // namespace
 
+/// Idea: pairs that lie alike (kAlike, kAlikeTurn) have one answer, whichever places they are of and whenever it was
+/// asked; what is left to measure begins from the pair of triangles that was nearest in the last one alike, which is a
+/// bound at once. Invariant: an answer holds for its `within` and for what was farther then. After an edit a pair is as
+/// far apart as it was, give or take what the corners of its boxes moved: with `quick` only those are measured that may
+/// break a limit or be the worst, the likeliest first, until no other can be. Answers that eight rounds did not ask for
+/// go.
 std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const PosedBody*, const PosedBody*>> pairs,
                                            double within, Job* job, const Quick* quick) {
     std::vector<PairValue> out(pairs.size());

@@ -285,6 +285,12 @@ struct SeenBody {
 
 } // namespace
 
+/// Idea: parts that look alike but for a turn in the picture's plane are worked out once - which of their edges show,
+/// and what their own faces hide of them - and put where they stand; only bodies whose boxes meet in the picture hide
+/// anything of one another. Of an edge a triangle hides the stretch that lies behind it, an interval of the edge in
+/// closed form; what is left when all intervals are taken away is seen. Invariant: intervals are shares of the edge, so
+/// that rounding moves an end and never loses a line. The triangles stand in cells of a grid over the picture; two
+/// threads, a body at a time, give the same whatever the order.
 Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHidden, Job* job) {
     Seen out;
     const auto halted = [&] { return job && stopped(&job->stop); };

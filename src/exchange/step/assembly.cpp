@@ -159,6 +159,11 @@ private:
 
 } // namespace
 
+/// Idea: the library writes each shape once, as a product of its own whose name is a number; that text is kept,
+/// products are renamed, and behind its last record stand by hand what it would take half a minute for: a product for
+/// the whole and one a run, and for every place a next assembly usage, its two axes and the transformation between them
+/// (ISO 10303-44). Invariant: records only refer to records that are there; directions that are alike are written
+/// once. O(places).
 Result<std::string> assembled(const StepScene& scene, const StepBare& bare, const Stop* stop) {
     const Problem bad{"The shapes could not be written as STEP.", "file"};
     const Bare found = recordsOf(bare);

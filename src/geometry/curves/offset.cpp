@@ -156,6 +156,11 @@ struct Part {
 };
 
 /// Pieces between crossings stay when they keep the distance everywhere; nothing when none does, or when stopped.
+/// Idea: the raw offset (every piece by itself, joined at corners by the style) is cut at all its crossings; of the
+/// true offset are just the parts that are nowhere nearer to the source than the distance, asked at three points each.
+/// They are chained end to end: the longest chain is the path, others are told, what was dropped is shown. Invariant:
+/// parts lie between crossings, so that each is wholly part of it or wholly not. O(n log n) by trees of boxes, and what
+/// crosses.
 std::optional<Offset> attempt(const Path& path, double d, CornerStyle style, const Stop* stop) {
     const auto raw = RawOffset(path, d, style).make();
     std::vector<Span> spans;

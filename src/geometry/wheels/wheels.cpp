@@ -77,6 +77,11 @@ double twoWheelLength(double r1, double r2, double d, bool crossed) {
 
 namespace {
 
+/// Idea: every straight is the directed tangent of two circles at signed distances from it (plus inside the loop, minus
+/// outside), which has one solution; a strand that hangs takes its place. What is wrapped of a wheel is the turn from
+/// where one leg arrives to where the next one leaves. Invariant: the wraps, outside ones and the strand's own turn
+/// counted with their signs, add up to one turn (0 for a figure of eight); every wheel that is passed by adds a whole
+/// one, which is how it is found and named. Then no straight may cross another or a wheel. O(n^2) for n wheels.
 Result<WheelLoop> tryLoop(std::span<const WheelCircle> wheels, bool closed, bool crossed,
                           const std::optional<StrandHangs>& hangs) {
     const size_t n = wheels.size();

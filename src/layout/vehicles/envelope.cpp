@@ -77,6 +77,11 @@ template<class F> double largest(double a, double b, F&& f) {
     return fx > fy ? x : y;
 }
 
+// Idea: a train is let go along the path in steps; lines square to the path are cut with the outline of every vehicle,
+// its corners dropped onto the path, and the parabola through three neighbours stands for what lies between steps. The
+// worst reach to either side is then searched over the station between the steps beside it, for corners and for the
+// farthest points of edges, which each go smoothly. Invariant: what is told as the worst is taken by an outline that
+// stands there. O(length / step).
 /// How far an outline reaches on a line square to the path, and by which of its edges.
 struct Across {
     std::array<double, 2> reach{-1e300, -1e300}; ///< to the left, to the right

@@ -248,6 +248,11 @@ std::vector<Ring> chained(std::vector<Piece> pieces) {
 
 } // namespace
 
+/// Idea: a region is held by its edge, solid to its left. What meets nothing stays as it is: a hole, or nothing. Of all
+/// others the edges are cut where they cross; a piece of the outline stays where it is in no cutter, a piece of a
+/// cutter, the other way round, where it is in the solid and in no other cutter. What stays is chained to rings, at a
+/// crossing by the sharpest turn to the solid's side. Invariant: what stays has the result to its left on all its
+/// length. Lines and arcs stay lines and arcs. A grid finds what meets: O(n + crossings) for holes of one size.
 Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cutters, const Stop* stop) {
     FlatCut out;
     // Outlines with what is solid on their left, cutters counter-clockwise.
