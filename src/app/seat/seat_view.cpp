@@ -6,25 +6,14 @@
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
 #include <QBoxLayout>
-#include <QFutureWatcher>
 #include <QGuiApplication>
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 #include <cmath>
 
 namespace vicinal {
-namespace {
-
-struct Looked {
-    std::vector<Spot> spots;
-    std::vector<Hole> holes;
-};
-
-} // namespace
-
 SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(store) {
     setObjectName("seatView");
     setAccessibleName(tr("Seat of the part"));
@@ -207,19 +196,20 @@ void SeatView::findMarks() {
     m_spots.clear();
     m_visible.clear();
     m_proposals.clear();
-    auto* watcher = new QFutureWatcher<Looked>(this);
-    connect(watcher, &QFutureWatcher<Looked>::finished, this, [this, watcher, body = m_looking] {
-        watcher->deleteLater();
-        if (body != m_looking) return; // another one is being looked at by now
-        m_looking.reset();
-        m_lookedAt = body;
-        Looked found = watcher->result();
-        m_spots = std::move(found.spots);
-        m_holes = std::move(found.holes);
-        rebuildProposals();
-        moved();
-    });
-    watcher->setFuture(QtConcurrent::run([body = m_looking] { return Looked{spotsOf(*body, 400), holesOf(*body)}; }));
+    m_finding.run(
+        [body = m_looking](Job& job) {
+            Looked out{spotsOf(*body, 400), {}};
+            if (!stopped(&job.stop)) out.holes = holesOf(*body);
+            return out;
+        },
+        [this, body = m_looking](std::optional<Looked> found) {
+            if (body != m_looking) return; // another one is being looked at by now
+            m_looking.reset();
+            m_lookedAt = body;
+            if (found) m_spots = std::move(found->spots), m_holes = std::move(found->holes);
+            rebuildProposals();
+            moved();
+        });
 }
 
 void SeatView::rebuildProposals() {

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/state/latest.h"
 #include "app/state/store.h"
 #include "app/view/camera.h"
 #include "layout/stub.h"
@@ -124,6 +125,12 @@ private:
     std::optional<Stub> m_stub;
     BodyPtr m_lookedAt; ///< whose marks are in m_spots
     BodyPtr m_looking;
+    /// What is found on a body.
+    struct Looked {
+        std::vector<Spot> spots;
+        std::vector<Hole> holes;
+    };
+    Latest<Looked> m_finding{Lane::Small, this};
     std::vector<Spot> m_spots;
     std::vector<Hole> m_holes;
     std::vector<Proposal> m_proposals;

@@ -1,4 +1,5 @@
 #include "app/state/checks.h"
+#include "app/state/latest.h"
 #include "clearance/check.h"
 #include "model/document/run_item.h"
 #include <QCoreApplication>
@@ -107,7 +108,14 @@ void Checks::go(Id run, const Check& c, std::optional<CheckedPlace> place) {
 void Checks::take(const std::shared_ptr<const RunChecks>& all, int generation) {
     if (generation != m_generation) return; // of a document that is gone
     m_runs[all->run->item->id] = all;
-    emit changed();
+    if (std::exchange(m_tells, true)) return; // runs that come together are told together
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            m_tells = false;
+            emit changed();
+        },
+        Qt::QueuedConnection);
 }
 
 void Checks::start() {
@@ -156,14 +164,15 @@ void Checks::start() {
         else
             emit workChanged();
     });
-    watcher->setFuture(QtConcurrent::run([of = m_store.sharedEvaluation(), memory = m_memory, before = m_before, order,
+    watcher->setFuture(QtConcurrent::run(&poolOf(Lane::Checks),
+                                         [of = m_store.sharedEvaluation(), memory = m_memory, before = m_before, order,
                                           job]() -> std::shared_ptr<const Checked> {
-        try {
-            return check(of, *memory, before, order, job.get());
-        } catch (...) {
-            return nullptr; // memory; every check catches its own
-        }
-    }));
+                                             try {
+                                                 return check(of, *memory, before, order, job.get());
+                                             } catch (...) {
+                                                 return nullptr; // memory; every check catches its own
+                                             }
+                                         }));
     emit workChanged();
 }
 

@@ -67,7 +67,7 @@ private:
     std::shared_ptr<const Checked> m_before;
     std::shared_ptr<Job> m_job;
     QElapsedTimer m_since;
-    bool m_again = false, m_fine = false, m_stopped = false;
+    bool m_again = false, m_fine = false, m_stopped = false, m_tells = false;
     bool m_exact = false; ///< the next pass is not quick: it fills in what the one before left as it was
     int m_generation = 0;
     std::optional<Check> m_inHand;

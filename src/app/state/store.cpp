@@ -1,5 +1,6 @@
 #include "app/state/store.h"
 #include "app/state/checks.h"
+#include "app/state/latest.h"
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
 #include "model/document/heap.h"
@@ -135,11 +136,12 @@ void Store::evaluateBehind() {
     const auto job = std::make_shared<Job>();
     job->stop = std::exchange(m_stopNext, false);
     job->interactive = !finishing;
-    auto future = QtConcurrent::run([document = m_history.now(), before = m_evaluation, ready, job] {
-        Outcome out = workOut(document, before, job.get());
-        ready->release();
-        return out;
-    });
+    auto future =
+        QtConcurrent::run(&poolOf(Lane::Evaluation), [document = m_history.now(), before = m_evaluation, ready, job] {
+            Outcome out = workOut(document, before, job.get());
+            ready->release();
+            return out;
+        });
     const auto take = [this, generation, finishing](const Outcome& out) {
         if (generation != m_generation) return;
         m_running = false;

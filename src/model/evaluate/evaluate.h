@@ -162,7 +162,7 @@ std::shared_ptr<const Standing> wheelsOf(const Evaluation&, const PathResult&);
 Standings withWheels(const Standings&);
 
 /// What gives way for a run with another count, worked out anew. Problem when nothing gives, or nothing can.
-Result<SolvedValue> solvedValueFor(const RunResult&, long count);
+Result<SolvedValue> solvedValueFor(const RunResult&, long count, const Stop* = nullptr);
 
 /// The order of a run as the layout layer takes it. Precondition: path and parts are there and have no problem.
 PlacementInput orderOf(const RunResult&);
@@ -172,7 +172,7 @@ PlacementInput orderOf(const RunResult&);
 double passesBends(const RunResult&);
 
 /// The table of counts for a run. Problem when its path or part is missing or wrong.
-Result<std::vector<Fit>> fitsOf(const RunResult&);
+Result<std::vector<Fit>> fitsOf(const RunResult&, const Stop* = nullptr);
 
 /// Length, mm, of path a run's part takes up at the path's start; 0 when it cannot be placed.
 double partLength(const RunResult&);

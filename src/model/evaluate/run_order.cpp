@@ -179,7 +179,7 @@ Standings withWheels(const Standings& all) {
     return out;
 }
 
-Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
+Result<SolvedValue> solvedValueFor(const RunResult& run, long count, const Stop* stop) {
     if (!run.path || !run.path->giver || run.path->giver->id != run.item->id)
         return Problem{"Nothing gives way for this run.", "gives"};
     std::vector<Path> sources;
@@ -187,7 +187,7 @@ Result<SolvedValue> solvedValueFor(const RunResult& run, long count) {
         if (!s || !s->path) return Problem{"A path that it follows is missing.", "source"};
         sources.push_back(*s->path);
     }
-    return solvedValueOf(*run.path, sources, count, nullptr);
+    return solvedValueOf(*run.path, sources, count, stop);
 }
 
 bool laidAlike(const RunItem& a, const RunItem& b) {
@@ -314,14 +314,16 @@ void bindAnew(std::vector<Fit>& rows, const Path& path, PlacementInput order) {
 
 } // namespace
 
-Result<std::vector<Fit>> fitsOf(const RunResult& r) {
+Result<std::vector<Fit>> fitsOf(const RunResult& r, const Stop* stop) {
     if (auto p = firstProblem(r, false)) return *p;
     const PlacementInput order = orderOf(r);
     auto rows = fits(*r.path->path, r.item->spacing, lineupOf(*r.path->path, order));
     if (rows) bindAnew(rows.value(), *r.path->path, order);
     if (!rows || !r.path->giver || r.path->giver->id != r.item->id) return rows;
-    for (Fit& row : rows.value())
-        if (const auto gave = solvedValueFor(r, row.count)) row.gives = gave->after;
+    for (Fit& row : rows.value()) {
+        if (stopped(stop)) return Problem{"This was stopped.", ""};
+        if (const auto gave = solvedValueFor(r, row.count, stop)) row.gives = gave->after;
+    }
     return rows;
 }
 

@@ -10,7 +10,6 @@
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
 #include "model/evaluate/giving.h"
-#include <QFutureWatcher>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
@@ -18,7 +17,6 @@
 #include <QTableView>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 
 namespace vicinal {
 
@@ -168,6 +166,7 @@ QString SpacingSection::summary(const RunResult& run) const {
 void SpacingSection::refreshFits() {
     const auto run = m_store.currentRun();
     if (!run) {
+        m_fitsWork.stop();
         m_fitsOf.reset();
         m_fits->hide();
         return;
@@ -175,19 +174,10 @@ void SpacingSection::refreshFits() {
     if (m_before) return;        // gone over: the rows stay as they are
     if (m_fitsOf == run) return; // being solved, or shown
     m_fitsOf = run;
-    using Solved = std::shared_ptr<const Result<std::vector<Fit>>>;
-    auto* watcher = new QFutureWatcher<Solved>(this);
-    connect(watcher, &QFutureWatcher<Solved>::finished, this, [this, watcher, run] {
-        watcher->deleteLater();
-        if (m_fitsOf == run) showFits(*watcher->result()); // else another one is wanted by now
-    });
-    watcher->setFuture(QtConcurrent::run([run]() -> Solved {
-        try {
-            return std::make_shared<const Result<std::vector<Fit>>>(fitsOf(*run));
-        } catch (const std::exception&) { // no memory: no table
-            return std::make_shared<const Result<std::vector<Fit>>>(Problem{});
-        }
-    }));
+    m_fitsWork.run([run](Job& job) { return fitsOf(*run, &job.stop); },
+                   [this, run](std::optional<Result<std::vector<Fit>>> rows) {
+                       if (m_fitsOf == run) showFits(rows ? *rows : Result<std::vector<Fit>>(Problem{}));
+                   });
 }
 
 void SpacingSection::showFits(const Result<std::vector<Fit>>& rows) {

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/run/run_section.h"
+#include "app/state/latest.h"
 #include "geometry/curves/edit.h"
 
 class QLabel;
@@ -31,6 +32,7 @@ private:
     void leaveFits();
 
     std::shared_ptr<const RunResult> m_fitsOf; ///< whose fits are shown, or being solved behind
+    Latest<Result<std::vector<Fit>>> m_fitsWork{Lane::Small, this};
     QTableView* m_fits;
     FitsModel* m_fitsModel;
     QLabel *m_error, *m_train;
