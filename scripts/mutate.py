@@ -35,7 +35,7 @@ PROGRAM = {"base": "tests_core", "geometry": "tests_core", "layout": "tests_core
            "model": "tests_model", "exchange": "tests_exchange"}
 
 COMPARE = {"<": ["<=", ">="], ">": [">=", "<="], "<=": ["<", ">"], ">=": [">", "<"], "==": ["!="], "!=": ["=="]}
-NOT_CODE = re.compile(r"\.reserve\(|^\s*(//|\*|#|template\b|struct\b|class\b|enum\b|using\b|namespace\b|static_assert|public:|private:|case .*:$|\}|\{|else$)")
+NOT_CODE = re.compile(r"\.reserve\(|\bassert\(|^\s*(//|\*|#|template\b|struct\b|class\b|enum\b|using\b|namespace\b|static_assert|public:|private:|case .*:$|\}|\{|else$)")
 
 
 def blanked(line):

@@ -172,8 +172,8 @@ void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation
     effects(s, own.motion, [&](const char* key) { return counts(own.motion, key); });
     effects(s, own.gives, [&](const char* key) { return counts(own.gives, key); });
     for (size_t of = 0; of < kChecks.size(); ++of) {
-        const Check c = firstCheck(CheckKind(of), 0, r);
-        s.say(limitsInWords(c).in(1, "mm"));
+        const Check c = firstCheck(CheckKind(of), 7, r);
+        s.say(limitsInWords(c).in(1, "mm")), s.add(double(c.other)), s.add(c.least.value_or(-1));
     }
     for (size_t rule = 0; rule < std::variant_size_v<SpacingRule>; ++rule) {
         RunItem item = *r.item;

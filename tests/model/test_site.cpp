@@ -573,6 +573,10 @@ void TestSite::severalAtOnce() {
     d = with(d, PartItem{0, "Bar", Baluster{}, {}});
     RunItem r = bars(1, 3, 200);
     r.feet.ground = 2;
+    Check clear;
+    clear.of = CheckKind::SiteBody, clear.other = 2, clear.least = 5;
+    clear.excused = {{0, 0, 3, 0, "it stands on it", "M. Tollan", "2026-12-01"}};
+    r.checks = {clear};
     d = with(d, r);
     // Copied together they use each other's copies; what is not copied is shared.
     std::vector<Id> made;
@@ -582,7 +586,18 @@ void TestSite::severalAtOnce() {
     QCOMPARE(run->path, made[0]);
     QCOMPARE(run->feet.ground, made[1]);
     QCOMPARE(run->part, 3);
+    QCOMPARE(run->checks[0].other, made[1]); // and what it is to keep clear of
     QCOMPARE(std::get<PlateOf>(two.bodies.back()->shape).path, made[0]);
+    const Document all = copied(d, {1, 2, 3, 4});
+    QCOMPARE(all.runs.back()->part, all.parts.back()->id);
+    QCOMPARE(all.runs.back()->checks[0].excused[0].part, all.parts.back()->id); // what is excused is so of the copy
+    // What a run uses in any way has it as a user.
+    RunItem moving = *d.runs[0];
+    moving.path = 0, moving.feet.ground = 0, moving.gives.along = 1;
+    const Document other = with(d, moving);
+    const auto users = usersOf(other, 1); // by the wheel that moves along it
+    QCOMPARE(std::count(users.begin(), users.end(), moving.name), 1);
+    QCOMPARE(usersOf(other, 2), std::vector<std::string>{moving.name}); // by its check
     const Document one = copied(d, {4});
     QCOMPARE(one.runs.back()->path, 1);
     QVERIFY(copied(d, {99}).paths.size() == 1);

@@ -155,6 +155,8 @@ struct Renamed {
     }
     void operator()(RunItem& r) const {
         eachId(r, [this](Id& id, ItemKind) { (*this)(id); });
+        for (Check& c : r.checks)
+            for (Excuse& x : c.excused) (*this)(x.part), (*this)(x.otherPart); // that hold for these parts
     }
 };
 
