@@ -471,8 +471,9 @@ void TestSiteStories::edgesAndFacesOfBodies() {
     d.view().frameSelection(); // in the middle, beside the bar of the tool
     d.view().draw().begin();
     d.settle();
+    const auto moved = bodyOf(d, kRamp); // where it stands by now
     const Vec3 corner =
-        ramp->ground->turn() * Vec3(box.max().x(), box.max().y(), box.max().z()) + ramp->ground->origin();
+        moved->ground->turn() * Vec3(box.max().x(), box.max().y(), box.max().z()) + moved->ground->origin();
     const auto caught = [&] {
         const auto& c = d.view().draw().caught();
         return c && (c->at - corner).head<2>().norm() < 1e-6;
