@@ -160,7 +160,8 @@ void TestRunEdits::exceptionsAreMadeAndDropped() {
     QVERIFY2(!gaps->problem && gaps->verdict.mark == Mark::Good, gaps->verdict.text.c_str());
     QVERIFY(breaking(*gaps).empty());
     QVERIFY(pitches->verdict.mark == Mark::Wrong && breaking(*pitches).size() == 12);
-    for (const Fit& f : *fitsOf(*gaps)) QVERIFY(!f.under);
+    const auto rows = fitsOf(*gaps);
+    for (const Fit& f : *rows) QVERIFY(!f.under);
 }
 
 void TestRunEdits::sequencesReadBack() {
