@@ -2,6 +2,7 @@
 // everything at once, by chance. What the whole program says of one thing must be one thing: the table of counts, the
 // places, the checks, the file, the run in motion, moved and the other way round. VICINAL_DOCUMENTS=n for more,
 // VICINAL_DOCUMENT=seed for one.
+#include "chance.h"
 #include "documents.h"
 #include "layout/spacing/rules.h"
 #include "model/edits/reverse.h"
@@ -12,7 +13,6 @@
 #include "told.h"
 #include <array>
 #include <map>
-#include <random>
 #include <set>
 
 namespace test_document_grid {
@@ -28,17 +28,6 @@ constexpr std::array kChanges{"offset",    "stretch",   "backwards", "start move
                               "projected", "resampled", "smoothed",  "lifted"};
 constexpr int kDrawn = 6;
 constexpr int kPaths = int(kRecipes.size() + kChanges.size()) + kDrawn;
-
-class Dice {
-public:
-    explicit Dice(std::uint64_t seed) : m_engine(seed) {}
-    double in(double a, double b) { return a + (b - a) * double(m_engine() >> 11) * 0x1p-53; }
-    int of(int n) { return int(m_engine() % std::uint64_t(n)); }
-    bool one(int n) { return of(n) == 0; }
-
-private:
-    std::mt19937_64 m_engine;
-};
 
 struct Made {
     Document d;

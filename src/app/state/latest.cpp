@@ -13,7 +13,7 @@ QThreadPool& poolOf(Lane lane) {
     if (!pool) {
         pool = new QThreadPool(qApp);
         pool->setObjectName(name);
-        pool->setMaxThreadCount(1);
+        pool->setMaxThreadCount(lane == Lane::Small ? 2 : 1); // what cannot be stopped at once holds up one of two
         pool->setThreadPriority(kPriorities[int(lane)]);
     }
     return *pool;

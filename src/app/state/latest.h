@@ -15,7 +15,7 @@ namespace vicinal {
 enum class Lane {
     Evaluation, ///< the document as it is: a thread of its own, before all others
     Checks,     ///< verdicts
-    Small       ///< fits, spots, pictures: what somebody looks at who may already look elsewhere
+    Small       ///< fits, marks of a seat: what somebody looks at who may already look elsewhere
 };
 QThreadPool& poolOf(Lane);
 

@@ -27,6 +27,14 @@ std::vector<BarKind> kindsOf(const std::vector<RailBar>& bars) {
     return out;
 }
 
+RailPiece capOf(const RailPiece& piece, const RailCut& cut, bool atStart, double thick) {
+    RailPiece plate = piece;
+    plate.start = {-piece.axes.col(0), atStart ? cut.at - thick : cut.at, 0, 0};
+    plate.end = {piece.axes.col(0), plate.start.at + thick, 0, 0};
+    plate.length = plate.longest = thick;
+    return plate;
+}
+
 BodyPtr piecesBody(const std::vector<RailPiece>& pieces, const RailFace& face, const Vec3& home) {
     Mesh mesh;
     const Loft loft(*face.mesh);

@@ -25,6 +25,8 @@ struct BarKind {
 };
 std::vector<BarKind> kindsOf(const std::vector<RailBar>&);
 
+/// The plate that closes a piece at one of its cuts, square to it; `thick`: mm.
+RailPiece capOf(const RailPiece&, const RailCut&, bool atStart, double thick);
 /// The pieces as one body round `home`. The solid is built when it is asked for.
 BodyPtr piecesBody(const std::vector<RailPiece>&, const RailFace&, const Vec3& home);
 

@@ -377,14 +377,10 @@ private:
             const double thick = m_rail.ends.cap;
             if (!(thick >= 1e-3 && thick <= 1e6))
                 return Problem{"The cap is " + say::mm(thick) + " thick; use 0.001 mm or more.", "cap"};
-            RailPiece plate = p;
-            plate.start = {-p.axes.col(0), start ? cut.at - thick : cut.at, 0, 0};
-            plate.end = {p.axes.col(0), plate.start.at + thick, 0, 0};
-            plate.length = plate.longest = thick;
             RailFace full = face;
             full.mesh = face.full;
             full.rings.resize(1);
-            all.push_back(piecesBody({plate}, full, home));
+            all.push_back(piecesBody({capOf(p, cut, start, thick)}, full, home));
             return std::nullopt;
         };
         if (!round && m_rail.ends.start == RailEnd::Capped)
