@@ -9,8 +9,10 @@ signs, comparisons, off by one, swapped ends and arguments, dropped min, max, ab
 constants, negated conditions. It works in a copy of HEAD (build/mutate/src) whose statements stand on one line each, so the
 tree stays as it is. All changes are built into one program beside what was there and chosen as it starts (what does not build
 is left out and another drawn); each is tried on those suites only that come by, quickest first, two beside one another
-(VICINAL_WORKERS). build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the
-end. A change that is in no suite's way lives. Constants and what is worked out as the program starts are not changed.
+(VICINAL_WORKERS). What its own layer does not notice is tried on the suites of the layers above, and counted apart.
+build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the end. A change that
+is in no suite's way lives. Constants and what is worked out as the program starts are not changed. What never ends is told by
+the processor's time it took, so that work beside does not make it look so.
 """
 import collections
 import concurrent.futures
@@ -315,10 +317,11 @@ class Suites:
     def one(self, name, limit, **more):
         with open(os.devnull, "w") as nothing, tempfile.TemporaryDirectory(prefix="mutate") as own:
             os.chmod(own, 0o755) # some suites go on as another user
-            p = subprocess.Popen([self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
+            p = subprocess.Popen(["prlimit", f"--cpu={int(limit)}", self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
                                  env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen", **more))
             try:
-                return "" if p.wait(limit) == 0 else name
+                how = p.wait(10 * limit)
+                return "" if how == 0 else name + " (never ends)" if how in (-signal.SIGXCPU, -signal.SIGKILL) else name
             except subprocess.TimeoutExpired:
                 return name + " (never ends)"
             finally:
@@ -330,13 +333,17 @@ class Suites:
 
     def fate(self, names, **more):
         for name in names:
-            if by := self.one(name, 20 + 6 * self.took[name], **more):
+            if by := self.one(name, 30 + 10 * self.took[name], **more):
                 return f"noticed by {by}"
         return "LIVES" if names else "LIVES, no suite comes by"
 
     def chosen(self, k):
         """Change k on the suites that come by it."""
         return self.fate([n for n in self.order if k in self.reached[n]], VICINAL_MUTANT=str(k))
+
+
+def programs_of(inside):
+    return sorted({PROGRAM[str(row[0]).split("/")[1]] for row in inside.values()})
 
 
 def built_in(seed, count, folders):
@@ -357,7 +364,7 @@ def built_in(seed, count, folders):
             text = f'#include "{work}/chooser.h"\n#line 1 "{copy / path}"\n' + "\n".join(lines) # what is told keeps its numbers
             if (copy / path).read_text() != text:
                 (copy / path).write_text(text)
-        programs = sorted({PROGRAM[str(row[0]).split("/")[1]] for row in inside.values()})
+        programs = programs_of(inside)
         made = sh("ninja", "-k0", "-C", build, *children(programs), *programs)
         if not made.returncode:
             return inside
@@ -393,7 +400,7 @@ def main():
     inside = built_in(seed, count, folders)
     print(len(inside), "changes built in", flush=True)
     suites = {}
-    for p in sorted({PROGRAM[str(row[0]).split("/")[1]] for row in inside.values()}):
+    for p in [p for p in dict.fromkeys(PROGRAM.values()) if p in programs_of(inside)]: # from below up
         suites[p] = Suites(p)
         print(p, "takes", round(sum(suites[p].took.values())), "s", flush=True)
     table, lived = collections.defaultdict(collections.Counter), []
@@ -410,15 +417,35 @@ def main():
             print(f"{k} {fate}: {row}", file=report, flush=True)
             print(k, fate, row, flush=True)
 
+        def own(k):
+            return PROGRAM[str(inside[k][0]).split("/")[1]]
+
+        def above(k):
+            """The fate of what its own layer let live, by the suites of those above it."""
+            for p in list(suites)[list(suites).index(own(k)) + 1:]:
+                fate = suites[p].chosen(k)
+                if fate.startswith("noticed"):
+                    return fate.replace("noticed", "above noticed")
+            return unseen[k]
+
+        unseen = {}
         with concurrent.futures.ThreadPoolExecutor(WORKERS) as pool:
-            asked = {pool.submit(suites[PROGRAM[str(inside[k][0]).split("/")[1]]].chosen, k): k for k in sorted(inside)}
+            asked = {pool.submit(suites[own(k)].chosen, k): k for k in sorted(inside)}
+            for f in concurrent.futures.as_completed(asked):
+                k, fate = asked[f], f.result()
+                if fate.startswith("LIVES"):
+                    unseen[k] = fate
+                    print(k, "unseen by its own layer", inside[k][0], inside[k][1] + 1, flush=True)
+                else:
+                    told(k, fate)
+            asked = {pool.submit(above, k): k for k in sorted(unseen)}
             for f in concurrent.futures.as_completed(asked):
                 told(asked[f], f.result())
-        lines = [f"seed {seed}, {len(inside)} changes", "folder | counted | noticed | share"]
+        lines = [f"seed {seed}, {len(inside)} changes", "folder | counted | noticed by its own layer | above | share"]
         total = collections.Counter()
         for folder, c in sorted(table.items()) + [("all", total)]:
-            counted = c["noticed"] + c["LIVES"]
-            lines.append(f"{folder} | {counted} | {c['noticed']} | {100 * c['noticed'] / max(1, counted):.0f} %")
+            seen, counted = c["noticed"] + c["above"], c["noticed"] + c["above"] + c["LIVES"]
+            lines.append(f"{folder} | {counted} | {c['noticed']} | {c['above']} | {100 * seen / max(1, counted):.1f} %")
             if folder != "all":
                 total.update(c)
         lines += ["survivors:"] + lived
