@@ -1,4 +1,5 @@
 // What moves, sent out: a model, poses, pictures.
+#include "app/actions/actions.h"
 #include "app/dialogs/ask.h"
 #include "app/dialogs/motion_out_dialog.h"
 #include "app/state/background.h"
@@ -14,11 +15,18 @@
 
 namespace vicinal {
 
-bool MainWindow::eachPicture(long count, double step, const std::function<bool(const QImage&, long)>& take) {
+Command MotionActions::send() {
+    Command out{"sendMotion", tr("Send out the &motion\u2026"), tr("A model that moves, poses by time, pictures"),
+                QKeySequence("Ctrl+Shift+E"), [this] { sendMotion(); }};
+    out.enabled = [this] { return m_view->clock().wanted(); };
+    return out;
+}
+
+bool MotionActions::eachPicture(long count, double step, const std::function<bool(const QImage&, long)>& take) {
     Clock& clock = m_view->clock();
     const double before = clock.time();
     clock.setPlaying(false);
-    QProgressDialog progress(tr("Making %1 pictures\u2026").arg(count), tr("Cancel"), 0, int(count), this);
+    QProgressDialog progress(tr("Making %1 pictures\u2026").arg(count), tr("Cancel"), 0, int(count), &m_window);
     progress.setObjectName("pictures");
     progress.setWindowModality(Qt::WindowModal);
     progress.setMinimumDuration(300);
@@ -35,8 +43,8 @@ bool MainWindow::eachPicture(long count, double step, const std::function<bool(c
     return good;
 }
 
-void MainWindow::sendMotion() {
-    MotionOutDialog dialog(m_view->clock().period(), this);
+void MotionActions::sendMotion() {
+    MotionOutDialog dialog(m_view->clock().period(), &m_window);
     if (dialog.exec() != QDialog::Accepted || !workedOut()) return;
     using Kind = MotionOutDialog::Kind;
     const Kind kind = dialog.kind();
@@ -44,8 +52,8 @@ void MainWindow::sendMotion() {
     const long frames = dialog.frames();
     const double step = dialog.seconds() / double(frames - 1);
     QString path = kind == Kind::Pictures
-                       ? ask::saveFile(this, tr("A new folder for the pictures"), title + tr(" pictures"), {})
-                       : ask::saveFile(this, tr("Send out the motion"), title + "." + extension, "*." + extension);
+                       ? ask::saveFile(&m_window, tr("A new folder for the pictures"), title + tr(" pictures"), {})
+                       : ask::saveFile(&m_window, tr("Send out the motion"), title + "." + extension, "*." + extension);
     if (path.isEmpty()) return;
     if (kind != Kind::Pictures && QFileInfo(path).suffix().toLower() != extension) path += "." + extension;
     const auto done = [&] {
@@ -54,7 +62,7 @@ void MainWindow::sendMotion() {
     };
     if (kind == Kind::Model || kind == Kind::Poses) {
         const auto problem = inBackground<std::optional<Problem>>(
-            this, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
+            &m_window, tr("Writing %1\u2026").arg(QFileInfo(path).fileName()),
             [e = m_store->sharedEvaluation(), path, frames,
              seconds = dialog.seconds()](Job&) -> std::optional<Problem> {
                 const auto film = filmOf(e, {}, frames, seconds);
@@ -81,13 +89,18 @@ void MainWindow::sendMotion() {
         }
         return wrong ? showMessage(m_store->say(wrong->text)) : done();
     }
-    // A folder of its own, so that nothing of others is written over.
+    sendPictures(path, frames, step, done);
+}
+
+/// A folder of its own, so that nothing of others is written over.
+void MotionActions::sendPictures(const QString& path, long frames, double step, const std::function<void()>& done) {
     if (QDir folder(path); folder.exists() && !folder.isEmpty())
         return showMessage(tr("%1 holds files already. Choose a new folder.").arg(QFileInfo(path).fileName()));
     const bool made = !QDir(path).exists();
     if (!QDir().mkpath(path))
         return showMessage(
             tr("The folder %1 cannot be made there. Choose another place.").arg(QFileInfo(path).fileName()));
+    std::optional<Problem> wrong;
     QStringList written;
     const bool whole = eachPicture(frames, step, [&](const QImage& picture, long k) {
         const QString name = QDir(path).filePath(QString("%1.png").arg(k + 1, 5, 10, QChar('0')));

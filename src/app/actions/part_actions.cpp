@@ -1,156 +1,71 @@
-// What is done with whole items: parts made, brought in, copied, mirrored, replaced; runs made; items deleted.
+// Parts: made, copied, mirrored, replaced, put together of pieces.
+#include "app/actions/actions.h"
 #include "app/controls/format.h"
+#include "app/controls/rounding.h"
 #include "app/dialogs/ask.h"
-#include "app/dialogs/bring_in_dialog.h"
 #include "app/dialogs/dialogs.h"
-#include "app/dialogs/part_in_dialog.h"
 #include "app/seat/seat_view.h"
-#include "app/state/background.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
-#include "app/yard/yard.h"
 #include "layout/spacing/rules.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
-#include "model/file/document_file.h"
-#include <QAction>
-#include <QFileInfo>
-#include <QMenuBar>
+#include <cmath>
 
 namespace vicinal {
 
-void MainWindow::buildPartMenu() {
-    auto* menu = menuBar()->addMenu(tr("P&art"));
-    const auto withPart = [this](void (MainWindow::*act)(Id)) {
+Menu PartActions::menu() {
+    const auto withPart = [this](void (PartActions::*act)(Id)) {
         return [this, act] {
             if (const auto part = m_store->currentPart()) (this->*act)(part->item->id);
         };
     };
-    add(menu, tr("&New part\u2026"), "newPart", QKeySequence("Ctrl+Shift+N"),
-        tr("Links, plates, balusters, sleepers, lamps, holes and more, with live dimensions"), [this] { newPart(); });
-    add(menu, tr("&Bring in\u2026"), "bringInPart", {}, tr("A part from STEP, OBJ, STL, PLY, glTF, DXF or SVG"),
-        [this] { bringIn(); });
-    m_needsPath += add(menu, tr("&Raise the path in hand"), "raisePath", {},
-                       tr("A part of the closed path in hand, raised; it follows the path"), [this] { raisePath(); });
-    menu->addSeparator();
-    m_needsPart +=
-        add(menu, tr("&Seat it in the view\u2026"), "seatView", QKeySequence("S"),
-            tr("Where the part in hand sits on its path, and how it faces"), withPart(&MainWindow::editSeat));
-    m_needsPart += add(menu, tr("&Add a piece\u2026"), "addPiece", {},
-                       tr("A second piece that moves with the part in hand"), withPart(&MainWindow::addPiece));
-    menu->addSeparator();
-    m_needsPart += add(menu, tr("Make a &copy"), "copyPart", {}, tr("The part in hand once more, as a part of its own"),
-                       withPart(&MainWindow::copyItem));
-    m_needsPart += add(menu, tr("Make a &mirrored copy"), "mirrorPart", {},
-                       tr("Left and right changed over, as a part of its own; follows the part in hand"),
-                       withPart(&MainWindow::mirrorPart));
-    m_needsPart += add(menu, tr("Re&place in all runs\u2026"), "replacePart", {},
-                       tr("Another part in every run that uses the part in hand"), withPart(&MainWindow::replacePart));
+    Command copy{"copyPart", tr("Make a &copy"), tr("The part in hand once more, as a part of its own"), {}, [this] {
+                     if (const auto part = m_store->currentPart()) m_window.groups().edits.copyItems({part->item->id});
+                 }};
+    return {tr("P&art"),
+            {Command{"newPart", tr("&New part\u2026"),
+                     tr("Links, plates, balusters, sleepers, lamps, holes and more, with live dimensions"),
+                     QKeySequence("Ctrl+Shift+N"), [this] { newPart(); }},
+             m_window.groups().comings.part(),
+             forPath({"raisePath",
+                      tr("&Raise the path in hand"),
+                      tr("A part of the closed path in hand, raised; it follows the path"),
+                      {},
+                      [this] { raisePath(); }}),
+             MenuLine{},
+             forPart({"seatView", tr("&Seat it in the view\u2026"),
+                      tr("Where the part in hand sits on its path, and how it faces"), QKeySequence("S"),
+                      withPart(&PartActions::editSeat)}),
+             forPart({"addPiece",
+                      tr("&Add a piece\u2026"),
+                      tr("A second piece that moves with the part in hand"),
+                      {},
+                      withPart(&PartActions::addPiece)}),
+             MenuLine{}, forPart(copy),
+             forPart({"mirrorPart",
+                      tr("Make a &mirrored copy"),
+                      tr("Left and right changed over, as a part of its own; follows the part in hand"),
+                      {},
+                      withPart(&PartActions::mirrorPart)}),
+             forPart({"replacePart",
+                      tr("Re&place in all runs\u2026"),
+                      tr("Another part in every run that uses the part in hand"),
+                      {},
+                      withPart(&PartActions::replacePart)})}};
 }
 
-void MainWindow::bringIn() {
-    const QString path =
-        ask::openFile(this, tr("Bring in"),
-                      tr("Paths and parts (*.dxf *.svg *.step *.stp *.csv *.txt *.obj *.stl *.ply *.glb *.gltf);;"
-                         "Drawings (*.dxf *.svg);;STEP (*.step *.stp);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply "
-                         "*.glb *.gltf)"));
-    if (!path.isEmpty()) bringInFile(path);
-}
-
-/// Points and drawings come as paths, solids and meshes as parts; what may be both offers the other.
-void MainWindow::bringInFile(const QString& path) {
-    const QString suffix = QFileInfo(path).suffix().toLower();
-    const bool drawing = suffix == "dxf" || suffix == "svg", step = suffix == "step" || suffix == "stp";
-    bool asPaths = drawing || suffix == "csv" || suffix == "txt", both = drawing || step;
-    if (suffix == "obj")
-        if (const auto text = readFile(path.toStdString())) {
-            const bool faces = text->find("\nf ") != std::string::npos || text->starts_with("f ");
-            const bool lines = text->find("\nl ") != std::string::npos || text->starts_with("l ");
-            asPaths = lines && !faces;
-            both = lines && faces;
-        }
-    for (bool other = true; other; asPaths = !asPaths) {
-        other = false;
-        if (asPaths) {
-            bringInPaths(path, both, &other);
-        } else if (bool site = false; auto part = partOf(path, both, &other, &site)) {
-            if (site) {
-                bringInBodies(std::move(*part), path);
-                continue;
-            }
-            addPart(std::move(*part), tr("Bring in %1").arg(QFileInfo(path).fileName()));
-            m_seatView->open(); // how it sits is what goes wrong with parts from elsewhere
-        }
-    }
-}
-
-bool MainWindow::bringInPaths(const QString& path, bool mayBePart, bool* other) {
-    auto loaded = BringInDialog::load(path, this);
-    if (loaded.cancelled) return false;
-    if (!loaded.problem.isEmpty()) {
-        showMessage(loaded.problem);
-        return false;
-    }
-    hideMessage();
-    BringInDialog dialog(std::move(loaded), m_store->document().unit, mayBePart, this);
-    const int result = dialog.exec();
-    *other = result == BringInDialog::kAsPart;
-    if (result != QDialog::Accepted) return false;
-    Document d = m_store->document();
-    d = with(std::move(d), dialog.paths());
-    const Id id = d.paths.back()->id;
-    m_store->edit(d, tr("Bring in %1").arg(QFileInfo(path).fileName()));
-    m_store->selectItem(Selection::Kind::Path, id);
-    m_view->frameAll();
-    return true;
-}
-
-std::optional<PartItem> MainWindow::partOf(const QString& path, bool mayBePaths, bool* other, bool* asBody) {
-    auto file =
-        inBackground<Result<PartFile>>(this, tr("Reading %1\u2026").arg(QFileInfo(path).fileName()), [path](Job& job) {
-            return readPartFile(path.toStdString(), &job.stop, &job.progress);
-        });
-    if (!file) return std::nullopt;
-    if (!*file && other && file->problem().field == "body") { // nothing but curves
-        *other = true;
-        return std::nullopt;
-    }
-    if (!*file) {
-        showMessage(m_store->say(file->problem().text));
-        return std::nullopt;
-    }
-    hideMessage();
-    PartInDialog dialog(std::move(*file).value(), path, m_store->document().unit, mayBePaths, this);
-    if (asBody) dialog.offerSite(*asBody);
-    const int result = dialog.exec();
-    if (other) *other = result == PartInDialog::kAsPaths;
-    if (asBody) *asBody = dialog.asBody();
-    if (asBody && dialog.asBody() && result == QDialog::Accepted)
-        m_eachBody = dialog.eachBody(), m_inView = dialog.inView();
-    return result == QDialog::Accepted ? dialog.part() : std::nullopt;
-}
-
-void MainWindow::addPart(PartItem item, const QString& step) {
-    const Document d = with(m_store->document(), std::move(item));
-    const Id id = d.parts.back()->id;
-    m_store->edit(d, step);
-    m_store->selectItem(Selection::Kind::Part, id);
-    if (!workedOut()) return;
-    const auto part = m_store->currentPart();
-    if (!part || !part->mesh || std::holds_alternative<Pieces>(part->item->shape)) return;
-    if (farOrigin(part->mesh->box) > 1) // said once: it does no harm
-        showMessage(
-            tr("The own origin of %1 lies %2 away from it. That is fine: it sits on the path by its seat point.")
-                .arg(part->item->name.c_str(), lengthText(part->mesh->box.center().norm(), m_store->document().unit)),
-            false);
+void PartActions::newPart() {
+    Id none = 0;
+    if (auto item = askForPart(tr("New part"), tr("Make it"), {}, &none)) addPart(std::move(*item), tr("New part"));
 }
 
 /// A part chosen with pictures: a new one, one from a file, or (`existing`) one of the document.
-std::optional<PartItem> MainWindow::askForPart(const QString& title, const QString& accept,
-                                               const std::vector<Id>& offered, Id* existing, bool* keepSeat) {
-    PartDialog dialog(*m_store, title, accept, offered, this);
+std::optional<PartItem> PartActions::askForPart(const QString& title, const QString& accept,
+                                                const std::vector<Id>& offered, Id* existing, bool* keepSeat) {
+    PartDialog dialog(*m_store, title, accept, offered, &m_window);
     if (keepSeat) dialog.askSeat();
     if (dialog.exec() != QDialog::Accepted) return std::nullopt;
     if (keepSeat) *keepSeat = dialog.keepSeat();
@@ -158,11 +73,11 @@ std::optional<PartItem> MainWindow::askForPart(const QString& title, const QStri
 }
 
 /// What was chosen with pictures: a new part, one from a file, or (`existing`, and an empty item) one of the document.
-std::optional<PartItem> MainWindow::partFrom(bool file, const std::optional<PartChoice>& choice, Id* existing) {
+std::optional<PartItem> PartActions::partFrom(bool file, const std::optional<PartChoice>& choice, Id* existing) {
     if (file) {
-        const QString path = ask::openFile(this, tr("Bring in a part"),
+        const QString path = ask::openFile(&m_window, tr("Bring in a part"),
                                            tr("Parts (*.step *.stp *.obj *.stl *.ply *.glb *.gltf *.dxf *.svg)"));
-        return path.isEmpty() ? std::nullopt : partOf(path, false, nullptr);
+        return path.isEmpty() ? std::nullopt : m_window.groups().comings.partOf(path, false, nullptr);
     }
     if (!choice) return std::nullopt;
     PartItem item;
@@ -177,42 +92,23 @@ std::optional<PartItem> MainWindow::partFrom(bool file, const std::optional<Part
     return item;
 }
 
-void MainWindow::newPart() {
-    Id none = 0;
-    if (auto item = askForPart(tr("New part"), tr("Make it"), {}, &none)) addPart(std::move(*item), tr("New part"));
-}
-
-void MainWindow::newRun() {
-    if (m_store->document().paths.empty())
-        return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
-    NewRunDialog dialog(*m_store, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    Document d = m_store->document();
-    Id part = 0;
-    auto fresh = partFrom(dialog.fileWanted(), dialog.part(), &part);
-    if (!fresh) return;
-    if (!part) {
-        d = with(d, std::move(*fresh));
-        part = d.parts.back()->id;
-    }
-    RunItem run;
-    run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
-    run.colour = int(d.runs.size());
-    run.path = dialog.path();
-    run.part = part;
+void PartActions::addPart(PartItem item, const QString& step) {
+    const Document d = with(m_store->document(), std::move(item));
+    const Id id = d.parts.back()->id;
+    m_store->edit(d, step);
+    m_store->selectItem(Selection::Kind::Part, id);
     if (!workedOut()) return;
-    const auto worked = evaluate(d, m_store->sharedEvaluation());
-    const auto path = worked->paths.at(run.path);
-    const auto made = worked->parts.at(part);
-    if (made->seated && path->path) run.spacing = firstSpacing(*made, *path->path);
-    d = with(d, std::move(run));
-    const Id id = d.runs.back()->id;
-    m_store->edit(d, tr("New run"));
-    m_store->selectItem(Selection::Kind::Run, id);
+    const auto part = m_store->currentPart();
+    if (!part || !part->mesh || std::holds_alternative<Pieces>(part->item->shape)) return;
+    if (farOrigin(part->mesh->box) > 1) // said once: it does no harm
+        showMessage(
+            tr("The own origin of %1 lies %2 away from it. That is fine: it sits on the path by its seat point.")
+                .arg(part->item->name.c_str(), lengthText(part->mesh->box.center().norm(), m_store->document().unit)),
+            false);
 }
 
 /// A part of one shape becomes a part of two pieces; its seat stays where it is.
-void MainWindow::addPiece(Id id) {
+void PartActions::addPiece(Id id) {
     const auto part = m_store->document().part(id);
     if (!part) return;
     std::vector<Id> offered;
@@ -236,7 +132,7 @@ void MainWindow::addPiece(Id id) {
     m_store->selectItem(Selection::Kind::Part, id);
 }
 
-void MainWindow::mirrorPart(Id id) {
+void PartActions::mirrorPart(Id id) {
     const auto part = m_store->document().part(id);
     if (!part) return;
     PartItem copy;
@@ -258,7 +154,7 @@ void MainWindow::mirrorPart(Id id) {
     addPart(std::move(copy), tr("Make a mirrored copy"));
 }
 
-void MainWindow::replacePart(Id id) {
+void PartActions::replacePart(Id id) {
     const auto part = m_store->document().part(id);
     if (!part) return;
     int runs = 0;
@@ -294,7 +190,7 @@ void MainWindow::replacePart(Id id) {
                 false);
 }
 
-void MainWindow::raisePath() {
+void PartActions::raisePath() {
     const auto path = m_store->currentPath();
     if (!path || !path->path) return;
     if (!path->path->closed())
@@ -303,18 +199,14 @@ void MainWindow::raisePath() {
     PartItem item;
     item.name = tr("%1, raised").arg(path->item->name.c_str()).toStdString();
     // A height that suits the outline: a tenth of its size, to a round figure.
-    const double size = path->path->bounds().diagonal().norm() / 10,
-                 power = std::pow(10, std::floor(std::log10(std::max(size, 1e-3))));
-    item.shape = ExtrudedPath{path->item->id, std::max(1.0, std::round(size / power)) * power};
+    item.shape = ExtrudedPath{path->item->id, toOneDigit(path->path->bounds().diagonal().norm() / 10)};
     addPart(std::move(item), tr("Raise %1").arg(path->item->name.c_str()));
 }
 
-void MainWindow::editSeat(Id id) {
+void PartActions::editSeat(Id id) {
     const auto part = m_store->currentPart();
     if (!part || part->item->id != id) m_store->selectItem(Selection::Kind::Part, id);
     m_seatView->open();
 }
-
-void MainWindow::copyItem(Id id) { copyItems({id}); }
 
 } // namespace vicinal

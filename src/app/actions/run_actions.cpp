@@ -1,0 +1,108 @@
+// Runs: made, turned round, copied, released to loose parts.
+#include "app/actions/actions.h"
+#include "app/dialogs/dialogs.h"
+#include "app/window/main_window.h"
+#include "model/document/heap.h"
+#include "model/document/part_item.h"
+#include "model/document/path_item.h"
+#include "model/document/run_item.h"
+#include "model/edits/release.h"
+#include "model/edits/reverse.h"
+#include "model/edits/run_edits.h"
+#include "model/edits/stand_alone.h"
+#include "model/evaluate/evaluate.h"
+#include <tuple>
+
+namespace vicinal {
+
+Menu RunActions::menu() {
+    Command newRunCommand{"newRun", tr("&New run\u2026"), tr("Set a part along a path"), QKeySequence("Ctrl+R"),
+                          [this] { newRun(); }};
+    newRunCommand.enabled = [this] { return !m_store->document().paths.empty(); };
+    newRunCommand.whyNot = tr("Draw or bring in a path first");
+    Command leaveOut{"leaveOut", tr("&Leave out or bring back"), tr("The selected places"), QKeySequence("Ctrl+L"),
+                     [this] { m_store->toggleLeftOut(); }};
+    leaveOut.enabled = [this] { return !m_store->selection().places.empty(); };
+    Menu released{tr("Release to loose &parts"), {}};
+    const std::tuple<QString, const char*, QString> stays[] = {
+        {tr("Its path is &kept"), "release.kept", tr("A heap of parts that no longer follow; the path stays")},
+        {tr("Its path is &hidden"), "release.hidden", tr("The same; the path is no longer drawn")},
+        {tr("Its path &goes"), "release.gone", tr("The same; the path is deleted unless something else uses it")}};
+    for (int k = 0; const auto& [label, id, tip] : stays)
+        released.rows.push_back(forRun({id, label, tip, {}, [this, path = k++] {
+                                            if (const auto now = m_store->currentRun()) release(now->item->id, path);
+                                        }}));
+    return {tr("&Run"),
+            {newRunCommand, leaveOut,
+             forRun({"reverseRun",
+                     tr("Start at the &other end"),
+                     tr("The whole run the other way round: it counts and faces from the path's other end"),
+                     {},
+                     [this] { reverse(); }}),
+             forRun({"standAlone",
+                     tr("&Copy that stands alone"),
+                     tr("The run once more with a path and parts of its own, which follow nothing"),
+                     {},
+                     [this] { standAlone(); }}),
+             std::move(released)}};
+}
+
+void RunActions::reverse() {
+    const auto now = m_store->currentRun();
+    if (now && now->placed && !now->stale())
+        m_store->edit(reversed(m_store->document(), *now), tr("Start at the other end"));
+}
+
+void RunActions::standAlone() {
+    const auto now = m_store->currentRun();
+    if (!now || !now->placed || now->problem) return;
+    m_store->edit(withStandingAlone(m_store->document(), *now), tr("Copy that stands alone"));
+    m_store->selectItem(Selection::Kind::Run, lastId(m_store->document()));
+}
+
+void RunActions::newRun() {
+    if (m_store->document().paths.empty())
+        return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
+    NewRunDialog dialog(*m_store, &m_window);
+    if (dialog.exec() != QDialog::Accepted) return;
+    Document d = m_store->document();
+    Id part = 0;
+    auto fresh = m_window.groups().parts.partFrom(dialog.fileWanted(), dialog.part(), &part);
+    if (!fresh) return;
+    if (!part) {
+        d = with(d, std::move(*fresh));
+        part = d.parts.back()->id;
+    }
+    RunItem run;
+    run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
+    run.colour = int(d.runs.size());
+    run.path = dialog.path();
+    run.part = part;
+    if (!workedOut()) return;
+    const auto worked = evaluate(d, m_store->sharedEvaluation());
+    const auto path = worked->paths.at(run.path);
+    const auto made = worked->parts.at(part);
+    if (made->seated && path->path) run.spacing = firstSpacing(*made, *path->path);
+    d = with(d, std::move(run));
+    const Id id = d.runs.back()->id;
+    m_store->edit(d, tr("New run"));
+    m_store->selectItem(Selection::Kind::Run, id);
+}
+
+void RunActions::release(Id id, int path) {
+    if (!workedOut()) return;
+    const auto run = m_store->evaluation().run(id);
+    if (!run) return;
+    const auto d = released(m_store->document(), *run, PathStays(path));
+    if (!d) return showMessage(m_store->say(d.problem().text));
+    const Id heap = d->heaps.back()->id;
+    const bool kept = path == 2 && d->path(run->item->path);
+    m_store->edit(*d, tr("Release %1").arg(run->item->name.c_str()));
+    m_store->selectItem(Selection::Kind::Heap, heap);
+    showMessage(tr("%n loose part(s) follow nothing any more. Undo brings the run back.", nullptr,
+                   int(m_store->document().heap(heap)->parts.size())) +
+                    (kept ? " " + tr("The path stays: something else uses it.") : QString()),
+                false);
+}
+
+} // namespace vicinal
