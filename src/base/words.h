@@ -70,7 +70,8 @@ private:
         char text[64];
         if (style == Style::Bound) {
             const bool imperial = per == 25.4 || per == 304.8;
-            std::snprintf(text, sizeof text, "%.6g %s", imperial ? mm / 304.8 : mm / 1e6, imperial ? "ft" : "km");
+            const auto [by, name] = imperial ? std::pair(304.8, "ft") : std::pair(1e6, "km");
+            std::snprintf(text, sizeof text, "%.6g %s", mm / by, name);
             return text;
         }
         const double v = mm / per;

@@ -7,6 +7,16 @@
 #include <limits>
 
 namespace vicinal {
+
+const char* wordOf(Mark m) {
+    constexpr const char* kWords[] = {"good", "open", "doubtful", "wrong"};
+    return kWords[int(m)];
+}
+
+const char* signOf(Mark m) {
+    constexpr const char* kSigns[] = {"\u2713", "\u2026", "\u25b2", "\u2715"};
+    return kSigns[int(m)];
+}
 namespace {
 
 /// Lengths of verdicts: two decimals.

@@ -7,6 +7,8 @@ struct Spacing;
 
 /// In rising order of concern. Open: not measured yet, so neither good nor anything else.
 enum class Mark { Good, Open, Doubtful, Wrong };
+const char* wordOf(Mark); ///< "good" ...
+const char* signOf(Mark); ///< one character, UTF-8
 
 /// What the checks say of a run.
 struct Verdict {

@@ -37,7 +37,8 @@ int part(const std::string& file, const std::string& name, bool json) {
     };
     text("part", name);
     text("kind", kindOf(found->item->shape));
-    text("body", m.exact ? "solid" : m.watertight ? "mesh" : "open mesh");
+    const char* surface = m.watertight ? "mesh" : "open mesh";
+    text("body", m.exact ? "solid" : surface);
     number("length", m.length());
     number("width", m.width());
     number("height", m.height());

@@ -22,14 +22,14 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
         out = "crossing,upper,lower,x,y,z,lift,with\n";
         for (size_t k = 0; k < found->crossings.size(); ++k) {
             const StrandCrossing& c = found->crossings[k];
+            const char* other = c.beneath ? "another path above" : "another path below";
             out += std::to_string(k + 1) + "," + text::fixed(c.upper, 6) + "," + text::fixed(c.lower, 6) + "," +
-                   point(c.at) + "," + text::fixed(c.lift, 6) + "," +
-                   (c.other ? c.beneath ? "another path above" : "another path below" : "itself") +
+                   point(c.at) + "," + text::fixed(c.lift, 6) + "," + (c.other ? other : "itself") +
                    (c.along ? " along" : "") + "\n";
         }
         for (const auto& w : found->broken) std::fprintf(stderr, "vicinal-cli: %s: %s\n", name.c_str(), w.c_str());
         const int printed = print(out);
-        return printed ? printed : found->broken.empty() ? 0 : 1;
+        return printed ? printed : int(!found->broken.empty());
     }
     if (at.empty()) {
         const PathFacts facts = factsOf(p);

@@ -11,7 +11,8 @@ int release(const std::string& file, const std::string& name, const std::string&
     if (!opened) return fail(opened.problem());
     const auto item = named(opened->document.runs, name, file, "run");
     if (!item) return fail(item.problem());
-    const PathStays stays = path == "gone" ? PathStays::Gone : path == "hidden" ? PathStays::Hidden : PathStays::Kept;
+    PathStays stays = path == "hidden" ? PathStays::Hidden : PathStays::Kept;
+    if (path == "gone") stays = PathStays::Gone;
     const auto d = released(opened->document, *opened->evaluation->run((*item)->id), stays);
     if (!d) return fail(d.problem());
     if (const int code = save(*d, *opened, to)) return code;

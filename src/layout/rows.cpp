@@ -160,8 +160,12 @@ private:
         for (size_t i = 0; i < count; ++i) {
             const bool last = on ? i + 1 == count : i == 0, neighbour = m_out.closed || !last;
             double d = m_out.pitch;
-            if (count > 1)
-                d = on ? step(last && !neighbour ? i - 1 : i) : step(last && !neighbour ? 0 : (i + count - 1) % count);
+            if (count > 1) {
+                size_t gap =
+                    on ? i : (i + count - 1) % count; // to the neighbour on that side; an end has the other one's
+                if (last && !neighbour) gap = on ? i - 1 : 0;
+                d = step(gap);
+            }
             const double to = all[i] + (on ? d : -d) / 2;
             const bool fits = neighbour || (count > 1 && !beyond(to));
             out.at.push_back(wrapped(path, fits ? to : all[i]));
@@ -218,7 +222,8 @@ private:
     }
     static double wrapped(const Path& path, double s) {
         if (!path.closed()) return std::clamp(s, 0.0, path.length());
-        return s >= path.length() ? s - path.length() : s < 0 ? s + path.length() : s;
+        if (s < 0) return s + path.length();
+        return s >= path.length() ? s - path.length() : s;
     }
     /// A path's own frames at these stations.
     void plain(const Path& path, std::span<const double> s, std::span<Frame> out) const {

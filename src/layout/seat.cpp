@@ -51,7 +51,10 @@ std::optional<Problem> defectOf(const Seat& seat) {
 Vec3 seatPoint(const Seat& seat, const Box3& box) {
     if (const auto* p = std::get_if<Vec3>(&seat.point)) return *p;
     const auto b = std::get<BoxPoint>(seat.point);
-    const auto along = [](int k, double lo, double hi) { return k < 0 ? lo : k > 0 ? hi : lo + (hi - lo) / 2; };
+    const auto along = [](int k, double lo, double hi) {
+        if (k == 0) return lo + (hi - lo) / 2;
+        return k < 0 ? lo : hi;
+    };
     return {along(b.x, box.min().x(), box.max().x()), along(b.y, box.min().y(), box.max().y()),
             along(b.z, box.min().z(), box.max().z())};
 }

@@ -26,6 +26,10 @@ std::optional<Axis> axisOf(const Direction&);
 /// One of the 27 points of a part's box: each coordinate -1 (low side), 0 (middle) or 1 (high side).
 struct BoxPoint {
     int x = 0, y = 0, z = -1;
+    int& operator[](int axis) {
+        if (axis == 0) return x;
+        return axis == 1 ? y : z;
+    }
     bool operator==(const BoxPoint&) const = default;
 };
 

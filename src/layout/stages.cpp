@@ -412,8 +412,8 @@ private:
         double c = std::cos(r), s = std::sin(r);
         if (std::abs(q - whole) < 1e-12) {
             const long k = ((long(whole) % 4) + 4) % 4;
-            c = k == 0 ? 1 : k == 2 ? -1 : 0;
-            s = k == 1 ? 1 : k == 3 ? -1 : 0;
+            c = int(k == 0) - int(k == 2);
+            s = int(k == 1) - int(k == 3);
         }
         Mat3 R;
         R << 1, 0, 0, 0, c, -s, 0, s, c;

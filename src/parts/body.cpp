@@ -274,7 +274,7 @@ std::vector<Proposal> proposalsFor(const Body& body, const Seat& now, const std:
     const auto nose = axisOf(foot.nose), crown = axisOf(foot.crown);
     if (nose && crown) { // points of the box: they follow when the part is changed
         BoxPoint low{0, 0, 0};
-        (int(*crown) / 2 == 0 ? low.x : int(*crown) / 2 == 1 ? low.y : low.z) = int(*crown) % 2 == 0 ? -1 : 1;
+        low[int(*crown) / 2] = int(*crown) % 2 == 0 ? -1 : 1;
         foot.point = low;
         middle.point = BoxPoint{0, 0, 0};
         size = (seatRotation(foot) * box.sizes()).cwiseAbs();

@@ -96,15 +96,16 @@ QVariant ChecksModel::data(const QModelIndex& i, int role) const {
     if (row.check < 0) {
         const Verdict v = m_store.checks().verdictOf(*run);
         if (role == Qt::FontRole) return theme::font(12, QFont::DemiBold);
-        if (role == Qt::ForegroundRole && i.column() == Sign) return toneOf(v.mark);
+        if (role == Qt::ForegroundRole && i.column() == Sign) return theme::markColour(v.mark);
         if (role != Qt::DisplayRole && role != Qt::ToolTipRole) return {};
         switch (i.column()) {
-        case Sign: return signOf(v.mark);
+        case Sign: return QString(signOf(v.mark));
         case Name: return QString::fromStdString(run->item->name);
         case Value: return countOf(*run);
         case Was: {
             const auto then = kept ? kept->evaluation->run(row.run) : nullptr;
-            return !kept ? QString() : then ? countOf(*then) : tr("new");
+            if (!kept) return QString();
+            return then ? countOf(*then) : tr("new");
         }
         case Says: return m_store.say(v.text);
         default: return {};
@@ -116,14 +117,14 @@ QVariant ChecksModel::data(const QModelIndex& i, int role) const {
     const CheckResult* was = keptOf(row.run, r->check);
     if (role == Qt::ForegroundRole) {
         if (off) return theme::muted();
-        if (i.column() == Sign || (i.column() == Value && r->mark != Mark::Good)) return toneOf(r->mark);
+        if (i.column() == Sign || (i.column() == Value && r->mark != Mark::Good)) return theme::markColour(r->mark);
         return i.column() == Was ? theme::muted() : theme::ink();
     }
     if (role == Qt::TextAlignmentRole && (i.column() == Value || i.column() == Was))
         return int(Qt::AlignRight | Qt::AlignVCenter);
     if (role != Qt::DisplayRole && role != Qt::ToolTipRole) return {};
     switch (i.column()) {
-    case Sign: return off ? QString::fromUtf8("\u2013") : signOf(r->mark);
+    case Sign: return off ? QString("\u2013") : QString(signOf(r->mark));
     case Name: return QString("    ") + QString::fromStdString(titleOf(r->check, m_store.evaluation()));
     case Limits: return m_store.say(limitsInWords(r->check));
     case Value:

@@ -1,4 +1,5 @@
 #include "app/controls/theme.h"
+#include "clearance/verdict.h"
 #include <QApplication>
 #include <QFile>
 #include <QFontDatabase>
@@ -47,6 +48,15 @@ QColor muted() { return QColor("#66716f"); }
 QColor line() { return QColor("#d8d5cb"); }
 QColor accent() { return QColor("#0f766e"); }
 QColor accentTint() { return QColor("#dcecea"); }
+QColor markColour(Mark m) {
+    switch (m) {
+    case Mark::Good: return moss();
+    case Mark::Open: return muted();
+    case Mark::Doubtful: return ochre();
+    case Mark::Wrong: break;
+    }
+    return brick();
+}
 QColor brick() { return QColor("#b03a2a"); }
 QColor ochre() { return QColor("#a66a0a"); }
 QColor moss() { return QColor("#44762e"); }

@@ -6,19 +6,24 @@
 
 class QApplication;
 
+namespace vicinal {
+enum class Mark;
+}
+
 /// Every colour, font and size of the interface, in one place; a dark theme later gives the same names other values.
 namespace vicinal::theme {
 
-QColor paper();      ///< window ground
-QColor field();      ///< ground of fields and cards
-QColor ink();        ///< text
-QColor muted();      ///< secondary text
-QColor line();       ///< hairlines and borders
-QColor accent();     ///< selection and action (teal)
-QColor accentTint(); ///< ground of what is selected
-QColor brick();      ///< wrong
-QColor ochre();      ///< doubtful
-QColor moss();       ///< good
+QColor paper();          ///< window ground
+QColor field();          ///< ground of fields and cards
+QColor ink();            ///< text
+QColor muted();          ///< secondary text
+QColor line();           ///< hairlines and borders
+QColor accent();         ///< selection and action (teal)
+QColor accentTint();     ///< ground of what is selected
+QColor markColour(Mark); ///< of a verdict
+QColor brick();          ///< wrong
+QColor ochre();          ///< doubtful
+QColor moss();           ///< good
 QColor mossTint();
 QColor statusBar();
 QColor skyTop();

@@ -103,19 +103,28 @@ void ValueField::setProblem(const QString& text) {
 
 QString ValueField::problem() const { return m_error->isHidden() ? QString() : m_error->text(); }
 
+Result<double> ValueField::parsed(const std::string& typed) const {
+    switch (m_kind) {
+    case Kind::Angle: return parseAngle(typed);
+    case Kind::Number: return parseNumber(typed);
+    case Kind::Count: {
+        const auto n = parseCount(typed, -1'000'000'000, 1'000'000'000);
+        if (!n) return n.problem();
+        return double(*n);
+    }
+    case Kind::Length:
+    case Kind::OptionalLength: break;
+    }
+    return parseLength(typed, m_unit);
+}
+
 void ValueField::commit() {
     if (!m_edit->isModified()) return;
     const std::string typed = m_edit->text().trimmed().toStdString();
     std::optional<double> v;
     QString wrong;
     if (!(typed.empty() && m_kind == Kind::OptionalLength)) {
-        const auto read = m_kind == Kind::Angle ? parseAngle(typed) : m_kind == Kind::Count ? [&]() -> Result<double> {
-            const auto n = parseCount(typed, -1'000'000'000, 1'000'000'000);
-            if (!n) return n.problem();
-            return double(*n);
-        }()
-            : m_kind == Kind::Number ? parseNumber(typed)
-                                     : parseLength(typed, m_unit);
+        const auto read = parsed(typed);
         if (read)
             v = *read;
         else

@@ -41,6 +41,7 @@ protected:
 
 private:
     void commit();
+    Result<double> parsed(const std::string& typed) const;
     void step(double by, bool live);
     QString shown(std::optional<double>) const;
     void place();

@@ -55,7 +55,8 @@ double ScheduleModel::number(size_t i, int column) const {
     case Slope:
     case Roll: {
         const Angles a = anglesOf(p.frame(i).axes);
-        return (column == Heading ? a.heading : column == Slope ? a.slope : a.roll) / kDegree;
+        if (column == Heading) return a.heading / kDegree;
+        return (column == Slope ? a.slope : a.roll) / kDegree;
     }
     case Along:
     case Across:
@@ -76,7 +77,9 @@ QString ScheduleModel::text(size_t i, int column, bool bare) const {
     case Slope:
     case Roll: return QString::number(number(i, column), 'f', 2) + (bare ? "" : QString::fromUtf8("\u00b0"));
     case Size: return QString::number(number(i, column), 'g', 6);
-    case There: return m_run->placed->leftOut(i) ? tr("left out") : bare ? tr("yes") : QString();
+    case There:
+        if (m_run->placed->leftOut(i)) return tr("left out");
+        return bare ? tr("yes") : QString();
     case Gap: return std::isnan(m_gapAfter[i]) ? QString() : lengthText(number(i, column), unit, false);
     case Raised:
         if (!m_run->placed->laid->dropped) return {};

@@ -1,6 +1,7 @@
 #include "app/seat/seat_view.h"
 #include "app/controls/controls.h"
 #include "app/controls/format.h"
+#include "app/controls/rounding.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
 #include "model/document/part_item.h"
@@ -290,8 +291,7 @@ void SeatView::build() {
     // A quiet ground a little below what is lowest, so that height can be told.
     std::vector<Vec3> ends;
     if (m_part && m_stub) {
-        const double r = reach(), power = std::pow(10, std::floor(std::log10(r)));
-        const double step = r < 2 * power ? power / 2 : r < 5 * power ? power : 2 * power;
+        const double step = roundStep(reach() / 2);
         for (int i = -16; i <= 16; ++i)
             for (int k = -16; k < 16; k += 4) {
                 ends.push_back(Vec3(i * step, k * step, 0));

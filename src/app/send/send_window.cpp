@@ -361,9 +361,9 @@ void SendWindow::showPreview() {
         w->setVisible(pages > 1);
     m_before->setEnabled(m_page > 0);
     m_next->setEnabled(m_page + 1 < int(pages));
-    m_pageOf->setText(m_ready && m_ready->paper
-                          ? (m_page == 0 ? tr("whole") : tr("page %1 of %2").arg(m_page).arg(pages - 1))
-                          : tr("page %1 of %2").arg(m_page + 1).arg(pages));
+    const int overview = m_ready && m_ready->paper ? 1 : 0; // the whole, before the pages
+    m_pageOf->setText(overview > m_page ? tr("whole")
+                                        : tr("page %1 of %2").arg(m_page + 1 - overview).arg(int(pages) - overview));
 }
 
 void SendWindow::turn(int by) {

@@ -237,8 +237,10 @@ void RunSheet::refresh() {
 }
 
 void RunSheet::goTo(const QString& name) {
-    Section* section = name == "path" ? m_pathSection : name == "part" ? m_partSection : nullptr;
-    QWidget* target = name == "path" ? m_pathChoice : name == "part" ? m_partChoice : nullptr;
+    Section* section = nullptr;
+    QWidget* target = nullptr;
+    if (name == "path") section = m_pathSection, target = m_pathChoice;
+    if (name == "part") section = m_partSection, target = m_partChoice;
     for (const auto& s : m_runSections)
         if (QWidget* w = s.content->target(name); w && !target) section = s.section, target = w;
     if (!target) return;

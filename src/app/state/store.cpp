@@ -282,16 +282,16 @@ std::shared_ptr<const BodyResult> Store::currentBody() const {
 }
 
 std::shared_ptr<const PathResult> Store::currentPath() const {
-    const Id id = m_selection.kind == Selection::Kind::Path ? m_selection.id : 0;
-    const auto run = currentRun();
-    const auto it = m_evaluation->paths.find(id ? id : run ? run->item->path : 0);
+    Id id = m_selection.kind == Selection::Kind::Path ? m_selection.id : 0;
+    if (const auto run = currentRun(); run && !id) id = run->item->path;
+    const auto it = m_evaluation->paths.find(id);
     return it == m_evaluation->paths.end() ? nullptr : it->second;
 }
 
 std::shared_ptr<const PartResult> Store::currentPart() const {
-    const Id id = m_selection.kind == Selection::Kind::Part ? m_selection.id : 0;
-    const auto run = currentRun();
-    const auto it = m_evaluation->parts.find(id ? id : run ? run->item->part : 0);
+    Id id = m_selection.kind == Selection::Kind::Part ? m_selection.id : 0;
+    if (const auto run = currentRun(); run && !id) id = run->item->part;
+    const auto it = m_evaluation->parts.find(id);
     return it == m_evaluation->parts.end() ? nullptr : it->second;
 }
 

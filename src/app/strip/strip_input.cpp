@@ -110,9 +110,7 @@ void Strip::dragTo(const QPointF& at) {
         const double whole = to > from ? to - from : to - from + path.length();
         const double room = whole - (start ? m_before->spacing->insetEnd : m_before->spacing->insetStart) - 1;
         const double inset = std::clamp(
-            std::round(((start ? m_before->spacing->insetStart : m_before->spacing->insetEnd) + (start ? by : -by)) /
-                       round) *
-                round,
+            std::round((start ? m_before->spacing->insetStart + by : m_before->spacing->insetEnd - by) / round) * round,
             0.0, std::max(0.0, room));
         m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), merge,
                           [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
@@ -174,11 +172,12 @@ void Strip::wheelEvent(QWheelEvent* e) {
 
 void Strip::keyPressEvent(QKeyEvent* e) {
     const auto run = this->run();
-    const int step = e->key() == Qt::Key_Right ? 1 : e->key() == Qt::Key_Left ? -1 : 0;
+    const int step = int(e->key() == Qt::Key_Right) - int(e->key() == Qt::Key_Left);
     if (!run || !run->placed || step == 0 || run->placed->count() == 0) return QWidget::keyPressEvent(e);
     Selection s = selectionOf(*run);
     const int n = int(firstRow(*run->placed));
-    const int from = s.places.empty() ? (step > 0 ? -1 : n) : step > 0 ? *s.places.rbegin() : *s.places.begin();
+    int from = step > 0 ? -1 : n;
+    if (!s.places.empty()) from = step > 0 ? *s.places.rbegin() : *s.places.begin();
     const int to = std::clamp(from + step, 0, n - 1);
     if (!(e->modifiers() & Qt::ShiftModifier)) s.places.clear();
     s.places.insert(to);

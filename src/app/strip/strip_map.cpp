@@ -82,7 +82,7 @@ int placeAt(const StripMap& map, const Places& places, double px, double reach) 
     for (size_t i = 0; i < firstRow(places); ++i) {
         const Occupied& o = places.occupied(i);
         const double a = map.x(places.stations()[i] - o.behind), b = map.x(places.stations()[i] + o.ahead);
-        const double d = px < a ? a - px : px > b ? px - b : 0;
+        const double d = std::max({a - px, px - b, 0.0});
         // Inside several (they overlap) the nearest seat point wins.
         const double rank = d + std::abs(px - map.x(places.stations()[i])) * 1e-6;
         if (rank < nearest) nearest = rank, best = int(i);

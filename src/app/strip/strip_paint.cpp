@@ -18,9 +18,8 @@ void Strip::paintRuler(QPainter& p) const {
     const bool metric = unit == Unit::Millimetre || unit == Unit::Centimetre || unit == Unit::Metre;
     // Long stretches read in metres or feet, short ones in the document's unit.
     double step = m_map.tickStep(1, 95);
-    Unit shown = metric                                  ? (step >= 100 ? Unit::Metre : Unit::Millimetre)
-                 : m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot
-                                                         : Unit::Inch;
+    Unit shown = step >= 100 ? Unit::Metre : Unit::Millimetre;
+    if (!metric) shown = m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot : Unit::Inch;
     step = m_map.tickStep(millimetresPer(shown), 95);
     const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
     p.setFont(theme::font(12));
@@ -199,7 +198,8 @@ void Strip::paintPlaces(QPainter& p, const RunResult& run) {
         const bool isSelected = selected.count(int(i)) > 0, out = all.leftOut(i);
         if (dense) {
             const auto column = size_t(std::clamp(m_map.x(all.stations()[i]) - m_map.left, 0.0, m_map.width));
-            columns[column] = std::max(columns[column], char(isSelected ? 3 : out ? 2 : 1));
+            const char rank = out ? 2 : 1; // what is chosen, then what is left out shows of those in one column
+            columns[column] = std::max(columns[column], isSelected ? char(3) : rank);
             continue;
         }
         if (b - a < 2) b = a + 2;
@@ -255,7 +255,8 @@ void Strip::paintGaps(QPainter& p, const RunResult& run) const {
         const Gap& g = run.placed->gaps[c.worst];
         // Seen from afar a column is as tall as its largest gap when that is too large, else as its smallest.
         const double v = c.over ? c.most : c.least;
-        QColor colour = run.stale() ? QColor("#d3d2cd") : c.over || c.under ? theme::brick() : theme::mossTint();
+        QColor colour = c.over || c.under ? theme::brick() : theme::mossTint();
+        if (run.stale()) colour = QColor("#d3d2cd");
         if (!c.over && !c.under && selected.count(g.from) && !run.stale()) colour = theme::accent();
         p.fillRect(QRectF(m_map.left + double(i), r.bottom() - height(v), 1, height(v)), colour);
     }

@@ -1,4 +1,5 @@
 #include "app/view/viewport.h"
+#include "app/controls/rounding.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
 #include "app/state/checks.h"
@@ -211,10 +212,9 @@ void Viewport::rebuildGrid() {
     m_gridDirty = false;
     if (m_plain) return m_canvas->renderer().setGrid({}, theme::gridLine(), 1);
     // Lines at 1, 2 or 5 times a power of ten, about 90 pixels apart, in the plane that is looked at.
-    const double want = m_camera.scale() * 90, power = std::pow(10, std::floor(std::log10(want)));
-    m_gridStep = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;
+    m_gridStep = roundStep(m_camera.scale() * 90);
     const Vec3 n = planeNormal();
-    const Vec3 a = n.z() > 0.5 ? Vec3::UnitX() : n.y() < -0.5 ? Vec3::UnitX() : Vec3::UnitY();
+    const Vec3 a = n.z() > 0.5 || n.y() < -0.5 ? Vec3::UnitX() : Vec3::UnitY();
     const Vec3 b = n.cross(a);
     const Vec3 foot = m_camera.target - n * m_camera.target.dot(n);
     const double ca = std::round(foot.dot(a) / m_gridStep), cb = std::round(foot.dot(b) / m_gridStep);

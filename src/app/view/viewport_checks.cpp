@@ -16,9 +16,7 @@ namespace {
 
 constexpr int kMostSigns = 300; ///< beyond them signs would cover what they stand at
 
-QColor colourOf(Mark m) {
-    return m == Mark::Wrong ? theme::brick() : m == Mark::Doubtful ? theme::ochre() : theme::accent();
-}
+QColor colourOf(Mark m) { return m == Mark::Wrong || m == Mark::Doubtful ? theme::markColour(m) : theme::accent(); }
 
 } // namespace
 

@@ -1,4 +1,5 @@
 // Still pictures of any size, of what a delivery asks for.
+#include "app/controls/rounding.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
 #include "app/state/clock.h"
@@ -120,8 +121,7 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     renderer.setScene(std::move(batches), middle);
     std::vector<Vec3> grid;
     if (order.grid) {
-        const double want = camera.scale() * size.height() / 8, power = std::pow(10, std::floor(std::log10(want)));
-        const double step = want < 2 * power ? power : want < 5 * power ? 2 * power : 5 * power;
+        const double step = roundStep(camera.scale() * size.height() / 8);
         const double cx = std::round(middle.x() / step), cy = std::round(middle.y() / step);
         const double ground = std::min(0.0, bounds.min().z());
         for (int i = -20; i <= 20; ++i)

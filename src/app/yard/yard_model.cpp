@@ -279,7 +279,7 @@ bool YardModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int
         const Row* last = below > 0 && below <= m_rows.size() ? &m_rows[below - 1] : nullptr;
         // At the end of a folder it still lies in that, by what is above.
         const bool inside = next && next->kind != Kind::Heading && next->kind != Kind::Folder;
-        const Id folder = inside ? next->folder : last && last->kind != Kind::Heading ? last->folder : 0;
+        const Id above = last && last->kind != Kind::Heading ? last->folder : 0, folder = inside ? next->folder : above;
         if (inside)
             d = movedBefore(std::move(d), ids, next->id);
         else if (last && last->kind != Kind::Folder)

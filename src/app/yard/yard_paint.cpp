@@ -12,16 +12,6 @@ namespace {
 using YardRole = YardModel::Role;
 using YardKind = YardModel::Kind;
 
-QString sign(Mark m) {
-    return m == Mark::Good ? "\u2713" : m == Mark::Open ? "\u2026" : m == Mark::Doubtful ? "\u25b2" : "\u2715";
-}
-QColor tone(Mark m) {
-    return m == Mark::Good       ? theme::moss()
-           : m == Mark::Open     ? theme::muted()
-           : m == Mark::Doubtful ? theme::ochre()
-                                 : theme::brick();
-}
-
 constexpr double kIndent = 14; ///< of what lies in a folder
 
 /// A triangle that points down over an open list, right at a folded one.
@@ -140,10 +130,10 @@ void YardPaint::paintRun(QPainter& p, const QRectF& r, const QModelIndex& i, boo
     p.setPen(QPen(selected ? theme::accent() : theme::line(), 1));
     p.drawPath(shape);
     const auto mark = Mark(i.data(YardRole::MarkRole).toInt());
-    const QString value = sign(mark) + " " + i.data(YardRole::ValueRole).toString();
+    const QString value = QString(signOf(mark)) + " " + i.data(YardRole::ValueRole).toString();
     p.setFont(theme::font(13));
     const double w = QFontMetricsF(p.font()).horizontalAdvance(value);
-    p.setPen(tone(mark));
+    p.setPen(theme::markColour(mark));
     p.drawText(QRectF(card.right() - w - 10, card.top() + 5, w + 2, 20), Qt::AlignVCenter, value);
     if (i.data(YardRole::LockedRole).toBool()) paintLock(p, {card.right() - 15, card.top() + 33});
     const bool hidden = i.data(YardRole::HiddenRole).toBool();

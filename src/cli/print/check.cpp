@@ -88,7 +88,7 @@ int check(const CheckCommand& order) {
     for (const auto& [id, all] : checked->runs) failed = failed || all->verdict.mark == Mark::Wrong;
     if (order.json && !others.empty()) std::fputs(others.c_str(), stderr);
     const int printed = print(order.json ? checksJson(*checked) : inLines(*checked) + others);
-    return printed ? printed : failed ? 1 : 0;
+    return printed ? printed : int(failed);
 }
 
 } // namespace vicinal::cli

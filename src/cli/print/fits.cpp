@@ -17,7 +17,8 @@ int fits(const std::string& file, const std::string& name, bool json) {
     for (size_t i = 0; i < rows->size(); ++i) {
         const Fit& f = (*rows)[i];
         const auto some = [&](const std::optional<double>& v, const char* none) { return v ? text::exact(*v) : none; };
-        const char* remark = f.over ? "over" : f.under ? "under" : "";
+        const char* remark = f.over ? "over" : "";
+        if (f.under && !f.over) remark = "under";
         if (json)
             out += std::string(i ? "," : "") + "\n {\"places\": " + std::to_string(f.count) +
                    ", \"pitch\": " + text::exact(f.pitch) + ", \"gapLeast\": " + text::exact(f.gapLeast) +

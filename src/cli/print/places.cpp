@@ -61,7 +61,8 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
     const auto list = listOf(goods, order);
     if (!list) return broken.empty() ? fail(list.problem()) : 1; // all cut over the edge: no webs to list
     const int printed = print(format == "json" ? jsonOf(*list) : csvOf(*list));
-    return printed ? printed : code ? code : broken.empty() ? 0 : 1;
+    if (printed || code) return printed ? printed : code;
+    return int(!broken.empty());
 }
 
 } // namespace vicinal::cli

@@ -14,7 +14,8 @@ int sweep(const std::string& file, const std::string& name, long steps, bool who
     const auto runs = chosenRuns(*opened->evaluation, {name});
     if (!runs) return fail(runs.problem());
     const WayRange range = wayRange(*runs->front());
-    const auto all = vicinal::sweep(*runs->front(), steps, !whole ? 0 : range.lap > 0 ? range.lap : range.forward);
+    const double far = range.lap > 0 ? range.lap : range.forward;
+    const auto all = vicinal::sweep(*runs->front(), steps, whole ? far : 0);
     std::string out = "way,closing,turn,swing\n";
     const auto line = [&](const std::string& lead, const SweepStep& s) {
         out += lead + text::fixed(s.way, 6) + "," + (s.closing ? text::exact(*s.closing) : "") + "," +

@@ -230,12 +230,8 @@ std::string checkSheetHtml(const std::vector<WrittenRun>& runs, const CheckSheet
     out += "<h1>Check sheet</h1><p><b>" + xmlText(facts.title) + "</b></p>\n<p class=\"facts\">";
     out += xmlText(facts.file.empty() ? "not saved to a file" : facts.file) + " \u00b7 " + facts.date +
            " \u00b7 Vicinal " VICINAL_VERSION "</p>\n<p>" + verdictLine(runs) + ".</p>\n";
-    const auto sign = [](Mark m, bool off) {
-        return std::string(off ? "\u2013" : m == Mark::Good ? "\u2713" : m == Mark::Doubtful ? "\u25b2" : "\u2715");
-    };
-    const auto kind = [](Mark m, bool off) {
-        return std::string(off ? "off" : m == Mark::Good ? "good" : m == Mark::Doubtful ? "doubtful" : "wrong");
-    };
+    const auto sign = [](Mark m, bool off) { return std::string(off ? "\u2013" : signOf(m)); };
+    const auto kind = [](Mark m, bool off) { return std::string(off ? "off" : wordOf(m)); };
     for (const WrittenRun& run : runs) {
         out += "<h2><span class=\"sign " + kind(run.mark, false) + "\">" + sign(run.mark, false) + "</span>";
         out += xmlText(run.name) + "</h2>\n<p class=\"facts\">" + run.places + " \u00b7 " + xmlText(run.rule) +

@@ -13,8 +13,6 @@ namespace {
 
 constexpr double kWide = 58, kHigh = 40; ///< mm of a picture
 
-const char* wordOf(Mark m) { return m == Mark::Good ? "good" : m == Mark::Doubtful ? "doubtful" : "wrong"; }
-
 /// A segment in part that lies inside the picture, as pieces: straight ones are cut at the frame, others go whole or
 /// not at all.
 void addInk(Sheet& sheet, const std::vector<Segment>& strand, const Pen& pen) {
@@ -136,7 +134,8 @@ std::vector<WrittenRun> checkRows(const Checked& checked, Unit unit, bool pictur
             if (r.check.margin > 0) row.limits += ", doubtful within " + say(inWords(r.check, r.check.margin));
             row.off = !r.check.on;
             row.mark = r.mark;
-            row.verdict = row.off ? "off" : r.cannot ? "cannot be said" : wordOf(r.mark);
+            row.verdict = r.cannot ? "cannot be said" : wordOf(r.mark);
+            if (row.off) row.verdict = "off";
             row.text = row.off ? "Switched off." : say(r.text);
             for (const Words& w : r.remarks) row.notes.push_back(say(w));
             if (r.error > 0.0005 && wordsOf(r.check.of).in == CheckIn::Length && r.value)

@@ -303,7 +303,8 @@ private:
         std::vector<double> widths;
         double wide = 0;
         for (const ListColumn& c : list->columns) {
-            widths.push_back(c.isText ? 32 : c.decimals == 0 ? 12 : 17);
+            const double figures = c.decimals == 0 ? 12 : 17;
+            widths.push_back(c.isText ? 32 : figures);
             wide += widths.back();
         }
         constexpr double kRow = 4.2, kGap = 8;

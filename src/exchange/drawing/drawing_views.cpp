@@ -247,7 +247,8 @@ Result<std::vector<DrawnView>> viewsOf(const ExportSet& goods, const DrawingOrde
             const Vec2 side = sideOf(row);
             most = std::max(most, ++beside[{std::lround(side.x() * 100), std::lround(side.y() * 100)}]);
         }
-        v.room = !v.rows.empty() && dims ? 26 + 18 * (std::min(most, 3) - 1) : !v.corners.empty() && o.angles ? 14 : 8;
+        v.room = !v.corners.empty() && o.angles ? 14 : 8;
+        if (!v.rows.empty() && dims) v.room = 26 + 18 * (std::min(most, 3) - 1);
     }
     return out;
 }

@@ -140,7 +140,10 @@ BoxFit fitted(const std::vector<double>& box, double width, double height, const
         if (w == "none") none = true;
         if (w == "slice") slice = true;
         if (w.size() == 8 && w[0] == 'x' && w[4] == 'Y') {
-            const auto share = [](const std::string& s) { return s == "Min" ? 0.0 : s == "Max" ? 1.0 : 0.5; };
+            const auto share = [](const std::string& s) {
+                if (s == "Min") return 0.0;
+                return s == "Max" ? 1.0 : 0.5;
+            };
             alignX = share(w.substr(1, 3));
             alignY = share(w.substr(5, 3));
         }

@@ -61,7 +61,8 @@ void paint(Strip& t, const std::vector<OnTape>& spots, double length, bool close
     t.along(h, edge);
     for (double s = std::ceil(t.from() / 10 - 1e-9) * 10; s <= std::min(t.to(), length) + 1e-9; s += 10) {
         const long ten = std::lround(s / 10);
-        t.upright(s, 0, ten % 10 == 0 ? 4.5 : ten % 5 == 0 ? 3 : 1.8, fine);
+        const double tick = ten % 5 == 0 ? 3 : 1.8;
+        t.upright(s, 0, ten % 10 == 0 ? 4.5 : tick, fine);
         if (ten % 10 == 0) t.label(s + 0.8, 2.6, std::to_string(ten * 10), 1.6, 0.2, false, Anchor::Left);
     }
     for (size_t i = 0; i < spots.size(); ++i) {

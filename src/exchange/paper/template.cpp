@@ -134,7 +134,7 @@ public:
     void standing(const Standing& of) {
         const RunResult* run = of.asRun();
         m_run = run;
-        m_parts = run ? &run->parts : of.asHeap() ? &of.asHeap()->parts : nullptr;
+        m_parts = partResultsOf(of);
         m_layer = of.name;
         of.eachInstance([&](const Instance& i) { place(i); });
         if (m_order.paths && run && run->path && m_paths.insert({run->path->item->id, true}).second) path(*run);
@@ -379,7 +379,7 @@ Result<Template> templateOf(const Standings& standing, const TemplateOrder& orde
         for (Label& l : all.labels) { // words stay to be read
             l.at.x() = -l.at.x();
             l.turn = -l.turn;
-            l.anchor = l.anchor == Anchor::Left ? Anchor::Right : l.anchor == Anchor::Right ? Anchor::Left : l.anchor;
+            if (l.anchor != Anchor::Middle) l.anchor = l.anchor == Anchor::Left ? Anchor::Right : Anchor::Left;
         }
     }
     Bounds b = nothing();

@@ -205,8 +205,8 @@ private:
                 }
                 Vec2 middle = (at + end) / 2;
                 const double turn = axis == 0 ? kPi / 2 : 0;
-                const std::string with =
-                    axis == 0 ? name(side == 0 ? c - 1 : c + 1, r) : name(c, side == 0 ? r - 1 : r + 1);
+                const long next = k + 2 * side - 1;
+                const std::string with = axis == 0 ? name(next, r) : name(c, next);
                 if (side == 0) {
                     put(line(at, end, cut));
                     middle[axis] += axis == 0 ? 3 : 1.5;

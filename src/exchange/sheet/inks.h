@@ -31,7 +31,7 @@ inline Bounds boundsOf(const Ink& ink) {
 /// Capitals are about seven tenths as wide as high.
 inline Bounds boundsOf(const Label& l) {
     const double wide = 0.8 * l.height * double(l.text.size());
-    const double from = l.anchor == Anchor::Left ? 0 : l.anchor == Anchor::Middle ? -wide / 2 : -wide;
+    const double from = -shareBefore(l.anchor) * wide;
     const Eigen::Rotation2Dd R(l.turn);
     Bounds out = nothing();
     for (double x : {from, from + wide})

@@ -45,7 +45,7 @@ public:
     std::optional<std::string> missing(const std::string& utf8) const {
         for (size_t i = 0; i < utf8.size();) {
             const auto lead = static_cast<unsigned char>(utf8[i]);
-            const size_t n = lead < 0x80 ? 1 : lead < 0xe0 ? 2 : lead < 0xf0 ? 3 : 4;
+            const size_t n = 1 + size_t(lead >= 0x80) + size_t(lead >= 0xe0) + size_t(lead >= 0xf0);
             unsigned long code = n == 1 ? lead : lead & (0xffu >> (n + 1));
             for (size_t k = 1; k < n && i + k < utf8.size(); ++k)
                 code = code << 6 | (static_cast<unsigned char>(utf8[i + k]) & 0x3f);
@@ -159,8 +159,7 @@ Result<std::string> pdfOf(const std::vector<Sheet>& sheets, const std::string& t
             cairo_save(c);
             cairo_translate(c, l.at.x(), l.at.y());
             cairo_rotate(c, l.turn);
-            const double share = l.anchor == Anchor::Left ? 0 : l.anchor == Anchor::Middle ? 0.5 : 1;
-            cairo_move_to(c, -share * wide.x_advance, 0);
+            cairo_move_to(c, -shareBefore(l.anchor) * wide.x_advance, 0);
             cairo_set_source_rgb(c, l.grey, l.grey, l.grey);
             cairo_show_text(c, l.text.c_str());
             cairo_restore(c);

@@ -27,6 +27,11 @@ struct Ink {
 };
 
 enum class Anchor { Left, Middle, Right };
+/// Of a text's width, what lies before the point it stands at.
+inline double shareBefore(Anchor a) {
+    if (a == Anchor::Middle) return 0.5;
+    return a == Anchor::Left ? 0 : 1;
+}
 /// One line of text.
 struct Label {
     Vec2 at = Vec2::Zero(); ///< on the base line

@@ -25,7 +25,7 @@ std::string stepText(const std::string& s) {
             ++i;
             continue;
         }
-        const int more = c >= 0xF0 ? 3 : c >= 0xE0 ? 2 : c >= 0xC0 ? 1 : 0;
+        const int more = int(c >= 0xC0) + int(c >= 0xE0) + int(c >= 0xF0);
         unsigned code = more == 0 ? 0xFFFD : c & (0x3Fu >> more);
         ++i;
         for (int k = 0; k < more; ++k, ++i) {

@@ -58,10 +58,7 @@ private:
                 "Move one of them, or choose another body.",
                 "body"};
     }
-    double station(size_t span, double t) const {
-        const Span& s = m_path.spans()[span];
-        return s.start + (t <= 0 ? 0 : t >= 1 ? s.length : lengthBetween(s, 0, t));
-    }
+    double station(size_t span, double t) const { return stationOn(m_path.spans()[span], t); }
 
     /// Parameters at which a span passes over edges of triangles, and what it lies over between them.
     void cut(size_t index) {

@@ -392,10 +392,7 @@ private:
             t.push_back(1);
             for (size_t i = 0; i + 1 < t.size(); ++i) {
                 if (t[i + 1] - t[i] < 1e-12) continue;
-                const auto station = [&](double u) {
-                    return span.start + (u <= 0 ? 0 : u >= 1 ? span.length : lengthBetween(span, 0, u));
-                };
-                const double a = station(t[i]), b = station(t[i + 1]);
+                const double a = stationOn(span, t[i]), b = stationOn(span, t[i + 1]);
                 double s0 = 0, s1 = 0, s2 = 0;
                 const double h = rise((a + b) / 2, &s1);
                 const bool level =
@@ -410,7 +407,7 @@ private:
                         [&](double u) -> std::pair<Vec3, Vec3> {
                             const Jet jet = span.jet(u);
                             double slope = 0;
-                            const double raised = rise(station(u), &slope);
+                            const double raised = rise(stationOn(span, u), &slope);
                             return {jet.p + Vec3(0, 0, raised), jet.d1 + Vec3(0, 0, slope * span.speed(u))};
                         },
                         out);

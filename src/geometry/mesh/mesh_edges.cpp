@@ -71,7 +71,7 @@ std::vector<Vec3> cornerNormals(const Mesh& mesh, double crease) {
         const auto* fan = round.data() + first[p];
         const auto place = [&](std::uint32_t t) {
             const auto& c = mesh.triangles[t];
-            return c[0] == p ? 0u : c[1] == p ? 1u : 2u;
+            return c[0] == p ? 0u : 1u + unsigned(c[1] != p);
         };
         const auto shares = [&](std::uint32_t s, std::uint32_t t) { // an edge from p
             const auto &a = mesh.triangles[s], &b = mesh.triangles[t];

@@ -98,7 +98,7 @@ inline bool triangles(const Faced& a, const Faced& b, Best& best) {
     // Beyond the plane, or beyond an edge and so far over the plane: both ways are square to each other.
     const auto beyond = [&](const std::array<double, 3>& h, const Faced& of, const Faced& over) {
         const double least = std::min({h[0], h[1], h[2]}), most = std::max({h[0], h[1], h[2]});
-        const double up = least > 0 ? least : most < 0 ? -most : 0;
+        const double up = std::max(std::max(least, -most), 0.0);
         if (up > 0 && up * up >= best.squared) return true;
         for (size_t k = 0; k < 3; ++k) {
             const Vec3& m = over.out[k];

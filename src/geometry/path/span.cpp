@@ -211,4 +211,9 @@ double lengthBetween(const Span& s, double a, double b) {
     return integrate(s, a, b, quickLength(s, a, b), 45);
 }
 
+double stationOn(const Span& span, double t) {
+    if (t <= 0) return span.start;
+    return span.start + (t >= 1 ? span.length : lengthBetween(span, 0, t));
+}
+
 } // namespace vicinal

@@ -40,6 +40,8 @@ Segment segmentOf(const Span&, double t0 = 0, double t1 = 1);
 /// Length of `span` between t = a and t = b (a <= b), mm. Exact for lines and arcs, else adaptive Gauss-Legendre with
 /// an absolute error below tolerance::station / 100 for curves without cusps and below tolerance::station with them.
 double lengthBetween(const Span& span, double a, double b);
+/// The station of its path at t; the span's own ends at 0 and below, at 1 and beyond.
+double stationOn(const Span&, double t);
 
 /// The box of a span, and of a segment: exact to 1e-12 of its size, whatever its kind.
 Box3 boundsOf(const Span& span);

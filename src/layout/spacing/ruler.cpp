@@ -217,6 +217,9 @@ Range rangeOf(const Ruler& ruler, const Stations& st) {
 bool over(const SpacingLimits& l, const Range& r) { return l.gapOver(r.gapMost) || l.pitchOver(r.pitchMost); }
 bool under(const SpacingLimits& l, const Range& r) { return l.gapUnder(r.gapLeast) || l.pitchUnder(r.pitchLeast); }
 
-double spareOf(LeftOver where) { return where == LeftOver::AtEnd ? 0 : where == LeftOver::AtStart ? 1 : 0.5; }
+double spareOf(LeftOver where) {
+    if (where == LeftOver::Both) return 0.5;
+    return where == LeftOver::AtEnd ? 0 : 1;
+}
 
 } // namespace vicinal::spacing

@@ -210,8 +210,8 @@ SweptEnvelope sweptEnvelope(const Path& path, const Vehicles& vehicles, std::spa
             }
             const Vec2 t = plan.at(stood.first).tangent, u = plan.at(stood.last).tangent;
             const double bend = t.x() * u.y() - t.y() * u.x();
-            const double inside = bend > 1e-9 ? left : bend < -1e-9 ? right : std::max(left, right);
-            const double outside = bend > 1e-9 ? right : bend < -1e-9 ? left : std::max(left, right);
+            double inside = bend > 0 ? left : right, outside = bend > 0 ? right : left;
+            if (std::abs(bend) <= 1e-9) inside = outside = std::max(left, right);
             if (inside > worst.inside + 1e-9) worst.inside = inside, worst.insideAt = s;
             if (outside > worst.outside + 1e-9) worst.outside = outside, worst.outsideAt = s;
         }

@@ -24,8 +24,15 @@ struct EnvelopeAt {
     double left = 0, right = 0; ///< mm
     double leftStation = 0, rightStation = 0;
     double bend = 0; ///< rad that the path turns under it, to the left above zero
-    double inside() const { return bend > 0 ? left : bend < 0 ? right : std::max(left, right); }
-    double outside() const { return bend > 0 ? right : bend < 0 ? left : std::max(left, right); }
+    /// Of a straight: the wider side.
+    double inside() const {
+        if (bend == 0) return std::max(left, right);
+        return bend > 0 ? left : right;
+    }
+    double outside() const {
+        if (bend == 0) return std::max(left, right);
+        return bend > 0 ? right : left;
+    }
     double insideStation() const { return bend < 0 || (bend == 0 && right > left) ? rightStation : leftStation; }
     double outsideStation() const { return bend > 0 || (bend == 0 && right > left) ? rightStation : leftStation; }
 };

@@ -30,7 +30,8 @@ ProfileKind valuesOfProfile(const std::string& name) {
 }
 
 double otherwiseOf(const std::string& name) {
-    return name == "size" || name == "pace" ? 1 : name == "pitches" ? 100 : 0;
+    if (name == "size" || name == "pace") return 1;
+    return name == "pitches" ? 100 : 0;
 }
 
 double stationOf(const Profile& p, size_t key, double length) {

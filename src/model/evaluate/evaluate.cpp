@@ -47,6 +47,11 @@ const RunResult* Standing::asRun() const { return kind == Kind::Run ? static_cas
 const HeapResult* Standing::asHeap() const {
     return kind == Kind::Heap ? static_cast<const HeapResult*>(this) : nullptr;
 }
+const std::vector<std::shared_ptr<const PartResult>>* partResultsOf(const Standing& of) {
+    if (const auto* run = of.asRun()) return &run->parts;
+    const auto* heap = of.asHeap();
+    return heap ? &heap->parts : nullptr;
+}
 const BodyResult* Standing::asBody() const {
     return kind == Kind::SiteBody ? static_cast<const BodyResult*>(this) : nullptr;
 }

@@ -108,8 +108,8 @@ const char* Graph::kindOf(Id id) const {
 }
 
 const char* Graph::verbOf(Id from, Id to) const {
-    if (m_runItems.count(from))
-        return m_runItems.count(to) ? " lies between " : m_bodyItems.count(to) ? " asks " : " follows ";
+    if (m_runItems.count(from) && m_runItems.count(to)) return " lies between ";
+    if (m_runItems.count(from)) return m_bodyItems.count(to) ? " asks " : " follows ";
     if (m_bodyItems.count(from)) return m_runItems.count(to) ? " is made by " : " is made from ";
     return m_partItems.count(from) ? " uses " : " follows ";
 }
@@ -119,11 +119,10 @@ Problem Graph::circleTo(Id source, Id from) const {
     const bool isPath = kind == "path", isRun = kind == "run";
     if (source == from && isRun)
         return {"The bays of this run lie between its own places. Choose another run.", "bayRun"};
-    const char* field = isRun                       ? m_runItems.count(source) ? "bayRun" : "path"
-                        : kind == "body"            ? m_runItems.count(source) ? "run" : "of"
-                        : !isPath                   ? "piece"
-                        : m_partItems.count(source) ? "part"
-                                                    : "source";
+    const char* field = isPath ? "source" : "piece";
+    if (isPath && m_partItems.count(source)) field = "part";
+    if (isRun) field = m_runItems.count(source) ? "bayRun" : "path";
+    if (kind == "body") field = m_runItems.count(source) ? "run" : "of";
     if (const auto part = lookUp(m_partItems, from);
         part && std::find(part->under.begin(), part->under.end(), source) != part->under.end())
         return {std::string("This part stands on itself") + (source == from ? "" : ", by what it stands on") +

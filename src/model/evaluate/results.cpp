@@ -39,7 +39,7 @@ void passageRemarks(RunResult& run) {
         const double turn = std::abs(p.to - p.from) / kDegree;
         if (!p.hangs && turn < 1) continue;
         // Of its places: those on the way, and those that hang as far as the next one.
-        const double last = !p.hangs ? p.end : k + 1 < all.size() ? all[k + 1].end : length;
+        const double next = k + 1 < all.size() ? all[k + 1].end : length, last = p.hangs ? next : p.end;
         const auto first = std::lower_bound(stations.begin(), stations.end(), p.start);
         if (first == stations.end() || *first > last) continue;
         run.remarks.push_back(

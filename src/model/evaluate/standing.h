@@ -13,6 +13,7 @@ namespace vicinal {
 
 struct BodyResult; // model/evaluate/evaluate.h
 struct HeapResult; // the same
+struct PartResult; // the same
 struct RunResult;  // the same
 
 /// One of the parts that stand there, as it was when they were set.
@@ -79,6 +80,8 @@ struct Standing {
     const HeapResult* asHeap() const;
     const BodyResult* asBody() const;
 };
+/// The parts that a run or a heap is made of; null for anything else.
+const std::vector<std::shared_ptr<const PartResult>>* partResultsOf(const Standing&);
 using Standings = std::vector<std::shared_ptr<const Standing>>;
 
 } // namespace vicinal

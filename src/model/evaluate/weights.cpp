@@ -36,11 +36,9 @@ Result<double> massOf(const PartResult& part) {
 
 Result<double> massEach(const Standing& of, const PlacedPart& part) {
     if (const auto* site = of.asBody()) return massAt(site->name, part.body.get(), site->item->density);
-    const auto* run = of.asRun();
-    const auto* heap = of.asHeap();
-    static const std::vector<std::shared_ptr<const PartResult>> kNone;
-    for (const auto& p : run ? run->parts : heap ? heap->parts : kNone)
-        if (p && p->item->id == part.id) return massOf(*p);
+    if (const auto* parts = partResultsOf(of))
+        for (const auto& p : *parts)
+            if (p && p->item->id == part.id) return massOf(*p);
     return massAt(part.name, part.body.get(), 0);
 }
 

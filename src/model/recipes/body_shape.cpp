@@ -164,7 +164,8 @@ Result<BuiltBody> build(const WallAlong& w, const ShapeSource& source) {
     if (!within(w.below, 0, kMost)) return range("The depth below", w.below, 0, kMost, "below");
     if (!(w.height + w.below >= kLeast))
         return Problem{"The wall has no height. Give it one above or below the path.", "height"};
-    const double left = w.side == WallSide::Middle ? w.thickness / 2 : w.side == WallSide::Left ? w.thickness : 0;
+    double left = w.side == WallSide::Left ? w.thickness : 0;
+    if (w.side == WallSide::Middle) left = w.thickness / 2;
     const double right = w.thickness - left;
     return source.path->steepest() < 1e-12 ? levelWall(w, *source.path, left, right)
                                            : risingWall(w, *source.path, left, right);

@@ -124,7 +124,9 @@ void compareAlong(const RunResult& run, CheckResult& out) {
     Words say = "Along the path the gap from place " + std::to_string(worst->place + 1) + " to " +
                 std::to_string(worst->other + 1) + " is " + told(gap) + "; the bodies ";
     say += worst->value < 0 ? "run " + told(-worst->value) + " into one another" : "come within " + told(worst->value);
-    say += count == 1 ? "." : count == 2 ? ". So does one other." : ". So do " + std::to_string(count - 1) + " others.";
+    say += ".";
+    if (count == 2) say += " So does one other.";
+    if (count > 2) say += " So do " + std::to_string(count - 1) + " others.";
     out.remarks.push_back(say);
 }
 

@@ -8,7 +8,10 @@
 namespace vicinal {
 namespace {
 
-double slackOf(CheckIn in) { return in == CheckIn::Length ? 1e-6 : in == CheckIn::Angle ? tolerance::angle : 1e-9; }
+double slackOf(CheckIn in) {
+    if (in == CheckIn::Length) return tolerance::length;
+    return in == CheckIn::Angle ? tolerance::angle : 1e-9;
+}
 
 bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
     const bool itself = p.item == 0;
@@ -16,7 +19,8 @@ bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const 
         if (e.place != 0 && e.place != place + 1) return false;
         if (e.other != 0 && e.other != other + 1) return false;
         const auto against = itself ? nullptr : of.standing(p.item);
-        const Id one = run.partIdAt(place), two = itself ? run.partIdAt(other) : against ? against->partIdAt(other) : 0;
+        const Id one = run.partIdAt(place), apart = against ? against->partIdAt(other) : 0;
+        const Id two = itself ? run.partIdAt(other) : apart;
         if (e.part != 0 && e.part != one) return false;
         return e.otherPart == 0 || e.otherPart == two;
     };
@@ -153,7 +157,8 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     const double slack = slackOf(words.in);
     double error = 0; // of those that are not sure
     const auto errorOf = [&](const CheckedPlace& p) {
-        return words.clearances ? p.error : words.in == CheckIn::Length ? out.error : 0;
+        const double whole = words.in == CheckIn::Length ? out.error : 0;
+        return words.clearances ? p.error : whole;
     };
     // How bad. Without a limit: the least of distances, the most of everything else.
     const auto rank = [&](const CheckedPlace& p) {
@@ -167,7 +172,8 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     bool unsure = false;
     for (CheckedPlace& p : out.places) {
         const double by = p.crosses ? 1e300 : beyond(c, p.value);
-        p.mark = by > slack ? Mark::Wrong : by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
+        p.mark = by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
+        if (by > slack) p.mark = Mark::Wrong;
         // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
         const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
         if (limited && p.mark != Mark::Doubtful && std::abs(by) < errorOf(p) && !touches && !p.crosses) {
@@ -244,7 +250,8 @@ void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     out.text += ".";
     if (out.broken - out.excused > 1) {
         out.text += " " + std::to_string(out.broken - out.excused);
-        out.text += " " + std::string(words.many[0] != 0 ? words.many : worst->other >= 0 ? "pairs" : "places");
+        const char* plain = worst->other >= 0 ? "pairs" : "places";
+        out.text += std::string(" ") + (words.many[0] != 0 ? words.many : plain);
         out.text += " break it.";
     }
     out.text += excused();

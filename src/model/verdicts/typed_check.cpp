@@ -45,8 +45,10 @@ std::optional<Problem> setTyped(Check& c, Unit unit, const std::string& key, con
     if (!v) return Problem{v.problem().text, key};
     if (limit)
         (key == "least" ? c.least : c.most) = *v;
+    else if (key == "margin")
+        c.margin = *v;
     else
-        (key == "margin" ? c.margin : key == "from" ? c.from : c.to) = *v;
+        (key == "from" ? c.from : c.to) = *v;
     return std::nullopt;
 }
 

@@ -122,7 +122,8 @@ RingShape::RingShape(const Ring& ring) {
 
 int RingShape::winding(const Vec2& p) const {
     if (p.x() < box.x0 || p.x() > box.x1 || p.y() < box.y0 || p.y() > box.y1) return 0;
-    if (circle) return (p - middle).squaredNorm() < reach * reach ? (area > 0 ? 1 : -1) : 0;
+    if (circle && (p - middle).squaredNorm() >= reach * reach) return 0;
+    if (circle) return area > 0 ? 1 : -1;
     double angle = 0;
     for (const Span& s : spans) {
         const Vec2 a = flat(s.point(0)), b = flat(s.point(1));

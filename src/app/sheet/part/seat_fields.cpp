@@ -58,7 +58,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
         connect(m_box[size_t(i)], &Segmented::picked, this, [this, i](int k) {
             change(tr("Seat point"), {}, [&](Seat& s) {
                 BoxPoint b = std::holds_alternative<BoxPoint>(s.point) ? std::get<BoxPoint>(s.point) : BoxPoint{};
-                (i == 0 ? b.x : i == 1 ? b.y : b.z) = k - 1;
+                b[i] = k - 1;
                 s.point = b;
             });
         });
@@ -257,7 +257,8 @@ void SeatFields::show(const std::shared_ptr<const PartResult>& part) {
     const Seat& seat = part->item->seat;
     const auto* b = std::get_if<BoxPoint>(&seat.point);
     const auto* v = std::get_if<Vec3>(&seat.point);
-    m_kind->setCurrent(b ? 1 : *v == Vec3(0, 0, 0) ? 0 : 2);
+    const int typed = v && *v != Vec3(0, 0, 0) ? 2 : 0;
+    m_kind->setCurrent(b ? 1 : typed);
     m_boxRows->setVisible(b != nullptr);
     m_typedRow->setVisible(v && m_kind->current() == 2);
     if (b) {

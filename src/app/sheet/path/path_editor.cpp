@@ -232,7 +232,10 @@ void PathEditor::showTools(const PointsRecipe& r) {
     const auto& q = r.points[size_t(at)];
     const bool last = !r.closed && at + 1 == n;
     m_leg->setEnabled(!last);
-    m_leg->setCurrent(last ? 0 : q.via ? 1 : q.out || r.points[size_t((at + 1) % n)].in ? 2 : 0);
+    const bool handles = q.out || r.points[size_t((at + 1) % n)].in;
+    int leg = handles ? 2 : 0;
+    if (q.via) leg = 1;
+    m_leg->setCurrent(last ? 0 : leg);
     m_filletRow->setVisible(!q.smooth);
     m_fillet->setUnit(m_store.document().unit);
     m_fillet->setValue(q.fillet);

@@ -32,7 +32,8 @@ void SweepGraph::clear() {
 
 double SweepGraph::valueOf(const SweepStep& s) const {
     if (s.problem) return std::nan("");
-    return m_of == Of::Closing ? s.closing.value_or(std::nan("")) : m_of == Of::Swing ? s.swing : s.turn;
+    if (m_of == Of::Closing) return s.closing.value_or(std::nan(""));
+    return m_of == Of::Swing ? s.swing : s.turn;
 }
 
 QString SweepGraph::text(double v) const {

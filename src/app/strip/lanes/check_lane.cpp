@@ -17,7 +17,8 @@ CheckLane::CheckLane(const CheckResult& result, const RunResult& run, const Stri
             double by = -1e300;
             if (result.check.least) by = std::max(by, *result.check.least - v);
             if (result.check.most) by = std::max(by, v - *result.check.most);
-            return by > -1e300 ? by : wordsOf(result.check.of).clearances ? -v : v;
+            if (by > -1e300) return by;
+            return wordsOf(result.check.of).clearances ? -v : v;
         };
         return beyond(a.value) > beyond(b.value);
     };
@@ -108,7 +109,8 @@ void CheckLane::paint(QPainter& p, const std::set<int>& selected, bool stale,
             colour = theme::accent();
         // From afar a column is as tall as its largest value where that is what is wrong, else as its smallest.
         const bool largest = c.most && !(c.least && worst.value < *c.least);
-        double v = largest ? column.most : worst.mark == Mark::Wrong ? worst.value : column.least;
+        double v = largest ? column.most : column.least;
+        if (!largest && worst.mark == Mark::Wrong) v = worst.value;
         double top = std::min(y(v), zero), bottom = std::max(y(v), zero);
         if (bottom - top < 2) top = bottom - 2;
         p.fillRect(QRectF(m_map.left + double(i), top, 1, bottom - top), colour);

@@ -78,7 +78,7 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
             [this](int k) { m_view.draw().setPen(k == 6 ? PenMode::Smooth : PenMode(k), k == 6); });
     connect(m_plane, &Segmented::picked, this, [this](int k) {
         if (k == 3) return m_view.pickDrawFace();
-        m_view.setLook(k == 0 ? Viewport::Look::Plan : k == 1 ? Viewport::Look::Front : Viewport::Look::Side);
+        m_view.setLook(Viewport::Look(int(Viewport::Look::Plan) + k));
     });
     connect(m_level, &ValueField::changed, this, [this](std::optional<double> v, bool) {
         if (v) m_view.draw().setLevel(*v);

@@ -13,7 +13,9 @@ EditTool::EditTool(Viewport& view) : m_view(view), m_store(view.store()) {}
 
 /// Where a handle is drawn, given where its point is: insets hang under the path, keys stand on stalks above it.
 QPointF EditTool::shown(const Handle& h, const Vec3& pixel) const {
-    return {pixel.x(), pixel.y() + (h.inset() ? 12 : h.kind == Handle::Kind::Key ? -26 - 18 * h.lane : 0)};
+    double down = h.inset() ? 12 : 0;
+    if (h.kind == Handle::Kind::Key) down = -26 - 18 * h.lane;
+    return {pixel.x(), pixel.y() + down};
 }
 
 std::optional<Handle> EditTool::handleUnder(const QPointF& at) const {

@@ -32,7 +32,8 @@ struct PutPoint : IgnoreValues {
 
 /// A point of a run's rules.
 Vec3& runPoint(RunItem& r, int which) {
-    return which == 0 ? r.facing.target : which == 1 ? r.echoes.one.at : r.echoes.two.at;
+    if (which == 0) return r.facing.target;
+    return which == 1 ? r.echoes.one.at : r.echoes.two.at;
 }
 
 /// More than this are changed in their lane.
@@ -129,7 +130,7 @@ QString nameOf(const Handle& h) {
     case Handle::Kind::InsetStart: return "inset start";
     case Handle::Kind::InsetEnd: return "inset end";
     case Handle::Kind::Key: return QString("%1 key %2").arg(kProfiles[h.index]).arg(h.key + 1);
-    case Handle::Kind::RunPoint: return h.index == 0 ? "target" : h.index == 1 ? "echo" : "echo again";
+    case Handle::Kind::RunPoint: return std::array{"target", "echo", "echo again"}[size_t(h.index)];
     }
     return {};
 }

@@ -46,7 +46,9 @@ void EdgeTool::click(QMouseEvent* e) {
         const auto edge = nearestEdge(mesh, R.transpose() * (face.at - pose.topRightCorner<3, 1>()) / size);
         if (!edge) return emit m_view.failed(tr("This part has no edge. Click another one, or press Esc."));
         Vec3 along = (R * (mesh.points[(*edge)[1]] - mesh.points[(*edge)[0]])).normalized();
-        const double up = std::abs(along.z()) > 1e-9 ? along.z() : std::abs(along.y()) > 1e-9 ? along.y() : along.x();
+        double up = along.x(); // by the highest axis it has anything of
+        for (int axis : {1, 2})
+            if (std::abs(along[axis]) > 1e-9) up = along[axis];
         for (double& v : along) v = std::abs(v) < 1e-12 ? 0 : v;
         m_view.takeUp(nullptr);
         return emit m_view.directionPicked(up < 0 ? Vec3(-along) : along);

@@ -143,12 +143,13 @@ private:
         const bool gap = (wide ? m_limits.gapOver(g.gapMost) : m_limits.gapUnder(g.gapLeast)) ||
                          (!m_limits.pitchMost && !m_limits.pitchLeast);
         const auto said = [&](const Range& r) {
-            return gap ? mm(wide ? r.gapMost : r.gapLeast) : mm(wide ? r.pitchMost : r.pitchLeast);
+            const double most = gap ? r.gapMost : r.pitchMost, fewest = gap ? r.gapLeast : r.pitchLeast;
+            return mm(wide ? most : fewest);
         };
         return {std::string("No count keeps the ") + (gap ? "gap along" : "pitch") +
                     " within its limits: " + std::to_string(n) + " places give " + said(g) + ", " +
                     std::to_string(other) + " give " + said(h) + ". Widen a limit or change an inset.",
-                gap ? (wide ? "gapAtMost" : "gapAtLeast") : (wide ? "pitchAtMost" : "pitchAtLeast")};
+                std::string(gap ? "gap" : "pitch") + (wide ? "AtMost" : "AtLeast")};
     }
 
     double m_about;

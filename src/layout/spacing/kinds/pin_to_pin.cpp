@@ -244,7 +244,7 @@ Result<std::vector<Fit>> linkFits(const PinToPin& rule, const Ruler& ruler) {
         fit.pitch = fit.inUse ? now->pitch : (pins[size_t(n)] - pins[0]) / double(n);
         fit.value = *ruler.pins(0);
         fit.closing = ruler.closed ? missing() : ruler.usable - (pins[size_t(n)] - pins[0]);
-        fit.leftOver = ruler.closed ? 0 : fit.inUse ? now->leftOver : std::max(0.0, *fit.closing);
+        if (!ruler.closed) fit.leftOver = fit.inUse ? now->leftOver : std::max(0.0, *fit.closing);
         if (const double play = playFor(ruler, n); !std::isnan(play)) fit.play = play;
         fit.over = !ruler.closed && *fit.closing < -tolerance::length; // they do not fit
         out.push_back(fit);

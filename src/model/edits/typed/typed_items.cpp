@@ -163,8 +163,10 @@ Result<std::vector<PathPoint>> parsePoints(const std::string& text, Unit unit, b
                                          p.smooth = word == "smooth";
                                      } else if (word == "fillet") {
                                          p.fillet = r.length(value);
+                                     } else if (word == "via") {
+                                         p.via = r.point(value);
                                      } else {
-                                         (word == "via" ? p.via : word == "before" ? p.in : p.out) = r.point(value);
+                                         (word == "before" ? p.in : p.out) = r.point(value);
                                      }
                                  }
                              });
@@ -192,8 +194,10 @@ Result<std::vector<Wheel>> parseWheels(const std::string& text, Unit unit) {
                                      double phase = 0;
                                      r.take(parseAngle(value), phase);
                                      w.phase = phase;
+                                 } else if (word == "width") {
+                                     w.width = r.length(value);
                                  } else {
-                                     (word == "width" ? w.width : word == "bore" ? w.bore : w.hub) = r.length(value);
+                                     (word == "bore" ? w.bore : w.hub) = r.length(value);
                                  }
                              }
                          });

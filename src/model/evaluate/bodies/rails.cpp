@@ -403,9 +403,8 @@ private:
                        : to == RailReturn::Left ? left
                                                 : Vec3(-left);
         // The section keeps its way round the bend.
-        const Vec3 turned = to == RailReturn::Down ? Vec3(atStart ? -along : along)
-                            : to == RailReturn::Up ? Vec3(atStart ? along : -along)
-                                                   : up;
+        const Vec3 out = atStart ? Vec3(-along) : along;
+        const Vec3 turned = to == RailReturn::Down ? out : to == RailReturn::Up ? Vec3(-out) : up;
         const Vec3 end = (atStart ? points.front() : points.back()) + m_rail.ends.leg * d;
         points.insert(atStart ? points.begin() : points.end(), end);
         ups.insert(atStart ? ups.begin() : ups.end(), turned);

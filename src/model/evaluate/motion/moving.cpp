@@ -87,7 +87,8 @@ double spareOf(const RunResult& run) {
 double spareAhead(const RunResult& run) {
     const Spacing& s = run.item->spacing;
     const LeftOver at = kindOf(s).leftOver(s.rule).value_or(LeftOver::AtEnd);
-    return spareOf(run) * (at == LeftOver::AtStart ? 0 : at == LeftOver::Both ? 0.5 : 1);
+    if (at == LeftOver::AtStart) return 0;
+    return spareOf(run) * (at == LeftOver::Both ? 0.5 : 1);
 }
 
 /// The last station of an open path from which parts on two points still reach their second one.
@@ -157,7 +158,8 @@ Timetable timetableOf(const RunResult& run, const WayRange& r) {
         const double s = first + way;
         return round ? std::fmod(std::fmod(s, L) + L, L) : s;
     };
-    return {run.item->motion, speedOf(run), r.lap > 0 ? 0 : r.back, r.lap > 0 ? r.lap : r.forward, L, round, stationOf};
+    const bool laps = r.lap > 0;
+    return {run.item->motion, speedOf(run), laps ? 0 : r.back, laps ? r.lap : r.forward, L, round, stationOf};
 }
 
 /// The same as of a steady run, with times for lengths: what a pass takes for the room, how far in it a time is for the
@@ -341,7 +343,8 @@ Result<std::shared_ptr<const RunResult>> movedRun(const RunResult& run, double w
     if (!laid) return laid.problem();
     // Of staggered rows the same ones have no room as at the start, in echoes, too: ends were kept clear of them there.
     const auto times = [](const Echo& e) {
-        return e.kind == EchoKind::None ? 1L : e.kind == EchoKind::Mirrored ? 2L : std::max(1L, e.count);
+        if (e.kind == EchoKind::None) return 1L;
+        return e.kind == EchoKind::Mirrored ? 2L : std::max(1L, e.count);
     };
     const auto echoes = size_t(times(run.item->echoes.one) * times(run.item->echoes.two));
     for (const size_t i : run.placed->laid->noRoom) {

@@ -244,26 +244,26 @@ void CheckRow::show(const RunResult& run, const CheckResult* found, const Check&
     const bool off = !now.on, known = found && !off;
     // What was good of an earlier state is not known to be so now.
     const Mark mark = !known || (!current && found->mark == Mark::Good) ? Mark::Open : found->mark;
-    m_sign->setText(off ? QString::fromUtf8("\u2013") : signOf(mark));
+    m_sign->setText(off ? "\u2013" : signOf(mark));
     m_sign->setAccessibleName(off                      ? tr("off")
                               : mark == Mark::Good     ? tr("good")
                               : mark == Mark::Open     ? tr("being measured")
                               : mark == Mark::Doubtful ? tr("doubtful")
                                                        : tr("wrong"));
-    const QColor tone = off || !known ? theme::muted() : toneOf(mark);
+    const QColor tone = off || !known ? theme::muted() : theme::markColour(mark);
     m_sign->setStyleSheet(QString("color: %1; font-weight: 600;").arg(tone.name()));
     QString value = known && found->value ? m_store.say(inWords(now, *found->value)) : QString();
     if (known && !found->value && !found->cannot) value = tr("clear");
     if (known && found->cannot) value = tr("cannot be said");
     m_value->setText(off ? tr("off") : value);
-    m_value->setStyleSheet(
-        QString("color: %1;")
-            .arg((current || off ? (mark == Mark::Good || mark == Mark::Open ? theme::ink() : tone) : theme::muted())
-                     .name()));
+    QColor ink = mark == Mark::Good || mark == Mark::Open ? theme::ink() : tone;
+    if (!current && !off) ink = theme::muted();
+    m_value->setStyleSheet(QString("color: %1;").arg(ink.name()));
     m_worst = known ? found->worst : std::nullopt;
     m_go->setEnabled(m_worst && wordsOf(now.of).lane[0] != 0);
     m_go->setVisible(!off);
-    QString text = off ? tr("Switched off.") : !found ? tr("Measuring\u2026") : m_store.say(found->text);
+    QString text = found ? m_store.say(found->text) : tr("Measuring\u2026");
+    if (off) text = tr("Switched off.");
     if (known)
         for (const Words& w : found->remarks) text += "\n" + m_store.say(w);
     m_text->setText(text);

@@ -13,19 +13,6 @@
 
 namespace vicinal {
 
-QString signOf(Mark m) {
-    return QString::fromUtf8(m == Mark::Good       ? "\u2713"
-                             : m == Mark::Open     ? "\u2026"
-                             : m == Mark::Doubtful ? "\u25b2"
-                                                   : "\u2715");
-}
-QColor toneOf(Mark m) {
-    return m == Mark::Good       ? theme::moss()
-           : m == Mark::Open     ? theme::muted()
-           : m == Mark::Doubtful ? theme::ochre()
-                                 : theme::brick();
-}
-
 ChecksSection::ChecksSection(Store& store, QWidget* parent) : RunSection(store, parent) {
     m_list = new QVBoxLayout;
     m_list->setContentsMargins(0, 0, 0, 0);
@@ -112,10 +99,10 @@ QString ChecksSection::summary(const RunResult& run) const {
         wrong += r.mark == Mark::Wrong;
         doubtful += r.mark == Mark::Doubtful;
     }
-    if (wrong) return signOf(Mark::Wrong) + " " + tr("%1 of %2 wrong").arg(wrong).arg(on);
-    if (doubtful) return signOf(Mark::Doubtful) + " " + tr("%1 of %2 doubtful").arg(doubtful).arg(on);
+    if (wrong) return QString(signOf(Mark::Wrong)) + " " + tr("%1 of %2 wrong").arg(wrong).arg(on);
+    if (doubtful) return QString(signOf(Mark::Doubtful)) + " " + tr("%1 of %2 doubtful").arg(doubtful).arg(on);
     if (!m_store.checks().current(run)) return signOf(Mark::Open); // of an earlier state
-    return signOf(Mark::Good) + " " + tr("%n good", nullptr, on);
+    return QString(signOf(Mark::Good)) + " " + tr("%n good", nullptr, on);
 }
 
 QWidget* ChecksSection::target(const QString& key) const { return key == "checks" ? m_add : nullptr; }

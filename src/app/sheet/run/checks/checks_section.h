@@ -10,9 +10,6 @@ namespace vicinal {
 
 class CheckRow;
 
-QString signOf(Mark);
-QColor toneOf(Mark);
-
 /// The run's checks: a row each with its verdict; unfolded, its limits, what it says, what is excused.
 class ChecksSection : public RunSection {
     Q_OBJECT

@@ -35,7 +35,7 @@ void BaysModel::show(const RunResult& run) {
 
 QString BaysModel::text(const Row& r, int column) const {
     const Unit unit = m_store.document().unit;
-    if (!r.there) return column == Number ? QString::number(r.number) : column == Rule ? r.rule : QString();
+    if (!r.there && column != Number) return column == Rule ? r.rule : QString();
     switch (column) {
     case Number: return QString::number(r.number);
     case Length: return lengthText(r.bay.end - r.bay.start, unit, false);

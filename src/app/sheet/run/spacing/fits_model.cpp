@@ -23,6 +23,12 @@ int FitsModel::inUse() const {
     return -1;
 }
 
+QString FitsModel::word(const Fit& f) {
+    if (f.over) return tr("over");
+    if (f.under) return tr("under");
+    return f.inUse ? tr("in use") : QString();
+}
+
 QString FitsModel::text(const Fit& f, int column) const {
     if (m_gives && column == LeftOver) {
         if (!f.gives) return tr("no way");
@@ -34,7 +40,7 @@ QString FitsModel::text(const Fit& f, int column) const {
     if (links()) switch (column) { // what is missing, and the play that would make up for it
         case Pitch: return lengthText(*f.closing, m_unit, false);
         case Clear: return f.play ? lengthText(*f.play, m_unit, false) : tr("\u2013");
-        case LeftOver: return f.over ? tr("over") : f.inUse ? tr("in use") : QString();
+        case LeftOver: return word(f);
         default: break;
         }
     switch (column) {
@@ -43,7 +49,8 @@ QString FitsModel::text(const Fit& f, int column) const {
     case Clear: return lengthText(f.over ? f.gapMost : f.gapLeast, m_unit, false);
     default: break;
     }
-    return f.over ? tr("over") : f.under ? tr("under") : f.inUse ? tr("in use") : lengthText(f.leftOver, m_unit, false);
+    const QString said = word(f);
+    return said.isEmpty() ? lengthText(f.leftOver, m_unit, false) : said;
 }
 
 QVariant FitsModel::data(const QModelIndex& at, int role) const {
@@ -55,7 +62,8 @@ QVariant FitsModel::data(const QModelIndex& at, int role) const {
     case Qt::BackgroundRole: return f.inUse ? QVariant(theme::accentTint()) : QVariant();
     case Qt::ForegroundRole:
         if (at.column() != LeftOver) return {};
-        return f.over || f.under ? theme::brick() : f.inUse ? theme::moss() : theme::muted();
+        if (f.over || f.under) return theme::brick();
+        return f.inUse ? theme::moss() : theme::muted();
     case Qt::ToolTipRole:
         if (f.closing)
             return tr("%1 links: %2 are missing%3. Click to take it.")

@@ -25,6 +25,7 @@ public:
 
 private:
     QString text(const Fit&, int column) const;
+    static QString word(const Fit&); ///< what is remarkable of a count; nothing of most
     bool links() const { return !m_fits.empty() && m_fits.front().closing.has_value(); }
     std::vector<Fit> m_fits;
     std::optional<ProfileKind> m_gives;

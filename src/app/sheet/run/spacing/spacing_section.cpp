@@ -185,9 +185,9 @@ void SpacingSection::showFits(const Result<std::vector<Fit>>& rows) {
     if (!rows) return;
     const auto run = m_store.currentRun();
     const bool gives = run && run->path && run->path->giver && run->path->giver->id == run->item->id;
-    m_fitsModel->show(*rows, m_store.document().unit,
-                      gives ? std::optional(run->path->gave ? run->path->gave->of : ProfileKind::Length)
-                            : std::nullopt);
+    std::optional<ProfileKind> given;
+    if (gives) given = run->path->gave ? run->path->gave->of : ProfileKind::Length;
+    m_fitsModel->show(*rows, m_store.document().unit, given);
     m_fits->setFixedHeight(22 * m_fitsModel->rowCount() + m_fits->horizontalHeader()->sizeHint().height() + 4);
 }
 
