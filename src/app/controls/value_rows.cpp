@@ -168,13 +168,16 @@ bool ValueRows::has(const std::string& key) const {
     return std::any_of(m_rows.begin(), m_rows.end(), [&](const auto& r) { return r.first == key; });
 }
 
-ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
-    using Sort = ShownValue::Sort;
-    const std::string key = v.key;
-    const QString name = m_name + "." + v.key, label = value_rows::word(v.label), tip = value_rows::word(v.tip);
-    const auto set = [this, key, label](double value, int axis, bool live) {
+std::function<void(double, int, bool)> ValueRows::setterOf(const ShownValue& v) {
+    return [this, key = std::string(v.key), label = value_rows::word(v.label)](double value, int axis, bool live) {
         emit changed(label, key, value, axis, live);
     };
+}
+
+ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
+    using Sort = ShownValue::Sort;
+    const QString name = m_name + "." + v.key, label = value_rows::word(v.label), tip = value_rows::word(v.tip);
+    const auto set = setterOf(v);
     switch (v.sort) {
     case Sort::Flag: {
         auto* b = new QCheckBox(label);
@@ -192,49 +195,8 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
     }
     case Sort::Point:
     case Sort::Direction:
-    case Sort::Turn: {
-        auto* line = new QHBoxLayout;
-        line->setContentsMargins(0, 0, 0, 0);
-        line->setSpacing(4);
-        std::array<ValueField*, 3> fields;
-        for (int axis = 0; axis < 3; ++axis) {
-            auto* f = fields[size_t(axis)] =
-                value_rows::makeField(name + "." + "xyz"[axis], label + " " + "xyz"[axis], v);
-            f->setSuffix(QString("xyz"[axis]));
-            line->addWidget(f, 1, Qt::AlignTop);
-            connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
-                if (x) set(*x, axis, live);
-            });
-            connect(f, &ValueField::finished, &m_store, &Store::seal);
-        }
-        box->addWidget(new QLabel(label));
-        box->addLayout(line);
-        return [this, fields](const ShownValue& x, const QString& problem) {
-            for (int axis = 0; axis < 3; ++axis) {
-                fields[size_t(axis)]->setUnit(m_store.document().unit);
-                fields[size_t(axis)]->setValue(x.value[axis]);
-            }
-            fields[0]->setProblem(problem);
-        };
-    }
-    case Sort::Item: {
-        auto* items = new QComboBox;
-        items->setObjectName(name);
-        items->setAccessibleName(label);
-        items->setToolTip(tip);
-        box->addWidget(labelled(label, items));
-        connect(items, &QComboBox::activated, this, [set, items](int i) { set(items->itemData(i).toInt(), 0, false); });
-        auto* error = new QLabel;
-        error->setProperty("role", "error");
-        error->setWordWrap(true);
-        box->addWidget(error);
-        return [this, items, error](const ShownValue& x, const QString& problem) {
-            const QString none = QCoreApplication::translate("Recipe", "none");
-            value_rows::fillItemsOf(items, m_store.document(), x.kind, x.item, none);
-            error->setText(problem);
-            error->setVisible(!problem.isEmpty());
-        };
-    }
+    case Sort::Turn: return addThree(v, box);
+    case Sort::Item: return addItem(v, box);
     default: break;
     }
     auto* f = value_rows::makeField(name, label, v);
@@ -247,6 +209,54 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         f->setUnit(m_store.document().unit);
         f->setValue(x.value.x());
         f->setProblem(problem);
+    };
+}
+
+ValueRows::Show ValueRows::addItem(const ShownValue& v, QVBoxLayout* box) {
+    const QString name = m_name + "." + v.key, label = value_rows::word(v.label), tip = value_rows::word(v.tip);
+    const auto set = setterOf(v);
+    auto* items = new QComboBox;
+    items->setObjectName(name);
+    items->setAccessibleName(label);
+    items->setToolTip(tip);
+    box->addWidget(labelled(label, items));
+    connect(items, &QComboBox::activated, this, [set, items](int i) { set(items->itemData(i).toInt(), 0, false); });
+    auto* error = new QLabel;
+    error->setProperty("role", "error");
+    error->setWordWrap(true);
+    box->addWidget(error);
+    return [this, items, error](const ShownValue& x, const QString& problem) {
+        const QString none = QCoreApplication::translate("Recipe", "none");
+        value_rows::fillItemsOf(items, m_store.document(), x.kind, x.item, none);
+        error->setText(problem);
+        error->setVisible(!problem.isEmpty());
+    };
+}
+
+ValueRows::Show ValueRows::addThree(const ShownValue& v, QVBoxLayout* box) {
+    const QString name = m_name + "." + v.key, label = value_rows::word(v.label);
+    const auto set = setterOf(v);
+    auto* line = new QHBoxLayout;
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    std::array<ValueField*, 3> fields;
+    for (int axis = 0; axis < 3; ++axis) {
+        auto* f = fields[size_t(axis)] = value_rows::makeField(name + "." + "xyz"[axis], label + " " + "xyz"[axis], v);
+        f->setSuffix(QString("xyz"[axis]));
+        line->addWidget(f, 1, Qt::AlignTop);
+        connect(f, &ValueField::changed, this, [set, axis](std::optional<double> x, bool live) {
+            if (x) set(*x, axis, live);
+        });
+        connect(f, &ValueField::finished, &m_store, &Store::seal);
+    }
+    box->addWidget(new QLabel(label));
+    box->addLayout(line);
+    return [this, fields](const ShownValue& x, const QString& problem) {
+        for (int axis = 0; axis < 3; ++axis) {
+            fields[size_t(axis)]->setUnit(m_store.document().unit);
+            fields[size_t(axis)]->setValue(x.value[axis]);
+        }
+        fields[0]->setProblem(problem);
     };
 }
 

@@ -91,6 +91,10 @@ signals:
 private:
     using Show = std::function<void(const ShownValue&, const QString& problem)>;
     Show add(const ShownValue&, QVBoxLayout*);
+    Show addThree(const ShownValue&, QVBoxLayout*);
+    Show addItem(const ShownValue&, QVBoxLayout*);
+    /// Tells a new value of a row.
+    std::function<void(double, int axis, bool live)> setterOf(const ShownValue&);
     Store& m_store;
     QString m_name, m_of;
     QWidget* m_body = nullptr;

@@ -82,6 +82,20 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
     below->addWidget(file);
     box->addLayout(below);
 
+    fill(store, offered);
+    connect(m_groups, &QListWidget::currentRowChanged, this, &PartChooser::filter);
+    connect(m_search, &QLineEdit::textChanged, this, &PartChooser::filter);
+    connect(m_grid, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        m_tip->setText(item ? item->text() + ": " + item->data(TipRole).toString() : QString());
+        emit changed();
+    });
+    connect(m_grid, &QListWidget::itemActivated, this, &PartChooser::taken);
+    connect(file, &QPushButton::clicked, this, &PartChooser::fileWanted);
+    m_groups->setCurrentRow(0);
+    m_grid->setCurrentRow(0);
+}
+
+void PartChooser::fill(const Store& store, const std::vector<Id>& offered) {
     const auto add = [&](const QString& name, const QIcon& icon, ChoiceKind kind, int number, const QString& group,
                          const QString& tip) {
         auto* item = new QListWidgetItem(icon, name);
@@ -113,16 +127,6 @@ PartChooser::PartChooser(const Store& store, const std::vector<Id>& offered, QWi
         if (m_groups->findItems(group, Qt::MatchExactly).isEmpty()) m_groups->addItem(group);
         add(word(entries[i].name), pictureOf(i), ChoiceKind::Made, int(i), group, word(entries[i].tip));
     }
-    connect(m_groups, &QListWidget::currentRowChanged, this, &PartChooser::filter);
-    connect(m_search, &QLineEdit::textChanged, this, &PartChooser::filter);
-    connect(m_grid, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
-        m_tip->setText(item ? item->text() + ": " + item->data(TipRole).toString() : QString());
-        emit changed();
-    });
-    connect(m_grid, &QListWidget::itemActivated, this, &PartChooser::taken);
-    connect(file, &QPushButton::clicked, this, &PartChooser::fileWanted);
-    m_groups->setCurrentRow(0);
-    m_grid->setCurrentRow(0);
 }
 
 void PartChooser::choose(Id part) {

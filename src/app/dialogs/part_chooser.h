@@ -36,6 +36,7 @@ signals:
     void fileWanted();
 
 private:
+    void fill(const Store&, const std::vector<Id>& offered);
     void filter();
     QListWidget *m_groups, *m_grid;
     QLineEdit* m_search;

@@ -302,6 +302,67 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     takeSimpler();
     sort(camera, light);
     const QMatrix4x4 matrix = toQt(camera.matrix(m_origin, bounds));
+    drawGround(camera, matrix);
+    const size_t shown = drawFaces(camera, matrix);
+    if (!light || shown <= kManyBodies) drawEdges(camera, matrix, light);
+    m_gl->glEnable(GL_PROGRAM_POINT_SIZE);
+    m_dots->bind();
+    m_dots->setUniformValue("camera", matrix);
+    for (auto& d : m_drawn) drawInstances(buffersOf(d->mesh, d->ground).faceVao, GL_POINTS, 1, d->dots);
+    m_gl->glBindVertexArray(0);
+    m_gl->glBindBuffer(GL_ARRAY_BUFFER, 0);
+    m_gl->glDisable(GL_DEPTH_TEST);
+    m_gl->glUseProgram(0);
+}
+
+void SceneRenderer::drawEdges(const Camera& camera, const QMatrix4x4& matrix, bool light) {
+    m_edges->bind();
+    m_edges->setUniformValue("camera", matrix);
+    m_edges->setUniformValue("push", camera.parallel ? 0.0f : 2e-6f);
+    for (auto& d : m_drawn) {
+        const MeshBuffers& b = buffersOf(d->mesh, d->ground);
+        // Edges of what is only a few pixels wide would paint it black.
+        Vec3 sizes = d->mesh->box.sizes();
+        std::sort(sizes.data(), sizes.data() + 3);
+        m_edges->setUniformValue("weight", float(std::clamp(sizes[1] / camera.scale() / 14, 0.12, 0.85)));
+        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->near);
+        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->medium);
+        if (!light) drawInstances(b.boxEdgeVao, GL_LINES, b.boxEdgeVertices, d->far);
+    }
+}
+
+size_t SceneRenderer::drawFaces(const Camera& camera, const QMatrix4x4& matrix) {
+    // The sun stands over the viewer's left shoulder, so that the sides seen differ in tone whichever way one looks.
+    const Vec3 sun = (camera.back() * 0.55 - camera.right() * 0.55 + Vec3::UnitZ() * 0.75).normalized();
+    const Vec3 back = camera.back();
+    m_faces->bind();
+    m_faces->setUniformValue("camera", matrix);
+    m_faces->setUniformValue("light", float(sun.x()), float(sun.y()), float(sun.z()));
+    m_faces->setUniformValue("back", float(back.x()), float(back.y()), float(back.z()));
+    m_faces->setUniformValue("soft", m_soft ? 1.0f : 0.0f);
+    m_gl->glEnable(GL_POLYGON_OFFSET_FILL);
+    m_gl->glPolygonOffset(1, 1);
+    size_t shown = 0;
+    const auto faces = [&](bool clear) {
+        for (auto& d : m_drawn) {
+            if (d->clear != clear) continue;
+            const MeshBuffers& b = buffersOf(d->mesh, d->ground);
+            drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
+            drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
+            drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
+            shown += (d->near.size() + d->medium.size() + d->far.size()) / kFloats;
+        }
+    };
+    faces(false);
+    m_gl->glDepthMask(GL_FALSE); // what is behind the see-through shows, its own back too
+    faces(true);
+    m_gl->glDepthMask(GL_TRUE);
+    m_gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    return shown;
+}
+
+/// Sky, and the lines of the ground.
+void SceneRenderer::drawGround(const Camera& camera, const QMatrix4x4& matrix) {
     m_gl->glDisable(GL_DEPTH_TEST);
     m_gl->glDisable(GL_CULL_FACE);
     m_gl->glDisable(GL_BLEND);
@@ -331,55 +392,6 @@ void SceneRenderer::draw(const Camera& camera, const Box3& bounds, bool light) {
     m_gl->glBindVertexArray(m_gridVao);
     m_gl->glDrawArrays(GL_LINES, 0, m_gridVertices);
     m_gl->glDepthMask(GL_TRUE);
-
-    // The sun stands over the viewer's left shoulder, so that the sides seen differ in tone whichever way one looks.
-    const Vec3 sun = (camera.back() * 0.55 - camera.right() * 0.55 + Vec3::UnitZ() * 0.75).normalized();
-    const Vec3 back = camera.back();
-    m_faces->bind();
-    m_faces->setUniformValue("camera", matrix);
-    m_faces->setUniformValue("light", float(sun.x()), float(sun.y()), float(sun.z()));
-    m_faces->setUniformValue("back", float(back.x()), float(back.y()), float(back.z()));
-    m_faces->setUniformValue("soft", m_soft ? 1.0f : 0.0f);
-    m_gl->glEnable(GL_POLYGON_OFFSET_FILL);
-    m_gl->glPolygonOffset(1, 1);
-    size_t shown = 0;
-    const auto faces = [&](bool clear) {
-        for (auto& d : m_drawn) {
-            if (d->clear != clear) continue;
-            const MeshBuffers& b = buffersOf(d->mesh, d->ground);
-            drawInstances(b.faceVao, GL_TRIANGLES, b.faceVertices, d->near);
-            drawInstances(b.simpleVao, GL_TRIANGLES, b.simpleVertices, d->medium);
-            drawInstances(b.boxFaceVao, GL_TRIANGLES, b.boxFaceVertices, d->far);
-            shown += (d->near.size() + d->medium.size() + d->far.size()) / kFloats;
-        }
-    };
-    faces(false);
-    m_gl->glDepthMask(GL_FALSE); // what is behind the see-through shows, its own back too
-    faces(true);
-    m_gl->glDepthMask(GL_TRUE);
-    m_gl->glDisable(GL_POLYGON_OFFSET_FILL);
-    m_edges->bind();
-    m_edges->setUniformValue("camera", matrix);
-    m_edges->setUniformValue("push", camera.parallel ? 0.0f : 2e-6f);
-    for (auto& d : m_drawn) {
-        if (light && shown > 1500) break;
-        const MeshBuffers& b = buffersOf(d->mesh, d->ground);
-        // Edges of what is only a few pixels wide would paint it black.
-        Vec3 sizes = d->mesh->box.sizes();
-        std::sort(sizes.data(), sizes.data() + 3);
-        m_edges->setUniformValue("weight", float(std::clamp(sizes[1] / camera.scale() / 14, 0.12, 0.85)));
-        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->near);
-        drawInstances(b.edgeVao, GL_LINES, b.edgeVertices, d->medium);
-        if (!light) drawInstances(b.boxEdgeVao, GL_LINES, b.boxEdgeVertices, d->far);
-    }
-    m_gl->glEnable(GL_PROGRAM_POINT_SIZE);
-    m_dots->bind();
-    m_dots->setUniformValue("camera", matrix);
-    for (auto& d : m_drawn) drawInstances(buffersOf(d->mesh, d->ground).faceVao, GL_POINTS, 1, d->dots);
-    m_gl->glBindVertexArray(0);
-    m_gl->glBindBuffer(GL_ARRAY_BUFFER, 0);
-    m_gl->glDisable(GL_DEPTH_TEST);
-    m_gl->glUseProgram(0);
 }
 
 } // namespace vicinal

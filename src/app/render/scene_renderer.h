@@ -44,6 +44,10 @@ public:
     bool pending() const { return m_pending; }
 
 private:
+    void drawGround(const Camera&, const QMatrix4x4&);
+    static constexpr size_t kManyBodies = 1500;         ///< beyond them a moving view goes without edges
+    size_t drawFaces(const Camera&, const QMatrix4x4&); ///< how many bodies they are of
+    void drawEdges(const Camera&, const QMatrix4x4&, bool light);
     struct MeshBuffers;
     struct Drawn;
     void dropMeshes(bool (*unwanted)(const MeshBuffers&));

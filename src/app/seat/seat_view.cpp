@@ -33,6 +33,27 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
         };
     }
     m_overlay = new Overlay(this, "seat.overlay", [this](QPainter& p) { paintOver(p); });
+    buildBar();
+    m_settle = new QTimer(this); // which marks are hidden is worked out when the view has come to rest
+    m_settle->setSingleShot(true);
+    m_settle->setInterval(120);
+    connect(m_settle, &QTimer::timeout, this, [this] {
+        m_visible.assign(m_spots.size(), 1);
+        const bool few = m_part && m_stub && m_spots.size() * m_part->mesh->triangles.size() < 30'000'000;
+        for (size_t i = 0; few && i < m_spots.size(); ++i) {
+            const auto kind = m_spots[i].kind;
+            if (kind == Spot::Kind::Corner || kind == Spot::Kind::EdgeMiddle || kind == Spot::Kind::FaceCentre)
+                m_visible[i] = !hidden((pose() * m_spots[i].at.homogeneous()).head<3>());
+        }
+        m_overlay->update();
+    });
+    connect(&store, &Store::documentChanged, this, &SeatView::refresh);
+    connect(&store, &Store::selectionChanged, this, &SeatView::refresh);
+    setTool(Tool::Point);
+    hide();
+}
+
+void SeatView::buildBar() {
     m_bar = new QWidget(this);
     m_bar->setObjectName("seat.bar");
     m_bar->setAttribute(Qt::WA_StyledBackground);
@@ -71,6 +92,17 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     auto* done = button(tr("Done"), "seat.done", tr("Back to the runs (Esc)"));
     done->setProperty("kind", "primary");
     all->addLayout(m_top);
+    buildLikely(all);
+    connect(m_tools, &Segmented::picked, this, [this](int k) { setTool(Tool(k)); });
+    connect(nose, &QPushButton::clicked, this,
+            [this] { change(tr("Turn the nose"), [](Seat& s) { s = noseTurned(s); }); });
+    connect(crown, &QPushButton::clicked, this,
+            [this] { change(tr("Turn the crown"), [](Seat& s) { s = crownTurned(s); }); });
+    connect(done, &QPushButton::clicked, this, &SeatView::leave);
+}
+
+/// What is likely of this part, and how near its neighbours are drawn.
+void SeatView::buildLikely(QVBoxLayout* all) {
     m_below = new QBoxLayout(QBoxLayout::LeftToRight);
     m_below->setSpacing(6);
     auto* likely = new QWidget;
@@ -98,29 +130,6 @@ SeatView::SeatView(Store& store, QWidget* parent) : QWidget(parent), m_store(sto
     m_below->addWidget(likely, 1);
     m_below->addWidget(m_near);
     all->addLayout(m_below);
-    connect(m_tools, &Segmented::picked, this, [this](int k) { setTool(Tool(k)); });
-    connect(nose, &QPushButton::clicked, this,
-            [this] { change(tr("Turn the nose"), [](Seat& s) { s = noseTurned(s); }); });
-    connect(crown, &QPushButton::clicked, this,
-            [this] { change(tr("Turn the crown"), [](Seat& s) { s = crownTurned(s); }); });
-    connect(done, &QPushButton::clicked, this, &SeatView::leave);
-    m_settle = new QTimer(this); // which marks are hidden is worked out when the view has come to rest
-    m_settle->setSingleShot(true);
-    m_settle->setInterval(120);
-    connect(m_settle, &QTimer::timeout, this, [this] {
-        m_visible.assign(m_spots.size(), 1);
-        const bool few = m_part && m_stub && m_spots.size() * m_part->mesh->triangles.size() < 30'000'000;
-        for (size_t i = 0; few && i < m_spots.size(); ++i) {
-            const auto kind = m_spots[i].kind;
-            if (kind == Spot::Kind::Corner || kind == Spot::Kind::EdgeMiddle || kind == Spot::Kind::FaceCentre)
-                m_visible[i] = !hidden((pose() * m_spots[i].at.homogeneous()).head<3>());
-        }
-        m_overlay->update();
-    });
-    connect(&store, &Store::documentChanged, this, &SeatView::refresh);
-    connect(&store, &Store::selectionChanged, this, &SeatView::refresh);
-    setTool(Tool::Point);
-    hide();
 }
 
 SeatView::~SeatView() { delete m_canvas; }

@@ -11,6 +11,7 @@
 class QBoxLayout;
 class QHBoxLayout;
 class QLabel;
+class QVBoxLayout;
 
 class QPushButton;
 
@@ -71,6 +72,8 @@ protected:
     void leaveEvent(QEvent*) override;
 
 private:
+    void buildBar();
+    void buildLikely(QVBoxLayout*);
     struct Pick {
         std::optional<Spot> spot;
         Vec3 at;        ///< part axes

@@ -115,6 +115,14 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
                          (on ? tr("Lock %1") : tr("Unlock %1")).arg(m_body->item->name.c_str()));
     });
     m_measures = label("muted", "body.measures");
+    buildButtons(box);
+    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
+    m_later->setSingleShot(true);
+    m_later->setInterval(150);
+    connect(m_later, &QTimer::timeout, this, &BodyEditor::measure);
+}
+
+void BodyEditor::buildButtons(QVBoxLayout* box) {
     auto* buttons = new QHBoxLayout;
     m_edge = new QPushButton(tr("Path along an edge"));
     m_edge->setObjectName("body.edge");
@@ -159,10 +167,6 @@ BodyEditor::BodyEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
     more->addWidget(m_cut);
     more->addStretch();
     box->addLayout(more);
-    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
-    m_later->setSingleShot(true);
-    m_later->setInterval(150);
-    connect(m_later, &QTimer::timeout, this, &BodyEditor::measure);
 }
 
 void BodyEditor::change(const QString& label, const QString& merge, const std::function<void(BodyItem&)>& how) {

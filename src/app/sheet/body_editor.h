@@ -5,6 +5,7 @@
 class QCheckBox;
 class QComboBox;
 class QLabel;
+class QVBoxLayout;
 class QMenu;
 class QPushButton;
 class QTimer;
@@ -31,6 +32,7 @@ protected:
     void showEvent(QShowEvent*) override;
 
 private:
+    void buildButtons(QVBoxLayout*);
     QString facts(const BodyResult&) const;
     void measure();
     void change(const QString& label, const QString& merge, const std::function<void(BodyItem&)>&);

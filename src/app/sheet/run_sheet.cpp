@@ -38,6 +38,109 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     auto* box = new QVBoxLayout(page);
     box->setContentsMargins(0, 8, 0, 12);
     box->setSpacing(0);
+    buildHead(box);
+
+    buildItemSections();
+    buildRunSections();
+    box->addWidget(m_heapSection);
+    box->addWidget(m_bodySection);
+    box->addWidget(m_pathSection);
+    box->addWidget(m_partSection);
+    for (const auto& s : m_runSections) box->addWidget(s.section);
+    box->addStretch();
+    setWidget(page);
+
+    connect(m_sentence, &QLabel::linkActivated, this, &RunSheet::goTo);
+    connect(m_emptyButton, &QPushButton::clicked, this, &RunSheet::newRunWanted);
+    connect(m_title, &QLineEdit::editingFinished, this, &RunSheet::rename);
+    connect(m_pathChoice, &QComboBox::activated, this, [this](int i) {
+        const Id id = m_pathChoice->itemData(i).toInt();
+        change(tr("Follow %1").arg(m_pathChoice->itemText(i)), {}, [&](RunItem& r) { r.path = id; });
+    });
+    connect(m_partChoice, &QComboBox::activated, this, [this](int i) {
+        const Id id = m_partChoice->itemData(i).toInt();
+        change(tr("Repeat %1").arg(m_partChoice->itemText(i)), {}, [&](RunItem& r) { r.part = id; });
+    });
+    connect(&store, &Store::documentChanged, this, &RunSheet::refresh);
+    connect(&store, &Store::selectionChanged, this, &RunSheet::refresh);
+    refresh();
+}
+
+void RunSheet::buildRunSections() {
+    const auto section = [&](const QString& name, const QString& title, RunSection* content) {
+        auto* s = new Section(name, title);
+        s->body()->addWidget(content);
+        m_runSections.push_back({s, content});
+        return s;
+    };
+    section("spacing", tr("Spacing"), new SpacingSection(m_store))->setOpen(true);
+    section("gives", tr("What gives"), new GivesSection(m_store));
+    section("bays", tr("Stretch and bays"), new BaysSection(m_store));
+    auto* facing = new FacingSection(m_store);
+    section("facing", tr("Facing"), facing);
+    connect(facing, &FacingSection::directionWanted, this, &RunSheet::directionWanted);
+    section("ground", tr("On the ground"), new GroundSection(m_store));
+    section("sequence", tr("Parts and sequence"), new SequenceSection(m_store));
+    section("changes", tr("Along the run"), new ChangesSection(m_store));
+    section("rows", tr("Rows and echoes"), new RowsSection(m_store));
+    auto* motion = new MotionSection(m_store);
+    section("motion", tr("Motion"), motion);
+    connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
+    section("places", tr("Places"), new PlacesSection(m_store));
+    auto* checks = new ChecksSection(m_store);
+    section("checks", tr("Checks"), checks);
+    connect(&m_store.checks(), &Checks::changed, this, [this, checks] {
+        const auto run = m_store.currentRun();
+        if (run) m_runSections.back().section->setSummary(checks->summary(*run));
+    });
+}
+
+/// Of what is in hand, whatever it is.
+void RunSheet::buildItemSections() {
+    m_pathSection = new Section("path", tr("Path"));
+    m_pathChoice = new QComboBox;
+    m_pathChoice->setObjectName("run.path");
+    m_pathChoice->setToolTip(tr("The path this run follows"));
+    m_pathRow = labelled(tr("Follows"), m_pathChoice);
+    m_path = new PathEditor(m_store, "sheet.path");
+    m_pathSection->body()->addWidget(m_pathRow);
+    m_pathSection->body()->addWidget(m_path);
+    m_partSection = new Section("part", tr("Part"));
+    m_partChoice = new QComboBox;
+    m_partChoice->setObjectName("run.part");
+    m_partChoice->setToolTip(tr("The part this run repeats"));
+    m_partRow = labelled(tr("Repeats"), m_partChoice);
+    m_part = new PartEditor(m_store, "sheet.part");
+    m_partSection->body()->addWidget(m_partRow);
+    m_partSection->body()->addWidget(m_part);
+    m_heapSection = new Section("heap", tr("Loose parts"));
+    m_heap = new HeapEditor(m_store);
+    m_heapSection->body()->addWidget(m_heap);
+    m_heapSection->setOpen(true);
+    m_bodySection = new Section("body", tr("Site body"));
+    m_body = new BodyEditor(m_store);
+    m_bodySection->body()->addWidget(m_body);
+    m_bodySection->setOpen(true);
+    connect(m_body, &BodyEditor::edgeWanted, this, &RunSheet::edgeWanted);
+    connect(m_body, &BodyEditor::layWanted, this, &RunSheet::layWanted);
+    connect(m_body, &BodyEditor::cutWanted, this, &RunSheet::cutWanted);
+}
+
+void RunSheet::rename() {
+    const std::string name = m_title->text().trimmed().toStdString();
+    const Selection& s = m_store.selection();
+    if (!m_title->isModified()) return;
+    m_title->setModified(false);
+    if (name.empty()) return refresh();
+    const QString step = tr("Rename to %1").arg(name.c_str());
+    if (s.kind == Selection::Kind::Run) m_store.changeRun(s.id, step, {}, [&](RunItem& r) { r.name = name; });
+    if (s.kind == Selection::Kind::Heap) m_store.changeHeap(s.id, step, [&](HeapItem& h) { h.name = name; });
+    if (s.kind == Selection::Kind::Body) m_store.changeBody(s.id, step, {}, [&](BodyItem& b) { b.name = name; });
+    if (s.kind == Selection::Kind::Path) m_store.changePath(s.id, step, {}, [&](PathItem& p) { p.name = name; });
+    if (s.kind == Selection::Kind::Part) m_store.changePart(s.id, step, {}, [&](PartItem& p) { p.name = name; });
+}
+
+void RunSheet::buildHead(QVBoxLayout* box) {
     m_title = new QLineEdit;
     m_title->setObjectName("sheet.title");
     m_title->setAccessibleName(tr("Name"));
@@ -64,94 +167,6 @@ RunSheet::RunSheet(Store& store, QWidget* parent) : QScrollArea(parent), m_store
     holder->addWidget(m_emptyButton);
     holder->addStretch();
     box->addLayout(holder);
-
-    m_pathSection = new Section("path", tr("Path"));
-    m_pathChoice = new QComboBox;
-    m_pathChoice->setObjectName("run.path");
-    m_pathChoice->setToolTip(tr("The path this run follows"));
-    m_pathRow = labelled(tr("Follows"), m_pathChoice);
-    m_path = new PathEditor(store, "sheet.path");
-    m_pathSection->body()->addWidget(m_pathRow);
-    m_pathSection->body()->addWidget(m_path);
-    m_partSection = new Section("part", tr("Part"));
-    m_partChoice = new QComboBox;
-    m_partChoice->setObjectName("run.part");
-    m_partChoice->setToolTip(tr("The part this run repeats"));
-    m_partRow = labelled(tr("Repeats"), m_partChoice);
-    m_part = new PartEditor(store, "sheet.part");
-    m_partSection->body()->addWidget(m_partRow);
-    m_partSection->body()->addWidget(m_part);
-    m_heapSection = new Section("heap", tr("Loose parts"));
-    m_heap = new HeapEditor(store);
-    m_heapSection->body()->addWidget(m_heap);
-    m_heapSection->setOpen(true);
-    m_bodySection = new Section("body", tr("Site body"));
-    m_body = new BodyEditor(store);
-    m_bodySection->body()->addWidget(m_body);
-    m_bodySection->setOpen(true);
-    connect(m_body, &BodyEditor::edgeWanted, this, &RunSheet::edgeWanted);
-    connect(m_body, &BodyEditor::layWanted, this, &RunSheet::layWanted);
-    connect(m_body, &BodyEditor::cutWanted, this, &RunSheet::cutWanted);
-    const auto section = [&](const QString& name, const QString& title, RunSection* content) {
-        auto* s = new Section(name, title);
-        s->body()->addWidget(content);
-        m_runSections.push_back({s, content});
-        return s;
-    };
-    section("spacing", tr("Spacing"), new SpacingSection(store))->setOpen(true);
-    section("gives", tr("What gives"), new GivesSection(store));
-    section("bays", tr("Stretch and bays"), new BaysSection(store));
-    auto* facing = new FacingSection(store);
-    section("facing", tr("Facing"), facing);
-    connect(facing, &FacingSection::directionWanted, this, &RunSheet::directionWanted);
-    section("ground", tr("On the ground"), new GroundSection(store));
-    section("sequence", tr("Parts and sequence"), new SequenceSection(store));
-    section("changes", tr("Along the run"), new ChangesSection(store));
-    section("rows", tr("Rows and echoes"), new RowsSection(store));
-    auto* motion = new MotionSection(store);
-    section("motion", tr("Motion"), motion);
-    connect(motion, &MotionSection::timeWanted, this, &RunSheet::timeWanted);
-    section("places", tr("Places"), new PlacesSection(store));
-    auto* checks = new ChecksSection(store);
-    section("checks", tr("Checks"), checks);
-    connect(&store.checks(), &Checks::changed, this, [this, checks] {
-        const auto run = m_store.currentRun();
-        if (run) m_runSections.back().section->setSummary(checks->summary(*run));
-    });
-    box->addWidget(m_heapSection);
-    box->addWidget(m_bodySection);
-    box->addWidget(m_pathSection);
-    box->addWidget(m_partSection);
-    for (const auto& s : m_runSections) box->addWidget(s.section);
-    box->addStretch();
-    setWidget(page);
-
-    connect(m_sentence, &QLabel::linkActivated, this, &RunSheet::goTo);
-    connect(m_emptyButton, &QPushButton::clicked, this, &RunSheet::newRunWanted);
-    connect(m_title, &QLineEdit::editingFinished, this, [this] {
-        const std::string name = m_title->text().trimmed().toStdString();
-        const Selection& s = m_store.selection();
-        if (!m_title->isModified()) return;
-        m_title->setModified(false);
-        if (name.empty()) return refresh();
-        const QString step = tr("Rename to %1").arg(name.c_str());
-        if (s.kind == Selection::Kind::Run) m_store.changeRun(s.id, step, {}, [&](RunItem& r) { r.name = name; });
-        if (s.kind == Selection::Kind::Heap) m_store.changeHeap(s.id, step, [&](HeapItem& h) { h.name = name; });
-        if (s.kind == Selection::Kind::Body) m_store.changeBody(s.id, step, {}, [&](BodyItem& b) { b.name = name; });
-        if (s.kind == Selection::Kind::Path) m_store.changePath(s.id, step, {}, [&](PathItem& p) { p.name = name; });
-        if (s.kind == Selection::Kind::Part) m_store.changePart(s.id, step, {}, [&](PartItem& p) { p.name = name; });
-    });
-    connect(m_pathChoice, &QComboBox::activated, this, [this](int i) {
-        const Id id = m_pathChoice->itemData(i).toInt();
-        change(tr("Follow %1").arg(m_pathChoice->itemText(i)), {}, [&](RunItem& r) { r.path = id; });
-    });
-    connect(m_partChoice, &QComboBox::activated, this, [this](int i) {
-        const Id id = m_partChoice->itemData(i).toInt();
-        change(tr("Repeat %1").arg(m_partChoice->itemText(i)), {}, [&](RunItem& r) { r.part = id; });
-    });
-    connect(&store, &Store::documentChanged, this, &RunSheet::refresh);
-    connect(&store, &Store::selectionChanged, this, &RunSheet::refresh);
-    refresh();
 }
 
 void RunSheet::change(const QString& name, const QString& merge, const std::function<void(RunItem&)>& how) {

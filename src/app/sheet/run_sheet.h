@@ -5,6 +5,7 @@
 
 class QComboBox;
 class QLabel;
+class QVBoxLayout;
 class QLineEdit;
 class QPushButton;
 
@@ -36,6 +37,10 @@ signals:
     void cutWanted(Id run, bool raise); ///< the site body in hand, by a run
 
 private:
+    void buildHead(QVBoxLayout*);
+    void buildItemSections();
+    void buildRunSections();
+    void rename();
     void refresh();
     void change(const QString& name, const QString& merge, const std::function<void(RunItem&)>&);
 

@@ -144,6 +144,9 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
+    struct PictureScene;
+    PictureScene sceneOf(const Delivery&, const PictureOrder&) const;
+    QImage drawnScene(std::vector<Batch>, const Camera&, Box3 bounds, const PictureOrder&, QSize);
     // viewport.cpp
     void documentChanged();
     void rebuildScene();

@@ -46,63 +46,85 @@ void paintNumbers(QPainter& p, const Camera& camera, const Standings& all) {
     }
 }
 
+/// Moved out to the room a turntable takes from every side, so that it does not breathe.
+std::vector<Vec3> allRound(const std::vector<Vec3>& points) {
+    Box3 box;
+    for (const Vec3& p : points) box.extend(p);
+    const double r = Vec2(box.sizes().x(), box.sizes().y()).norm() / 2;
+    const Vec3 c = box.center();
+    std::vector<Vec3> out;
+    for (int k = 0; k < 24; ++k)
+        for (double z : {box.min().z(), box.max().z()})
+            out.push_back({c.x() + r * std::cos(k * kPi / 12), c.y() + r * std::sin(k * kPi / 12), z});
+    return out;
+}
+
+/// Lines of a ground grid, a step apart.
+std::vector<Vec3> gridRound(const Vec3& middle, double step, double ground) {
+    const double cx = std::round(middle.x() / step), cy = std::round(middle.y() / step);
+    std::vector<Vec3> grid;
+    for (int i = -20; i <= 20; ++i)
+        for (int k = -20; k < 20; k += 5) {
+            grid.push_back({(cx + i) * step, (cy + k) * step, ground});
+            grid.push_back({(cx + i) * step, (cy + k + 5) * step, ground});
+            grid.push_back({(cx + k) * step, (cy + i) * step, ground});
+            grid.push_back({(cx + k + 5) * step, (cy + i) * step, ground});
+        }
+    return grid;
+}
+
+QColor toneIn(const Standing& of, const PictureOrder& order) {
+    if (of.kind == Standing::Kind::Wheels) return QColor("#cfcbbd");
+    if (const BodyResult* site = of.asBody()) {
+        QColor tone = siteTone(of.colour);
+        if (site->item->seeThrough) tone.setAlpha(90);
+        return tone;
+    }
+    const QColor base = theme::run(of.colour);
+    return QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
+}
+
 } // namespace
 
-QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize size, double turned) {
-    if (!m_canvas || !m_noGl.isEmpty() || !m_canvas->isValid() || size.isEmpty()) return {};
+/// What a picture shows: bodies, paths, and the points that must lie in it.
+struct Viewport::PictureScene {
     Standings all;
     std::vector<Batch> batches;
     std::vector<Vec3> points;
+    std::vector<std::vector<Vec3>> lines;
+};
+
+Viewport::PictureScene Viewport::sceneOf(const Delivery& d, const PictureOrder& order) const {
+    PictureScene out;
     for (const auto& of : shown().standing())
-        if (wanted(d, of->id) && !(d.what.empty() && of->hidden) && of->present() > 0) all.push_back(of);
-    for (const auto& of : withWheels(all)) {
+        if (wanted(d, of->id) && !(d.what.empty() && of->hidden) && of->present() > 0) out.all.push_back(of);
+    for (const auto& of : withWheels(out.all)) {
         const BodyResult* site = of->asBody();
-        QColor base = theme::run(of->colour);
-        base = QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
-        if (site) base = siteTone(of->colour);
-        if (site && site->item->seeThrough) base.setAlpha(90);
-        if (of->kind == Standing::Kind::Wheels) base = QColor("#cfcbbd");
         const Instances& placed = *of->instances;
-        std::vector<QRgb> colours(placed.bodies(), base.rgba());
+        std::vector<QRgb> colours(placed.bodies(), toneIn(*of, order).rgba());
         for (size_t i = 0; i < colours.size(); ++i)
             if (placed.leftOut(i)) colours[i] = 0;
-        addBatches(*of, std::move(colours), batches);
-        if (site) batches.back().ground = isGround(site->item->shape);
+        addBatches(*of, std::move(colours), out.batches);
+        if (site) out.batches.back().ground = isGround(site->item->shape);
         const size_t step = std::max<size_t>(1, placed.count() / 400);
         for (size_t i = 0; i < placed.count(); i += step)
-            if (!placed.leftOut(i)) addCorners(*of, i, points);
+            if (!placed.leftOut(i)) addCorners(*of, i, out.points);
     }
-    std::vector<std::vector<Vec3>> lines;
     for (const auto& [id, path] : shown().paths) {
         const bool own =
-            std::ranges::any_of(all, [&](const auto& s) { return s->asRun() && s->asRun()->path == path; });
+            std::ranges::any_of(out.all, [&](const auto& s) { return s->asRun() && s->asRun()->path == path; });
         const bool asked = !d.what.empty() && wanted(d, id); // also when it is hidden else
         if (!path->path || (path->item->hidden && !asked) || !(d.what.empty() || own || asked)) continue;
-        if (order.handles || all.empty()) lines.push_back(path->path->polyline(path->path->length() / 2000));
-        if (order.handles || all.empty()) points.insert(points.end(), lines.back().begin(), lines.back().end());
+        if (!order.handles && !out.all.empty()) continue;
+        out.lines.push_back(path->path->polyline(path->path->length() / 2000));
+        out.points.insert(out.points.end(), out.lines.back().begin(), out.lines.back().end());
     }
-    if (points.empty()) return {};
-    Camera camera;
-    camera.width = size.width();
-    camera.height = size.height();
-    camera.yaw = order.heading + turned;
-    camera.pitch = std::clamp(order.pitch, -89 * kDegree, 89 * kDegree);
-    camera.parallel = order.parallel;
-    if (order.of == PictureOf::Turntable) { // as large as it is from every side, so that it does not breathe
-        Box3 box;
-        for (const Vec3& p : points) box.extend(p);
-        const double r = Vec2(box.sizes().x(), box.sizes().y()).norm() / 2;
-        const Vec3 c = box.center();
-        points.clear();
-        for (int k = 0; k < 24; ++k)
-            for (double z : {box.min().z(), box.max().z()})
-                points.push_back({c.x() + r * std::cos(k * kPi / 12), c.y() + r * std::sin(k * kPi / 12), z});
-    }
-    camera.frame(points);
-    Box3 bounds;
-    for (const Vec3& p : points) bounds.extend(p);
-    bounds = Box3(bounds.min() - bounds.diagonal() * 0.1 - Vec3::Constant(1),
-                  bounds.max() + bounds.diagonal() * 0.1 + Vec3::Constant(1));
+    return out;
+}
+
+/// Into a picture of its own; null where that cannot be had.
+QImage Viewport::drawnScene(std::vector<Batch> batches, const Camera& camera, Box3 bounds, const PictureOrder& order,
+                            QSize size) {
     m_canvas->makeCurrent();
     QOpenGLFramebufferObjectFormat format;
     format.setSamples(4);
@@ -119,21 +141,11 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     SceneRenderer& renderer = m_canvas->renderer();
     const Vec3 middle = bounds.center();
     renderer.setScene(std::move(batches), middle);
-    std::vector<Vec3> grid;
     if (order.grid) {
-        const double step = roundStep(camera.scale() * size.height() / 8);
-        const double cx = std::round(middle.x() / step), cy = std::round(middle.y() / step);
-        const double ground = std::min(0.0, bounds.min().z());
-        for (int i = -20; i <= 20; ++i)
-            for (int k = -20; k < 20; k += 5) {
-                grid.push_back({(cx + i) * step, (cy + k) * step, ground});
-                grid.push_back({(cx + i) * step, (cy + k + 5) * step, ground});
-                grid.push_back({(cx + k) * step, (cy + i) * step, ground});
-                grid.push_back({(cx + k + 5) * step, (cy + i) * step, ground});
-            }
+        const double step = roundStep(camera.scale() * size.height() / 8), ground = std::min(0.0, bounds.min().z());
         bounds.extend(Vec3(middle.x() - 20 * step, middle.y() - 20 * step, ground));
         bounds.extend(Vec3(middle.x() + 20 * step, middle.y() + 20 * step, ground));
-        renderer.setGrid(grid, theme::gridLine(), 14 * step);
+        renderer.setGrid(gridRound(middle, step, ground), theme::gridLine(), 14 * step);
     } else {
         renderer.setGrid({}, theme::gridLine(), 1);
     }
@@ -145,18 +157,40 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     m_canvas->doneCurrent();
     m_sceneDirty = m_gridDirty = true; // the view's own scene comes back
     m_canvas->update();
+    return out;
+}
+
+QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize size, double turned) {
+    if (!m_canvas || !m_noGl.isEmpty() || !m_canvas->isValid() || size.isEmpty()) return {};
+    PictureScene scene = sceneOf(d, order);
+    std::vector<Vec3>& points = scene.points;
+    if (points.empty()) return {};
+    Camera camera;
+    camera.width = size.width();
+    camera.height = size.height();
+    camera.yaw = order.heading + turned;
+    camera.pitch = std::clamp(order.pitch, -89 * kDegree, 89 * kDegree);
+    camera.parallel = order.parallel;
+    if (order.of == PictureOf::Turntable) points = allRound(points);
+    camera.frame(points);
+    Box3 bounds;
+    for (const Vec3& p : points) bounds.extend(p);
+    bounds = Box3(bounds.min() - bounds.diagonal() * 0.1 - Vec3::Constant(1),
+                  bounds.max() + bounds.diagonal() * 0.1 + Vec3::Constant(1));
+    QImage out = drawnScene(std::move(scene.batches), camera, bounds, order, size);
+    if (out.isNull()) return {};
     if (order.background) out = out.convertToFormat(QImage::Format_RGB32);
-    if (!lines.empty() || order.labels) {
+    if (!scene.lines.empty() || order.labels) {
         QPainter p(&out);
         p.setRenderHint(QPainter::Antialiasing);
         p.setPen(QPen(theme::accent(), std::max(1.5, size.height() / 500.0)));
-        for (const auto& line : lines) {
+        for (const auto& line : scene.lines) {
             QPolygonF shown;
             for (const Vec3& v : line)
                 if (const auto at = camera.project(v)) shown += QPointF(at->x(), at->y());
             p.drawPolyline(shown);
         }
-        if (order.labels) paintNumbers(p, camera, all);
+        if (order.labels) paintNumbers(p, camera, scene.all);
     }
     return out;
 }

@@ -47,6 +47,40 @@ PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWi
         if (m_part) emit pieceWanted(m_part->item->id);
     });
 
+    addSize(name, box);
+
+    m_seat = new SeatFields(store, name);
+    box->addWidget(m_seat);
+    connect(m_seat, &SeatFields::viewWanted, this, [this] {
+        if (m_part) emit seatWanted(m_part->item->id);
+    });
+
+    addDensity(name, box);
+    m_measures = label("muted", name + ".measures");
+    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
+    m_later->setSingleShot(true);
+    m_later->setInterval(150);
+    connect(m_later, &QTimer::timeout, this, &PartEditor::refreshMeasures);
+}
+
+void PartEditor::addDensity(const QString& name, QVBoxLayout* box) {
+    m_density =
+        new ValueField(ValueField::Kind::Number, name + ".density", tr("Density"),
+                       tr("kg in a cubic metre, for the mass: steel 7850, oak 700, granite 2700. 0: not known"));
+    m_density->setSuffix("kg/m\u00b3");
+    m_density->setStep(10);
+    box->addWidget(labelled(tr("Density"), m_density));
+    connect(m_density, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
+        if (!v || !m_part) return;
+        if (*v < 0 || *v > 1e6) return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
+        m_store.changePart(m_part->item->id, tr("Density"),
+                           live ? QString("density %1").arg(m_part->item->id) : QString(),
+                           [&](PartItem& p) { p.density = *v; });
+    });
+    connect(m_density, &ValueField::finished, &m_store, &Store::seal);
+}
+
+void PartEditor::addSize(const QString& name, QVBoxLayout* box) {
     m_factor = new ValueField(ValueField::Kind::Number, name + ".size", tr("Size"),
                               tr("The whole part larger or smaller by this factor, the same in all directions"));
     m_factor->setStep(0.1);
@@ -74,32 +108,6 @@ PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWi
         connect(m_wanted[size_t(i)], &ValueField::finished, &m_store, &Store::seal);
     }
     box->addLayout(row);
-
-    m_seat = new SeatFields(store, name);
-    box->addWidget(m_seat);
-    connect(m_seat, &SeatFields::viewWanted, this, [this] {
-        if (m_part) emit seatWanted(m_part->item->id);
-    });
-
-    m_density =
-        new ValueField(ValueField::Kind::Number, name + ".density", tr("Density"),
-                       tr("kg in a cubic metre, for the mass: steel 7850, oak 700, granite 2700. 0: not known"));
-    m_density->setSuffix("kg/m\u00b3");
-    m_density->setStep(10);
-    box->addWidget(labelled(tr("Density"), m_density));
-    connect(m_density, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
-        if (!v || !m_part) return;
-        if (*v < 0 || *v > 1e6) return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
-        m_store.changePart(m_part->item->id, tr("Density"),
-                           live ? QString("density %1").arg(m_part->item->id) : QString(),
-                           [&](PartItem& p) { p.density = *v; });
-    });
-    connect(m_density, &ValueField::finished, &m_store, &Store::seal);
-    m_measures = label("muted", name + ".measures");
-    m_later = new QTimer(this); // exact measures of a solid take longer than a frame
-    m_later->setSingleShot(true);
-    m_later->setInterval(150);
-    connect(m_later, &QTimer::timeout, this, &PartEditor::refreshMeasures);
 }
 
 void PartEditor::resize(double factor, bool live) {

@@ -4,6 +4,7 @@
 #include <array>
 
 class QLabel;
+class QVBoxLayout;
 class QPushButton;
 class QTimer;
 
@@ -31,6 +32,8 @@ protected:
     void showEvent(QShowEvent*) override;
 
 private:
+    void addSize(const QString& name, QVBoxLayout*);
+    void addDensity(const QString& name, QVBoxLayout*);
     void resize(double factor, bool live);
     void refreshMeasures();
 

@@ -36,11 +36,91 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
         tr("The part alone with a piece of path through it: click where it sits, drag its nose and crown"));
     box->addWidget(look);
     connect(look, &QPushButton::clicked, this, &SeatFields::viewWanted);
+    addPoint(name);
+    addDirections(name);
+    addPins(name);
+    addStand(name);
+    m_error = new QLabel;
+    m_error->setProperty("role", "error");
+    m_error->setObjectName(name + ".error");
+    m_error->setWordWrap(true);
+    m_error->hide();
+    box->addWidget(m_error);
+}
+
+void SeatFields::addPins(const QString& name) {
+    m_pinsRow = new QWidget;
+    auto* pins = new QHBoxLayout(m_pinsRow);
+    pins->setContentsMargins(0, 0, 0, 0);
+    m_pins = new QLabel;
+    m_pins->setObjectName(name + ".pins");
+    m_pins->setMinimumHeight(28);
+    m_ownPins = new QPushButton(tr("Let go"));
+    m_ownPins->setObjectName(name + ".ownPins");
+    m_ownPins->setToolTip(tr("Forget the picked pins; a link made here has its own again"));
+    m_pins->setWordWrap(true);
+    pins->addWidget(m_pins, 1);
+    pins->addWidget(m_ownPins);
+    m_rows->addWidget(labelled(tr("Pins"), m_pinsRow));
+    connect(m_ownPins, &QPushButton::clicked, this,
+            [this] { change(tr("Let go of the pins"), {}, [](Seat& s) { s.pins.reset(); }); });
+}
+
+/// Nose and crown, chosen or turned.
+void SeatFields::addDirections(const QString& name) {
+    m_nose = new QComboBox;
+    m_nose->setObjectName(name + ".nose");
+    m_nose->setAccessibleName(tr("Nose"));
+    m_nose->setToolTip(tr("Which of the part's own directions faces along the path"));
+    m_crown = new QComboBox;
+    m_crown->setObjectName(name + ".crown");
+    m_crown->setAccessibleName(tr("Crown"));
+    m_crown->setToolTip(tr("Which of the part's own directions points up"));
+    for (QComboBox* direction : {m_nose, m_crown}) // three numbers must not widen the sheet
+        direction->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    m_rows->addWidget(labelled(tr("Nose, crown"), m_nose, m_crown));
+    auto* turns = new QWidget;
+    auto* line = new QHBoxLayout(turns);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(6);
+    auto* turnNose = new QPushButton(tr("Nose 90\u00b0"));
+    turnNose->setObjectName(name + ".turnNose");
+    turnNose->setToolTip(tr("The nose a quarter turn to the left, about the crown"));
+    auto* turnCrown = new QPushButton(tr("Crown 90\u00b0"));
+    turnCrown->setObjectName(name + ".turnCrown");
+    turnCrown->setToolTip(tr("The crown a quarter turn to the right, about the nose"));
+    line->addWidget(turnNose);
+    line->addWidget(turnCrown);
+    m_rows->addWidget(labelled(tr("Turn by"), turns));
+    connect(turnNose, &QPushButton::clicked, this,
+            [this] { change(tr("Turn the nose"), {}, [](Seat& s) { s = noseTurned(s); }); });
+    connect(turnCrown, &QPushButton::clicked, this,
+            [this] { change(tr("Turn the crown"), {}, [](Seat& s) { s = crownTurned(s); }); });
+    // A direction on the other's own axis takes that one's place, so that one click is enough.
+    connect(m_nose, &QComboBox::activated, this, [this](int k) {
+        if (k > 5) return;
+        change(tr("Nose"), {}, [&](Seat& s) {
+            const Direction now(Axis{k});
+            if (parallel(now, s.crown)) s.crown = s.nose;
+            s.nose = now;
+        });
+    });
+    connect(m_crown, &QComboBox::activated, this, [this](int k) {
+        if (k > 5) return;
+        change(tr("Crown"), {}, [&](Seat& s) {
+            const Direction now(Axis{k});
+            if (parallel(now, s.nose)) s.nose = s.crown;
+            s.crown = now;
+        });
+    });
+}
+
+void SeatFields::addPoint(const QString& name) {
     m_kind = new Segmented(name + ".seat", {tr("own origin"), tr("box point"), tr("typed")},
                            {tr("The seat is the part's own origin"),
                             tr("The seat is one of the 27 points of the part's box"),
                             tr("The seat is a point typed in the part's own axes, or one picked in the view")});
-    box->addWidget(labelled(tr("Seat point"), m_kind));
+    m_rows->addWidget(labelled(tr("Seat point"), m_kind));
     m_boxRows = new QWidget;
     auto* rows = new QVBoxLayout(m_boxRows);
     rows->setContentsMargins(0, 0, 0, 0);
@@ -63,7 +143,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
             });
         });
     }
-    box->addWidget(m_boxRows);
+    m_rows->addWidget(m_boxRows);
     m_typedRow = new QWidget;
     auto* typed = new QHBoxLayout(m_typedRow);
     typed->setContentsMargins(0, 0, 0, 0);
@@ -82,7 +162,7 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
         });
         connect(m_at[size_t(i)], &ValueField::finished, &m_store, &Store::seal);
     }
-    box->addWidget(m_typedRow);
+    m_rows->addWidget(m_typedRow);
     connect(m_kind, &Segmented::picked, this, [this](int k) {
         if (!m_part || !m_part->mesh) return;
         change(tr("Seat point"), {}, [&](Seat& s) {
@@ -92,73 +172,6 @@ SeatFields::SeatFields(Store& store, const QString& name, QWidget* parent) : QWi
                 s.point = BoxPoint{};
             else
                 s.point = seatPoint(s, m_part->mesh->box); // starts where it was
-        });
-    });
-    m_nose = new QComboBox;
-    m_nose->setObjectName(name + ".nose");
-    m_nose->setAccessibleName(tr("Nose"));
-    m_nose->setToolTip(tr("Which of the part's own directions faces along the path"));
-    m_crown = new QComboBox;
-    m_crown->setObjectName(name + ".crown");
-    m_crown->setAccessibleName(tr("Crown"));
-    m_crown->setToolTip(tr("Which of the part's own directions points up"));
-    for (QComboBox* direction : {m_nose, m_crown}) // three numbers must not widen the sheet
-        direction->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    box->addWidget(labelled(tr("Nose, crown"), m_nose, m_crown));
-    auto* turns = new QWidget;
-    auto* line = new QHBoxLayout(turns);
-    line->setContentsMargins(0, 0, 0, 0);
-    line->setSpacing(6);
-    auto* turnNose = new QPushButton(tr("Nose 90\u00b0"));
-    turnNose->setObjectName(name + ".turnNose");
-    turnNose->setToolTip(tr("The nose a quarter turn to the left, about the crown"));
-    auto* turnCrown = new QPushButton(tr("Crown 90\u00b0"));
-    turnCrown->setObjectName(name + ".turnCrown");
-    turnCrown->setToolTip(tr("The crown a quarter turn to the right, about the nose"));
-    line->addWidget(turnNose);
-    line->addWidget(turnCrown);
-    box->addWidget(labelled(tr("Turn by"), turns));
-    connect(turnNose, &QPushButton::clicked, this,
-            [this] { change(tr("Turn the nose"), {}, [](Seat& s) { s = noseTurned(s); }); });
-    connect(turnCrown, &QPushButton::clicked, this,
-            [this] { change(tr("Turn the crown"), {}, [](Seat& s) { s = crownTurned(s); }); });
-    m_pinsRow = new QWidget;
-    auto* pins = new QHBoxLayout(m_pinsRow);
-    pins->setContentsMargins(0, 0, 0, 0);
-    m_pins = new QLabel;
-    m_pins->setObjectName(name + ".pins");
-    m_pins->setMinimumHeight(28);
-    m_ownPins = new QPushButton(tr("Let go"));
-    m_ownPins->setObjectName(name + ".ownPins");
-    m_ownPins->setToolTip(tr("Forget the picked pins; a link made here has its own again"));
-    m_pins->setWordWrap(true);
-    pins->addWidget(m_pins, 1);
-    pins->addWidget(m_ownPins);
-    box->addWidget(labelled(tr("Pins"), m_pinsRow));
-    connect(m_ownPins, &QPushButton::clicked, this,
-            [this] { change(tr("Let go of the pins"), {}, [](Seat& s) { s.pins.reset(); }); });
-    addStand(name);
-    m_error = new QLabel;
-    m_error->setProperty("role", "error");
-    m_error->setObjectName(name + ".error");
-    m_error->setWordWrap(true);
-    m_error->hide();
-    box->addWidget(m_error);
-    // A direction on the other's own axis takes that one's place, so that one click is enough.
-    connect(m_nose, &QComboBox::activated, this, [this](int k) {
-        if (k > 5) return;
-        change(tr("Nose"), {}, [&](Seat& s) {
-            const Direction now(Axis{k});
-            if (parallel(now, s.crown)) s.crown = s.nose;
-            s.nose = now;
-        });
-    });
-    connect(m_crown, &QComboBox::activated, this, [this](int k) {
-        if (k > 5) return;
-        change(tr("Crown"), {}, [&](Seat& s) {
-            const Direction now(Axis{k});
-            if (parallel(now, s.nose)) s.nose = s.crown;
-            s.crown = now;
         });
     });
 }

@@ -27,6 +27,9 @@ signals:
 private:
     void change(const QString& step, const QString& merge, const std::function<void(Seat&)>&);
     void addStand(const QString& name);
+    void addPoint(const QString& name);
+    void addDirections(const QString& name);
+    void addPins(const QString& name);
     void showStand(const PartResult&, const std::optional<Pins>&);
 
     Store& m_store;

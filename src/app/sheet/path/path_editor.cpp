@@ -37,12 +37,19 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     m_unlock->setObjectName(name + ".asPoints");
     m_unlock->setToolTip(tr("Turns a curve of straight lines and arcs into points that can be moved one by one"));
     box->addWidget(m_unlock);
+    buildPoints(name);
+    box->addWidget(m_points);
+
+    connectAll();
+}
+
+void PathEditor::buildPoints(const QString& name) {
     m_points = new QWidget;
     auto* inner = new QVBoxLayout(m_points);
     inner->setContentsMargins(0, 0, 0, 0);
     inner->setSpacing(7);
     m_table = new QTableView;
-    m_table->setModel(m_pointsModel = new PointsModel(store, this));
+    m_table->setModel(m_pointsModel = new PointsModel(m_store, this));
     m_table->setObjectName(name + ".points");
     m_table->setAccessibleName(tr("Points of the path"));
     m_table->setToolTip(
@@ -71,23 +78,7 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
     row->addWidget(m_insert);
     row->addWidget(m_remove);
     inner->addLayout(row);
-    m_tools = new QWidget;
-    auto* tools = new QVBoxLayout(m_tools);
-    tools->setContentsMargins(0, 0, 0, 0);
-    tools->setSpacing(7);
-    m_leg = new Segmented(name + ".leg", {tr("plain"), tr("arc"), tr("handles")},
-                          {tr("To the next point: straight between corners, else the smooth curve"),
-                           tr("To the next point: an arc; drag its round mark to bend it"),
-                           tr("To the next point: a curve with a handle at either end; drag their round marks")});
-    tools->addWidget(labelled(tr("To next point"), m_leg));
-    m_fillet = new ValueField(ValueField::Kind::Length, name + ".fillet", tr("Corner radius"),
-                              tr("Rounds the corner between two straight legs; 0 keeps it sharp"));
-    tools->addWidget(m_filletRow = labelled(tr("Corner radius"), m_fillet));
-    m_soft = new ValueField(
-        ValueField::Kind::Length, name + ".soft", tr("Soft drag"),
-        tr("Neighbours within this length along the path follow a dragged point, less the farther they are; 0: none"));
-    tools->addWidget(labelled(tr("Soft drag over"), m_soft));
-    inner->addWidget(m_tools);
+    buildTools(name, inner);
     m_closed = new QCheckBox(tr("Closed"));
     m_closed->setObjectName(name + ".closed");
     m_closed->setToolTip(tr("Join the last point to the first"));
@@ -110,8 +101,30 @@ PathEditor::PathEditor(Store& store, const QString& name, QWidget* parent) : QWi
         name + ".knotting", {tr("even curve"), tr("by distance")},
         {tr("Centripetal: no overshoot where points stand unevenly"), tr("Chord length: rounder between far points")});
     inner->addWidget(labelled(tr("Smooth points"), m_knotting));
-    box->addWidget(m_points);
+}
 
+/// What can be set of the point in hand.
+void PathEditor::buildTools(const QString& name, QVBoxLayout* inner) {
+    m_tools = new QWidget;
+    auto* tools = new QVBoxLayout(m_tools);
+    tools->setContentsMargins(0, 0, 0, 0);
+    tools->setSpacing(7);
+    m_leg = new Segmented(name + ".leg", {tr("plain"), tr("arc"), tr("handles")},
+                          {tr("To the next point: straight between corners, else the smooth curve"),
+                           tr("To the next point: an arc; drag its round mark to bend it"),
+                           tr("To the next point: a curve with a handle at either end; drag their round marks")});
+    tools->addWidget(labelled(tr("To next point"), m_leg));
+    m_fillet = new ValueField(ValueField::Kind::Length, name + ".fillet", tr("Corner radius"),
+                              tr("Rounds the corner between two straight legs; 0 keeps it sharp"));
+    tools->addWidget(m_filletRow = labelled(tr("Corner radius"), m_fillet));
+    m_soft = new ValueField(
+        ValueField::Kind::Length, name + ".soft", tr("Soft drag"),
+        tr("Neighbours within this length along the path follow a dragged point, less the farther they are; 0: none"));
+    tools->addWidget(labelled(tr("Soft drag over"), m_soft));
+    inner->addWidget(m_tools);
+}
+
+void PathEditor::connectAll() {
     connect(m_leg, &Segmented::picked, this, &PathEditor::setLeg);
     connect(m_fillet, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
         if (v)

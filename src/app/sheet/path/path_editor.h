@@ -6,6 +6,7 @@
 
 class QCheckBox;
 class QLabel;
+class QVBoxLayout;
 class QPushButton;
 class QTableView;
 
@@ -26,6 +27,9 @@ public:
     void refresh();
 
 private:
+    void buildPoints(const QString& name);
+    void buildTools(const QString& name, QVBoxLayout*);
+    void connectAll();
     void insertAfter();
     void removePoint();
     void selectRow();

@@ -87,6 +87,20 @@ void RecipeEditor::rebuild(const PathResult& path) {
     if (liftedOf(*path.item)) addCrossings();
 }
 
+/// A wheel more, after the one at a place; at the end where there is none.
+static void insertWheel(std::vector<Wheel>& w, int at) {
+    const size_t i = at >= 0 && at < int(w.size()) ? size_t(at) : w.size() - 1;
+    Wheel wheel;
+    wheel.name = RecipeEditor::tr("Wheel %1").arg(w.size() + 1).toStdString();
+    if (!w.empty()) { // half-way to the next one and outwards, so that the loop reaches it
+        const Vec2 a = w[i].centre, b = w[(i + 1) % w.size()].centre, d = b - a;
+        wheel.radius = 0.6 * std::min(w[i].radius, w[(i + 1) % w.size()].radius);
+        wheel.centre = (a + b) / 2 + Vec2(d.y(), -d.x()) * (w.size() > 1 ? 0.4 : 0) +
+                       (w.size() > 1 ? Vec2(0, 0) : Vec2(4 * w[i].radius, 0));
+    }
+    w.insert(w.begin() + long(std::min(i + 1, w.size())), wheel);
+}
+
 void RecipeEditor::addWheels() {
     auto* table = m_wheels = new QTableWidget(0, 6);
     table->setObjectName(m_name + ".wheels");
@@ -136,18 +150,7 @@ void RecipeEditor::addWheels() {
     });
     connect(add, &QPushButton::clicked, this, [this] {
         const int at = m_store.selection().point;
-        changeWheels(tr("Add a wheel"), [&](std::vector<Wheel>& w) {
-            const size_t i = at >= 0 && at < int(w.size()) ? size_t(at) : w.size() - 1;
-            Wheel wheel;
-            wheel.name = tr("Wheel %1").arg(w.size() + 1).toStdString();
-            if (!w.empty()) { // half-way to the next one and outwards, so that the loop reaches it
-                const Vec2 a = w[i].centre, b = w[(i + 1) % w.size()].centre, d = b - a;
-                wheel.radius = 0.6 * std::min(w[i].radius, w[(i + 1) % w.size()].radius);
-                wheel.centre = (a + b) / 2 + Vec2(d.y(), -d.x()) * (w.size() > 1 ? 0.4 : 0) +
-                               (w.size() > 1 ? Vec2(0, 0) : Vec2(4 * w[i].radius, 0));
-            }
-            w.insert(w.begin() + long(std::min(i + 1, w.size())), wheel);
-        });
+        changeWheels(tr("Add a wheel"), [&](std::vector<Wheel>& w) { insertWheel(w, at); });
     });
     connect(remove, &QPushButton::clicked, this, [this] {
         const int at = m_store.selection().point;
@@ -163,57 +166,58 @@ void RecipeEditor::addWheels() {
             s.wheels = std::move(sorted);
         });
     });
-    m_rows.push_back(
-        {table, [this, remove](const PathResult& p) {
-             const auto& shape = *wheelsOf(p.item->recipe);
-             const Unit unit = m_store.document().unit;
-             const auto circles = circlesOf(shape);
-             const int n = int(shape.wheels.size());
-             if (m_wheels->rowCount() != n) m_wheels->setRowCount(n);
-             const int bad =
-                 p.problem && p.problem->field.starts_with("wheel ") ? std::atoi(p.problem->field.c_str() + 6) - 1 : -1;
-             for (int r = 0; r < n; ++r) {
-                 const Wheel& w = shape.wheels[size_t(r)];
-                 const auto number = [&](double v) { return QString::fromStdString(formatLength(v, unit)); };
-                 QString wrap = tr("\u2013"), tip;
-                 if (p.loop && !p.problem && r < int(p.loop->contacts.size())) {
-                     const auto& c = p.loop->contacts[size_t(r)];
-                     wrap = QString::number(c.wrap / kDegree, 'f', 1) + "\u00b0";
-                     tip =
-                         tr("Wraps %1, then %2 straight. Radius %3.")
-                             .arg(wrap, lengthText(c.tangentAfter, unit), lengthText(circles[size_t(r)].radius, unit));
-                 }
-                 const QString cells[] = {w.name.c_str(),
-                                          number(w.centre.x()),
-                                          number(w.centre.y()),
-                                          w.teeth > 0 ? tr("%1 t").arg(w.teeth) : number(w.radius),
-                                          w.inside ? tr("in") : tr("out"),
-                                          wrap};
-                 for (int c = 0; c < 6; ++c) {
-                     auto* item = m_wheels->item(r, c);
-                     if (!item) {
-                         item = new QTableWidgetItem;
-                         m_wheels->setItem(r, c, item);
-                         item->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter
-                                                       : Qt::AlignRight | Qt::AlignVCenter);
-                         if (c > 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
-                     }
-                     if (item->text() != cells[c]) item->setText(cells[c]);
-                     item->setToolTip(tip);
-                     item->setForeground(r == bad ? theme::brick() : theme::ink());
-                 }
-             }
-             m_wheels->setFixedHeight(std::min(n, 9) * 26 + m_wheels->horizontalHeader()->sizeHint().height() + 4);
-             const int at = m_store.selection().point;
-             if (at >= 0 && at < n)
-                 m_wheels->selectRow(at);
-             else
-                 m_wheels->clearSelection();
-             remove->setEnabled(n > 2 && at >= 0);
-             const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
-             m_wheelError->setText(wrong ? m_store.say(p.problem->text) : QString());
-             m_wheelError->setVisible(wrong);
-         }});
+    m_rows.push_back({table, [this, remove](const PathResult& p) {
+                          showWheels(p);
+                          remove->setEnabled(m_wheels->rowCount() > 2 && m_store.selection().point >= 0);
+                      }});
+}
+
+void RecipeEditor::showWheels(const PathResult& p) {
+    const auto& shape = *wheelsOf(p.item->recipe);
+    const Unit unit = m_store.document().unit;
+    const auto circles = circlesOf(shape);
+    const int n = int(shape.wheels.size());
+    if (m_wheels->rowCount() != n) m_wheels->setRowCount(n);
+    const int bad =
+        p.problem && p.problem->field.starts_with("wheel ") ? std::atoi(p.problem->field.c_str() + 6) - 1 : -1;
+    for (int r = 0; r < n; ++r) {
+        const Wheel& w = shape.wheels[size_t(r)];
+        const auto number = [&](double v) { return QString::fromStdString(formatLength(v, unit)); };
+        QString wrap = tr("\u2013"), tip;
+        if (p.loop && !p.problem && r < int(p.loop->contacts.size())) {
+            const auto& c = p.loop->contacts[size_t(r)];
+            wrap = QString::number(c.wrap / kDegree, 'f', 1) + "\u00b0";
+            tip = tr("Wraps %1, then %2 straight. Radius %3.")
+                      .arg(wrap, lengthText(c.tangentAfter, unit), lengthText(circles[size_t(r)].radius, unit));
+        }
+        const QString cells[] = {w.name.c_str(),
+                                 number(w.centre.x()),
+                                 number(w.centre.y()),
+                                 w.teeth > 0 ? tr("%1 t").arg(w.teeth) : number(w.radius),
+                                 w.inside ? tr("in") : tr("out"),
+                                 wrap};
+        for (int c = 0; c < 6; ++c) {
+            auto* item = m_wheels->item(r, c);
+            if (!item) {
+                item = new QTableWidgetItem;
+                m_wheels->setItem(r, c, item);
+                item->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter : Qt::AlignRight | Qt::AlignVCenter);
+                if (c > 3) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+            }
+            if (item->text() != cells[c]) item->setText(cells[c]);
+            item->setToolTip(tip);
+            item->setForeground(r == bad ? theme::brick() : theme::ink());
+        }
+    }
+    m_wheels->setFixedHeight(std::min(n, 9) * 26 + m_wheels->horizontalHeader()->sizeHint().height() + 4);
+    const int at = m_store.selection().point;
+    if (at >= 0 && at < n)
+        m_wheels->selectRow(at);
+    else
+        m_wheels->clearSelection();
+    const bool wrong = p.problem && (bad >= 0 || p.problem->field == "wheels");
+    m_wheelError->setText(wrong ? m_store.say(p.problem->text) : QString());
+    m_wheelError->setVisible(wrong);
 }
 
 /// Which strand is longer than tight, by the wheels it leads from and to.

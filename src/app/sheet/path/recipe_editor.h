@@ -29,8 +29,10 @@ private:
     void rebuild(const PathResult&);
     void addSource();
     void addWheels();
+    void showWheels(const PathResult&);
     void addHanging();
     void addMembers();
+    void joinNext(QWidget* button, QLabel* said);
     void addCrossings();
     void wheelTyped(int row, int column);
     /// One edit of the recipe; `merge` as Store::edit.

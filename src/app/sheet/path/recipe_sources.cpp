@@ -94,6 +94,30 @@ void RecipeEditor::addSource() {
                       }});
 }
 
+/// The path that goes on where the joined one ends; where several do, asked below the button.
+void RecipeEditor::joinNext(QWidget* button, QLabel* said) {
+    const auto path = m_store.currentPath();
+    if (!path || !path->path) return;
+    const auto& r = std::get<JoinedRecipe>(path->item->recipe);
+    const auto touching = goingOn(m_store.evaluation(), r, *path->path);
+    said->setVisible(touching.empty());
+    said->setText(tr("No other open path ends within %1 of the end of this one.")
+                      .arg(lengthText(r.gap, m_store.document().unit)));
+    const auto join = [this](Id id) {
+        const auto p = m_store.document().path(id);
+        change(tr("Join %1").arg(p ? p->name.c_str() : ""), {},
+               [&](PathRecipe& x) { std::get<JoinedRecipe>(x).members.push_back(id); });
+    };
+    if (touching.size() == 1) return join(touching[0]);
+    if (touching.empty()) return;
+    auto* menu = new QMenu(this); // the path branches here: the user says which way
+    menu->setObjectName(m_name + ".which");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addSection(tr("%n path(s) go on here: which?", nullptr, int(touching.size())));
+    for (Id id : touching) menu->addAction(m_store.document().path(id)->name.c_str(), this, [join, id] { join(id); });
+    menu->popup(button->mapToGlobal(QPoint(0, button->height())));
+}
+
 void RecipeEditor::addMembers() {
     auto* list = new QListWidget;
     list->setObjectName(m_name + ".members");
@@ -132,29 +156,7 @@ void RecipeEditor::addMembers() {
     said->setWordWrap(true);
     said->hide();
     m_body->layout()->addWidget(said);
-    connect(next, &QPushButton::clicked, this, [this, next, said] {
-        const auto path = m_store.currentPath();
-        if (!path || !path->path) return;
-        const auto& r = std::get<JoinedRecipe>(path->item->recipe);
-        const auto touching = goingOn(m_store.evaluation(), r, *path->path);
-        said->setVisible(touching.empty());
-        said->setText(tr("No other open path ends within %1 of the end of this one.")
-                          .arg(lengthText(r.gap, m_store.document().unit)));
-        const auto join = [this](Id id) {
-            const auto p = m_store.document().path(id);
-            change(tr("Join %1").arg(p ? p->name.c_str() : ""), {},
-                   [&](PathRecipe& x) { std::get<JoinedRecipe>(x).members.push_back(id); });
-        };
-        if (touching.size() == 1) return join(touching[0]);
-        if (touching.empty()) return;
-        auto* menu = new QMenu(this); // the path branches here: the user says which way
-        menu->setObjectName(m_name + ".which");
-        menu->setAttribute(Qt::WA_DeleteOnClose);
-        menu->addSection(tr("%n path(s) go on here: which?", nullptr, int(touching.size())));
-        for (Id id : touching)
-            menu->addAction(m_store.document().path(id)->name.c_str(), this, [join, id] { join(id); });
-        menu->popup(next->mapToGlobal(QPoint(0, next->height())));
-    });
+    connect(next, &QPushButton::clicked, this, [this, next, said] { joinNext(next, said); });
     connect(up, &QPushButton::clicked, this, [this, list] {
         const int k = list->currentRow();
         if (k < 1) return;
