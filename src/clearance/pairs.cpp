@@ -123,15 +123,24 @@ struct Recent {
 
 } // namespace
 
-/// Idea: pairs that lie alike (kAlike, kAlikeTurn) have one answer, whichever places they are of and whenever it was
-/// asked; what is left to measure begins from the pair of triangles that was nearest in the last one alike, which is a
-/// bound at once. Invariant: an answer holds for its `within` and for what was farther then. After an edit a pair is as
-/// far apart as it was, give or take what the corners of its boxes moved: with `quick` only those are measured that may
-/// break a limit or be the worst, the likeliest first, until no other can be. Answers that eight rounds did not ask for
-/// go.
-std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const PosedBody*, const PosedBody*>> pairs,
-                                           double within, Job* job, const Quick* quick) {
-    std::vector<PairValue> out(pairs.size());
+/// One call: which pairs are asked, which of them have no answer yet, and what was found.
+class PairMemory::Measuring {
+public:
+    using Pairs = std::span<const std::pair<const PosedBody*, const PosedBody*>>;
+    Measuring(PairMemory& memory, Pairs pairs, double within, Job* job, const Quick* quick)
+        : m_memory(memory), m_pairs(pairs), m_within(within), m_job(job), m_stop(job ? &job->stop : nullptr),
+          m_quick(quick), m_call(++memory.m_calls), m_asked(pairs.size()) {}
+    std::vector<PairValue> make() {
+        for (size_t i = 0; i < m_pairs.size(); ++i) ask(i);
+        makeTrees();
+        std::vector<size_t> first, rest; // of the open ones
+        for (size_t i = 0; i < m_open.size(); ++i) (sure(m_open[i]) ? rest : first).push_back(i);
+        work(first);
+        if (!rest.empty() && !stopped(m_stop)) workByLikelihood(std::move(rest));
+        return values();
+    }
+
+private:
     struct Open {
         size_t pair;
         RelativePose lie;
@@ -141,152 +150,149 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Posed
         double low, high; ///< mm: bounds, where they are known
         bool done;
     };
-    std::vector<Open> open;
-    constexpr size_t kKnown = ~size_t(0);
-    std::vector<std::pair<Answer*, size_t>> answers(pairs.size()); ///< and which of the open ones it is
-    const long call = ++m_calls;
-    constexpr double kUnknown = std::numeric_limits<double>::infinity();
-    for (size_t i = 0; i < pairs.size(); ++i) {
-        const auto& [a, b] = pairs[i];
+    static constexpr size_t kKnown = ~size_t(0);
+    static constexpr double kUnknown = std::numeric_limits<double>::infinity();
+    static double valueOf(const Answer& found, const PosedBody& a) {
+        return found.apart.crossing ? 0 - found.depth * a.size : found.apart.distance * a.size;
+    }
+    /// Its answer, or a place among the open ones.
+    void ask(size_t i) {
+        const auto& [a, b] = m_pairs[i];
         const RelativePose lie = relativePose(*a, *b);
         Key key{a->body.get(), b->body.get(), {}};
         const double reach = std::min(1.0, (a->body->mesh->box.sizes().norm() + 1) / 1000);
         for (int k = 0; k < 9; ++k) key.lie[size_t(k)] = std::llround(lie.turn.data()[k] / kAlikeTurn * reach);
         for (int k = 0; k < 3; ++k) key.lie[size_t(9 + k)] = std::llround(lie.at[k] * a->size / kAlike);
         key.lie[12] = std::llround(a->size * 1e12);
-        auto [at, fresh] = m_answers.try_emplace(key);
+        auto [at, fresh] = m_memory.m_answers.try_emplace(key);
         Answer& answer = at->second;
-        answer.used = m_round + 1;
-        if (answer.call == call) { // asked a moment ago
-            answers[i] = {&answer, answer.open};
-            continue;
+        answer.used = m_memory.m_round + 1;
+        if (answer.call == m_call) { // asked a moment ago
+            m_asked[i] = {&answer, answer.open};
+            return;
         }
-        answer.call = call;
+        answer.call = m_call;
         // Farther than was looked for then: it has to be looked again.
-        const bool known = !fresh && (answer.apart.found() || answer.within >= within);
-        answer.open = known ? kKnown : open.size();
-        answers[i] = {&answer, answer.open};
-        if (known) continue;
+        const bool known = !fresh && (answer.apart.found() || answer.within >= m_within);
+        answer.open = known ? kKnown : m_open.size();
+        m_asked[i] = {&answer, answer.open};
+        if (known) return;
         Open o{i, lie, &answer, std::nullopt, 0, -kUnknown, kUnknown, false};
         o.called = (size_t(a->place) * 0x9E3779B97F4A7C15ull) ^ (size_t(b->place) * 0xC2B2AE3D27D4EB4Full) ^
                    (std::hash<const void*>()(a->body.get()) * 7) ^ std::hash<const void*>()(b->body.get());
-        if (const auto last = m_last.find(o.called);
-            last != m_last.end() && last->second.a == key.a && last->second.b == key.b) {
+        if (const auto last = m_memory.m_last.find(o.called);
+            last != m_memory.m_last.end() && last->second.a == key.a && last->second.b == key.b) {
             o.last = last->second;
-            if (quick && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
+            if (m_quick && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
                 const double moved = movedBy(lie, o.last->lie, b->body->mesh->box);
                 o.low = (o.last->apart.distance - moved) * a->size;
                 o.high = (o.last->apart.distance + moved) * a->size;
             }
         }
-        open.push_back(o);
-        facts(a->body);
-        facts(b->body);
+        m_open.push_back(o);
+        m_memory.facts(a->body);
+        m_memory.facts(b->body);
     }
-    const Body* made = nullptr;
-    for (const Open& o : open) // made by one thread, so that no two wait for it
-        for (const PosedBody* s : {pairs[o.pair].first, pairs[o.pair].second})
-            if (s->body.get() != made) treeOf(*(made = s->body.get())).patches();
-    const Stop* stop = job ? &job->stop : nullptr;
-    const auto work = [&](const std::vector<size_t>& which) {
-        m_measured += which.size();
+    /// By one thread, so that no two wait for it.
+    void makeTrees() {
+        const Body* made = nullptr;
+        for (const Open& o : m_open)
+            for (const PosedBody* s : {m_pairs[o.pair].first, m_pairs[o.pair].second})
+                if (s->body.get() != made) treeOf(*(made = s->body.get())).patches();
+    }
+    /// Neither a limit nor the worst of all may be where it is now, by what it was before.
+    bool sure(const Open& o) const {
+        return m_quick && o.low > 0 && (!m_quick->least || o.low > *m_quick->least + m_quick->margin) &&
+               (!m_quick->most || o.high < *m_quick->most - m_quick->margin);
+    }
+    /// Measures some of the open ones.
+    void work(const std::vector<size_t>& which) {
+        m_memory.m_measured += which.size();
         inParallel(
             which.size(),
             [&](size_t n) {
-                Open& o = open[which[n]];
-                const auto& [a, b] = pairs[o.pair];
+                Open& o = m_open[which[n]];
+                const auto& [a, b] = m_pairs[o.pair];
                 static thread_local Recent recent;
                 const bool alike = recent.a == a->body.get() && recent.b == b->body.get();
                 const Distance* near = o.last && o.last->apart.found() ? &o.last->apart
                                        : alike                         ? &recent.apart
                                                                        : nullptr;
                 o.answer->apart =
-                    distanceBetween(treeOf(*a->body), treeOf(*b->body), o.lie, within / a->size, near, stop);
-                o.answer->within = within;
+                    distanceBetween(treeOf(*a->body), treeOf(*b->body), o.lie, m_within / a->size, near, m_stop);
+                o.answer->within = m_within;
                 o.done = true;
                 if (o.answer->apart.found()) recent = {a->body.get(), b->body.get(), o.answer->apart};
             },
-            job);
+            m_job);
+        measureDepths(which);
+        for (const size_t i : which) {
+            Open& o = m_open[i];
+            const auto& [a, b] = m_pairs[o.pair];
+            if (stopped(m_stop)) { // half an answer is none: nobody may take it for known
+                o.answer->apart = {};
+                o.answer->within = -1;
+                o.done = false;
+            } else
+                m_memory.m_last[o.called] = {a->body.get(), b->body.get(), a->size, o.lie, o.answer->apart};
+        }
+    }
+    void measureDepths(const std::vector<size_t>& which) {
         // Bodies inside others do not cross; those that cross are asked how deep.
         std::vector<size_t> deep;
         for (const size_t i : which) {
-            Open& o = open[i];
+            Open& o = m_open[i];
             if (!o.done) continue;
-            const auto& [a, b] = pairs[o.pair];
+            const auto& [a, b] = m_pairs[o.pair];
             const bool near = o.answer->apart.crossing || a->box().intersects(b->box());
-            o.answer->deep = !near || (sound(a->body) && sound(b->body));
+            o.answer->deep = !near || (m_memory.sound(a->body) && m_memory.sound(b->body));
             if (near && o.answer->deep) deep.push_back(i);
         }
         // Faces that are round are looked for in bodies that cross, by one thread.
         std::vector<Fits> fits(deep.size());
         for (size_t n = 0; n < deep.size(); ++n) {
-            const Open& o = open[deep[n]];
-            const auto& [a, b] = pairs[o.pair];
-            if (!o.answer->apart.crossing || stopped(stop)) continue;
-            fits[n] = fitsOf(rounds(a->body), rounds(b->body), o.lie,
-                             facts(a->body).error + facts(b->body).error * o.lie.size);
+            const Open& o = m_open[deep[n]];
+            const auto& [a, b] = m_pairs[o.pair];
+            if (!o.answer->apart.crossing || stopped(m_stop)) continue;
+            fits[n] = fitsOf(m_memory.rounds(a->body), m_memory.rounds(b->body), o.lie,
+                             m_memory.facts(a->body).error + m_memory.facts(b->body).error * o.lie.size);
         }
         inParallel(
-            deep.size(),
-            [&](size_t n) {
-                Open& o = open[deep[n]];
-                const auto& [a, b] = pairs[o.pair];
-                const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
-                Distance& found = o.answer->apart;
-                const bool touching = found.found() && found.distance <= 1e-6;
-                if (!found.crossing &&
-                    !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
-                    return;
-                const double off =
-                    m_facts.at(a->body.get()).second.error + m_facts.at(b->body.get()).second.error * o.lie.size;
-                const Depth depth =
-                    depthOf(first, second, o.lie, fits[n].spared, off > 0 ? std::max(off, 0.005) : 0, stop);
-                o.answer->depth = std::max(depth.by, fits[n].tight);
-                o.answer->error = depth.error;
-                o.answer->exact = fits[n].tight > 0 && fits[n].tight >= depth.by;
-                found.crossing = true;
-                found.distance = 0;
-                if (depth.by > 0 || !found.found()) found.a = depth.at, found.b = depth.to;
-            },
-            job);
-        for (const size_t i : which) {
-            Open& o = open[i];
-            const auto& [a, b] = pairs[o.pair];
-            if (stopped(stop)) { // half an answer is none: nobody may take it for known
-                o.answer->apart = {};
-                o.answer->within = -1;
-                o.done = false;
-            } else
-                m_last[o.called] = {a->body.get(), b->body.get(), a->size, o.lie, o.answer->apart};
-        }
-    };
-    const auto valueOf = [](const Answer& found, const PosedBody& a) {
-        return found.apart.crossing ? 0 - found.depth * a.size : found.apart.distance * a.size;
-    };
-    std::vector<size_t> first, rest;
-    for (size_t i = 0; i < open.size(); ++i) {
-        const Open& o = open[i];
-        const bool sure = quick && o.low > 0 && (!quick->least || o.low > *quick->least + quick->margin) &&
-                          (!quick->most || o.high < *quick->most - quick->margin);
-        (sure ? rest : first).push_back(i);
+            deep.size(), [&](size_t n) { measureDepth(m_open[deep[n]], fits[n]); }, m_job);
     }
-    work(first);
-    if (!rest.empty() && !stopped(stop)) {
-        // The least (or the most) of all has to be exact: what may be beyond the best so far is measured, the likeliest
-        // first.
-        const bool most = quick->most && !quick->least;
+    void measureDepth(Open& o, const Fits& fits) const {
+        const auto& [a, b] = m_pairs[o.pair];
+        const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
+        Distance& found = o.answer->apart;
+        const bool touching = found.found() && found.distance <= 1e-6;
+        if (!found.crossing && !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
+            return;
+        const double off = m_memory.m_facts.at(a->body.get()).second.error +
+                           m_memory.m_facts.at(b->body.get()).second.error * o.lie.size;
+        const Depth depth = depthOf(first, second, o.lie, fits.spared, off > 0 ? std::max(off, 0.005) : 0, m_stop);
+        o.answer->depth = std::max(depth.by, fits.tight);
+        o.answer->error = depth.error;
+        o.answer->exact = fits.tight > 0 && fits.tight >= depth.by;
+        found.crossing = true;
+        found.distance = 0;
+        if (depth.by > 0 || !found.found()) found.a = depth.at, found.b = depth.to;
+    }
+    /// The least (or the most) of all has to be exact: what may be beyond the best so far is measured, the likeliest
+    /// first.
+    void workByLikelihood(std::vector<size_t> rest) {
+        const bool most = m_quick->most && !m_quick->least;
         double best = most ? -kUnknown : kUnknown;
         const auto better = [&](double v) { best = most ? std::max(best, v) : std::min(best, v); };
-        for (size_t i = 0; i < pairs.size(); ++i) {
-            const auto& [answer, at] = answers[i];
-            if ((at == kKnown || open[at].done) && answer->apart.found()) better(valueOf(*answer, *pairs[i].first));
+        for (size_t i = 0; i < m_pairs.size(); ++i) {
+            const auto& [answer, at] = m_asked[i];
+            if ((at == kKnown || m_open[at].done) && answer->apart.found()) better(valueOf(*answer, *m_pairs[i].first));
         }
-        const auto likely = [&](size_t i) { return most ? -open[i].high : open[i].low; };
+        const auto likely = [&](size_t i) { return most ? -m_open[i].high : m_open[i].low; };
         std::sort(rest.begin(), rest.end(), [&](size_t x, size_t y) { return likely(x) < likely(y); });
-        for (size_t next = 0; next < rest.size() && !stopped(stop);) {
+        for (size_t next = 0; next < rest.size() && !stopped(m_stop);) {
             std::vector<size_t> batch;
             for (const size_t many = next == 0 ? 4 : 16; next < rest.size() && batch.size() < many; ++next) {
-                if (most ? open[rest[next]].high <= best : open[rest[next]].low >= best) {
+                if (most ? m_open[rest[next]].high <= best : m_open[rest[next]].low >= best) {
                     next = rest.size();
                     break;
                 }
@@ -294,33 +300,57 @@ std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const Posed
             }
             work(batch);
             for (const size_t i : batch)
-                if (open[i].done && open[i].answer->apart.found())
-                    better(valueOf(*open[i].answer, *pairs[open[i].pair].first));
+                if (m_open[i].done && m_open[i].answer->apart.found())
+                    better(valueOf(*m_open[i].answer, *m_pairs[m_open[i].pair].first));
         }
     }
-    for (size_t i = 0; i < pairs.size(); ++i) {
-        const PosedBody& a = *pairs[i].first;
-        PairValue& v = out[i];
-        const auto& [answer, at] = answers[i];
-        const Distance* found = &answer->apart;
-        if (at != kKnown && !open[at].done) {
-            const Open& o = open[at];
-            answer->within = -1; // nothing is known of it
-            if (o.high == kUnknown || stopped(stop)) continue;
-            found = &o.last->apart;
-            v.about = (o.high - o.low) / 2;
+    std::vector<PairValue> values() {
+        std::vector<PairValue> out(m_pairs.size());
+        for (size_t i = 0; i < m_pairs.size(); ++i) {
+            const PosedBody& a = *m_pairs[i].first;
+            PairValue& v = out[i];
+            const auto& [answer, at] = m_asked[i];
+            const Distance* found = &answer->apart;
+            if (at != kKnown && !m_open[at].done) {
+                const Open& o = m_open[at];
+                answer->within = -1; // nothing is known of it
+                if (o.high == kUnknown || stopped(m_stop)) continue;
+                found = &o.last->apart;
+                v.about = (o.high - o.low) / 2;
+            }
+            if (!found->found()) continue;
+            v.crossing = found->crossing;
+            v.depthKnown = !v.crossing || answer->deep;
+            v.exact = v.crossing && answer->exact;
+            v.error = v.crossing ? answer->error * a.size : 0;
+            v.clear = v.about > 0 ? found->distance * a.size : valueOf(*answer, a);
+            v.a = a.turn * found->a + a.at;
+            v.b = a.turn * found->b + a.at;
+            if (v.clear - v.about >= m_within) v = {};
         }
-        if (!found->found()) continue;
-        v.crossing = found->crossing;
-        v.depthKnown = !v.crossing || answer->deep;
-        v.exact = v.crossing && answer->exact;
-        v.error = v.crossing ? answer->error * a.size : 0;
-        v.clear = v.about > 0 ? found->distance * a.size : valueOf(*answer, a);
-        v.a = a.turn * found->a + a.at;
-        v.b = a.turn * found->b + a.at;
-        if (v.clear - v.about >= within) v = {};
+        return out;
     }
-    return out;
+
+    PairMemory& m_memory;
+    Pairs m_pairs;
+    double m_within;
+    Job* m_job;
+    const Stop* m_stop;
+    const Quick* m_quick;
+    long m_call;
+    std::vector<Open> m_open;
+    std::vector<std::pair<Answer*, size_t>> m_asked; ///< of each pair, and which of the open ones it is
+};
+
+/// Idea: pairs that lie alike (kAlike, kAlikeTurn) have one answer, whichever places they are of and whenever it was
+/// asked; what is left to measure begins from the pair of triangles that was nearest in the last one alike, which is a
+/// bound at once. Invariant: an answer holds for its `within` and for what was farther then. After an edit a pair is as
+/// far apart as it was, give or take what the corners of its boxes moved: with `quick` only those are measured that may
+/// break a limit or be the worst, the likeliest first, until no other can be. Answers that eight rounds did not ask for
+/// go.
+std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const PosedBody*, const PosedBody*>> pairs,
+                                           double within, Job* job, const Quick* quick) {
+    return Measuring(*this, pairs, within, job, quick).make();
 }
 
 void PairMemory::forgetUnused() {
@@ -335,107 +365,6 @@ void PairMemory::forgetUnused() {
     std::erase_if(m_answers,
                   [&](const auto& one) { return !m_facts.count(one.first.a) || !m_facts.count(one.first.b); });
     if (m_last.size() > 4 * m_answers.size() + 100'000) m_last.clear();
-}
-
-Result<std::vector<std::pair<std::uint32_t, std::uint32_t>>>
-pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, size_t most) {
-    std::vector<std::pair<std::uint32_t, std::uint32_t>> out;
-    if (a.empty() || b.empty()) return out;
-    const bool same = a.data() == b.data();
-    // A grid of cells about twice as large as the boxes.
-    Vec3 cell = Vec3::Constant(1e-6);
-    Box3 all;
-    for (const auto& boxes : {a, b}) {
-        Vec3 mean = Vec3::Zero();
-        for (const Box3& x : boxes) {
-            mean += x.sizes() / double(boxes.size());
-            all.extend(x);
-        }
-        if (boxes.size() > 1 || same) cell = cell.cwiseMax(2 * mean);
-    }
-    cell = cell.array() + within;
-    cell = cell.cwiseMax(all.sizes() / 1'000'000);
-    struct Cell {
-        long long key;
-        std::uint32_t of;
-        bool operator<(const Cell& o) const { return key != o.key ? key < o.key : of < o.of; }
-    };
-    constexpr long long kSpan = 1 << 20;
-    std::vector<Cell> cells;
-    std::vector<std::uint32_t> large; ///< that would fill too many cells: against all
-    const auto range = [&](const Box3& x, double more, Eigen::Matrix<long long, 3, 1>& low,
-                           Eigen::Matrix<long long, 3, 1>& high) {
-        for (int k = 0; k < 3; ++k) {
-            low[k] = std::clamp((long long)(std::floor((x.min()[k] - more - all.min()[k]) / cell[k])), 0LL, kSpan - 1);
-            high[k] = std::clamp((long long)(std::floor((x.max()[k] + more - all.min()[k]) / cell[k])), 0LL, kSpan - 1);
-        }
-    };
-    Eigen::Matrix<long long, 3, 1> low, high;
-    constexpr long long kMostCells = 4096;
-    for (std::uint32_t k = 0; k < b.size(); ++k) {
-        range(b[k], 0, low, high);
-        if ((high - low + Eigen::Matrix<long long, 3, 1>::Ones()).prod() > kMostCells) {
-            large.push_back(k);
-            continue;
-        }
-        for (long long x = low[0]; x <= high[0]; ++x)
-            for (long long y = low[1]; y <= high[1]; ++y)
-                for (long long z = low[2]; z <= high[2]; ++z) cells.push_back({(x * kSpan + y) * kSpan + z, k});
-    }
-    std::sort(cells.begin(), cells.end());
-    std::vector<std::uint32_t> met;
-    const double reach = within * within;
-    for (std::uint32_t i = 0; i < a.size(); ++i) {
-        met = large;
-        range(a[i], within, low, high);
-        if ((high - low + Eigen::Matrix<long long, 3, 1>::Ones()).prod() > kMostCells) {
-            met.resize(b.size());
-            for (std::uint32_t k = 0; k < b.size(); ++k) met[k] = k;
-        } else
-            for (long long x = low[0]; x <= high[0]; ++x)
-                for (long long y = low[1]; y <= high[1]; ++y) {
-                    const long long row = (x * kSpan + y) * kSpan;
-                    for (auto c = std::lower_bound(cells.begin(), cells.end(), Cell{row + low[2], 0});
-                         c != cells.end() && c->key <= row + high[2]; ++c)
-                        met.push_back(c->of);
-                }
-        std::sort(met.begin(), met.end());
-        met.erase(std::unique(met.begin(), met.end()), met.end());
-        for (const std::uint32_t k : met) {
-            if (same && k <= i) continue;
-            if (a[i].squaredExteriorDistance(b[k]) > reach) continue;
-            out.emplace_back(i, k);
-        }
-        if (out.size() > most)
-            return Problem{"More than " + std::to_string(most) +
-                               " pairs of bodies are within reach of one another: measuring them would take hours. Ask "
-                               "for a smaller clearance, leave places out, or give the run a simpler part.",
-                           "least"};
-    }
-    return out;
-}
-
-void inParallel(size_t count, const std::function<void(size_t)>& work, Job* job) {
-    const size_t threads = std::min<size_t>(std::max(1u, std::thread::hardware_concurrency()), (count + 7) / 8);
-    std::atomic<size_t> next = 0;
-    std::exception_ptr thrown;
-    std::atomic<bool> failed = false;
-    const auto run = [&](bool tells) {
-        try {
-            for (size_t i; !failed && (i = next++) < count;) {
-                if (job && stopped(&job->stop)) return;
-                work(i);
-                if (tells && job && (i & 31) == 0) job->within = double(i) / double(count);
-            }
-        } catch (...) {
-            if (!failed.exchange(true)) thrown = std::current_exception();
-        }
-    };
-    std::vector<std::thread> others;
-    for (size_t t = 1; t < threads; ++t) others.emplace_back(run, false);
-    run(true);
-    for (auto& t : others) t.join();
-    if (thrown) std::rethrow_exception(thrown);
 }
 
 } // namespace vicinal

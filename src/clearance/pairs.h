@@ -76,6 +76,7 @@ public:
     size_t measured() const { return m_measured; } ///< pairs that were really worked out, since it was made
 
 private:
+    class Measuring;
     struct Key {
         const Body *a, *b;
         std::array<long long, 13> lie; ///< and the size of the first

@@ -278,10 +278,10 @@ Lineup lineupOf(const Path& path, const PlacementInput& order,
     return maker.make(bound);
 }
 
-Result<Placement> solvePlacement(const Path& path, const PlacementInput& order, Placement out) {
-    if (auto defect = defectOf(order)) return *defect;
-    const auto facing = resolved(order.facing, path);
-    if (!facing) return facing.problem();
+namespace {
+
+/// As before anything stands.
+void cleared(Placement& out, const PlacementInput& order) {
     out.usedSlots.clear();
     for (size_t k = 0; k <= order.others.size(); ++k) {
         const PartOnRun part = partOf(order, k);
@@ -295,22 +295,106 @@ Result<Placement> solvePlacement(const Path& path, const PlacementInput& order, 
     out.ownRows.clear();
     out.carriers.clear();
     out.dropped.reset();
+}
+
+/// What spacing found, for all that follows.
+void take(Stations& solved, Placement& out) {
+    out.stations = std::move(solved.at);
+    out.pitch = solved.pitch;
+    out.leftOver = solved.leftOver;
+    out.uneven = solved.uneven;
+    out.value = solved.value;
+    out.closed = solved.closed;
+    out.closing = solved.closing;
+    out.play = solved.play;
+    out.joints = std::move(solved.joints);
+    out.swings = std::move(solved.swings);
+    out.bays = solved.bays;
+}
+
+/// What parts take up of the path, as they are measured on it.
+class Taken {
+public:
+    Taken(const Path& path, const PlacementInput& order, const Facing& facing, const Stations& solved,
+          const std::vector<double>& pinLengths, Placement& out)
+        : m_path(path), m_order(order), m_facing(facing), m_solved(solved), m_pinLengths(pinLengths), m_out(out),
+          m_n(out.count()), m_coupled(!solved.swings.empty()), m_tangents(out.count()) {
+        for (const Slot& slot : out.usedSlots) {
+            Facing plain; // its nose and crown tell how it is measured
+            plain.nose = m_coupled ? NoseRule(AlongPath{}) : facing.nose;
+            plain.crown = m_coupled ? CrownRule(Upright{}) : facing.crown;
+            plain.direction = facing.direction;
+            m_bare.emplace_back(path, plain, Mat3::Identity(), slot.seated);
+        }
+        sweeps(std::span(out.stations).first(m_n), [&](size_t first, std::span<const double> rising) {
+            detail::tangentsAt(path, rising, facing.corner,
+                               [&](size_t i, const Vec3&, const Vec3& t) { m_tangents[first + i] = t; });
+        });
+    }
+    /// Each place of the first row, as it stands now.
+    void each() const {
+        auto& taken = m_out.occupied.each(m_n);
+        for (size_t i = 0; i < m_n; ++i) taken[i] = at(i);
+    }
+    /// A place that was put somewhere else, turned so against its path's own frame.
+    Occupied moved(size_t i, const Mat3& againstPath) const {
+        const size_t o = m_out.original(i);
+        if (o >= m_n) return m_out.occupied[i]; // of a row with a path of its own
+        if (onPins(o)) return m_out.occupied[i];
+        Mat3 own;
+        faceAt(m_path, std::span(&m_out.stations[o], 1), pathFacing(m_facing), Mat3::Identity(),
+               [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { own = R; });
+        const Occupied taken = m_bare[m_out.slot[i]].of(m_tangents[o], own * againstPath);
+        return {taken.ahead * m_out.size[i], taken.behind * m_out.size[i]};
+    }
+
+private:
+    bool onPins(size_t i) const { return !m_pinLengths.empty() && !std::isnan(m_pinLengths[i]); }
+    Occupied at(size_t i) const {
+        const PartOnRun part = partOf(m_order, m_out.slot[i]);
+        const Slot& slot = m_out.usedSlots[m_out.slot[i]];
+        const double size = m_out.size[i];
+        if (onPins(i) && part.pins)
+            return Occupancy::between(Occupancy::pinsOf(seatedPins(slot, *part.pins), slot.seated), size,
+                                      m_pinLengths[i]);
+        const Frame& f = m_out.frames[i];
+        // Vehicles are measured along themselves.
+        const Occupied o = m_bare[m_out.slot[i]].of(m_coupled ? Vec3(f.axes.col(0)) : m_tangents[i], f.axes);
+        const Occupied taken{o.ahead * size, o.behind * size};
+        // The station is where its rearmost point stands; the seat lies somewhere along it.
+        if (m_solved.pins.empty() || !part.pins) return taken;
+        double length = std::fmod(m_solved.pins[i] - m_out.stations[i], m_path.length());
+        if (length < 0) length += m_path.length();
+        const auto pins = seatedPins(slot, *part.pins);
+        const double on = length / 2 - (pins[0].x() + pins[1].x()) / 2 * size;
+        return {taken.ahead + on, taken.behind - on};
+    }
+
+    const Path& m_path;
+    const PlacementInput& m_order;
+    const Facing& m_facing;
+    const Stations& m_solved;
+    const std::vector<double>& m_pinLengths;
+    Placement& m_out;
+    size_t m_n; ///< places of the first row
+    bool m_coupled;
+    std::vector<Occupancy> m_bare; ///< of each part, as if nothing were changed
+    std::vector<Vec3> m_tangents;
+};
+
+} // namespace
+
+Result<Placement> solvePlacement(const Path& path, const PlacementInput& order, Placement out) {
+    if (auto defect = defectOf(order)) return *defect;
+    const auto facing = resolved(order.facing, path);
+    if (!facing) return facing.problem();
+    cleared(out, order);
     const Mat3 R_SP = out.usedSlots[0].turn;
     std::vector<std::pair<size_t, const Exception*>> bound; // that spacing has counted with
     const Lineup lineup = lineupOf(path, order, bound);
     auto solved = solveSpacing(path, order.spacing, lineup, std::move(out.stations), order.edges);
     if (!solved) return solved.problem();
-    out.stations = std::move(solved.value().at);
-    out.pitch = solved->pitch;
-    out.leftOver = solved->leftOver;
-    out.uneven = solved->uneven;
-    out.value = solved->value;
-    out.closed = solved->closed;
-    out.closing = solved->closing;
-    out.play = solved->play;
-    out.joints = std::move(solved.value().joints);
-    out.swings = std::move(solved.value().swings);
-    out.bays = solved->bays;
+    take(solved.value(), out);
     const size_t n = out.count();
     out.rowSize = n;
     out.frames.resize(n);
@@ -332,53 +416,11 @@ Result<Placement> solvePlacement(const Path& path, const PlacementInput& order, 
     std::vector<Below> below;
     std::vector<double> pinLengths;
     if (auto p = applyModifiers(path, order, *facing, *solved, bound, out, below, pinLengths)) return *p;
-    // What each place takes up of the path as it stands now.
-    auto& taken = out.occupied.each(n);
-    const bool coupled = !solved->swings.empty(); // vehicles are measured along themselves
-    std::vector<Occupancy> bare;
-    for (const Slot& slot : out.usedSlots) {
-        Facing plain; // its nose and crown tell how it is measured
-        plain.nose = coupled ? NoseRule(AlongPath{}) : facing->nose;
-        plain.crown = coupled ? CrownRule(Upright{}) : facing->crown;
-        plain.direction = facing->direction;
-        bare.emplace_back(path, plain, Mat3::Identity(), slot.seated);
-    }
-    std::vector<Vec3> tangents(n);
-    sweeps(std::span(out.stations).first(n), [&](size_t first, std::span<const double> rising) {
-        detail::tangentsAt(path, rising, facing->corner,
-                           [&](size_t i, const Vec3&, const Vec3& t) { tangents[first + i] = t; });
-    });
-    for (size_t i = 0; i < n; ++i) {
-        const PartOnRun part = partOf(order, out.slot[i]);
-        const Slot& slot = out.usedSlots[out.slot[i]];
-        if (!pinLengths.empty() && !std::isnan(pinLengths[i]) && part.pins) {
-            const auto on = Occupancy::pinsOf(seatedPins(slot, *part.pins), slot.seated);
-            taken[i] = Occupancy::between(on, out.size[i], pinLengths[i]);
-            continue;
-        }
-        const Occupied o =
-            bare[out.slot[i]].of(coupled ? Vec3(out.frames[i].axes.col(0)) : tangents[i], out.frames[i].axes);
-        taken[i] = {o.ahead * out.size[i], o.behind * out.size[i]};
-        // The station is where its rearmost point stands; the seat lies somewhere along it.
-        if (solved->pins.empty() || !part.pins) continue;
-        double length = std::fmod(solved->pins[i] - out.stations[i], path.length());
-        if (length < 0) length += path.length();
-        const auto pins = seatedPins(slot, *part.pins);
-        const double on = length / 2 - (pins[0].x() + pins[1].x()) / 2 * out.size[i];
-        taken[i] = {taken[i].ahead + on, taken[i].behind - on};
-    }
+    const Taken taken(path, order, *facing, *solved, pinLengths, out);
+    taken.each();
     // Rows and echoes take up what their originals do.
     if (auto p = multiply(path, order, *facing, out)) return *p;
-    const auto takenBy = [&](size_t i, const Mat3& againstPath) {
-        const size_t o = out.original(i);
-        if (o >= n) return out.occupied[i]; // of a row with a path of its own
-        if (!pinLengths.empty() && !std::isnan(pinLengths[o])) return out.occupied[i];
-        Mat3 own;
-        faceAt(path, std::span(&out.stations[o], 1), pathFacing(*facing), Mat3::Identity(),
-               [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { own = R; });
-        const Occupied at = bare[out.slot[i]].of(tangents[o], own * againstPath);
-        return Occupied{at.ahead * out.size[i], at.behind * out.size[i]};
-    };
+    const auto takenBy = [&](size_t i, const Mat3& againstPath) { return taken.moved(i, againstPath); };
     if (auto p = exceptCopies(path, order, *facing, out, takenBy)) return *p;
     addBelow(order, below, out);
     if (auto p = dropFeet(path, order, *facing, out)) return *p;

@@ -200,30 +200,28 @@ double farOrigin(const Box3& box) {
     return size > 0 ? box.exteriorDistance(Vec3(Vec3::Zero())) / size : 0;
 }
 
-std::vector<Proposal> proposalsFor(const Body& body, const Seat& now, const std::vector<Hole>* known) {
-    std::vector<Proposal> out;
-    const Box3& box = body.mesh->box;
-    const bool sound = !defectOf(now);
-    const Vec3 upright = sound ? now.crown.v : Vec3(Vec3::UnitZ());
-    const auto add = [&](Proposal::Kind kind, Seat seat) {
-        for (const auto& p : out)
-            if (p.kind == kind || p.seat == seat) return;
-        out.push_back({kind, std::move(seat)});
-    };
-    if (body.pins) {
-        Seat own;
-        own.point = Vec3(((*body.pins)[0] + (*body.pins)[1]) / 2);
-        const Vec3 d = (*body.pins)[1] - (*body.pins)[0];
-        if (d.norm() > 1e-3) {
-            own.nose = Vec3(d.normalized());
-            for (int i = 0; i < 3; ++i) // exactly along an axis where it is one but for rounding
-                if (std::abs(own.nose.v[i]) > 1 - 1e-12) own.nose = Axis(2 * i + (own.nose.v[i] < 0));
-            own.crown = std::abs(own.nose.v.z()) < 0.9 ? Direction(Axis::PlusZ) : Direction(Axis::PlusX);
-            add(Proposal::Kind::OwnPins, own);
-        }
-    }
-    // Just two equal, parallel holes: the part is a link. More of them are bolt holes.
-    const auto found = known ? *known : holesOf(body);
+namespace {
+
+/// Exactly along an axis where it is one but for rounding.
+Direction tidy(const Vec3& v) {
+    for (int i = 0; i < 3; ++i)
+        if (std::abs(v[i]) > 1 - 1e-12) return Direction(Axis(2 * i + (v[i] < 0)));
+    return Direction(v);
+}
+
+/// As a link made here sits; nothing when its pins are in one place.
+std::optional<Seat> onPins(const Pins& pins) {
+    Seat own;
+    own.point = Vec3((pins[0] + pins[1]) / 2);
+    const Vec3 d = pins[1] - pins[0];
+    if (!(d.norm() > 1e-3)) return std::nullopt;
+    own.nose = tidy(d.normalized());
+    own.crown = std::abs(own.nose.v.z()) < 0.9 ? Direction(Axis::PlusZ) : Direction(Axis::PlusX);
+    return own;
+}
+
+/// Just two equal, parallel holes, those that are farthest apart: the part is a link. More of them are bolt holes.
+std::pair<const Hole*, const Hole*> twoHoles(const std::vector<Hole>& found) {
     const auto equal = [](const Hole& a, const Hole& b) {
         return std::abs(a.radius - b.radius) <= 0.01 * a.radius + 1e-6 && a.axis.cross(b.axis).norm() <= 0.01;
     };
@@ -244,29 +242,46 @@ std::vector<Proposal> proposalsFor(const Body& body, const Seat& now, const std:
         const double apart = (d - a.axis * d.dot(a.axis)).norm();
         if (apart > farthest + 1e-6) farthest = apart, first = &a, second = other;
     }
-    if (first && !body.pins) {
-        const Vec3 axis = first->axis;
-        // Both pins in the middle of the part along the axis, so that a link of several plates sits on its middle.
-        const auto level = [&](const Vec3& c) { return Vec3(c + axis * (box.center() - c).dot(axis)); };
-        Vec3 a = level(first->centre), b = level(second->centre);
-        Vec3 d = (b - a).normalized();
-        if (d[int(
-                std::max_element(d.data(), d.data() + 3, [](double x, double y) { return std::abs(x) < std::abs(y); }) -
-                d.data())] < 0)
-            std::swap(a, b), d = -d;
-        Vec3 crown = d.cross(axis).normalized();
-        if (crown.dot(upright + 0.1 * upright.unitOrthogonal()) < 0) crown = -crown;
-        const auto tidy = [](const Vec3& v) {
-            for (int i = 0; i < 3; ++i)
-                if (std::abs(v[i]) > 1 - 1e-12) return Direction(Axis(2 * i + (v[i] < 0)));
-            return Direction(v);
-        };
-        Seat seat;
-        seat.point = Vec3((a + b) / 2);
-        seat.nose = tidy(d);
-        seat.crown = tidy(crown);
-        seat.pins = Pins{a, b};
-        add(Proposal::Kind::TwoHoles, seat);
+    return {first, second};
+}
+
+/// Seated on two holes; its crown as near to `upright` as it can.
+Seat onHoles(const std::pair<const Hole*, const Hole*>& two, const Box3& box, const Vec3& upright) {
+    const Vec3 axis = two.first->axis;
+    // Both pins in the middle of the part along the axis, so that a link of several plates sits on its middle.
+    const auto level = [&](const Vec3& c) { return Vec3(c + axis * (box.center() - c).dot(axis)); };
+    Vec3 a = level(two.first->centre), b = level(two.second->centre);
+    Vec3 d = (b - a).normalized();
+    if (d[int(std::max_element(d.data(), d.data() + 3, [](double x, double y) { return std::abs(x) < std::abs(y); }) -
+              d.data())] < 0)
+        std::swap(a, b), d = -d;
+    Vec3 crown = d.cross(axis).normalized();
+    if (crown.dot(upright + 0.1 * upright.unitOrthogonal()) < 0) crown = -crown;
+    Seat seat;
+    seat.point = Vec3((a + b) / 2);
+    seat.nose = tidy(d);
+    seat.crown = tidy(crown);
+    seat.pins = Pins{a, b};
+    return seat;
+}
+
+} // namespace
+
+std::vector<Proposal> proposalsFor(const Body& body, const Seat& now, const std::vector<Hole>* known) {
+    std::vector<Proposal> out;
+    const Box3& box = body.mesh->box;
+    const bool sound = !defectOf(now);
+    const auto add = [&](Proposal::Kind kind, Seat seat) {
+        for (const auto& p : out)
+            if (p.kind == kind || p.seat == seat) return;
+        out.push_back({kind, std::move(seat)});
+    };
+    if (body.pins) {
+        if (const auto own = onPins(*body.pins)) add(Proposal::Kind::OwnPins, *own);
+    } else {
+        const auto found = known ? *known : holesOf(body);
+        const auto two = twoHoles(found);
+        if (two.first) add(Proposal::Kind::TwoHoles, onHoles(two, box, sound ? now.crown.v : Vec3(Vec3::UnitZ())));
     }
     Seat foot, middle;
     if (sound) foot.nose = middle.nose = now.nose, foot.crown = middle.crown = now.crown;

@@ -155,6 +155,74 @@ struct Part {
     Segment segment() const { return segmentOf(span, t0, t1); }
 };
 
+/// Whether a piece goes on the line or arc of the one before, which then takes it in.
+bool takenIn(Segment& last, const Segment& s) {
+    if (auto* l = std::get_if<Line>(&last))
+        if (const auto* m = std::get_if<Line>(&s))
+            if ((l->b - l->a).normalized().cross((m->b - m->a).normalized()).norm() < 1e-9 &&
+                (l->b - l->a).dot(m->b - m->a) > 0) {
+                l->b = m->b;
+                return true;
+            }
+    if (auto* a = std::get_if<Arc>(&last))
+        if (const auto* b = std::get_if<Arc>(&s))
+            if ((a->centre - b->centre).norm() < 1e-7 && std::abs(a->radius - b->radius) < 1e-7 &&
+                a->xAxis.cross(a->yAxis).dot(b->xAxis.cross(b->yAxis)) > 0 && a->sweep * b->sweep > 0 &&
+                std::abs(a->sweep + b->sweep) < 2 * kPi + 1e-12) {
+                a->sweep += b->sweep;
+                return true;
+            }
+    return false;
+}
+
+/// With which part each goes on, and with which the one before: each end goes on with the part that begins there; the
+/// ends of an open offset go on with nothing, -1.
+std::pair<std::vector<int>, std::vector<int>> joined(const std::vector<Part>& parts) {
+    const double near = 1e-5;
+    std::vector<int> next(parts.size(), -1), before(parts.size(), -1);
+    std::map<std::array<long, 2>, std::vector<int>> starts;
+    const auto cell = [&](const Vec3& p) {
+        return std::array<long, 2>{std::lround(p.x() / (10 * near)), std::lround(p.y() / (10 * near))};
+    };
+    for (int i = 0; i < int(parts.size()); ++i) starts[cell(parts[i].a)].push_back(i);
+    for (int i = 0; i < int(parts.size()); ++i) {
+        const auto c = cell(parts[i].b);
+        double best = near;
+        for (long dx = -1; dx <= 1; ++dx)
+            for (long dy = -1; dy <= 1; ++dy)
+                if (const auto it = starts.find({c[0] + dx, c[1] + dy}); it != starts.end())
+                    for (int k : it->second)
+                        if (const double away = (parts[k].a - parts[i].b).head<2>().norm();
+                            away < best && before[k] < 0 && (k != i || parts.size() == 1))
+                            best = away, next[i] = k;
+        if (next[i] >= 0) before[next[i]] = i;
+    }
+    return {std::move(next), std::move(before)};
+}
+
+/// All chains of parts, end to end: open ones from their start, then what is left is closed.
+std::vector<OffsetPart> chainsOf(const std::vector<Part>& parts, bool closed) {
+    const auto [next, before] = joined(parts);
+    std::vector<OffsetPart> chains;
+    std::vector<char> used(parts.size(), 0);
+    for (int pass = 0; pass < 2; ++pass)
+        for (int i = 0; i < int(parts.size()); ++i) {
+            if (used[i] || (pass == 0 && before[i] >= 0)) continue;
+            OffsetPart chain;
+            int k = i;
+            for (; k >= 0 && !used[k]; k = next[k]) {
+                used[k] = 1;
+                Segment s = parts[k].segment();
+                chain.length += (parts[k].t1 - parts[k].t0) * parts[k].span.length;
+                if (chain.segments.empty() || !takenIn(chain.segments.back(), s))
+                    chain.segments.push_back(std::move(s));
+            }
+            chain.closed = k == i && closed;
+            if (chain.length > 1e-4) chains.push_back(std::move(chain));
+        }
+    return chains;
+}
+
 /// Pieces between crossings stay when they keep the distance everywhere; nothing when none does, or when stopped.
 /// Idea: the raw offset (every piece by itself, joined at corners by the style) is cut at all its crossings; of the
 /// true offset are just the parts that are nowhere nearer to the source than the distance, asked at three points each.
@@ -200,60 +268,7 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style, con
         }
     }
     if (parts.empty()) return std::nullopt;
-    // Each end goes on with the part that begins there; the ends of an open offset go on with nothing.
-    const double near = 1e-5;
-    std::vector<int> next(parts.size(), -1), before(parts.size(), -1);
-    std::map<std::array<long, 2>, std::vector<int>> starts;
-    const auto cell = [&](const Vec3& p) {
-        return std::array<long, 2>{std::lround(p.x() / (10 * near)), std::lround(p.y() / (10 * near))};
-    };
-    for (int i = 0; i < int(parts.size()); ++i) starts[cell(parts[i].a)].push_back(i);
-    for (int i = 0; i < int(parts.size()); ++i) {
-        const auto c = cell(parts[i].b);
-        double best = near;
-        for (long dx = -1; dx <= 1; ++dx)
-            for (long dy = -1; dy <= 1; ++dy)
-                if (const auto it = starts.find({c[0] + dx, c[1] + dy}); it != starts.end())
-                    for (int k : it->second)
-                        if (const double away = (parts[k].a - parts[i].b).head<2>().norm();
-                            away < best && before[k] < 0 && (k != i || parts.size() == 1))
-                            best = away, next[i] = k;
-        if (next[i] >= 0) before[next[i]] = i;
-    }
-    std::vector<OffsetPart> chains;
-    std::vector<char> used(parts.size(), 0);
-    for (int pass = 0; pass < 2; ++pass) // open ones from their start, then what is left is closed
-        for (int i = 0; i < int(parts.size()); ++i) {
-            if (used[i] || (pass == 0 && before[i] >= 0)) continue;
-            OffsetPart chain;
-            int k = i;
-            for (; k >= 0 && !used[k]; k = next[k]) {
-                used[k] = 1;
-                Segment s = parts[k].segment();
-                chain.length += (parts[k].t1 - parts[k].t0) * parts[k].span.length;
-                // Pieces of one arc or line are one again.
-                if (!chain.segments.empty()) {
-                    if (auto* l = std::get_if<Line>(&chain.segments.back()))
-                        if (const auto* m = std::get_if<Line>(&s))
-                            if ((l->b - l->a).normalized().cross((m->b - m->a).normalized()).norm() < 1e-9 &&
-                                (l->b - l->a).dot(m->b - m->a) > 0) {
-                                l->b = m->b;
-                                continue;
-                            }
-                    if (auto* a = std::get_if<Arc>(&chain.segments.back()))
-                        if (const auto* b = std::get_if<Arc>(&s))
-                            if ((a->centre - b->centre).norm() < 1e-7 && std::abs(a->radius - b->radius) < 1e-7 &&
-                                a->xAxis.cross(a->yAxis).dot(b->xAxis.cross(b->yAxis)) > 0 && a->sweep * b->sweep > 0 &&
-                                std::abs(a->sweep + b->sweep) < 2 * kPi + 1e-12) {
-                                a->sweep += b->sweep;
-                                continue;
-                            }
-                }
-                chain.segments.push_back(std::move(s));
-            }
-            chain.closed = k == i && path.closed();
-            if (chain.length > 1e-4) chains.push_back(std::move(chain));
-        }
+    auto chains = chainsOf(parts, path.closed());
     if (chains.empty()) return std::nullopt;
     std::stable_sort(chains.begin(), chains.end(), [](const auto& a, const auto& b) { return a.length > b.length; });
     Offset out;

@@ -47,109 +47,124 @@ private:
 };
 
 /// Turns triangles so that neighbours agree, and closed shells so that they face outwards.
-void orient(Mesh& mesh, MeshReport& report) {
-    const MeshEdges all = edgesOf(mesh);
-    const size_t n = mesh.triangles.size();
-    std::vector<std::array<std::uint32_t, 3>> beside(n, {~0u, ~0u, ~0u}); // neighbour over the edge from corner i
-    const auto corner = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) {
-        for (int i = 0; i < 3; ++i) {
-            const auto p = mesh.triangles[t][size_t(i)], q = mesh.triangles[t][size_t((i + 1) % 3)];
-            if ((p == a && q == b) || (p == b && q == a)) return i;
-        }
-        return 0;
-    };
-    std::vector<char> openShell(n, 0);
-    for (const auto& e : all.edges) {
-        if (e.triangles == 1) ++report.open, openShell[all.triangles[e.first]] = 1;
-        if (e.triangles > 2) {
-            ++report.nonManifold;
-            for (std::uint32_t k = 0; k < e.triangles; ++k) openShell[all.triangles[e.first + k]] = 1;
-        }
-        if (e.triangles != 2) continue;
-        const auto s = all.triangles[e.first], t = all.triangles[e.first + 1];
-        beside[s][size_t(corner(s, e.a, e.b))] = t;
-        beside[t][size_t(corner(t, e.a, e.b))] = s;
+class Shells {
+public:
+    Shells(Mesh& mesh, MeshReport& report)
+        : m_mesh(mesh), m_report(report), m_n(mesh.triangles.size()), m_beside(m_n, {~0u, ~0u, ~0u}),
+          m_openShell(m_n, 0), m_seen(m_n, 0), m_turn(m_n, 0) {}
+    void orient() {
+        findNeighbours();
+        for (std::uint32_t seed = 0; seed < m_n; ++seed)
+            if (!m_seen[seed]) shellFrom(seed);
+        faceOutwards();
     }
-    std::vector<char> seen(n, 0), turn(n, 0);
-    std::vector<std::uint32_t> shell;
+
+private:
     struct Closed {
         std::vector<std::uint32_t> triangles;
         Box3 box;
         bool inward;
     };
-    std::vector<Closed> closed;
-    const auto face = [&](const std::vector<std::uint32_t>& of, bool over) {
-        for (const auto t : of)
-            if ((turn[t] != 0) != over) {
-                std::swap(mesh.triangles[t][1], mesh.triangles[t][2]);
-                ++report.turned;
+    void findNeighbours() {
+        const MeshEdges all = edgesOf(m_mesh);
+        const auto corner = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) {
+            for (int i = 0; i < 3; ++i) {
+                const auto p = m_mesh.triangles[t][size_t(i)], q = m_mesh.triangles[t][size_t((i + 1) % 3)];
+                if ((p == a && q == b) || (p == b && q == a)) return i;
             }
-    };
-    const auto runs = [&](std::uint32_t t, std::uint32_t a, std::uint32_t b) { // from a to b, as it is stored
+            return 0;
+        };
+        for (const auto& e : all.edges) {
+            if (e.triangles == 1) ++m_report.open, m_openShell[all.triangles[e.first]] = 1;
+            if (e.triangles > 2) {
+                ++m_report.nonManifold;
+                for (std::uint32_t k = 0; k < e.triangles; ++k) m_openShell[all.triangles[e.first + k]] = 1;
+            }
+            if (e.triangles != 2) continue;
+            const auto s = all.triangles[e.first], t = all.triangles[e.first + 1];
+            m_beside[s][size_t(corner(s, e.a, e.b))] = t;
+            m_beside[t][size_t(corner(t, e.a, e.b))] = s;
+        }
+    }
+    void face(const std::vector<std::uint32_t>& of, bool over) {
+        for (const auto t : of)
+            if ((m_turn[t] != 0) != over) {
+                std::swap(m_mesh.triangles[t][1], m_mesh.triangles[t][2]);
+                ++m_report.turned;
+            }
+    }
+    /// Whether a triangle runs from a to b, as it is stored.
+    bool runs(std::uint32_t t, std::uint32_t a, std::uint32_t b) const {
         for (size_t i = 0; i < 3; ++i)
-            if (mesh.triangles[t][i] == a && mesh.triangles[t][(i + 1) % 3] == b) return true;
+            if (m_mesh.triangles[t][i] == a && m_mesh.triangles[t][(i + 1) % 3] == b) return true;
         return false;
-    };
-    for (std::uint32_t seed = 0; seed < n; ++seed) {
-        if (seen[seed]) continue;
-        shell.assign(1, seed);
-        seen[seed] = 1;
+    }
+    /// All that hangs together with a triangle; an open one is turned the way its larger part came.
+    void shellFrom(std::uint32_t seed) {
+        std::vector<std::uint32_t> shell(1, seed);
+        m_seen[seed] = 1;
         bool open = false;
         for (size_t k = 0; k < shell.size(); ++k) {
             const auto t = shell[k];
-            open |= openShell[t] != 0;
+            open |= m_openShell[t] != 0;
             for (size_t i = 0; i < 3; ++i) {
-                const auto o = beside[t][i];
-                if (o == ~0u || seen[o]) continue;
-                seen[o] = 1;
-                const auto a = mesh.triangles[t][i], b = mesh.triangles[t][(i + 1) % 3];
-                turn[o] = char(turn[t] ^ (runs(o, a, b) ? 1 : 0));
+                const auto o = m_beside[t][i];
+                if (o == ~0u || m_seen[o]) continue;
+                m_seen[o] = 1;
+                const auto a = m_mesh.triangles[t][i], b = m_mesh.triangles[t][(i + 1) % 3];
+                m_turn[o] = char(m_turn[t] ^ (runs(o, a, b) ? 1 : 0));
                 shell.push_back(o);
             }
         }
         double volume = 0;
-        const Vec3 origin = mesh.points[mesh.triangles[seed][0]];
+        const Vec3 origin = m_mesh.points[m_mesh.triangles[seed][0]];
         size_t turned = 0;
         for (const auto t : shell) {
-            const auto& c = mesh.triangles[t];
+            const auto& c = m_mesh.triangles[t];
             const double v =
-                (mesh.points[c[0]] - origin).dot((mesh.points[c[1]] - origin).cross(mesh.points[c[2]] - origin));
-            volume += turn[t] ? -v : v;
-            turned += size_t(turn[t]);
+                (m_mesh.points[c[0]] - origin).dot((m_mesh.points[c[1]] - origin).cross(m_mesh.points[c[2]] - origin));
+            volume += m_turn[t] ? -v : v;
+            turned += size_t(m_turn[t]);
         }
-        if (open) { // the larger part keeps the way it came
-            face(shell, turned * 2 > shell.size());
-            continue;
-        }
+        if (open) return face(shell, turned * 2 > shell.size());
         Closed c{shell, {}, volume < 0};
         for (const auto t : shell)
-            for (const auto i : mesh.triangles[t]) c.box.extend(mesh.points[i]);
-        closed.push_back(std::move(c));
+            for (const auto i : m_mesh.triangles[t]) c.box.extend(m_mesh.points[i]);
+        m_closed.push_back(std::move(c));
     }
-    // A closed shell faces outwards; one that faces inwards and lies in another one is a hollow, and stays.
-    const Vec3 way = Vec3(0.5773, 0.6011, 0.5525).normalized();
-    const auto within = [&](const Vec3& p, const Closed& other) {
+    bool within(const Vec3& p, const Closed& other) const {
+        const Vec3 way = Vec3(0.5773, 0.6011, 0.5525).normalized();
         if (!other.box.contains(p)) return false;
         bool odd = false;
         for (const auto t : other.triangles) {
-            const auto& c = mesh.triangles[t];
-            const auto hit = hitTriangle(p, way, mesh.points[c[0]], mesh.points[c[1]], mesh.points[c[2]]);
+            const auto& c = m_mesh.triangles[t];
+            const auto hit = hitTriangle(p, way, m_mesh.points[c[0]], m_mesh.points[c[1]], m_mesh.points[c[2]]);
             odd ^= hit && *hit > 0;
         }
         return odd;
-    };
-    double asked = 0;
-    for (const Closed& c : closed) {
-        bool hollow = false;
-        if (c.inward)
-            for (const Closed& other : closed) {
-                if (&other == &c || !other.box.contains(c.box)) continue;
-                if ((asked += double(other.triangles.size())) > 1e8) break; // thousands of shells: as if alone
-                hollow ^= within(mesh.points[mesh.triangles[c.triangles.front()][0]], other);
-            }
-        face(c.triangles, c.inward && !hollow);
     }
-}
+    /// A closed shell faces outwards; one that faces inwards and lies in another one is a hollow, and stays.
+    void faceOutwards() {
+        double asked = 0;
+        for (const Closed& c : m_closed) {
+            bool hollow = false;
+            if (c.inward)
+                for (const Closed& other : m_closed) {
+                    if (&other == &c || !other.box.contains(c.box)) continue;
+                    if ((asked += double(other.triangles.size())) > 1e8) break; // thousands of shells: as if alone
+                    hollow ^= within(m_mesh.points[m_mesh.triangles[c.triangles.front()][0]], other);
+                }
+            face(c.triangles, c.inward && !hollow);
+        }
+    }
+
+    Mesh& m_mesh;
+    MeshReport& m_report;
+    size_t m_n;
+    std::vector<std::array<std::uint32_t, 3>> m_beside; ///< neighbour over the edge from corner i
+    std::vector<char> m_openShell, m_seen, m_turn;
+    std::vector<Closed> m_closed;
+};
 
 } // namespace
 
@@ -201,7 +216,7 @@ Result<Mesh> cleaned(Mesh in, MeshReport* report) {
     r.joined = used - out.points.size();
     if (out.triangles.empty())
         return Problem{"All triangles of the mesh are without area. Check the units and the file.", "part"};
-    orient(out, r);
+    Shells(out, r).orient();
     return out;
 }
 

@@ -107,6 +107,102 @@ std::string some(size_t n, const char* one, const char* many) {
     return std::to_string(n) + " " + (n == 1 ? one : many);
 }
 
+/// Levels and break lines joined by triangles, constrained Delaunay.
+class JoinedLevels {
+public:
+    explicit JoinedLevels(const LevelData& data) : m_points(data.points) {
+        for (const auto& line : data.breaks) {
+            m_lines.emplace_back();
+            for (const Vec3& p : line) m_lines.back().push_back(std::uint32_t(m_points.size())), m_points.push_back(p);
+        }
+    }
+    std::optional<Problem> into(Terrain& out) {
+        if (m_points.size() < 3)
+            return Problem{"Ground needs at least three levels; here " +
+                               std::string(m_points.empty()       ? "is none"
+                                           : m_points.size() == 1 ? "is one"
+                                                                  : "are two") +
+                               ". Bring in a file with more.",
+                           "levels"};
+        insertPoints();
+        if (m_joined.dimension() < 2)
+            return Problem{"All levels lie on one line in plan, so that there is no ground between them. Bring in "
+                           "points on both sides.",
+                           "levels"};
+        if (auto p = insertBreaks()) return p;
+        const size_t crossed = fill(out.mesh);
+        if (m_doubled > 0 && m_apart > tolerance::length)
+            out.remarks.push_back(some(m_doubled, "level stands", "levels stand") + " over another one, up to " +
+                                  say::mm(m_apart) +
+                                  " apart: the first of them counts. A surface has one height everywhere.");
+        else if (m_doubled > 0)
+            out.remarks.push_back(some(m_doubled, "level is", "levels are") + " there twice.");
+        if (crossed > 0)
+            out.remarks.push_back("Break lines cross at " + some(crossed, "point", "points") +
+                                  ": the height of the first counts there.");
+        return std::nullopt;
+    }
+
+private:
+    void insertPoints() {
+        Delaunay::Face_handle near;
+        m_vertex.resize(m_points.size());
+        for (const auto i : spread(m_points)) {
+            const auto v = m_joined.insert(plan(m_points[i]), near);
+            near = v->face();
+            m_vertex[i] = v;
+            auto& level = v->info().point;
+            if (level != kNone) {
+                ++m_doubled;
+                m_apart = std::max(m_apart, std::abs(m_points[level].z() - m_points[i].z()));
+            }
+            level = std::min(level, std::uint32_t(i)); // kNone is the largest
+        }
+    }
+    std::optional<Problem> insertBreaks() {
+        const size_t given = m_joined.number_of_vertices();
+        for (const auto& line : m_lines)
+            for (size_t i = 0; i + 1 < line.size(); ++i) {
+                if (m_vertex[line[i]] == m_vertex[line[i + 1]]) continue;
+                m_joined.insert_constraint(m_vertex[line[i]], m_vertex[line[i + 1]]);
+                const Vec3 &a = m_points[line[i]], &b = m_points[line[i + 1]];
+                const Vec2 slack = Vec2::Constant(1e-6 * (1 + (b - a).norm()));
+                m_legs.push_back(
+                    {a, b, {a.head<2>().cwiseMin(b.head<2>()) - slack, a.head<2>().cwiseMax(b.head<2>()) + slack}});
+                if (m_joined.number_of_vertices() - given > kMostCrossings)
+                    return Problem{"The break lines cross one another at more than " + std::to_string(kMostCrossings) +
+                                       " points. Bring in fewer of them, or only the points.",
+                                   "levels"};
+            }
+        return std::nullopt;
+    }
+    /// Points and triangles of what was joined. At how many points break lines cross.
+    size_t fill(Mesh& mesh) const {
+        size_t crossed = 0;
+        std::unordered_map<Delaunay::Vertex_handle, std::uint32_t> number;
+        for (auto v = m_joined.finite_vertices_begin(); v != m_joined.finite_vertices_end(); ++v) {
+            number[v] = std::uint32_t(mesh.points.size());
+            if (v->info().point != kNone) {
+                mesh.points.push_back(m_points[v->info().point]);
+                continue;
+            }
+            ++crossed;
+            mesh.points.push_back({v->point().x(), v->point().y(), heightOn(m_legs, v->point())});
+        }
+        for (auto f = m_joined.finite_faces_begin(); f != m_joined.finite_faces_end(); ++f)
+            mesh.triangles.push_back({number[f->vertex(0)], number[f->vertex(1)], number[f->vertex(2)]});
+        return crossed;
+    }
+
+    std::vector<Vec3> m_points;
+    std::vector<std::vector<std::uint32_t>> m_lines; ///< break lines, by their points
+    Delaunay m_joined;
+    std::vector<Delaunay::Vertex_handle> m_vertex; ///< of each point
+    std::vector<BreakLeg> m_legs;
+    size_t m_doubled = 0; ///< points over another one
+    double m_apart = 0;   ///< the most of these
+};
+
 } // namespace
 
 Mesh standing(const Mesh& sheet, double foot) {
@@ -161,77 +257,8 @@ Result<Terrain> terrainOf(const LevelData& data, double longest, double thicknes
             const Vec3 n = (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]);
             if (n.z() < 0) std::swap(t[1], t[2]);
         }
-    } else {
-        std::vector<Vec3> points = data.points;
-        std::vector<std::vector<std::uint32_t>> lines;
-        for (const auto& line : data.breaks) {
-            lines.emplace_back();
-            for (const Vec3& p : line) lines.back().push_back(std::uint32_t(points.size())), points.push_back(p);
-        }
-        if (points.size() < 3)
-            return Problem{"Ground needs at least three levels; here " +
-                               std::string(points.empty()       ? "is none"
-                                           : points.size() == 1 ? "is one"
-                                                                : "are two") +
-                               ". Bring in a file with more.",
-                           "levels"};
-        Delaunay joined;
-        Delaunay::Face_handle near;
-        size_t doubled = 0;
-        double apart = 0;
-        std::vector<Delaunay::Vertex_handle> vertex(points.size());
-        for (const auto i : spread(points)) {
-            const auto v = joined.insert(plan(points[i]), near);
-            near = v->face();
-            vertex[i] = v;
-            auto& level = v->info().point;
-            if (level != kNone) {
-                ++doubled;
-                apart = std::max(apart, std::abs(points[level].z() - points[i].z()));
-            }
-            level = std::min(level, std::uint32_t(i)); // kNone is the largest
-        }
-        if (joined.dimension() < 2)
-            return Problem{"All levels lie on one line in plan, so that there is no ground between them. Bring in "
-                           "points on both sides.",
-                           "levels"};
-        const size_t given = joined.number_of_vertices();
-        std::vector<BreakLeg> legs;
-        for (const auto& line : lines)
-            for (size_t i = 0; i + 1 < line.size(); ++i) {
-                if (vertex[line[i]] == vertex[line[i + 1]]) continue;
-                joined.insert_constraint(vertex[line[i]], vertex[line[i + 1]]);
-                const Vec3 &a = points[line[i]], &b = points[line[i + 1]];
-                const Vec2 slack = Vec2::Constant(1e-6 * (1 + (b - a).norm()));
-                legs.push_back(
-                    {a, b, {a.head<2>().cwiseMin(b.head<2>()) - slack, a.head<2>().cwiseMax(b.head<2>()) + slack}});
-                if (joined.number_of_vertices() - given > kMostCrossings)
-                    return Problem{"The break lines cross one another at more than " + std::to_string(kMostCrossings) +
-                                       " points. Bring in fewer of them, or only the points.",
-                                   "levels"};
-            }
-        std::unordered_map<Delaunay::Vertex_handle, std::uint32_t> number;
-        size_t crossed = 0;
-        for (auto v = joined.finite_vertices_begin(); v != joined.finite_vertices_end(); ++v) {
-            number[v] = std::uint32_t(mesh.points.size());
-            if (v->info().point != kNone) {
-                mesh.points.push_back(points[v->info().point]);
-                continue;
-            }
-            ++crossed;
-            mesh.points.push_back({v->point().x(), v->point().y(), heightOn(legs, v->point())});
-        }
-        for (auto f = joined.finite_faces_begin(); f != joined.finite_faces_end(); ++f)
-            mesh.triangles.push_back({number[f->vertex(0)], number[f->vertex(1)], number[f->vertex(2)]});
-        if (doubled > 0 && apart > tolerance::length)
-            out.remarks.push_back(some(doubled, "level stands", "levels stand") + " over another one, up to " +
-                                  say::mm(apart) +
-                                  " apart: the first of them counts. A surface has one height everywhere.");
-        else if (doubled > 0)
-            out.remarks.push_back(some(doubled, "level is", "levels are") + " there twice.");
-        if (crossed > 0)
-            out.remarks.push_back("Break lines cross at " + some(crossed, "point", "points") +
-                                  ": the height of the first counts there.");
+    } else if (auto p = JoinedLevels(data).into(out)) {
+        return *p;
     }
     if (longest > 0) peel(mesh, longest);
     if (mesh.triangles.empty())

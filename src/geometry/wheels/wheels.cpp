@@ -77,6 +77,179 @@ double twoWheelLength(double r1, double r2, double d, bool crossed) {
 
 namespace {
 
+/// A loop being made, step by step; every step says what is wrong.
+class LoopRound {
+public:
+    LoopRound(std::span<const WheelCircle> wheels, bool closed, bool crossed, const std::optional<StrandHangs>& hangs)
+        : m_wheels(wheels), m_closed(closed), m_crossed(crossed), m_hangs(hangs), m_n(wheels.size()),
+          m_legs(closed ? m_n : m_n - 1) {}
+    Result<WheelLoop> make() {
+        if (auto p = defect()) return *p;
+        if (auto p = layLegs()) return *p;
+        wrapWheels();
+        if (!m_crossed)
+            if (auto p = crossing()) return *p;
+        if (auto p = notReached()) return *p;
+        if (auto p = hit()) return *p;
+        assemble();
+        return std::move(m_out);
+    }
+
+private:
+    std::optional<Problem> defect() const {
+        if (m_n < 2) return Problem{"A loop goes round at least two wheels. Add one.", "wheels"};
+        if (m_n > 1000) return Problem{"A loop goes round at most 1000 wheels.", "wheels"};
+        for (size_t i = 0; i < m_n; ++i) {
+            const auto& w = m_wheels[i];
+            if (!inReach(w.centre.x()) || !inReach(w.centre.y()) || !inReach(w.radius))
+                return Problem{"W" + name(i).substr(1) + " has a value that is not a number or beyond " +
+                                   say::bound(kLargest) + ".",
+                               name(i)};
+            if (w.radius < 0)
+                return Problem{"W" + name(i).substr(1) + " has a radius of " + mm(w.radius) + "; use 0 or more.",
+                               name(i)};
+        }
+        for (size_t i = 0; i < m_n; ++i)
+            for (size_t k = i + 1; k < m_n; ++k) {
+                const double d = (m_wheels[i].centre - m_wheels[k].centre).norm(), a = m_wheels[i].radius,
+                             b = m_wheels[k].radius;
+                if (d + std::min(a, b) <= std::max(a, b) + tolerance::length)
+                    return Problem{"W" + name(a < b ? i : k).substr(1) + " lies inside " + name(a < b ? k : i) +
+                                       ". Move it out by " + mm(a + b - d) + " or more.",
+                                   name(a < b ? i : k)};
+                if (d < a + b - tolerance::length)
+                    return Problem{"W" + name(k).substr(1) + " overlaps " + name(i) + " by " + mm(a + b - d) +
+                                       ". Move one of them.",
+                                   name(k)};
+            }
+        return std::nullopt;
+    }
+    /// Directed tangents, and the strand that hangs.
+    std::optional<Problem> layLegs() {
+        m_leg.resize(m_legs);
+        for (size_t i = 0; i < m_legs; ++i) {
+            const auto &a = m_wheels[i], &b = m_wheels[(i + 1) % m_n];
+            const double ra = a.inside ? a.radius : -a.radius, rb = b.inside ? b.radius : -b.radius;
+            const Vec2 d = b.centre - a.centre;
+            const double D = d.norm(), k = (rb - ra) / D;
+            const double angle = std::atan2(d.y(), d.x()) - std::asin(std::clamp(k, -1.0, 1.0));
+            const Vec2 left(-std::sin(angle), std::cos(angle));
+            m_leg[i] = straight(a.centre - ra * left, b.centre - rb * left, angle);
+            if (!m_hangs || m_hangs->after != i) continue;
+            const auto strand =
+                slackStrand({a.centre, ra}, {b.centre, rb}, angle, m_hangs->down, m_hangs->by, m_hangs->amount);
+            if (!strand) return strand.problem();
+            m_leg[i] = hanging(*strand);
+        }
+        return std::nullopt;
+    }
+    void wrapWheels() {
+        m_out.contacts.resize(m_n);
+        for (size_t i = 0; i < m_n; ++i) {
+            if (!m_closed && (i == 0 || i + 1 == m_n)) continue;
+            const double turn = m_leg[i % m_legs].leaves - m_leg[(i + m_legs - 1) % m_legs].arrives;
+            double wrap = std::remainder(m_wheels[i].inside ? turn : -turn, 2 * kPi);
+            if (wrap < -1e-9) wrap += 2 * kPi;
+            m_out.contacts[i].wrap = std::max(0.0, wrap);
+            m_whole += m_wheels[i].inside ? m_out.contacts[i].wrap : -m_out.contacts[i].wrap;
+        }
+        for (const Leg& l : m_leg)
+            if (l.hangs) m_whole += l.hangs->turn;
+    }
+    size_t mostWrapped() const {
+        size_t worst = 0;
+        for (size_t i = 1; i < m_n; ++i)
+            if (m_out.contacts[i].wrap > m_out.contacts[worst].wrap) worst = i;
+        return worst;
+    }
+    Problem passedBy(size_t i) const {
+        if (m_hangs && (i == m_hangs->after || i == (m_hangs->after + 1) % m_n))
+            return Problem{"The strand hangs so that it lifts off " + name(i) + ". Make it shorter.", "hang"};
+        return Problem{
+            "The loop passes " + name(i) + " by without touching it. Move it " +
+                (m_wheels[i].inside ? "outwards, or set it outside the loop." : "inwards, or set it inside the loop."),
+            name(i)};
+    }
+    std::optional<Problem> crossing() const {
+        for (size_t i = 0; i < m_legs; ++i)
+            for (size_t k = i + 1; k < m_legs; ++k)
+                if (cut(m_leg[i], m_leg[k])) {
+                    if (m_leg[i].hangs || m_leg[k].hangs)
+                        return Problem{"The strand that hangs hits the strand after " + name(m_leg[i].hangs ? k : i) +
+                                           ". Let it hang less.",
+                                       "hang"};
+                    return Problem{"The straight after " + name(i) + " crosses the one after " + name(k) +
+                                       ". Change the order, or allow crossed straights.",
+                                   name(k)};
+                }
+        return std::nullopt;
+    }
+    std::optional<Problem> notReached() const {
+        if (m_closed) {
+            // Once round is 2 pi; a figure of eight 0. Each wheel that is not reached adds a whole turn.
+            const double turns = m_whole / (2 * kPi);
+            if (m_crossed ? std::abs(turns) > 1 + 1e-6 : std::abs(turns - 1) > 1e-6) return passedBy(mostWrapped());
+        } else {
+            for (size_t i = 0; i < m_n; ++i)
+                if (m_out.contacts[i].wrap > 1.75 * kPi) return passedBy(i);
+        }
+        return std::nullopt;
+    }
+    /// A straight or a strand that runs through a wheel.
+    std::optional<Problem> hit() const {
+        for (size_t i = 0; i < m_legs; ++i)
+            for (size_t k = 0; k < m_n; ++k) {
+                // A strand may hang against the far side of its own wheels, too; where it touches them it is straight.
+                const bool own = k == i || k == (i + 1) % m_n;
+                if (own && !m_leg[i].hangs) continue;
+                if (distanceTo(m_leg[i], m_wheels[k].centre) >=
+                    m_wheels[k].radius - (own ? 1e-3 * m_wheels[k].radius : 1e-6))
+                    continue;
+                if (m_leg[i].hangs)
+                    return Problem{"The strand that hangs hits " + name(k) + ". Let it hang less.", "hang"};
+                return Problem{"The straight from " + name(i) + " to " + name((i + 1) % m_n) + " runs through " +
+                                   name(k) + ". Move it, or change the order.",
+                               name(k)};
+            }
+        return std::nullopt;
+    }
+    /// Starting on the first wheel where the last straight arrives (closed), or at its departure (open).
+    void assemble() {
+        m_out.curve.closed = m_closed;
+        double s = 0;
+        for (size_t i = 0; i < m_n; ++i) {
+            const auto& w = m_wheels[i];
+            m_out.contacts[i].arrives = s;
+            if ((m_closed || (i > 0 && i + 1 < m_n)) && w.radius > 0 &&
+                m_out.contacts[i].wrap * w.radius > tolerance::length) {
+                const Leg& before = m_leg[(i + m_legs - 1) % m_legs];
+                const Vec2 x = (before.to() - w.centre) / w.radius;
+                const double sign = w.inside ? 1 : -1;
+                m_out.curve.segments.push_back(Arc{Vec3(w.centre.x(), w.centre.y(), 0), Vec3(x.x(), x.y(), 0),
+                                                   Vec3(-sign * x.y(), sign * x.x(), 0), w.radius,
+                                                   m_out.contacts[i].wrap});
+                s += w.radius * m_out.contacts[i].wrap;
+            }
+            m_out.contacts[i].leaves = s;
+            if (i >= m_legs) break;
+            const double strand = m_leg[i].length();
+            m_out.contacts[i].tangentAfter = strand;
+            if (strand > tolerance::length) m_out.curve.segments.push_back(m_leg[i].segment());
+            if (m_leg[i].hangs) m_out.hangs = m_leg[i].hangs;
+            s += strand;
+        }
+        m_out.length = s;
+    }
+
+    std::span<const WheelCircle> m_wheels;
+    bool m_closed, m_crossed;
+    const std::optional<StrandHangs>& m_hangs;
+    size_t m_n, m_legs;
+    std::vector<Leg> m_leg;
+    double m_whole = 0; ///< rad that are turned all the way round
+    WheelLoop m_out;
+};
+
 /// Idea: every straight is the directed tangent of two circles at signed distances from it (plus inside the loop, minus
 /// outside), which has one solution; a strand that hangs takes its place. What is wrapped of a wheel is the turn from
 /// where one leg arrives to where the next one leaves. Invariant: the wraps, outside ones and the strand's own turn
@@ -84,129 +257,7 @@ namespace {
 /// one, which is how it is found and named. Then no straight may cross another or a wheel. O(n^2) for n wheels.
 Result<WheelLoop> tryLoop(std::span<const WheelCircle> wheels, bool closed, bool crossed,
                           const std::optional<StrandHangs>& hangs) {
-    const size_t n = wheels.size();
-    if (n < 2) return Problem{"A loop goes round at least two wheels. Add one.", "wheels"};
-    if (n > 1000) return Problem{"A loop goes round at most 1000 wheels.", "wheels"};
-    for (size_t i = 0; i < n; ++i) {
-        const auto& w = wheels[i];
-        if (!inReach(w.centre.x()) || !inReach(w.centre.y()) || !inReach(w.radius))
-            return Problem{"W" + name(i).substr(1) + " has a value that is not a number or beyond " +
-                               say::bound(kLargest) + ".",
-                           name(i)};
-        if (w.radius < 0)
-            return Problem{"W" + name(i).substr(1) + " has a radius of " + mm(w.radius) + "; use 0 or more.", name(i)};
-    }
-    for (size_t i = 0; i < n; ++i)
-        for (size_t k = i + 1; k < n; ++k) {
-            const double d = (wheels[i].centre - wheels[k].centre).norm(), a = wheels[i].radius, b = wheels[k].radius;
-            if (d + std::min(a, b) <= std::max(a, b) + tolerance::length)
-                return Problem{"W" + name(a < b ? i : k).substr(1) + " lies inside " + name(a < b ? k : i) +
-                                   ". Move it out by " + mm(a + b - d) + " or more.",
-                               name(a < b ? i : k)};
-            if (d < a + b - tolerance::length)
-                return Problem{"W" + name(k).substr(1) + " overlaps " + name(i) + " by " + mm(a + b - d) +
-                                   ". Move one of them.",
-                               name(k)};
-        }
-    // Directed tangents.
-    const size_t legs = closed ? n : n - 1;
-    std::vector<Leg> leg(legs);
-    for (size_t i = 0; i < legs; ++i) {
-        const auto &a = wheels[i], &b = wheels[(i + 1) % n];
-        const double ra = a.inside ? a.radius : -a.radius, rb = b.inside ? b.radius : -b.radius;
-        const Vec2 d = b.centre - a.centre;
-        const double D = d.norm(), k = (rb - ra) / D;
-        const double angle = std::atan2(d.y(), d.x()) - std::asin(std::clamp(k, -1.0, 1.0));
-        const Vec2 left(-std::sin(angle), std::cos(angle));
-        leg[i] = straight(a.centre - ra * left, b.centre - rb * left, angle);
-        if (!hangs || hangs->after != i) continue;
-        const auto strand = slackStrand({a.centre, ra}, {b.centre, rb}, angle, hangs->down, hangs->by, hangs->amount);
-        if (!strand) return strand.problem();
-        leg[i] = hanging(*strand);
-    }
-    WheelLoop out;
-    out.contacts.resize(n);
-    double whole = 0;
-    for (size_t i = 0; i < n; ++i) {
-        if (!closed && (i == 0 || i + 1 == n)) continue;
-        const double turn = leg[i % legs].leaves - leg[(i + legs - 1) % legs].arrives;
-        double wrap = std::remainder(wheels[i].inside ? turn : -turn, 2 * kPi);
-        if (wrap < -1e-9) wrap += 2 * kPi;
-        out.contacts[i].wrap = std::max(0.0, wrap);
-        whole += wheels[i].inside ? out.contacts[i].wrap : -out.contacts[i].wrap;
-    }
-    const auto mostWrapped = [&] {
-        size_t worst = 0;
-        for (size_t i = 1; i < n; ++i)
-            if (out.contacts[i].wrap > out.contacts[worst].wrap) worst = i;
-        return worst;
-    };
-    for (const Leg& l : leg)
-        if (l.hangs) whole += l.hangs->turn;
-    const auto passedBy = [&](size_t i) {
-        if (hangs && (i == hangs->after || i == (hangs->after + 1) % n))
-            return Problem{"The strand hangs so that it lifts off " + name(i) + ". Make it shorter.", "hang"};
-        return Problem{
-            "The loop passes " + name(i) + " by without touching it. Move it " +
-                (wheels[i].inside ? "outwards, or set it outside the loop." : "inwards, or set it inside the loop."),
-            name(i)};
-    };
-    if (!crossed)
-        for (size_t i = 0; i < legs; ++i)
-            for (size_t k = i + 1; k < legs; ++k)
-                if (cut(leg[i], leg[k])) {
-                    if (leg[i].hangs || leg[k].hangs)
-                        return Problem{"The strand that hangs hits the strand after " + name(leg[i].hangs ? k : i) +
-                                           ". Let it hang less.",
-                                       "hang"};
-                    return Problem{"The straight after " + name(i) + " crosses the one after " + name(k) +
-                                       ". Change the order, or allow crossed straights.",
-                                   name(k)};
-                }
-    if (closed) {
-        // Once round is 2 pi; a figure of eight 0. Each wheel that is not reached adds a whole turn.
-        const double turns = whole / (2 * kPi);
-        if (crossed ? std::abs(turns) > 1 + 1e-6 : std::abs(turns - 1) > 1e-6) return passedBy(mostWrapped());
-    } else {
-        for (size_t i = 0; i < n; ++i)
-            if (out.contacts[i].wrap > 1.75 * kPi) return passedBy(i);
-    }
-    for (size_t i = 0; i < legs; ++i)
-        for (size_t k = 0; k < n; ++k) {
-            // A strand may hang against the far side of its own wheels, too; where it touches them it is straight.
-            const bool own = k == i || k == (i + 1) % n;
-            if (own && !leg[i].hangs) continue;
-            if (distanceTo(leg[i], wheels[k].centre) >= wheels[k].radius - (own ? 1e-3 * wheels[k].radius : 1e-6))
-                continue;
-            if (leg[i].hangs) return Problem{"The strand that hangs hits " + name(k) + ". Let it hang less.", "hang"};
-            return Problem{"The straight from " + name(i) + " to " + name((i + 1) % n) + " runs through " + name(k) +
-                               ". Move it, or change the order.",
-                           name(k)};
-        }
-    // Assemble, starting on the first wheel where the last straight arrives (closed), or at its departure (open).
-    out.curve.closed = closed;
-    double s = 0;
-    for (size_t i = 0; i < n; ++i) {
-        const auto& w = wheels[i];
-        out.contacts[i].arrives = s;
-        if ((closed || (i > 0 && i + 1 < n)) && w.radius > 0 && out.contacts[i].wrap * w.radius > tolerance::length) {
-            const Leg& before = leg[(i + legs - 1) % legs];
-            const Vec2 x = (before.to() - w.centre) / w.radius;
-            const double sign = w.inside ? 1 : -1;
-            out.curve.segments.push_back(Arc{Vec3(w.centre.x(), w.centre.y(), 0), Vec3(x.x(), x.y(), 0),
-                                             Vec3(-sign * x.y(), sign * x.x(), 0), w.radius, out.contacts[i].wrap});
-            s += w.radius * out.contacts[i].wrap;
-        }
-        out.contacts[i].leaves = s;
-        if (i >= legs) break;
-        const double strand = leg[i].length();
-        out.contacts[i].tangentAfter = strand;
-        if (strand > tolerance::length) out.curve.segments.push_back(leg[i].segment());
-        if (leg[i].hangs) out.hangs = leg[i].hangs;
-        s += strand;
-    }
-    out.length = s;
-    return out;
+    return LoopRound(wheels, closed, crossed, hangs).make();
 }
 
 } // namespace

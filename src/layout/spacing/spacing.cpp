@@ -90,6 +90,39 @@ Result<std::vector<BayEdge>> edgesOf(const Ruler& whole, std::span<const BayEdge
     return out;
 }
 
+/// What a bay found goes behind what is there already; where two bays meet one place may stand for both.
+void append(const Ruler& bay, const Stations& st, bool shared, Stations& out, Bay& told,
+            std::vector<std::uint16_t>& slots) {
+    for (size_t k = shared ? 1 : 0; k < st.at.size(); ++k)
+        slots.push_back(st.slotOf.empty() ? bay.slot(long(k)) : st.slotOf[k]);
+    out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());
+    out.play = std::abs(st.play) > std::abs(out.play) ? st.play : out.play; // the most
+    out.joints.insert(out.joints.end(), st.joints.begin(), st.joints.end());
+    if (!st.pins.empty()) out.pins.insert(out.pins.end(), st.pins.begin() + (shared ? 1 : 0), st.pins.end());
+    told.shared = shared;
+    told.count = st.at.size() - (shared ? 1 : 0);
+    told.pitch = st.pitch;
+    told.value = st.value;
+    told.leftOver = st.leftOver;
+    out.leftOver += st.leftOver;
+    if (st.uneven && (!out.uneven || st.uneven->most - st.uneven->least > out.uneven->most - out.uneven->least))
+        out.uneven = st.uneven; // the worst bay
+    if (st.at.empty()) told.problem = Problem{"There is no room for one here.", "bays"};
+}
+
+/// All bays together: the seam, the parts, what one number says of them.
+void closeUp(const Ruler& whole, Stations& out, std::vector<std::uint16_t>& slots) {
+    if (whole.closed && out.at.size() > 1 && out.at.front() + whole.path.length() - out.at.back() < tolerance::length) {
+        out.at.pop_back();
+        slots.pop_back();
+        if (!out.bays.empty() && out.bays.back().count > 0) --out.bays.back().count;
+    }
+    if (!whole.lineup.single() || !whole.lineup.special().none()) out.slotOf = std::move(slots);
+    const size_t n = out.at.size();
+    out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
+    out.value = out.bays.front().value;
+}
+
 Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) {
     const auto edges = edgesOf(whole, others);
     if (!edges) return edges.problem();
@@ -135,23 +168,8 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
             }
         }
         if (solved) {
-            const Stations& st = *solved;
             const bool shared = isShared() && (bay.atStart || (!special && whole.lineup.single()));
-            for (size_t k = shared ? 1 : 0; k < st.at.size(); ++k)
-                slots.push_back(st.slotOf.empty() ? bay.slot(long(k)) : st.slotOf[k]);
-            out.at.insert(out.at.end(), st.at.begin() + (shared ? 1 : 0), st.at.end());
-            out.play = std::abs(st.play) > std::abs(out.play) ? st.play : out.play; // the most
-            out.joints.insert(out.joints.end(), st.joints.begin(), st.joints.end());
-            if (!st.pins.empty()) out.pins.insert(out.pins.end(), st.pins.begin() + (shared ? 1 : 0), st.pins.end());
-            told.shared = shared;
-            told.count = st.at.size() - (shared ? 1 : 0);
-            told.pitch = st.pitch;
-            told.value = st.value;
-            told.leftOver = st.leftOver;
-            out.leftOver += st.leftOver;
-            if (st.uneven && (!out.uneven || st.uneven->most - st.uneven->least > out.uneven->most - out.uneven->least))
-                out.uneven = st.uneven; // the worst bay
-            if (st.at.empty()) told.problem = Problem{"There is no room for one here.", "bays"};
+            append(bay, *solved, shared, out, told, slots);
         } else {
             told.problem = solved.problem();
         }
@@ -162,15 +180,7 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
     if (out.at.empty())
         return first ? Problem{"No bay holds a place. " + first->text, first->field}
                      : Problem{"There is no bay here.", "bays"};
-    if (whole.closed && out.at.size() > 1 && out.at.front() + whole.path.length() - out.at.back() < tolerance::length) {
-        out.at.pop_back();
-        slots.pop_back();
-        if (!out.bays.empty() && out.bays.back().count > 0) --out.bays.back().count;
-    }
-    if (!whole.lineup.single() || !whole.lineup.special().none()) out.slotOf = std::move(slots);
-    const size_t n = out.at.size();
-    out.pitch = n > 1 ? (out.at.back() - out.at.front()) / double(n - 1) : 0;
-    out.value = out.bays.front().value;
+    closeUp(whole, out, slots);
     return out;
 }
 

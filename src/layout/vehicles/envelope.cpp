@@ -135,109 +135,152 @@ EnvelopeAt envelopeAt(const Path& path, const Vehicles& vehicles, const VehicleP
     return out;
 }
 
-SweptEnvelope sweptEnvelope(const Path& path, const Vehicles& vehicles, std::span<const size_t> which,
-                            std::span<const Slot> parts, const Stop* stop) {
-    const InPlan plan(path);
-    const double L = path.length();
-    SweptEnvelope out;
-    double shortest = L;
-    for (size_t k : which) shortest = std::min(shortest, vehicles.gear(k).apart());
-    const int n = int(std::clamp(L / shortest * 12, 96.0, 480.0));
-    std::vector<InPlan::At> at;
-    for (int i = 0; i <= n; ++i) {
-        out.stations.push_back(L * i / n);
-        at.push_back(plan.at(out.stations.back()));
+namespace {
+
+/// The room of vehicles, station by station.
+class Envelope {
+public:
+    Envelope(const Path& path, const Vehicles& vehicles, std::span<const size_t> which, std::span<const Slot> parts,
+             const Stop* stop)
+        : m_path(path), m_vehicles(vehicles), m_parts(parts), m_stop(stop), m_plan(path), m_length(path.length()) {
+        double shortest = m_length;
+        for (size_t k : which) shortest = std::min(shortest, m_vehicles.gear(k).apart());
+        m_n = int(std::clamp(m_length / shortest * 12, 96.0, 480.0));
+        for (int i = 0; i <= m_n; ++i) {
+            m_out.stations.push_back(m_length * i / m_n);
+            m_at.push_back(m_plan.at(m_out.stations.back()));
+        }
+        m_out.left.assign(m_at.size(), 0);
+        m_out.right.assign(m_at.size(), 0);
+        m_step = m_length / m_n;
     }
-    out.left.assign(at.size(), 0);
-    out.right.assign(at.size(), 0);
-    const double step = L / n;
-    // Where each part was worst, as the steps tell; then between them.
-    struct Candidate {
-        double inside = -1, outside = -1, insideAt = 0, outsideAt = 0;
-    };
-    for (size_t slot : which) {
-        const Box3& seated = parts[slot].seated;
+    /// All along with one kind of part; false when stopped.
+    bool sweep(size_t slot) {
+        // Where it was worst, as the steps tell; then between them.
         Candidate worst;
-        const double last = path.closed() ? L - step / 2 : L - vehicles.toLast(int(slot)) + step / 2;
-        for (double s = 0; s <= last; s += step) {
-            if (stopped(stop)) return out;
-            const VehiclePose stood = vehicles.stand(slot, s);
+        const double last =
+            m_path.closed() ? m_length - m_step / 2 : m_length - m_vehicles.toLast(int(slot)) + m_step / 2;
+        for (double s = 0; s <= last; s += m_step) {
+            if (stopped(m_stop)) return false;
+            const VehiclePose stood = m_vehicles.stand(slot, s);
             if (!stood.stands()) continue;
-            const Frame f = vehicles.frame(stood);
-            const auto outline = outlineOf(f, seated);
-            double reach = 0, left = -1e300, right = -1e300;
-            for (const Vec2& p : outline) reach = std::max(reach, (p - stood.middle().head<2>()).norm());
-            const double middle = (stood.first + stood.last) / 2;
-            const int from = int(std::floor((middle - 1.3 * reach) / step)),
-                      to = int((middle + 1.3 * reach) / step) + 1;
-            const auto put = [&](int i, size_t side, double reached) {
-                if (path.closed())
-                    i = (i % n + n) % n;
-                else if (i < 0 || i > n)
-                    return;
-                double& most = (side == 0 ? out.left : out.right)[size_t(i)];
-                most = std::max(most, reached);
-            };
-            std::vector<Across> lines; // neighbours
-            int firstLine = 0;
-            for (int i = from; i <= to; ++i) {
-                if (!path.closed() && (i < 0 || i > n)) continue;
-                const auto line = across(outline, at[size_t(path.closed() ? (i % n + n) % n : i)]);
-                // Another strand of the path may pass below the same line.
-                if (!line || std::max(line->reach[0], line->reach[1]) > 2 * reach) continue;
-                put(i, 0, line->reach[0]);
-                put(i, 1, line->reach[1]);
-                left = std::max(left, line->reach[0]), right = std::max(right, line->reach[1]);
-                if (lines.empty()) firstLine = i;
-                if (i == firstLine + int(lines.size())) lines.push_back(*line);
-            }
-            // Between the lines an edge may reach farther: the top of the parabola through three of them.
-            for (size_t k = 1; k + 1 < lines.size(); ++k)
-                for (size_t side = 0; side < 2; ++side) {
-                    const double a = lines[k - 1].reach[side], b = lines[k].reach[side], c = lines[k + 1].reach[side];
-                    const size_t edge = lines[k].edge[side];
-                    if (lines[k - 1].edge[side] != edge || lines[k + 1].edge[side] != edge) continue;
-                    if (!(b >= a && b >= c) || !(2 * b - a - c > 0)) continue;
-                    put(firstLine + int(k), side, b + (c - a) * (c - a) / (8 * (2 * b - a - c)));
-                }
-            const Vec2 centre = stood.middle().head<2>(), nose = f.axes.col(0).head<2>();
-            for (const Vec2& p : outline) { // corners are farthest out, and lie between the lines
-                const double below = plan.below(p, middle + (p - centre).dot(nose)), u = plan.beside(p, below);
-                if (!path.closed() && (below < 0 || below > L)) continue;
-                put(int(std::lround(below / step)), 0, u);
-                put(int(std::lround(below / step)), 1, -u);
-                left = std::max(left, u), right = std::max(right, -u);
-            }
-            const Vec2 t = plan.at(stood.first).tangent, u = plan.at(stood.last).tangent;
+            const Sides reach = stand(stood, m_parts[slot].seated);
+            const Vec2 t = m_plan.at(stood.first).tangent, u = m_plan.at(stood.last).tangent;
             const double bend = t.x() * u.y() - t.y() * u.x();
-            double inside = bend > 0 ? left : right, outside = bend > 0 ? right : left;
-            if (std::abs(bend) <= 1e-9) inside = outside = std::max(left, right);
+            double inside = bend > 0 ? reach.left : reach.right, outside = bend > 0 ? reach.right : reach.left;
+            if (std::abs(bend) <= 1e-9) inside = outside = std::max(reach.left, reach.right);
             if (inside > worst.inside + 1e-9) worst.inside = inside, worst.insideAt = s;
             if (outside > worst.outside + 1e-9) worst.outside = outside, worst.outsideAt = s;
         }
-        if (worst.inside < 0) continue;
-        const auto refine = [&](double s0, bool inside, SweptEnvelope::Worst& best) {
-            EnvelopeAt exact;
-            const double low = path.closed() ? s0 - step : std::max(0.0, s0 - step);
-            const double high = path.closed() ? s0 + step : std::min(s0 + step, L - vehicles.toLast(int(slot)));
-            const auto measure = [&](double s) {
-                const VehiclePose stood = vehicles.stand(slot, s);
-                if (!stood.stands()) return -1e300;
-                exact = envelopeAt(path, vehicles, stood, seated);
-                return inside ? exact.inside() : exact.outside();
-            };
-            for (double s : {largest(low, std::max(low, high), measure), std::min(s0, std::max(low, high))})
-                if (const double v = measure(s); v > best.reach + 1e-9)
-                    best = {v, inside ? exact.insideStation() : exact.outsideStation(), slot};
-        };
-        refine(worst.insideAt, true, out.inside);
-        refine(worst.outsideAt, false, out.outside);
+        if (worst.inside < 0) return true;
+        refine(slot, worst.insideAt, true, m_out.inside);
+        refine(slot, worst.outsideAt, false, m_out.outside);
+        return true;
     }
-    if (path.closed()) out.left.back() = out.left.front(), out.right.back() = out.right.front();
-    for (size_t i = 0; i < at.size(); ++i)
-        if (out.left[i] + out.right[i] > out.widest)
-            out.widest = out.left[i] + out.right[i], out.widestAt = out.stations[i];
-    return out;
+    SweptEnvelope take(bool whole) {
+        if (!whole) return std::move(m_out);
+        if (m_path.closed()) m_out.left.back() = m_out.left.front(), m_out.right.back() = m_out.right.front();
+        for (size_t i = 0; i < m_at.size(); ++i)
+            if (m_out.left[i] + m_out.right[i] > m_out.widest)
+                m_out.widest = m_out.left[i] + m_out.right[i], m_out.widestAt = m_out.stations[i];
+        return std::move(m_out);
+    }
+
+private:
+    struct Candidate {
+        double inside = -1, outside = -1, insideAt = 0, outsideAt = 0;
+    };
+    struct Sides {
+        double left = -1e300, right = -1e300;
+    };
+    void put(int i, size_t side, double reached) {
+        if (m_path.closed())
+            i = (i % m_n + m_n) % m_n;
+        else if (i < 0 || i > m_n)
+            return;
+        double& most = (side == 0 ? m_out.left : m_out.right)[size_t(i)];
+        most = std::max(most, reached);
+    }
+    /// One body where it stands: how far it reaches, here and at every station beside it.
+    Sides stand(const VehiclePose& stood, const Box3& seated) {
+        Sides most;
+        const Frame f = m_vehicles.frame(stood);
+        const auto outline = outlineOf(f, seated);
+        double reach = 0;
+        for (const Vec2& p : outline) reach = std::max(reach, (p - stood.middle().head<2>()).norm());
+        const double middle = (stood.first + stood.last) / 2;
+        const int from = int(std::floor((middle - 1.3 * reach) / m_step)),
+                  to = int((middle + 1.3 * reach) / m_step) + 1;
+        std::vector<Across> lines; // neighbours
+        int firstLine = 0;
+        for (int i = from; i <= to; ++i) {
+            if (!m_path.closed() && (i < 0 || i > m_n)) continue;
+            const auto line = across(outline, m_at[size_t(m_path.closed() ? (i % m_n + m_n) % m_n : i)]);
+            // Another strand of the path may pass below the same line.
+            if (!line || std::max(line->reach[0], line->reach[1]) > 2 * reach) continue;
+            put(i, 0, line->reach[0]);
+            put(i, 1, line->reach[1]);
+            most.left = std::max(most.left, line->reach[0]), most.right = std::max(most.right, line->reach[1]);
+            if (lines.empty()) firstLine = i;
+            if (i == firstLine + int(lines.size())) lines.push_back(*line);
+        }
+        topBetween(lines, firstLine);
+        const Vec2 centre = stood.middle().head<2>(), nose = f.axes.col(0).head<2>();
+        for (const Vec2& p : outline) { // corners are farthest out, and lie between the lines
+            const double below = m_plan.below(p, middle + (p - centre).dot(nose)), u = m_plan.beside(p, below);
+            if (!m_path.closed() && (below < 0 || below > m_length)) continue;
+            put(int(std::lround(below / m_step)), 0, u);
+            put(int(std::lround(below / m_step)), 1, -u);
+            most.left = std::max(most.left, u), most.right = std::max(most.right, -u);
+        }
+        return most;
+    }
+    /// Between the lines an edge may reach farther: the top of the parabola through three of them.
+    void topBetween(const std::vector<Across>& lines, int firstLine) {
+        for (size_t k = 1; k + 1 < lines.size(); ++k)
+            for (size_t side = 0; side < 2; ++side) {
+                const double a = lines[k - 1].reach[side], b = lines[k].reach[side], c = lines[k + 1].reach[side];
+                const size_t edge = lines[k].edge[side];
+                if (lines[k - 1].edge[side] != edge || lines[k + 1].edge[side] != edge) continue;
+                if (!(b >= a && b >= c) || !(2 * b - a - c > 0)) continue;
+                put(firstLine + int(k), side, b + (c - a) * (c - a) / (8 * (2 * b - a - c)));
+            }
+    }
+    void refine(size_t slot, double s0, bool inside, SweptEnvelope::Worst& best) const {
+        EnvelopeAt exact;
+        const double low = m_path.closed() ? s0 - m_step : std::max(0.0, s0 - m_step);
+        const double high =
+            m_path.closed() ? s0 + m_step : std::min(s0 + m_step, m_length - m_vehicles.toLast(int(slot)));
+        const auto measure = [&](double s) {
+            const VehiclePose stood = m_vehicles.stand(slot, s);
+            if (!stood.stands()) return -1e300;
+            exact = envelopeAt(m_path, m_vehicles, stood, m_parts[slot].seated);
+            return inside ? exact.inside() : exact.outside();
+        };
+        for (double s : {largest(low, std::max(low, high), measure), std::min(s0, std::max(low, high))})
+            if (const double v = measure(s); v > best.reach + 1e-9)
+                best = {v, inside ? exact.insideStation() : exact.outsideStation(), slot};
+    }
+
+    const Path& m_path;
+    const Vehicles& m_vehicles;
+    std::span<const Slot> m_parts;
+    const Stop* m_stop;
+    InPlan m_plan;
+    double m_length, m_step = 0;
+    int m_n = 0;
+    std::vector<InPlan::At> m_at; ///< the path at the stations
+    SweptEnvelope m_out;
+};
+
+} // namespace
+
+SweptEnvelope sweptEnvelope(const Path& path, const Vehicles& vehicles, std::span<const size_t> which,
+                            std::span<const Slot> parts, const Stop* stop) {
+    Envelope envelope(path, vehicles, which, parts, stop);
+    bool whole = true;
+    for (size_t k = 0; k < which.size() && whole; ++k) whole = envelope.sweep(which[k]);
+    return envelope.take(whole);
 }
 
 } // namespace vicinal

@@ -246,6 +246,172 @@ std::vector<Ring> chained(std::vector<Piece> pieces) {
     return out;
 }
 
+/// What stays of an outline when shapes are cut out of it.
+class Cutting {
+public:
+    Cutting(std::span<const Ring> outline, std::span<const Ring> cutters, const Stop* stop)
+        : m_edge(outline.begin(), outline.end()), m_tools(cutters.begin(), cutters.end()), m_stop(stop) {}
+    Result<FlatCut> make() {
+        const Problem ended{"This was stopped.", ""};
+        orient();
+        if (!findWhatMeets()) return ended;
+        sortOut();
+        if (m_parts.size() == m_edges.size()) { // the outline stays as it is
+            m_out.rings.insert(m_out.rings.end(), m_edge.begin(), m_edge.end());
+            return std::move(m_out);
+        }
+        General work(std::move(m_parts));
+        if (!crossAll(work)) return ended;
+        const auto rings = chained(work.pieces(keepWhole(work)));
+        m_out.rings.insert(m_out.rings.end(), rings.begin(), rings.end());
+        const bool left =
+            std::any_of(m_out.rings.begin(), m_out.rings.end(), [](const Ring& r) { return RingShape(r).area > 0; });
+        if (!left) return Problem{"Nothing is left of it: the shapes swallow it whole.", "run"};
+        return std::move(m_out);
+    }
+
+private:
+    static constexpr size_t kNone = size_t(-1);
+    static Vec2 firstOf(const RingShape& r) { return r.spans.front().point(0.37).head<2>(); }
+
+    /// Outlines with what is solid on their left, cutters counter-clockwise.
+    void orient() {
+        for (const Ring& r : m_edge) m_edges.emplace_back(r);
+        for (size_t i = 0; i < m_edge.size(); ++i) {
+            int depth = 0;
+            const Vec2 p = m_edges[i].spans.front().point(0).head<2>();
+            for (size_t k = 0; k < m_edge.size(); ++k) depth += k != i && m_edges[k].inside(p);
+            if ((m_edges[i].area > 0) != (depth % 2 == 0))
+                m_edge[i] = turned(m_edge[i]), m_edges[i] = RingShape(m_edge[i]);
+        }
+        for (size_t i = 0; i < m_tools.size(); ++i) {
+            m_all.emplace_back(m_tools[i]);
+            if (m_all.back().area < 0) m_tools[i] = turned(m_tools[i]), m_all.back() = RingShape(m_tools[i]);
+            m_largest = std::max(m_largest, m_all.back().reach);
+            m_mean += m_all.back().reach / double(m_tools.size());
+        }
+    }
+    /// Which cutters meet others or the edge; false when stopped.
+    bool findWhatMeets() {
+        std::vector<Span> edgeSpans;
+        for (const RingShape& e : m_edges) {
+            edgeSpans.insert(edgeSpans.end(), e.spans.begin(), e.spans.end());
+            m_size = std::max(m_size, e.reach);
+        }
+        const NearestSpan nearest(edgeSpans, m_size / 2000);
+        if (stopped(m_stop)) return false;
+
+        // What touches nothing is a hole as it is, or misses.
+        const Grid grid(m_all, std::max(2 * std::min(m_mean, m_largest) + 1e-6, m_size / 2000));
+        m_general.resize(m_tools.size());
+        m_atEdge.resize(m_tools.size());
+        for (size_t i = 0; i < m_tools.size(); ++i) {
+            if (i % 256 == 0 && stopped(m_stop)) return false;
+            const RingShape& a = m_all[i];
+            for (size_t k : grid.after(i, a.box)) {
+                const RingShape& b = m_all[k];
+                const double apart = (a.middle - b.middle).norm();
+                if (!a.box.meets(b.box, kOn) || apart > a.reach + b.reach + kOn) continue;
+                m_met.emplace_back(i, k);
+                m_general[i] = m_general[k] = true;
+            }
+            const double near = a.reach + kOn;
+            // Chords of the edge are so far off at the most.
+            if (nearest.distance(Vec3(a.middle.x(), a.middle.y(), 0), near + m_size / 1000) < near + m_size / 1000)
+                m_atEdge[i] = true;
+        }
+        return true;
+    }
+    bool solidAt(const Vec2& p) const {
+        int depth = 0;
+        for (const RingShape& e : m_edges) depth += e.inside(p);
+        return depth % 2 == 1;
+    }
+    /// What touches nothing is a hole as it is, or misses; of all else and the outline parts are made that may cross.
+    void sortOut() {
+        m_partOf.assign(m_tools.size(), kNone);
+        for (size_t i = 0; i < m_edges.size(); ++i) {
+            Part p{m_edges[i], false, {}, {}};
+            p.cuts.resize(p.shape.spans.size());
+            m_parts.push_back(std::move(p));
+        }
+        for (size_t i = 0; i < m_tools.size(); ++i) {
+            if (m_general[i] || m_atEdge[i]) {
+                m_partOf[i] = m_parts.size();
+                Part p{m_all[i], true, {}, {}};
+                p.cuts.resize(p.shape.spans.size());
+                m_parts.push_back(std::move(p));
+            } else if (solidAt(m_all[i].spans.front().point(0).head<2>())) {
+                m_out.rings.push_back(turned(m_tools[i]));
+                m_out.whole.push_back(i);
+            } else {
+                m_out.missed.push_back(i);
+            }
+        }
+    }
+    /// All crossings; which cutters lie over the edge, miss, or go together. False when stopped.
+    bool crossAll(General& work) {
+        for (size_t i = 0; i < m_tools.size(); ++i) {
+            if (m_partOf[i] == kNone) continue;
+            if (stopped(m_stop)) return false;
+            bool edgeCut = false;
+            for (size_t e = 0; m_atEdge[i] && e < m_edges.size(); ++e)
+                if (m_edges[e].box.meets(m_all[i].box, kOn)) edgeCut = work.cross(e, m_partOf[i]) || edgeCut;
+            if (edgeCut)
+                m_out.overEdge.push_back(i);
+            else if (!solidAt(firstOf(m_all[i])) &&
+                     std::none_of(m_edges.begin(), m_edges.end(),
+                                  [&](const RingShape& e) { return m_all[i].inside(firstOf(e)); }))
+                m_out.missed.push_back(i);
+        }
+        for (const auto& [a, b] : m_met) {
+            if (stopped(m_stop)) return false;
+            if (work.cross(m_partOf[a], m_partOf[b]) || m_all[b].inside(firstOf(m_all[a])) ||
+                m_all[a].inside(firstOf(m_all[b])))
+                m_out.together.emplace_back(a, b);
+        }
+        std::sort(m_out.missed.begin(), m_out.missed.end());
+        return true;
+    }
+    /// Those that touch nothing after all are holes as they are. Which parts are done with thereby.
+    std::vector<bool> keepWhole(General& work) {
+        std::vector<bool> alone(m_tools.size(), false);
+        std::vector<bool> skip(work.count(), false);
+        for (size_t i = 0; i < m_tools.size(); ++i)
+            alone[i] = m_partOf[i] != kNone && !std::binary_search(m_out.missed.begin(), m_out.missed.end(), i) &&
+                       !work.touched(m_partOf[i]);
+        for (const auto& [a, b] : m_out.together) alone[a] = alone[b] = false;
+        for (size_t i = 0; i < m_tools.size(); ++i) {
+            if (!alone[i]) continue;
+            if (std::any_of(m_edges.begin(), m_edges.end(),
+                            [&](const RingShape& e) { return m_all[i].inside(firstOf(e)); }))
+                continue; // it takes a hole or an island of the outline with it
+            skip[m_partOf[i]] = true;
+            m_out.rings.push_back(turned(m_tools[i]));
+            m_out.whole.push_back(i);
+        }
+        for (size_t e = 0; e < m_edges.size(); ++e) {
+            if (work.touched(e)) continue;
+            const Vec2 p = firstOf(m_edges[e]);
+            bool gone = false;
+            for (size_t i = 0; i < m_tools.size() && !gone; ++i) gone = m_partOf[i] != kNone && m_all[i].inside(p);
+            skip[e] = true;
+            if (!gone) m_out.rings.push_back(m_edge[e]);
+        }
+        return skip;
+    }
+
+    std::vector<Ring> m_edge, m_tools;
+    const Stop* m_stop;
+    std::vector<RingShape> m_edges, m_all; ///< of the outline, of the cutters
+    double m_size = 1e-9, m_largest = 0, m_mean = 0;
+    std::vector<std::pair<size_t, size_t>> m_met; ///< cutters that may
+    std::vector<bool> m_general, m_atEdge;        ///< of cutters: meets another, lies at the edge
+    std::vector<Part> m_parts;
+    std::vector<size_t> m_partOf; ///< of each cutter, or kNone
+    FlatCut m_out;
+};
+
 } // namespace
 
 /// Idea: a region is held by its edge, solid to its left. What meets nothing stays as it is: a hole, or nothing. Of all
@@ -254,130 +420,7 @@ std::vector<Ring> chained(std::vector<Piece> pieces) {
 /// crossing by the sharpest turn to the solid's side. Invariant: what stays has the result to its left on all its
 /// length. Lines and arcs stay lines and arcs. A grid finds what meets: O(n + crossings) for holes of one size.
 Result<FlatCut> cutFlat(std::span<const Ring> outline, std::span<const Ring> cutters, const Stop* stop) {
-    FlatCut out;
-    // Outlines with what is solid on their left, cutters counter-clockwise.
-    std::vector<Ring> edge(outline.begin(), outline.end()), tools(cutters.begin(), cutters.end());
-    std::vector<RingShape> edges, all;
-    for (const Ring& r : edge) edges.emplace_back(r);
-    for (size_t i = 0; i < edge.size(); ++i) {
-        int depth = 0;
-        const Vec2 p = edges[i].spans.front().point(0).head<2>();
-        for (size_t k = 0; k < edge.size(); ++k) depth += k != i && edges[k].inside(p);
-        if ((edges[i].area > 0) != (depth % 2 == 0)) edge[i] = turned(edge[i]), edges[i] = RingShape(edge[i]);
-    }
-    double size = 1e-9, largest = 0, mean = 0;
-    for (size_t i = 0; i < tools.size(); ++i) {
-        all.emplace_back(tools[i]);
-        if (all.back().area < 0) tools[i] = turned(tools[i]), all.back() = RingShape(tools[i]);
-        largest = std::max(largest, all.back().reach);
-        mean += all.back().reach / double(tools.size());
-    }
-    std::vector<Span> edgeSpans;
-    for (const RingShape& e : edges) {
-        edgeSpans.insert(edgeSpans.end(), e.spans.begin(), e.spans.end());
-        size = std::max(size, e.reach);
-    }
-    const NearestSpan nearest(edgeSpans, size / 2000);
-    if (stopped(stop)) return Problem{"This was stopped.", ""};
-
-    // What touches nothing is a hole as it is, or misses.
-    const Grid grid(all, std::max(2 * std::min(mean, largest) + 1e-6, size / 2000));
-    std::vector<std::pair<size_t, size_t>> met;
-    std::vector<bool> general(tools.size(), false), atEdge(tools.size(), false);
-    for (size_t i = 0; i < tools.size(); ++i) {
-        if (i % 256 == 0 && stopped(stop)) return Problem{"This was stopped.", ""};
-        const RingShape& a = all[i];
-        for (size_t k : grid.after(i, a.box)) {
-            const RingShape& b = all[k];
-            const double apart = (a.middle - b.middle).norm();
-            if (!a.box.meets(b.box, kOn) || apart > a.reach + b.reach + kOn) continue;
-            met.emplace_back(i, k);
-            general[i] = general[k] = true;
-        }
-        const double near = a.reach + kOn;
-        // Chords of the edge are so far off at the most.
-        if (nearest.distance(Vec3(a.middle.x(), a.middle.y(), 0), near + size / 1000) < near + size / 1000)
-            atEdge[i] = true;
-    }
-    const auto solidAt = [&](const Vec2& p) {
-        int depth = 0;
-        for (const RingShape& e : edges) depth += e.inside(p);
-        return depth % 2 == 1;
-    };
-    std::vector<Part> parts;
-    std::vector<size_t> partOf(tools.size(), size_t(-1));
-    for (size_t i = 0; i < edges.size(); ++i) {
-        Part p{edges[i], false, {}, {}};
-        p.cuts.resize(p.shape.spans.size());
-        parts.push_back(std::move(p));
-    }
-    for (size_t i = 0; i < tools.size(); ++i) {
-        if (general[i] || atEdge[i]) {
-            partOf[i] = parts.size();
-            Part p{all[i], true, {}, {}};
-            p.cuts.resize(p.shape.spans.size());
-            parts.push_back(std::move(p));
-        } else if (solidAt(all[i].spans.front().point(0).head<2>())) {
-            out.rings.push_back(turned(tools[i]));
-            out.whole.push_back(i);
-        } else {
-            out.missed.push_back(i);
-        }
-    }
-    if (parts.size() == edges.size()) { // the outline stays as it is
-        out.rings.insert(out.rings.end(), edge.begin(), edge.end());
-        return out;
-    }
-    General work(std::move(parts));
-    const auto firstOf = [](const RingShape& r) { return Vec2(r.spans.front().point(0.37).head<2>()); };
-    for (size_t i = 0; i < tools.size(); ++i) {
-        if (partOf[i] == size_t(-1)) continue;
-        if (stopped(stop)) return Problem{"This was stopped.", ""};
-        bool edgeCut = false;
-        for (size_t e = 0; atEdge[i] && e < edges.size(); ++e)
-            if (edges[e].box.meets(all[i].box, kOn)) edgeCut = work.cross(e, partOf[i]) || edgeCut;
-        if (edgeCut)
-            out.overEdge.push_back(i);
-        else if (!solidAt(firstOf(all[i])) && std::none_of(edges.begin(), edges.end(), [&](const RingShape& e) {
-                     return all[i].inside(firstOf(e));
-                 }))
-            out.missed.push_back(i);
-    }
-    for (const auto& [a, b] : met) {
-        if (stopped(stop)) return Problem{"This was stopped.", ""};
-        if (work.cross(partOf[a], partOf[b]) || all[b].inside(firstOf(all[a])) || all[a].inside(firstOf(all[b])))
-            out.together.emplace_back(a, b);
-    }
-    std::sort(out.missed.begin(), out.missed.end());
-    // Those that touch nothing after all are holes as they are.
-    std::vector<bool> alone(tools.size(), false);
-    std::vector<bool> skip(work.count(), false);
-    for (size_t i = 0; i < tools.size(); ++i)
-        alone[i] = partOf[i] != size_t(-1) && !std::binary_search(out.missed.begin(), out.missed.end(), i) &&
-                   !work.touched(partOf[i]);
-    for (const auto& [a, b] : out.together) alone[a] = alone[b] = false;
-    for (size_t i = 0; i < tools.size(); ++i) {
-        if (!alone[i]) continue;
-        if (std::any_of(edges.begin(), edges.end(), [&](const RingShape& e) { return all[i].inside(firstOf(e)); }))
-            continue; // it takes a hole or an island of the outline with it
-        skip[partOf[i]] = true;
-        out.rings.push_back(turned(tools[i]));
-        out.whole.push_back(i);
-    }
-    for (size_t e = 0; e < edges.size(); ++e) {
-        if (work.touched(e)) continue;
-        const Vec2 p = firstOf(edges[e]);
-        bool gone = false;
-        for (size_t i = 0; i < tools.size() && !gone; ++i) gone = partOf[i] != size_t(-1) && all[i].inside(p);
-        skip[e] = true;
-        if (!gone) out.rings.push_back(edge[e]);
-    }
-    const auto rings = chained(work.pieces(skip));
-    out.rings.insert(out.rings.end(), rings.begin(), rings.end());
-    const bool left =
-        std::any_of(out.rings.begin(), out.rings.end(), [](const Ring& r) { return RingShape(r).area > 0; });
-    if (!left) return Problem{"Nothing is left of it: the shapes swallow it whole.", "run"};
-    return out;
+    return Cutting(outline, cutters, stop).make();
 }
 
 } // namespace vicinal

@@ -38,10 +38,122 @@ struct CheckSizes : IgnoreValues {
     }
 };
 
-/// Refuses `wrong` with a sentence that says what works.
-void limit(std::optional<Problem>& p, bool wrong, const char* field, const Words& text) {
-    if (wrong && !p) p = Problem{text, field};
-}
+/// How the sizes of a kind must go together, each with a sentence that says what works; the first that does not counts.
+class Limits {
+public:
+    std::optional<Problem> found;
+    void operator()(const RoundLink& m) {
+        limit(m.insideLength < m.insideWidth, "insideLength",
+              "The inside length is " + mm(m.insideLength) + ", shorter than the inside width. Use at least " +
+                  mm(m.insideWidth) + ".");
+        limit(m.studded && m.stud >= m.insideLength, "stud",
+              "The stud is " + mm(m.stud) + " thick and fills the link. Use less than " + mm(m.insideLength) + ".");
+        const double most = largestBar(m);
+        limit(m.bar > most * (1 + 1e-12), "bar",
+              "A bar of " + mm(m.bar) +
+                  " is too thick: the next link does not pass through. The largest for this link is " + mm(most) + ".");
+    }
+    void operator()(const RollerLink& m) {
+        limit(m.pin >= m.roller, "pin", "The pin must be thinner than the roller (" + mm(m.roller) + ").");
+        limit(m.pin >= m.plateHeight, "pin",
+              "The pin must be thinner than the plates are high (" + mm(m.plateHeight) + ").");
+        limit(m.roller > m.pitch, "roller",
+              "Rollers of " + mm(m.roller) + " overlap at a pitch of " + mm(m.pitch) + ". Use at most the pitch.");
+    }
+    void operator()(const TreadPlate& m) {
+        limit(m.eyeHole >= m.eye, "eyeHole", "The eye's hole must be smaller than the eye (" + mm(m.eye) + ").");
+        limit(m.plate >= m.eye, "plate", "The plate must be thinner than the eye (" + mm(m.eye) + ").");
+        const double room = m.pitch - 1.1 * m.eye;
+        limit(room <= 0.05 * m.eye, "pitch",
+              "At a pitch of " + mm(m.pitch) + " there is no plate between the eyes. Use more than " +
+                  mm(1.15 * m.eye) + ".");
+        limit(m.width < 0.6 * m.eye, "width",
+              "The plate is too narrow for its three eyes. Use at least " + mm(0.6 * m.eye) + ".");
+        limit(m.grouser > 0 && m.grouserThickness > room, "grouserThickness",
+              "The rib is wider than the plate between the eyes. Use at most " + mm(room) + ".");
+    }
+    void operator()(const Baluster& m) {
+        limit(m.top != Baluster::Top::Flat && m.point >= m.height, "point",
+              "The point is higher than the whole bar. Use less than " + mm(m.height) + ".");
+        limit(m.top == Baluster::Top::Picket && m.section != Baluster::Section::Square, "top",
+              "A picket's point needs a square section. Choose a square section or a pointed top.");
+    }
+    void operator()(const Sleeper& m) {
+        const double reach = (m.gauge + m.railHead + m.seatWidth);
+        limit(m.seatDepth > 0 && reach > m.length, "length",
+              "The rail seats reach past the sleeper's ends. Use a length of at least " + mm(reach) + ".");
+        limit(m.seatDepth > 0 && m.seatWidth >= m.gauge + m.railHead, "seatWidth",
+              "The two rail seats run into each other. Use less than " + mm(m.gauge + m.railHead) + ".");
+        limit(m.seatDepth >= m.height, "seatDepth",
+              "The rail seats are as deep as the sleeper is high. Use less than " + mm(m.height) + ".");
+    }
+    void operator()(const BollardLamp& m) {
+        limit(m.foot < m.diameter, "foot", "The foot must be at least as wide as the lamp (" + mm(m.diameter) + ").");
+        const double most = m.height - m.footThickness;
+        limit(m.ring >= 0.9 * most, "ring", "The lit ring leaves no shaft. Use less than " + mm(0.9 * most) + ".");
+        limit(most <= 0, "footThickness", "The foot plate is as high as the lamp. Use less than " + mm(m.height) + ".");
+    }
+    void operator()(const Tile& m) {
+        const double most = std::min(m.length, m.width) / 2;
+        limit(m.radius > most, "radius", "The corner radius is too large. Use at most " + mm(most) + ".");
+    }
+    void operator()(const Arrow& m) {
+        limit(m.head >= m.length, "head", "The head is as long as the arrow. Use less than " + mm(m.length) + ".");
+        limit(m.shaft >= m.width, "shaft", "The shaft is as wide as the head. Use less than " + mm(m.width) + ".");
+    }
+    void operator()(const Stitch& m) {
+        limit(m.length < m.thread, "length",
+              "The stitch is shorter than its thread is thick. Use at least " + mm(m.thread) + ".");
+    }
+    void operator()(const SlotHole& m) {
+        limit(m.length < m.width, "length", "The slot is shorter than wide. Use at least " + mm(m.width) + ".");
+    }
+    void operator()(const Bracket& m) {
+        const double least = std::min(m.foot, m.leg);
+        limit(m.thickness >= least, "thickness",
+              "The plate is thicker than its shorter leg. Use less than " + mm(least) + ".");
+        const double most = std::min(least - m.thickness, m.width);
+        limit(m.hole >= most, "hole", "The holes do not fit into the legs. Use less than " + mm(most) + ".");
+    }
+    void operator()(const Tube& m) {
+        limit(m.wall >= m.diameter / 2, "wall",
+              "The wall fills the tube. Use less than " + mm(m.diameter / 2) + ", or a cylinder.");
+    }
+    void operator()(const Sprocket& m) {
+        limit(m.teeth < 5 || m.teeth > 400, "teeth", "A sprocket has 5 to 400 teeth.");
+        if (wrong()) return;
+        limit(m.roller >= m.pitch, "roller", "Rollers touch each other. Use less than " + mm(m.pitch) + ".");
+        if (wrong()) return;
+        if (const auto teeth = toothedRing(m.teeth, m.pitch, m.roller); !teeth) return refuse(teeth.problem());
+        const double root = toothForm(m.teeth, m.pitch, m.roller).rootDiameter;
+        limit(m.hub > 0 && m.hub >= root, "hub", "The hub reaches into the teeth. Use less than " + mm(root) + ".");
+        const double most = m.hub > 0 ? m.hub : root;
+        limit(m.bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
+        limit(m.hub > 0 && m.hubWidth < m.width, "hubWidth",
+              "The hub is as wide as the teeth at least: " + mm(m.width) + ".");
+    }
+    void operator()(const RimWheel& m) {
+        limit(m.hub > 0 && m.hub >= m.diameter, "hub",
+              "The hub reaches the rim. Use less than " + mm(m.diameter) + ".");
+        const double most = m.hub > 0 ? m.hub : m.diameter;
+        limit(m.bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
+        limit(m.rim == RimWheel::Rim::Grooved && m.lip >= m.width, "lip",
+              "The groove is as deep as the rim is wide. Use less than " + mm(m.width) + ".");
+        limit(m.hub > 0 && m.hubWidth < m.width, "hubWidth",
+              "The hub is as wide as the rim at least: " + mm(m.width) + ".");
+    }
+    template<class Other> void operator()(const Other&) {} // nothing but sizes
+
+private:
+    static Words mm(double v) { return say::mm(v); }
+    bool wrong() const { return found.has_value(); }
+    void refuse(Problem p) {
+        if (!found) found = std::move(p);
+    }
+    void limit(bool wrong, const char* field, const Words& text) {
+        if (wrong) refuse(Problem{text, field});
+    }
+};
 
 std::optional<Problem> defectOf(const Maker& maker) {
     std::optional<Problem> p;
@@ -55,101 +167,9 @@ std::optional<Problem> defectOf(const Maker& maker) {
     check.problem = &p;
     describe(check, maker);
     if (p) return p;
-    using say::mm;
-    if (const auto* m = std::get_if<RoundLink>(&maker)) {
-        limit(p, m->insideLength < m->insideWidth, "insideLength",
-              "The inside length is " + mm(m->insideLength) + ", shorter than the inside width. Use at least " +
-                  mm(m->insideWidth) + ".");
-        limit(p, m->studded && m->stud >= m->insideLength, "stud",
-              "The stud is " + mm(m->stud) + " thick and fills the link. Use less than " + mm(m->insideLength) + ".");
-        const double most = largestBar(*m);
-        limit(p, m->bar > most * (1 + 1e-12), "bar",
-              "A bar of " + mm(m->bar) +
-                  " is too thick: the next link does not pass through. The largest for this link is " + mm(most) + ".");
-    } else if (const auto* k = std::get_if<RollerLink>(&maker)) {
-        limit(p, k->pin >= k->roller, "pin", "The pin must be thinner than the roller (" + mm(k->roller) + ").");
-        limit(p, k->pin >= k->plateHeight, "pin",
-              "The pin must be thinner than the plates are high (" + mm(k->plateHeight) + ").");
-        limit(p, k->roller > k->pitch, "roller",
-              "Rollers of " + mm(k->roller) + " overlap at a pitch of " + mm(k->pitch) + ". Use at most the pitch.");
-    } else if (const auto* t = std::get_if<TreadPlate>(&maker)) {
-        limit(p, t->eyeHole >= t->eye, "eyeHole", "The eye's hole must be smaller than the eye (" + mm(t->eye) + ").");
-        limit(p, t->plate >= t->eye, "plate", "The plate must be thinner than the eye (" + mm(t->eye) + ").");
-        const double room = t->pitch - 1.1 * t->eye;
-        limit(p, room <= 0.05 * t->eye, "pitch",
-              "At a pitch of " + mm(t->pitch) + " there is no plate between the eyes. Use more than " +
-                  mm(1.15 * t->eye) + ".");
-        limit(p, t->width < 0.6 * t->eye, "width",
-              "The plate is too narrow for its three eyes. Use at least " + mm(0.6 * t->eye) + ".");
-        limit(p, t->grouser > 0 && t->grouserThickness > room, "grouserThickness",
-              "The rib is wider than the plate between the eyes. Use at most " + mm(room) + ".");
-    } else if (const auto* b = std::get_if<Baluster>(&maker)) {
-        limit(p, b->top != Baluster::Top::Flat && b->point >= b->height, "point",
-              "The point is higher than the whole bar. Use less than " + mm(b->height) + ".");
-        limit(p, b->top == Baluster::Top::Picket && b->section != Baluster::Section::Square, "top",
-              "A picket's point needs a square section. Choose a square section or a pointed top.");
-    } else if (const auto* s = std::get_if<Sleeper>(&maker)) {
-        const double reach = (s->gauge + s->railHead + s->seatWidth);
-        limit(p, s->seatDepth > 0 && reach > s->length, "length",
-              "The rail seats reach past the sleeper's ends. Use a length of at least " + mm(reach) + ".");
-        limit(p, s->seatDepth > 0 && s->seatWidth >= s->gauge + s->railHead, "seatWidth",
-              "The two rail seats run into each other. Use less than " + mm(s->gauge + s->railHead) + ".");
-        limit(p, s->seatDepth >= s->height, "seatDepth",
-              "The rail seats are as deep as the sleeper is high. Use less than " + mm(s->height) + ".");
-    } else if (const auto* l = std::get_if<BollardLamp>(&maker)) {
-        limit(p, l->foot < l->diameter, "foot",
-              "The foot must be at least as wide as the lamp (" + mm(l->diameter) + ").");
-        const double most = l->height - l->footThickness;
-        limit(p, l->ring >= 0.9 * most, "ring", "The lit ring leaves no shaft. Use less than " + mm(0.9 * most) + ".");
-        limit(p, most <= 0, "footThickness",
-              "The foot plate is as high as the lamp. Use less than " + mm(l->height) + ".");
-    } else if (const auto* t2 = std::get_if<Tile>(&maker)) {
-        const double most = std::min(t2->length, t2->width) / 2;
-        limit(p, t2->radius > most, "radius", "The corner radius is too large. Use at most " + mm(most) + ".");
-    } else if (const auto* a = std::get_if<Arrow>(&maker)) {
-        limit(p, a->head >= a->length, "head",
-              "The head is as long as the arrow. Use less than " + mm(a->length) + ".");
-        limit(p, a->shaft >= a->width, "shaft",
-              "The shaft is as wide as the head. Use less than " + mm(a->width) + ".");
-    } else if (const auto* c = std::get_if<Stitch>(&maker)) {
-        limit(p, c->length < c->thread, "length",
-              "The stitch is shorter than its thread is thick. Use at least " + mm(c->thread) + ".");
-    } else if (const auto* h = std::get_if<SlotHole>(&maker)) {
-        limit(p, h->length < h->width, "length", "The slot is shorter than wide. Use at least " + mm(h->width) + ".");
-    } else if (const auto* r = std::get_if<Bracket>(&maker)) {
-        const double least = std::min(r->foot, r->leg);
-        limit(p, r->thickness >= least, "thickness",
-              "The plate is thicker than its shorter leg. Use less than " + mm(least) + ".");
-        const double most = std::min(least - r->thickness, r->width);
-        limit(p, r->hole >= most, "hole", "The holes do not fit into the legs. Use less than " + mm(most) + ".");
-    } else if (const auto* u = std::get_if<Tube>(&maker)) {
-        limit(p, u->wall >= u->diameter / 2, "wall",
-              "The wall fills the tube. Use less than " + mm(u->diameter / 2) + ", or a cylinder.");
-    } else if (const auto* gear = std::get_if<Sprocket>(&maker)) {
-        limit(p, gear->teeth < 5 || gear->teeth > 400, "teeth", "A sprocket has 5 to 400 teeth.");
-        if (p) return p;
-        limit(p, gear->roller >= gear->pitch, "roller",
-              "Rollers touch each other. Use less than " + mm(gear->pitch) + ".");
-        if (p) return p;
-        if (const auto teeth = toothedRing(gear->teeth, gear->pitch, gear->roller); !teeth) return teeth.problem();
-        const double root = toothForm(gear->teeth, gear->pitch, gear->roller).rootDiameter;
-        limit(p, gear->hub > 0 && gear->hub >= root, "hub",
-              "The hub reaches into the teeth. Use less than " + mm(root) + ".");
-        const double most = gear->hub > 0 ? gear->hub : root;
-        limit(p, gear->bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
-        limit(p, gear->hub > 0 && gear->hubWidth < gear->width, "hubWidth",
-              "The hub is as wide as the teeth at least: " + mm(gear->width) + ".");
-    } else if (const auto* w = std::get_if<RimWheel>(&maker)) {
-        limit(p, w->hub > 0 && w->hub >= w->diameter, "hub",
-              "The hub reaches the rim. Use less than " + mm(w->diameter) + ".");
-        const double most = w->hub > 0 ? w->hub : w->diameter;
-        limit(p, w->bore >= most, "bore", "The bore leaves nothing round it. Use less than " + mm(most) + ".");
-        limit(p, w->rim == RimWheel::Rim::Grooved && w->lip >= w->width, "lip",
-              "The groove is as deep as the rim is wide. Use less than " + mm(w->width) + ".");
-        limit(p, w->hub > 0 && w->hubWidth < w->width, "hubWidth",
-              "The hub is as wide as the rim at least: " + mm(w->width) + ".");
-    }
-    return p;
+    Limits limits;
+    std::visit(limits, maker);
+    return limits.found;
 }
 
 TopoDS_Shape shapeOf(const Maker& maker) {
