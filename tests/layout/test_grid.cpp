@@ -503,11 +503,18 @@ void TestGrid::whatIsAskedIsKept() {
     Digests now;
     Placement before;
     int laid = 0, faults = 0;
-    for (int n = 0; n < many(); ++n) {
+    constexpr int kOnce[] = {26030}; // that did not hold once, beyond those that are run each time
+    for (int k = 0; k < many() + int(std::size(kOnce)); ++k) {
+        const int n = k < many() ? k : kOnce[k - many()];
         const Wanted w = wanted(std::uint64_t(n));
         const Path path = w.path();
         const PlacementInput o = w.order(path);
         const auto l = solvePlacement(path, o);
+        if (k >= many()) {
+            const QString why = l ? wrong(w, path, o, *l) : QString::fromStdString(l.problem().text);
+            QVERIFY2(why.isEmpty(), qPrintable(why));
+            continue;
+        }
         Digest& d = now["path " + std::to_string(w.choice[OfPath]) + ", rule " + std::to_string(w.choice[OfRule])];
         if (!l) {
             QVERIFY2(!l.problem().text.empty(), w.said().c_str());

@@ -97,6 +97,20 @@ bool GapWalk::stand(size_t k, double F) {
     return true;
 }
 
+bool GapWalk::beyondJump(double F) {
+    const auto& pieces = m_table->pieces;
+    const double at = pieces[m_piece].s0 + tolerance::length;
+    size_t k = m_piece;
+    while (pieces[k].s1 < at && pieces[k].corner < 0 && k + 1 < pieces.size()) ++k;
+    if (pieces[k].s1 < at || m_part.onPins()) return false;
+    const Occupied there = pieces[k].at(at);
+    if (at - there.behind < F) return false;
+    m_piece = k;
+    m_station = at + m_lap;
+    m_occupied = there;
+    return true;
+}
+
 double GapWalk::reach(double edge) {
     if (!m_table && !m_part.constant()) {
         if (ask(edge)) return m_station;
@@ -123,6 +137,9 @@ double GapWalk::reach(double edge) {
                 at = firstOf(p, F, lo, hi);
             else if (p.backAt1 >= F)
                 at = onlyOne(p, F, lo, hi, backLo);
+            // Over a jump, where that is is known to the table's own rounding: well beyond it.
+            if (at == p.s0 && p.s0 > m_station - m_lap && backLo > F + tolerance::length && beyondJump(F))
+                return m_station;
             if (!std::isnan(at)) {
                 m_station = at + m_lap;
                 m_occupied = m_part.onPins() ? m_part.at(at) : p.at(at);

@@ -110,6 +110,7 @@ public:
 private:
     double lapOf(double station) const;
     bool stand(size_t corner, double F); ///< on the corner, when the back is beyond F there
+    bool beyondJump(double F);           ///< a little behind the piece's start, where the back is beyond F there, too
     bool ask(double edge);               ///< reach() without a table, where that settles
     void tabulate();
 
