@@ -1,5 +1,6 @@
 // What changes along a run, place by place, behind the plain frames.
 #include "layout/stages.h"
+#include "base/ranges.h"
 #include "base/say.h"
 #include "layout/along/bound_exceptions.h"
 #include "layout/spacing/rule_kind.h"
@@ -83,8 +84,8 @@ std::optional<Problem> defectOf(const PlacementInput& order) {
          {std::pair{&c.roll, "roll"}, {&c.size, "size"}, {&c.across, "across"}, {&c.up, "up"}})
         if (auto defect = vicinal::defectOf(*profile, key)) return defect;
     for (const Key& k : c.size.keys)
-        if (!(k.value >= 1e-6 && k.value <= 1e6))
-            return Problem{"A size along the run must be a factor from 0.000001 to 1000000.", "size"};
+        if (!ranges::kSize.holds(k.value))
+            return Problem{"A size along the run must be " VICINAL_SIZE_RANGE ".", "size"};
     const Unevenness& u = order.uneven;
     for (const auto& [v, key] : {std::pair{u.along, "unevenAlong"},
                                  {u.across, "unevenAcross"},
@@ -107,9 +108,8 @@ std::optional<Problem> defectOf(const PlacementInput& order) {
     }
     for (const Exception& e : order.exceptions) {
         const Words where = e.station ? "At " + say::mm(*e.station) + ": " : "Place " + std::to_string(e.place) + ": ";
-        if (!(e.size >= 1e-6 && e.size <= 1e6))
-            return Problem{where + "a size is a factor from 0.000001 to 1000000. Type one, or drop the exception.",
-                           "exceptions"};
+        if (!ranges::kSize.holds(e.size))
+            return Problem{where + "a size is " VICINAL_SIZE_RANGE ". Type one, or drop the exception.", "exceptions"};
         if (!inReach(e.move) || !inReach(e.turn) || (e.station && !inReach(*e.station)))
             return Problem{where + "what is special there is not a number, or beyond " + say::bound(kLargest) +
                                ". Type another value, or drop the exception.",

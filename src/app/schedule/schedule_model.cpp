@@ -1,6 +1,7 @@
 #include "app/schedule/schedule_model.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "base/ranges.h"
 #include "layout/facing/facing.h"
 #include "layout/spacing/limits.h"
 #include "model/document/part_item.h"
@@ -160,7 +161,7 @@ bool ScheduleModel::setData(const QModelIndex& at, const QVariant& value, int ro
     } else if (column == Size) {
         const auto v = parseNumber(typed.toStdString());
         if (!v) return refuse(m_store.say(v.problem().text));
-        if (!(*v >= 1e-6 && *v <= 1e6)) return refuse(tr("a size is a factor from 0.000001 to 1000000."));
+        if (!ranges::kSize.holds(*v)) return refuse(tr("a size is " VICINAL_SIZE_RANGE "."));
         // What is typed is what it shall be in the end, with what the run's own size makes of it.
         const double now = number(size_t(place), Size), own = exceptionAt(*m_run, place).size;
         how = [=](Exception& e) { e.size = own * *v / now; };

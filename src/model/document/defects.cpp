@@ -1,4 +1,5 @@
 #include "model/document/defects.h"
+#include "base/ranges.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "layout/spacing/rules.h"
@@ -175,7 +176,7 @@ std::optional<Problem> defectOf(const HeapItem& h) {
         const bool rigid = l.frame.axes.allFinite() &&
                            (l.frame.axes.transpose() * l.frame.axes - Mat3::Identity()).cwiseAbs().maxCoeff() < 1e-6 &&
                            l.frame.axes.determinant() > 0;
-        if (!inReach(l.frame.seat) || !rigid || !(l.size >= 1e-6 && l.size <= 1e6))
+        if (!inReach(l.frame.seat) || !rigid || !ranges::kSize.holds(l.size))
             return refusal(h.name, "Where a loose part stands", "loose");
     }
     return std::nullopt;

@@ -1,4 +1,5 @@
 // Each kind of item from what it is made from.
+#include "base/ranges.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "layout/placement_input.h"
@@ -388,8 +389,8 @@ void Graph::makePart(PartResult& out, const std::vector<ShapeSource>& sources, c
     const PartItem& item = *out.item;
     const bool sameShape = old && !old->problem && old->shape && old->parts == out.parts && old->paths == out.paths &&
                            old->item->shape == item.shape;
-    if (!out.problem && !(item.size >= 1e-6 && item.size <= 1e6))
-        out.problem = Problem{"The part's size is not a factor from 0.000001 to 1000000.", "size"};
+    if (!out.problem && !ranges::kSize.holds(item.size))
+        out.problem = Problem{"The part's size is not " VICINAL_SIZE_RANGE ".", "size"};
     if (!out.problem) {
         auto shape =
             guarded<BodyPtr>([&] { return sameShape ? Result<BodyPtr>(old->shape) : build(item.shape, sources); });

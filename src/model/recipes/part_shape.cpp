@@ -1,4 +1,5 @@
 #include "model/recipes/part_shape.h"
+#include "base/ranges.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "geometry/curves/edit.h"
@@ -111,7 +112,7 @@ Result<BodyPtr> build(const PartShape& shape, std::span<const ShapeSource> sourc
             if (!inReach(piece.at))
                 return wrong(Problem{"its place is not a number or beyond " + say::bound(kLargest) + ".", "at"});
             if (!piece.turn.allFinite()) return wrong(Problem{"its turn is not a number. Type an angle.", "turn"});
-            if (!(piece.size >= 1e-6 && piece.size <= 1e6))
+            if (!ranges::kSize.holds(piece.size))
                 return wrong(
                     Problem{"its size is " + text::number(piece.size, 6) + "; use 0.000001 to 1000000.", "size"});
             bodies.push_back(moved(*body, turnOf(piece), piece.at, piece.size));

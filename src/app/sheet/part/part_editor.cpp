@@ -5,6 +5,7 @@
 #include "app/sheet/part/pieces_editor.h"
 #include "app/sheet/part/seat_fields.h"
 #include "app/sheet/part/shape_values.h"
+#include "base/ranges.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/evaluate/weights.h"
@@ -72,7 +73,8 @@ void PartEditor::addDensity(const QString& name, QVBoxLayout* box) {
     box->addWidget(labelled(tr("Density"), m_density));
     connect(m_density, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
         if (!v || !m_part) return;
-        if (*v < 0 || *v > 1e6) return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
+        if (!ranges::kDensity.holds(*v))
+            return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
         m_store.changePart(m_part->item->id, tr("Density"),
                            live ? QString("density %1").arg(m_part->item->id) : QString(),
                            [&](PartItem& p) { p.density = *v; });
@@ -112,8 +114,7 @@ void PartEditor::addSize(const QString& name, QVBoxLayout* box) {
 
 void PartEditor::resize(double factor, bool live) {
     if (!m_part) return;
-    if (!(factor >= 1e-6 && factor <= 1e6))
-        return m_factor->setProblem(tr("The size must be a factor from 0.000001 to 1000000."));
+    if (!ranges::kSize.holds(factor)) return m_factor->setProblem(tr("The size must be " VICINAL_SIZE_RANGE "."));
     m_store.edit(with(m_store.document(), resized(*m_part->item, factor)),
                  tr("Size of %1").arg(m_part->item->name.c_str()),
                  live ? QString("size %1").arg(m_part->item->id) : QString());

@@ -4,6 +4,7 @@
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
 #include "app/state/checks.h"
+#include "base/ranges.h"
 #include "layout/facing/facing.h"
 #include "model/document/run_item.h"
 #include "model/edits/run_edits.h"
@@ -142,8 +143,7 @@ void PlacesSection::buildExceptions() {
     box->addWidget(labelled(tr("Size here"), m_size));
     connect(m_size, &ValueField::changed, this, [this](std::optional<double> v, bool live) {
         if (!v) return;
-        if (!(*v >= 1e-6 && *v <= 1e6))
-            return m_size->setProblem(tr("The size must be a factor from 0.000001 to 1000000."));
+        if (!ranges::kSize.holds(*v)) return m_size->setProblem(tr("The size must be " VICINAL_SIZE_RANGE "."));
         m_size->setProblem({});
         except(tr("Size here"), live ? "place size" : QString(), [&](Exception& e) { e.size = *v; });
     });

@@ -1,4 +1,5 @@
 #include "model/evaluate/bodies/site.h"
+#include "base/ranges.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "geometry/mesh/self_crossing.h"
@@ -61,8 +62,8 @@ Result<BuiltBody> built(const BodyResult& b, const Work& work) {
 
 void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
     const BodyItem& item = *out.item;
-    if (!(item.size >= 1e-6 && item.size <= 1e6)) {
-        out.problem = Problem{"The body's size is not a factor from 0.000001 to 1000000.", "size"};
+    if (!ranges::kSize.holds(item.size)) {
+        out.problem = Problem{"The body's size is not " VICINAL_SIZE_RANGE ".", "size"};
         return;
     }
     const bool sameShape = old && !old->problem && !old->deferred && old->shape && sameSources(*old, out) &&

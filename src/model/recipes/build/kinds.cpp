@@ -1,4 +1,5 @@
 // What recipes are: words of their kinds, sources, planes, points; moved as a whole.
+#include "base/ranges.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "model/recipes/build/build.h"
@@ -63,7 +64,7 @@ Id bodyOf(const PathRecipe& r) {
 
 Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, const Vec3& by, double turn, double size) {
     if (!finite(about) || !finite(by) || !std::isfinite(turn)) return Problem{"A value is not a number.", ""};
-    if (!(size >= 1e-6 && size <= 1e6)) return Problem{"The size is a factor between 0.000001 and 1000000.", "size"};
+    if (!ranges::kSize.holds(size)) return Problem{"The size is a factor between 0.000001 and 1000000.", "size"};
     const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
     const Vec3 t = about + by - size * (R * about);
     const auto go = [&](const Vec3& p) -> Vec3 { return size * (R * p) + t; };
