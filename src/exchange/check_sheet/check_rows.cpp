@@ -22,6 +22,92 @@ void addInk(Sheet& sheet, const std::vector<Segment>& strand, const Pen& pen) {
     sheet.inks.push_back(std::move(ink));
 }
 
+/// What of a line lies in the frame (Liang and Barsky 1984); nothing where none of it does.
+std::optional<std::pair<Vec2, Vec2>> inFrame(const Vec2& a, const Vec2& b) {
+    double from = 0, to = 1;
+    const Vec2 d = b - a;
+    bool seen = true;
+    for (int k = 0; k < 2 && seen; ++k) {
+        const double low = 0.3 - a[k], high = (k ? kHigh : kWide) - 0.3 - a[k];
+        if (std::abs(d[k]) < 1e-12) {
+            seen = low <= 0 && high >= 0;
+            continue;
+        }
+        from = std::max(from, std::min(low / d[k], high / d[k]));
+        to = std::min(to, std::max(low / d[k], high / d[k]));
+    }
+    if (!seen || from >= to) return std::nullopt;
+    return std::pair(Vec2(a + from * d), Vec2(a + to * d));
+}
+
+/// A picture of what is round a place, looked at along a line.
+class Picture {
+public:
+    Picture(Sheet& out, const Sight& sight, const Mat3& view)
+        : m_out(out), m_view(view), m_middle((view * sight.at).head<2>()), m_scale(0.5 * kHigh / sight.radius) {}
+    void lines(const Seen& seen) {
+        for (const auto& stand : seen.stands)
+            for (const auto& strand : seen.parts[stand.part].strands) strandAt(strand, stand.angle, stand.at);
+        for (const auto& own : seen.others)
+            for (const auto& strand : own.visible) strandAt(strand, 0, Vec2::Zero());
+    }
+    /// The ball that fits, the two nearest points joined, or a cross at the place.
+    void mark(const CheckResult& r, const Sight& sight) {
+        const CheckedPlace& p = *r.worst;
+        const Pen strong{0.5, 0};
+        if (r.check.of == CheckKind::Opening) {
+            const Vec2 c = flat(p.a);
+            const double radius = p.value / 2 * m_scale;
+            Vec2 before = c + Vec2(radius, 0);
+            for (int i = 1; i <= 48; ++i) {
+                const double t = 2 * kPi * i / 48;
+                const Vec2 next = c + radius * Vec2(std::cos(t), std::sin(t));
+                const auto in = [](const Vec2& q) { return q.x() > 0 && q.x() < kWide && q.y() > 0 && q.y() < kHigh; };
+                if (in(before) && in(next)) line(before, next, strong);
+                before = next;
+            }
+        } else if ((p.a - p.b).norm() > 0) {
+            const Vec2 a = flat(p.a), b = flat(p.b);
+            line(a, b, strong);
+            const Vec2 d = b - a,
+                       across = d.norm() > 1e-9 ? Vec2(Vec2(-d.y(), d.x()).normalized() * 1.2) : Vec2(0, 1.2);
+            for (const Vec2& end : {a, b}) line(end - across, end + across, strong);
+        } else {
+            const Vec2 c = flat(p.a.isZero() ? sight.at : p.a);
+            if (c.x() > 2 && c.x() < kWide - 2 && c.y() > 2 && c.y() < kHigh - 2) {
+                line(c - Vec2(2, 0), c + Vec2(2, 0), strong);
+                line(c - Vec2(0, 2), c + Vec2(0, 2), strong);
+            }
+        }
+    }
+
+private:
+    Vec2 onto(const Vec2& q) const { return (q - m_middle) * m_scale + Vec2(kWide, kHigh) / 2; }
+    Vec2 flat(const Vec3& q) const { return onto((m_view * q).head<2>()); }
+    void line(const Vec2& a, const Vec2& b, const Pen& pen) {
+        addInk(m_out, {Line{Vec3(a.x(), a.y(), 0), Vec3(b.x(), b.y(), 0)}}, pen);
+    }
+    /// Everything as chords: what is seen is small, and is cut at the frame.
+    void strandAt(const std::vector<Segment>& strand, double turn, const Vec2& at) {
+        const Pen thin{0.18, 0.25};
+        const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
+        for (const Segment& s : strand) {
+            const auto path = Path::make({s}, false);
+            if (!path) continue;
+            const auto points = path->polyline(0.05 / m_scale);
+            for (size_t i = 0; i + 1 < points.size(); ++i) {
+                const Vec2 a = onto((R * points[i]).head<2>() + at), b = onto((R * points[i + 1]).head<2>() + at);
+                if (const auto cut = inFrame(a, b)) line(cut->first, cut->second, thin);
+            }
+        }
+    }
+
+    Sheet& m_out;
+    Mat3 m_view;
+    Vec2 m_middle;
+    double m_scale;
+};
+
 } // namespace
 
 /// The worst place as it is seen best: lines of the bodies round it, the two nearest points joined, the ball.
@@ -30,8 +116,7 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
     out.width = kWide;
     out.height = kHigh;
     if (!r.worst || !run.placed || wordsOf(r.check.of).lane[0] == 0) return out;
-    const CheckedPlace& p = *r.worst;
-    const Sight sight = sightOf(of, run, r, p);
+    const Sight sight = sightOf(of, run, r, *r.worst);
     const Vec3 towards = sight.toEye.normalized();
     Vec3 right = std::abs(towards.z()) > 0.98 ? Vec3(Vec3::UnitX()) : Vec3(Vec3::UnitZ().cross(towards).normalized());
     Mat3 view;
@@ -46,70 +131,9 @@ Sheet checkPicture(const Evaluation& of, const RunResult& run, const CheckResult
         if (triangles > 200'000) break; // a picture, not a drawing
         bodies.push_back({{}, part.mesh.get(), n.of->instances->pose(n.body)});
     }
-    const Vec2 middle = (view * sight.at).head<2>();
-    const double scale = 0.5 * kHigh / sight.radius;
-    const auto onto = [&](const Vec2& q) { return Vec2((q - middle) * scale + Vec2(kWide, kHigh) / 2); };
-    const auto flat = [&](const Vec3& q) { return onto((view * q).head<2>()); };
-    const auto line = [&](const Vec2& a, const Vec2& b, const Pen& pen) {
-        addInk(out, {Line{Vec3(a.x(), a.y(), 0), Vec3(b.x(), b.y(), 0)}}, pen);
-    };
-    const Pen thin{0.18, 0.25};
-    // Everything as chords: what is seen is small, and is cut at the frame.
-    const auto strandAt = [&](const std::vector<Segment>& strand, double turn, const Vec2& at) {
-        const Mat3 R = Eigen::AngleAxisd(turn, Vec3::UnitZ()).toRotationMatrix();
-        for (const Segment& s : strand) {
-            const auto path = Path::make({s}, false);
-            if (!path) continue;
-            const auto points = path->polyline(0.05 / scale);
-            for (size_t i = 0; i + 1 < points.size(); ++i) {
-                Vec2 a = onto((R * points[i]).head<2>() + at), b = onto((R * points[i + 1]).head<2>() + at);
-                // Cut at the frame (Liang and Barsky 1984).
-                double from = 0, to = 1;
-                const Vec2 d = b - a;
-                bool seen = true;
-                for (int k = 0; k < 2 && seen; ++k) {
-                    const double low = 0.3 - a[k], high = (k ? kHigh : kWide) - 0.3 - a[k];
-                    if (std::abs(d[k]) < 1e-12) {
-                        seen = low <= 0 && high >= 0;
-                        continue;
-                    }
-                    from = std::max(from, std::min(low / d[k], high / d[k]));
-                    to = std::min(to, std::max(low / d[k], high / d[k]));
-                }
-                if (!seen || from >= to) continue;
-                line(a + from * d, a + to * d, thin);
-            }
-        }
-    };
-    const Seen seen = seenLines(bodies, view, false, job);
-    for (const auto& stand : seen.stands)
-        for (const auto& strand : seen.parts[stand.part].strands) strandAt(strand, stand.angle, stand.at);
-    for (const auto& own : seen.others)
-        for (const auto& strand : own.visible) strandAt(strand, 0, Vec2::Zero());
-    const Pen strong{0.5, 0};
-    if (r.check.of == CheckKind::Opening) {
-        const Vec2 c = flat(p.a);
-        const double radius = p.value / 2 * scale;
-        Vec2 before = c + Vec2(radius, 0);
-        for (int i = 1; i <= 48; ++i) {
-            const double t = 2 * kPi * i / 48;
-            const Vec2 next = c + radius * Vec2(std::cos(t), std::sin(t));
-            const auto in = [](const Vec2& q) { return q.x() > 0 && q.x() < kWide && q.y() > 0 && q.y() < kHigh; };
-            if (in(before) && in(next)) line(before, next, strong);
-            before = next;
-        }
-    } else if ((p.a - p.b).norm() > 0) {
-        const Vec2 a = flat(p.a), b = flat(p.b);
-        line(a, b, strong);
-        const Vec2 d = b - a, across = d.norm() > 1e-9 ? Vec2(Vec2(-d.y(), d.x()).normalized() * 1.2) : Vec2(0, 1.2);
-        for (const Vec2& end : {a, b}) line(end - across, end + across, strong);
-    } else {
-        const Vec2 c = flat(p.a.isZero() ? sight.at : p.a);
-        if (c.x() > 2 && c.x() < kWide - 2 && c.y() > 2 && c.y() < kHigh - 2) {
-            line(c - Vec2(2, 0), c + Vec2(2, 0), strong);
-            line(c - Vec2(0, 2), c + Vec2(0, 2), strong);
-        }
-    }
+    Picture picture(out, sight, view);
+    picture.lines(seenLines(bodies, view, false, job));
+    picture.mark(r, sight);
     return out;
 }
 

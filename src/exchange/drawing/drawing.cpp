@@ -208,36 +208,29 @@ private:
         if (at > 0) m_out.sheets.push_back(std::move(s));
     }
 
-    void detail(Sheet& s, const PlacedPart& part, const Standing& of, double size, long count, const Vec2& corner,
-                const Vec2& cell) {
-        const Slot seat = slotOf(part.seat, part.mesh->box);
-        Mat4 pose = Mat4::Identity();
-        pose.topLeftCorner<3, 3>() = seat.turn * size;
-        pose.topRightCorner<3, 1>() = seat.origin * size;
-        Mat3 crown = Mat3::Identity(), side;
-        side << 1, 0, 0, 0, 0, 1, 0, -1, 0; // right: nose, up: crown, towards: right side
-        DrawnMeshes fine(true);
-        const std::vector<MeshAt> body{{{}, fine.of(part.body, part.mesh), pose}};
-        struct One {
-            Seen seen;
-            Bounds b;
-        };
-        std::array<One, 2> both;
-        for (size_t k = 0; k < 2; ++k) {
-            both[k].seen = seenLines(body, k == 0 ? crown : side, false);
-            both[k].b = nothing();
-            for (const auto& st : both[k].seen.stands)
-                for (const auto& strand : both[k].seen.parts[st.part].strands)
-                    for (const Segment& piece : strand) {
-                        const Box3 box =
-                            boundsOf(moved(piece, Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix(),
-                                           Vec3(st.at.x(), st.at.y(), 0)));
-                        widen(both[k].b, box.min().head<2>());
-                        widen(both[k].b, box.max().head<2>());
-                    }
-        }
-        const Vec2 a = both[0].b.second - both[0].b.first, b = both[1].b.second - both[1].b.first;
-        // One above the other, or beside: whichever shows them larger.
+    /// A part as it is seen one way, in its own axes.
+    struct DetailView {
+        Seen seen;
+        Bounds b;
+        Vec2 size() const { return b.second - b.first; }
+    };
+    static DetailView seenFrom(const std::vector<MeshAt>& body, const Mat3& view) {
+        DetailView out{seenLines(body, view, false), nothing()};
+
+        for (const auto& st : out.seen.stands)
+            for (const auto& strand : out.seen.parts[st.part].strands)
+                for (const Segment& piece : strand) {
+                    const Box3 box =
+                        boundsOf(moved(piece, Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix(),
+                                       Vec3(st.at.x(), st.at.y(), 0)));
+                    widen(out.b, box.min().head<2>());
+                    widen(out.b, box.max().head<2>());
+                }
+        return out;
+    }
+    /// The scale, 1 : so much, at which two views fit a cell, and whether they stand beside one another: one above the
+    /// other, or beside, whichever shows them larger.
+    static std::pair<double, bool> scaleFor(const Vec2& a, const Vec2& b, const Vec2& cell) {
         const auto largest = [](auto&& fits) {
             for (double k : kScales)
                 if (fits(k)) return k;
@@ -249,26 +242,21 @@ private:
         const double beside = largest([&](double k) {
             return (a.x() + b.x()) / k <= cell.x() - 54 && std::max(a.y(), b.y()) / k <= cell.y() - 34;
         });
-        const double n = std::min(stacked, beside);
-        Dimensions dims(s);
-        Vec2 at = corner + Vec2(12, 14);
-        for (size_t k = 0; k < 2; ++k) { // from the crown first, then from the side
-            const Vec2 wide = (both[k].b.second - both[k].b.first) / n;
-            const Vec3 by(at.x() - both[k].b.first.x() / n, at.y() - both[k].b.first.y() / n, 0);
-            for (const auto& st : both[k].seen.stands)
-                for (const auto& strand : both[k].seen.parts[st.part].strands) {
-                    const Mat3 R = Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix();
-                    Ink ink{{}, false, Pen{0.25, 0, {}}, {}, "Parts"};
-                    for (const Segment& piece : strand)
-                        ink.pieces.push_back(
-                            moved(moved(piece, R, Vec3(st.at.x(), st.at.y(), 0)), Mat3::Identity(), by, 1 / n));
-                    s.inks.push_back(std::move(ink));
-                }
-            Dimensions::Row below{at, {1, 0}, {0, -1}, 5}, right{at + Vec2(wide.x(), 0), {0, 1}, {1, 0}, 5};
-            if (k == 0) dims.chain(below, {0, wide.x()}, {wide.x() * n});
-            dims.chain(right, {0, wide.y()}, {wide.y() * n});
-            at += beside < stacked ? Vec2(wide.x() + 24, 0) : Vec2(0, wide.y() + 8);
-        }
+        return {std::min(stacked, beside), beside < stacked};
+    }
+    static void putDetail(Sheet& s, const DetailView& v, const Vec3& by, double n) {
+        for (const auto& st : v.seen.stands)
+            for (const auto& strand : v.seen.parts[st.part].strands) {
+                const Mat3 R = Eigen::AngleAxisd(st.angle, Vec3::UnitZ()).toRotationMatrix();
+                Ink ink{{}, false, Pen{0.25, 0, {}}, {}, "Parts"};
+                for (const Segment& piece : strand)
+                    ink.pieces.push_back(
+                        moved(moved(piece, R, Vec3(st.at.x(), st.at.y(), 0)), Mat3::Identity(), by, 1 / n));
+                s.inks.push_back(std::move(ink));
+            }
+    }
+    static void nameDetail(Sheet& s, const PlacedPart& part, const Standing& of, double size, long count, double n,
+                           const Vec2& corner, const Vec2& cell) {
         std::string facts = std::to_string(count) + (count == 1 ? " piece" : " pieces");
         if (const auto each = massEach(of, part))
             facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
@@ -290,6 +278,32 @@ private:
                             0.2,
                             false,
                             "Parts"});
+    }
+
+    void detail(Sheet& s, const PlacedPart& part, const Standing& of, double size, long count, const Vec2& corner,
+                const Vec2& cell) {
+        const Slot seat = slotOf(part.seat, part.mesh->box);
+        Mat4 pose = Mat4::Identity();
+        pose.topLeftCorner<3, 3>() = seat.turn * size;
+        pose.topRightCorner<3, 1>() = seat.origin * size;
+        Mat3 crown = Mat3::Identity(), side;
+        side << 1, 0, 0, 0, 0, 1, 0, -1, 0; // right: nose, up: crown, towards: right side
+        DrawnMeshes fine(true);
+        const std::vector<MeshAt> body{{{}, fine.of(part.body, part.mesh), pose}};
+        const std::array<DetailView, 2> both{seenFrom(body, crown), seenFrom(body, side)};
+        const auto [n, beside] = scaleFor(both[0].size(), both[1].size(), cell);
+        Dimensions dims(s);
+        Vec2 at = corner + Vec2(12, 14);
+        for (size_t k = 0; k < 2; ++k) { // from the crown first, then from the side
+            const Vec2 wide = (both[k].b.second - both[k].b.first) / n;
+            const Vec3 by(at.x() - both[k].b.first.x() / n, at.y() - both[k].b.first.y() / n, 0);
+            putDetail(s, both[k], by, n);
+            Dimensions::Row below{at, {1, 0}, {0, -1}, 5}, right{at + Vec2(wide.x(), 0), {0, 1}, {1, 0}, 5};
+            if (k == 0) dims.chain(below, {0, wide.x()}, {wide.x() * n});
+            dims.chain(right, {0, wide.y()}, {wide.y() * n});
+            at += beside ? Vec2(wide.x() + 24, 0) : Vec2(0, wide.y() + 8);
+        }
+        nameDetail(s, part, of, size, count, n, corner, cell);
         Ink frame = box(corner + Vec2(2, 2), corner + cell - Vec2(2, 2), kPale);
         frame.layer = "Parts";
         s.inks.push_back(std::move(frame));

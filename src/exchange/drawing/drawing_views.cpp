@@ -253,113 +253,86 @@ Result<std::vector<DrawnView>> viewsOf(const ExportSet& goods, const DrawingOrde
     return out;
 }
 
-void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double scale, const Vec2& at, Dimensions& dims) {
-    const double k = 1 / scale;
-    const Vec3 by(at.x() - k * v.bounds.first.x(), at.y() - k * v.bounds.first.y(), 0);
-    const auto paper = [&](const Vec2& p) { return Vec2(k * p + by.head<2>()); };
-    const Pen pen{0.25, 0, {}}, dashed{0.13, 0.3, {1.6, 0.8}}, thin{0.13, 0.25, {6, 1.2, 0.8, 1.2}};
-    const auto put = [&](const std::vector<Segment>& strand, const Pen& p, const std::string& layer) {
-        Ink ink{{}, false, p, {}, layer};
-        for (const Segment& s : strand) ink.pieces.push_back(moved(s, Mat3::Identity(), by, k));
-        sheet.inks.push_back(std::move(ink));
-    };
-    std::vector<size_t> times(v.seen.parts.size(), 0);
-    for (const auto& s : v.seen.stands) ++times[s.part];
-    for (const auto& s : v.seen.stands) {
-        const std::string& layer = v.layers[s.body];
-        if (times[s.part] == 1) { // once: no block for it
-            const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
-            for (auto strand : v.seen.parts[s.part].strands) {
-                for (Segment& piece : strand) piece = moved(piece, R, Vec3(s.at.x(), s.at.y(), 0));
-                put(strand, pen, layer);
+namespace {
+
+/// One view, put on its sheet.
+class ViewOnSheet {
+public:
+    ViewOnSheet(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double scale, const Vec2& at, Dimensions& dims)
+        : m_sheet(sheet), m_v(v), m_o(o), m_scale(scale), m_k(1 / scale), m_at(at),
+          m_by(at.x() - m_k * v.bounds.first.x(), at.y() - m_k * v.bounds.first.y(), 0), m_dims(dims) {}
+    void lines() {
+        std::vector<size_t> times(m_v.seen.parts.size(), 0);
+        for (const auto& s : m_v.seen.stands) ++times[s.part];
+        for (const auto& s : m_v.seen.stands) {
+            const std::string& layer = m_v.layers[s.body];
+            if (times[s.part] == 1) { // once: no block for it
+                const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
+                for (auto strand : m_v.seen.parts[s.part].strands) {
+                    for (Segment& piece : strand) piece = moved(piece, R, Vec3(s.at.x(), s.at.y(), 0));
+                    put(strand, m_pen, layer);
+                }
+                continue;
             }
-            continue;
+            const std::string block = m_v.name + " " + std::to_string(s.part + 1);
+            auto& inks = m_sheet.blocks[block];
+            if (inks.empty())
+                for (const auto& strand : m_v.seen.parts[s.part].strands) {
+                    Ink ink{{}, false, m_pen, {}, "0"};
+                    for (const Segment& piece : strand)
+                        ink.pieces.push_back(moved(piece, Mat3::Identity(), Vec3::Zero(), m_k));
+                    inks.push_back(std::move(ink));
+                }
+            m_sheet.inserts.push_back({block, paper(s.at), s.angle, layer});
         }
-        const std::string block = v.name + " " + std::to_string(s.part + 1);
-        auto& inks = sheet.blocks[block];
-        if (inks.empty())
-            for (const auto& strand : v.seen.parts[s.part].strands) {
-                Ink ink{{}, false, pen, {}, "0"};
-                for (const Segment& piece : strand)
-                    ink.pieces.push_back(moved(piece, Mat3::Identity(), Vec3::Zero(), k));
-                inks.push_back(std::move(ink));
-            }
-        sheet.inserts.push_back({block, paper(s.at), s.angle, layer});
+        for (const auto& own : m_v.seen.others) {
+            for (const auto& strand : own.visible) put(strand, m_pen, m_v.layers[own.body]);
+            for (const auto& strand : own.hidden) put(strand, m_dashed, "Hidden");
+        }
+        if (m_o.paths || m_v.bodies.empty())
+            for (const auto& [id, pieces] : m_v.paths) put(pieces, m_thin, m_v.pathNames.at(id));
     }
-    for (const auto& own : v.seen.others) {
-        for (const auto& strand : own.visible) put(strand, pen, v.layers[own.body]);
-        for (const auto& strand : own.hidden) put(strand, dashed, "Hidden");
-    }
-    if (o.paths || v.bodies.empty())
-        for (const auto& [id, pieces] : v.paths) put(pieces, thin, v.pathNames.at(id));
-    // Rows that lie beside one another on one side: the next one's chains stand outside those of the one before.
-    struct Taken {
-        Vec2 side;
-        double out, from, to; ///< paper: how far out, and which stretch along
-    };
-    std::vector<Taken> taken;
-    for (const DrawnView::Row& row : v.rows) {
+    /// Dimensions along a row.
+    void row(const DrawnView::Row& row) {
         const Vec2 side = sideOf(row);
         const double reach = side.dot(Vec2(-row.along.y(), row.along.x())) < 0 ? -row.low : row.high;
-        Dimensions::Row beside{paper(row.start + std::max(0.0, reach) * side), row.along, side, o.numbers ? 8.0 : 6.0};
+        Dimensions::Row beside{paper(row.start + std::max(0.0, reach) * side), row.along, side,
+                               m_o.numbers ? 8.0 : 6.0};
         // Along the paper's own lines, whichever way the rows run.
         const auto own = [&](const Vec2& d) {
             const double a = Vec2(-side.y(), side.x()).dot(beside.from),
-                         b = a + k * row.length * Vec2(-side.y(), side.x()).dot(row.along);
+                         b = a + m_k * row.length * Vec2(-side.y(), side.x()).dot(row.along);
             return Taken{d, d.dot(beside.from), std::min(a, b), std::max(a, b)};
         };
         const Taken here = own(side);
-        for (const Taken& t : taken)
+        for (const Taken& t : m_taken)
             if ((t.side - side).norm() < 1e-3 && t.from < here.to - 1 && here.from < t.to - 1 &&
                 t.out < here.out + 200 && t.out + 1 > here.out + beside.clear - 7)
                 beside.clear = std::max(beside.clear, t.out - here.out + 3);
         std::vector<double> on, lengths;
-        for (double s : row.at) on.push_back(k * s);
+        for (double s : row.at) on.push_back(m_k * s);
         for (size_t i = 0; i + 1 < row.stations.size(); ++i) lengths.push_back(row.stations[i + 1] - row.stations[i]);
-        const Placed& p = *row.run->placed;
-        if (o.gaps && !isLinked(row.run->item->spacing)) {
-            std::vector<Dimensions::Stretch> gaps;
-            for (const Gap& g : p.gaps)
-                if (size_t(g.from) < p.laid->rowSize && g.end <= row.length + 1e-6)
-                    gaps.push_back({k * std::min(g.start, g.end), k * std::max(g.start, g.end), g.clear()});
-            dims.stretches(beside, gaps, "gap along ");
-        }
-        if (o.pitches) {
-            if (o.insets) { // in one line with the pitches
-                std::vector<double> whole = on, all = lengths;
-                if (row.stations.front() > 1e-3) {
-                    whole.insert(whole.begin(), 0.0);
-                    all.insert(all.begin(), row.stations.front());
-                }
-                if (row.length - row.stations.back() > 1e-3) {
-                    whole.push_back(k * row.length);
-                    all.push_back(row.length - row.stations.back());
-                }
-                dims.chain(beside, whole, all);
-            } else {
-                dims.chain(beside, on, lengths);
-            }
-        } else if (o.insets) {
-            std::vector<Dimensions::Stretch> ends;
-            if (row.stations.front() > 1e-3) ends.push_back({0, on.front(), row.stations.front()});
-            if (row.length - row.stations.back() > 1e-3)
-                ends.push_back({on.back(), k * row.length, row.length - row.stations.back()});
-            dims.stretches(beside, ends);
-        }
-        if (o.running) {
+        gaps(row, beside);
+        if (m_o.pitches)
+            pitches(row, beside, on, lengths);
+        else if (m_o.insets)
+            insets(row, beside, on);
+        if (m_o.running) {
             std::vector<double> whole = on, stations = row.stations;
-            whole.push_back(k * row.length);
+            whole.push_back(m_k * row.length);
             stations.push_back(row.length);
-            dims.running(beside, whole, stations);
+            m_dims.running(beside, whole, stations);
         }
-        taken.push_back({side, here.out + beside.clear, here.from, here.to});
+        m_taken.push_back({side, here.out + beside.clear, here.from, here.to});
     }
-    if (o.angles)
-        for (const auto& c : v.corners) dims.angle(paper(c.at), c.one, c.other, c.angle);
-    if (o.numbers) {
+    void angles() {
+        for (const auto& c : m_v.corners) m_dims.angle(paper(c.at), c.one, c.other, c.angle);
+    }
+    void numbers() {
         Bounds last = nothing();
-        for (const auto& n : v.numbers) {
-            const bool below = v.name == "Front" || v.name == "Side" || v.unrolled; // parts stand on their seats there
+        for (const auto& n : m_v.numbers) {
+            const bool below =
+                m_v.name == "Front" || m_v.name == "Side" || m_v.unrolled; // parts stand on their seats there
             Label l{paper(n.at) + (below ? Vec2(0, -2.6) : Vec2(0.7, 0.7)),
                     n.text,
                     1.7,
@@ -371,11 +344,82 @@ void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double sca
             const Bounds b = boundsOf(l);
             if (meets(b, last)) continue; // a row seen from its end
             last = b;
-            sheet.labels.push_back(std::move(l));
+            m_sheet.labels.push_back(std::move(l));
         }
     }
-    sheet.labels.push_back({at + Vec2(0, k * (v.bounds.second - v.bounds.first).y() + 3.5),
-                            v.name + "  1 : " + text::number(scale, 2), 3, Anchor::Left, 0, 0, true, "Frame"});
+    void title() {
+        m_sheet.labels.push_back({m_at + Vec2(0, m_k * (m_v.bounds.second - m_v.bounds.first).y() + 3.5),
+                                  m_v.name + "  1 : " + text::number(m_scale, 2), 3, Anchor::Left, 0, 0, true,
+                                  "Frame"});
+    }
+
+private:
+    /// Rows that lie beside one another on one side: the next one's chains stand outside those of the one before.
+    struct Taken {
+        Vec2 side;
+        double out, from, to; ///< paper: how far out, and which stretch along
+    };
+    Vec2 paper(const Vec2& p) const { return m_k * p + m_by.head<2>(); }
+    void put(const std::vector<Segment>& strand, const Pen& p, const std::string& layer) {
+        Ink ink{{}, false, p, {}, layer};
+        for (const Segment& s : strand) ink.pieces.push_back(moved(s, Mat3::Identity(), m_by, m_k));
+        m_sheet.inks.push_back(std::move(ink));
+    }
+    void gaps(const DrawnView::Row& row, Dimensions::Row& beside) {
+        const Placed& p = *row.run->placed;
+        if (m_o.gaps && !isLinked(row.run->item->spacing)) {
+            std::vector<Dimensions::Stretch> gaps;
+            for (const Gap& g : p.gaps)
+                if (size_t(g.from) < p.laid->rowSize && g.end <= row.length + 1e-6)
+                    gaps.push_back({m_k * std::min(g.start, g.end), m_k * std::max(g.start, g.end), g.clear()});
+            m_dims.stretches(beside, gaps, "gap along ");
+        }
+    }
+    void pitches(const DrawnView::Row& row, Dimensions::Row& beside, const std::vector<double>& on,
+                 const std::vector<double>& lengths) {
+        if (m_o.insets) { // in one line with the pitches
+            std::vector<double> whole = on, all = lengths;
+            if (row.stations.front() > 1e-3) {
+                whole.insert(whole.begin(), 0.0);
+                all.insert(all.begin(), row.stations.front());
+            }
+            if (row.length - row.stations.back() > 1e-3) {
+                whole.push_back(m_k * row.length);
+                all.push_back(row.length - row.stations.back());
+            }
+            m_dims.chain(beside, whole, all);
+        } else {
+            m_dims.chain(beside, on, lengths);
+        }
+    }
+    void insets(const DrawnView::Row& row, Dimensions::Row& beside, const std::vector<double>& on) {
+        std::vector<Dimensions::Stretch> ends;
+        if (row.stations.front() > 1e-3) ends.push_back({0, on.front(), row.stations.front()});
+        if (row.length - row.stations.back() > 1e-3)
+            ends.push_back({on.back(), m_k * row.length, row.length - row.stations.back()});
+        m_dims.stretches(beside, ends);
+    }
+
+    Sheet& m_sheet;
+    const DrawnView& m_v;
+    const DrawingOrder& m_o;
+    const double m_scale, m_k; ///< 1 : m_scale; paper a mm
+    const Vec2 m_at;
+    const Vec3 m_by;
+    Dimensions& m_dims;
+    const Pen m_pen{0.25, 0, {}}, m_dashed{0.13, 0.3, {1.6, 0.8}}, m_thin{0.13, 0.25, {6, 1.2, 0.8, 1.2}};
+    std::vector<Taken> m_taken;
+};
+
+} // namespace
+
+void putView(Sheet& sheet, const DrawnView& v, const DrawingOrder& o, double scale, const Vec2& at, Dimensions& dims) {
+    ViewOnSheet view(sheet, v, o, scale, at, dims);
+    view.lines();
+    for (const DrawnView::Row& row : v.rows) view.row(row);
+    if (o.angles) view.angles();
+    if (o.numbers) view.numbers();
+    view.title();
 }
 
 } // namespace vicinal

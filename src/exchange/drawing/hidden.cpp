@@ -1,4 +1,5 @@
 #include "exchange/drawing/hidden.h"
+#include "exchange/drawing/covers.h"
 #include "exchange/drawing/strands.h"
 #include <algorithm>
 #include <array>
@@ -23,258 +24,8 @@ Mat3 viewFrom(double heading, double pitch) {
     return out;
 }
 
+using namespace covers;
 namespace {
-
-using Interval = std::pair<double, double>;
-
-/// An edge in the picture: z grows towards who looks.
-struct Edge {
-    Vec3 a, b;
-};
-/// A triangle that may hide something.
-struct Cover {
-    Vec2 p[3];                     ///< counter-clockwise
-    double zx = 0, zy = 0, z0 = 0; ///< its plane: z = zx x + zy y + z0
-    double nearest = 0;            ///< largest z
-    std::uint32_t body = 0;
-};
-
-/// A mesh in the picture's directions, from its own origin.
-struct Turned {
-    const Mesh* mesh;
-    std::vector<Edge> edges;
-    std::vector<Cover> covers;
-    Box3 box;
-    std::vector<std::vector<Interval>> hidden; ///< of each edge, by the part itself
-};
-
-/// What of a triangle hides along an edge, as shares of it; empty when nothing does. Less than `eps` deep does not
-/// count: an edge is not hidden by the faces it bounds.
-Interval hiddenBy(const Edge& e, const Cover& c, double eps) {
-    const Vec2 a = e.a.head<2>(), d = e.b.head<2>() - a;
-    double from = 0, to = 1;
-    for (int k = 0; k < 3 && from < to; ++k) {
-        const Vec2 side = c.p[(k + 1) % 3] - c.p[k];
-        // Left of the side is inside.
-        const double at = side.x() * (a.y() - c.p[k].y()) - side.y() * (a.x() - c.p[k].x()),
-                     grows = side.x() * d.y() - side.y() * d.x();
-        const double scale = 1e-12 * (1 + side.norm() * (1 + d.norm()));
-        if (std::abs(grows) <= scale) {
-            if (at <= scale) return {1, 0};
-            continue;
-        }
-        const double t = -at / grows;
-        if (grows > 0)
-            from = std::max(from, t);
-        else
-            to = std::min(to, t);
-    }
-    if (!(to - from > 1e-9)) return {1, 0};
-    // How far the triangle is before the edge.
-    const double before = c.zx * a.x() + c.zy * a.y() + c.z0 - e.a.z() - eps,
-                 grows = c.zx * d.x() + c.zy * d.y() - (e.b.z() - e.a.z());
-    const double first = before + from * grows, last = before + to * grows;
-    if (first <= 0 && last <= 0) return {1, 0};
-    if (first < 0) from = -before / grows;
-    if (last < 0) to = -before / grows;
-    return {from, to};
-}
-
-/// Shares 0..1 that are covered, kept sorted and apart.
-class Covered {
-public:
-    explicit Covered(std::vector<Interval> start = {}) : m_all(std::move(start)) {}
-    void add(Interval i) {
-        constexpr double kApart = 1e-7; // neighbouring triangles leave no gap
-        i.first -= kApart;
-        i.second += kApart;
-        std::vector<Interval> out;
-        out.reserve(m_all.size() + 1);
-        for (const Interval& o : m_all) {
-            if (o.second < i.first || o.first > i.second)
-                out.push_back(o);
-            else
-                i = {std::min(o.first, i.first), std::max(o.second, i.second)};
-        }
-        out.insert(std::upper_bound(out.begin(), out.end(), i), i);
-        m_all.swap(out);
-    }
-    bool whole(double from, double to) const {
-        for (const Interval& o : m_all)
-            if (o.first <= from && o.second >= to) return true;
-        return false;
-    }
-    const std::vector<Interval>& all() const { return m_all; }
-
-private:
-    std::vector<Interval> m_all;
-};
-
-Cover coverOf(const Vec3& a, const Vec3& b, const Vec3& c, bool front, std::uint32_t body) {
-    Cover out;
-    out.p[0] = a.head<2>();
-    out.p[1] = (front ? b : c).head<2>();
-    out.p[2] = (front ? c : b).head<2>();
-    const Vec3 n = (b - a).cross(c - a);
-    out.zx = -n.x() / n.z();
-    out.zy = -n.y() / n.z();
-    out.z0 = a.z() - out.zx * a.x() - out.zy * a.y();
-    out.nearest = std::max({a.z(), b.z(), c.z()});
-    out.body = body;
-    return out;
-}
-
-/// Edges to draw and triangles that hide, of a mesh turned by R and sized.
-Turned turned(const Mesh& m, const MeshEdges& edges, const Mat3& R) {
-    Turned out;
-    out.mesh = &m;
-    std::vector<Vec3> p(m.points.size());
-    for (size_t i = 0; i < p.size(); ++i) {
-        p[i] = R * m.points[i];
-        out.box.extend(p[i]);
-    }
-    bool open = false;
-    for (const MeshEdge& e : edges.edges) open = open || e.triangles == 1;
-    std::vector<Vec3> normals(m.triangles.size());
-    for (size_t t = 0; t < m.triangles.size(); ++t) {
-        const auto& c = m.triangles[t];
-        const Vec3 n = (p[c[1]] - p[c[0]]).cross(p[c[2]] - p[c[0]]);
-        const double size = n.norm();
-        normals[t] = size > 0 ? Vec3(n / size) : Vec3::Zero();
-        if (std::abs(normals[t].z()) < 1e-6) continue; // seen from its edge
-        const bool front = normals[t].z() > 0;
-        if (front || open) out.covers.push_back(coverOf(p[c[0]], p[c[1]], p[c[2]], front, 0));
-    }
-    const double crease = std::cos(20 * kDegree);
-    for (const MeshEdge& e : edges.edges) {
-        bool draw = e.triangles != 2;
-        if (!draw) {
-            const Vec3 &a = normals[edges.triangles[e.first]], &b = normals[edges.triangles[e.first + 1]];
-            // A face that is seen from its edge belongs to neither side: its neighbours decide.
-            draw = a.dot(b) < crease || (a.z() > 1e-9) != (b.z() > 1e-9);
-        }
-        if (draw && (p[e.a] - p[e.b]).head<2>().norm() > 1e-6) out.edges.push_back({p[e.a], p[e.b]});
-    }
-    return out;
-}
-
-/// Triangles by the squares of the picture they lie in, the nearest first.
-class Grid {
-public:
-    explicit Grid(std::vector<Cover> covers) : m_covers(std::move(covers)) {
-        std::sort(m_covers.begin(), m_covers.end(),
-                  [](const Cover& a, const Cover& b) { return a.nearest > b.nearest; });
-        for (const Cover& c : m_covers)
-            for (const Vec2& q : c.p) m_from = m_from.cwiseMin(q), m_to = m_to.cwiseMax(q);
-        if (m_covers.empty()) m_from = m_to = Vec2::Zero();
-        const Vec2 size = (m_to - m_from).cwiseMax(1e-6);
-        const double cells = std::clamp(double(m_covers.size()) * 2, 16.0, 1e6);
-        m_step = std::sqrt(size.x() * size.y() / cells);
-        m_step = std::max({m_step, size.x() / 4000, size.y() / 4000});
-        m_nx = int(size.x() / m_step) + 1;
-        m_ny = int(size.y() / m_step) + 1;
-        // Counted first, so that the lists lie one behind the other.
-        std::vector<std::uint32_t> counts(size_t(m_nx) * size_t(m_ny) + 1, 0);
-        each([&](size_t cell, std::uint32_t) { ++counts[cell + 1]; });
-        for (size_t k = 1; k < counts.size(); ++k) counts[k] += counts[k - 1];
-        m_first = counts;
-        m_list.resize(counts.back());
-        each([&](size_t cell, std::uint32_t c) { m_list[counts[cell]++] = c; });
-    }
-
-    /// The squares that an edge crosses with its share there.
-    template<class Use> void along(const Edge& e, Use&& use) const {
-        const Vec2 a = e.a.head<2>(), d = e.b.head<2>() - a;
-        double t = 0;
-        const auto cellOf = [&](double v, double from, int n) {
-            return std::clamp(int(std::floor((v - from) / m_step)), 0, n - 1);
-        };
-        int x = cellOf(a.x(), m_from.x(), m_nx), y = cellOf(a.y(), m_from.y(), m_ny);
-        const auto next = [&](int cell, double v, double dv, double from) {
-            if (std::abs(dv) < 1e-15) return 1e300;
-            return (from + m_step * (cell + (dv > 0 ? 1 : 0)) - v) / dv;
-        };
-        for (int guard = 0; guard < m_nx + m_ny + 4; ++guard) {
-            const double tx = next(x, a.x(), d.x(), m_from.x()), ty = next(y, a.y(), d.y(), m_from.y());
-            const bool lastX = d.x() > 0 ? x == m_nx - 1 : x == 0, lastY = d.y() > 0 ? y == m_ny - 1 : y == 0;
-            const double nx = lastX ? 1e300 : tx, ny = lastY ? 1e300 : ty,
-                         end = std::min({1.0, std::max(nx, t), std::max(ny, t)});
-            if (!use(size_t(y) * size_t(m_nx) + size_t(x), t, end) || end >= 1) return;
-            t = end;
-            if (nx <= ny)
-                x += d.x() > 0 ? 1 : -1;
-            else
-                y += d.y() > 0 ? 1 : -1;
-        }
-    }
-    std::span<const std::uint32_t> in(size_t cell) const {
-        return {m_list.data() + m_first[cell], m_first[cell + 1] - m_first[cell]};
-    }
-    const Cover& cover(std::uint32_t k) const { return m_covers[k]; }
-
-private:
-    template<class Use> void each(Use&& use) const {
-        for (std::uint32_t k = 0; k < m_covers.size(); ++k) {
-            const Cover& c = m_covers[k];
-            Vec2 from = c.p[0].cwiseMin(c.p[1]).cwiseMin(c.p[2]), to = c.p[0].cwiseMax(c.p[1]).cwiseMax(c.p[2]);
-            const auto cell = [&](double v, double origin, int n) {
-                return std::clamp(int(std::floor((v - origin) / m_step)), 0, n - 1);
-            };
-            for (int y = cell(from.y(), m_from.y(), m_ny); y <= cell(to.y(), m_from.y(), m_ny); ++y)
-                for (int x = cell(from.x(), m_from.x(), m_nx); x <= cell(to.x(), m_from.x(), m_nx); ++x)
-                    use(size_t(y) * size_t(m_nx) + size_t(x), k);
-        }
-    }
-    std::vector<Cover> m_covers;
-    Vec2 m_from = Vec2::Constant(1e300), m_to = Vec2::Constant(-1e300);
-    double m_step = 1;
-    int m_nx = 1, m_ny = 1;
-    std::vector<std::uint32_t> m_first, m_list;
-};
-
-/// What the triangles of a grid hide of an edge besides `start`; those of `except` are not asked.
-std::vector<Interval> hiddenIn(const Grid& grid, const Edge& e, std::vector<Interval> start, double eps,
-                               std::int64_t except) {
-    Covered covered(std::move(start));
-    const double deepest = std::min(e.a.z(), e.b.z());
-    grid.along(e, [&](size_t cell, double from, double to) {
-        if (covered.whole(from, to)) return true;
-        for (std::uint32_t k : grid.in(cell)) {
-            const Cover& c = grid.cover(k);
-            if (c.nearest < deepest + eps) break; // the others are farther off still
-            if (std::int64_t(c.body) == except) continue;
-            Interval i = hiddenBy(e, c, eps);
-            // A triangle lies in several squares: each takes its own share of the edge.
-            i = {std::max(i.first, from), std::min(i.second, to)};
-            if (i.second - i.first > 1e-9) {
-                covered.add(i);
-                if (covered.whole(from, to)) break;
-            }
-        }
-        return true;
-    });
-    return covered.all();
-}
-
-/// The parts of 0..1 that are not covered.
-std::vector<Interval> openOf(const std::vector<Interval>& covered) {
-    std::vector<Interval> out;
-    double at = 0;
-    for (const Interval& i : covered) {
-        if (i.first > at) out.push_back({at, std::min(1.0, i.first)});
-        at = std::max(at, i.second);
-    }
-    if (at < 1) out.push_back({at, 1});
-    return out;
-}
-
-void addPieces(Strands& to, const Edge& e, const std::vector<Interval>& shares, const Vec2& at, double angle) {
-    const Eigen::Rotation2Dd R(angle);
-    for (const Interval& i : shares) {
-        const Vec3 a = e.a + i.first * (e.b - e.a), b = e.a + i.second * (e.b - e.a);
-        to.add(at + R * a.head<2>(), at + R * b.head<2>());
-    }
-}
 
 /// A pose in the picture: turned alike up to a turn in its plane.
 struct SeenBody {
@@ -283,41 +34,51 @@ struct SeenBody {
     double angle;
 };
 
-} // namespace
-
-/// Idea: parts that look alike but for a turn in the picture's plane are worked out once - which of their edges show,
-/// and what their own faces hide of them - and put where they stand; only bodies whose boxes meet in the picture hide
-/// anything of one another. Of an edge a triangle hides the stretch that lies behind it, an interval of the edge in
-/// closed form; what is left when all intervals are taken away is seen. Invariant: intervals are shares of the edge, so
-/// that rounding moves an end and never loses a line. The triangles stand in cells of a grid over the picture; two
-/// threads, a body at a time, give the same whatever the order.
-Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHidden, Job* job) {
-    Seen out;
-    const auto halted = [&] { return job && stopped(&job->stop); };
-    // Parts that look alike but for a turn in the plane of the picture.
-    std::vector<Turned> parts;
-    std::vector<SeenBody> stands;
-    std::map<std::pair<const Mesh*, std::array<long long, 9>>, size_t> known;
-    std::vector<std::pair<const Mesh*, Mat3>> wanted;
-    std::map<const Mesh*, MeshEdges> edges; // once a mesh, however it is turned
-    Box3 all;
-    for (const MeshAt& b : bodies) {
-        if (halted()) return out;
-        const Mat3 M = view * b.pose.topLeftCorner<3, 3>();
-        Vec2 axis = M.col(0).head<2>();
-        if (axis.norm() < 0.5 * M.col(0).norm()) axis = M.col(1).head<2>();
-        double angle = std::atan2(axis.y(), axis.x());
-        Mat3 alike = Eigen::AngleAxisd(-angle, Vec3::UnitZ()).toRotationMatrix() * M;
-        std::array<long long, 9> key;
-        for (int k = 0; k < 9; ++k) key[size_t(k)] = std::llround(alike(k) * 1e9);
-        const auto [it, fresh] = known.try_emplace({b.mesh, key}, wanted.size());
-        if (fresh) {
-            wanted.push_back({b.mesh, alike});
-            if (const auto [e, first] = edges.try_emplace(b.mesh); first) e->second = edgesOf(*b.mesh);
-        }
-        stands.push_back({it->second, view * b.pose.topRightCorner<3, 1>(), angle});
+/// The steps towards the lines that are seen.
+class SeenLines {
+public:
+    SeenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHidden, Job* job)
+        : m_view(view), m_withHidden(withHidden), m_job(job) {
+        collect(bodies);
     }
-    const auto inTwo = [&](size_t count, auto&& work) {
+    Seen make() {
+        turnAll();
+        if (halted()) return std::move(m_out);
+        measure();
+        if (m_all.isEmpty()) return std::move(m_out);
+        hideOwn();
+        if (halted()) return std::move(m_out);
+        findWhatIsBehind();
+        auto covers = coversBefore();
+        if (halted()) return std::move(m_out);
+        hideByOthers(Grid(std::move(covers)));
+        return std::move(m_out);
+    }
+
+private:
+    bool halted() const { return m_job && stopped(&m_job->stop); }
+    /// Parts that look alike but for a turn in the plane of the picture.
+    void collect(const std::vector<MeshAt>& bodies) {
+        std::map<std::pair<const Mesh*, std::array<long long, 9>>, size_t> known;
+        for (const MeshAt& b : bodies) {
+            if (halted()) return;
+            const Mat3 M = m_view * b.pose.topLeftCorner<3, 3>();
+            Vec2 axis = M.col(0).head<2>();
+            if (axis.norm() < 0.5 * M.col(0).norm()) axis = M.col(1).head<2>();
+            double angle = std::atan2(axis.y(), axis.x());
+            Mat3 alike = Eigen::AngleAxisd(-angle, Vec3::UnitZ()).toRotationMatrix() * M;
+            std::array<long long, 9> key;
+            for (int k = 0; k < 9; ++k) key[size_t(k)] = std::llround(alike(k) * 1e9);
+            const auto [it, fresh] = known.try_emplace({b.mesh, key}, m_wanted.size());
+            if (fresh) {
+                m_wanted.push_back({b.mesh, alike});
+                if (const auto [e, first] = m_edges.try_emplace(b.mesh); first) e->second = edgesOf(*b.mesh);
+            }
+            m_stands.push_back({it->second, m_view * b.pose.topRightCorner<3, 1>(), angle});
+        }
+    }
+    /// Work for 0 to count, on two threads.
+    template<class Work> void inTwo(size_t count, Work&& work) {
         std::atomic<size_t> next = 0;
         const auto some = [&] {
             for (size_t n = next++; n < count && !halted(); n = next++) work(n);
@@ -336,99 +97,137 @@ Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHid
         some();
         joined.reset();
         if (failed) std::rethrow_exception(failed);
-    };
-    parts.resize(wanted.size());
-    inTwo(wanted.size(),
-          [&](size_t k) { parts[k] = turned(*wanted[k].first, edges.at(wanted[k].first), wanted[k].second); });
-    if (halted()) return out;
-    std::vector<Box3> boxes(stands.size());
-    for (size_t k = 0; k < stands.size(); ++k) {
-        const SeenBody& s = stands[k];
-        const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
-        const Box3& own = parts[s.part].box;
-        for (int c = 0; c < 8; ++c) boxes[k].extend(Vec3(s.at + R * own.corner(Box3::CornerType(c))));
-        all.extend(boxes[k]);
     }
-    if (all.isEmpty()) return out;
-    const double eps = std::max(2e-4, 1e-8 * all.diagonal().norm());
-    // What each part hides of itself: once for all that look alike.
-    out.parts.resize(parts.size());
-    inTwo(parts.size(), [&](size_t p) {
-        Turned& t = parts[p];
-        const Grid own(t.covers);
-        for (const Edge& e : t.edges) t.hidden.push_back(hiddenIn(own, e, {}, eps, -1));
-        Strands joined;
-        for (size_t k = 0; k < t.edges.size(); ++k) addPieces(joined, t.edges[k], openOf(t.hidden[k]), Vec2::Zero(), 0);
-        out.parts[p].strands = joined.joined();
-    });
-    if (halted()) return out;
-    // Bodies before which another one may stand: their boxes meet in the picture, and it reaches farther forward. By a
-    // sweep along x.
-    std::vector<size_t> order(stands.size());
-    for (size_t k = 0; k < order.size(); ++k) order[k] = k;
-    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return boxes[a].min().x() < boxes[b].min().x(); });
-    std::vector<char> behind(stands.size(), 0), before(stands.size(), 0);
-    std::vector<size_t> open;
-    for (size_t k : order) {
-        std::erase_if(open, [&](size_t o) { return boxes[o].max().x() <= boxes[k].min().x() + eps; });
-        for (size_t o : open) {
-            if (boxes[o].max().y() <= boxes[k].min().y() + eps || boxes[o].min().y() >= boxes[k].max().y() - eps)
-                continue;
-            for (const auto& [a, b] : {std::pair{k, o}, {o, k}}) // a before b
-                if (boxes[a].max().z() > boxes[b].min().z() + eps) behind[b] = 1, before[a] = 1;
+    void turnAll() {
+        m_parts.resize(m_wanted.size());
+        inTwo(m_wanted.size(), [&](size_t k) {
+            m_parts[k] = covers::turned(*m_wanted[k].first, m_edges.at(m_wanted[k].first), m_wanted[k].second);
+        });
+    }
+    /// Boxes of the bodies in the picture; how near counts as touching.
+    void measure() {
+        m_boxes.resize(m_stands.size());
+        for (size_t k = 0; k < m_stands.size(); ++k) {
+            const SeenBody& s = m_stands[k];
+            const Mat3 R = Eigen::AngleAxisd(s.angle, Vec3::UnitZ()).toRotationMatrix();
+            const Box3& own = m_parts[s.part].box;
+            for (int c = 0; c < 8; ++c) m_boxes[k].extend(Vec3(s.at + R * own.corner(Box3::CornerType(c))));
+            m_all.extend(m_boxes[k]);
         }
-        open.push_back(k);
+        m_eps = std::max(2e-4, 1e-8 * (m_all.isEmpty() ? 0 : m_all.diagonal().norm()));
     }
-    std::vector<Cover> covers;
-    for (size_t k = 0; k < stands.size(); ++k) {
-        if (!before[k]) continue;
-        const SeenBody& s = stands[k];
-        const Eigen::Rotation2Dd R(s.angle);
-        for (Cover c : parts[s.part].covers) {
-            const Vec2 slope = R * Vec2(c.zx, c.zy);
-            for (Vec2& p : c.p) p = R * p + s.at.head<2>();
-            c.zx = slope.x();
-            c.zy = slope.y();
-            c.z0 += s.at.z() - slope.dot(s.at.head<2>());
-            c.nearest += s.at.z();
-            c.body = std::uint32_t(k);
-            covers.push_back(c);
-        }
+    /// What each part hides of itself: once for all that look alike.
+    void hideOwn() {
+        m_out.parts.resize(m_parts.size());
+        inTwo(m_parts.size(), [&](size_t p) {
+            Turned& t = m_parts[p];
+            const Grid own(t.covers);
+            for (const Edge& e : t.edges) t.hidden.push_back(hiddenIn(own, e, {}, m_eps, -1));
+            Strands joined;
+            for (size_t k = 0; k < t.edges.size(); ++k)
+                addPieces(joined, t.edges[k], openOf(t.hidden[k]), Vec2::Zero(), 0);
+            m_out.parts[p].strands = joined.joined();
+        });
     }
-    if (halted()) return out;
-    const Grid grid(std::move(covers));
-    std::vector<size_t> todo;
-    for (size_t k = 0; k < stands.size(); ++k) {
-        if (behind[k])
-            todo.push_back(k);
-        else if (!withHidden)
-            out.stands.push_back({k, stands[k].part, stands[k].at.head<2>(), stands[k].angle});
-        else
-            todo.push_back(k); // its own hidden edges are its own
-    }
-    out.others.resize(todo.size());
-    inTwo(todo.size(), [&](size_t n) {
-        const size_t k = todo[n];
-        const SeenBody& s = stands[k];
-        const Turned& t = parts[s.part];
-        const Eigen::Rotation2Dd R(s.angle);
-        Strands seen, unseen;
-        for (size_t i = 0; i < t.edges.size(); ++i) {
-            Edge e = t.edges[i];
-            for (Vec3* p : {&e.a, &e.b}) {
-                p->head<2>() = R * Vec2(p->head<2>());
-                *p += s.at;
+    /// Bodies before which another one may stand: their boxes meet in the picture, and it reaches farther forward. By a
+    /// sweep along x.
+    void findWhatIsBehind() {
+        std::vector<size_t> order(m_stands.size());
+        for (size_t k = 0; k < order.size(); ++k) order[k] = k;
+        std::sort(order.begin(), order.end(),
+                  [&](size_t a, size_t b) { return m_boxes[a].min().x() < m_boxes[b].min().x(); });
+        m_behind.assign(m_stands.size(), 0);
+        m_before.assign(m_stands.size(), 0);
+        std::vector<size_t> open;
+        for (size_t k : order) {
+            std::erase_if(open, [&](size_t o) { return m_boxes[o].max().x() <= m_boxes[k].min().x() + m_eps; });
+            for (size_t o : open) {
+                if (m_boxes[o].max().y() <= m_boxes[k].min().y() + m_eps ||
+                    m_boxes[o].min().y() >= m_boxes[k].max().y() - m_eps)
+                    continue;
+                for (const auto& [a, b] : {std::pair{k, o}, {o, k}}) // a before b
+                    if (m_boxes[a].max().z() > m_boxes[b].min().z() + m_eps) m_behind[b] = 1, m_before[a] = 1;
             }
-            const auto hidden = behind[k] ? hiddenIn(grid, e, t.hidden[i], eps, std::int64_t(k)) : t.hidden[i];
-            addPieces(seen, e, openOf(hidden), Vec2::Zero(), 0);
-            if (withHidden)
-                for (const Interval& h : hidden)
-                    addPieces(unseen, e, {{std::max(0.0, h.first), std::min(1.0, h.second)}}, Vec2::Zero(), 0);
+            open.push_back(k);
         }
-        out.others[n] = {k, seen.joined(), unseen.joined()};
-        if (job) job->progress = 0.1 + 0.8 * double(n) / double(todo.size());
-    });
-    return out;
+    }
+    std::vector<Cover> coversBefore() const {
+        std::vector<Cover> covers;
+        for (size_t k = 0; k < m_stands.size(); ++k) {
+            if (!m_before[k]) continue;
+            const SeenBody& s = m_stands[k];
+            const Eigen::Rotation2Dd R(s.angle);
+            for (Cover c : m_parts[s.part].covers) {
+                const Vec2 slope = R * Vec2(c.zx, c.zy);
+                for (Vec2& p : c.p) p = R * p + s.at.head<2>();
+                c.zx = slope.x();
+                c.zy = slope.y();
+                c.z0 += s.at.z() - slope.dot(s.at.head<2>());
+                c.nearest += s.at.z();
+                c.body = std::uint32_t(k);
+                covers.push_back(c);
+            }
+        }
+        return covers;
+    }
+    void hideByOthers(const Grid& grid) {
+        std::vector<size_t> todo;
+        for (size_t k = 0; k < m_stands.size(); ++k) {
+            if (m_behind[k])
+                todo.push_back(k);
+            else if (!m_withHidden)
+                m_out.stands.push_back({k, m_stands[k].part, m_stands[k].at.head<2>(), m_stands[k].angle});
+            else
+                todo.push_back(k); // its own hidden edges are its own
+        }
+        m_out.others.resize(todo.size());
+        inTwo(todo.size(), [&](size_t n) {
+            const size_t k = todo[n];
+            const SeenBody& s = m_stands[k];
+            const Turned& t = m_parts[s.part];
+            const Eigen::Rotation2Dd R(s.angle);
+            Strands seen, unseen;
+            for (size_t i = 0; i < t.edges.size(); ++i) {
+                Edge e = t.edges[i];
+                for (Vec3* p : {&e.a, &e.b}) {
+                    p->head<2>() = R * Vec2(p->head<2>());
+                    *p += s.at;
+                }
+                const auto hidden = m_behind[k] ? hiddenIn(grid, e, t.hidden[i], m_eps, std::int64_t(k)) : t.hidden[i];
+                addPieces(seen, e, openOf(hidden), Vec2::Zero(), 0);
+                if (m_withHidden)
+                    for (const Interval& h : hidden)
+                        addPieces(unseen, e, {{std::max(0.0, h.first), std::min(1.0, h.second)}}, Vec2::Zero(), 0);
+            }
+            m_out.others[n] = {k, seen.joined(), unseen.joined()};
+            if (m_job) m_job->progress = 0.1 + 0.8 * double(n) / double(todo.size());
+        });
+    }
+
+    Mat3 m_view;
+    bool m_withHidden;
+    Job* m_job;
+    Seen m_out;
+    std::vector<std::pair<const Mesh*, Mat3>> m_wanted;
+    std::map<const Mesh*, MeshEdges> m_edges; ///< once a mesh, however it is turned
+    std::vector<Turned> m_parts;
+    std::vector<SeenBody> m_stands;
+    std::vector<Box3> m_boxes; ///< of the bodies
+    Box3 m_all;
+    double m_eps = 0;
+    std::vector<char> m_behind, m_before; ///< others may hide it; it may hide others
+};
+
+} // namespace
+
+/// Idea: parts that look alike but for a turn in the picture's plane are worked out once - which of their edges show,
+/// and what their own faces hide of them - and put where they stand; only bodies whose boxes meet in the picture hide
+/// anything of one another. Of an edge a triangle hides the stretch that lies behind it, an interval of the edge in
+/// closed form; what is left when all intervals are taken away is seen. Invariant: intervals are shares of the edge, so
+/// that rounding moves an end and never loses a line. The triangles stand in cells of a grid over the picture; two
+/// threads, a body at a time, give the same whatever the order.
+Seen seenLines(const std::vector<MeshAt>& bodies, const Mat3& view, bool withHidden, Job* job) {
+    return SeenLines(bodies, view, withHidden, job).make();
 }
 
 } // namespace vicinal

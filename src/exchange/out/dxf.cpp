@@ -162,127 +162,165 @@ struct DxfWriter {
     }
 };
 
+/// The whole file, section by section.
+class DxfFile {
+public:
+    DxfFile(const Standings& own, DL_Dxf& dxf, DL_WriterA& dw)
+        : m_all(withWheels(own)), m_dxf(dxf), m_dw(&dw), m_out{dxf, dw} {
+        name();
+    }
+    void write() {
+        tables();
+        blockRecords();
+        blocks();
+        entities();
+        objects();
+        m_dw->dxfEOF();
+        m_dw->close();
+    }
+
+private:
+    /// Layers and blocks, each name once.
+    void name() {
+        for (const auto& s : m_all) {
+            if (s->kind == Standing::Kind::Wheels) {
+                m_layerOf.push_back(m_layerOfPath[s->id]); // they stand behind a run that follows it
+                for (const PlacedPart& w : *s->placedParts)
+                    if (m_blockOfWheel.try_emplace(w.body.get()).second)
+                        m_wheels.push_back(w.body.get()),
+                            m_blockOfWheel[m_wheels.back()] = symbol("WHEEL-" + w.name, m_blocks);
+                continue;
+            }
+            m_layerOf.push_back(symbol(s->name, m_layers));
+            if (const RunResult* r = s->asRun(); r && r->path && !m_layerOfPath.count(r->path->item->id))
+                m_layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, m_layers);
+            for (const PlacedPart& part : *s->placedParts)
+                if (!m_blockOfPart.count(part.id)) m_blockOfPart[part.id] = symbol(part.name, m_blocks);
+        }
+    }
+    void tables() {
+        m_dxf.writeHeader(*m_dw);
+        m_dw->dxfString(9, "$INSUNITS");
+        m_dw->dxfInt(70, 4); // millimetres
+        m_dw->dxfString(9, "$MEASUREMENT");
+        m_dw->dxfInt(70, 1);
+        m_dw->sectionEnd();
+        m_dw->sectionTables();
+        m_dxf.writeVPort(*m_dw);
+        m_dw->tableLinetypes(3);
+        for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
+            m_dxf.writeLinetype(*m_dw, DL_LinetypeData(type, type, 0, 0, 0.0));
+        m_dw->tableEnd();
+        m_dw->tableLayers(int(m_layers.size()));
+        for (const auto& l : m_layers)
+            m_dxf.writeLayer(*m_dw, DL_LayerData(l, 0),
+                             DL_Attributes("", l.starts_with("PATH-") ? 4 : 7, -1, "CONTINUOUS", 1.0));
+        m_dw->tableEnd();
+        m_dw->tableStyle(1);
+        m_dxf.writeStyle(*m_dw, DL_StyleData("Standard", 0, 0.0, 1.0, 0.0, 0, 2.5, "txt", ""));
+        m_dw->tableEnd();
+        m_dxf.writeView(*m_dw);
+        m_dxf.writeUcs(*m_dw);
+        m_dw->tableAppid(1);
+        m_dxf.writeAppid(*m_dw, "ACAD");
+        m_dw->tableEnd();
+        m_dxf.writeDimStyle(*m_dw, 1, 1, 1, 1, 1);
+    }
+    /// By hand: the library's own records name layouts and a second paper space, which are not there.
+    void blockRecords() {
+        m_dw->dxfString(0, "TABLE");
+        m_dw->dxfString(2, "BLOCK_RECORD");
+        m_dw->dxfHex(5, 1);
+        m_dw->dxfString(100, "AcDbSymbolTable");
+        m_dw->dxfInt(70, 1);
+        for (const auto& [space, handle] : {std::pair{"*Model_Space", 0x1F}, {"*Paper_Space", 0x1B}}) {
+            m_dw->dxfString(0, "BLOCK_RECORD");
+            m_dw->dxfHex(5, handle);
+            m_dw->dxfString(100, "AcDbSymbolTableRecord");
+            m_dw->dxfString(100, "AcDbBlockTableRecord");
+            m_dw->dxfString(2, space);
+            m_dw->dxfHex(340, 0);
+        }
+        for (const auto& b : m_blocks) m_dxf.writeBlockRecord(*m_dw, b);
+        m_dw->tableEnd();
+        m_dw->sectionEnd();
+    }
+    void blocks() {
+        m_dw->sectionBlocks();
+        for (const char* space : {"*Model_Space", "*Paper_Space"}) {
+            m_dxf.writeBlock(*m_dw, DL_BlockData(space, 0, 0, 0, 0));
+            m_dxf.writeEndBlock(*m_dw, space);
+        }
+        std::set<Id> written;
+        for (const auto& s : m_all)
+            for (const PlacedPart& part : *s->placedParts) {
+                if (part.id == 0 || !written.insert(part.id).second) continue;
+                m_dxf.writeBlock(*m_dw, DL_BlockData(m_blockOfPart[part.id], 0, 0, 0, 0));
+                for (const auto& ring : outlineOf(*part.body, part.seat).rings) m_out.outline(ring);
+                m_dxf.writeEndBlock(*m_dw, m_blockOfPart[part.id]);
+            }
+        for (const Body* body : m_wheels) {
+            const std::string& name = m_blockOfWheel[body];
+            m_dxf.writeBlock(*m_dw, DL_BlockData(name, 0, 0, 0, 0));
+            for (const auto& ring : outlineOf(*body, Seat{Vec3(0, 0, 0)}).rings) m_out.outline(ring);
+            m_dxf.writeEndBlock(*m_dw, name);
+        }
+        m_dw->sectionEnd();
+    }
+    void entities() {
+        m_dw->sectionEntities();
+        std::set<Id> paths;
+        const auto insert = [&](size_t k) {
+            m_all[k]->eachInstance([&](const Instance& i) {
+                m_out.insert(i.part.id != 0 ? m_blockOfPart[i.part.id] : m_blockOfWheel[i.part.body.get()],
+                             m_layerOf[k], i.frame(), i.size());
+            });
+        };
+        for (size_t k = 0; k < m_all.size(); ++k) {
+            if (m_all[k]->kind == Standing::Kind::Wheels) continue;
+            if (const RunResult* r = m_all[k]->asRun(); r && r->path && paths.insert(r->path->item->id).second) {
+                m_out.path(r->placed->path, m_layerOfPath[r->path->item->id]);
+                if (k + 1 < m_all.size() && m_all[k + 1]->kind == Standing::Kind::Wheels)
+                    insert(k + 1); // with their path
+            }
+            insert(k);
+        }
+        m_dw->sectionEnd();
+    }
+    /// The library's own objects name no owners, which readers repair in silence: the root and its one entry are
+    /// enough.
+    void objects() {
+        m_dw->section("OBJECTS");
+        const auto dictionary = [&](const char* handle, const char* owner) {
+            m_dw->dxfString(0, "DICTIONARY");
+            m_dw->dxfString(5, handle);
+            m_dw->dxfString(330, owner);
+            m_dw->dxfString(100, "AcDbDictionary");
+            m_dw->dxfInt(281, 1);
+        };
+        dictionary("C", "0");
+        m_dw->dxfString(3, "ACAD_GROUP");
+        m_dw->dxfString(350, "D");
+        dictionary("D", "C");
+        m_dw->sectionEnd();
+    }
+
+    Standings m_all;
+    DL_Dxf& m_dxf;
+    DL_WriterA* m_dw;
+    DxfWriter m_out;
+    std::set<std::string> m_layers{"0"}, m_blocks;
+    std::map<Id, std::string> m_layerOfPath, m_blockOfPart;
+    std::map<const Body*, std::string> m_blockOfWheel; // seen along its axis
+    std::vector<const Body*> m_wheels;
+    std::vector<std::string> m_layerOf;
+};
+
 std::optional<Problem> write(const Standings& own, const std::string& file) {
-    const Standings all = withWheels(own);
     DL_Dxf dxf;
     const std::unique_ptr<DL_WriterA> dw(dxf.out(file.c_str(), DL_Codes::AC1015));
     if (!dw) return Problem{"Cannot write a temporary file for the drawing.", ""};
-    std::set<std::string> layers{"0"}, blocks;
-    std::map<Id, std::string> layerOfPath, blockOfPart;
-    std::map<const Body*, std::string> blockOfWheel; // seen along its axis
-    std::vector<const Body*> wheels;
-    std::vector<std::string> layerOf;
-    for (const auto& s : all) {
-        if (s->kind == Standing::Kind::Wheels) {
-            layerOf.push_back(layerOfPath[s->id]); // they stand behind a run that follows it
-            for (const PlacedPart& w : *s->placedParts)
-                if (blockOfWheel.try_emplace(w.body.get()).second)
-                    wheels.push_back(w.body.get()), blockOfWheel[wheels.back()] = symbol("WHEEL-" + w.name, blocks);
-            continue;
-        }
-        layerOf.push_back(symbol(s->name, layers));
-        if (const RunResult* r = s->asRun(); r && r->path && !layerOfPath.count(r->path->item->id))
-            layerOfPath[r->path->item->id] = symbol("PATH-" + r->path->item->name, layers);
-        for (const PlacedPart& part : *s->placedParts)
-            if (!blockOfPart.count(part.id)) blockOfPart[part.id] = symbol(part.name, blocks);
-    }
-    dxf.writeHeader(*dw);
-    dw->dxfString(9, "$INSUNITS");
-    dw->dxfInt(70, 4); // millimetres
-    dw->dxfString(9, "$MEASUREMENT");
-    dw->dxfInt(70, 1);
-    dw->sectionEnd();
-    dw->sectionTables();
-    dxf.writeVPort(*dw);
-    dw->tableLinetypes(3);
-    for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
-        dxf.writeLinetype(*dw, DL_LinetypeData(type, type, 0, 0, 0.0));
-    dw->tableEnd();
-    dw->tableLayers(int(layers.size()));
-    for (const auto& l : layers)
-        dxf.writeLayer(*dw, DL_LayerData(l, 0),
-                       DL_Attributes("", l.starts_with("PATH-") ? 4 : 7, -1, "CONTINUOUS", 1.0));
-    dw->tableEnd();
-    dw->tableStyle(1);
-    dxf.writeStyle(*dw, DL_StyleData("Standard", 0, 0.0, 1.0, 0.0, 0, 2.5, "txt", ""));
-    dw->tableEnd();
-    dxf.writeView(*dw);
-    dxf.writeUcs(*dw);
-    dw->tableAppid(1);
-    dxf.writeAppid(*dw, "ACAD");
-    dw->tableEnd();
-    dxf.writeDimStyle(*dw, 1, 1, 1, 1, 1);
-    // By hand: the library's own records name layouts and a second paper space, which are not there.
-    dw->dxfString(0, "TABLE");
-    dw->dxfString(2, "BLOCK_RECORD");
-    dw->dxfHex(5, 1);
-    dw->dxfString(100, "AcDbSymbolTable");
-    dw->dxfInt(70, 1);
-    for (const auto& [space, handle] : {std::pair{"*Model_Space", 0x1F}, {"*Paper_Space", 0x1B}}) {
-        dw->dxfString(0, "BLOCK_RECORD");
-        dw->dxfHex(5, handle);
-        dw->dxfString(100, "AcDbSymbolTableRecord");
-        dw->dxfString(100, "AcDbBlockTableRecord");
-        dw->dxfString(2, space);
-        dw->dxfHex(340, 0);
-    }
-    for (const auto& b : blocks) dxf.writeBlockRecord(*dw, b);
-    dw->tableEnd();
-    dw->sectionEnd();
-    dw->sectionBlocks();
-    const DxfWriter out{dxf, *dw};
-    for (const char* space : {"*Model_Space", "*Paper_Space"}) {
-        dxf.writeBlock(*dw, DL_BlockData(space, 0, 0, 0, 0));
-        dxf.writeEndBlock(*dw, space);
-    }
-    std::set<Id> written;
-    for (const auto& s : all)
-        for (const PlacedPart& part : *s->placedParts) {
-            if (part.id == 0 || !written.insert(part.id).second) continue;
-            dxf.writeBlock(*dw, DL_BlockData(blockOfPart[part.id], 0, 0, 0, 0));
-            for (const auto& ring : outlineOf(*part.body, part.seat).rings) out.outline(ring);
-            dxf.writeEndBlock(*dw, blockOfPart[part.id]);
-        }
-    for (const Body* body : wheels) {
-        const std::string& name = blockOfWheel[body];
-        dxf.writeBlock(*dw, DL_BlockData(name, 0, 0, 0, 0));
-        for (const auto& ring : outlineOf(*body, Seat{Vec3(0, 0, 0)}).rings) out.outline(ring);
-        dxf.writeEndBlock(*dw, name);
-    }
-    dw->sectionEnd();
-    dw->sectionEntities();
-    std::set<Id> paths;
-    const auto insert = [&](size_t k) {
-        all[k]->eachInstance([&](const Instance& i) {
-            out.insert(i.part.id != 0 ? blockOfPart[i.part.id] : blockOfWheel[i.part.body.get()], layerOf[k], i.frame(),
-                       i.size());
-        });
-    };
-    for (size_t k = 0; k < all.size(); ++k) {
-        if (all[k]->kind == Standing::Kind::Wheels) continue;
-        if (const RunResult* r = all[k]->asRun(); r && r->path && paths.insert(r->path->item->id).second) {
-            out.path(r->placed->path, layerOfPath[r->path->item->id]);
-            if (k + 1 < all.size() && all[k + 1]->kind == Standing::Kind::Wheels) insert(k + 1); // with their path
-        }
-        insert(k);
-    }
-    dw->sectionEnd();
-    // The library's own objects name no owners, which readers repair in silence: the root and its one entry are enough.
-    dw->section("OBJECTS");
-    const auto dictionary = [&](const char* handle, const char* owner) {
-        dw->dxfString(0, "DICTIONARY");
-        dw->dxfString(5, handle);
-        dw->dxfString(330, owner);
-        dw->dxfString(100, "AcDbDictionary");
-        dw->dxfInt(281, 1);
-    };
-    dictionary("C", "0");
-    dw->dxfString(3, "ACAD_GROUP");
-    dw->dxfString(350, "D");
-    dictionary("D", "C");
-    dw->sectionEnd();
-    dw->dxfEOF();
-    dw->close();
+    DxfFile(own, dxf, *dw).write();
     return std::nullopt;
 }
 

@@ -84,6 +84,48 @@ void paint(Strip& t, const std::vector<OnTape>& spots, double length, bool close
     t.label(length - 0.8, h - 7.4, closed ? "seam: meets the start" : "end", 1.8, 0, true, Anchor::Right);
 }
 
+/// The places of the first row as they lie along the tape, rising.
+std::vector<OnTape> spotsOf(const Placed& p) {
+    const double L = p.path.length();
+    std::vector<OnTape> spots;
+    const Id none = 0;
+    Id last = none;
+    for (size_t i = 0; i < std::min(p.laid->rowSize, p.count()); ++i) {
+        if (p.leftOut(i)) continue;
+        const double s = p.stations()[i];
+        OnTape spot{s, s - p.occupied(i).behind, s + p.occupied(i).ahead, i, {}};
+        if (p.part(i).id != last) spot.part = p.part(i).name;
+        last = p.part(i).id;
+        spots.push_back(spot);
+    }
+    std::sort(spots.begin(), spots.end(), [](const OnTape& a, const OnTape& b) { return a.station < b.station; });
+    if (p.path.closed() && !spots.empty()) { // what reaches over the seam is seen on both sides
+        OnTape first = spots.front(), end = spots.back();
+        first.station += L, first.back += L, first.front += L;
+        end.station -= L, end.back -= L, end.front -= L;
+        if (first.back < L) spots.push_back(first);
+        if (end.front > 0) spots.insert(spots.begin(), end);
+    }
+    return spots;
+}
+
+/// A page with the bar that proves its scale, and its footer.
+Sheet pageOf(const Vec2& page, const TapeOrder& o, double k, const std::string& number, const std::string& footer) {
+    Sheet s;
+    s.name = number;
+    s.width = page.x();
+    s.height = page.y();
+    const Pen pen{0.25, 0, {}};
+    const Vec2 at(o.margin + 2, o.margin + 3);
+    const auto bar = [&](const Vec2& a, const Vec2& b) { s.inks.push_back(line(a, b, pen)); };
+    bar(at, at + Vec2(100 * k, 0));
+    for (double x : {0.0, 100 * k}) bar(at + Vec2(x, -1.5), at + Vec2(x, 1.5));
+    s.labels.push_back(
+        {at + Vec2(3, 1.2), "This bar is 100 mm long: measure it before you mark.", 2, Anchor::Left, 0, 0, false, "0"});
+    s.labels.push_back({{page.x() - o.margin - 2, o.margin + 2}, footer, 2.2, Anchor::Right, 0, 0, true, "0"});
+    return s;
+}
+
 } // namespace
 
 Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
@@ -112,51 +154,16 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
         return Problem{"This tape is " + mm(L) + " long and takes " + std::to_string(pages) + " pages, more than " +
                            std::to_string(kMostPages) + ". Take larger paper, or a run on a stretch of the path.",
                        "paper"};
-    std::vector<OnTape> spots;
-    const Id none = 0;
-    Id last = none;
-    for (size_t i = 0; i < std::min(p.laid->rowSize, p.count()); ++i) {
-        if (p.leftOut(i)) continue;
-        const double s = p.stations()[i];
-        OnTape spot{s, s - p.occupied(i).behind, s + p.occupied(i).ahead, i, {}};
-        if (p.part(i).id != last) spot.part = p.part(i).name;
-        last = p.part(i).id;
-        spots.push_back(spot);
-    }
-    std::sort(spots.begin(), spots.end(), [](const OnTape& a, const OnTape& b) { return a.station < b.station; });
-    if (p.path.closed() && !spots.empty()) { // what reaches over the seam is seen on both sides
-        OnTape first = spots.front(), end = spots.back();
-        first.station += L, first.back += L, first.front += L;
-        end.station -= L, end.back -= L, end.front -= L;
-        if (first.back < L) spots.push_back(first);
-        if (end.front > 0) spots.insert(spots.begin(), end);
-    }
+    const std::vector<OnTape> spots = spotsOf(p);
     Tape out;
     out.strips = strips;
     out.length = L;
     const std::string title = run.item->name + " \u00b7 tape of " + text::number(L, 1) + " mm";
     for (long n = 0; n < strips; ++n) {
         if (n % onPage == 0) {
-            Sheet s;
-            s.name = std::to_string(n / onPage + 1);
-            s.width = page.x();
-            s.height = page.y();
-            const Pen pen{0.25, 0, {}};
-            const Vec2 at(o.margin + 2, o.margin + 3);
-            const auto bar = [&](const Vec2& a, const Vec2& b) { s.inks.push_back(line(a, b, pen)); };
-            bar(at, at + Vec2(100 * k, 0));
-            for (double x : {0.0, 100 * k}) bar(at + Vec2(x, -1.5), at + Vec2(x, 1.5));
-            s.labels.push_back({at + Vec2(3, 1.2), "This bar is 100 mm long: measure it before you mark.", 2,
-                                Anchor::Left, 0, 0, false, "0"});
-            s.labels.push_back({{page.x() - o.margin - 2, o.margin + 2},
-                                title + " \u00b7 page " + s.name + " of " + std::to_string(pages) + " \u00b7 1:1",
-                                2.2,
-                                Anchor::Right,
-                                0,
-                                0,
-                                true,
-                                "0"});
-            out.pages.push_back(std::move(s));
+            const std::string number = std::to_string(n / onPage + 1);
+            out.pages.push_back(pageOf(
+                page, o, k, number, title + " \u00b7 page " + number + " of " + std::to_string(pages) + " \u00b7 1:1"));
         }
         Sheet& s = out.pages.back();
         const double from = double(n) * step, to = std::min(from + whole, L);

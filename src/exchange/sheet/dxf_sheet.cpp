@@ -69,6 +69,47 @@ struct Entities {
     }
 };
 
+void addLabel(Entities& e, const Label& l) {
+    e.begin("TEXT", l.layer);
+    e.at(10, l.at);
+    e.put(40, real(l.height));
+    std::string plain;
+    for (char c : l.text) plain += c == '\n' || c == '\r' ? ' ' : c;
+    e.put(1, plain);
+    if (l.turn != 0) e.put(50, real(l.turn / kDegree));
+    if (l.anchor != Anchor::Left) {
+        e.put(72, l.anchor == Anchor::Middle ? "1" : "2");
+        e.at(11, l.at);
+    }
+}
+
+/// Header and layers.
+void addHead(Entities& out, const Sheet& s, const std::set<std::string>& layers) {
+    out.put(0, "SECTION");
+    out.put(2, "HEADER");
+    out.put(9, "$ACADVER");
+    out.put(1, "AC1009");
+    out.put(9, "$EXTMIN");
+    out.at(10, Vec2::Zero());
+    out.put(9, "$EXTMAX");
+    out.at(10, Vec2(s.width, s.height));
+    out.put(0, "ENDSEC");
+    out.put(0, "SECTION");
+    out.put(2, "TABLES");
+    out.put(0, "TABLE");
+    out.put(2, "LAYER");
+    out.put(70, std::to_string(layers.size()));
+    for (const auto& name : layers) {
+        out.put(0, "LAYER");
+        out.put(2, name);
+        out.put(70, "0");
+        out.put(62, "7");
+        out.put(6, "CONTINUOUS");
+    }
+    out.put(0, "ENDTAB");
+    out.put(0, "ENDSEC");
+}
+
 } // namespace
 
 Result<std::string> dxfOf(const Sheet& s) {
@@ -103,42 +144,10 @@ Result<std::string> dxfOf(const Sheet& s) {
     }
     for (const Label& l : s.labels) {
         layers.insert(layerName(l.layer));
-        e.begin("TEXT", l.layer);
-        e.at(10, l.at);
-        e.put(40, real(l.height));
-        std::string plain;
-        for (char c : l.text) plain += c == '\n' || c == '\r' ? ' ' : c;
-        e.put(1, plain);
-        if (l.turn != 0) e.put(50, real(l.turn / kDegree));
-        if (l.anchor != Anchor::Left) {
-            e.put(72, l.anchor == Anchor::Middle ? "1" : "2");
-            e.at(11, l.at);
-        }
+        addLabel(e, l);
     }
     Entities out;
-    out.put(0, "SECTION");
-    out.put(2, "HEADER");
-    out.put(9, "$ACADVER");
-    out.put(1, "AC1009");
-    out.put(9, "$EXTMIN");
-    out.at(10, Vec2::Zero());
-    out.put(9, "$EXTMAX");
-    out.at(10, Vec2(s.width, s.height));
-    out.put(0, "ENDSEC");
-    out.put(0, "SECTION");
-    out.put(2, "TABLES");
-    out.put(0, "TABLE");
-    out.put(2, "LAYER");
-    out.put(70, std::to_string(layers.size()));
-    for (const auto& name : layers) {
-        out.put(0, "LAYER");
-        out.put(2, name);
-        out.put(70, "0");
-        out.put(62, "7");
-        out.put(6, "CONTINUOUS");
-    }
-    out.put(0, "ENDTAB");
-    out.put(0, "ENDSEC");
+    addHead(out, s, layers);
     if (!s.blocks.empty()) {
         out.put(0, "SECTION");
         out.put(2, "BLOCKS");

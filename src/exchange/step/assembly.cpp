@@ -157,22 +157,20 @@ private:
     std::unordered_map<std::string, long> m_directions;
 };
 
-} // namespace
-
-/// Idea: the library writes each shape once, as a product of its own whose name is a number; that text is kept,
-/// products are renamed, and behind its last record stand by hand what it would take half a minute for: a product for
-/// the whole and one a run, and for every place a next assembly usage, its two axes and the transformation between them
-/// (ISO 10303-44). Invariant: records only refer to records that are there; directions that are alike are written
-/// once. O(places).
-Result<std::string> assembled(const StepScene& scene, const StepBare& bare, const Stop* stop) {
-    const Problem bad{"The shapes could not be written as STEP.", "file"};
-    const Bare found = recordsOf(bare);
-    const size_t shapes = scene.shapes.size(), all = shapes + scene.wires.size();
-    // From products to what stands for them: product <- formation <- definition <- shape <- representation.
-    std::map<long, size_t> byRecord;
-    std::vector<Product> products(all);
-    std::map<long, std::string> renamed;
+/// What the library wrote of the shapes: their products, under which names they are to stand, and their contexts.
+struct Kept {
+    std::vector<Product> products;
+    std::map<long, std::string> renamed; ///< records of products
     long definitionContext = 0, productContext = 0;
+};
+
+/// From products to what stands for them: product <- formation <- definition <- shape <- representation. Nothing where
+/// one of them is not there.
+std::optional<Kept> keptOf(const Bare& found, const StepScene& scene) {
+    const size_t shapes = scene.shapes.size(), all = shapes + scene.wires.size();
+    Kept out;
+    out.products.resize(all);
+    std::map<long, size_t> byRecord;
     const auto starts = [](const std::string& s, const char* w) { return s.starts_with(w); };
     for (const auto& [n, r] : found.records) {
         if (!starts(r, "PRODUCT(")) continue;
@@ -180,12 +178,12 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
         if (from == std::string::npos || to == std::string::npos) continue;
         size_t k = 0;
         std::from_chars(r.data() + from + 2, r.data() + to, k);
-        if (k >= all) return bad;
+        if (k >= all) return std::nullopt;
         byRecord[n] = k;
         const auto refs = references(r);
-        if (!refs.empty()) productContext = refs.back();
+        if (!refs.empty()) out.productContext = refs.back();
         const std::string name = stepText(k < shapes ? scene.shapes[k].name : scene.wires[k - shapes].name);
-        renamed[n] =
+        out.renamed[n] =
             "PRODUCT(" + name + "," + name + ",'',(" + (refs.empty() ? "" : "#" + std::to_string(refs.back())) + "))";
     }
     for (const char* kind : {"PRODUCT_DEFINITION_FORMATION(", "PRODUCT_DEFINITION(", "PRODUCT_DEFINITION_SHAPE(",
@@ -198,31 +196,31 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
             if (of == byRecord.end()) continue;
             byRecord[n] = of->second;
             if (starts(r, "PRODUCT_DEFINITION(")) {
-                products[of->second].definition = n;
-                if (refs.size() > 1) definitionContext = refs[1];
+                out.products[of->second].definition = n;
+                if (refs.size() > 1) out.definitionContext = refs[1];
             }
             if (starts(r, "SHAPE_DEFINITION_REPRESENTATION(") && refs.size() > 1)
-                products[of->second].representation = refs[1];
+                out.products[of->second].representation = refs[1];
         }
-    for (Product& p : products) {
+    for (Product& p : out.products) {
         const auto record = found.records.find(p.representation);
         if (record != found.records.end())
             for (long item : references(record->second))
                 if (p.origin == 0 && found.axes.count(item)) p.origin = item;
-        if (p.definition == 0 || p.representation == 0 || p.origin == 0) return bad;
+        if (p.definition == 0 || p.representation == 0 || p.origin == 0) return std::nullopt;
     }
-    if (definitionContext == 0 || productContext == 0 || found.end == 0) return bad;
-    std::string out;
-    size_t places = 0;
-    for (const auto& g : scene.groups) places += g.instances.size();
-    out.reserve(bare.size() + 600 * places + 4096);
-    // What is there, with the products renamed.
+    if (out.definitionContext == 0 || out.productContext == 0 || found.end == 0) return std::nullopt;
+    return out;
+}
+
+/// What is there, with the products renamed. False where one of them is not found.
+bool copyRenamed(const StepBare& bare, const Bare& found, const Kept& kept, std::string& out) {
     size_t at = 0;
-    for (const auto& [n, record] : renamed) {
+    for (const auto& [n, record] : kept.renamed) {
         const std::string head = "\n#" + std::to_string(n) + " ";
         const size_t from = bare.find(head, at) != std::string::npos ? bare.find(head, at)
                                                                      : bare.find("\n#" + std::to_string(n) + "=", at);
-        if (from == std::string::npos) return bad;
+        if (from == std::string::npos) return false;
         out.append(bare, at, from + 1 - at);
         out += "#" + std::to_string(n) + "=" + record + ";";
         bool quoted = false;
@@ -235,83 +233,119 @@ Result<std::string> assembled(const StepScene& scene, const StepBare& bare, cons
     }
     out.append(bare, at, found.end - at);
     out += "\n";
-    Assembly a(out, found.last);
-    const auto ref = Assembly::ref;
-    // Millimetres, radians, and how exact: the same for all of it.
-    const long mm = a.put("(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.))"),
-               rad = a.put("(NAMED_UNIT(*)PLANE_ANGLE_UNIT()SI_UNIT($,.RADIAN.))"),
-               sr = a.put("(NAMED_UNIT(*)SI_UNIT($,.STERADIAN.)SOLID_ANGLE_UNIT())"),
-               close = a.put("UNCERTAINTY_MEASURE_WITH_UNIT(LENGTH_MEASURE(1.E-6)," + ref(mm) +
-                             ",'distance_accuracy_value','')"),
-               context = a.put("(GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((" +
-                               ref(close) + "))GLOBAL_UNIT_ASSIGNED_CONTEXT((" + ref(mm) + "," + ref(rad) + "," +
-                               ref(sr) + "))REPRESENTATION_CONTEXT('',''))");
-    const long origin = a.placement(Mat4::Identity());
-    long counter = 0;
-    /// A product of others, each at its pose.
-    struct Child {
-        const Product* of;
-        const Mat4* pose; ///< null: where it is
-        const std::string* name;
-    };
-    const auto product = [&](const std::string& name, const std::vector<Child>& children) -> Product {
+    return true;
+}
+
+/// One of those that a product is made of.
+struct AssemblyPart {
+    const Product* of;
+    const Mat4* pose; ///< null: where it is
+    const std::string* name;
+};
+
+/// Products of others, each at its pose.
+class Whole : public Assembly {
+public:
+    Whole(std::string& out, const Bare& found, const Kept& kept) : Assembly(out, found.last), m_kept(kept) { units(); }
+    Product product(const std::string& name, const std::vector<AssemblyPart>& children) {
         const std::string text = stepText(name);
-        const long p = a.put("PRODUCT(" + text + "," + text + ",'',(" + ref(productContext) + "))");
-        a.put("PRODUCT_RELATED_PRODUCT_CATEGORY('part',$,(" + ref(p) + "))");
-        const long formation = a.put("PRODUCT_DEFINITION_FORMATION('','',#" + std::to_string(p) + ")");
+        const long p = put("PRODUCT(" + text + "," + text + ",'',(" + ref(m_kept.productContext) + "))");
+        put("PRODUCT_RELATED_PRODUCT_CATEGORY('part',$,(" + ref(p) + "))");
+        const long formation = put("PRODUCT_DEFINITION_FORMATION('','',#" + std::to_string(p) + ")");
         Product made;
-        made.origin = origin;
+        made.origin = m_origin;
         made.definition =
-            a.put("PRODUCT_DEFINITION('design',''," + ref(formation) + "," + ref(definitionContext) + ")");
+            put("PRODUCT_DEFINITION('design',''," + ref(formation) + "," + ref(m_kept.definitionContext) + ")");
         std::vector<long> stands;
         stands.reserve(children.size());
-        std::string items = ref(origin);
-        for (const Child& c : children) {
-            stands.push_back(c.pose ? a.placement(*c.pose) : origin);
+        std::string items = ref(m_origin);
+        for (const AssemblyPart& c : children) {
+            stands.push_back(c.pose ? placement(*c.pose) : m_origin);
             if (c.pose) items += "," + ref(stands.back());
         }
-        made.representation = a.put("SHAPE_REPRESENTATION('',(" + items + ")," + ref(context) + ")");
-        const long shape = a.put("PRODUCT_DEFINITION_SHAPE('','',#" + std::to_string(made.definition) + ")");
-        a.put("SHAPE_DEFINITION_REPRESENTATION(" + ref(shape) + "," + ref(made.representation) + ")");
+        made.representation = put("SHAPE_REPRESENTATION('',(" + items + ")," + ref(m_context) + ")");
+        const long shape = put("PRODUCT_DEFINITION_SHAPE('','',#" + std::to_string(made.definition) + ")");
+        put("SHAPE_DEFINITION_REPRESENTATION(" + ref(shape) + "," + ref(made.representation) + ")");
         for (size_t k = 0; k < children.size(); ++k) {
-            const Child& c = children[k];
+            const AssemblyPart& c = children[k];
             const long move =
-                a.put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(c.of->origin) + "," + ref(stands[k]) + ")");
-            const long related = a.put("(REPRESENTATION_RELATIONSHIP('',''," + ref(c.of->representation) + "," +
-                                       ref(made.representation) + ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" +
-                                       ref(move) + ")SHAPE_REPRESENTATION_RELATIONSHIP())");
-            const std::string id = std::to_string(++counter);
-            const long used = a.put("NEXT_ASSEMBLY_USAGE_OCCURRENCE('" + id + "'," + stepText(*c.name) + ",''," +
-                                    ref(made.definition) + "," + ref(c.of->definition) + ",$)");
-            const long place = a.put("PRODUCT_DEFINITION_SHAPE('','',#" + std::to_string(used) + ")");
-            a.put("CONTEXT_DEPENDENT_SHAPE_REPRESENTATION(" + ref(related) + "," + ref(place) + ")");
+                put("ITEM_DEFINED_TRANSFORMATION('',''," + ref(c.of->origin) + "," + ref(stands[k]) + ")");
+            const long related = put("(REPRESENTATION_RELATIONSHIP('',''," + ref(c.of->representation) + "," +
+                                     ref(made.representation) + ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" +
+                                     ref(move) + ")SHAPE_REPRESENTATION_RELATIONSHIP())");
+            const std::string id = std::to_string(++m_counter);
+            const long used = put("NEXT_ASSEMBLY_USAGE_OCCURRENCE('" + id + "'," + stepText(*c.name) + ",''," +
+                                  ref(made.definition) + "," + ref(c.of->definition) + ",$)");
+            const long place = put("PRODUCT_DEFINITION_SHAPE('','',#" + std::to_string(used) + ")");
+            put("CONTEXT_DEPENDENT_SHAPE_REPRESENTATION(" + ref(related) + "," + ref(place) + ")");
         }
         return made;
-    };
-    std::vector<Product> groups(scene.groups.size());
-    std::vector<Child> top;
-    for (size_t g = 0; g < scene.groups.size(); ++g) {
-        if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
-        std::vector<Child> children;
-        for (const StepInstance& i : scene.groups[g].instances)
-            children.push_back({&products[i.shape], &i.pose, &i.name});
-        groups[g] = product(scene.groups[g].name, children);
-        top.push_back({&groups[g], nullptr, &scene.groups[g].name});
     }
-    for (size_t w = 0; w < scene.wires.size(); ++w)
-        top.push_back({&products[shapes + w], nullptr, &scene.wires[w].name});
-    product(scene.name, top);
-    out += "ENDSEC;\nEND-ISO-10303-21;\n";
-    // Who wrote it, in place of the library's placeholders; when is kept as it stands there.
+
+private:
+    /// Millimetres, radians, and how exact: the same for all of it.
+    void units() {
+        const long mm = put("(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.))"),
+                   rad = put("(NAMED_UNIT(*)PLANE_ANGLE_UNIT()SI_UNIT($,.RADIAN.))"),
+                   sr = put("(NAMED_UNIT(*)SI_UNIT($,.STERADIAN.)SOLID_ANGLE_UNIT())"),
+                   close = put("UNCERTAINTY_MEASURE_WITH_UNIT(LENGTH_MEASURE(1.E-6)," + ref(mm) +
+                               ",'distance_accuracy_value','')"),
+                   made = put("(GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((" + ref(close) +
+                              "))GLOBAL_UNIT_ASSIGNED_CONTEXT((" + ref(mm) + "," + ref(rad) + "," + ref(sr) +
+                              "))REPRESENTATION_CONTEXT('',''))");
+        m_origin = placement(Mat4::Identity());
+        m_context = made;
+    }
+    const Kept& m_kept;
+    long m_origin = 0, m_context = 0, m_counter = 0;
+};
+
+/// Who wrote it, in place of the library's placeholders; when is kept as it stands there.
+void sign(std::string& out, const std::string& name) {
     const size_t head = out.find("FILE_DESCRIPTION("), schema = out.find("FILE_SCHEMA(");
     const size_t time = out.find("',", out.find("FILE_NAME("));
     if (head != std::string::npos && schema != std::string::npos && head < time && time < schema) {
         const size_t from = out.find('\'', time + 2), to = out.find('\'', from + 1);
         const std::string when = out.substr(from, to + 1 - from);
         out.replace(head, schema - head,
-                    "FILE_DESCRIPTION(('Rigid parts placed along paths'),'2;1');\nFILE_NAME(" + stepText(scene.name) +
-                        "," + when + ",(''),(''),'OpenCASCADE','Vicinal','');\n");
+                    "FILE_DESCRIPTION(('Rigid parts placed along paths'),'2;1');\nFILE_NAME(" + stepText(name) + "," +
+                        when + ",(''),(''),'OpenCASCADE','Vicinal','');\n");
     }
+}
+
+} // namespace
+
+/// Idea: the library writes each shape once, as a product of its own whose name is a number; that text is kept,
+/// products are renamed, and behind its last record stand by hand what it would take half a minute for: a product for
+/// the whole and one a run, and for every place a next assembly usage, its two axes and the transformation between them
+/// (ISO 10303-44). Invariant: records only refer to records that are there; directions that are alike are written
+/// once. O(places).
+Result<std::string> assembled(const StepScene& scene, const StepBare& bare, const Stop* stop) {
+    const Problem bad{"The shapes could not be written as STEP.", "file"};
+    const Bare found = recordsOf(bare);
+    const auto kept = keptOf(found, scene);
+    if (!kept || kept->definitionContext == 0 || kept->productContext == 0 || found.end == 0) return bad;
+    std::string out;
+    size_t places = 0;
+    for (const auto& g : scene.groups) places += g.instances.size();
+    out.reserve(bare.size() + 600 * places + 4096);
+    if (!copyRenamed(bare, found, *kept, out)) return bad;
+    Whole whole(out, found, *kept);
+    std::vector<Product> groups(scene.groups.size());
+    std::vector<AssemblyPart> top;
+    for (size_t g = 0; g < scene.groups.size(); ++g) {
+        if (stopped(stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
+        std::vector<AssemblyPart> children;
+        for (const StepInstance& i : scene.groups[g].instances)
+            children.push_back({&kept->products[i.shape], &i.pose, &i.name});
+        groups[g] = whole.product(scene.groups[g].name, children);
+        top.push_back({&groups[g], nullptr, &scene.groups[g].name});
+    }
+    for (size_t w = 0; w < scene.wires.size(); ++w)
+        top.push_back({&kept->products[scene.shapes.size() + w], nullptr, &scene.wires[w].name});
+    whole.product(scene.name, top);
+    out += "ENDSEC;\nEND-ISO-10303-21;\n";
+    sign(out, scene.name);
     return out;
 }
 

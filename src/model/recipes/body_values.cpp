@@ -46,14 +46,8 @@ void describe(const ValueVisitor& v, MadeGround& g) {
     if (g.form == GroundForm::Mound) v.length("radius", "Radius", "Of the mound's foot", g.radius);
 }
 
-void describe(const ValueVisitor& v, RailAlong& r) {
-    v.item("run", "Of the run", "Whose path it follows, and between whose places straight pieces run", r.run,
-           ItemKind::Run);
-    if (r.run == 0)
-        v.item("path", "Or along", "The path that it follows, where it is of no run", r.path, ItemKind::Path);
-    v.choice("style", "Made", "Bent to the path, or cut straight", r.style,
-             {{"bent", "bent", "One bar, bent to the path; mitred where the path has corners", "bent"},
-              {"straight", "straight", "A bar from each place of the run to the next", "straight"}});
+/// What is run along.
+static void describeSection(const ValueVisitor& v, RailAlong& r) {
     v.choice(
         "form", "Section", "What is run along", r.section.form,
         {{"round", "round", "A round bar or tube", "round"},
@@ -72,19 +66,10 @@ void describe(const ValueVisitor& v, RailAlong& r) {
         v.length("wall", form == RailForm::Angle ? "Legs thick" : "Wall",
                  form == RailForm::Angle ? "Thickness of both legs" : "Of a tube; 0: solid", r.section.wall);
     }
-    v.angle("sectionTurn", "Section turned", "The section about the rail, its top to the left", r.section.turn);
-    v.length("height", "Height", "Of its middle above the path, or above the seat points of the run's places",
-             r.height);
-    v.length("across", "To the left", "Of its middle from the path, seen along it; below zero to the right", r.across);
-    v.count("count", "Rails", "How many, alike", r.count);
-    if (r.count > 1) {
-        v.length("apart", "Apart", "From the middle of one to the middle of the next", r.apart);
-        v.choice("way", "Set", "How they lie", r.way,
-                 {{"up", "above", "One above the other; the first is the lowest", "above one another"},
-                  {"across", "beside", "Side by side; their middle is where one alone would be: two rails at a gauge",
-                   "side by side"}});
-    }
-    v.flag("banked", "Banked", "Height and section lean with the run's crowns and roll; else they are plumb", r.banked);
+}
+
+/// How far along.
+static void describeReach(const ValueVisitor& v, RailAlong& r) {
     v.choice("reach", "Runs", "How far along", r.reach,
              {{"whole", "whole", "From end to end, less what it is set in by", ""},
               {"stations", "stations", "Of the path", "between stations"},
@@ -101,17 +86,9 @@ void describe(const ValueVisitor& v, RailAlong& r) {
         v.count("firstPlace", "From place", "Its number", r.firstPlace);
         v.count("lastPlace", "To place", "Its number; 0: the last one", r.lastPlace);
     }
-    if (r.style == RailStyle::Straight) {
-        v.choice("joint", "Joints", "How two pieces meet at a place", r.joint,
-                 {{"mitred", "mitred", "Both cut in the plane that halves the angle", "mitred"},
-                  {"butted", "butted", "Both cut square, as long as they can be", "butted"},
-                  {"overlapping", "overlapping", "Both cut square and run on past the place, one above the other",
-                   "overlapping"}});
-        if (r.joint == RailJoint::Overlapping)
-            v.length("overlap", "Past the place", "How far each piece runs on", r.overlap);
-        else
-            v.length("gap", "Gap", "Between two pieces", r.gap);
-    }
+}
+
+static void describeEnds(const ValueVisitor& v, RailAlong& r) {
     const ChoiceWord ends[] = {
         {"plain", "plain", "Cut square", ""},
         {"capped", "capped", "Closed by a plate as large as the section", "capped"},
@@ -130,6 +107,43 @@ void describe(const ValueVisitor& v, RailAlong& r) {
             v.length("returnRadius", "Bend radius", "Of the middle of the return's bend", r.ends.radius);
         v.length("returnLeg", "Returned by", "How long it goes on that way", r.ends.leg);
     }
+}
+
+void describe(const ValueVisitor& v, RailAlong& r) {
+    v.item("run", "Of the run", "Whose path it follows, and between whose places straight pieces run", r.run,
+           ItemKind::Run);
+    if (r.run == 0)
+        v.item("path", "Or along", "The path that it follows, where it is of no run", r.path, ItemKind::Path);
+    v.choice("style", "Made", "Bent to the path, or cut straight", r.style,
+             {{"bent", "bent", "One bar, bent to the path; mitred where the path has corners", "bent"},
+              {"straight", "straight", "A bar from each place of the run to the next", "straight"}});
+    describeSection(v, r);
+    v.angle("sectionTurn", "Section turned", "The section about the rail, its top to the left", r.section.turn);
+    v.length("height", "Height", "Of its middle above the path, or above the seat points of the run's places",
+             r.height);
+    v.length("across", "To the left", "Of its middle from the path, seen along it; below zero to the right", r.across);
+    v.count("count", "Rails", "How many, alike", r.count);
+    if (r.count > 1) {
+        v.length("apart", "Apart", "From the middle of one to the middle of the next", r.apart);
+        v.choice("way", "Set", "How they lie", r.way,
+                 {{"up", "above", "One above the other; the first is the lowest", "above one another"},
+                  {"across", "beside", "Side by side; their middle is where one alone would be: two rails at a gauge",
+                   "side by side"}});
+    }
+    v.flag("banked", "Banked", "Height and section lean with the run's crowns and roll; else they are plumb", r.banked);
+    describeReach(v, r);
+    if (r.style == RailStyle::Straight) {
+        v.choice("joint", "Joints", "How two pieces meet at a place", r.joint,
+                 {{"mitred", "mitred", "Both cut in the plane that halves the angle", "mitred"},
+                  {"butted", "butted", "Both cut square, as long as they can be", "butted"},
+                  {"overlapping", "overlapping", "Both cut square and run on past the place, one above the other",
+                   "overlapping"}});
+        if (r.joint == RailJoint::Overlapping)
+            v.length("overlap", "Past the place", "How far each piece runs on", r.overlap);
+        else
+            v.length("gap", "Gap", "Between two pieces", r.gap);
+    }
+    describeEnds(v, r);
 }
 
 void describe(const ValueVisitor& v, CutBy& c) {

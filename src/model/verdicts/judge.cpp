@@ -46,6 +46,130 @@ Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
     return " between places " + number(p.place) + " and " + number(p.other);
 }
 
+/// How far off what was measured of a place may be.
+double errorOf(const CheckResult& out, const CheckedPlace& p) {
+    const CheckWords& words = wordsOf(out.check.of);
+    const double whole = words.in == CheckIn::Length ? out.error : 0;
+    return words.clearances ? p.error : whole;
+}
+
+constexpr double kUnknown = 1e300; // worse than whatever is known
+
+/// How far beyond its limit a place is; whatever the limit where bodies cross: an unknown is never good.
+double overLimit(const Check& c, const CheckedPlace& p) { return p.crosses ? kUnknown : beyond(c, p.value); }
+
+/// How bad. Without a limit: the least of distances, the most of everything else.
+double rankOf(const Check& c, const CheckedPlace& p) {
+    if (p.crosses || c.least || c.most) return overLimit(c, p);
+    const CheckWords& words = wordsOf(c.of);
+    return words.clearances || words.fewIsBad ? -p.value : p.value;
+}
+
+/// The mark of a place by itself. `unsure`: a curved face's triangles may hide which side of the limit it is.
+Mark markOf(const CheckResult& out, const CheckedPlace& p, bool& unsure) {
+    const Check& c = out.check;
+    const double by = overLimit(c, p), slack = slackOf(wordsOf(c.of).in);
+    Mark mark = by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
+    if (by > slack) mark = Mark::Wrong;
+    const bool touches = mark == Mark::Good && std::abs(by) <= slack; // right at its limit
+    unsure = (c.least || c.most) && mark != Mark::Doubtful && std::abs(by) < errorOf(out, p) && !touches && !p.crosses;
+    return unsure ? Mark::Doubtful : mark; // either way: neither good nor wrong is known
+}
+
+/// Marks every place, and the whole by the worst; counts what breaks it. The largest error of those that are not sure.
+double markPlaces(const Evaluation& of, const RunResult& run, CheckResult& out) {
+    double error = -1;
+    for (CheckedPlace& p : out.places) {
+        bool unsure = false;
+        p.mark = markOf(out, p, unsure);
+        if (unsure) error = std::max(error, errorOf(out, p));
+        if (p.mark == Mark::Wrong) {
+            ++out.broken;
+            for (size_t k = 0; k < out.check.excused.size() && p.excuse < 0; ++k)
+                if (excuses(out.check.excused[k], run, of, p)) p.excuse = int(k);
+            if (p.excuse >= 0) {
+                p.mark = Mark::Good;
+                ++out.excused;
+            }
+        }
+        if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
+    }
+    return error;
+}
+
+/// Of those that are as bad but for the last digits, which depend on who measured first, the first one; depths are
+/// known less well than distances. Never one on the other side of the limit. Null: nothing is left that is not excused.
+const CheckedPlace* worstOf(const CheckResult& out) {
+    const CheckedPlace* worst = nullptr;
+    double worstBy = -kUnknown;
+    for (const CheckedPlace& p : out.places)
+        if (const double by = rankOf(out.check, p); p.excuse < 0 && (!worst || by > worstBy)) worst = &p, worstBy = by;
+    if (!worst || std::isnan(worstBy)) return worst;
+    const bool depth = wordsOf(out.check.of).clearances && worst->value < 0;
+    const double alike = depth ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
+    return &*std::find_if(out.places.begin(), out.places.end(), [&, mark = worst->mark](const CheckedPlace& p) {
+        return p.excuse < 0 && p.mark == mark && rankOf(out.check, p) >= worstBy - alike;
+    });
+}
+
+/// Excuses for places that are no longer there are told.
+void tellGone(const RunResult& run, CheckResult& out) {
+    const Check& c = out.check;
+    for (const Excuse& e : c.excused) {
+        const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
+        if (gone(e.place) || (c.other == 0 && c.of == CheckKind::Itself && gone(e.other)))
+            out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
+    }
+}
+
+/// How many are excused; nothing when none is.
+std::string excusedIn(const CheckResult& out) {
+    if (out.excused == 0) return "";
+    return " " + std::to_string(out.excused) + (out.excused == 1 ? " is" : " are") + " excused.";
+}
+
+/// Of a check that no place breaks or comes near.
+Words nothingBreaks(const CheckResult& out) {
+    const Check& c = out.check;
+    if (!wordsOf(c.of).clearances || !out.places.empty()) return "Nothing else breaks it.";
+    const Words far = inWords(c, c.least.value_or(0) + c.margin); // farther than was looked
+    return c.of == CheckKind::Itself ? "Nothing comes nearer than " + far + "."
+                                     : "Farther than " + far + " everywhere.";
+}
+
+/// What the worst place measures.
+Words valueInWords(const Check& c, const CheckedPlace& worst) {
+    const CheckWords& words = wordsOf(c.of);
+    const Words into = "They run into one another";
+    if (worst.crosses) return into;
+    if (words.clearances && worst.value <= -0.005) // what is told as 0 mm touches
+        return "They run " + inWords(c, -worst.value) + " into one another";
+    if (words.clearances && worst.value == 0 && (worst.a - worst.b).norm() == 0 && worst.mark == Mark::Wrong)
+        return into;
+    return words.zero[0] != 0 && worst.value == 0 ? Words(words.zero) : inWords(c, worst.value);
+}
+
+/// What is said behind the worst place: its limit, how many others break it.
+Words limitsBehind(const CheckResult& out, const CheckedPlace& worst) {
+    const Check& c = out.check;
+    const CheckWords& words = wordsOf(c.of);
+    Words text;
+    if (worst.crosses)
+        text += "; how deep cannot be said, since a body is open or runs through itself";
+    else if (out.limit && worst.mark == Mark::Wrong)
+        text += (worst.value < *out.limit ? ", under the limit of " : ", over the limit of ") + inWords(c, *out.limit);
+    else if (out.limit)
+        text += ", " + limitsInWords(c);
+    text += ".";
+    if (out.broken - out.excused > 1) {
+        text += " " + std::to_string(out.broken - out.excused);
+        const char* plain = worst.other >= 0 ? "pairs" : "places";
+        text += std::string(" ") + (words.many[0] != 0 ? words.many : plain);
+        text += " break it.";
+    }
+    return text;
+}
+
 } // namespace
 
 double beyond(const Check& c, double v) {
@@ -147,115 +271,26 @@ std::optional<Problem> defectOf(const Check& c) {
 
 void judge(const Evaluation& of, const RunResult& run, CheckResult& out) {
     const Check& c = out.check;
-    const CheckWords& words = wordsOf(c.of);
     if (out.cannot) {
         out.mark = Mark::Doubtful;
         out.text = *out.cannot;
         return;
     }
-    const bool limited = c.least || c.most;
-    const double slack = slackOf(words.in);
-    double error = 0; // of those that are not sure
-    const auto errorOf = [&](const CheckedPlace& p) {
-        const double whole = words.in == CheckIn::Length ? out.error : 0;
-        return words.clearances ? p.error : whole;
-    };
-    // How bad. Without a limit: the least of distances, the most of everything else.
-    const auto rank = [&](const CheckedPlace& p) {
-        return p.crosses                            ? 1e300 // whatever the limit: an unknown is never good
-               : limited                            ? beyond(c, p.value)
-               : words.clearances || words.fewIsBad ? -p.value
-                                                    : p.value;
-    };
-    const CheckedPlace* worst = nullptr;
-    double worstBy = -1e300;
-    bool unsure = false;
-    for (CheckedPlace& p : out.places) {
-        const double by = p.crosses ? 1e300 : beyond(c, p.value);
-        p.mark = by > -c.margin && c.margin > 0 ? Mark::Doubtful : Mark::Good;
-        if (by > slack) p.mark = Mark::Wrong;
-        // A curved face's triangles may hide which side of the limit it is; crossing is no matter of that.
-        const bool touches = p.mark == Mark::Good && std::abs(by) <= slack; // right at its limit
-        if (limited && p.mark != Mark::Doubtful && std::abs(by) < errorOf(p) && !touches && !p.crosses) {
-            p.mark = Mark::Doubtful; // either way: neither good nor wrong is known
-            error = std::max(error, errorOf(p));
-            unsure = true;
-        }
-        if (p.mark == Mark::Wrong) {
-            ++out.broken;
-            for (size_t k = 0; k < c.excused.size() && p.excuse < 0; ++k)
-                if (excuses(c.excused[k], run, of, p)) p.excuse = int(k);
-            if (p.excuse >= 0) {
-                p.mark = Mark::Good;
-                ++out.excused;
-            }
-        }
-        if (p.excuse < 0 && (!worst || rank(p) > worstBy)) {
-            worst = &p;
-            worstBy = rank(p);
-        }
-        if (p.excuse < 0) out.mark = std::max(out.mark, p.mark);
-    }
-    // Of those that are as bad but for the last digits, which depend on who measured first, the first one; depths are
-    // known less well than distances. Never one on the other side of the limit.
-    if (worst && worstBy == worstBy) {
-        const double alike = words.clearances && worst->value < 0 ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
-        worst = &*std::find_if(out.places.begin(), out.places.end(), [&, mark = worst->mark](const CheckedPlace& p) {
-            return p.excuse < 0 && p.mark == mark && rank(p) >= worstBy - alike;
-        });
-    }
-    for (const Excuse& e : c.excused) {
-        const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
-        if (gone(e.place) || (c.other == 0 && c.of == CheckKind::Itself && gone(e.other)))
-            out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
-    }
-    const auto excused = [&]() -> std::string {
-        return out.excused == 0 ? ""
-                                : " " + std::to_string(out.excused) + (out.excused == 1 ? " is" : " are") + " excused.";
-    };
+    const double error = markPlaces(of, run, out);
+    tellGone(run, out);
+    const CheckedPlace* worst = worstOf(out);
     if (!worst) {
-        if (words.clearances && out.places.empty()) // farther than was looked
-            out.text = c.of == CheckKind::Itself
-                           ? "Nothing comes nearer than " + inWords(c, c.least.value_or(0) + c.margin) + "."
-                           : "Farther than " + inWords(c, c.least.value_or(0) + c.margin) + " everywhere.";
-        else
-            out.text = "Nothing else breaks it.";
-        out.text += excused();
+        out.text = nothingBreaks(out) + excusedIn(out);
         return;
     }
     out.worst = *worst;
     if (!worst->crosses) out.value = worst->value;
-    if (limited) {
+    if (c.least || c.most) {
         const bool under = c.least && (!c.most || *c.least - worst->value > worst->value - *c.most);
         out.limit = under ? c.least : c.most;
     }
-    const Words where = whereOf(c, of, *worst);
-    Words value = worst->crosses ? Words("They run into one another") : inWords(c, worst->value);
-    if (worst->crosses)
-        ;
-    else if (words.clearances && worst->value <= -0.005) // what is told as 0 mm touches
-        value = "They run " + inWords(c, -worst->value) + " into one another";
-    else if (words.clearances && worst->value == 0 && (worst->a - worst->b).norm() == 0 && worst->mark == Mark::Wrong)
-        value = "They run into one another";
-    else if (words.zero[0] != 0 && worst->value == 0)
-        value = words.zero;
-    out.text = value + where;
-    if (worst->crosses)
-        out.text += "; how deep cannot be said, since a body is open or runs through itself";
-    else if (limited && worst->mark == Mark::Wrong)
-        out.text +=
-            (worst->value < *out.limit ? ", under the limit of " : ", over the limit of ") + inWords(c, *out.limit);
-    else if (limited)
-        out.text += ", " + limitsInWords(c);
-    out.text += ".";
-    if (out.broken - out.excused > 1) {
-        out.text += " " + std::to_string(out.broken - out.excused);
-        const char* plain = worst->other >= 0 ? "pairs" : "places";
-        out.text += std::string(" ") + (words.many[0] != 0 ? words.many : plain);
-        out.text += " break it.";
-    }
-    out.text += excused();
-    if (unsure)
+    out.text = valueInWords(c, *worst) + whereOf(c, of, *worst) + limitsBehind(out, *worst) + excusedIn(out);
+    if (error >= 0)
         out.text += " Curved faces are triangles here, up to " +
                     Words::length(std::ceil(error * 1000) / 1000, Words::Style::Decimals) + " off: measure finer.";
 }

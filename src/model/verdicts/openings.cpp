@@ -28,6 +28,83 @@ Vec3 footOf(const Neighbours& n, bool first, double& thickness) {
     return f.seat + all.size[place] * (f.axes.col(0) * box.center().x() + f.axes.col(1) * box.center().y());
 }
 
+/// What a place's part reaches over its seat, from its foot.
+void heights(const RunResult& r, size_t k, double& low, double& high) {
+    const Placement& l = *r.placed->laid;
+    const Box3& box = l.usedSlots[l.slot[k]].seated;
+    low = std::min(0.0, box.min().z() * l.size[k]);
+    high = box.max().z() * l.size[k];
+}
+
+/// The rails of a run, and of its path.
+std::vector<const PosedBody*> railsBeside(Pass& pass, const RunResult& run) {
+    std::vector<const PosedBody*> rails;
+    for (const auto& [id, body] : pass.of.bodies) {
+        const auto* rail = std::get_if<RailAlong>(&body->item->shape);
+        if (!rail || body->hidden || !body->instances) continue;
+        const bool mine = rail->run == run.item->id || (body->path && body->path == run.path);
+        if (mine)
+            for (const PosedBody& s : pass.bodies(*body).all) rails.push_back(&s);
+    }
+    return rails;
+}
+
+/// What is asked between two neighbours; nothing where they stand in one place, or over one another.
+std::optional<OpeningOrder> orderBetween(const RunResult& run, const Neighbours& n, const Check& check,
+                                         const std::vector<const PosedBody*>& rails) {
+    const Path& path = run.placed->path;
+    OpeningOrder o;
+    o.a = n.a;
+    o.b = n.b;
+    const RunResult& whose = n.fromRun ? *n.fromRun : *n.toRun;
+    const size_t place = n.fromRun ? n.from : n.to;
+    o.footA = n.a ? footOf(n, true, o.thickness) : path.at(0).point;
+    o.footB = n.b ? footOf(n, false, o.thickness) : path.at(path.length()).point;
+    const Frame& f = whose.placed->laid->frames[place];
+    o.up = f.axes.col(2);
+    if (n.fromRun && n.toRun) {
+        const Vec3 both = o.up + n.toRun->placed->laid->frames[n.to].axes.col(2);
+        if (both.norm() > 1e-6) o.up = both.normalized();
+    }
+    o.limit = check.most.value_or(0);
+    o.from = check.from;
+    o.to = check.to;
+    if (o.from == 0 && o.to == 0) {
+        heights(whose, place, o.from, o.to);
+        if (n.fromRun && n.toRun) {
+            double low, high;
+            heights(*n.toRun, n.to, low, high);
+            o.from = std::min(o.from, low);
+            o.to = std::min(o.to, high);
+        }
+    }
+    const Vec3 between = o.footB - o.footA;
+    if (!(between.norm() > 1e-6) || between.cross(o.up).norm() < 1e-9 * between.norm()) return std::nullopt;
+    if (between.dot(between - between.dot(o.up) * o.up) <= 0) return std::nullopt;
+    // Rails that are anywhere near.
+    Box3 gate;
+    for (const Vec3& foot : {o.footA, o.footB})
+        for (const double h : {o.from, o.to}) gate.extend(Vec3(foot + h * o.up));
+    const Vec3 more = Vec3::Constant(o.thickness + between.norm());
+    gate = Box3(gate.min() - more, gate.max() + more);
+    for (const PosedBody* s : rails)
+        if (gate.intersects(s->box())) o.more.push_back(s);
+    return o;
+}
+
+/// Whether two pairs lie alike, with nothing else near: they have one answer.
+bool alike(const OpeningOrder& x, const OpeningOrder& y) {
+    if (!x.more.empty() || !y.more.empty() || !x.a || !x.b || !y.a || !y.b) return false;
+    const auto bodies = [](const PosedBody& p, const PosedBody& q, const PosedBody& r, const PosedBody& s) {
+        const Mat3 one = p.turn.transpose() * q.turn, two = r.turn.transpose() * s.turn;
+        return p.body == r.body && q.body == s.body && std::abs(p.size - r.size) < 1e-12 &&
+               (one - two).cwiseAbs().maxCoeff() < 1e-10 &&
+               (p.turn.transpose() * (q.at - p.at) - r.turn.transpose() * (s.at - r.at)).norm() < 1e-6;
+    };
+    const bool upAlike = ((x.a->turn.transpose() * x.up) - (y.a->turn.transpose() * y.up)).norm() < 1e-10;
+    return bodies(*x.a, *x.b, *y.a, *y.b) && upAlike && x.from == y.from && x.to == y.to;
+}
+
 } // namespace
 
 void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
@@ -37,86 +114,23 @@ void measureOpenings(Pass& pass, const RunResult& run, CheckResult& out) {
         out.cannot = "There are no places to pass between.";
         return;
     }
-    std::vector<const PosedBody*> rails;
-    for (const auto& [id, body] : pass.of.bodies) {
-        const auto* rail = std::get_if<RailAlong>(&body->item->shape);
-        if (!rail || body->hidden || !body->instances) continue;
-        const bool mine = rail->run == run.item->id || (body->path && body->path == run.path);
-        if (mine)
-            for (const PosedBody& s : pass.bodies(*body).all) rails.push_back(&s);
-    }
+    const auto rails = railsBeside(pass, run);
     std::vector<OpeningOrder> orders;
     std::vector<size_t> which;
-    const Path& path = run.placed->path;
     for (size_t i = 0; i < all.size(); ++i) {
-        const Neighbours& n = all[i];
-        OpeningOrder o;
-        o.a = n.a;
-        o.b = n.b;
-        const RunResult& whose = n.fromRun ? *n.fromRun : *n.toRun;
-        const size_t place = n.fromRun ? n.from : n.to;
-        o.footA = n.a ? footOf(n, true, o.thickness) : path.at(0).point;
-        o.footB = n.b ? footOf(n, false, o.thickness) : path.at(path.length()).point;
-        const Frame& f = whose.placed->laid->frames[place];
-        o.up = f.axes.col(2);
-        if (n.fromRun && n.toRun) {
-            const Vec3 both = o.up + n.toRun->placed->laid->frames[n.to].axes.col(2);
-            if (both.norm() > 1e-6) o.up = both.normalized();
-        }
-        const auto heights = [](const RunResult& r, size_t k, double& low, double& high) {
-            const Placement& l = *r.placed->laid;
-            const Box3& box = l.usedSlots[l.slot[k]].seated;
-            low = std::min(0.0, box.min().z() * l.size[k]);
-            high = box.max().z() * l.size[k];
-        };
-        o.limit = out.check.most.value_or(0);
-        o.from = out.check.from;
-        o.to = out.check.to;
-        if (o.from == 0 && o.to == 0) {
-            heights(whose, place, o.from, o.to);
-            if (n.fromRun && n.toRun) {
-                double low, high;
-                heights(*n.toRun, n.to, low, high);
-                o.from = std::min(o.from, low);
-                o.to = std::min(o.to, high);
-            }
-        }
-        const Vec3 between = o.footB - o.footA;
-        if (!(between.norm() > 1e-6) || between.cross(o.up).norm() < 1e-9 * between.norm()) continue;
-        if (between.dot(between - between.dot(o.up) * o.up) <= 0) continue;
-        // Rails that are anywhere near.
-        Box3 gate;
-        for (const Vec3& foot : {o.footA, o.footB})
-            for (const double h : {o.from, o.to}) gate.extend(Vec3(foot + h * o.up));
-        const Vec3 more = Vec3::Constant(o.thickness + between.norm());
-        gate = Box3(gate.min() - more, gate.max() + more);
-        for (const PosedBody* s : rails)
-            if (gate.intersects(s->box())) o.more.push_back(s);
-        if (!(o.to > o.from)) {
+        auto o = orderBetween(run, all[i], out.check, rails);
+        if (!o) continue;
+        if (!(o->to > o->from)) {
             out.cannot = "The heights to look between are the same or the wrong way round: from " +
-                         Words::length(o.from) + " to " + Words::length(o.to) + ".";
+                         Words::length(o->from) + " to " + Words::length(o->to) + ".";
             return;
         }
-        orders.push_back(std::move(o));
+        orders.push_back(std::move(*o));
         which.push_back(i);
     }
-    // Neighbours that lie alike, with nothing else near, have one answer.
-    std::vector<size_t> same(orders.size());
-    for (size_t i = 0; i < orders.size(); ++i) {
-        same[i] = i;
-        if (i == 0) continue;
-        const size_t k = same[i - 1];
-        const OpeningOrder &x = orders[i], &y = orders[k];
-        if (!x.more.empty() || !y.more.empty() || !x.a || !x.b || !y.a || !y.b) continue;
-        const auto alike = [](const PosedBody& p, const PosedBody& q, const PosedBody& r, const PosedBody& s) {
-            const Mat3 one = p.turn.transpose() * q.turn, two = r.turn.transpose() * s.turn;
-            return p.body == r.body && q.body == s.body && std::abs(p.size - r.size) < 1e-12 &&
-                   (one - two).cwiseAbs().maxCoeff() < 1e-10 &&
-                   (p.turn.transpose() * (q.at - p.at) - r.turn.transpose() * (s.at - r.at)).norm() < 1e-6;
-        };
-        const bool upAlike = ((x.a->turn.transpose() * x.up) - (y.a->turn.transpose() * y.up)).norm() < 1e-10;
-        if (alike(*x.a, *x.b, *y.a, *y.b) && upAlike && x.from == y.from && x.to == y.to) same[i] = k;
-    }
+    std::vector<size_t> same(orders.size()); // that one's answer
+    for (size_t i = 0; i < orders.size(); ++i)
+        same[i] = i > 0 && alike(orders[i], orders[same[i - 1]]) ? same[i - 1] : i;
     for (const OpeningOrder& o : orders) { // trees, and facts, are made by one thread
         for (const PosedBody* s : {o.a, o.b})
             if (s) {

@@ -5,6 +5,7 @@
 #include "geometry/curves/offset.h"
 #include "layout/facing/facing.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/bodies/rail_range.h"
 #include "model/recipes/body_shape.h"
 #include "parts/makers/maker.h"
 #include <algorithm>
@@ -20,11 +21,9 @@ struct Beside {
     double across, height;
 };
 
-class Rails {
+class Rails : private RailRange {
 public:
-    Rails(const RailAlong& rail, const BodyResult& of) : m_rail(rail), m_path(*of.path->path), m_run(of.run.get()) {
-        if (m_run) m_places = m_run->placed.get();
-    }
+    using RailRange::RailRange;
 
     Result<BuiltBody> build(const RailFace& face) {
         std::vector<BodyPtr> bodies;
@@ -46,94 +45,6 @@ public:
 
 private:
     using Made = Result<std::pair<BodyPtr, Vec3>>;
-
-    /// How the path itself faces at a station: along, left, up.
-    Mat3 facingAt(double s) const {
-        Facing f;
-        f.crown = Plumb{};
-        double roll = 0;
-        if (m_rail.banked) {
-            f.crown = Upright{};
-            if (m_run) {
-                if (!m_facing) {
-                    Facing own = m_run->item->facing;
-                    own.nose = AlongPath{};
-                    own.turn.setZero();
-                    own.backwards = false;
-                    const auto made = resolved(own, m_path);
-                    m_facing = made ? *made : f;
-                    m_roll = ProfileCurve(m_run->item->changes.roll, m_path.length(), m_path.closed(), 0);
-                    if (m_run->asked[1]) m_facing->standsOff = m_run->asked[1]->exact;
-                    if (std::holds_alternative<OffSurface>(m_facing->crown) && !m_facing->standsOff) m_facing = f;
-                }
-                f = *m_facing;
-                roll = m_roll.at(s);
-            }
-        }
-        Mat3 out = Mat3::Identity();
-        const double one[] = {m_path.closed() ? s : std::clamp(s, 0.0, m_path.length())};
-        faceAt(m_path, one, f, Mat3::Identity(), [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { out = R; });
-        if (roll != 0) out = out * Eigen::AngleAxisd(roll, Vec3::UnitX()).toRotationMatrix();
-        return out;
-    }
-
-    /// The places of its first row that are there, in order; and the stretch of the path.
-    std::optional<Problem> findRange() {
-        const double L = m_path.length();
-        if (m_places) {
-            const Placement& laid = *m_places->laid;
-            const size_t row = laid.ownRows.empty() ? laid.rowSize : laid.ownRows.front().count;
-            for (size_t i = 0; i < std::min(row, laid.count()); ++i)
-                if (!m_places->leftOut(i)) m_nodes.push_back(i);
-        }
-        m_from = 0, m_to = L;
-        switch (m_rail.reach) {
-        case RailReach::Whole:
-            m_closed = m_path.closed() && m_rail.startInset == 0 && m_rail.endInset == 0;
-            m_from = m_rail.startInset;
-            m_to = L - m_rail.endInset;
-            if (!(inReach(m_from) && inReach(m_to) && m_from < m_to - tolerance::length))
-                return Problem{"Nothing is left of the path, which is " + say::mm(L) +
-                                   " long. Set the rail in by less.",
-                               m_rail.endInset > m_rail.startInset ? "endInset" : "startInset"};
-            if (m_rail.startInset < 0 && m_path.closed())
-                return Problem{"The path goes round: a rail cannot run past its start. Use 0 or more.", "startInset"};
-            if (m_rail.endInset < 0 && m_path.closed())
-                return Problem{"The path goes round: a rail cannot run past its end. Use 0 or more.", "endInset"};
-            break;
-        case RailReach::Stations:
-            m_from = m_rail.from, m_to = m_rail.to;
-            if (!(m_from >= 0 && m_from <= L))
-                return Problem{"The path is " + say::mm(L) + " long: use a station from 0 to that.", "from"};
-            if (!(m_to >= 0 && m_to <= L) || (m_to <= m_from && !m_path.closed()))
-                return Problem{"The path is " + say::mm(L) + " long: use a station behind the first, up to that.",
-                               "to"};
-            std::erase_if(m_nodes, [&](size_t i) {
-                const double s = m_places->stations()[i];
-                return m_to > m_from ? s < m_from - tolerance::length || s > m_to + tolerance::length
-                                     : s < m_from - tolerance::length && s > m_to + tolerance::length;
-            });
-            break;
-        case RailReach::Places: {
-            if (!m_places)
-                return Problem{"Places are those of a run. Choose one, or let it run between stations.", "run"};
-            const auto n =
-                long(m_places->laid->ownRows.empty() ? m_places->laid->rowSize : m_places->laid->ownRows.front().count);
-            const long last = m_rail.lastPlace == 0 ? n : m_rail.lastPlace;
-            if (m_rail.firstPlace < 1 || m_rail.firstPlace >= std::max(n, 2L))
-                return Problem{"The run has places 1 to " + std::to_string(n) + ": use one before the last.",
-                               "firstPlace"};
-            if (last <= m_rail.firstPlace || last > n)
-                return Problem{"The run has places 1 to " + std::to_string(n) + ": use one behind the first, or 0.",
-                               "lastPlace"};
-            m_from = m_places->stations()[size_t(m_rail.firstPlace) - 1];
-            m_to = m_places->stations()[size_t(last) - 1];
-            std::erase_if(m_nodes, [&](size_t i) { return long(i) + 1 < m_rail.firstPlace || long(i) + 1 > last; });
-            break;
-        }
-        }
-        return std::nullopt;
-    }
 
     /// The line of a bent rail, and what is up along it.
     Result<Path> lineOf(const Beside& at, RailUps& ups) {
@@ -294,17 +205,10 @@ private:
             m_out.bars.push_back(bar);
         }
     }
-    Made straight(const Beside& at, const RailFace& face, int rail) {
-        if (!m_run) return Problem{"Straight pieces run between the places of a run. Choose one, or bend it.", "run"};
-        if (m_nodes.size() < 2)
-            return Problem{"Straight pieces need two places of the run to run between; there " +
-                               std::string(m_nodes.size() == 1 ? "is one." : "are none."),
-                           m_rail.reach == RailReach::Places     ? "firstPlace"
-                           : m_rail.reach == RailReach::Stations ? "from"
-                                                                 : "run"};
-        const auto returned = [&](RailEnd e) { return e == RailEnd::Returned; };
-        const bool round = m_places->laid->closed && m_closed && m_nodes.size() > 2;
-        std::vector<Vec3> seats, ups, points;
+    /// The nodes of straight pieces beside the seat points of the places, and the ups there.
+    std::optional<Problem> nodesBeside(const Beside& at, bool round, std::vector<Vec3>& points,
+                                       std::vector<Vec3>& ups) {
+        std::vector<Vec3> seats;
         for (size_t i : m_nodes) {
             seats.push_back(m_places->frame(i).seat);
             ups.push_back(facingAt(m_places->stations()[i]).col(2));
@@ -332,7 +236,13 @@ private:
             }
             points.push_back(seats[i] + at.across * aside + at.height * ups[i]);
         }
-        if (m_rail.reach == RailReach::Whole && !round) {
+        return std::nullopt;
+    }
+    /// Set in at both ends, or returned there.
+    std::optional<Problem> setEnds(std::vector<Vec3>& points, std::vector<Vec3>& ups) const {
+        const auto returned = [&](RailEnd e) { return e == RailEnd::Returned; };
+        const size_t n = points.size();
+        if (m_rail.reach == RailReach::Whole) {
             const auto inset = [&](Vec3& end, const Vec3& next, double by,
                                    const char* field) -> std::optional<Problem> {
                 const Vec3 d = next - end;
@@ -344,13 +254,42 @@ private:
             if (auto p = inset(points.front(), points[1], m_rail.startInset, "startInset")) return *p;
             if (auto p = inset(points.back(), points[n - 2], m_rail.endInset, "endInset")) return *p;
         }
-        if (!round && (returned(m_rail.ends.start) || returned(m_rail.ends.end))) {
+        if (returned(m_rail.ends.start) || returned(m_rail.ends.end)) {
             if (!(m_rail.ends.leg >= 1e-3 && inReach(m_rail.ends.leg)))
                 return Problem{"The return is " + say::mm(m_rail.ends.leg) + " long; use 0.001 mm or more.",
                                "returnLeg"};
             if (returned(m_rail.ends.end)) addReturn(points, ups, false);
             if (returned(m_rail.ends.start)) addReturn(points, ups, true);
         }
+        return std::nullopt;
+    }
+    /// What the pieces are, for the cut list.
+    void listBars(const std::vector<RailPiece>& pieces, int rail) {
+        double twist = 0;
+        for (size_t i = 0; i < pieces.size(); ++i) {
+            const RailPiece& p = pieces[i];
+            twist = std::max(twist, std::abs(p.twist));
+            m_out.bars.push_back(
+                {rail, i, p.length, p.longest, p.start.plan, p.start.slope, p.end.plan, p.end.slope, p.twist, false});
+        }
+        if (twist > 0.1 * kDegree && m_rail.joint == RailJoint::Mitred && m_rail.section.form != RailForm::Round)
+            m_out.remarks.push_back("Where the rail bends in plan and slope at once the edges of two pieces miss each "
+                                    "other: their sections are turned by up to " +
+                                    text::fixed(twist / kDegree, 1) + " degrees.");
+    }
+    Made straight(const Beside& at, const RailFace& face, int rail) {
+        if (!m_run) return Problem{"Straight pieces run between the places of a run. Choose one, or bend it.", "run"};
+        if (m_nodes.size() < 2)
+            return Problem{"Straight pieces need two places of the run to run between; there " +
+                               std::string(m_nodes.size() == 1 ? "is one." : "are none."),
+                           m_rail.reach == RailReach::Places     ? "firstPlace"
+                           : m_rail.reach == RailReach::Stations ? "from"
+                                                                 : "run"};
+        const bool round = m_places->laid->closed && m_closed && m_nodes.size() > 2;
+        std::vector<Vec3> ups, points;
+        if (auto p = nodesBeside(at, round, points, ups)) return *p;
+        if (!round)
+            if (auto p = setEnds(points, ups)) return *p;
         RailOrder order{m_rail.joint, m_rail.gap, m_rail.overlap, round};
         const auto pieces = straightRails(points, ups, face.hull, order);
         if (!pieces) {
@@ -360,17 +299,7 @@ private:
         }
         if (m_out.bars.size() + pieces->size() > kMostBars)
             return Problem{"That makes more than " + std::to_string(kMostBars) + " bars. Use fewer rails.", "count"};
-        double twist = 0;
-        for (size_t i = 0; i < pieces->size(); ++i) {
-            const RailPiece& p = (*pieces)[i];
-            twist = std::max(twist, std::abs(p.twist));
-            m_out.bars.push_back(
-                {rail, i, p.length, p.longest, p.start.plan, p.start.slope, p.end.plan, p.end.slope, p.twist, false});
-        }
-        if (twist > 0.1 * kDegree && m_rail.joint == RailJoint::Mitred && m_rail.section.form != RailForm::Round)
-            m_out.remarks.push_back("Where the rail bends in plan and slope at once the edges of two pieces miss each "
-                                    "other: their sections are turned by up to " +
-                                    text::fixed(twist / kDegree, 1) + " degrees.");
+        listBars(*pieces, rail);
         const Vec3 home = points.front();
         std::vector<BodyPtr> all{piecesBody(*pieces, face, home)};
         const auto cap = [&](const RailPiece& p, const RailCut& cut, bool start) -> std::optional<Problem> {
@@ -404,22 +333,14 @@ private:
                                                 : Vec3(-left);
         // The section keeps its way round the bend.
         const Vec3 out = atStart ? Vec3(-along) : along;
-        const Vec3 turned = to == RailReturn::Down ? out : to == RailReturn::Up ? Vec3(-out) : up;
+        Vec3 turned = to == RailReturn::Down ? out : up;
+        if (to == RailReturn::Up) turned = -out;
         const Vec3 end = (atStart ? points.front() : points.back()) + m_rail.ends.leg * d;
         points.insert(atStart ? points.begin() : points.end(), end);
         ups.insert(atStart ? ups.begin() : ups.end(), turned);
     }
 
-    const RailAlong& m_rail;
-    const Path& m_path;
-    const RunResult* m_run;
-    const Placed* m_places = nullptr;
-    std::vector<size_t> m_nodes;
-    double m_from = 0, m_to = 0;
-    bool m_closed = false;
     BuiltBody m_out;
-    mutable std::optional<Facing> m_facing;
-    mutable ProfileCurve m_roll;
 };
 
 } // namespace

@@ -330,77 +330,85 @@ std::optional<Problem> tooMuch(const std::string& text) {
     return std::nullopt;
 }
 
+/// Where a text ends to be JSON.
+Problem brokenAt(const std::string& text, size_t byte) {
+    const std::string before = text.substr(0, std::min(text.size(), byte));
+    const auto line = 1 + std::count(before.begin(), before.end(), '\n');
+    return Problem{"The document is cut off or not JSON, in line " + std::to_string(line) + ", letter " +
+                       std::to_string(before.size() - (before.rfind('\n') + 1)) + ".",
+                   ""};
+}
+
+Result<Document> documentOf(const Json& j, const AssetSource& asset, const BodyReader& body) {
+    if (!j.is_object() || !j.contains("format") || j["format"] != "vicinal")
+        return Problem{"This is not a Vicinal document: it does not say \"format\": \"vicinal\".", ""};
+    const long version = Reader::whole(j, "the document", "version");
+    if (version > kVersion)
+        return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) +
+                           "; this one reads up to " + std::to_string(kVersion) +
+                           "). Open it there, or update this program.",
+                       ""};
+    const PartContext parts{asset, body, version};
+    const Reader reader{{}, parts};
+    Document d;
+    if (!reader.leftOut(j, "shownIn")) {
+        const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
+        if (!unit) return unit.problem();
+        d.unit = *unit;
+    }
+    const bool counted = reader.leftOut(j, "nextId");
+    d.nextId = counted ? Id(kLargestId) : Reader::id(j, "the document", "nextId");
+    std::set<Id> ids;
+    const auto each = [&](const char* key, auto&& add) {
+        int n = 0;
+        if (reader.leftOut(j, key)) return;
+        for (const auto& item : Reader::list(j, "the document", key)) {
+            const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
+            const Id id = Reader::id(item, where, "id");
+            if (id < 1 || id >= d.nextId || !ids.insert(id).second)
+                Reader::fail(where, "has an id that is out of range or used twice");
+            add(item, where);
+        }
+    };
+    each("paths", [&](const Json& i, const std::string& w) {
+        d.paths.push_back(std::make_shared<const PathItem>(reader.path(i, w)));
+    });
+    each("parts", [&](const Json& i, const std::string& w) {
+        d.parts.push_back(std::make_shared<const PartItem>(partFromJson(i, w, parts)));
+    });
+    each("runs", [&](const Json& i, const std::string& w) {
+        d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
+    });
+    const auto eachOf = [&](const char* key, auto&& add) { // documents of before have none
+        if (j.contains(key)) each(key, add);
+    };
+    eachOf("heaps", [&](const Json& i, const std::string& w) {
+        d.heaps.push_back(std::make_shared<const HeapItem>(heapFromJson(i, w)));
+    });
+    eachOf("bodies", [&](const Json& i, const std::string& w) {
+        d.bodies.push_back(std::make_shared<const BodyItem>(bodyFromJson(i, w, parts)));
+    });
+    eachOf("folders", [&](const Json& i, const std::string& w) {
+        d.folders.push_back(std::make_shared<const FolderItem>(folderFromJson(i, w)));
+    });
+    eachOf("deliveries", [&](const Json& i, const std::string& w) {
+        d.deliveries.push_back(std::make_shared<const Delivery>(deliveryFromJson(i, w)));
+    });
+    if (counted) d.nextId = ids.empty() ? 1 : *ids.rbegin() + 1;
+    if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};
+    return d;
+}
+
 } // namespace
 
 Result<Document> fromJson(const std::string& text, const AssetSource& asset, const BodyReader& body) {
     if (auto p = tooMuch(text)) return *p;
     try {
-        const Json j = Json::parse(text);
-        if (!j.is_object() || !j.contains("format") || j["format"] != "vicinal")
-            return Problem{"This is not a Vicinal document: it does not say \"format\": \"vicinal\".", ""};
-        const long version = Reader::whole(j, "the document", "version");
-        if (version > kVersion)
-            return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) +
-                               "; this one reads up to " + std::to_string(kVersion) +
-                               "). Open it there, or update this program.",
-                           ""};
-        const PartContext parts{asset, body, version};
-        const Reader reader{{}, parts};
-        Document d;
-        if (!reader.leftOut(j, "shownIn")) {
-            const auto unit = unitNamed(Reader::word(j, "the document", "shownIn"));
-            if (!unit) return unit.problem();
-            d.unit = *unit;
-        }
-        const bool counted = reader.leftOut(j, "nextId");
-        d.nextId = counted ? Id(kLargestId) : Reader::id(j, "the document", "nextId");
-        std::set<Id> ids;
-        const auto each = [&](const char* key, auto&& add) {
-            int n = 0;
-            if (reader.leftOut(j, key)) return;
-            for (const auto& item : Reader::list(j, "the document", key)) {
-                const std::string where = "item " + std::to_string(++n) + " of \"" + key + "\"";
-                const Id id = Reader::id(item, where, "id");
-                if (id < 1 || id >= d.nextId || !ids.insert(id).second)
-                    Reader::fail(where, "has an id that is out of range or used twice");
-                add(item, where);
-            }
-        };
-        each("paths", [&](const Json& i, const std::string& w) {
-            d.paths.push_back(std::make_shared<const PathItem>(reader.path(i, w)));
-        });
-        each("parts", [&](const Json& i, const std::string& w) {
-            d.parts.push_back(std::make_shared<const PartItem>(partFromJson(i, w, parts)));
-        });
-        each("runs", [&](const Json& i, const std::string& w) {
-            d.runs.push_back(std::make_shared<const RunItem>(reader.run(i, w)));
-        });
-        const auto eachOf = [&](const char* key, auto&& add) { // documents of before have none
-            if (j.contains(key)) each(key, add);
-        };
-        eachOf("heaps", [&](const Json& i, const std::string& w) {
-            d.heaps.push_back(std::make_shared<const HeapItem>(heapFromJson(i, w)));
-        });
-        eachOf("bodies", [&](const Json& i, const std::string& w) {
-            d.bodies.push_back(std::make_shared<const BodyItem>(bodyFromJson(i, w, parts)));
-        });
-        eachOf("folders", [&](const Json& i, const std::string& w) {
-            d.folders.push_back(std::make_shared<const FolderItem>(folderFromJson(i, w)));
-        });
-        eachOf("deliveries", [&](const Json& i, const std::string& w) {
-            d.deliveries.push_back(std::make_shared<const Delivery>(deliveryFromJson(i, w)));
-        });
-        if (counted) d.nextId = ids.empty() ? 1 : *ids.rbegin() + 1;
-        if (auto p = defectOf(d)) return Problem{"The file is damaged: " + p->text, p->field};
-        return d;
+        return documentOf(Json::parse(text), asset, body);
     } catch (const Problem& p) {
         return p;
     } catch (const Json::parse_error& e) {
-        const std::string before = text.substr(0, std::min(text.size(), size_t(e.byte)));
-        const auto line = 1 + std::count(before.begin(), before.end(), '\n');
-        return Problem{"The document is cut off or not JSON, in line " + std::to_string(line) + ", letter " +
-                           std::to_string(before.size() - (before.rfind('\n') + 1)) + ".",
-                       ""};
+        return brokenAt(text, size_t(e.byte));
     } catch (const Json::out_of_range& e) {
         const std::string what = e.what(); // only the number itself is of use
         const size_t from = what.find('\''), to = what.rfind('\'');

@@ -262,27 +262,20 @@ Json deliveryDefinition() {
     return out;
 }
 
-} // namespace
-
-std::string documentSchema() {
-    Json schema = Json::parse(kFrame);
-    Json& d = schema["definitions"];
-    for (const CheckWords& words : kChecks) d["check"]["properties"]["check"]["enum"].push_back(words.file);
-    d["recipe"] = {{"description", "How a path is made; what is left out takes its default."},
-                   {"oneOf", recipeDefinitions()}};
+/// Kinds of parts made here, before those the frame names.
+Json shapeDefinitions(const Json& others) {
     Json shapes = Json::array();
     for (size_t i = 0; i < std::variant_size_v<Maker>; ++i) {
         const Maker maker = alternative<Maker>(i);
         shapes.push_back(kindOnly(kindOf(PartShape(maker)), allValues(maker), {}));
     }
-    for (const auto& other : d["shape"]["oneOf"])
+    for (const auto& other : others)
         if (other.is_object()) shapes.push_back(other);
-    d["shape"]["oneOf"] = shapes;
-    d["spacing"] = spacingDefinition(RuleOf::Run);
-    d["keptRule"] = spacingDefinition(RuleOf::Kept);
-    d["bayRule"] = spacingDefinition(RuleOf::Bay);
-    d["facing"] = facingDefinition();
-    const Json id = {{"$ref", "#/definitions/id"}};
+    return shapes;
+}
+
+/// Each group of a run's values, by its key.
+void addRunGroups(Json& d, const Json& id) {
     const Json step = {{"type", "object"},
                        {"required", {"part"}},
                        {"additionalProperties", false},
@@ -301,31 +294,23 @@ std::string documentSchema() {
         d[g.key] = described<Group>(g.what, more);
         d["run"]["properties"][g.key] = {{"$ref", std::string("#/definitions/") + g.key}};
     });
-    d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
-                                          {{"place", {{"type", "integer"}, {"minimum", 0}}}});
-    const Json text = {{"type", "string"}};
-    d["folder"] = {{"type", "object"},
-                   {"required", {"id", "name"}},
-                   {"additionalProperties", false},
-                   {"properties", {{"id", id}, {"name", text}}}};
-    d["body"] = bodyDefinition();
-    schema["properties"]["bodies"] = {{"type", "array"},
-                                      {"items", {{"$ref", "#/definitions/body"}}},
-                                      {"description", "site bodies; none when left out"}};
-    schema["properties"]["folders"] = {{"type", "array"},
-                                       {"items", {{"$ref", "#/definitions/folder"}}},
-                                       {"description", "of the yard; none when left out"}};
-    d["heap"] = {{"type", "object"},
-                 {"required", {"id", "name", "parts"}},
-                 {"additionalProperties", false},
-                 {"properties",
-                  {{"id", id},
-                   {"name", text},
-                   {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
-                   {"frozen", {{"type", "boolean"}, {"default", false}}},
-                   {"hidden", {{"type", "boolean"}, {"default", false}}},
-                   {"parts", {{"type", "array"}, {"items", {{"$ref", "#/definitions/loose"}}}}}}}};
-    d["loose"] = {
+}
+
+Json heapDefinition(const Json& id, const Json& text) {
+    return {{"type", "object"},
+            {"required", {"id", "name", "parts"}},
+            {"additionalProperties", false},
+            {"properties",
+             {{"id", id},
+              {"name", text},
+              {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},
+              {"frozen", {{"type", "boolean"}, {"default", false}}},
+              {"hidden", {{"type", "boolean"}, {"default", false}}},
+              {"parts", {{"type", "array"}, {"items", {{"$ref", "#/definitions/loose"}}}}}}}};
+}
+
+Json looseDefinition(const Json& id) {
+    return {
         {"description", "A part where it was put: its seat point, and its seat axes as a unit quaternion."},
         {"type", "object"},
         {"required", {"part", "at"}},
@@ -343,6 +328,39 @@ std::string documentSchema() {
           {"size", {{"type", "number"}, {"exclusiveMinimum", 0}, {"default", 1}}},
           {"place",
            {{"type", "integer"}, {"minimum", 1}, {"description", "the number of the place it was released from"}}}}}};
+}
+
+} // namespace
+
+std::string documentSchema() {
+    Json schema = Json::parse(kFrame);
+    Json& d = schema["definitions"];
+    for (const CheckWords& words : kChecks) d["check"]["properties"]["check"]["enum"].push_back(words.file);
+    d["recipe"] = {{"description", "How a path is made; what is left out takes its default."},
+                   {"oneOf", recipeDefinitions()}};
+    d["shape"]["oneOf"] = shapeDefinitions(Json(d["shape"]["oneOf"]));
+    d["spacing"] = spacingDefinition(RuleOf::Run);
+    d["keptRule"] = spacingDefinition(RuleOf::Kept);
+    d["bayRule"] = spacingDefinition(RuleOf::Bay);
+    d["facing"] = facingDefinition();
+    const Json id = {{"$ref", "#/definitions/id"}};
+    addRunGroups(d, id);
+    d["exception"] = described<Exception>("What is special about one place, by its number or its station.",
+                                          {{"place", {{"type", "integer"}, {"minimum", 0}}}});
+    const Json text = {{"type", "string"}};
+    d["folder"] = {{"type", "object"},
+                   {"required", {"id", "name"}},
+                   {"additionalProperties", false},
+                   {"properties", {{"id", id}, {"name", text}}}};
+    d["body"] = bodyDefinition();
+    schema["properties"]["bodies"] = {{"type", "array"},
+                                      {"items", {{"$ref", "#/definitions/body"}}},
+                                      {"description", "site bodies; none when left out"}};
+    schema["properties"]["folders"] = {{"type", "array"},
+                                       {"items", {{"$ref", "#/definitions/folder"}}},
+                                       {"description", "of the yard; none when left out"}};
+    d["heap"] = heapDefinition(id, text);
+    d["loose"] = looseDefinition(id);
     for (const char* kept : {"path", "part", "run", "heap", "body"}) {
         d[kept]["properties"]["locked"] = {
             {"type", "boolean"}, {"default", false}, {"description", "it cannot be changed or deleted"}};

@@ -74,6 +74,105 @@ std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const L
     return out;
 }
 
+/// A path made from another one: segments, and what there is to say of them.
+class ChangedPath {
+public:
+    using S = Result<std::vector<Segment>>;
+    ChangedPath(const Path& p, const Path* other, const BodyAsked& body, const Stop* stop)
+        : closed(p.closed()), m_path(p), m_other(other), m_body(body), m_stop(stop) {}
+    S operator()(const OffsetOf& c) {
+        const PathPlane facts = planeOf(m_path);
+        const Vec3 n = facts.planar && std::abs(facts.normal.z()) < 1 - 1e-9 ? facts.normal : Vec3(Vec3::UnitZ());
+        auto o = offsetOf(m_path, c.distance, c.corners, n, m_stop);
+        if (!o) return o.problem();
+        closed = o->curve.closed;
+        lost = std::move(o.value().others);
+        double vanished = 0;
+        for (auto& piece : o.value().vanished) vanished += piece.length;
+        if (vanished > 1e-3)
+            remarks.push_back("Where the path bends sharper than the distance, " + mm(vanished) +
+                              " of the offset vanish (shown grey); the rest is joined there.");
+        if (!lost.empty()) {
+            double length = 0;
+            for (const auto& part : lost) length += part.length;
+            remarks.push_back(std::to_string(lost.size()) + " separate part(s), " + mm(length) +
+                              " in all, are left out: the offset falls apart where the path is narrow.");
+        }
+        lost.insert(lost.end(), std::make_move_iterator(o.value().vanished.begin()),
+                    std::make_move_iterator(o.value().vanished.end()));
+        return o->curve.segments;
+    }
+    S operator()(const StretchOf& c) {
+        closed = false;
+        return stretchOf(m_path, c.from, c.to);
+    }
+    S operator()(const BackwardsOf&) { return backwards(m_path); }
+    S operator()(const StartMoved& c) { return startMovedTo(m_path, c.station); }
+    S operator()(const MirroredAt& c) {
+        if (!finite(c.point)) return Problem{"The mirror's point is not a number.", "point"};
+        if (!std::isfinite(c.heading)) return Problem{"The mirror's heading is not a number.", "heading"};
+        return mirrored(m_path, c.point, Vec3(-std::sin(c.heading), std::cos(c.heading), 0));
+    }
+    S operator()(const ProjectedTo& c) {
+        if (!std::isfinite(c.level)) return Problem{"The level is not a number.", "level"};
+        const Vec3 n = axesOf(c.plane).col(2);
+        const double sign = c.plane == Plane::Front ? -1 : 1; // level counts along x, y or z
+        return projectedTo(m_path, sign * c.level * n, n);
+    }
+    S operator()(const Resampled& c) {
+        long count = c.count;
+        if (!c.byCount) {
+            if (!(c.step >= m_path.length() / 100000 && std::isfinite(c.step)))
+                return Problem{"A point every " + mm(c.step) +
+                                   " is more than 100000 points, or none. The least step is " +
+                                   mm(m_path.length() / 100000) + ".",
+                               "step"};
+            count = std::max(closed ? 3L : 2L, std::lround(m_path.length() / c.step) + (closed ? 0 : 1));
+        }
+        if (count < (closed ? 3 : 2) || count > 100000)
+            return Problem{"A path is resampled to 2 (closed: 3) to 100000 points, not " + std::to_string(count) + ".",
+                           "count"};
+        return spline(evenPoints(m_path, count), c.smooth, closed);
+    }
+    S operator()(const SmoothedBy& c) {
+        if (!(c.reach >= 0 && std::isfinite(c.reach)) || c.reach > m_path.length())
+            return Problem{"The reach is " + mm(c.reach) + "; use 0 to the path's length, " + mm(m_path.length()) + ".",
+                           "reach"};
+        const long count =
+            std::clamp(std::lround(m_path.length() / std::max(c.reach / 3, m_path.length() / 2000)), 16L, 2000L);
+        return spline(smoothedPoints(m_path, count, c.reach, c.keepEnds), true, closed);
+    }
+    S operator()(const LaidOn& c) {
+        if (!m_body.ground) return Problem{"Choose the site body that the path is laid on.", "body"};
+        auto laid = laidOn(m_path, *m_body.ground, {c.along, c.as == LaidAs::Points, c.smooth, c.above}, m_stop);
+        if (!laid) return laid.problem();
+        closed = laid->closed;
+        remarks = remarksOf(*laid, c);
+        if (const double within = m_body.ground->within(); within > 0)
+            remarks.push_back("The body's faces are curved: it lies on them to within " + mm(within) + ".");
+        return std::move(laid.value().segments);
+    }
+    S operator()(const LiftedOver& c) {
+        auto lifted = liftedOver(m_path, {c.thickness, c.ease, c.top, c.switched}, m_other, m_stop);
+        if (!lifted) return lifted.problem();
+        closed = lifted->closed;
+        crossings = std::move(lifted.value().crossings);
+        remarks = remarksOf(*lifted, crossings.size(), c, broken);
+        return std::move(lifted.value().segments);
+    }
+
+    bool closed;
+    std::vector<OffsetPart> lost;
+    std::vector<Words> broken, remarks;
+    std::vector<StrandCrossing> crossings;
+
+private:
+    const Path& m_path;
+    const Path* m_other;
+    const BodyAsked& m_body;
+    const Stop* m_stop;
+};
+
 } // namespace
 
 Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* other, const BodyAsked& body,
@@ -83,106 +182,15 @@ Result<Built> buildDerived(const DerivedRecipe& r, const Path& p, const Path* ot
         if (auto problem = tooMuchWork(p, "An offset", 100)) return *problem;
     if (std::holds_alternative<ProjectedTo>(r.change))
         if (auto problem = tooMuchWork(p, "A projection", 10)) return *problem;
-    using S = Result<std::vector<Segment>>;
-    bool closed = p.closed();
-    std::vector<OffsetPart> lost;
-    std::vector<Words> broken;
-    std::vector<Words> remarks;
-    double vanished = 0;
-    std::vector<StrandCrossing> crossings;
-    S segments = std::visit(
-        Overloaded{[&](const OffsetOf& c) -> S {
-                       const PathPlane facts = planeOf(p);
-                       const Vec3 n =
-                           facts.planar && std::abs(facts.normal.z()) < 1 - 1e-9 ? facts.normal : Vec3(Vec3::UnitZ());
-                       auto o = offsetOf(p, c.distance, c.corners, n, stop);
-                       if (!o) return o.problem();
-                       closed = o->curve.closed;
-                       lost = std::move(o.value().others);
-                       for (auto& piece : o.value().vanished) vanished += piece.length;
-                       if (vanished > 1e-3)
-                           remarks.push_back("Where the path bends sharper than the distance, " + mm(vanished) +
-                                             " of the offset vanish (shown grey); the rest is joined there.");
-                       if (!lost.empty()) {
-                           double length = 0;
-                           for (const auto& part : lost) length += part.length;
-                           remarks.push_back(std::to_string(lost.size()) + " separate part(s), " + mm(length) +
-                                             " in all, are left out: the offset falls apart where the path is narrow.");
-                       }
-                       lost.insert(lost.end(), std::make_move_iterator(o.value().vanished.begin()),
-                                   std::make_move_iterator(o.value().vanished.end()));
-                       return o->curve.segments;
-                   },
-                   [&](const StretchOf& c) -> S {
-                       closed = false;
-                       return stretchOf(p, c.from, c.to);
-                   },
-                   [&](const BackwardsOf&) -> S { return backwards(p); },
-                   [&](const StartMoved& c) -> S { return startMovedTo(p, c.station); },
-                   [&](const MirroredAt& c) -> S {
-                       if (!finite(c.point)) return Problem{"The mirror's point is not a number.", "point"};
-                       if (!std::isfinite(c.heading))
-                           return Problem{"The mirror's heading is not a number.", "heading"};
-                       return mirrored(p, c.point, Vec3(-std::sin(c.heading), std::cos(c.heading), 0));
-                   },
-                   [&](const ProjectedTo& c) -> S {
-                       if (!std::isfinite(c.level)) return Problem{"The level is not a number.", "level"};
-                       const Vec3 n = axesOf(c.plane).col(2);
-                       const double sign = c.plane == Plane::Front ? -1 : 1; // level counts along x, y or z
-                       return projectedTo(p, sign * c.level * n, n);
-                   },
-                   [&](const Resampled& c) -> S {
-                       long count = c.count;
-                       if (!c.byCount) {
-                           if (!(c.step >= p.length() / 100000 && std::isfinite(c.step)))
-                               return Problem{"A point every " + mm(c.step) +
-                                                  " is more than 100000 points, or none. The least step is " +
-                                                  mm(p.length() / 100000) + ".",
-                                              "step"};
-                           count = std::max(closed ? 3L : 2L, std::lround(p.length() / c.step) + (closed ? 0 : 1));
-                       }
-                       if (count < (closed ? 3 : 2) || count > 100000)
-                           return Problem{"A path is resampled to 2 (closed: 3) to 100000 points, not " +
-                                              std::to_string(count) + ".",
-                                          "count"};
-                       return spline(evenPoints(p, count), c.smooth, closed);
-                   },
-                   [&](const SmoothedBy& c) -> S {
-                       if (!(c.reach >= 0 && std::isfinite(c.reach)) || c.reach > p.length())
-                           return Problem{"The reach is " + mm(c.reach) + "; use 0 to the path's length, " +
-                                              mm(p.length()) + ".",
-                                          "reach"};
-                       const long count =
-                           std::clamp(std::lround(p.length() / std::max(c.reach / 3, p.length() / 2000)), 16L, 2000L);
-                       return spline(smoothedPoints(p, count, c.reach, c.keepEnds), true, closed);
-                   },
-                   [&](const LaidOn& c) -> S {
-                       if (!body.ground) return Problem{"Choose the site body that the path is laid on.", "body"};
-                       auto laid = laidOn(p, *body.ground, {c.along, c.as == LaidAs::Points, c.smooth, c.above}, stop);
-                       if (!laid) return laid.problem();
-                       closed = laid->closed;
-                       remarks = remarksOf(*laid, c);
-                       if (const double within = body.ground->within(); within > 0)
-                           remarks.push_back("The body's faces are curved: it lies on them to within " + mm(within) +
-                                             ".");
-                       return std::move(laid.value().segments);
-                   },
-                   [&](const LiftedOver& c) -> S {
-                       auto lifted = liftedOver(p, {c.thickness, c.ease, c.top, c.switched}, other, stop);
-                       if (!lifted) return lifted.problem();
-                       closed = lifted->closed;
-                       crossings = std::move(lifted.value().crossings);
-                       remarks = remarksOf(*lifted, crossings.size(), c, broken);
-                       return std::move(lifted.value().segments);
-                   }},
-        r.change);
+    ChangedPath change(p, other, body, stop);
+    const auto segments = std::visit(change, r.change);
     if (!segments) return segments.problem();
-    auto out = built(*segments, closed, 1e-3);
+    auto out = built(*segments, change.closed, 1e-3);
     if (!out) return out;
-    out.value().lost = std::move(lost);
-    out.value().remarks = std::move(remarks);
-    out.value().crossings = std::move(crossings);
-    out.value().broken = std::move(broken);
+    out.value().lost = std::move(change.lost);
+    out.value().remarks = std::move(change.remarks);
+    out.value().crossings = std::move(change.crossings);
+    out.value().broken = std::move(change.broken);
     return out;
 }
 

@@ -19,55 +19,51 @@ void addPlain(const std::vector<PathPoint>& p, bool closed, Knotting knotting, s
         out.push_back(std::move(s));
 }
 
-Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
-    const size_t n = r.points.size();
-    const auto special = [&](size_t i) { // the leg from point i
-        const auto &a = r.points[i], &b = r.points[(i + 1) % n];
-        return a.via || a.out || b.in;
-    };
-    const bool anyFillet =
-        std::any_of(r.points.begin(), r.points.end(), [](const auto& p) { return p.fillet > 0 && !p.smooth; });
-    const size_t legs = r.closed ? n : n - 1;
-    bool any = false;
-    for (size_t i = 0; i < legs; ++i) any = any || special(i);
+/// A leg of its own kind leads from point i: an arc, or one with handles.
+bool special(const PointsRecipe& r, size_t i) {
+    const auto &a = r.points[i], &b = r.points[(i + 1) % r.points.size()];
+    return a.via || a.out || b.in;
+}
+
+/// Plain stretches and special legs, one after the other. A closed path is begun after a special leg, so that no plain
+/// stretch leads over the seam; then turned back.
+std::vector<Segment> withSpecialLegs(const PointsRecipe& r) {
+    const size_t n = r.points.size(), legs = r.closed ? n : n - 1;
     std::vector<Segment> out;
-    if (!any) {
-        addPlain(r.points, r.closed, r.knotting, out);
-    } else {
-        // A closed path is begun after a special leg, so that no plain stretch leads over the seam; then turned back.
-        size_t first = 0;
-        if (r.closed)
-            while (!special((first + n - 1) % n)) ++first;
-        size_t i = 0;
-        size_t seamAt = 0; // segments made before point 0 comes by
-        while (i < legs) {
-            const size_t k = (first + i) % n;
-            if (r.closed && k == 0) seamAt = out.size();
-            if (!special(k)) {
-                std::vector<PathPoint> plain{r.points[k]};
-                size_t j = i;
-                while (j < legs && !special((first + j) % n)) plain.push_back(r.points[(first + ++j) % n]);
-                const size_t before = out.size();
-                addPlain(plain, false, r.knotting, out);
-                for (size_t m = i + 1; m < j; ++m)
-                    if (r.closed && (first + m) % n == 0) seamAt = before + (m - i);
-                i = j;
-                continue;
-            }
-            const auto &a = r.points[k], &b = r.points[(k + 1) % n];
-            if (a.via)
-                out.push_back(arcThrough(a.at, *a.via, b.at));
-            else {
-                const Vec3 third = (b.at - a.at) / 3;
-                out.push_back(
-                    Bezier{{a.at, a.at + (a.out ? *a.out : third), b.at + (b.in ? *b.in : Vec3(-third)), b.at}});
-            }
-            ++i;
+    size_t first = 0;
+    if (r.closed)
+        while (!special(r, (first + n - 1) % n)) ++first;
+    size_t i = 0;
+    size_t seamAt = 0; // segments made before point 0 comes by
+    while (i < legs) {
+        const size_t k = (first + i) % n;
+        if (r.closed && k == 0) seamAt = out.size();
+        if (!special(r, k)) {
+            std::vector<PathPoint> plain{r.points[k]};
+            size_t j = i;
+            while (j < legs && !special(r, (first + j) % n)) plain.push_back(r.points[(first + ++j) % n]);
+            const size_t before = out.size();
+            addPlain(plain, false, r.knotting, out);
+            for (size_t m = i + 1; m < j; ++m)
+                if (r.closed && (first + m) % n == 0) seamAt = before + (m - i);
+            i = j;
+            continue;
         }
-        if (seamAt > 0 && seamAt < out.size()) std::rotate(out.begin(), out.begin() + long(seamAt), out.end());
+        const auto &a = r.points[k], &b = r.points[(k + 1) % n];
+        if (a.via)
+            out.push_back(arcThrough(a.at, *a.via, b.at));
+        else {
+            const Vec3 third = (b.at - a.at) / 3;
+            out.push_back(Bezier{{a.at, a.at + (a.out ? *a.out : third), b.at + (b.in ? *b.in : Vec3(-third)), b.at}});
+        }
+        ++i;
     }
-    if (!anyFillet) return out;
-    // Corners between straight legs are rounded; where a neighbour is no straight leg there is nothing to round.
+    if (seamAt > 0 && seamAt < out.size()) std::rotate(out.begin(), out.begin() + long(seamAt), out.end());
+    return out;
+}
+
+/// Corners between straight legs rounded; where a neighbour is no straight leg there is nothing to round.
+Result<std::vector<Segment>> rounded(const PointsRecipe& r, std::vector<Segment> out) {
     const auto filletAt = [&](const Vec3& p) -> const PathPoint* {
         for (const auto& q : r.points)
             if (!q.smooth && q.fillet > 0 && (q.at - p).norm() < tolerance::length) return &q;
@@ -118,6 +114,20 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
     return all;
 }
 
+Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
+    const size_t n = r.points.size(), legs = r.closed ? n : n - 1;
+    bool any = false;
+    for (size_t i = 0; i < legs; ++i) any = any || special(r, i);
+    std::vector<Segment> out;
+    if (any)
+        out = withSpecialLegs(r);
+    else
+        addPlain(r.points, r.closed, r.knotting, out);
+    const bool anyFillet =
+        std::any_of(r.points.begin(), r.points.end(), [](const auto& p) { return p.fillet > 0 && !p.smooth; });
+    return anyFillet ? rounded(r, std::move(out)) : Result(std::move(out));
+}
+
 } // namespace
 
 Result<Built> buildPoints(const PointsRecipe& r) {
@@ -159,6 +169,88 @@ Result<std::optional<StrandHangs>> hangingOf(const WheelShape& s, const Mat3& ax
     return std::optional(StrandHangs{size_t(s.hangs - 1), down.normalized(), s.hangsBy, s.hang});
 }
 
+/// Shapes in their own plane; what stands in space by itself says so.
+class CurveOfShape {
+public:
+    explicit CurveOfShape(const ShapeRecipe& recipe) : r(recipe) {}
+    Result<Curve> operator()(const CircleShape& s) { return circle(s.radius); }
+    Result<Curve> operator()(const EllipseShape& s) { return ellipse(s.radiusX, s.radiusY); }
+    Result<Curve> operator()(const RectangleShape& s) { return rectangle(s.width, s.height, s.radius); }
+    Result<Curve> operator()(const SlotShape& s) { return slot(s.length, s.width); }
+    Result<Curve> operator()(const PolygonShape& s) { return polygon(s.sides, s.radius); }
+    Result<Curve> operator()(const HelixShape& s) {
+        if (s.by == HelixBy::Turns) return helix(s.radius, s.radiusTop, s.turns, s.height, s.leftHanded);
+        if (!(s.pitch > 0) || !(std::abs(s.height) >= 1e-3))
+            return Problem{"By pitch a helix needs a pitch above zero and a height. A flat spiral is given by turns.",
+                           "pitch"};
+        return helix(s.radius, s.radiusTop, std::abs(s.height) / s.pitch, s.height, s.leftHanded);
+    }
+    Result<Curve> operator()(const ArcShape& s) {
+        placed = false;
+        for (const auto& [p, key] : {std::pair(&s.from, "from"), {&s.via, "via"}, {&s.to, "to"}})
+            if (!finite(*p)) return Problem{"A point of the arc is not a number.", key};
+        return Curve{{arcThrough(s.from, s.via, s.to)}, false};
+    }
+    Result<Curve> operator()(const StraightShape& s) {
+        placed = false;
+        if (!finite(s.from)) return Problem{"The start of the line is not a number.", "from"};
+        if (!(s.length >= 1e-3 && s.length <= kLargest))
+            return Problem{"The length is " + mm(s.length) + "; use " + mm(0.001) + " to " + say::bound(kLargest) + ".",
+                           "length"};
+        if (!std::isfinite(s.heading)) return Problem{"The heading is not a number.", "heading"};
+        if (!std::isfinite(s.slope)) return Problem{"The slope is not a number.", "slope"};
+        const Vec3 d(std::cos(s.heading) * std::cos(s.slope), std::sin(s.heading) * std::cos(s.slope),
+                     std::sin(s.slope));
+        return Curve{{Line{s.from, s.from + s.length * d}}, false};
+    }
+    Result<Curve> operator()(const SwagShape& s) {
+        placed = false;
+        auto c = swag(s.from, s.to, s.by, s.amount);
+        if (!c) return Problem{c.problem().text, c.problem().field == "end" ? "to" : "amount"};
+        return c;
+    }
+    Result<Curve> operator()(const WheelShape& s) {
+        if (!(s.roller >= 0 && s.roller <= 1e6))
+            return Problem{"The roller is " + mm(s.roller) + "; use 0 for the standard's, or its diameter.", "roller"};
+        if (!(std::abs(s.below) <= 1e6))
+            return Problem{"Rims cannot lie " + mm(s.below) + " below the line. Use half a belt or rope.", "below"};
+        for (size_t i = 0; i < s.wheels.size(); ++i) {
+            const auto& w = s.wheels[i];
+            if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
+                return Problem{"Wheel " + std::to_string(i + 1) + " has " + std::to_string(w.teeth) +
+                                   " teeth; use 3 to 10000, or 0 for a plain radius.",
+                               "wheel " + std::to_string(i + 1)};
+            if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
+                return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use " + mm(0.001) + " to " +
+                                   say::bound(1e6) + ".",
+                               "chainPitch"};
+        }
+        auto hangs = hangingOf(s, frameOf(r), remarks);
+        if (!hangs) return hangs.problem();
+        auto l = loopRound(circlesOf(s), s.closed, s.crossed, *hangs);
+        if (!l) { // by name, as the user knows it
+            Problem p = l.problem();
+            for (size_t i = s.wheels.size(); i-- > 0;) {
+                if (s.wheels[i].name.empty()) continue;
+                for (const char* word : {"wheel ", "Wheel "}) {
+                    const std::string number = word + std::to_string(i + 1);
+                    p.text.replaceAll(number, s.wheels[i].name);
+                }
+            }
+            return p;
+        }
+        loop = *l;
+        return l->curve;
+    }
+
+    bool placed = true; ///< where the recipe says
+    std::optional<WheelLoop> loop;
+    std::vector<Words> remarks;
+
+private:
+    const ShapeRecipe& r;
+};
+
 } // namespace
 
 Result<Built> buildShape(const ShapeRecipe& r) {
@@ -166,95 +258,18 @@ Result<Built> buildShape(const ShapeRecipe& r) {
         return Problem{"The place of the shape is not a number or beyond " + say::bound(kLargest) + ".", "at"};
     if (!std::isfinite(r.turn)) return Problem{"The turn is not a number. Type an angle.", "turn"};
     if (!std::isfinite(r.tilt)) return Problem{"The tilt is not a number. Type an angle.", "tilt"};
-    std::optional<WheelLoop> loop;
-    std::vector<Words> remarks;
-    bool placed = true;
-    Result<Curve> curve = std::visit(
-        Overloaded{
-            [](const CircleShape& s) { return circle(s.radius); },
-            [](const EllipseShape& s) { return ellipse(s.radiusX, s.radiusY); },
-            [](const RectangleShape& s) { return rectangle(s.width, s.height, s.radius); },
-            [](const SlotShape& s) { return slot(s.length, s.width); },
-            [](const PolygonShape& s) { return polygon(s.sides, s.radius); },
-            [](const HelixShape& s) -> Result<Curve> {
-                if (s.by == HelixBy::Turns) return helix(s.radius, s.radiusTop, s.turns, s.height, s.leftHanded);
-                if (!(s.pitch > 0) || !(std::abs(s.height) >= 1e-3))
-                    return Problem{
-                        "By pitch a helix needs a pitch above zero and a height. A flat spiral is given by turns.",
-                        "pitch"};
-                return helix(s.radius, s.radiusTop, std::abs(s.height) / s.pitch, s.height, s.leftHanded);
-            },
-            [&](const ArcShape& s) -> Result<Curve> {
-                placed = false;
-                for (const auto& [p, key] : {std::pair(&s.from, "from"), {&s.via, "via"}, {&s.to, "to"}})
-                    if (!finite(*p)) return Problem{"A point of the arc is not a number.", key};
-                return Curve{{arcThrough(s.from, s.via, s.to)}, false};
-            },
-            [&](const StraightShape& s) -> Result<Curve> {
-                placed = false;
-                if (!finite(s.from)) return Problem{"The start of the line is not a number.", "from"};
-                if (!(s.length >= 1e-3 && s.length <= kLargest))
-                    return Problem{"The length is " + mm(s.length) + "; use " + mm(0.001) + " to " +
-                                       say::bound(kLargest) + ".",
-                                   "length"};
-                if (!std::isfinite(s.heading)) return Problem{"The heading is not a number.", "heading"};
-                if (!std::isfinite(s.slope)) return Problem{"The slope is not a number.", "slope"};
-                const Vec3 d(std::cos(s.heading) * std::cos(s.slope), std::sin(s.heading) * std::cos(s.slope),
-                             std::sin(s.slope));
-                return Curve{{Line{s.from, s.from + s.length * d}}, false};
-            },
-            [&](const SwagShape& s) -> Result<Curve> {
-                placed = false;
-                auto c = swag(s.from, s.to, s.by, s.amount);
-                if (!c) return Problem{c.problem().text, c.problem().field == "end" ? "to" : "amount"};
-                return c;
-            },
-            [&](const WheelShape& s) -> Result<Curve> {
-                if (!(s.roller >= 0 && s.roller <= 1e6))
-                    return Problem{"The roller is " + mm(s.roller) + "; use 0 for the standard's, or its diameter.",
-                                   "roller"};
-                if (!(std::abs(s.below) <= 1e6))
-                    return Problem{"Rims cannot lie " + mm(s.below) + " below the line. Use half a belt or rope.",
-                                   "below"};
-                for (size_t i = 0; i < s.wheels.size(); ++i) {
-                    const auto& w = s.wheels[i];
-                    if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
-                        return Problem{"Wheel " + std::to_string(i + 1) + " has " + std::to_string(w.teeth) +
-                                           " teeth; use 3 to 10000, or 0 for a plain radius.",
-                                       "wheel " + std::to_string(i + 1)};
-                    if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
-                        return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use " + mm(0.001) + " to " +
-                                           say::bound(1e6) + ".",
-                                       "chainPitch"};
-                }
-                auto hangs = hangingOf(s, frameOf(r), remarks);
-                if (!hangs) return hangs.problem();
-                auto l = loopRound(circlesOf(s), s.closed, s.crossed, *hangs);
-                if (!l) { // by name, as the user knows it
-                    Problem p = l.problem();
-                    for (size_t i = s.wheels.size(); i-- > 0;) {
-                        if (s.wheels[i].name.empty()) continue;
-                        for (const char* word : {"wheel ", "Wheel "}) {
-                            const std::string number = word + std::to_string(i + 1);
-                            p.text.replaceAll(number, s.wheels[i].name);
-                        }
-                    }
-                    return p;
-                }
-                loop = *l;
-                return l->curve;
-            }},
-        r.shape);
+    CurveOfShape shape(r);
+    Result<Curve> curve = std::visit(shape, r.shape);
     if (!curve) return curve.problem();
     std::vector<Segment> segments = curve->segments;
-    if (placed) {
+    if (shape.placed) {
         const Mat3 R = frameOf(r);
         for (auto& s : segments) s = moved(s, R, r.at);
     }
     auto out = built(segments, curve->closed, 1e-3);
     if (!out) return out;
-    out.value().loop = std::move(loop);
-    out.value().remarks = std::move(remarks);
+    out.value().loop = std::move(shape.loop);
+    out.value().remarks = std::move(shape.remarks);
     return out;
 }
 
