@@ -5,6 +5,7 @@
 #include "app/state/checks.h"
 #include "app/state/clock.h"
 #include "app/view/motion_bar.h"
+#include "app/view/overlays/overlay.h"
 #include "app/view/tools/draw_bar.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/view/tools/edit_tool.h"
@@ -49,6 +50,7 @@ Viewport::Viewport(Store& store, QWidget* parent)
             renderer.draw(m_camera, drawnBounds(), m_moving);
         };
     }
+    m_overlays = overlaysOf(*this);
     m_overlay = new Overlay(this, "view.overlay", [this](QPainter& p) { paintOverlay(p); });
     m_bar = new DrawBar(*this, this);
     m_bar->hide();

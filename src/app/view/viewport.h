@@ -70,6 +70,7 @@ public:
     void pickEdge();      ///< a path along the edge of the part that is clicked next (edgePicked)
     void pickDrawFace();  ///< while drawing: the plane of the face that is clicked next
     void pickFace();      ///< the normal of the face that is clicked next (facePicked, or pickGivenUp)
+    bool edits() const;   ///< the edit tool is in hand
     bool picksEdge() const;
     bool picksFace() const;
     bool drawing() const; ///< a path is being drawn, or the face to draw it on picked
@@ -156,30 +157,16 @@ private:
     Box3 drawnBounds() const;
     // viewport_overlay.cpp
     void paintOverlay(QPainter&) const;
-    void paintLeftOut(QPainter&) const;
-    void paintAxes(QPainter&) const;
-    void paintPlaceLabel(QPainter&) const;
-    void paintComb(QPainter&, const Path&) const;
-    void paintFrames(QPainter&, const RunResult&) const;
-    void paintWheels(QPainter&, const PathResult&) const;
-    void paintSoftReach(QPainter&, const PathResult&) const;
-    void paintSwept(QPainter&, const RunResult&) const;
-    void paintHanging(QPainter&, const PathResult&) const;
-    void paintGave(QPainter&, const SolvedValue&) const;
-    void paintCrossings(QPainter&, const PathResult&) const;
-    void paintWebs(QPainter&, const BodyResult&) const;
     // viewport_checks.cpp
-    void paintChecks(QPainter&, const RunResult&) const;
-    void paintBroken(QPainter&, const RunResult&, const CheckResult&) const;
     void tintBroken(const RunResult&, std::vector<QRgb>&);
     std::set<int> brokenPlaces(const RunResult&) const;
     void checked();
     void addGhosts(std::vector<Batch>&);
-    QString infoText() const;
 
     Store& m_store;
     GlCanvas* m_canvas = nullptr;
     QWidget* m_overlay = nullptr;
+    std::vector<std::unique_ptr<class ViewOverlay>> m_overlays;
     QString m_noGl;
     Camera m_camera;
     Look m_look = Look::Free;
