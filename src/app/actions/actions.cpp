@@ -12,9 +12,7 @@ void Actions::showMessage(const QString& text, bool wrong) const { m_window.show
 void Actions::hideMessage() const { m_window.hideMessage(); }
 bool Actions::workedOut() const { return m_window.workedOut(); }
 
-double Actions::roundSize() const {
-    return toOneDigit(m_view->camera().scale() * m_view->height() / 4);
-}
+double Actions::roundSize() const { return toOneDigit(m_view->camera().scale() * m_view->height() / 4); }
 
 bool Actions::pathInHand() const { return m_store->currentPath() != nullptr; }
 bool Actions::partInHand() const { return m_store->currentPart() != nullptr; }

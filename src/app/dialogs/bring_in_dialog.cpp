@@ -150,6 +150,12 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidge
     m_list->setVisible(!m_csv);
     m_smooth->setVisible(m_csv);
     m_closed->setVisible(m_csv);
+    connectAll();
+    resize(640, 460);
+    read();
+}
+
+void BringInDialog::connectAll() {
     connect(m_unit, &QComboBox::currentIndexChanged, this, &BringInDialog::read);
     connect(m_join, &ValueField::changed, this, &BringInDialog::read);
     connect(m_smooth, &QCheckBox::toggled, this, &BringInDialog::refresh);
@@ -166,8 +172,6 @@ BringInDialog::BringInDialog(Loaded loaded, Unit shownIn, bool mayBePart, QWidge
         for (const auto& l : layers) m_layer->addItem(l.isEmpty() ? tr("no layer") : l, l);
     }
     m_layerRow->setVisible(layers.size() > 1);
-    resize(640, 460);
-    read();
 }
 
 void BringInDialog::read() {

@@ -39,6 +39,7 @@ public:
     std::vector<PathItem> paths() const;
 
 private:
+    void connectAll();
     void read();
     void refresh();
     double unit() const; ///< mm, 0 while it is not chosen

@@ -224,7 +224,8 @@ void SeatView::mouseMoveEvent(QMouseEvent* e) {
     m_hover = pickAt(at, directions);
     const auto nose = noseTip(), crown = crownTip();
     const bool arrow = (nose && away(*nose, at) < 13) || (crown && away(*crown, at) < 13);
-    setCursor(m_hover ? Qt::PointingHandCursor : arrow ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    const auto plain = arrow ? Qt::OpenHandCursor : Qt::ArrowCursor;
+    setCursor(m_hover ? Qt::PointingHandCursor : plain);
     m_overlay->update();
 }
 

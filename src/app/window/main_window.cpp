@@ -104,7 +104,9 @@ MainWindow::MainWindow()
     refresh();
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow() {
+    delete m_commands; // what goes after this may still tell that it is hidden: no row is asked any more
+}
 
 void MainWindow::buildMenuBar() {
     auto* name = new QLabel(tr("Vicinal"));

@@ -51,31 +51,7 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(3);
-    auto* head = new QHBoxLayout;
-    head->setSpacing(4);
-    m_sign = new QLabel;
-    m_sign->setObjectName(name + ".sign");
-    m_sign->setFixedWidth(16);
-    m_title = new QPushButton;
-    m_title->setObjectName(name + ".title");
-    m_title->setProperty("kind", "flat");
-    m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    m_title->setStyleSheet("text-align: left; padding: 2px 4px;");
-    m_value = new QLabel;
-    m_value->setObjectName(name + ".value");
-    m_value->setFont(theme::font(12));
-    m_go = new QToolButton;
-    m_go->setObjectName(name + ".go");
-    m_go->setProperty("kind", "flat");
-    m_go->setText(tr("Go there"));
-    m_go->setFont(theme::font(11));
-    m_go->setAccessibleName(tr("Go to the worst place"));
-    m_go->setToolTip(tr("Shows the worst place from the side it is seen best from"));
-    head->addWidget(m_sign);
-    head->addWidget(m_title, 1);
-    head->addWidget(m_value);
-    head->addWidget(m_go);
-    all->addLayout(head);
+    buildHead(name, all);
     m_body = new QWidget;
     auto* box = new QVBoxLayout(m_body);
     box->setContentsMargins(16, 0, 0, 8);
@@ -124,6 +100,34 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
         m_store.changeRun(run->item->id, tr("Take the check away"), {},
                           [&](RunItem& r) { r = withoutCheck(r, *run, gone); });
     });
+}
+
+void CheckRow::buildHead(const QString& name, QVBoxLayout* all) {
+    auto* head = new QHBoxLayout;
+    head->setSpacing(4);
+    m_sign = new QLabel;
+    m_sign->setObjectName(name + ".sign");
+    m_sign->setFixedWidth(16);
+    m_title = new QPushButton;
+    m_title->setObjectName(name + ".title");
+    m_title->setProperty("kind", "flat");
+    m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    m_title->setStyleSheet("text-align: left; padding: 2px 4px;");
+    m_value = new QLabel;
+    m_value->setObjectName(name + ".value");
+    m_value->setFont(theme::font(12));
+    m_go = new QToolButton;
+    m_go->setObjectName(name + ".go");
+    m_go->setProperty("kind", "flat");
+    m_go->setText(tr("Go there"));
+    m_go->setFont(theme::font(11));
+    m_go->setAccessibleName(tr("Go to the worst place"));
+    m_go->setToolTip(tr("Shows the worst place from the side it is seen best from"));
+    head->addWidget(m_sign);
+    head->addWidget(m_title, 1);
+    head->addWidget(m_value);
+    head->addWidget(m_go);
+    all->addLayout(head);
 }
 
 void CheckRow::setOpen(bool open) {

@@ -40,6 +40,7 @@ public:
     void setOpen(bool);
 
 private:
+    void buildHead(const QString& name, QVBoxLayout*);
     void put(const QString& step, const QString& merge, const std::function<void(Check&)>&);
     void buildLimits(QVBoxLayout*);
     QWidget* limitField(const char* which, const QString& label, const QString& tip, std::optional<double> Check::*);
