@@ -164,6 +164,12 @@ void TestNear::trianglesAgreeWithALibraryAndThemselves() {
         const std::array<Vec3, 3> p{a.points[0], a.points[1], a.points[2]}, q{b.points[0], b.points[1], b.points[2]};
         const Distance one = distanceBetween(p, q), two = distanceBetween(q, p);
         QVERIFY(std::abs(one.distance - two.distance) < 1e-12);
+        if (i % 20 == 1) { // the least trees there are
+            const BodyPtr s = bodyOf(shared(a)), t = bodyOf(shared(b));
+            const Distance trees = distanceBetween(treeOf(*s), treeOf(*t), RelativePose{}, 1e300, nullptr, nullptr);
+            QVERIFY(trees.found() && trees.crossing == one.crossing);
+            QVERIFY(std::abs(trees.distance - one.distance) < 1e-12);
+        }
         QVERIFY(std::abs((one.a - one.b).norm() - one.distance) < 1e-9);
         crossed += one.crossing;
         // No sampled pair of points is nearer.

@@ -1,6 +1,7 @@
 // Deliveries: kept in the document, made into files that other programs read. STEP by OpenCASCADE's reader in a process
 // of its own, 3MF by assimp, spreadsheets and lists by Python.
 #include "exchange/delivery/make.h"
+#include "exchange/out/export_set.h"
 #include "layout/spacing/rules.h"
 #include "made.h"
 #include "model/document/heap.h"
@@ -121,6 +122,22 @@ void TestDeliveries::stepHasEachPartOnceAndEveryPlace() {
             const Mat4 pose = run->placed->pose(i);
             for (int k = 0; k < 12; ++k) NEAR(cells[2 + k].toDouble(), pose(k / 4, k % 4), k % 4 == 3 ? 1e-6 : 1e-9);
         }
+    // Every run's quiet tone, red, green and blue in their order.
+    std::vector<Vec3> colours;
+    const std::string& bytes = files[0].bytes;
+    for (size_t at = bytes.find("COLOUR_RGB("); at != std::string::npos; at = bytes.find("COLOUR_RGB(", at + 1)) {
+        Vec3 c;
+        QVERIFY(std::sscanf(bytes.c_str() + bytes.find("',", at) + 2, "%lf,%lf,%lf", &c[0], &c[1], &c[2]) == 3);
+        colours.push_back(c);
+    }
+    for (const Vec3& c : colours) {
+        const bool known = std::any_of(e->runs.begin(), e->runs.end(), [&](const auto& run) {
+            const auto tone = toneOf(run->item->colour);
+            return (c - Vec3(tone[0], tone[1], tone[2])).cwiseAbs().maxCoeff() < 1e-6;
+        });
+        QVERIFY(known);
+    }
+    QVERIFY(colours.size() > 2); // written once each
     // Paths are wires with their own names and lengths.
     for (const auto& [id, p] : e->paths)
         NEAR(r.wires.at(QString::fromStdString(p->item->name)), p->path->length(), 1e-3 + 1e-6 * p->path->length());

@@ -294,6 +294,19 @@ void TestPartsIn::aBufferBesideIsTakenIn() {
         }
     }
     QCOMPARE(over.size(), size_t(3));
+    // Names that are written as they are, against the rule, are found, too.
+    const BodyPtr source = madeBody(PlainBox{20, 40, 9});
+    std::string text = exported(*source->mesh, "gltf2");
+    const std::string mark = "data:application/octet-stream;base64,";
+    const size_t at = text.find(mark), end = text.find('"', at);
+    const QByteArray bytes =
+        QByteArray::fromBase64(QByteArray::fromStdString(text.substr(at + mark.size(), end - at - mark.size())));
+    QVERIFY(!writeAtomically(dir.filePath("a%20b.bin").toStdString(), bytes.toStdString()));
+    text.replace(at, end - at, "a%20b.bin");
+    QVERIFY(!writeAtomically(dir.filePath("raw.gltf").toStdString(), text));
+    const auto read = readPartFile(dir.filePath("raw.gltf").toStdString());
+    QVERIFY2(bool(read), read ? "" : read.problem().text.c_str());
+    NEAR(volumeOf(*(*build(*shapeOf(*read, 1000)))->mesh), 20 * 40 * 9, 0.05);
 }
 
 void TestPartsIn::openAndBranchingMeshesAreReported() {

@@ -208,6 +208,13 @@ void TestStandards::svgNegativeRadii() {
         NEAR(pathOf(f.strands[0].segments).length(), 5 * kPi, 1e-6);
         AT(endOf(f.strands[0]), 10, 0, 0);
     }
+    // Arcs below a unit are arcs.
+    const auto small = svg("<path d=\"M0 0 A .5 .5 0 0 1 1 0\"/>");
+    NEAR(pathOf(small.strands[0].segments).length(), kPi / 2, 1e-6);
+    // Of another proportion than its drawing: by the standard's default all of it is in, at the smaller scale.
+    const auto tall = svg("<line x2=\"10\" y2=\"10\"/>", "width=\"20mm\" height=\"40mm\" viewBox=\"0 0 10 10\"");
+    const Vec3 way = (endOf(tall.strands[0]) - startOf(tall.strands[0])) * tall.millimetresPerUnit;
+    NEAR((way - Vec3(20, -20, 0)).norm(), 0, 1e-6);
 }
 
 void TestStandards::joiningNeverLeadsThereAndBack() {

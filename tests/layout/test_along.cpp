@@ -695,6 +695,22 @@ void TestAlong::rowsKeepTheirOwnPitch() {
         QCOMPARE(two.laid->slot[first + i], own.laid->slot[i]);
         NEAR(two.occupied(first + i).ahead, own.occupied(i).ahead, 1e-6);
     }
+    // A single place by pitches that grow stands in their middle: half of the integral of ds / p.
+    const Places middle = placed(straight(1000), order(Graded{Profile{{{0, 100}, {1000, 300}}}, 1}));
+    QCOMPARE(middle.count(), size_t(1));
+    NEAR(middle.frame(0).seat.x(), 500 * (std::sqrt(3) - 1), 1e-6);
+    // The stretch of a row is that of the first one, beside it.
+    o = order(StepOff{100});
+    o.spacing->from = 400;
+    o.spacing->to = 1510;
+    o.rows = {2, 1, -1000, 100, false, RowsKeep::Pitch};
+    const Path half = pathOf({Arc{{0, 0, 0}, Vec3::UnitX(), Vec3::UnitY(), 1000, kPi}});
+    const Places stretch = placed(half, o);
+    const auto& outer = stretch.laid->ownRows[1];
+    QCOMPARE(outer.count, size_t(23)); // on 2220 of it
+    const auto turn = [&](size_t i) { return std::atan2(stretch.frame(i).seat.y(), stretch.frame(i).seat.x()); };
+    NEAR(turn(outer.first), 0.4, 1e-6);
+    NEAR(turn(outer.first + outer.count - 1), 1.5, 1e-6);
     // Where there is no such line it is said.
     const auto refused = [](const Path& p, const PlacementInput& wrong) {
         const auto r = place(p, wrong);

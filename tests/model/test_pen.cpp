@@ -59,6 +59,12 @@ void TestPen::endsMiddlesAndCentres() {
     s = snapTo(at({80, 90, 9}), {}, points); // in space too
     QVERIFY(s && s->kind == SnapKind::Point && s->at == points[0]);
     QVERIFY(!snapTo(at({200, 200, 0}), paths, {}));
+    // Of several of a kind the nearest, in whatever order they come.
+    for (const std::vector<Vec3>& all : {std::vector<Vec3>{{83, 90, 0}, {75, 90, 0}, {84, 91, 0}},
+                                         std::vector<Vec3>{{75, 90, 0}, {84, 91, 0}, {83, 90, 0}}}) {
+        s = snapTo(at({80, 90, 0}), {}, all);
+        QVERIFY(s && s->at == Vec3(83, 90, 0));
+    }
     // What is out of reach is not looked at; every kind of path lies within the box that says so.
     for (const char* kind : {"circle", "ellipse", "slot", "helix", "arc", "swag", "wheels"}) {
         const Path p = shape(kind);
