@@ -1,4 +1,5 @@
 #include "layout/vehicles/envelope.h"
+#include "base/solve.h"
 #include "geometry/wheels/hull.h"
 #include <algorithm>
 #include <array>
@@ -62,19 +63,6 @@ std::vector<Vec2> outlineOf(const Frame& f, const Box3& seated) {
     for (int c = 0; c < 8; ++c) corners.push_back((f.seat + f.axes * seated.corner(Box3::CornerType(c))).head<2>());
     for (size_t k : convexHull(corners)) out.push_back(corners[k]);
     return out;
-}
-
-/// Where f is largest in a..b, by the golden section.
-template<class F> double largest(double a, double b, F&& f) {
-    const double g = (std::sqrt(5.0) - 1) / 2;
-    double x = b - g * (b - a), y = a + g * (b - a), fx = f(x), fy = f(y);
-    for (int i = 0; i < 28; ++i) { // to a millionth of the range: at a top the value is good to its square
-        if (fx > fy)
-            b = y, y = x, fy = fx, x = b - g * (b - a), fx = f(x);
-        else
-            a = x, x = y, fx = fy, y = a + g * (b - a), fy = f(y);
-    }
-    return fx > fy ? x : y;
 }
 
 // Idea: a train is let go along the path in steps; lines square to the path are cut with the outline of every vehicle,

@@ -1,4 +1,5 @@
 #include "parts/cuts/ring_shape.h"
+#include "base/solve.h"
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -19,17 +20,13 @@ double twiceArea(const Span& s) {
         const double r2 = std::abs(cross(flat(s.c1), flat(s.c2)));
         return cross(flat(s.c0), b - a) + std::copysign(r2 * std::abs(s.sweep), turnOf(s));
     }
-    // Gauss-Legendre, five points on each of 16 pieces: of degree 9 on each.
-    static constexpr double x[] = {0, 0.5384693101056831, -0.5384693101056831, 0.9061798459386640, -0.9061798459386640};
-    static constexpr double w[] = {0.5688888888888889, 0.4786286704993665, 0.4786286704993665, 0.2369268850561891,
-                                   0.2369268850561891};
-    double out = 0;
+    double out = 0; // five points on each of 16 pieces: of degree 9 on each
     constexpr int kPieces = 16;
-    for (int i = 0; i < kPieces; ++i)
-        for (int k = 0; k < 5; ++k) {
-            const Jet j = s.jet((i + (1 + x[k]) / 2) / kPieces);
-            out += w[k] / 2 / kPieces * cross(flat(j.p), flat(j.d1));
-        }
+    const auto swept = [&](double t) {
+        const Jet j = s.jet(t);
+        return cross(flat(j.p), flat(j.d1));
+    };
+    for (int i = 0; i < kPieces; ++i) out += integral<5>(swept, double(i) / kPieces, double(i + 1) / kPieces);
     return out;
 }
 

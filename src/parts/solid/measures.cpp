@@ -3,6 +3,7 @@
 // surface's parameters, and Green's theorem turns the integral over it into one along its edges,
 //   int int F du dv = closed int G dv,  G(u, v) = int_{u0}^{u} F du,
 // each by Gauss-Legendre with error control, cut where surface or curve have knots.
+#include "base/solve.h"
 #include "parts/solid/fine.h"
 #include "parts/solid/shape.h"
 #include <BRepAdaptor_Surface.hxx>
@@ -31,33 +32,6 @@ namespace {
 
 /// Sums over a surface: area, area times point, volume (three times), volume times point (four times).
 using Sums = Eigen::Matrix<double, 8, 1>;
-
-/// Abscissae and weights on -1..1; roots of the Legendre polynomial by Newton's method.
-template<int n> struct Gauss {
-    std::array<double, n> x, w;
-    Gauss() {
-        for (int i = 0; i < n; ++i) {
-            double t = std::cos(kPi * (i + 0.75) / (n + 0.5)), d = 1;
-            for (int k = 0; k < 50; ++k) {
-                double p0 = 1, p1 = t;
-                for (int j = 2; j <= n; ++j) {
-                    const double p2 = ((2 * j - 1) * t * p1 - (j - 1) * p0) / j;
-                    p0 = p1, p1 = p2;
-                }
-                d = n * (t * p1 - p0) / (t * t - 1);
-                const double step = p1 / d;
-                t -= step;
-                if (std::abs(step) < 1e-16) break;
-            }
-            x[i] = t;
-            w[i] = 2 / ((1 - t * t) * d * d);
-        }
-    }
-    static const Gauss& rule() {
-        static const Gauss g;
-        return g;
-    }
-};
 
 class FaceIntegral {
 public:
@@ -118,7 +92,7 @@ private:
     }
 
     Sums quick(const Geom2d_Curve& c, double a, double b) const {
-        const auto& g = Gauss<10>::rule();
+        const auto& g = GaussRule<10>::get();
         Sums out = Sums::Zero();
         for (int i = 0; i < 10; ++i) {
             gp_Pnt2d p;
@@ -154,7 +128,7 @@ private:
     }
 
     template<int n> Sums piece(double a, double b, double v) const {
-        const auto& g = Gauss<n>::rule();
+        const auto& g = GaussRule<n>::get();
         Sums out = Sums::Zero();
         for (int i = 0; i < n; ++i) {
             gp_Pnt p;

@@ -1,3 +1,4 @@
+#include "base/solve.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
@@ -91,7 +92,8 @@ private:
             const double pa = p.at(a), pb = p.at(b), m = p.c[1];
             return m == 0 ? (b - a) / pa : std::log1p((pb - pa) / pa) / m;
         }
-        // Gauss-Legendre, ten points. Source: Abramowitz, Stegun, "Handbook of Mathematical Functions", table 25.4.
+        // Gauss-Legendre, ten points, in this order: places of earlier files hang on its last digit (base/solve.h has
+        // the rule for all others). Source: Abramowitz, Stegun, "Handbook of Mathematical Functions", table 25.4.
         static constexpr std::array<double, 5> x{0.1488743389816312, 0.4333953941292472, 0.6794095682990244,
                                                  0.8650633666889845, 0.9739065285171717};
         static constexpr std::array<double, 5> w{0.2955242247147529, 0.2692667193099963, 0.2190863625159820,
@@ -152,24 +154,6 @@ private:
     double m_least;
     bool m_gaps;
 };
-
-/// Where a function that rises from below zero at a to above it at b comes to zero.
-template<class F> double risingRoot(F&& f, double a, double b, double close) {
-    double fa = f(a), fb = f(b);
-    if (!(fa < 0)) return a;
-    if (!(fb > 0)) return b;
-    for (int i = 0; i < 200 && b - a > 1e-16 * std::max(std::abs(a), std::abs(b)); ++i) {
-        double x = a - fa * (b - a) / (fb - fa);
-        if (i % 3 == 2 || !(x > a && x < b)) x = (a + b) / 2;
-        const double v = f(x);
-        if (std::abs(v) < close) return x;
-        if (v < 0)
-            a = x, fa = v;
-        else
-            b = x, fb = v;
-    }
-    return a;
-}
 
 /// Every neighbour has a length of its own, or one length that varies.
 bool inPairs(const Ruler& ruler) {
