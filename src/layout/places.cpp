@@ -318,7 +318,7 @@ public:
     Taken(const Path& path, const PlacementInput& order, const Facing& facing, const Stations& solved,
           const std::vector<double>& pinLengths, Placement& out)
         : m_path(path), m_order(order), m_facing(facing), m_solved(solved), m_pinLengths(pinLengths), m_out(out),
-          m_n(out.count()), m_coupled(!solved.swings.empty()), m_tangents(out.count()) {
+          m_n(out.count()), m_coupled(!out.swings.empty()), m_tangents(out.count()) {
         for (const Slot& slot : out.usedSlots) {
             Facing plain; // its nose and crown tell how it is measured
             plain.nose = m_coupled ? NoseRule(AlongPath{}) : facing.nose;

@@ -130,6 +130,8 @@ void TestVehicles::throwOnACircle() {
         for (double left : swept.left) NEAR(left, inside, 0.05); // the inside of the bend is on the left
         for (double right : swept.right) QVERIFY(right <= outside + 1e-6 && right > outside - 0.02 * b);
         if (c <= 0) continue;
+        // Of the path it takes up what it is long, measured along itself, whatever the bend.
+        NEAR(laid.occupied[0].total(), L, 1e-9);
         NEAR(laid.swings[0], std::asin(a / 2 / pins), 1e-9);
         // A bend in which the bogies turn just as far as they may is the smallest.
         NEAR(all.smallestRadius(0, laid.swings[0]), R, 1e-6);
