@@ -1,5 +1,5 @@
 // Sums, tops and zeroes of functions whose answers are known.
-#include "base/solve.h"
+#include "base/numeric/solve.h"
 #include "suite.h"
 #include "support.h"
 

@@ -1,5 +1,5 @@
 // Chains of links: regular polygons, sprockets, play, joints; against closed forms and by what must not matter.
-#include "base/root.h"
+#include "base/numeric/root.h"
 #include "geometry/wheels/wheels.h"
 #include "layout/placement_input.h"
 #include "layout/places.h"

@@ -1,5 +1,5 @@
 #include "geometry/wheels/slack.h"
-#include "base/root.h"
+#include "base/numeric/root.h"
 #include "base/say.h"
 #include <cmath>
 

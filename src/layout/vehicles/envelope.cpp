@@ -1,5 +1,5 @@
 #include "layout/vehicles/envelope.h"
-#include "base/solve.h"
+#include "base/numeric/solve.h"
 #include "geometry/wheels/hull.h"
 #include <algorithm>
 #include <array>

@@ -1,5 +1,5 @@
 #include "model/evaluate/giving.h"
-#include "base/root.h"
+#include "base/numeric/root.h"
 #include "base/say.h"
 #include "base/text.h"
 #include "layout/placement_input.h"

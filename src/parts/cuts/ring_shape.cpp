@@ -1,5 +1,5 @@
 #include "parts/cuts/ring_shape.h"
-#include "base/solve.h"
+#include "base/numeric/solve.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

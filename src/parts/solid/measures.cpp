@@ -3,7 +3,7 @@
 // surface's parameters, and Green's theorem turns the integral over it into one along its edges,
 //   int int F du dv = closed int G dv,  G(u, v) = int_{u0}^{u} F du,
 // each by Gauss-Legendre with error control, cut where surface or curve have knots.
-#include "base/solve.h"
+#include "base/numeric/solve.h"
 #include "parts/solid/fine.h"
 #include "parts/solid/shape.h"
 #include <BRepAdaptor_Surface.hxx>

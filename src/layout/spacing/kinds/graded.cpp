@@ -1,4 +1,4 @@
-#include "base/solve.h"
+#include "base/numeric/solve.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
@@ -92,8 +92,8 @@ private:
             const double pa = p.at(a), pb = p.at(b), m = p.c[1];
             return m == 0 ? (b - a) / pa : std::log1p((pb - pa) / pa) / m;
         }
-        // Gauss-Legendre, ten points, in this order: places of earlier files hang on its last digit (base/solve.h has
-        // the rule for all others). Source: Abramowitz, Stegun, "Handbook of Mathematical Functions", table 25.4.
+        // Gauss-Legendre, ten points, in this order: places of earlier files hang on its last digit (numeric/solve.h
+        // has the rule for all others). Source: Abramowitz, Stegun, "Handbook of Mathematical Functions", table 25.4.
         static constexpr std::array<double, 5> x{0.1488743389816312, 0.4333953941292472, 0.6794095682990244,
                                                  0.8650633666889845, 0.9739065285171717};
         static constexpr std::array<double, 5> w{0.2955242247147529, 0.2692667193099963, 0.2190863625159820,

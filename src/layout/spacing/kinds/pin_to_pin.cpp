@@ -1,4 +1,4 @@
-#include "base/root.h"
+#include "base/numeric/root.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
