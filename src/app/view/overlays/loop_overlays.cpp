@@ -13,17 +13,12 @@ namespace vicinal {
 namespace {
 
 /// Wheels of a loop: their rims and names; those that are wrong stand out.
-class WheelsOverlay : public ViewOverlay {
+class WheelsOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        paint(p, *path);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const PathResult& path) const {
+    void over(QPainter& p, const PathResult& path) const override {
         const auto* recipe = std::get_if<ShapeRecipe>(&path.recipe()); // where they are now
         const auto* shape = recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
         if (!shape) return;
@@ -54,17 +49,12 @@ private:
 };
 
 /// How deep the strand that is not tight hangs, below the straight it would be.
-class HangingOverlay : public ViewOverlay {
+class HangingOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        paint(p, *path);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const PathResult& path) const {
+    void over(QPainter& p, const PathResult& path) const override {
         if (!path.loop || !path.loop->hangs || path.problem) return;
         const auto& shape = std::get<ShapeRecipe>(path.recipe());
         const auto from = m_camera.project(toSpace(shape, path.loop->hangs->above));
@@ -78,18 +68,14 @@ private:
 };
 
 /// How far what gives way went: from where it stands in the document to where it came out.
-class SolvedOverlay : public ViewOverlay {
+class SolvedOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        if (!path->gave) return;
-        paint(p, *path->gave);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const SolvedValue& gave) const {
+    void over(QPainter& p, const PathResult& path) const override {
+        if (!path.gave) return;
+        const SolvedValue& gave = *path.gave;
         const QString text = gaveText(gave, m_store.document().unit);
         const auto from = gave.from ? m_camera.project(*gave.from) : std::nullopt;
         const auto to = gave.to ? m_camera.project(*gave.to) : std::nullopt;

@@ -21,6 +21,31 @@ protected:
     const Store& m_store;
     const Camera& m_camera;
 };
+
+/// What is drawn over the path in hand; nothing without one.
+class OverPath : public ViewOverlay {
+public:
+    using ViewOverlay::ViewOverlay;
+    void paint(QPainter& p) const final {
+        if (const auto path = m_store.currentPath()) over(p, *path);
+    }
+
+private:
+    virtual void over(QPainter&, const PathResult&) const = 0;
+};
+
+/// What is drawn over the run in hand; nothing before it has places.
+class OverRun : public ViewOverlay {
+public:
+    using ViewOverlay::ViewOverlay;
+    void paint(QPainter& p) const final {
+        if (const auto run = m_store.currentRun(); run && run->placed) over(p, *run);
+    }
+
+private:
+    virtual void over(QPainter&, const RunResult&) const = 0;
+};
+
 using OverlayPtr = std::unique_ptr<ViewOverlay>;
 
 /// All of them, from the lowest up.

@@ -21,13 +21,13 @@ public:
 };
 
 /// What an offset could not keep.
-class LostOverlay : public ViewOverlay {
+class LostOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        for (const auto& part : path->lost)
+    using OverPath::OverPath;
+
+private:
+    void over(QPainter& p, const PathResult& path) const override {
+        for (const auto& part : path.lost)
             if (const auto lost = Path::make(part.segments, part.closed, 1e-3)) {
                 PathResult grey;
                 grey.path = *lost;
@@ -38,18 +38,14 @@ public:
 };
 
 /// Teeth as long as the curvature, towards the outside of the bend: a bump or a kink is seen at once.
-class CombOverlay : public ViewOverlay {
+class CombOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        if (!m_view.comb() || !path->path) return;
-        paint(p, *path->path);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const Path& path) const {
+    void over(QPainter& p, const PathResult& shown) const override {
+        if (!m_view.comb() || !shown.path) return;
+        const Path& path = *shown.path;
         const int n = std::clamp(m_view.width() / 3, 60, 600);
         std::vector<double> stations;
         for (int i = 0; i <= n; ++i) stations.push_back(path.length() * i / n);
@@ -79,17 +75,12 @@ private:
 };
 
 /// How far a soft drag reaches: the stretch that follows, thinning out.
-class SoftReachOverlay : public ViewOverlay {
+class SoftReachOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        paint(p, *path);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const PathResult& path) const {
+    void over(QPainter& p, const PathResult& path) const override {
         const double reach = m_store.softReach();
         const auto* points = editablePoints(*path.item);
         const int index = m_store.selection().point;
@@ -114,26 +105,21 @@ private:
 };
 
 /// The path in hand.
-class PathOverlay : public ViewOverlay {
+class PathOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        if (const auto path = m_store.currentPath()) m_view.paintPath(p, *path, theme::accent(), 2.2);
-    }
+    using OverPath::OverPath;
+
+private:
+    void over(QPainter& p, const PathResult& path) const override { m_view.paintPath(p, path, theme::accent(), 2.2); }
 };
 
 /// A bridge over every crossing, with its number; a click on it switches what is on top.
-class CrossingsOverlay : public ViewOverlay {
+class CrossingsOverlay : public OverPath {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto path = m_store.currentPath();
-        if (!path) return;
-        paint(p, *path);
-    }
+    using OverPath::OverPath;
 
 private:
-    void paint(QPainter& p, const PathResult& path) const {
+    void over(QPainter& p, const PathResult& path) const override {
         p.setFont(theme::font(11, QFont::DemiBold));
         for (size_t i = 0; i < path.crossings.size(); ++i) {
             const auto at = m_camera.project(path.crossings[i].at);

@@ -16,18 +16,13 @@ namespace {
 
 /// A ribbon from the path along its crown, with the roll of the run, and the axes of as many places as can be told
 /// apart.
-class FramesOverlay : public ViewOverlay {
+class FramesOverlay : public OverRun {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto run = m_store.currentRun();
-        if (!run || !run->placed) return;
-        if (!m_view.frames()) return;
-        paint(p, *run);
-    }
+    using OverRun::OverRun;
 
 private:
-    void paint(QPainter& p, const RunResult& run) const {
+    void over(QPainter& p, const RunResult& run) const override {
+        if (!m_view.frames()) return;
         const Placed& placed = *run.placed;
         const auto facing = resolved(run.item->facing, placed.path);
         if (!facing || placed.count() == 0) return;
@@ -75,18 +70,13 @@ private:
 };
 
 /// The room that vehicles sweep, as a band on the ground, with its worst reaches on both sides of a bend.
-class SweptOverlay : public ViewOverlay {
+class SweptOverlay : public OverRun {
 public:
-    using ViewOverlay::ViewOverlay;
-    void paint(QPainter& p) const override {
-        const auto run = m_store.currentRun();
-        if (!run || !run->placed) return;
-        if (!run->sweeps || run->stale()) return;
-        paint(p, *run);
-    }
+    using OverRun::OverRun;
 
 private:
-    void paint(QPainter& p, const RunResult& run) const {
+    void over(QPainter& p, const RunResult& run) const override {
+        if (!run.sweeps || run.stale()) return;
         const SweptEnvelope& all = *run.sweeps;
         const Path& path = run.placed->path;
         const auto beside = [&](double station, double to) -> std::optional<Vec3> { // to the left, level
