@@ -6,6 +6,8 @@
 #include "parts/solid/outline.h"
 #include "suite.h"
 #include "support.h"
+#include <map>
+#include <regex>
 
 namespace test_makers {
 
@@ -70,6 +72,7 @@ private slots:
     void allMakersGiveSoundBodies_data();
     void allMakersGiveSoundBodies();
     void wrongDimensionsSayWhatWorks();
+    void theLimitSaidIsTheLimit();
     void seatsDoNotDependOnThePartsOwnAxes();
     void holesAreFoundOnSolidsAndMeshes();
     void linksAreProposedTheirPins();
@@ -321,6 +324,62 @@ void TestMakers::wrongDimensionsSayWhatWorks() {
                 ++tried;
             }
     QVERIFY(tried > 300);
+}
+
+/// Two sizes of every maker made smaller and larger: where that is refused with a length as its limit, the field is
+/// wrong up to that length and right beyond it.
+void TestMakers::theLimitSaidIsTheLimit() {
+    struct Size : IgnoreValues {
+        int* at;
+        std::string key; // or by name
+        double *factor, *set;
+        std::string* named;
+        void length(const char* k, const char*, const char*, double& v) const {
+            if (key.empty() ? (*at)-- != 0 : key != k) return;
+            *named = k;
+            if (factor) v *= *factor;
+            if (set) std::swap(v, *set);
+        }
+    };
+    const auto scaled = [](Maker& m, int at, double factor) {
+        std::string named;
+        describe(Size{{}, &at, "", &factor, nullptr, &named}, m);
+        return !named.empty();
+    };
+    const auto with = [](Maker m, const std::string& field, double value) {
+        std::string named;
+        double set = value;
+        describe(Size{{}, nullptr, field, nullptr, &set, &named}, m);
+        return std::pair(m, set); // and what it was
+    };
+    const std::regex length("([0-9][0-9,]*(?:\\.[0-9]+)?) mm[^0-9]*$");
+    const auto bare = [](const std::string& text) { return std::regex_replace(text, std::regex("[0-9.,]"), ""); };
+    std::map<std::string, int> limits; // and how often they were met: a solid is built at each
+    for (const auto& entry : makerEntries())
+        for (int i = 0; i < 12; ++i)
+            for (int k = 0; k <= i; ++k)
+                for (double first : {0.2, 6.})
+                    for (double second : {0.25, 5.}) {
+                        Maker m = entry.maker;
+                        if (!scaled(m, i, first) || !scaled(m, k, second)) continue;
+                        const auto r = make(m);
+                        std::smatch found;
+                        if (r) continue;
+                        const std::string text = r.problem().text, field = r.problem().field;
+                        if (!std::regex_search(text, found, length)) continue;
+                        if (++limits[std::string(entry.name) + " " + field] > 2) continue;
+                        const std::string name = std::string(entry.name) + " " + field + ": " + text;
+                        const double limit = std::stod(std::regex_replace(found[1].str(), std::regex(","), ""));
+                        const double is = with(m, field, limit).second, side = is < limit ? 1 : -1;
+                        const auto still = [&](double value) {
+                            const auto now = make(with(m, field, value).first);
+                            return !now && now.problem().field == field && bare(now.problem().text) == bare(text);
+                        };
+                        QVERIFY2(std::abs(is - limit) < 0.01 || !make(with(m, field, limit - side * 0.01).first),
+                                 name.c_str());
+                        QVERIFY2(!still(limit + side * 0.01), name.c_str());
+                    }
+    QVERIFY(limits.size() >= 40);
 }
 
 void TestMakers::seatsDoNotDependOnThePartsOwnAxes() {
