@@ -334,36 +334,33 @@ public:
     /// Each place of the first row, as it stands now.
     void each() const {
         auto& taken = m_out.occupied.each(m_n);
-        for (size_t i = 0; i < m_n; ++i) taken[i] = at(i);
+        for (size_t i = 0; i < m_n; ++i) taken[i] = of(i, i, m_out.frames[i].axes);
     }
     /// A place that was put somewhere else, turned so against its path's own frame.
     Occupied moved(size_t i, const Mat3& againstPath) const {
         const size_t o = m_out.original(i);
         if (o >= m_n) return m_out.occupied[i]; // of a row with a path of its own
-        if (onPins(o)) return m_out.occupied[i];
         Mat3 own;
         faceAt(m_path, std::span(&m_out.stations[o], 1), pathFacing(m_facing), Mat3::Identity(),
                [&](size_t, const Vec3&, const Vec3&, const Mat3& R) { own = R; });
-        const Occupied taken = m_bare[m_out.slot[i]].of(m_tangents[o], own * againstPath);
-        return {taken.ahead * m_out.size[i], taken.behind * m_out.size[i]};
+        return of(i, o, own * againstPath);
     }
 
 private:
-    bool onPins(size_t i) const { return !m_pinLengths.empty() && !std::isnan(m_pinLengths[i]); }
-    Occupied at(size_t i) const {
+    /// Place `i`, with its part and size, where place `o` of the first row is.
+    Occupied of(size_t i, size_t o, const Mat3& axes) const {
         const PartOnRun part = partOf(m_order, m_out.slot[i]);
         const Slot& slot = m_out.usedSlots[m_out.slot[i]];
         const double size = m_out.size[i];
-        if (onPins(i) && part.pins)
+        if (!m_pinLengths.empty() && !std::isnan(m_pinLengths[o]) && part.pins)
             return Occupancy::between(Occupancy::pinsOf(seatedPins(slot, *part.pins), slot.seated), size,
-                                      m_pinLengths[i]);
-        const Frame& f = m_out.frames[i];
+                                      m_pinLengths[o]);
         // Vehicles are measured along themselves.
-        const Occupied o = m_bare[m_out.slot[i]].of(m_coupled ? Vec3(f.axes.col(0)) : m_tangents[i], f.axes);
-        const Occupied taken{o.ahead * size, o.behind * size};
+        const Occupied at = m_bare[m_out.slot[i]].of(m_coupled ? Vec3(axes.col(0)) : m_tangents[o], axes);
+        const Occupied taken{at.ahead * size, at.behind * size};
         // The station is where its rearmost point stands; the seat lies somewhere along it.
         if (m_solved.pins.empty() || !part.pins) return taken;
-        double length = std::fmod(m_solved.pins[i] - m_out.stations[i], m_path.length());
+        double length = std::fmod(m_solved.pins[o] - m_out.stations[o], m_path.length());
         if (length < 0) length += m_path.length();
         const auto pins = seatedPins(slot, *part.pins);
         const double on = length / 2 - (pins[0].x() + pins[1].x()) / 2 * size;

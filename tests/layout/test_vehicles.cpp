@@ -132,6 +132,14 @@ void TestVehicles::throwOnACircle() {
         if (c <= 0) continue;
         // Of the path it takes up what it is long, measured along itself, whatever the bend.
         NEAR(laid.occupied[0].total(), L, 1e-9);
+        // So does its echo, also when that is moved or turned.
+        PlacementInput echoed = o;
+        echoed.echoes.one = {EchoKind::InLine, Vec3::Zero(), Vec3::UnitZ(), 2, 9000};
+        echoed.exceptions = {{2, {}, false, 0, Vec3(0, 0, 10), Vec3(0, 0, 0.1)}};
+        const Placement twice = made(solvePlacement(path, echoed));
+        QCOMPARE(twice.count(), size_t(2));
+        NEAR(twice.occupied[1].ahead, laid.occupied[0].ahead, 1e-9);
+        NEAR(twice.occupied[1].behind, laid.occupied[0].behind, 1e-9);
         NEAR(laid.swings[0], std::asin(a / 2 / pins), 1e-9);
         // A bend in which the bogies turn just as far as they may is the smallest.
         NEAR(all.smallestRadius(0, laid.swings[0]), R, 1e-6);

@@ -1,6 +1,6 @@
 #pragma once
 // Numbers found by numbers: sums over a stretch, what is largest, where something rises through zero. The root nearest
-// to where a number stands now is in base/root.h.
+// to where a number stands now is in base/numeric/root.h.
 #include "base/vec.h"
 #include <algorithm>
 #include <array>
