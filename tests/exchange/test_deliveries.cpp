@@ -79,6 +79,7 @@ private slots:
     void stepHoldsSizesNamesAndPlainTriangles();
     void fusedIsOneBodyWithTheVolumeOfAll();
     void threeMfIsReadByAssimp();
+    void openBodiesGoAsSurface();
     void aFileAPartWithPosesPutsThemTogether();
     void spreadsheetsAndListsAreReadByOthers();
     void coordinatesShiftToASite();
@@ -266,6 +267,63 @@ print(json.dumps({"unit": m.get("unit"), "items": [[i.get("partnumber")] + [floa
     const Mat4 pose = run->placed->pose(4);
     for (int c = 0; c < 4; ++c)
         for (int r = 0; r < 3; ++r) NEAR(item[1 + 3 * c + r].toDouble(), pose(r, c), 1e-6);
+}
+
+/// What encloses nothing is a surface in a 3MF, and said; what does is a model. Each by the name of its part, as a
+/// reader by the specification alone finds it.
+void TestDeliveries::openBodiesGoAsSurface() {
+    const auto boxOf = [](int triangles) { // ASCII: the first triangles of a box's twelve
+        const int c[12][3] = {{0, 2, 1}, {1, 2, 3}, {4, 5, 6}, {5, 7, 6}, {0, 1, 4}, {1, 5, 4},
+                              {2, 6, 3}, {3, 6, 7}, {0, 4, 2}, {2, 4, 6}, {1, 3, 5}, {3, 7, 5}};
+        std::string out = "solid tray\n";
+        for (int t = 0; t < triangles; ++t) {
+            out += "facet normal 0 0 0\nouter loop\n";
+            for (int k : c[t])
+                out += "vertex " + std::to_string(40 * (k & 1)) + " " + std::to_string(30 * (k >> 1 & 1)) + " " +
+                       std::to_string(20 * (k >> 2)) + "\n";
+            out += "endloop\nendfacet\n";
+        }
+        return out + "endsolid tray\n";
+    };
+    QTemporaryDir dir;
+    PathItem line;
+    line.name = "Line";
+    line.recipe = PointsRecipe{{{Vec3(0, 0, 0), false}, {Vec3(1000, 0, 0), false}}, false};
+    Document d = with(Document(), line);
+    for (const auto& [name, triangles] : {std::pair{"Tray", 10}, {"Block", 12}}) {
+        const QString file = dir.filePath(QString(name) + ".stl");
+        write(file, boxOf(triangles));
+        PartItem part;
+        part.name = name;
+        part.shape = made(shapeOf(made(readPartFile(file.toStdString())), 1));
+        d = with(d, part);
+        RunItem run;
+        run.name = std::string(name) + " run";
+        run.path = 1;
+        run.part = d.parts.back()->id;
+        run.spacing->rule = ShareOut{3};
+        d = with(d, run);
+    }
+    const auto e = evaluate(d);
+    const Ready ready = made(prepare(delivery("Both", SolidsOrder{}, "3mf"), *e));
+    const auto remarks = ready.remarks;
+    const auto told = std::count_if(remarks.begin(), remarks.end(),
+                                    [](const std::string& r) { return r.find("open") != std::string::npos; });
+    QCOMPARE(told, 1);
+    QVERIFY(std::any_of(remarks.begin(), remarks.end(),
+                        [](const std::string& r) { return r.starts_with("\"Tray\" is open: it goes as a surface"); }));
+    write(dir.filePath("x.3mf"), made(filesOf(ready))[0].bytes);
+    const auto objects = QJsonDocument::fromJson(ran("/usr/bin/python3", {"-c", R"py(
+import sys, json, zipfile, xml.etree.ElementTree as E
+m = E.fromstring(zipfile.ZipFile(sys.argv[1]).read("3D/3dmodel.model"))
+n = {"m": "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"}
+uses = [i.get("objectid") for i in m.findall("m:build/m:item", n)]
+print(json.dumps({o.get("name"): [o.get("type"), len(o.findall(".//m:triangle", n)), uses.count(o.get("id"))]
+                  for o in m.findall("m:resources/m:object", n)}))
+)py",
+                                                                          dir.filePath("x.3mf")}))
+                             .object();
+    QCOMPARE(objects, (QJsonObject{{"Tray", QJsonArray{"surface", 10, 3}}, {"Block", QJsonArray{"model", 12, 3}}}));
 }
 
 void TestDeliveries::aFileAPartWithPosesPutsThemTogether() {

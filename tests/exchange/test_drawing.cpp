@@ -74,6 +74,7 @@ private slots:
     void roundThingsSeenSquareAreArcs();
     void equalPartsAreWorkedOutOnce();
     void aDrawingIsReadByOthers();
+    void sizesAreDetailedApart();
     void dimensionsSayWhatIsThere();
     void unrolledIsSeenFromTheRightSide();
     void whatCannotBeDrawnIsTold();
@@ -295,6 +296,49 @@ print(len(a.errors), len(inserts), len(blocks), len(round_), max(e.dxf.radius fo
     NEAR(cells[5].toDouble(), 1800, 1e-3);
     QVERIFY(cells[6].toInt() > 20);
     QCOMPARE(cells[7], QByteArray("True"));
+}
+
+/// Another size is another part to make: drawn by itself, with its own count, dimensions and weight.
+void TestDrawing::sizesAreDetailedApart() {
+    Document d = posts(false);
+    RunItem run = *d.run(3);
+    for (int k : {2, 5}) run.exceptions.push_back({k, {}, false, 0, Vec3::Zero(), Vec3::Zero(), 1.5});
+    d = with(d, run);
+    DrawingOrder o;
+    o.scale = 20;
+    const Drawing drawing = made(drawingOf(goodsFor(d), o, {}, "Posts"));
+    QCOMPARE(drawing.sheets.size(), size_t(3)); // views, parts, schedule
+    const QStringList words = wordsOf(drawing.sheets[1]), listed = wordsOf(drawing.sheets[2]);
+    const double each = kPi * 2 * 2 * 30 / 1000; // kg, of water
+    const auto facts = [&](int count, double kg) {
+        const QString start = QString("%1 pieces, %2 kg each").arg(count).arg(kg, 0, 'f', 2);
+        return std::any_of(words.begin(), words.end(), [&](const QString& w) { return w.startsWith(start); });
+    };
+    QVERIFY2(words.contains("Post, size 1.5") && facts(8, each) && facts(2, each * 1.5 * 1.5 * 1.5),
+             qPrintable(words.join(", ")));
+    for (const char* length : {"40", "300", "60", "450"})
+        QVERIFY2(words.contains(length), qPrintable(words.join(", ")));
+    QVERIFY(listed.contains("size") && listed.count("1.5") == 2);
+    QVERIFY(!wordsOf(made(drawingOf(goodsFor(posts(false)), o, {}, "Posts")).sheets[2]).contains("size"));
+    // Whatever the paper, the schedule stays inside its frame.
+    for (int paper = 0; paper < 4; ++paper)
+        for (const bool across : {false, true}) {
+            o.paper = DrawingPaper(paper);
+            o.landscape = across;
+            const Drawing sheets = made(drawingOf(goodsFor(d), o, {}, "Posts"));
+            const Sheet& last = sheets.sheets.back();
+            int rules = 0;
+            for (const Ink& ink : last.inks) {
+                if (ink.layer != "Schedule") continue;
+                ++rules;
+                for (const Segment& line : ink.pieces) {
+                    const Box3 b = boundsOf(line);
+                    QVERIFY2(b.min().x() >= 10 && b.max().x() <= last.width - 10,
+                             qPrintable(QString("%1 %2 %3").arg(paper).arg(b.min().x()).arg(b.max().x())));
+                }
+            }
+            QCOMPARE(rules, 1);
+        }
 }
 
 void TestDrawing::dimensionsSayWhatIsThere() {

@@ -104,6 +104,8 @@ private slots:
     void whatCannotBeSaysWhy();
     void aTapeHasEveryStation();
     void facesPartsAndLines();
+    void strips();
+    void sizesAreCutApart();
 };
 
 /// Page box to the last digit, the bars and the holes measured in pixels, words as words.
@@ -651,6 +653,88 @@ void TestTemplate::facesPartsAndLines() {
     for (const Sheet& s : pages.pages)
         if (s.name != "map") order.push_back(std::string(1, s.name.back()) + s.name.substr(0, s.name.size() - 1));
     QVERIFY(order.size() > 3 && std::is_sorted(order.begin(), order.end()));
+}
+
+/// On a roll a drawing wider than it is strips side by side, along whichever of its sides takes fewer: each as long as
+/// the drawing, each with both bars, and laid on each other by their overlap every hole is on one of them whole.
+void TestTemplate::strips() {
+    Document d = drain(900, 60, 30);
+    for (const double tall : {1.0, 0.4, 2.5}) {
+        PathItem path = *d.path(1);
+        if (tall != 1) path.recipe = ShapeRecipe{EllipseShape{900 / std::sqrt(tall), 900 * std::sqrt(tall)}};
+        const Document it = with(d, path);
+        TemplateOrder order;
+        order.paper = Paper::Roll;
+        order.roll = 610;
+        order.paths = order.numbers = order.noses = false;
+        const Template t = made(templateOf(runsOf(it), order, "Large"));
+        const double wide = 610 - 2 * order.margin, step = wide - order.overlap,
+                     across = std::min(t.whole.width, t.whole.height), along = std::max(t.whole.width, t.whole.height);
+        const long n = long(std::ceil((across - wide) / step)) + 1;
+        QVERIFY(n > 1);
+        QCOMPARE(t.columns * t.rows, n);
+        QCOMPARE(std::min(t.columns, t.rows), 1L);
+        std::map<std::string, Vec2> corner;
+        for (const auto& one : t.tiles) corner[one.name] = one.from;
+        std::set<std::pair<long, long>> whole;
+        long pages = 0;
+        for (const Sheet& page : t.pages) {
+            if (page.name == "map") continue;
+            ++pages;
+            NEAR(std::min(page.width, page.height), 610, 1e-9);
+            NEAR(std::max(page.width, page.height), along + 2 * order.margin, 1e-6);
+            QVERIFY(corner.count(page.name));
+            int bars = 0, words = 0;
+            for (const Label& l : page.labels) words += l.text.starts_with("This bar is 100 mm long");
+            for (const Ink& ink : page.inks)
+                for (const Segment& s : ink.pieces) {
+                    if (const auto* l = std::get_if<Line>(&s); l && std::abs((l->b - l->a).norm() - 100) < 1e-9) {
+                        ++bars;
+                        for (const Vec3& end : {l->a, l->b})
+                            QVERIFY(end.x() > 0 && end.y() > 0 && end.x() < page.width && end.y() < page.height);
+                    }
+                    const auto* a = std::get_if<Arc>(&s);
+                    if (!a || std::abs(a->radius - 15) > 1e-9) continue;
+                    const Vec2 at = a->centre.head<2>(), clear = Vec2::Constant(order.margin + 15);
+                    if ((at - clear).minCoeff() < 0 || (Vec2(page.width, page.height) - clear - at).minCoeff() < 0)
+                        continue;
+                    const Vec2 in = at - Vec2::Constant(order.margin) + corner[page.name] + t.origin;
+                    whole.insert({std::lround(in.x() * 1e3), std::lround(in.y() * 1e3)});
+                }
+            QCOMPARE(bars, 2);
+            QCOMPARE(words, 1);
+        }
+        QCOMPARE(pages, n);
+        const auto run = evaluate(it)->run(3);
+        size_t found = 0;
+        for (size_t i = 0; i < run->placed->count(); ++i) {
+            const Vec3 at = run->placed->frame(i).seat;
+            found += whole.count({std::lround(at.x() * 1e3), std::lround(at.y() * 1e3)});
+        }
+        QCOMPARE(whole.size(), found);
+        QVERIFY2(found > 40, qPrintable(QString::number(found))); // the rest lies over a joint
+    }
+}
+
+/// Every size of a part is cut along a line of its own, and counted by itself.
+void TestTemplate::sizesAreCutApart() {
+    Document d = drain(300, 12);
+    RunItem run = *d.run(3);
+    for (int k : {2, 5, 6}) run.exceptions.push_back({k, {}, false, 0, Vec3::Zero(), Vec3::Zero(), k == 6 ? 0.5 : 1.5});
+    run.exceptions.push_back({9, {}, true});
+    d = with(d, run);
+    TemplateOrder parts;
+    parts.of = TemplateOf::Parts;
+    const Template kit = made(templateOf(runsOf(d), parts, "x"));
+    QStringList names;
+    for (const Label& l : kit.whole.labels) names += QString::fromStdString(l.text);
+    for (const char* name : {"Hole  x 8", "Hole, size 1.5  x 2", "Hole, size 0.5  x 1"})
+        QVERIFY2(names.contains(name), qPrintable(names.join(", ")));
+    std::multiset<long> radii;
+    for (const Ink& ink : kit.whole.inks)
+        for (const Segment& s : ink.pieces)
+            if (const auto* a = std::get_if<Arc>(&s)) radii.insert(std::lround(a->radius * 1e6));
+    QCOMPARE(radii, (std::multiset<long>{4'500'000, 9'000'000, 13'500'000}));
 }
 
 VICINAL_SUITE(TestTemplate)

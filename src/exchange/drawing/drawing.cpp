@@ -309,9 +309,20 @@ private:
         s.inks.push_back(std::move(frame));
     }
 
+    static std::string written(const ListColumn& c, const Cell& cell, double width) {
+        if (c.isText) return fitted(*cell.text, 1.8, width);
+        if (c.unit.empty()) return text::number(cell.number, 4); // counts, sizes
+        return text::fixed(cell.number, 2);
+    }
+
     void schedule() {
         ScheduleOrder order;
-        order.turn = order.size = false;
+        order.turn = false;
+        order.size = std::any_of(m_goods.standing.begin(), m_goods.standing.end(), [](const auto& of) {
+            bool any = false;
+            of->eachInstance([&](const Instance& i) { return !(any = std::abs(i.size() - 1) >= 1e-9); });
+            return any;
+        });
         const auto list = listOf(m_goods, order);
         if (!list) return;
         std::vector<double> widths;
@@ -323,6 +334,9 @@ private:
         }
         constexpr double kRow = 4.2, kGap = 8;
         const Vec2 room = m_size - Vec2(2 * kMargin + 6, 2 * kMargin + m_titleHeight + 8);
+        const double narrower = std::min(1.0, room.x() / wide); // on small paper
+        for (double& w : widths) w *= narrower;
+        wide *= narrower;
         const long columns = std::max(1L, long((room.x() + kGap) / (wide + kGap))),
                    rows = std::max(1L, long(room.y() / kRow) - 1);
         Sheet s;
@@ -359,8 +373,7 @@ private:
                 const ListColumn& c = list->columns[k];
                 if (!row[k].empty)
                     s.labels.push_back({{c.isText ? x : x + widths[k] - 2, y},
-                                        c.isText ? fitted(*row[k].text, 1.8, widths[k] - 3)
-                                                 : text::fixed(row[k].number, c.decimals == 0 ? 0 : 2),
+                                        written(c, row[k], widths[k] - 3),
                                         1.8,
                                         c.isText ? Anchor::Left : Anchor::Right,
                                         0,
