@@ -1,8 +1,8 @@
 // Sheets of a drawing: layout, title block, parts, schedule.
 #include "exchange/drawing/drawing.h"
 #include "base/text.h"
+#include "exchange/drawing/drawing_schedule.h"
 #include "exchange/drawing/views.h"
-#include "exchange/lists/lists.h"
 #include "model/document/part_item.h"
 #include "model/evaluate/weights.h"
 #include <algorithm>
@@ -21,16 +21,6 @@ Vec2 sizeOf(const DrawingOrder& o) {
     const Vec2 sizes[] = {{210, 297}, {297, 420}, {420, 594}, {594, 841}};
     const Vec2 s = sizes[int(o.paper)];
     return o.landscape ? Vec2(s.y(), s.x()) : s;
-}
-
-/// A text cut to a width, so that it stays in its field.
-std::string fitted(const std::string& s, double height, double width) {
-    const auto most = size_t(std::max(1.0, width / (0.62 * height)));
-    // By letters, not bytes.
-    size_t letters = 0, at = 0;
-    for (; at < s.size(); ++at)
-        if ((static_cast<unsigned char>(s[at]) & 0xC0) != 0x80 && ++letters > most) return s.substr(0, at) + "...";
-    return s;
 }
 
 class Sheets {
@@ -159,7 +149,7 @@ private:
         frame.layer = "Frame";
         s.inks.push_back(std::move(frame));
         const double wide = to.x() - from.x();
-        say({from.x() + 3, to.y() - 6.5}, fitted(m_title, 4, wide - 78), 4, true);
+        say({from.x() + 3, to.y() - 6.5}, cutToWidth(m_title, 4, wide - 78), 4, true);
         say({to.x() - 72, to.y() - 6.5},
             (number == 0 ? "1 : " + text::number(m_out.scale, 3) + "   " : std::string()) + "mm   sheet " +
                 std::to_string(number + 1) + " of " + std::to_string(m_out.sheets.size()),
@@ -168,8 +158,8 @@ private:
         for (size_t k = 0; k < m_fields.size(); ++k) {
             const double x = from.x() + (k % 2) * wide / 2, y = top - kTitleRow * double(k / 2 + 1);
             if (k % 2 == 0) rule({from.x(), y + kTitleRow}, {to.x(), y + kTitleRow});
-            say({x + 3, y + 1.9}, fitted(m_fields[k].first, 1.9, 26), 1.9, false, 0.35);
-            say({x + 32, y + 1.9}, fitted(m_fields[k].second, 2.3, wide / 2 - 35), 2.3, false);
+            say({x + 3, y + 1.9}, cutToWidth(m_fields[k].first, 1.9, 26), 1.9, false, 0.35);
+            say({x + 32, y + 1.9}, cutToWidth(m_fields[k].second, 2.3, wide / 2 - 35), 2.3, false);
         }
         if (m_fields.size() > 1) rule({from.x() + wide / 2, top}, {from.x() + wide / 2, from.y()});
     }
@@ -262,8 +252,8 @@ private:
             facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
         s.labels.push_back(
             {{corner.x() + 6, corner.y() + cell.y() - 8},
-             fitted(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4)), 3,
-                    cell.x() - 30),
+             cutToWidth(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4)), 3,
+                        cell.x() - 30),
              3,
              Anchor::Left,
              0,
@@ -309,87 +299,10 @@ private:
         s.inks.push_back(std::move(frame));
     }
 
-    static std::string written(const ListColumn& c, const Cell& cell, double width) {
-        if (c.isText) return fitted(*cell.text, 1.8, width);
-        if (c.unit.empty()) return text::number(cell.number, 4); // counts, sizes
-        return text::fixed(cell.number, 2);
-    }
-
     void schedule() {
-        ScheduleOrder order;
-        order.turn = false;
-        order.size = std::any_of(m_goods.standing.begin(), m_goods.standing.end(), [](const auto& of) {
-            bool any = false;
-            of->eachInstance([&](const Instance& i) { return !(any = std::abs(i.size() - 1) >= 1e-9); });
-            return any;
-        });
-        const auto list = listOf(m_goods, order);
-        if (!list) return;
-        std::vector<double> widths;
-        double wide = 0;
-        for (const ListColumn& c : list->columns) {
-            const double figures = c.decimals == 0 ? 12 : 17;
-            widths.push_back(c.isText ? 32 : figures);
-            wide += widths.back();
-        }
-        constexpr double kRow = 4.2, kGap = 8;
         const Vec2 room = m_size - Vec2(2 * kMargin + 6, 2 * kMargin + m_titleHeight + 8);
-        const double narrower = std::min(1.0, room.x() / wide); // on small paper
-        for (double& w : widths) w *= narrower;
-        wide *= narrower;
-        const long columns = std::max(1L, long((room.x() + kGap) / (wide + kGap))),
-                   rows = std::max(1L, long(room.y() / kRow) - 1);
-        Sheet s;
-        long at = 0;
-        size_t listed = 0;
-        double top = 0, left = 0;
-        const auto head = [&] {
-            double x = left;
-            for (size_t k = 0; k < widths.size(); ++k) {
-                const ListColumn& c = list->columns[k];
-                s.labels.push_back({{c.isText ? x : x + widths[k] - 2, top - 3},
-                                    c.unit.empty() ? c.name : c.name + " " + c.unit,
-                                    1.8,
-                                    c.isText ? Anchor::Left : Anchor::Right,
-                                    0,
-                                    0,
-                                    true,
-                                    "Schedule"});
-                x += widths[k];
-            }
-            s.inks.push_back(line({left, top - kRow}, {left + wide, top - kRow}, kRule, "Schedule"));
-        };
-        list->rows([&](std::span<const Cell> row) {
-            if (++listed > kMostListed) return false;
-            if (at == 0) s = sheet();
-            if (at % rows == 0) {
-                left = kMargin + 3 + double(at / rows) * (wide + kGap);
-                top = m_size.y() - kMargin - 3;
-                head();
-            }
-            double x = left;
-            const double y = top - kRow * double(at % rows + 2) + 1.2;
-            for (size_t k = 0; k < row.size(); ++k) {
-                const ListColumn& c = list->columns[k];
-                if (!row[k].empty)
-                    s.labels.push_back({{c.isText ? x : x + widths[k] - 2, y},
-                                        written(c, row[k], widths[k] - 3),
-                                        1.8,
-                                        c.isText ? Anchor::Left : Anchor::Right,
-                                        0,
-                                        0,
-                                        false,
-                                        "Schedule"});
-                x += widths[k];
-            }
-            if (++at == rows * columns) {
-                m_out.sheets.push_back(std::move(s));
-                at = 0;
-            }
-            return true;
-        });
-        if (at > 0) m_out.sheets.push_back(std::move(s));
-        if (listed > kMostListed)
+        if (!scheduleOn(m_out.sheets, m_goods, Vec2(kMargin + 3, m_size.y() - kMargin - 3), room,
+                        [&] { return sheet(); }))
             m_out.remarks.push_back("The schedule ends after " + std::to_string(kMostListed) +
                                     " places. Send the whole one out as a list.");
     }

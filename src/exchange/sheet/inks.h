@@ -39,6 +39,15 @@ inline Bounds boundsOf(const Label& l) {
     return out;
 }
 
+/// A text cut to a width, mm, so that it stays in its field: by letters, not bytes.
+inline std::string cutToWidth(const std::string& s, double height, double width) {
+    const auto most = size_t(std::max(1.0, width / (0.62 * height)));
+    size_t letters = 0;
+    for (size_t at = 0; at < s.size(); ++at)
+        if ((static_cast<unsigned char>(s[at]) & 0xC0) != 0x80 && ++letters > most) return s.substr(0, at) + "...";
+    return s;
+}
+
 inline Ink line(const Vec2& a, const Vec2& b, const Pen& pen, const std::string& layer = "0") {
     return {{Line{Vec3(a.x(), a.y(), 0), Vec3(b.x(), b.y(), 0)}}, false, pen, {}, layer};
 }
