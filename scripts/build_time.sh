@@ -43,7 +43,7 @@ for what in "$@"; do
         scripts/build.sh dev vicinal && QT_LOGGING_RULES="*=false" scripts/on_display.sh build/dev/bin/vicinal --demo build/dev/bin/saltmarrow-quay.vicinal --timing
       }
       timed "nothing changed, to the window running" window
-      for file in layout/spacing/kinds/graded.cpp app/strip/strip_paint.cpp layout/spacing/rules.h; do
+      for file in layout/spacing/kinds/graded.cpp app/strip/lanes/places_lane.cpp layout/spacing/rules.h; do
         echo "// one line" >>"src/$file"
         timed "one line changed in $file, to the window running" window
       done ;;

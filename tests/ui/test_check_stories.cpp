@@ -201,7 +201,7 @@ void TestCheckStories::lanesNeverHideTheWorst() {
     Measured d(41);
     const CheckResult& opening = d.result(CheckKind::Opening);
     QVERIFY(opening.value && opening.mark == Mark::Good && *opening.value < 99);
-    QVERIFY(!d.strip().checkLane("opening").isEmpty());
+    QVERIFY(!d.strip().laneOf({LaneKind::Check, "opening"}).isEmpty());
     // One column a pixel, each as bad as the worst place in it, at any zoom.
     StripMap map = d.strip().map();
     for (const double perPixel : {map.perPixel, map.perPixel * 40, map.perPixel / 50}) {
@@ -217,7 +217,7 @@ void TestCheckStories::lanesNeverHideTheWorst() {
         }
     }
     // A click selects what is there, a double-click goes there.
-    const QRectF lane = d.strip().checkLane("opening");
+    const QRectF lane = d.strip().laneOf({LaneKind::Check, "opening"});
     const CheckLane drawn(opening, *d.run(), d.strip().map(), lane);
     const auto [from, to] = drawn.stretch(*opening.worst);
     const QPointF at(d.strip().map().x((from + to) / 2), lane.center().y());
@@ -228,6 +228,13 @@ void TestCheckStories::lanesNeverHideTheWorst() {
     QTest::mouseDClick(&d.strip(), Qt::LeftButton, {}, at.toPoint());
     d.settle();
     QVERIFY((d.view().camera().target - before).norm() > 1);
+    // Hidden by hand it is offered, and comes back where it was.
+    const QStringList all = d.strip().laneNames();
+    d.fromMenu(&d.strip(), {40, lane.center().y()}, "Hide this lane");
+    QVERIFY(d.strip().laneOf({LaneKind::Check, "opening"}).isEmpty());
+    QCOMPARE(d.strip().laneNames().size(), all.size() - 1);
+    d.fromMenu(&d.strip(), {40, d.strip().placesY()}, QObject::tr(wordsOf(CheckKind::Opening).lane));
+    QCOMPARE(d.strip().laneNames(), all);
 }
 
 void TestCheckStories::aStateIsKeptAndCompared() {

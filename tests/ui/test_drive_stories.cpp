@@ -84,7 +84,7 @@ void TestDriveStories::aTrainOnBogies() {
     QVERIFY(!d.run()->problem);
     QCOMPARE(d.run()->placed->count(), size_t(2));
     QCOMPARE(d.run()->placed->bodies(), size_t(6));
-    QVERIFY(!d.strip().throwLane().isEmpty());
+    QVERIFY(!d.strip().laneOf({LaneKind::SweptEnvelope}).isEmpty());
     QVERIFY(d.strip().laneNames().contains("swept width"));
     d.open("spacing");
     QVERIFY(d.find<QLabel>("spacing.train")->text().contains("inside"));

@@ -5,6 +5,8 @@
 #include "app/schedule/schedule_model.h"
 #include "app/sheet/run/spacing/sequence_row.h"
 #include "app/state/clock.h"
+#include "app/strip/lanes/profile_lane.h"
+#include "app/strip/marks.h"
 #include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -567,7 +569,7 @@ void TestRunStories::marksSayWhatIsSpecial() {
     QCOMPARE(count(StripMark::Lost), 1);
     QVERIFY(d.strip().laneNames().contains("marks"));
     // A click on a mark selects its place.
-    const QRectF lane = d.strip().marksLane();
+    const QRectF lane = d.strip().laneOf({LaneKind::Marks});
     QTest::mouseClick(&d.strip(), Qt::LeftButton, {},
                       QPointF(d.strip().map().x(d.run()->placed->stations()[2]), lane.center().y()).toPoint());
     d.settle();

@@ -174,7 +174,10 @@ void Story::fromMenu(QWidget* on, const QPointF& at, const QString& text) {
     QTimer::singleShot(0, window.get(), [&] {
         auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
         if (!menu) return;
-        for (QAction* a : menu->actions())
+        QList<QAction*> all = menu->actions();
+        for (int i = 0; i < all.size(); ++i)
+            if (all[i]->menu()) all += all[i]->menu()->actions();
+        for (QAction* a : all)
             if (a->text() == text) found = true, a->trigger();
         menu->close();
     });
