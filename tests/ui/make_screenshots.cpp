@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/seat/seat_view.h"
 #include "app/state/checks.h"
+#include "app/view/toolbox.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "ui/window_fixture.h"
@@ -164,7 +165,7 @@ int main(int argc, char** argv) {
     QTest::mouseMove(&d.view(), d.ground(-800, -6000).toPoint());
     QTest::mouseMove(&d.view(), d.ground(-890, -6480).toPoint());
     shoot(d.window.get(), "drawing.png");
-    d.view().draw().cancel();
+    d.view().tools().draw().cancel();
 
     // The rules, in the second document: bays, lanes, the schedule, a sequence.
     const auto only = [&](const QString& open) {

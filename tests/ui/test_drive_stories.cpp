@@ -1,6 +1,8 @@
 // Stories of drives and vehicles in the real window: a strand that hangs, a train on bogies, what moves sent out.
 #include "app/sheet/run/sweep_graph.h"
 #include "app/state/clock.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
 #include "layout/spacing/rules.h"
 #include "model/document/run_item.h"
 #include "suite.h"
@@ -54,7 +56,7 @@ void TestDriveStories::aStrandHangs() {
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
     d.settle();
-    const auto spot = [&] { return *d.view().edit().handleAt("sag"); };
+    const auto spot = [&] { return *d.view().tools().edit().handleAt("sag"); };
     const double before = hangs().sag, mm = d.view().camera().scale();
     d.drag(&d.view(), spot(), spot() + QPointF(0, 20));
     NEAR(hangs().sag, before + 20 * mm, 3 * mm);
@@ -75,7 +77,7 @@ void TestDriveStories::aStrandHangs() {
     choice->setCurrentIndex(0);
     emit choice->activated(0);
     d.settle();
-    QVERIFY(!d.store().currentPath()->loop->hangs && !d.view().edit().handleAt("sag"));
+    QVERIFY(!d.store().currentPath()->loop->hangs && !d.view().tools().edit().handleAt("sag"));
 }
 
 /// Two vehicles on the slipway: put together from a plain run, pushed along by their handle, shown with their throw.
@@ -93,14 +95,14 @@ void TestDriveStories::aTrainOnBogies() {
     d.view().frameSelection();
     d.settle();
     const double was = d.run()->placed->stations()[0];
-    const QPointF from = *d.view().edit().handleAt("inset start");
+    const QPointF from = *d.view().tools().edit().handleAt("inset start");
     d.drag(&d.view(), from, from + QPointF(30, 0));
     QVERIFY(d.run()->placed->stations()[0] > was + 10);
     // A place is picked by its bogie, too.
     const Placed& placed = *d.run()->placed;
     const Vec3 wheel = (placed.pose(2) * Vec4(230, 450, 95, 1)).head<3>();
     const auto at = *d.view().camera().project(wheel);
-    const auto pick = d.view().pickPlace({at.x(), at.y()});
+    const auto pick = pickPlace(d.view(), {at.x(), at.y()});
     QVERIFY(pick && pick->run == Train && pick->place == int(placed.placeOf(2)) && pick->body == 2);
     // One more vehicle from the fits table's count; a coupling that is too short says what is needed.
     d.type("vehicles", "3");

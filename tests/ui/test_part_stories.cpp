@@ -5,6 +5,7 @@
 #include "app/render/part_picture.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/part_editor.h"
+#include "app/view/toolbox.h"
 #include "app/yard/yard_model.h"
 #include "exchange/step_writer.h"
 #include "layout/spacing/rules.h"
@@ -492,8 +493,8 @@ void TestPartStories::keysWalkOverTheMarks() {
     QVERIFY(d.view().isVisible());
     d.click("sheet.part.seatView");
     d.click("tool.drawPath"); // a path is drawn in the main view
-    QVERIFY(d.view().isVisible() && !view.isVisible() && d.view().drawing());
-    d.view().draw().cancel();
+    QVERIFY(d.view().isVisible() && !view.isVisible() && d.view().tools().drawing());
+    d.view().tools().draw().cancel();
 }
 
 void TestPartStories::piecesMoveAsOne() {

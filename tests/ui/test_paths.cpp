@@ -1,5 +1,6 @@
 // Stories about paths in the real window: drawing with what it catches on, shapes, wheels, derived paths, soft drag.
 #include "app/controls/controls.h"
+#include "app/view/toolbox.h"
 #include "geometry/curves/edit.h"
 #include "model/document/path_item.h"
 #include "suite.h"
@@ -80,7 +81,7 @@ void TestPaths::drawingMixesLegsInOnePath() {
     d.click("draw.mode.0"); // smooth again
     d.clickAt(&d.view(), d.ground(-400, 300));
     QTest::keyClick(&d.view(), Qt::Key_Return);
-    QVERIFY(!d.view().drawing());
+    QVERIFY(!d.view().tools().drawing());
     const auto& r = points(d);
     QCOMPARE(r.points.size(), size_t(5));
     QVERIFY(!r.points[0].via && r.points[1].via && r.points[2].via && !r.points[3].via);
@@ -106,26 +107,26 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
             for (const QPointF& way : {QPointF(40, 40), QPointF(0, 0)}) // two moves, as a hand does
                 QTest::mouseMove(&d.view(), (d.ground(x, y) + QPointF(px, py) + way).toPoint());
             d.settle();
-            if (d.view().draw().caught()) break;
+            if (d.view().tools().draw().caught()) break;
         }
-        return d.view().draw().caught();
+        return d.view().tools().draw().caught();
     };
     const auto end = hover(1000, 0, 5, -4);
     QVERIFY2(end && end->kind == SnapKind::End, end ? nameOf(end->kind) : "nothing");
-    NEAR((d.view().draw().caught()->at - Vec3(1000, 0, 0)).norm(), 0, 1e-9);
-    QVERIFY(hover(0, 0, 4, 4) && d.view().draw().caught()->kind == SnapKind::Middle);
-    QVERIFY(hover(500, 0, 0, 5) && d.view().draw().caught()->kind == SnapKind::OnPath);
+    NEAR((d.view().tools().draw().caught()->at - Vec3(1000, 0, 0)).norm(), 0, 1e-9);
+    QVERIFY(hover(0, 0, 4, 4) && d.view().tools().draw().caught()->kind == SnapKind::Middle);
+    QVERIFY(hover(500, 0, 0, 5) && d.view().tools().draw().caught()->kind == SnapKind::OnPath);
     d.clickAt(&d.view(), d.ground(330, 400)); // a grid point; then square down onto the line
-    const Vec3 from = d.view().draw().pen().points[0].at;
-    QVERIFY(hover(from.x(), 0, 6, 5) && d.view().draw().caught()->kind == SnapKind::Perpendicular);
-    NEAR((d.view().draw().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
+    const Vec3 from = d.view().tools().draw().pen().points[0].at;
+    QVERIFY(hover(from.x(), 0, 6, 5) && d.view().tools().draw().caught()->kind == SnapKind::Perpendicular);
+    NEAR((d.view().tools().draw().caught()->at - Vec3(from.x(), 0, 0)).norm(), 0, 1e-6);
     const auto up = hover(from.x(), from.y() - 150, 3, 0);
     QVERIFY2(up && up->kind == SnapKind::Axis, up ? nameOf(up->kind) : "nothing");
-    NEAR(d.view().draw().caught()->at.x(), from.x(), 1e-9);
+    NEAR(d.view().tools().draw().caught()->at.x(), from.x(), 1e-9);
     // Switched off it lets go.
     d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
     hover(from.x(), 0, 6, 5);
-    QVERIFY(d.view().draw().caught()->kind != SnapKind::Perpendicular);
+    QVERIFY(d.view().tools().draw().caught()->kind != SnapKind::Perpendicular);
     d.window->findChild<QAction*>(QString("snap.%1").arg(int(SnapKind::Perpendicular)))->trigger();
     QTest::keyClick(&d.view(), Qt::Key_Escape);
 }
@@ -142,14 +143,14 @@ void TestPaths::lengthAndAngleAreTyped() {
     type("100,200");
     type("1.5 m at 30");
     QTest::mouseMove(&d.view(), d.ground(-500, 950).toPoint());
-    const Vec3 before = d.view().draw().pen().points[1].at;
+    const Vec3 before = d.view().tools().draw().pen().points[1].at;
     NEAR((before - Vec3(100 + 1500 * std::cos(kPi / 6), 200 + 750, 0)).norm(), 0, 1e-6);
     type("800"); // towards the pointer
-    QCOMPARE(d.view().draw().pen().points.size(), size_t(3));
-    NEAR((d.view().draw().pen().points[2].at - before).norm(), 800, 1e-6);
-    QVERIFY(d.view().draw().pen().points[2].at.x() < before.x() - 700);
+    QCOMPARE(d.view().tools().draw().pen().points.size(), size_t(3));
+    NEAR((d.view().tools().draw().pen().points[2].at - before).norm(), 800, 1e-6);
+    QVERIFY(d.view().tools().draw().pen().points[2].at.x() < before.x() - 700);
     type("nonsense at 4");
-    QCOMPARE(d.view().draw().pen().points.size(), size_t(3)); // nothing is lost
+    QCOMPARE(d.view().tools().draw().pen().points.size(), size_t(3)); // nothing is lost
     QVERIFY(d.window->message().size() > 5);
     QTest::keyClick(&d.view(), Qt::Key_Escape); // the typed text
     d.click("draw.close");
@@ -193,16 +194,16 @@ void TestPaths::drawingOnAnUprightPlaneAndAFace() {
     q.view().frameSelection();
     act(q, "drawPath");
     q.click("draw.plane.3");
-    QVERIFY(q.view().picksFace());
+    QVERIFY(q.view().tools().picksFace());
     const auto& places = *q.store().evaluation().run(6)->placed;
     const Vec3 on = (places.pose(20) * Vec4(0, 300, 28, 1)).head<3>();
     const auto pixel = *q.view().camera().project(on);
     q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
-    QVERIFY(!q.view().picksFace());
+    QVERIFY(!q.view().tools().picksFace());
     q.clickAt(&q.view(), QPointF(pixel.x(), pixel.y()));
     q.clickAt(&q.view(), QPointF(pixel.x() + 90, pixel.y() + 40));
-    for (const auto& p : q.view().draw().pen().points) NEAR(p.at.z(), 28, 1e-6);
-    q.view().draw().cancel();
+    for (const auto& p : q.view().tools().draw().pen().points) NEAR(p.at.z(), 28, 1e-6);
+    q.view().tools().draw().cancel();
 }
 
 void TestPaths::shapesAreMadeAndTheirNumbersStay() {
@@ -233,7 +234,7 @@ void TestPaths::shapesAreMadeAndTheirNumbersStay() {
     d.view().setLook(Viewport::Look::Front);
     d.view().frameSelection();
     const Vec3 to = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
-    const QPointF end = *d.view().edit().handleAt("value 2"); // an end is dragged
+    const QPointF end = *d.view().tools().edit().handleAt("value 2"); // an end is dragged
     d.drag(&d.view(), end, end + QPointF(-30, -40));
     const Vec3 now = std::get<SwagShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).to;
     QVERIFY(now.z() > to.z() && now.x() < to.x());
@@ -251,7 +252,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
         return std::get<WheelShape>(std::get<ShapeRecipe>(current(d).item->recipe).shape).wheels;
     };
     const double before = current(d).path->length();
-    const QPointF idler = *d.view().edit().handleAt("wheel 3");
+    const QPointF idler = *d.view().tools().edit().handleAt("wheel 3");
     d.drag(&d.view(), idler, idler + QPointF(0, -40));
     QVERIFY(current(d).path->length() > before + 5); // the loop follows
     NEAR(current(d).loop->length, current(d).path->length(), 1e-6);
@@ -320,7 +321,7 @@ void TestPaths::derivedPathsFollowInTheWindow() {
     d.view().setLook(Viewport::Look::Plan);
     d.settle();
     d.view().frameSelection();
-    const QPointF at = *d.view().edit().handleAt("point 2");
+    const QPointF at = *d.view().tools().edit().handleAt("point 2");
     const size_t steps = d.store().history().size();
     d.drag(&d.view(), at, at + QPointF(0, -60));
     QCOMPARE(d.store().history().size(), steps + 1);
@@ -366,7 +367,7 @@ void TestPaths::softDragMovesNeighbours() {
     d.view().frameSelection();
     d.type("sheet.path.soft", "6 m");
     const auto before = points(d).points;
-    const QPointF at = *d.view().edit().handleAt("point 4");
+    const QPointF at = *d.view().tools().edit().handleAt("point 4");
     d.drag(&d.view(), at, at + QPointF(0, -50));
     const auto& after = points(d).points;
     const auto moved = [&](size_t i) { return (after[i].at - before[i].at).norm(); };
@@ -386,10 +387,10 @@ void TestPaths::severalPointsAtOnce() {
     d.settle();
     d.view().frameSelection();
     const auto before = points(d).points;
-    d.clickAt(&d.view(), *d.view().edit().handleAt("point 2"));
-    d.clickAt(&d.view(), *d.view().edit().handleAt("point 3"), Qt::ControlModifier);
+    d.clickAt(&d.view(), *d.view().tools().edit().handleAt("point 2"));
+    d.clickAt(&d.view(), *d.view().tools().edit().handleAt("point 3"), Qt::ControlModifier);
     QCOMPARE(d.store().selection().points, (std::set<int>{1, 2}));
-    const QPointF at = *d.view().edit().handleAt("point 3");
+    const QPointF at = *d.view().tools().edit().handleAt("point 3");
     d.drag(&d.view(), at, at + QPointF(20, -30));
     const auto& after = points(d).points;
     const Vec3 by = after[2].at - before[2].at;
@@ -400,7 +401,7 @@ void TestPaths::severalPointsAtOnce() {
     QCOMPARE(points(d).points.size(), before.size() - 2);
     // Held to the nearest direction with Ctrl, pressed once the drag has begun: an axis, or the way the path runs.
     d.store().undo();
-    QPointF p = *d.view().edit().handleAt("point 4");
+    QPointF p = *d.view().tools().edit().handleAt("point 4");
     const Vec3 start = points(d).points[3].at;
     const auto seen = [&](const Vec3& shift) {
         const auto pixel = *d.view().camera().project(start + shift);
@@ -452,7 +453,7 @@ void TestPaths::severalPointsAtOnce() {
     d.store().select({Selection::Kind::Path, 1, {}, 3, {}});
     d.view().setLook(Viewport::Look::Free); // where up is to be seen
     d.view().frameSelection();
-    p = *d.view().edit().handleAt("point 4");
+    p = *d.view().tools().edit().handleAt("point 4");
     QVERIFY(keepsTo(2));
 }
 
@@ -474,14 +475,14 @@ void TestPaths::legsFilletsAndHandlesOfAPoint() {
     d.type("sheet.path.fillet", "0");
     d.click("sheet.path.leg.1"); // an arc to the next point
     QVERIFY(points(d).points[1].via);
-    const QPointF via = *d.view().edit().handleAt("via 2");
+    const QPointF via = *d.view().tools().edit().handleAt("via 2");
     d.drag(&d.view(), via, via + QPointF(30, 0));
     const Vec3 on = *points(d).points[1].via;
     NEAR((current(d).path->at(current(d).path->closest(on)).point - on).norm(), 0, 1e-6);
     d.click("sheet.path.leg.2"); // handles
     QVERIFY(points(d).points[1].out && points(d).points[2].in && !points(d).points[1].via);
     const double before = current(d).path->length();
-    const QPointF out = *d.view().edit().handleAt("out 2");
+    const QPointF out = *d.view().tools().edit().handleAt("out 2");
     d.drag(&d.view(), out, out + QPointF(80, 30));
     QVERIFY(std::abs(current(d).path->length() - before) > 1);
     d.click("sheet.path.leg.0");
@@ -560,7 +561,7 @@ void TestPaths::edgesArePickedOnAPart() {
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     act(d, "shape.edges");
-    QVERIFY(d.view().picksEdge());
+    QVERIFY(d.view().tools().picksEdge());
     const auto& places = *d.store().evaluation().run(6)->placed;
     const auto pixel = *d.view().camera().project((places.pose(30) * Vec4(60, 200, 28, 1)).head<3>());
     d.clickAt(&d.view(), QPointF(pixel.x(), pixel.y()));

@@ -7,6 +7,7 @@
 #include "app/state/clock.h"
 #include "app/strip/lanes/profile_lane.h"
 #include "app/strip/marks.h"
+#include "app/view/toolbox.h"
 #include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -233,9 +234,9 @@ void TestRunStories::aStretchIsSetInTheStrip() {
     const double x = strip.map().x(6000);
     d.drag(&strip, {x, 30}, {strip.map().x(7500), 30});
     NEAR(*d.item().spacing->to, 7500, 2 * strip.map().perPixel);
-    QVERIFY(d.view().edit().handleAt("inset end").has_value());
+    QVERIFY(d.view().tools().edit().handleAt("inset end").has_value());
     const auto shown = d.view().camera().project(d.run()->placed->path.at(*d.item().spacing->to).point);
-    NEAR(d.view().edit().handleAt("inset end")->x(), shown->x(), 1e-6);
+    NEAR(d.view().tools().edit().handleAt("inset end")->x(), shown->x(), 1e-6);
     const QPointF inset(strip.map().x(3600), strip.placesY() + 24);
     d.drag(&strip, inset, {inset.x() + 40, inset.y()});
     NEAR(d.item().spacing->insetStart, 40 * strip.map().perPixel, 2 * strip.map().perPixel);
@@ -475,7 +476,7 @@ void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
     Story d(Lamps);
     d.view().setLook(Viewport::Look::Plan);
     d.settle();
-    const auto target = [&] { return *d.view().edit().handleAt("target"); };
+    const auto target = [&] { return *d.view().tools().edit().handleAt("target"); };
     d.store().changeRun(Lamps, "test", {}, [](RunItem& r) { r.facing.target = Vec3(3000, -1000, 0); });
     d.settle();
     const size_t steps = d.store().history().index();
@@ -491,12 +492,12 @@ void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
     path->setCurrentIndex(path->findText("Kerb line"));
     emit path->activated(path->currentIndex());
     d.settle();
-    QVERIFY(!d.view().edit().handleAt("target"));
+    QVERIFY(!d.view().tools().edit().handleAt("target"));
     QVERIFY(d.run()->aim && d.run()->aim->item->name == "Kerb line");
     d.choose(Track);
-    QVERIFY(d.view().edit().handleAt("echo").has_value());
+    QVERIFY(d.view().tools().edit().handleAt("echo").has_value());
     const Vec3 second = d.run()->placed->frame(d.run()->placed->laid->rowSize).seat;
-    const QPointF echo = *d.view().edit().handleAt("echo");
+    const QPointF echo = *d.view().tools().edit().handleAt("echo");
     d.drag(&d.view(), echo, echo + QPointF(0, -20));
     const Vec3 moved = d.run()->placed->frame(d.run()->placed->laid->rowSize).seat - second;
     NEAR(moved.y(), 2 * 20 * mm, 6 * mm); // a mirror moved by so much moves what it shows by twice that
@@ -509,7 +510,7 @@ void TestRunStories::keysStandInTheView() {
     const auto keys = [&] { return d.item().changes.roll.keys; };
     const size_t all = keys().size();
     const auto at = [&](const char* name) {
-        const auto p = d.view().edit().handleAt(name);
+        const auto p = d.view().tools().edit().handleAt(name);
         if (!p) qFatal("no %s", name);
         return *p;
     };
@@ -656,7 +657,7 @@ void TestRunStories::theIdlerGivesWay() {
     d.view().frameSelection();
     d.settle();
     const double was = gave().after;
-    const QPointF motor = *d.view().edit().handleAt("wheel 2");
+    const QPointF motor = *d.view().tools().edit().handleAt("wheel 2");
     d.drag(&d.view(), motor, motor + QPointF(14, 0));
     NEAR(*d.run()->placed->laid->closing, 0, 1e-9);
     QVERIFY(std::abs(gave().after - was) > 1e-3);

@@ -1,6 +1,8 @@
 // Sending out and loose parts, in the real window.
 #include "app/send/previews.h"
 #include "app/send/send_window.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
 #include "app/yard/yard.h"
 #include "exchange/out/export_set.h"
 #include "made.h"
@@ -401,7 +403,7 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
         Vec3((heap()->instances->pose(2) * heap()->partAt(2).mesh->box.center().homogeneous()).head<3>()));
     d.clickAt(&d.view(), QPointF(on->x(), on->y()));
     QCOMPARE(d.store().selection().places, std::set<int>{2});
-    const auto handle = d.view().edit().handleAt("loose");
+    const auto handle = d.view().tools().edit().handleAt("loose");
     QVERIFY(handle.has_value());
     const size_t steps = d.store().history().index();
     d.drag(&d.view(), *handle, *handle + QPointF(40, 0));
@@ -428,7 +430,7 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
     d.settle();
     d.find<QCheckBox>("heap.frozen")->click();
     d.settle();
-    QVERIFY(!d.view().edit().handleAt("loose").has_value());
+    QVERIFY(!d.view().tools().edit().handleAt("loose").has_value());
     d.view().setFocus();
     d.key(Qt::Key_Delete, Qt::NoModifier);
     QVERIFY2(d.window->message().contains("frozen"), qPrintable(d.window->message()));
@@ -468,7 +470,7 @@ void TestSendStories::theYardHidesShowsAndFilters() {
         const Placed& p = *run->placed;
         const auto at =
             d.view().camera().project(Vec3((p.pose(2) * p.part(2).mesh->box.center().homogeneous()).head<3>()));
-        const auto pick = d.view().pickPlace(QPointF(at->x(), at->y()));
+        const auto pick = pickPlace(d.view(), QPointF(at->x(), at->y()));
         return pick && pick->run == id;
     };
     d.store().selectItem(Selection::Kind::Run, lights);

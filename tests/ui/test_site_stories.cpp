@@ -1,5 +1,6 @@
 // Site bodies, ground, the yard's folders and crossings, in the real window.
 #include "app/schedule/schedule.h"
+#include "app/view/toolbox.h"
 #include "app/yard/yard.h"
 #include "app/yard/yard_model.h"
 #include "exchange/lists/lists.h"
@@ -40,7 +41,7 @@ std::shared_ptr<const BodyResult> bodyOf(Driver& d, Id id) { return d.store().ev
 
 /// A handle dragged by so much in the view.
 void dragHandle(Driver& d, const QString& name, const QPointF& by) {
-    const auto from = d.view().edit().handleAt(name);
+    const auto from = d.view().tools().edit().handleAt(name);
     if (!from) qFatal("no handle %s", qPrintable(name));
     d.drag(&d.view(), *from, *from + by);
 }
@@ -168,11 +169,12 @@ void TestSiteStories::handlesMoveTurnAndSize() {
     dragHandle(d, "body turn", {-30, -70});
     QVERIFY(std::abs(d.store().document().body(kPile)->turn.z()) > 10 * kDegree);
     const double size = d.store().document().body(kPile)->size;
-    const auto corner = d.view().edit().handleAt("body size"), middle = d.view().edit().handleAt("body move");
+    const auto corner = d.view().tools().edit().handleAt("body size"),
+               middle = d.view().tools().edit().handleAt("body move");
     dragHandle(d, "body size", (*corner - *middle) * 0.5);
     NEAR(d.store().document().body(kPile)->size, 1.5 * size, 0.05 * size);
     // Typed while it is dragged, and let go with Escape.
-    const auto from = d.view().edit().handleAt("body move");
+    const auto from = d.view().tools().edit().handleAt("body move");
     d.press(&d.view(), *from);
     QTest::mouseMove(&d.view(), (*from + QPointF(20, 0)).toPoint());
     QTest::keyClicks(&d.view(), "1000, 2000, 0");
@@ -186,7 +188,7 @@ void TestSiteStories::lockedItStaysAndSaysSo() {
     Story d(kStones, kSite);
     d.store().selectItem(Selection::Kind::Body, kForeshore); // comes locked
     d.settle();
-    QVERIFY(!d.view().edit().handleAt("body move"));
+    QVERIFY(!d.view().tools().edit().handleAt("body move"));
     QVERIFY(!d.find("field.body.at.x")->isEnabled());
     d.view().setFocus();
     d.find<QAction>("action.delete")->trigger();
@@ -195,7 +197,7 @@ void TestSiteStories::lockedItStaysAndSaysSo() {
     QVERIFY(d.store().document().body(kForeshore));
     d.click("body.locked");
     QVERIFY(!d.store().document().body(kForeshore)->locked);
-    QVERIFY(d.view().edit().handleAt("body move"));
+    QVERIFY(d.view().tools().edit().handleAt("body move"));
     // A locked run: its rule cannot be typed, its places cannot be left out.
     auto& yard = d.window->yard();
     d.fromMenu(yard.viewport(), rowIn(yard, kStones), "Lock");
@@ -469,13 +471,13 @@ void TestSiteStories::edgesAndFacesOfBodies() {
     d.view().setLook(Viewport::Look::Plan);
     d.store().selectItem(Selection::Kind::Body, kRamp);
     d.view().frameSelection(); // in the middle, beside the bar of the tool
-    d.view().draw().begin();
+    d.view().tools().draw().begin();
     d.settle();
     const auto moved = bodyOf(d, kRamp); // where it stands by now
     const Vec3 corner =
         moved->ground->turn() * Vec3(box.max().x(), box.max().y(), box.max().z()) + moved->ground->origin();
     const auto caught = [&] {
-        const auto& c = d.view().draw().caught();
+        const auto& c = d.view().tools().draw().caught();
         return c && (c->at - corner).head<2>().norm() < 1e-6;
     };
     for (int tries = 0; tries < 40 && !caught(); ++tries) {          // a busy display loses a move now and then
@@ -484,7 +486,7 @@ void TestSiteStories::edgesAndFacesOfBodies() {
         d.settle();
     }
     QVERIFY(caught());
-    d.view().draw().cancel();
+    d.view().tools().draw().cancel();
 }
 
 void TestSiteStories::crossingsAreSwitchedWithAClick() {

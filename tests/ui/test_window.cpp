@@ -1,6 +1,7 @@
 // One real story per part of the window, with mouse and keyboard.
 #include "app/dialogs/ask.h"
 #include "app/strip/strip_map.h"
+#include "app/view/toolbox.h"
 #include "app/yard/yard.h"
 #include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
@@ -71,11 +72,11 @@ void TestWindow::drawAPathAndMakeARun() {
     Driver d;
     d.click("tool.looks.1");
     d.click("tool.drawPath");
-    QVERIFY(d.view().drawing());
+    QVERIFY(d.view().tools().drawing());
     const std::vector<Vec3> wanted{{-2000, 0, 0}, {0, 1000, 0}, {2000, 0, 0}};
     for (const Vec3& p : wanted) d.clickAt(&d.view(), d.ground(p.x(), p.y()));
     QTest::keyClick(&d.view(), Qt::Key_Return);
-    QVERIFY(!d.view().drawing());
+    QVERIFY(!d.view().tools().drawing());
     QCOMPARE(d.store().document().paths.size(), size_t(1));
     const auto* points = editablePoints(*d.store().document().paths[0]);
     QCOMPARE(points->points.size(), size_t(3));
@@ -100,7 +101,7 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
     QTest::keyClicks(&d.view(), "0, 1 m, 0.25 m"); // typed, exactly
     QTest::keyClick(&d.view(), Qt::Key_Return);
     d.clickAt(&d.view(), d.ground(0, 0)); // on the first: closes
-    QVERIFY(!d.view().drawing());
+    QVERIFY(!d.view().tools().drawing());
     const auto* p = editablePoints(*d.store().document().paths[0]);
     QVERIFY(p->closed);
     QCOMPARE(p->points.size(), size_t(4));
@@ -112,7 +113,7 @@ void TestWindow::drawingTakesBackClosesAndCancels() {
     QTest::keyClick(&d.view(), Qt::Key_Return);
     QVERIFY(d.window->message().contains("at least two points"));
     QTest::keyClick(&d.view(), Qt::Key_Escape);
-    QVERIFY(!d.view().drawing());
+    QVERIFY(!d.view().tools().drawing());
     QCOMPARE(d.store().document().paths.size(), size_t(1));
 }
 
@@ -293,7 +294,7 @@ void TestWindow::handlesMovePointsAndInsets() {
     idle();
     const size_t steps = d.store().history().size();
     const Vec3 before = editablePoints(*d.store().document().paths[0])->points[2].at;
-    const QPointF from = *d.view().edit().handleAt("point 3");
+    const QPointF from = *d.view().tools().edit().handleAt("point 3");
     d.drag(&d.view(), from, from + QPointF(40, -30));
     const Vec3 after = editablePoints(*d.store().document().paths[0])->points[2].at;
     const double scale = d.view().camera().scale();
@@ -306,14 +307,14 @@ void TestWindow::handlesMovePointsAndInsets() {
     NEAR((editablePoints(*d.store().document().paths[0])->points[2].at - before).norm(), 0, 0);
     d.store().seal();
     // The inset follows the path under the pointer.
-    const QPointF inset = *d.view().edit().handleAt("inset start");
+    const QPointF inset = *d.view().tools().edit().handleAt("inset start");
     const auto target = *d.view().camera().project(d.run()->placed->path.at(500).point);
     d.drag(&d.view(), inset, QPointF(target.x(), target.y() + 12));
     NEAR(d.run()->item->spacing->insetStart, 500, 3 * scale);
     NEAR(d.run()->placed->stations()[0], d.run()->item->spacing->insetStart, 1e-9);
     // Esc in the middle of a drag puts everything back.
     const double was = d.run()->item->spacing->insetEnd;
-    const QPointF end = *d.view().edit().handleAt("inset end");
+    const QPointF end = *d.view().tools().edit().handleAt("inset end");
     d.press(&d.view(), end);
     for (int i = 1; i < 8; ++i) QTest::mouseMove(&d.view(), (end + QPointF(-10 * i, 0)).toPoint());
     QVERIFY(d.run()->item->spacing->insetEnd != was);
@@ -328,7 +329,7 @@ void TestWindow::typedValuesWhileDragging() {
     d.view().setLook(Viewport::Look::Plan);
     d.view().frameSelection();
     idle();
-    const QPointF inset = *d.view().edit().handleAt("inset start");
+    const QPointF inset = *d.view().tools().edit().handleAt("inset start");
     d.press(&d.view(), inset);
     QTest::mouseMove(&d.view(), (inset + QPointF(20, 0)).toPoint());
     QTest::mouseMove(&d.view(), (inset + QPointF(30, 0)).toPoint());
@@ -336,7 +337,7 @@ void TestWindow::typedValuesWhileDragging() {
     QTest::keyClick(&d.view(), Qt::Key_Return);
     d.release(&d.view(), inset + QPointF(30, 0));
     NEAR(d.run()->item->spacing->insetStart, 300, 1e-9);
-    const QPointF point = *d.view().edit().handleAt("point 2");
+    const QPointF point = *d.view().tools().edit().handleAt("point 2");
     d.press(&d.view(), point);
     QTest::keyClicks(&d.view(), "1500, 1/4 m, 130");
     QTest::keyClick(&d.view(), Qt::Key_Return);
@@ -619,14 +620,14 @@ void TestWindow::theStripIsNeverEmpty() {
     d.find<QAction>("action.drawPath")->trigger();
     d.clickAt(&d.view(), d.ground(0, 0));
     QTest::mouseMove(&d.view(), d.ground(2200, 700).toPoint());
-    QTRY_VERIFY(d.view().drawnPath() && d.view().drawnPath()->length() > 2000); // up to the pointer
-    QTRY_VERIFY(std::abs(strip.map().length - d.view().drawnPath()->length()) < 1e-9);
+    QTRY_VERIFY(d.view().tools().drawnPath() && d.view().tools().drawnPath()->length() > 2000); // up to the pointer
+    QTRY_VERIFY(std::abs(strip.map().length - d.view().tools().drawnPath()->length()) < 1e-9);
     QTest::keyClicks(&d.view(), "1500, 0");
     QTRY_VERIFY(std::abs(strip.map().length - 1500) < 40); // what is typed stands there before Enter
-    QVERIFY(d.view().drawnPath().has_value());
+    QVERIFY(d.view().tools().drawnPath().has_value());
     QTest::keyClick(&d.view(), Qt::Key_Escape);
     QTest::keyClick(&d.view(), Qt::Key_Escape);
-    QVERIFY(!d.view().drawing());
+    QVERIFY(!d.view().tools().drawing());
     QTRY_VERIFY(shows("Ramp edge"));
     const int whole = strip.height();
     d.click("strip.fold");
@@ -700,7 +701,7 @@ void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
     d.find<QAction>("action.new")->trigger();
     QTRY_VERIFY(d.find<QWidget>("start")->isVisible());
     d.click("start.draw");
-    QVERIFY(d.view().drawing() && !d.find<QWidget>("start")->isVisible());
+    QVERIFY(d.view().tools().drawing() && !d.find<QWidget>("start")->isVisible());
     QTest::keyClick(&d.view(), Qt::Key_Escape);
 }
 

@@ -3,6 +3,7 @@
 #include "app/controls/rounding.h"
 #include "app/dialogs/dialogs.h"
 #include "app/seat/seat_view.h"
+#include "app/view/toolbox.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
@@ -17,7 +18,7 @@ namespace vicinal {
 Menu PathActions::menu() {
     Menu menu{tr("&Path"),
               {Command{"drawPath", tr("&Draw a path"), tr("Click points on the ground"), QKeySequence("Ctrl+D"),
-                       [this] { m_view->draw().begin(); }},
+                       [this] { m_view->tools().draw().begin(); }},
                m_window.groups().comings.paths(), shapes(),
                Command{"shape.wheels",
                        tr("&Loop round wheels"),
@@ -30,7 +31,7 @@ Menu PathActions::menu() {
                        {},
                        [this] {
                            m_seatView->leave();
-                           m_view->pickEdge();
+                           m_view->tools().pickEdge();
                        }},
                MenuLine{}}};
     for (MenuRow& row : derived()) menu.rows.push_back(std::move(row));

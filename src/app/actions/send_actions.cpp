@@ -3,6 +3,7 @@
 #include "app/dialogs/ask.h"
 #include "app/send/send_window.h"
 #include "app/state/background.h"
+#include "app/view/toolbox.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "model/document/run_item.h"
@@ -188,7 +189,7 @@ void SendActions::send(int kind) {
             wait.quit();
         });
         connect(m_view, &Viewport::pickGivenUp, &wait, &QEventLoop::quit);
-        m_view->pickFace();
+        m_view->tools().pickFace();
         wait.exec();
     } while (true);
 }

@@ -3,6 +3,7 @@
 #include "app/controls/rounding.h"
 #include "app/dialogs/dialogs.h"
 #include "app/dialogs/part_chooser.h"
+#include "app/view/toolbox.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "model/document/body_item.h"
@@ -80,7 +81,7 @@ Menu SiteActions::menu() {
                       tr("Path along an &edge of it"),
                       tr("Click near an edge: the path follows the body"),
                       {},
-                      [this] { m_view->pickEdge(); }})}};
+                      [this] { m_view->tools().pickEdge(); }})}};
 }
 
 void SiteActions::addBody(BodyItem item, const QString& step) {

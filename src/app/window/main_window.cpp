@@ -11,6 +11,7 @@
 #include "app/state/checks.h"
 #include "app/state/clock.h"
 #include "app/strip/strip.h"
+#include "app/view/toolbox.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/view/viewport.h"
 #include "app/window/message_bar.h"
@@ -217,7 +218,7 @@ void MainWindow::connectStart() {
 void MainWindow::connectPanels() {
     ActionGroups& to = *m_groups;
     connect(m_yard, &Yard::newRunWanted, &to.runs, &RunActions::newRun);
-    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->draw().begin(); });
+    connect(m_yard, &Yard::newPathWanted, this, [this] { m_view->tools().draw().begin(); });
     connect(m_yard, &Yard::newPartWanted, &to.parts, &PartActions::newPart);
     connect(m_yard, &Yard::newBodyWanted, &to.site, &SiteActions::newBody);
     connect(m_yard, &Yard::seatWanted, &to.parts, &PartActions::editSeat);
@@ -230,8 +231,8 @@ void MainWindow::connectPanels() {
     connect(&m_sheet->part(), &PartEditor::seatWanted, &to.parts, &PartActions::editSeat);
     connect(&m_sheet->part(), &PartEditor::pieceWanted, &to.parts, &PartActions::addPiece);
     connect(m_sheet, &RunSheet::newRunWanted, &to.runs, &RunActions::newRun);
-    connect(m_sheet, &RunSheet::directionWanted, m_view, &Viewport::pickDirection);
-    connect(m_sheet, &RunSheet::edgeWanted, m_view, &Viewport::pickEdge);
+    connect(m_sheet, &RunSheet::directionWanted, this, [this] { m_view->tools().pickDirection(); });
+    connect(m_sheet, &RunSheet::edgeWanted, this, [this] { m_view->tools().pickEdge(); });
     connect(m_sheet, &RunSheet::timeWanted, this, [this](double seconds) {
         m_view->clock().setPlaying(false);
         m_view->clock().setTime(seconds);
@@ -249,9 +250,9 @@ void MainWindow::connectPanels() {
             m_store->changeRun(now->item->id, tr("Direction of an edge"), {},
                                [&](RunItem& r) { r.facing.direction = direction; });
     });
-    connect(m_view, &Viewport::previewChanged, this, [this] { m_strip->showDrawn(m_view->drawnPath()); });
+    connect(m_view, &Viewport::previewChanged, this, [this] { m_strip->showDrawn(m_view->tools().drawnPath()); });
     connect(m_view, &Viewport::drawingChanged, this, [this] {
-        if (m_view->drawing()) m_seatView->leave(); // a path is drawn in the main view
+        if (m_view->tools().drawing()) m_seatView->leave(); // a path is drawn in the main view
     });
     connect(m_view, &Viewport::failed, this, [this](const QString& text) { showMessage(text); });
     connect(m_strip, &Strip::showSelection, m_view, &Viewport::frameSelection);
@@ -287,7 +288,7 @@ bool MainWindow::workedOut() {
 
 void MainWindow::refresh() {
     m_start->setVisible(m_store->document().paths.empty() && m_store->document().parts.empty() &&
-                        m_store->document().bodies.empty() && !m_view->drawing());
+                        m_store->document().bodies.empty() && !m_view->tools().drawing());
     m_commands->refresh();
     m_looks->setCurrent(m_seatView->isOpen() ? m_seatView->look() : int(m_view->look()));
     const auto unit = std::find(std::begin(kUnits), std::end(kUnits), m_store->document().unit);

@@ -4,6 +4,7 @@
 #include "app/seat/seat_view.h"
 #include "app/state/checks.h"
 #include "app/state/store.h"
+#include "app/view/toolbox.h"
 #include "app/view/viewport.h"
 #include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
@@ -134,7 +135,8 @@ QString StatusLine::facts() const {
 }
 
 QString StatusLine::hint() const {
-    if (m_view.drawing()) return tr("Type x, y, z, a length, or length at angle \u00b7 Alt lets go of all snaps");
+    if (m_view.tools().drawing())
+        return tr("Type x, y, z, a length, or length at angle \u00b7 Alt lets go of all snaps");
     if (m_seatView.isOpen())
         return tr("Click a mark \u00b7 drag an arrow onto a face, an edge or an axis \u00b7 drag turns, wheel zooms");
     if (m_store.currentRun())

@@ -3,6 +3,7 @@
 #include "app/controls/theme.h"
 #include "app/state/checks.h"
 #include "app/view/overlays/overlay.h"
+#include "app/view/toolbox.h"
 #include "geometry/wheels/hull.h"
 #include "model/document/run_item.h"
 #include <QPainter>
@@ -23,7 +24,7 @@ public:
     using ViewOverlay::ViewOverlay;
     void paint(QPainter& p) const override {
         const auto run = m_store.currentRun();
-        if (run && !m_view.drawing()) paint(p, *run);
+        if (run && !m_view.tools().drawing()) paint(p, *run);
     }
 
 private:

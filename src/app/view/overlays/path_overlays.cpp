@@ -1,6 +1,8 @@
 // Over paths: those there are, the one in hand with its bends, what it lost, how far a soft drag reaches.
 #include "app/controls/theme.h"
 #include "app/view/overlays/overlay.h"
+#include "app/view/overlays/painting.h"
+#include "app/view/view_scene.h"
 #include "geometry/curves/edit.h"
 #include "model/document/path_item.h"
 #include <QPainter>
@@ -16,7 +18,8 @@ public:
     void paint(QPainter& p) const override {
         const auto current = m_store.currentPath();
         for (const auto& [id, path] : m_store.evaluation().paths)
-            if (path != current && !m_view.hides(*path)) m_view.paintPath(p, *path, QColor(120, 130, 128, 120), 1.2);
+            if (path != current && !hides(m_view.store(), *path))
+                paintPath(p, m_view.camera(), *path, QColor(120, 130, 128, 120), 1.2);
     }
 };
 
@@ -32,7 +35,7 @@ private:
                 PathResult grey;
                 grey.path = *lost;
                 grey.problem = Problem{};
-                m_view.paintPath(p, grey, theme::muted(), 1.4);
+                paintPath(p, m_view.camera(), grey, theme::muted(), 1.4);
             }
     }
 };
@@ -110,7 +113,9 @@ public:
     using OverPath::OverPath;
 
 private:
-    void over(QPainter& p, const PathResult& path) const override { m_view.paintPath(p, path, theme::accent(), 2.2); }
+    void over(QPainter& p, const PathResult& path) const override {
+        paintPath(p, m_view.camera(), path, theme::accent(), 2.2);
+    }
 };
 
 /// A bridge over every crossing, with its number; a click on it switches what is on top.

@@ -2,7 +2,9 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/view/overlays/overlay.h"
+#include "app/view/toolbox.h"
 #include "app/view/tools/edit_tool.h"
+#include "app/view/view_scene.h"
 #include "geometry/wheels/hull.h"
 #include "layout/facing/facing.h"
 #include "layout/spacing/limits.h"
@@ -136,7 +138,8 @@ public:
     void paint(QPainter& p) const override {
         int drawn = 0;
         for (const auto& run : m_view.shown().runs) {
-            if (!run->placed || run->placed->present == int(run->placed->count()) || m_view.hides(*run)) continue;
+            if (!run->placed || run->placed->present == int(run->placed->count()) || hides(m_view.store(), *run))
+                continue;
             const bool current =
                 m_store.selection().kind == Selection::Kind::Run && m_store.selection().id == run->item->id;
             for (size_t i = 0; i < run->placed->count() && drawn < 1000; ++i) {
@@ -173,7 +176,7 @@ public:
     void paint(QPainter& p) const override {
         const auto run = m_store.currentRun();
         const auto& places = m_store.selection().places;
-        if (!run || !run->placed || places.empty() || m_view.edit().dragging()) return;
+        if (!run || !run->placed || places.empty() || m_view.tools().edit().dragging()) return;
         const Places& all = *run->placed;
         const int first = *places.begin();
         const auto at = m_camera.project(all.frame(size_t(first)).seat);

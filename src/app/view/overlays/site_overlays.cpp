@@ -2,6 +2,7 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/view/overlays/overlay.h"
+#include "app/view/toolbox.h"
 #include "model/document/body_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -82,8 +83,8 @@ public:
     using ViewOverlay::ViewOverlay;
     void paint(QPainter& p) const override {
         const QString info = text();
-        if (m_view.edits() && !info.isEmpty()) pill(p, {12, 10}, info, theme::line(), theme::ink());
-        if (m_view.drawing()) return;
+        if (m_view.tools().edits() && !info.isEmpty()) pill(p, {12, 10}, info, theme::line(), theme::ink());
+        if (m_view.tools().drawing()) return;
         const auto run = m_store.currentRun();
         const auto path = m_store.currentPath();
         if (run && run->problem) {

@@ -2,6 +2,7 @@
 #include "app/controls/controls.h"
 #include "app/controls/theme.h"
 #include "app/controls/value_field.h"
+#include "app/view/toolbox.h"
 #include "app/view/tools/draw_tool.h"
 #include "app/view/viewport.h"
 #include <QHBoxLayout>
@@ -57,7 +58,7 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
         a->setObjectName(QString("snap.%1").arg(i));
         a->setCheckable(true);
         a->setChecked(true);
-        connect(a, &QAction::toggled, this, [this, i](bool on) { m_view.draw().setSnap(SnapKind(i), on); });
+        connect(a, &QAction::toggled, this, [this, i](bool on) { m_view.tools().draw().setSnap(SnapKind(i), on); });
     }
     m_snaps->setMenu(menu);
     row->addWidget(m_snaps);
@@ -70,21 +71,21 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
         connect(b, &QPushButton::clicked, this, act);
     };
     button(tr("Close"), "draw.close", tr("End with a leg back to the first point (click it, too)"),
-           [this] { m_view.draw().finish(true); });
-    button(tr("Done"), "draw.done", tr("End here (Enter)"), [this] { m_view.draw().finish(false); });
+           [this] { m_view.tools().draw().finish(true); });
+    button(tr("Done"), "draw.done", tr("End here (Enter)"), [this] { m_view.tools().draw().finish(false); });
     box->addLayout(row);
     for (auto* b : findChildren<QPushButton*>()) b->setFocusPolicy(Qt::NoFocus); // keys stay with the view
     connect(m_mode, &Segmented::picked, this,
-            [this](int k) { m_view.draw().setPen(k == 6 ? PenMode::Smooth : PenMode(k), k == 6); });
+            [this](int k) { m_view.tools().draw().setPen(k == 6 ? PenMode::Smooth : PenMode(k), k == 6); });
     connect(m_plane, &Segmented::picked, this, [this](int k) {
-        if (k == 3) return m_view.pickDrawFace();
+        if (k == 3) return m_view.tools().pickDrawFace();
         m_view.setLook(Viewport::Look(int(Viewport::Look::Plan) + k));
     });
     connect(m_level, &ValueField::changed, this, [this](std::optional<double> v, bool) {
-        if (v) m_view.draw().setLevel(*v);
+        if (v) m_view.tools().draw().setLevel(*v);
     });
     connect(m_radius, &ValueField::changed, this, [this](std::optional<double> v, bool) {
-        if (v) m_view.draw().setRadius(*v);
+        if (v) m_view.tools().draw().setRadius(*v);
     });
     connect(m_level, &ValueField::finished, &m_view, [this] { m_view.setFocus(); });
     connect(m_radius, &ValueField::finished, &m_view, [this] { m_view.setFocus(); });
@@ -93,18 +94,18 @@ DrawBar::DrawBar(Viewport& view, QWidget* parent) : QWidget(parent), m_view(view
 }
 
 void DrawBar::refresh() {
-    setVisible(m_view.drawing());
-    if (!m_view.drawing()) return;
-    m_mode->setCurrent(m_view.draw().freehand() ? 6 : int(m_view.draw().pen().mode));
-    m_plane->setCurrent(m_view.picksFace()                       ? 3
+    setVisible(m_view.tools().drawing());
+    if (!m_view.tools().drawing()) return;
+    m_mode->setCurrent(m_view.tools().draw().freehand() ? 6 : int(m_view.tools().draw().pen().mode));
+    m_plane->setCurrent(m_view.tools().picksFace()               ? 3
                         : m_view.look() == Viewport::Look::Front ? 1
                         : m_view.look() == Viewport::Look::Side  ? 2
                                                                  : 0);
-    m_radius->setVisible(m_view.draw().pen().mode == PenMode::ArcRadius);
+    m_radius->setVisible(m_view.tools().draw().pen().mode == PenMode::ArcRadius);
     m_radius->setUnit(m_view.store().document().unit);
     m_level->setUnit(m_view.store().document().unit);
-    m_radius->setValue(m_view.draw().pen().radius);
-    m_level->setValue(m_view.draw().level());
+    m_radius->setValue(m_view.tools().draw().pen().radius);
+    m_level->setValue(m_view.tools().draw().level());
     place();
 }
 

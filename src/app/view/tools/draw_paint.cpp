@@ -1,6 +1,7 @@
 // What the draw tool shows: the path so far, what the next point catches on, the numbers beside the pointer.
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/view/overlays/painting.h"
 #include "app/view/tools/draw_tool.h"
 #include "model/evaluate/bodies/wheel_bodies.h"
 #include <QPainter>
@@ -13,7 +14,7 @@ void DrawTool::paintDrawn(QPainter& p) const {
     const Camera& camera = m_view.camera();
     PathResult preview;
     preview.path = drawn();
-    m_view.paintPath(p, preview, theme::accent(), 2);
+    paintPath(p, m_view.camera(), preview, theme::accent(), 2);
     for (size_t i = 0; i < m_pen.points.size(); ++i) {
         const auto at = camera.project(m_pen.points[i].at);
         if (!at) continue;
@@ -48,10 +49,10 @@ QString DrawTool::pointerText(const std::optional<Path>& path) const {
 
 void DrawTool::paint(QPainter& p) const {
     paintDrawn(p);
-    m_view.pill(p, {12, 10},
-                tr("Drawing a path \u00b7 Enter ends \u00b7 click the first point to close \u00b7 Backspace takes back "
-                   "\u00b7 Esc cancels"),
-                theme::accent(), theme::ink());
+    paintPill(p, m_view, {12, 10},
+              tr("Drawing a path \u00b7 Enter ends \u00b7 click the first point to close \u00b7 Backspace takes back "
+                 "\u00b7 Esc cancels"),
+              theme::accent(), theme::ink());
     if (!m_pointer) return;
     const auto pointer = next();
     const auto at = m_view.camera().project(pointer ? *pointer : *m_pointer);
@@ -66,7 +67,7 @@ void DrawTool::paint(QPainter& p) const {
                 p.drawLine(pixel(*from), pixel(*at));
             }
     }
-    m_view.pill(p, pixel(*at) + QPointF(16, 16), pointerText(drawn()), theme::accent(), theme::accent());
+    paintPill(p, m_view, pixel(*at) + QPointF(16, 16), pointerText(drawn()), theme::accent(), theme::accent());
 }
 
 } // namespace vicinal

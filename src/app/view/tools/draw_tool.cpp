@@ -2,6 +2,9 @@
 #include "app/view/tools/draw_tool.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
+#include "app/view/view_scene.h"
 #include "model/document/path_item.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -10,7 +13,7 @@
 
 namespace vicinal {
 
-Vec3 DrawTool::normal() const { return m_face ? m_face->normal : m_view.planeNormal(); }
+Vec3 DrawTool::normal() const { return m_face ? m_face->normal : planeNormal(m_view.look()); }
 
 std::optional<Vec3> DrawTool::pointAt(const QPointF& at, bool snap) {
     m_caught.reset();
@@ -23,7 +26,7 @@ std::optional<Vec3> DrawTool::pointAt(const QPointF& at, bool snap) {
     q.pointer = *p;
     q.normal = n;
     if (!m_pen.points.empty()) q.from = m_pen.via ? *m_pen.via : m_pen.points.back().at;
-    q.gridStep = m_view.gridStep() / 10;
+    q.gridStep = m_view.scene().gridStep() / 10;
     q.reach = 9;
     const bool along = m_view.camera().parallel && m_view.look() != Viewport::Look::Free;
     q.depthAxis = !along                                   ? -1
@@ -57,7 +60,7 @@ const DrawTool::SiteSnaps& DrawTool::siteSnaps() {
     constexpr size_t kMostEdges = 600; // of a body; finer ones are caught by their faces
     std::vector<std::shared_ptr<const Ground>> now;
     for (const auto& [id, body] : m_store.evaluation().bodies)
-        if (body->ground && !m_view.hides(*body)) now.push_back(body->ground);
+        if (body->ground && !hides(m_view.store(), *body)) now.push_back(body->ground);
     if (now == m_site.of) return m_site;
     m_site = {std::move(now), {}, {}};
     for (const auto& ground : m_site.of) {
@@ -149,7 +152,7 @@ void DrawTool::release(QMouseEvent* e) {
     const auto to = pointAt(e->position(), !(e->modifiers() & Qt::AltModifier));
     const Vec3 at = *m_pull;
     m_pull.reset();
-    set(at, m_view.dragged() && to ? std::optional<Vec3>(*to - at) : std::nullopt);
+    set(at, m_view.tools().dragged() && to ? std::optional<Vec3>(*to - at) : std::nullopt);
 }
 
 void DrawTool::click(QMouseEvent* e) {
@@ -219,14 +222,14 @@ std::optional<Vec3> DrawTool::next() const {
 
 std::optional<Path> DrawTool::drawn() const {
     PathPen shown = m_pen;
-    if (m_pull && m_view.dragged() && m_pointer) shown.add(*m_pull, *m_pointer - *m_pull);
+    if (m_pull && m_view.tools().dragged() && m_pointer) shown.add(*m_pull, *m_pointer - *m_pull);
     if (m_trace.size() > 1) shown.stroke(m_trace, 2.5 * m_view.camera().scale());
     const auto built = build(shown.preview(next()));
     return built ? std::optional(built->path) : std::nullopt;
 }
 
 void DrawTool::begin() {
-    m_view.takeUp(this);
+    m_view.tools().takeUp(this);
     m_pen.clear();
     m_typed.clear();
     m_atTyped.reset();
@@ -253,8 +256,8 @@ void DrawTool::setLevel(double level) {
     changed();
 }
 
-void DrawTool::setFace(const std::optional<Viewport::Face>& face) {
-    m_view.takeUp(this);
+void DrawTool::setFace(const std::optional<PickedFace>& face) {
+    m_view.tools().takeUp(this);
     m_face = face;
     changed();
 }
@@ -283,7 +286,7 @@ void DrawTool::cancel() {
     m_pen.clear();
     m_pointer.reset();
     m_caught.reset();
-    m_view.takeUp(nullptr);
+    m_view.tools().takeUp(nullptr);
     changed();
 }
 

@@ -29,7 +29,7 @@ public:
     void setLevel(double);
     double level() const { return m_level; }
     /// Plane of a face, or none any more; takes the tool in hand again.
-    void setFace(const std::optional<Viewport::Face>&);
+    void setFace(const std::optional<PickedFace>&);
     void setSnap(SnapKind, bool on);
     bool snaps(SnapKind k) const { return !m_snapOff.count(k); }
     const std::optional<Snap>& caught() const { return m_caught; }
@@ -67,7 +67,7 @@ private:
     PathPen m_pen;
     bool m_freehand = false;
     double m_level = 0;
-    std::optional<Viewport::Face> m_face;
+    std::optional<PickedFace> m_face;
     std::set<SnapKind> m_snapOff;
     std::optional<Snap> m_caught;
     std::vector<Vec3> m_trace;                ///< of a stroke under way

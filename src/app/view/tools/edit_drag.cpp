@@ -1,5 +1,6 @@
 // A handle under way: where the pointer puts it, the line Ctrl holds it to, values typed meanwhile.
 #include "app/controls/format.h"
+#include "app/view/pick.h"
 #include "app/view/tools/edit_tool.h"
 #include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
@@ -57,7 +58,7 @@ void EditTool::dragKey(const QPointF& at, Qt::KeyboardModifiers keys) {
     const double fine = std::pow(10, std::floor(std::log10(std::max(m_view.camera().scale(), 1e-3))));
     if (!(keys & Qt::ShiftModifier)) {
         const QPointF stalk(0, 26 + 18 * m_drag->handle().lane);
-        const double s = m_view.stationUnder(at + stalk, *run->path->path);
+        const double s = stationUnder(m_view.camera(), at + stalk, *run->path->path);
         return m_drag->setKey(std::round(s / fine) * fine, m_drag->keyValue());
     }
     const double up = m_first.y() - at.y();
@@ -76,7 +77,7 @@ void EditTool::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     const double fine = std::max(m_view.camera().scale(), 1e-3);
     const double round = std::pow(10, std::floor(std::log10(fine))); // whole values, as fine as a pixel
     if (!handle.inset()) {
-        const Vec3 n = m_drag->normal(m_view.planeNormal());
+        const Vec3 n = m_drag->normal(planeNormal(m_view.look()));
         const bool upright =
             m_view.look() == Viewport::Look::Free && (keys & Qt::ShiftModifier) && handle.kind != Handle::Kind::Wheel;
         std::optional<Vec3> to;
@@ -103,7 +104,7 @@ void EditTool::dragTo(const QPointF& at, Qt::KeyboardModifiers keys) {
     if (!run || !run->path || !run->path->path) return;
     const Path& path = *run->path->path;
     const bool start = handle.kind == Handle::Kind::InsetStart;
-    const double s = m_view.stationUnder(at - QPointF(0, 12), path);
+    const double s = stationUnder(m_view.camera(), at - QPointF(0, 12), path);
     const Spacing& now = run->item->spacing;
     // The two insets never pass each other: dragging stops where a millimetre is left.
     const double from = now.from.value_or(0), to = now.to.value_or(path.length());

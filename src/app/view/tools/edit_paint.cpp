@@ -1,6 +1,7 @@
 // What the edit tool draws: handles, the line a drag is held to, the value beside the pointer.
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
+#include "app/view/overlays/painting.h"
 #include "app/view/tools/edit_tool.h"
 #include "model/document/path_item.h"
 #include "model/recipes/recipe.h"
@@ -28,7 +29,8 @@ void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* poi
         p.drawLine(c, head);
         p.setBrush(active ? theme::ochre() : theme::paper());
         p.drawEllipse(head, 4.5, 4.5);
-        if (active && !m_drag) m_view.pill(p, head + QPointF(12, -26), textOf(h, m_store), theme::line(), theme::ink());
+        if (active && !m_drag)
+            paintPill(p, m_view, head + QPointF(12, -26), textOf(h, m_store), theme::line(), theme::ink());
         return;
     }
     if (h.kind == Handle::Kind::RunPoint) { // a cross in a ring: what the run is aimed at, or stands about
@@ -36,7 +38,8 @@ void EditTool::paintHandle(QPainter& p, const Handle& h, const PointsRecipe* poi
         p.drawEllipse(c, 7, 7);
         p.drawLine(c - QPointF(10, 0), c + QPointF(10, 0));
         p.drawLine(c - QPointF(0, 10), c + QPointF(0, 10));
-        m_view.pill(p, c + QPointF(12, -26), h.index == 0 ? tr("target") : tr("echo"), theme::line(), theme::ink());
+        paintPill(p, m_view, c + QPointF(12, -26), h.index == 0 ? tr("target") : tr("echo"), theme::line(),
+                  theme::ink());
         return;
     }
     if (h.kind == Handle::Kind::BodyTurn || h.kind == Handle::Kind::BodySize) {
@@ -73,7 +76,7 @@ void EditTool::paintGuide(QPainter& p) const {
     p.setPen(QPen(theme::ochre(), 1.2, Qt::DashLine));
     p.drawPolyline(line.data(), int(line.size()));
     if (const auto at = camera.project(m_drag->start()))
-        m_view.pill(p, pixel(*at) + QPointF(12, -30), m_guide->name, theme::ochre(), theme::ink());
+        paintPill(p, m_view, pixel(*at) + QPointF(12, -30), m_guide->name, theme::ochre(), theme::ink());
 }
 
 void EditTool::paint(QPainter& p) const {
@@ -90,9 +93,9 @@ void EditTool::paint(QPainter& p) const {
     for (const Handle& h : handlesOf(m_store)) paintHandle(p, h, points);
     if (!m_drag || !m_moved) return;
     if (m_guide) paintGuide(p);
-    m_view.pill(p, m_last + QPointF(16, 18),
-                m_typed.isEmpty() ? textOf(m_drag->handle(), m_store) : tr("%1 \u2014 Enter").arg(m_typed),
-                theme::accent(), theme::accent());
+    paintPill(p, m_view, m_last + QPointF(16, 18),
+              m_typed.isEmpty() ? textOf(m_drag->handle(), m_store) : tr("%1 \u2014 Enter").arg(m_typed),
+              theme::accent(), theme::accent());
 }
 
 } // namespace vicinal

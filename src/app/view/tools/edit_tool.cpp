@@ -1,5 +1,8 @@
 #include "app/view/tools/edit_tool.h"
 #include "app/dialogs/profile_keys.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
+#include "app/view/view_scene.h"
 #include "model/document/path_item.h"
 #include "model/edits/crossing_edits.h"
 #include <QContextMenuEvent>
@@ -39,7 +42,7 @@ std::optional<QPointF> EditTool::handleAt(const QString& name) const {
     return std::nullopt;
 }
 
-void EditTool::clickPlace(const Viewport::Pick& pick, Qt::KeyboardModifiers keys) {
+void EditTool::clickPlace(const Pick& pick, Qt::KeyboardModifiers keys) {
     Selection s = m_store.selection();
     if (m_store.document().body(pick.run)) {
         if (!(keys & Qt::ControlModifier)) return m_store.selectItem(Selection::Kind::Body, pick.run);
@@ -90,7 +93,7 @@ bool EditTool::press(QMouseEvent* e) {
 void EditTool::move(QMouseEvent* e) {
     m_last = e->position();
     if (m_drag) {
-        if (m_view.dragged()) m_moved = true;
+        if (m_view.tools().dragged()) m_moved = true;
         if (m_moved && m_typed.isEmpty())
             dragTo(m_last, e->modifiers() | (m_ctrl ? Qt::ControlModifier : Qt::NoModifier));
         return;
@@ -118,11 +121,11 @@ void EditTool::click(QMouseEvent* e) {
     if (const int k = crossingUnder(e->position()); k >= 0)
         return m_store.edit(withCrossingSwitched(m_store.document(), m_store.currentPath()->item->id, k + 1),
                             tr("Switch crossing %1").arg(k + 1));
-    if (const auto pick = m_view.pickPlace(e->position())) return clickPlace(*pick, e->modifiers());
+    if (const auto pick = pickPlace(m_view, e->position())) return clickPlace(*pick, e->modifiers());
     for (const auto& [id, path] : m_store.evaluation().paths) {
         double away = 1e9;
-        if (!path->path || m_view.hides(*path)) continue;
-        m_view.stationUnder(e->position(), *path->path, &away);
+        if (!path->path || hides(m_view.store(), *path)) continue;
+        stationUnder(m_view.camera(), e->position(), *path->path, &away);
         if (away > 6) continue;
         if (m_store.currentPath() == path) return; // already in hand: a miss of a handle is no wish to leave the run
         return m_store.selectItem(Selection::Kind::Path, id);
@@ -174,7 +177,7 @@ bool EditTool::insertPointAt(const QPointF& at) {
     const auto path = m_store.currentPath();
     if (!path || !path->path || !editablePoints(*path->item)) return false;
     double away = 1e9;
-    const double s = m_view.stationUnder(at, *path->path, &away);
+    const double s = stationUnder(m_view.camera(), at, *path->path, &away);
     if (away > 8) return false;
     const int index = int(legAt(*editablePoints(*path->item), *path->path, s)) + 1;
     const Vec3 where = path->path->at(s).point;
@@ -215,7 +218,7 @@ void EditTool::menu(QContextMenuEvent* e) {
             });
         });
         remove->setEnabled(recipe->points.size() > 2);
-    } else if (const auto pick = m_view.pickPlace(at)) {
+    } else if (const auto pick = pickPlace(m_view, at)) {
         const Selection& s = m_store.selection();
         if (m_store.document().body(pick->run)) {
             if (s.id != pick->run) clickPlace(*pick, {});
@@ -239,7 +242,7 @@ void EditTool::menu(QContextMenuEvent* e) {
     } else {
         const auto path = m_store.currentPath();
         double away = 1e9;
-        const double station = path && path->path ? m_view.stationUnder(at, *path->path, &away) : 0;
+        const double station = path && path->path ? stationUnder(m_view.camera(), at, *path->path, &away) : 0;
         if (away < 8 && editablePoints(*path->item)) {
             menu.addAction(tr("Insert a point here"), &m_view, [=, this] { insertPointAt(at); });
             menu.addAction(tr("Break the path here"), &m_view, [=, this] { emit m_view.breakWanted(station); });

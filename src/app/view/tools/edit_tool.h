@@ -7,6 +7,8 @@ class QMenu;
 
 namespace vicinal {
 
+struct Pick;
+
 /// In hand when nothing else is: drags handles (Ctrl holds to a line, typed values), picks places and paths.
 class EditTool : public ViewTool {
     Q_DECLARE_TR_FUNCTIONS(EditTool)
@@ -38,7 +40,7 @@ private:
     QPointF shown(const Handle&, const Vec3& pixel) const;
     int crossingUnder(const QPointF&) const;
     std::optional<Handle> handleUnder(const QPointF&) const;
-    void clickPlace(const Viewport::Pick&, Qt::KeyboardModifiers);
+    void clickPlace(const Pick&, Qt::KeyboardModifiers);
     bool insertPointAt(const QPointF&);
     void keyMenu(QMenu&, const Handle&);
     void setKeyMenu(QMenu&, double station);

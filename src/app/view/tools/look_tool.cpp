@@ -1,4 +1,6 @@
 #include "app/view/tools/look_tool.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
 #include "app/view/viewport.h"
 #include <QMouseEvent>
 
@@ -7,12 +9,12 @@ namespace vicinal {
 bool LookTool::press(QMouseEvent* e) {
     m_pan = e->button() == Qt::MiddleButton || (e->modifiers() & Qt::AltModifier);
     m_last = e->position();
-    if (!m_pan) m_pivot = m_view.pivotUnder(e->position());
+    if (!m_pan) m_pivot = pivotUnder(m_view, e->position());
     return true;
 }
 
 void LookTool::move(QMouseEvent* e) {
-    if (!m_view.dragged()) return; // a click may shake a little
+    if (!m_view.tools().dragged()) return; // a click may shake a little
     const QPointF step = e->position() - m_last;
     m_last = e->position();
     if (m_pan || m_view.look() != Viewport::Look::Free)

@@ -1,5 +1,8 @@
 #include "app/view/tools/pick_tools.h"
 #include "app/controls/theme.h"
+#include "app/view/overlays/painting.h"
+#include "app/view/pick.h"
+#include "app/view/toolbox.h"
 #include "app/view/tools/draw_tool.h"
 #include "geometry/mesh/mesh.h"
 #include <QKeyEvent>
@@ -25,15 +28,15 @@ std::optional<std::array<std::uint32_t, 2>> nearestEdge(const Mesh& mesh, const 
 } // namespace
 
 void EdgeTool::click(QMouseEvent* e) {
-    Viewport::Face face;
-    const auto pick = m_view.pickPlace(e->position(), &face);
+    PickedFace face;
+    const auto pick = pickPlace(m_view, e->position(), &face);
     if (!pick)
         return emit m_view.failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
     if (m_want == Want::Face) {
         Vec3 out = face.normal.normalized();
         for (double& v : out) v = std::abs(v) < 1e-12 ? 0 : v;
         emit m_view.facePicked(out);
-        return m_view.takeUp(nullptr);
+        return m_view.tools().takeUp(nullptr);
     }
     const auto picked = m_view.shown().standing(pick->run);
     const auto body = size_t(pick->body);
@@ -50,7 +53,7 @@ void EdgeTool::click(QMouseEvent* e) {
         for (int axis : {1, 2})
             if (std::abs(along[axis]) > 1e-9) up = along[axis];
         for (double& v : along) v = std::abs(v) < 1e-12 ? 0 : v;
-        m_view.takeUp(nullptr);
+        m_view.tools().takeUp(nullptr);
         return emit m_view.directionPicked(up < 0 ? Vec3(-along) : along);
     }
     const Box3& box = part.mesh->box;
@@ -62,7 +65,7 @@ void EdgeTool::click(QMouseEvent* e) {
         edges.at = pose.topRightCorner<3, 1>();
         edges.turn = std::atan2(R(1, 0), R(0, 0));
     }
-    m_view.takeUp(nullptr);
+    m_view.tools().takeUp(nullptr);
     emit m_view.edgePicked(edges);
 }
 
@@ -72,35 +75,35 @@ void EdgeTool::putDown() {
 
 bool EdgeTool::key(QKeyEvent* e) {
     if (e->key() != Qt::Key_Escape) return false;
-    m_view.takeUp(nullptr);
+    m_view.tools().takeUp(nullptr);
     return true;
 }
 
 void EdgeTool::paint(QPainter& p) const {
-    m_view.pill(p, {12, 10},
-                m_want == Want::Path   ? tr("Click a part near the edge a path is to follow \u00b7 Esc gives up")
-                : m_want == Want::Face ? tr("Click a face of a part: the paper lies on it \u00b7 Esc gives up")
-                                       : tr("Click a part near the edge that is the direction \u00b7 Esc gives up"),
-                theme::accent(), theme::ink());
+    paintPill(p, m_view, {12, 10},
+              m_want == Want::Path   ? tr("Click a part near the edge a path is to follow \u00b7 Esc gives up")
+              : m_want == Want::Face ? tr("Click a face of a part: the paper lies on it \u00b7 Esc gives up")
+                                     : tr("Click a part near the edge that is the direction \u00b7 Esc gives up"),
+              theme::accent(), theme::ink());
 }
 
 void FaceTool::click(QMouseEvent* e) {
-    Viewport::Face face;
-    if (!m_view.pickPlace(e->position(), &face))
+    PickedFace face;
+    if (!pickPlace(m_view, e->position(), &face))
         return emit m_view.failed(tr("There is no part here. Click a face of one, or choose plan, front or side."));
-    m_view.draw().setFace(face);
+    m_view.tools().draw().setFace(face);
 }
 
 bool FaceTool::key(QKeyEvent* e) {
     if (e->key() != Qt::Key_Escape) return false;
-    m_view.draw().setFace(std::nullopt);
+    m_view.tools().draw().setFace(std::nullopt);
     return true;
 }
 
 void FaceTool::paint(QPainter& p) const {
-    m_view.draw().paintDrawn(p);
-    m_view.pill(p, {12, 10}, tr("Click a face of a part to draw on its plane \u00b7 Esc gives up"), theme::accent(),
-                theme::ink());
+    m_view.tools().draw().paintDrawn(p);
+    paintPill(p, m_view, {12, 10}, tr("Click a face of a part to draw on its plane \u00b7 Esc gives up"),
+              theme::accent(), theme::ink());
 }
 
 } // namespace vicinal

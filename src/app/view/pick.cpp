@@ -1,29 +1,30 @@
-// What is under the pointer: places, faces, paths.
-#include "app/view/viewport.h"
+#include "app/view/pick.h"
+#include "app/view/view_scene.h"
 #include "geometry/mesh/ray.h"
 #include "model/document/run_item.h"
 #include <cmath>
 
 namespace vicinal {
 
-Vec3 Viewport::planeNormal() const {
-    if (m_look == Look::Front) return -Vec3::UnitY();
-    if (m_look == Look::Side) return Vec3::UnitX();
+Vec3 planeNormal(Viewport::Look look) {
+    if (look == Viewport::Look::Front) return -Vec3::UnitY();
+    if (look == Viewport::Look::Side) return Vec3::UnitX();
     return Vec3::UnitZ();
 }
 
-std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face) const {
-    const auto [start, direction] = m_camera.ray(at.x(), at.y());
+std::optional<Pick> pickPlace(const Viewport& view, const QPointF& at, PickedFace* face) {
+    const Camera& camera = view.camera();
+    const auto [start, direction] = camera.ray(at.x(), at.y());
     std::optional<Pick> best;
     double nearest = 1e300;
     struct {
         Mat3 turn;
         Vec3 a, b, c;
     } struck;
-    for (const auto& of : shown().standing()) {
-        if (!of->instances || hides(*of)) continue;
+    for (const auto& of : view.shown().standing()) {
+        if (!of->instances || hides(view.store(), *of)) continue;
         const Instances& all = *of->instances;
-        const double slack = m_camera.scale() * 2;        // thin parts can still be hit
+        const double slack = camera.scale() * 2;          // thin parts can still be hit
         for (size_t i = 0; i < all.bodies(); ++i) {       // what is left out, too: it can be had back
             if (of->asHeap() && all.leftOut(i)) continue; // its part is missing
             const Mesh& mesh = *of->partAt(i).mesh;
@@ -35,7 +36,7 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
             if ((to - along * direction).squaredNorm() > radius * radius) continue;
             const Mat3 R = pose.topLeftCorner<3, 3>() / size;
             const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
-            auto x = treeOf(*of->partAt(i).body).hit(s, d, m_camera.parallel ? -1e300 : 0);
+            auto x = treeOf(*of->partAt(i).body).hit(s, d, camera.parallel ? -1e300 : 0);
             if (x) x->distance *= size;
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];
@@ -51,13 +52,13 @@ std::optional<Viewport::Pick> Viewport::pickPlace(const QPointF& at, Face* face)
     return best;
 }
 
-double Viewport::stationUnder(const QPointF& at, const Path& path, double* away) const {
+double stationUnder(const Camera& camera, const QPointF& at, const Path& path, double* away) {
     const int n = 600;
     double best = 1e300, station = 0;
     std::optional<Vec3> before;
     for (int i = 0; i <= n; ++i) {
         const double s = path.length() * i / n;
-        const auto p = m_camera.project(path.at(s).point);
+        const auto p = camera.project(path.at(s).point);
         if (p && before) {
             const Vec2 a = before->head<2>(), ab = p->head<2>() - a, ap = Vec2(at.x(), at.y()) - a;
             const double t = ab.squaredNorm() > 0 ? std::clamp(ap.dot(ab) / ab.squaredNorm(), 0.0, 1.0) : 0;
@@ -69,17 +70,17 @@ double Viewport::stationUnder(const QPointF& at, const Path& path, double* away)
     return station;
 }
 
-/// What the view is turned about: the point under the pointer, on a part, else on the ground near what is there.
-Vec3 Viewport::pivotUnder(const QPointF& at) const {
-    Face face;
-    if (pickPlace(at, &face)) return face.at;
-    Box3 near = contentBounds();
-    if (near.isEmpty()) return m_camera.target;
+Vec3 pivotUnder(const Viewport& view, const QPointF& at) {
+    const Camera& camera = view.camera();
+    PickedFace face;
+    if (pickPlace(view, at, &face)) return face.at;
+    Box3 near = view.scene().content();
+    if (near.isEmpty()) return camera.target;
     const Vec3 room = near.sizes() / 2;
     near.extend(Vec3(near.min() - room));
     near.extend(Vec3(near.max() + room));
-    const auto ground = m_camera.onPlane(at.x(), at.y(), m_camera.target, Vec3::UnitZ());
-    return ground && near.contains(*ground) ? *ground : m_camera.target;
+    const auto ground = camera.onPlane(at.x(), at.y(), camera.target, Vec3::UnitZ());
+    return ground && near.contains(*ground) ? *ground : camera.target;
 }
 
 } // namespace vicinal

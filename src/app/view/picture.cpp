@@ -1,9 +1,7 @@
-// Still pictures of any size, of what a delivery asks for.
+#include "app/view/picture.h"
 #include "app/controls/rounding.h"
 #include "app/controls/theme.h"
-#include "app/render/gl_canvas.h"
-#include "app/state/clock.h"
-#include "app/view/viewport.h"
+#include "app/view/view_scene.h"
 #include "model/delivery/delivery.h"
 #include "model/delivery/orders.h"
 #include "model/document/body_item.h"
@@ -84,19 +82,17 @@ QColor toneIn(const Standing& of, const PictureOrder& order) {
     return QColor::fromHslF(base.hslHueF(), base.hslSaturationF() * (order.soft ? 0.22f : 0.4f), 0.62f);
 }
 
-} // namespace
-
 /// What a picture shows: bodies, paths, and the points that must lie in it.
-struct Viewport::PictureScene {
+struct PictureScene {
     Standings all;
     std::vector<Batch> batches;
     std::vector<Vec3> points;
     std::vector<std::vector<Vec3>> lines;
 };
 
-Viewport::PictureScene Viewport::sceneOf(const Delivery& d, const PictureOrder& order) const {
+PictureScene sceneOf(const Evaluation& shown, const Delivery& d, const PictureOrder& order) {
     PictureScene out;
-    for (const auto& of : shown().standing())
+    for (const auto& of : shown.standing())
         if (wanted(d, of->id) && !(d.what.empty() && of->hidden) && of->present() > 0) out.all.push_back(of);
     for (const auto& of : withWheels(out.all)) {
         const BodyResult* site = of->asBody();
@@ -110,7 +106,7 @@ Viewport::PictureScene Viewport::sceneOf(const Delivery& d, const PictureOrder& 
         for (size_t i = 0; i < placed.count(); i += step)
             if (!placed.leftOut(i)) addCorners(*of, i, out.points);
     }
-    for (const auto& [id, path] : shown().paths) {
+    for (const auto& [id, path] : shown.paths) {
         const bool own =
             std::ranges::any_of(out.all, [&](const auto& s) { return s->asRun() && s->asRun()->path == path; });
         const bool asked = !d.what.empty() && wanted(d, id); // also when it is hidden else
@@ -123,22 +119,22 @@ Viewport::PictureScene Viewport::sceneOf(const Delivery& d, const PictureOrder& 
 }
 
 /// Into a picture of its own; null where that cannot be had.
-QImage Viewport::drawnScene(std::vector<Batch> batches, const Camera& camera, Box3 bounds, const PictureOrder& order,
-                            QSize size) {
-    m_canvas->makeCurrent();
+QImage drawnScene(GlCanvas& canvas, std::vector<Batch> batches, const Camera& camera, Box3 bounds,
+                  const PictureOrder& order, QSize size) {
+    canvas.makeCurrent();
     QOpenGLFramebufferObjectFormat format;
     format.setSamples(4);
     format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
     QOpenGLFramebufferObject target(size, format);
     if (!target.isValid() || !target.bind()) {
-        m_canvas->doneCurrent();
+        canvas.doneCurrent();
         return {};
     }
     auto* gl = QOpenGLContext::currentContext()->functions();
     gl->glViewport(0, 0, size.width(), size.height());
     gl->glClearColor(0, 0, 0, 0);
     gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-    SceneRenderer& renderer = m_canvas->renderer();
+    SceneRenderer& renderer = canvas.renderer();
     const Vec3 middle = bounds.center();
     renderer.setScene(std::move(batches), middle);
     if (order.grid) {
@@ -154,15 +150,16 @@ QImage Viewport::drawnScene(std::vector<Batch> batches, const Camera& camera, Bo
     renderer.setLook(true, true);
     target.release();
     QImage out = target.toImage();
-    m_canvas->doneCurrent();
-    m_sceneDirty = m_gridDirty = true; // the view's own scene comes back
-    m_canvas->update();
+    canvas.doneCurrent();
     return out;
 }
 
-QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize size, double turned) {
-    if (!m_canvas || !m_noGl.isEmpty() || !m_canvas->isValid() || size.isEmpty()) return {};
-    PictureScene scene = sceneOf(d, order);
+} // namespace
+
+QImage pictureOf(GlCanvas& canvas, const Evaluation& all, const Delivery& d, const PictureOrder& order, QSize size,
+                 double turned) {
+    if (!canvas.isValid() || size.isEmpty()) return {};
+    PictureScene scene = sceneOf(all, d, order);
     std::vector<Vec3>& points = scene.points;
     if (points.empty()) return {};
     Camera camera;
@@ -177,7 +174,7 @@ QImage Viewport::pictureOf(const Delivery& d, const PictureOrder& order, QSize s
     for (const Vec3& p : points) bounds.extend(p);
     bounds = Box3(bounds.min() - bounds.diagonal() * 0.1 - Vec3::Constant(1),
                   bounds.max() + bounds.diagonal() * 0.1 + Vec3::Constant(1));
-    QImage out = drawnScene(std::move(scene.batches), camera, bounds, order, size);
+    QImage out = drawnScene(canvas, std::move(scene.batches), camera, bounds, order, size);
     if (out.isNull()) return {};
     if (order.background) out = out.convertToFormat(QImage::Format_RGB32);
     if (!scene.lines.empty() || order.labels) {
