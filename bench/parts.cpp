@@ -80,8 +80,8 @@ void changeADimension(benchmark::State& state) {
     double engine = 0, upload = 0, rounds = 0;
     for (auto _ : state) {
         const auto start = std::chrono::steady_clock::now();
-        store.changePart(part, "dimension", "bench",
-                         [](PartItem& p) { describe(Grow(0.01), std::get<Maker>(p.shape)); });
+        store.change<PartItem>(part, "dimension", "bench",
+                               [](PartItem& p) { describe(Grow(0.01), std::get<Maker>(p.shape)); });
         engine += milliseconds(start);
         const auto draw = std::chrono::steady_clock::now();
         canvas->grabFramebuffer();

@@ -255,7 +255,7 @@ int main(int argc, char** argv) {
     d.window->sheet().ensureWidgetVisible(d.find<QWidget>("check.body.52"), 0, 60);
     shoot(d.window.get(), "checks.png");
     d.store().checks().keep();
-    d.store().changeRun(41, "Wider", {}, [](RunItem& r) {
+    d.store().change<RunItem>(41, "Wider", {}, [](RunItem& r) {
         r.spacing->gapAtMost.reset();
         std::get<EvenOut>(r.spacing->rule).about = 96;
     });

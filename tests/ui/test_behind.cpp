@@ -19,7 +19,11 @@ using namespace vicinal::test;
 
 namespace {
 
-QString example(const char* name) { return QString(VICINAL_SOURCE "/examples/saltmarrow-%1.json").arg(name); }
+void open(Store& store, const char* example) {
+    auto read = Store::read(std::string(VICINAL_SOURCE "/examples/saltmarrow-") + example + ".json");
+    if (!read) qFatal("%s", read.problem().text.c_str());
+    store.take(std::move(read).value(), {});
+}
 
 /// The document with the motor of its winch loop somewhere else.
 Document motorAt(Document d, Id path, double x) {
@@ -102,7 +106,7 @@ void TestBehind::whoIsGoneIsNotTold() {
 
 void TestBehind::smallWorkHoldsNothingUp() {
     Store store;
-    QCOMPARE(store.open(example("drives")), QString());
+    open(store, "drives");
     QTRY_VERIFY_WITH_TIMEOUT(!store.evaluating(), 60000);
     QSemaphore gate;
     Latest<int> small(Lane::Small, this);
@@ -130,7 +134,7 @@ void TestBehind::smallWorkHoldsNothingUp() {
 void TestBehind::aDragEndsWithTheNewestState() {
     // A chain for which a wheel gives way: each state is a search. A drag asks for more of them than there is time for.
     Store store;
-    QCOMPARE(store.open(example("drives")), QString());
+    open(store, "drives");
     QTRY_VERIFY_WITH_TIMEOUT(!store.evaluating(), 60000);
     store.setPatience(0);
     const auto run = store.document().run("Winch drive");
@@ -156,7 +160,7 @@ void TestBehind::aDragEndsWithTheNewestState() {
 
 void TestBehind::checksComeWithoutAWindow() {
     Store store;
-    QCOMPARE(store.open(example("checks")), QString());
+    open(store, "checks");
     QTRY_VERIFY_WITH_TIMEOUT(!store.evaluating(), 60000);
     QSignalSpy told(&store.checks(), &Checks::changed);
     store.checks().again();

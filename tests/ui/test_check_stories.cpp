@@ -254,7 +254,8 @@ void TestCheckStories::aStateIsKeptAndCompared() {
         return QString();
     }();
     QVERIFY(!gapBefore.isEmpty());
-    d.store().changeRun(43, "Other pitch", {}, [](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 700; });
+    d.store().change<RunItem>(43, "Other pitch", {},
+                              [](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 700; });
     d.wait();
     QVERIFY2(d.textOf("checks.difference").contains("1 run"), qPrintable(d.textOf("checks.difference")));
     for (int row = 0; row < model.rowCount(); ++row)
@@ -310,7 +311,8 @@ void TestCheckStories::stoppedAndMeasuredAgain() {
     Measured d(41);
     // Edits one after the other: the newest wins, and what is shown in the end is of that one.
     for (int i = 0; i < 12; ++i)
-        d.store().changeRun(41, "Gap", "drag", [&](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 60 + i; });
+        d.store().change<RunItem>(41, "Gap", "drag",
+                                  [&](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 60 + i; });
     d.store().seal();
     d.wait();
     const auto fresh = [&] {
@@ -318,7 +320,7 @@ void TestCheckStories::stoppedAndMeasuredAgain() {
         return check(d.store().sharedEvaluation(), memory);
     }();
     QVERIFY(std::abs(*fresh->run(41)->list[1].value - *d.store().checks().of(41)->list[1].value) < 1e-6);
-    d.store().changeRun(41, "Gap", {}, [&](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 50; });
+    d.store().change<RunItem>(41, "Gap", {}, [&](RunItem& r) { std::get<EvenOut>(r.spacing->rule).about = 50; });
     d.store().checks().stop();
     QVERIFY(QTest::qWaitFor([&] { return !d.store().checks().running(); }, 30'000));
     d.store().checks().again();

@@ -122,7 +122,7 @@ void TestDriveStories::aTrainOnBogies() {
     QVERIFY(d.find<QLabel>("spacing.train")->property("role") == "error");
     d.type("swing", "20");
     // In motion: the sweep finds where they turn most and sets the clock there.
-    d.store().changeRun(Train, "test", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
+    d.store().change<RunItem>(Train, "test", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
     d.open("motion");
     auto* sweep = d.find<QPushButton>("motion.sweepPath");
     d.window->sheet().ensureWidgetVisible(sweep, 0, 60);

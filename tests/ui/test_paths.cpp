@@ -279,7 +279,7 @@ void TestPaths::wheelsAreDraggedTypedAndOrdered() {
     d.click("sheet.path.recipe.addWheel");
     QCOMPARE(wheels().size(), size_t(4));
     QVERIFY2(!current(d).problem, current(d).problem ? current(d).problem->text.c_str() : "");
-    d.store().changePath(9, "mix", {}, [](PathItem& p) {
+    d.store().change<PathItem>(9, "mix", {}, [](PathItem& p) {
         auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape).wheels;
         std::swap(w[1], w[2]);
     });

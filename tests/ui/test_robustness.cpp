@@ -3,6 +3,7 @@
 #include "app/controls/controls.h"
 #include "app/dialogs/ask.h"
 #include "app/seat/seat_view.h"
+#include "app/state/journal_keeper.h"
 #include "layout/spacing/rules.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -89,7 +90,7 @@ void TestRobustness::escTakesBackOnlyWhatTheDragDid() {
     Driver d;
     QVERIFY(d.open(kQuay));
     const auto path = d.run()->path;
-    d.store().changeRun(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing->insetStart = 75; });
+    d.store().change<RunItem>(d.run()->item->id, "earlier", {}, [](RunItem& r) { r.spacing->insetStart = 75; });
     const size_t step = d.store().history().index();
     d.view().frameSelection();
     idle();
@@ -290,7 +291,7 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
     Document doc = d.store().document();
     doc.unit = Unit::Inch;
     d.store().edit(doc, "inches");
-    d.store().changeRun(d.run()->item->id, "too long", {}, [](RunItem& r) { r.spacing->rule = StepOff{254000}; });
+    d.store().change<RunItem>(d.run()->item->id, "too long", {}, [](RunItem& r) { r.spacing->rule = StepOff{254000}; });
     QVERIFY(d.run()->problem);
     const QString said = d.store().say(d.run()->problem->text);
     QVERIFY2(said.contains("10000 in") && !said.contains("mm"), qPrintable(said));
@@ -306,9 +307,9 @@ void TestRobustness::nothingThatIsNoNumberEntersTheDocument() {
     const size_t steps = d.store().history().size();
     const Id run = d.run()->item->id, part = d.run()->item->part;
     for (double bad : {std::nan(""), 1e300, -std::numeric_limits<double>::infinity()}) {
-        d.store().changeRun(run, "bad", {}, [&](RunItem& r) { r.spacing->rule = EvenOut{bad}; });
+        d.store().change<RunItem>(run, "bad", {}, [&](RunItem& r) { r.spacing->rule = EvenOut{bad}; });
         QVERIFY2(d.window->message().contains("About"), qPrintable(d.window->message()));
-        d.store().changePart(part, "bad", {}, [&](PartItem& p) { p.seat.point = Vec3(0, bad, 0); });
+        d.store().change<PartItem>(part, "bad", {}, [&](PartItem& p) { p.seat.point = Vec3(0, bad, 0); });
         QVERIFY2(d.window->message().contains("seat point"), qPrintable(d.window->message()));
         QCOMPARE(d.store().history().size(), steps);
     }
@@ -342,7 +343,7 @@ void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
     ask::answerFile(file);
     action(d, "saveAs")->trigger();
     QVERIFY(d.store().saved());
-    d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 77; });
+    d.store().change<RunItem>(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 77; });
     QVERIFY(!writeAtomically(file.toStdString(), "somebody else was here"));
     ask::answerSaveAnyway(false);
     action(d, "save")->trigger();
@@ -359,29 +360,29 @@ void TestRobustness::savingAsksBeforeItWritesOverAnothersWork() {
 
 void TestRobustness::workSurvivesAKill() {
     namespace fs = std::filesystem;
-    fs::remove_all(Store::journalPlace());
+    fs::remove_all(journalPlace());
     Document edited;
     {
         Driver d;
         QVERIFY(d.open(kQuay));
-        d.store().changeRun(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 123.456; });
+        d.store().change<RunItem>(d.run()->item->id, "inset", {}, [](RunItem& r) { r.spacing->insetStart = 123.456; });
         idle();
         // On its own, within a second.
         const auto entry = [] {
-            for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))
+            for (const auto& e : fs::recursive_directory_iterator(journalPlace()))
                 if (e.path().filename() == "document.json") return true;
             return false;
         };
-        QTRY_VERIFY_WITH_TIMEOUT(fs::exists(Store::journalPlace()) && entry(), 3000);
-        d.store().flushJournal();
+        QTRY_VERIFY_WITH_TIMEOUT(fs::exists(journalPlace()) && entry(), 3000);
+        d.store().journal().flush();
         edited = d.store().document();
-        QVERIFY(leftJournals(Store::journalPlace()).empty()); // this program lives: it is nobody's left-over
-        for (const auto& e : fs::directory_iterator(Store::journalPlace())) { // what a kill would leave
-            fs::copy(e.path(), Store::journalPlace() / "killed", fs::copy_options::recursive);
+        QVERIFY(leftJournals(journalPlace()).empty());                 // this program lives: it is nobody's left-over
+        for (const auto& e : fs::directory_iterator(journalPlace())) { // what a kill would leave
+            fs::copy(e.path(), journalPlace() / "killed", fs::copy_options::recursive);
             break;
         }
     }
-    QCOMPARE(leftJournals(Store::journalPlace()).size(), size_t(1));
+    QCOMPARE(leftJournals(journalPlace()).size(), size_t(1));
     Driver d;
     ask::answerRecover(ask::Recover::Later);
     d.window->offerJournals();
@@ -391,14 +392,14 @@ void TestRobustness::workSurvivesAKill() {
     QVERIFY(!d.store().saved());
     QCOMPARE(QString::fromStdString(toJson(d.store().document())), QString::fromStdString(toJson(edited)));
     QCOMPARE(d.store().filePath(), kQuay);
-    QVERIFY(leftJournals(Store::journalPlace()).empty());
+    QVERIFY(leftJournals(journalPlace()).empty());
     // Saved work needs none.
     QTemporaryDir dir;
     ask::answerFile(dir.filePath("a.vicinal"));
     action(d, "saveAs")->trigger();
     QVERIFY(d.store().saved());
     size_t kept = 0;
-    for (const auto& e : fs::recursive_directory_iterator(Store::journalPlace()))
+    for (const auto& e : fs::recursive_directory_iterator(journalPlace()))
         kept += e.path().filename() == "document.json";
     QCOMPARE(kept, size_t(0));
 }
@@ -408,22 +409,22 @@ void TestRobustness::aFileThatWasBeingWrittenIsOffered() {
     const QString file = dir.filePath("plan.vicinal");
     const auto before = openDocument(kQuay.toStdString(), readBody);
     { // written in place by a program that died meanwhile
-        const auto kept = KeptCopy::of(file.toStdString(), *packed(*before), Store::copiesPlace());
+        const auto kept = KeptCopy::of(file.toStdString(), *packed(*before), copiesPlace());
         QVERIFY(bool(kept));
-        QVERIFY(leftCopies(Store::copiesPlace()).empty()); // it still writes
+        QVERIFY(leftCopies(copiesPlace()).empty()); // it still writes
     }
-    QCOMPARE(leftCopies(Store::copiesPlace()).size(), size_t(1));
+    QCOMPARE(leftCopies(copiesPlace()).size(), size_t(1));
     Driver d;
     ask::answerRecover(ask::Recover::Later);
     d.window->offerJournals();
     QVERIFY(d.store().document().runs.empty());
-    QCOMPARE(leftCopies(Store::copiesPlace()).size(), size_t(1));
+    QCOMPARE(leftCopies(copiesPlace()).size(), size_t(1));
     ask::answerRecover(ask::Recover::Open);
     d.window->offerJournals();
     QVERIFY(!d.store().saved());
     QCOMPARE(d.store().filePath(), file);
     QCOMPARE(QString::fromStdString(toJson(d.store().document())), QString::fromStdString(toJson(*before)));
-    QVERIFY(leftCopies(Store::copiesPlace()).empty());
+    QVERIFY(leftCopies(copiesPlace()).empty());
 }
 
 void TestRobustness::aMonkeyDoesNotBringItDown() {

@@ -95,7 +95,7 @@ void TestRunStories::spindlesStandInBays() {
     QVERIFY(d.item().spacing->bayRules.empty());
     QCOMPARE(d.run()->placed->laid->bays[1].count, own);
     // A post moved along: its bays follow at once, and stay within the limit.
-    d.store().changeRun(Posts, "test", {}, [](RunItem& r) { r.spacing->rule = EvenOut{900}; });
+    d.store().change<RunItem>(Posts, "test", {}, [](RunItem& r) { r.spacing->rule = EvenOut{900}; });
     d.settle();
     QVERIFY(d.run()->placed->laid->bays.size() > 7);
     for (const Gap& g : d.run()->placed->gaps) QVERIFY(g.clear() <= 99 + 1e-6);
@@ -111,12 +111,12 @@ void TestRunStories::spindlesStandInBays() {
     QVERIFY(d.run()->placed != nullptr);
     // Its own places as ends of its bays: refused in place.
     d.pick("run.bays", 3);
-    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Spindles; });
+    d.store().change<RunItem>(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Spindles; });
     d.settle();
     QVERIFY(d.run()->problem && d.run()->problem->text.find("its own places") != std::string::npos);
-    d.store().changeRun(Posts, "test", {},
-                        [](RunItem& r) { r.spacing->bays = BayEdges::Run, r.spacing->bayRun = Spindles; });
-    d.store().changeRun(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Posts; });
+    d.store().change<RunItem>(Posts, "test", {},
+                              [](RunItem& r) { r.spacing->bays = BayEdges::Run, r.spacing->bayRun = Spindles; });
+    d.store().change<RunItem>(Spindles, "test", {}, [](RunItem& r) { r.spacing->bayRun = Posts; });
     d.settle();
     QVERIFY(d.run()->problem && d.run()->problem->text.find("circle") != std::string::npos); // by a detour
 }
@@ -244,8 +244,8 @@ void TestRunStories::aStretchIsSetInTheStrip() {
     QVERIFY(!d.item().spacing->from && !d.item().spacing->to);
     // Round the seam of a closed path.
     d.choose(Holes);
-    d.store().changeRun(Holes, "test", {},
-                        [](RunItem& r) { r.spacing->from = 1400, r.spacing->to = 300, r.echoes = {}; });
+    d.store().change<RunItem>(Holes, "test", {},
+                              [](RunItem& r) { r.spacing->from = 1400, r.spacing->to = 300, r.echoes = {}; });
     d.settle();
     const double L = d.run()->placed->path.length();
     QVERIFY(!d.run()->stale());
@@ -445,7 +445,7 @@ void TestRunStories::theScheduleSortsCopiesAndChanges() {
     QVERIFY(d.run()->placed->leftOut(5));
     // A hundred thousand rows are only asked for where they are seen.
     d.choose(Planks);
-    d.store().changeRun(Planks, "test", {}, [](RunItem& r) {
+    d.store().change<RunItem>(Planks, "test", {}, [](RunItem& r) {
         r.spacing->measure = Measure::CentreToCentre;
         r.spacing->rule = ShareOut{100'000};
     });
@@ -477,7 +477,7 @@ void TestRunStories::targetsAndEchoesAreDraggedInTheView() {
     d.view().setLook(Viewport::Look::Plan);
     d.settle();
     const auto target = [&] { return *d.view().tools().edit().handleAt("target"); };
-    d.store().changeRun(Lamps, "test", {}, [](RunItem& r) { r.facing.target = Vec3(3000, -1000, 0); });
+    d.store().change<RunItem>(Lamps, "test", {}, [](RunItem& r) { r.facing.target = Vec3(3000, -1000, 0); });
     d.settle();
     const size_t steps = d.store().history().index();
     const QPointF from = target(), to = from + QPointF(60, 30);
@@ -556,7 +556,7 @@ void TestRunStories::marksSayWhatIsSpecial() {
         return std::count_if(all.begin(), all.end(), [&](const StripMark& m) { return m.kind == kind; });
     };
     QCOMPARE(count(StripMark::Corner), 2);
-    d.store().changeRun(Posts, "test", {}, [](RunItem& r) {
+    d.store().change<RunItem>(Posts, "test", {}, [](RunItem& r) {
         r.exceptions.resize(2);
         r.exceptions[0].place = 3;
         r.exceptions[0].move = Vec3(0, 0, 12);

@@ -390,7 +390,7 @@ void TestSendStories::aRunIsReleasedToLooseParts() {
     const auto before = d.run();
     d.find<QAction>("action.release.hidden")->trigger();
     d.settle();
-    const auto heap = [&] { return d.store().currentHeap(); };
+    const auto heap = [&] { return heapInHand(d.store()); };
     QVERIFY(heap() && !d.store().document().run(lights));
     QCOMPARE(heap()->present(), 9);
     QVERIFY(d.store().document().path(before->item->path)->hidden);
@@ -454,7 +454,7 @@ void TestSendStories::hiddenPathsAreNotDrawnOrPicked() {
     d.clickAt(&d.view(), QPointF(at->x(), at->y()));
     const Id picked = d.store().selection().id;
     QCOMPARE(picked, path->item->id);
-    d.store().changePath(picked, "Hide", {}, [](PathItem& p) { p.hidden = true; });
+    d.store().change<PathItem>(picked, "Hide", {}, [](PathItem& p) { p.hidden = true; });
     d.store().select({});
     d.clickAt(&d.view(), QPointF(at->x(), at->y()));
     QVERIFY(d.store().selection().id != picked);

@@ -145,7 +145,8 @@ void TestSiteStories::aWallAndAPlateFollowThePathInHand() {
     d.settle();
     const Id stands = d.store().document().bodies.back()->id;
     const double high = bodyOf(d, stands)->body->mesh->box.sizes().z();
-    d.store().changePart(11, "Taller", {}, [](PartItem& p) { std::get<Post>(std::get<Maker>(p.shape)).height *= 2; });
+    d.store().change<PartItem>(11, "Taller", {},
+                               [](PartItem& p) { std::get<Post>(std::get<Maker>(p.shape)).height *= 2; });
     QVERIFY(bodyOf(d, stands)->body->mesh->box.sizes().z() > 1.8 * high);
 }
 
@@ -203,7 +204,7 @@ void TestSiteStories::lockedItStaysAndSaysSo() {
     d.fromMenu(yard.viewport(), rowIn(yard, kStones), "Lock");
     d.choose(kStones);
     const RunItem before = d.item();
-    d.store().changeRun(kStones, "Pitch", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
+    d.store().change<RunItem>(kStones, "Pitch", {}, [](RunItem& r) { r.spacing->insetStart = 900; });
     QCOMPARE(d.item().spacing->insetStart, before.spacing->insetStart);
     QVERIFY(d.window->message().contains("locked"));
     d.fromMenu(yard.viewport(), rowIn(yard, kStones), "Hide"); // that is no change of it
@@ -464,7 +465,7 @@ void TestSiteStories::edgesAndFacesOfBodies() {
     QCOMPARE(d.store().selection().kind, Selection::Kind::Path);
     const Id path = d.store().selection().id;
     const auto before = d.store().evaluation().paths.at(path)->path->bounds();
-    d.store().changeBody(kRamp, "Move", {}, [](BodyItem& b) { b.at.z() += 100; });
+    d.store().change<BodyItem>(kRamp, "Move", {}, [](BodyItem& b) { b.at.z() += 100; });
     const auto after = d.store().evaluation().paths.at(path)->path->bounds();
     NEAR((after.min() - before.min() - Vec3(0, 0, 100)).norm(), 0, 1e-6);
     // What is drawn catches the body's corners.

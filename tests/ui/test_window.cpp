@@ -708,9 +708,9 @@ void TestWindow::theYardFoldsAndTheStartOffersThreeWays() {
 void TestWindow::manyPlacesAreWorkedOutBehind() {
     Driver d;
     QVERIFY(d.open(kQuay));
-    d.store().changePart(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
+    d.store().change<PartItem>(3, "thin", {}, [](PartItem& p) { p.shape = Baluster{0.002, 20, 1000}; });
     const auto count = [&](long n) {
-        d.store().changeRun(5, "count", {}, [&](RunItem& r) {
+        d.store().change<RunItem>(5, "count", {}, [&](RunItem& r) {
             r.spacing->rule = ShareOut{n};
             r.spacing->gapAtMost.reset();
         });

@@ -45,7 +45,7 @@ void EditActions::fillHistory(QMenu& menu) {
 void EditActions::removeSelected() {
     const Selection s = m_store->selection();
     if (s.kind == Selection::Kind::Heap && !s.places.empty()) return removeLoose();
-    if (!s.places.empty()) return m_store->toggleLeftOut();
+    if (!s.places.empty()) return vicinal::toggleLeftOut(*m_store);
     const auto path = m_store->currentPath();
     const auto* points = path ? editablePoints(*path->item) : nullptr;
     if (s.point >= 0 && points) {
@@ -55,7 +55,7 @@ void EditActions::removeSelected() {
             return showMessage(tr("A path keeps at least two points. Delete the path itself instead."));
         const QString name =
             all.size() > 1 ? tr("Delete %1 points").arg(all.size()) : tr("Delete point %1").arg(s.point + 1);
-        m_store->changePath(path->item->id, name, {}, [&](PathItem& p) {
+        m_store->change<PathItem>(path->item->id, name, {}, [&](PathItem& p) {
             auto& list = std::get<PointsRecipe>(p.recipe).points;
             for (auto it = all.rbegin(); it != all.rend(); ++it) list.erase(list.begin() + *it);
         });
@@ -63,7 +63,7 @@ void EditActions::removeSelected() {
     }
     if (s.point >= 0 && path && pointCount(path->item->recipe) > 0) {
         if (pointCount(path->item->recipe) <= 2) return showMessage(tr("A loop keeps at least two wheels."));
-        m_store->changePath(path->item->id, tr("Remove a wheel"), {}, [&](PathItem& p) {
+        m_store->change<PathItem>(path->item->id, tr("Remove a wheel"), {}, [&](PathItem& p) {
             auto& w = std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape).wheels;
             w.erase(w.begin() + s.point);
         });

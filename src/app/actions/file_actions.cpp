@@ -2,6 +2,7 @@
 #include "app/actions/actions.h"
 #include "app/dialogs/ask.h"
 #include "app/state/background.h"
+#include "app/state/journal_keeper.h"
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "app/window/start_panel.h"
@@ -50,7 +51,7 @@ bool FileActions::mayLeave() {
 void FileActions::newDocument() {
     if (!mayLeave()) return;
     hideMessage();
-    m_store->newDocument();
+    m_store->take({{}, evaluate(Document{}), {}}, {});
 }
 
 void FileActions::open() {
@@ -82,8 +83,8 @@ bool FileActions::load(const QString& path, const QString& file, const QString& 
 }
 
 void FileActions::offerJournals() {
-    auto all = leftJournals(Store::journalPlace());
-    for (const auto& place : {Store::copiesPlace(), std::filesystem::path(QDir::tempPath().toStdString())})
+    auto all = leftJournals(journalPlace());
+    for (const auto& place : {copiesPlace(), std::filesystem::path(QDir::tempPath().toStdString())})
         for (auto& copy : leftCopies(place)) all.push_back(std::move(copy));
     for (const auto& left : all) {
         const QString name = left.facts.title.empty() ? tr("Untitled") : QString::fromStdString(left.facts.title);
@@ -117,7 +118,7 @@ void FileActions::offerJournals() {
         const QString file = QString::fromStdString(left.facts.file);
         window->store().take(std::move(opened->value()), file, file.isEmpty() ? name : QString(), true);
         // It is on disk again before the old one goes; on a full disk that one is the only copy.
-        if (window->store().flushJournal()) removeJournal(left);
+        if (window->store().journal().flush()) removeJournal(left);
         window->showMessage(tr("This is %1 as it was on %2. It is not saved yet.").arg(name, when), false);
     }
 }

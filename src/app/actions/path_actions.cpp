@@ -167,8 +167,8 @@ void PathActions::movePath() {
         about = r->points[size_t(m_store->selection().point)].at;
     MoveDialog dialog(*path->item, about, m_store->document().unit, &m_window);
     if (dialog.exec() != QDialog::Accepted) return;
-    m_store->changePath(path->item->id, tr("Move %1").arg(path->item->name.c_str()), {},
-                        [&](PathItem& p) { p.recipe = dialog.recipe(); });
+    m_store->change<PathItem>(path->item->id, tr("Move %1").arg(path->item->name.c_str()), {},
+                              [&](PathItem& p) { p.recipe = dialog.recipe(); });
 }
 
 /// Two paths of one at the selected point. Runs keep the first; nothing vanishes.
@@ -207,8 +207,8 @@ void PathActions::breakAtPoint(PointsRecipe recipe, int at) {
         std::rotate(recipe.points.begin(), recipe.points.begin() + at, recipe.points.end());
         recipe.points.push_back(recipe.points.front());
         recipe.closed = false;
-        m_store->changePath(path->item->id, tr("Open at point %1").arg(at + 1), {},
-                            [&](PathItem& i) { i.recipe = recipe; });
+        m_store->change<PathItem>(path->item->id, tr("Open at point %1").arg(at + 1), {},
+                                  [&](PathItem& i) { i.recipe = recipe; });
         return;
     }
     if (at == 0 || at + 1 == n)

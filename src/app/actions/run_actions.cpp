@@ -21,7 +21,7 @@ Menu RunActions::menu() {
     newRunCommand.enabled = [this] { return !m_store->document().paths.empty(); };
     newRunCommand.whyNot = tr("Draw or bring in a path first");
     Command leaveOut{"leaveOut", tr("&Leave out or bring back"), tr("The selected places"), QKeySequence("Ctrl+L"),
-                     [this] { m_store->toggleLeftOut(); }};
+                     [this] { vicinal::toggleLeftOut(*m_store); }};
     leaveOut.enabled = [this] { return !m_store->selection().places.empty(); };
     Menu released{tr("Release to loose &parts"), {}};
     const std::tuple<QString, const char*, QString> stays[] = {

@@ -34,7 +34,7 @@ void change(Store& store, const RunResult& run, const std::string& profile, cons
             const std::function<void(Profile&, double)>& how) {
     if (!run.path || !run.path->path) return;
     const double length = run.path->path->length();
-    store.changeRun(run.item->id, step, merge, [&](RunItem& r) {
+    store.change<RunItem>(run.item->id, step, merge, [&](RunItem& r) {
         if (Profile* p = profileOf(r, profile)) how(*p, length);
     });
 }

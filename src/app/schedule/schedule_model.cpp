@@ -149,7 +149,7 @@ bool ScheduleModel::setData(const QModelIndex& at, const QVariant& value, int ro
         const bool yes = typed.compare(tr("yes"), Qt::CaseInsensitive) == 0;
         if (!yes && typed.compare(tr("no"), Qt::CaseInsensitive) != 0) return refuse(tr("type yes or no."));
         m_store.select({Selection::Kind::Run, m_run->item->id, {place}, -1, {}});
-        m_store.setLeftOut(!yes);
+        setLeftOut(m_store, !yes);
         return true;
     }
     if (column == Part) {
@@ -172,8 +172,8 @@ bool ScheduleModel::setData(const QModelIndex& at, const QVariant& value, int ro
         how = [=](Exception& e) { e.move[column - Along] = *v; };
     }
     const RunItem next = excepted(*m_run, {place}, false, how);
-    m_store.changeRun(m_run->item->id, tr("Place %1 in the schedule").arg(place + 1), {},
-                      [&](RunItem& r) { r = next; });
+    m_store.change<RunItem>(m_run->item->id, tr("Place %1 in the schedule").arg(place + 1), {},
+                            [&](RunItem& r) { r = next; });
     return true;
 }
 

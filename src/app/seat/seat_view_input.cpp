@@ -62,7 +62,7 @@ std::optional<SeatView::Pick> SeatView::pickAt(const QPointF& at, bool direction
 
 void SeatView::change(const QString& step, const std::function<void(Seat&)>& how) {
     m_message.clear();
-    if (m_part) m_store.changePart(m_id, step, {}, [&](PartItem& p) { how(p.seat); });
+    if (m_part) m_store.change<PartItem>(m_id, step, {}, [&](PartItem& p) { how(p.seat); });
     m_store.seal();
 }
 

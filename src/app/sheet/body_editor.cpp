@@ -170,7 +170,7 @@ void BodyEditor::buildButtons(QVBoxLayout* box) {
 }
 
 void BodyEditor::change(const QString& label, const QString& merge, const std::function<void(BodyItem&)>& how) {
-    if (m_body) m_store.changeBody(m_body->item->id, label, merge, how);
+    if (m_body) m_store.change<BodyItem>(m_body->item->id, label, merge, how);
 }
 
 QString BodyEditor::facts(const BodyResult& body) const {

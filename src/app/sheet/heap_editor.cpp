@@ -65,7 +65,7 @@ HeapEditor::HeapEditor(Store& store, QWidget* parent) : QWidget(parent), m_store
     m_frozen->setObjectName("heap.frozen");
     all->addWidget(m_frozen);
     connect(m_frozen, &QCheckBox::clicked, this, [this](bool on) {
-        m_store.changeHeap(m_heap, on ? tr("Freeze") : tr("Thaw"), [&](HeapItem& h) { h.frozen = on; });
+        m_store.change<HeapItem>(m_heap, on ? tr("Freeze") : tr("Thaw"), {}, [&](HeapItem& h) { h.frozen = on; });
     });
 }
 

@@ -133,11 +133,11 @@ void RunSheet::rename() {
     m_title->setModified(false);
     if (name.empty()) return refresh();
     const QString step = tr("Rename to %1").arg(name.c_str());
-    if (s.kind == Selection::Kind::Run) m_store.changeRun(s.id, step, {}, [&](RunItem& r) { r.name = name; });
-    if (s.kind == Selection::Kind::Heap) m_store.changeHeap(s.id, step, [&](HeapItem& h) { h.name = name; });
-    if (s.kind == Selection::Kind::Body) m_store.changeBody(s.id, step, {}, [&](BodyItem& b) { b.name = name; });
-    if (s.kind == Selection::Kind::Path) m_store.changePath(s.id, step, {}, [&](PathItem& p) { p.name = name; });
-    if (s.kind == Selection::Kind::Part) m_store.changePart(s.id, step, {}, [&](PartItem& p) { p.name = name; });
+    if (s.kind == Selection::Kind::Run) m_store.change<RunItem>(s.id, step, {}, [&](RunItem& r) { r.name = name; });
+    if (s.kind == Selection::Kind::Heap) m_store.change<HeapItem>(s.id, step, {}, [&](HeapItem& h) { h.name = name; });
+    if (s.kind == Selection::Kind::Body) m_store.change<BodyItem>(s.id, step, {}, [&](BodyItem& b) { b.name = name; });
+    if (s.kind == Selection::Kind::Path) m_store.change<PathItem>(s.id, step, {}, [&](PathItem& p) { p.name = name; });
+    if (s.kind == Selection::Kind::Part) m_store.change<PartItem>(s.id, step, {}, [&](PartItem& p) { p.name = name; });
 }
 
 void RunSheet::buildHead(QVBoxLayout* box) {
@@ -170,7 +170,7 @@ void RunSheet::buildHead(QVBoxLayout* box) {
 }
 
 void RunSheet::change(const QString& name, const QString& merge, const std::function<void(RunItem&)>& how) {
-    if (const auto run = m_store.currentRun()) m_store.changeRun(run->item->id, name, merge, how);
+    if (const auto run = m_store.currentRun()) m_store.change<RunItem>(run->item->id, name, merge, how);
 }
 
 void RunSheet::refresh() {
@@ -182,7 +182,7 @@ void RunSheet::refresh() {
                                                                                         : 0);
     const auto part = partIt == m_store.evaluation().parts.end() ? nullptr : partIt->second;
     const bool single = s.kind == Selection::Kind::Path || s.kind == Selection::Kind::Part;
-    const auto heap = m_store.currentHeap();
+    const auto heap = heapInHand(m_store);
     const auto body = m_store.currentBody();
     const QString name = body                                                ? body->item->name.c_str()
                          : heap                                              ? heap->item->name.c_str()

@@ -1,5 +1,6 @@
 #include "app/state/store.h"
 #include "app/state/checks.h"
+#include "app/state/journal_keeper.h"
 #include "app/state/latest.h"
 #include "exchange/in/bring_in.h"
 #include "model/document/defects.h"
@@ -9,17 +10,12 @@
 #include "model/edits/yard_edits.h"
 #include "model/file/document_file.h"
 #include <QFileInfo>
-#include <QFutureWatcher>
 #include <QSemaphore>
-#include <QStandardPaths>
-#include <QTimer>
 #include <QtConcurrentRun>
 
 namespace vicinal {
 
 namespace {
-
-constexpr int kJournalDelay = 400; ///< ms after an edit: with the writing it is on disk within a second
 
 /// A document is known by it wherever the next program is started.
 QString absolute(const QString& file) { return file.isEmpty() ? file : QFileInfo(file).absoluteFilePath(); }
@@ -43,76 +39,15 @@ Outcome workOut(const Document& d, const std::shared_ptr<const Evaluation>& befo
 } // namespace
 
 Store::Store(QObject* parent)
-    : QObject(parent), m_evaluation(evaluate(Document{})), m_journal(std::make_shared<Journal>(journalPlace())),
-      m_journalTimer(new QTimer(this)) {
-    m_journalThread.setMaxThreadCount(1); // one after the other, in order
-    m_journalTimer->setSingleShot(true);
-    m_journalTimer->setInterval(kJournalDelay);
-    connect(m_journalTimer, &QTimer::timeout, this, &Store::writeJournal);
-    connect(this, &Store::documentChanged, this, &Store::keepJournal);
-    connect(this, &Store::fileChanged, this, &Store::keepJournal);
-    m_checks = new Checks(*this);
+    : QObject(parent), m_evaluation(evaluate(Document{})), m_journal(new JournalKeeper(*this)),
+      m_checks(new Checks(*this)) {}
+
+Store::~Store() = default;
+
+double Store::workProgress() const {
+    if (!m_work) return 0;
+    return m_finishing && m_work->within > 0 ? m_work->within.load() : m_work->progress.load();
 }
-
-Store::~Store() { m_journalWork.waitForFinished(); }
-
-std::filesystem::path Store::journalPlace() {
-    return std::filesystem::path(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
-           "journal";
-}
-
-std::filesystem::path Store::copiesPlace() { return journalPlace().parent_path() / "copies"; }
-
-/// Every edit is on disk soon; what is saved needs no journal.
-void Store::keepJournal() {
-    if (m_history.saved()) {
-        m_journalTimer->stop();
-        clearJournal();
-    } else if (m_journalled != m_history.serial() && !m_journalTimer->isActive()) {
-        m_journalTimer->start();
-    }
-}
-
-/// After what is being written, without waiting for it.
-void Store::clearJournal() {
-    if (m_journalled < 0) return;
-    m_journalled = -1;
-    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal] {
-        journal->clear();
-        return QString();
-    });
-}
-
-void Store::writeJournal() {
-    if (m_history.saved()) return;
-    if (m_journalWork.isRunning()) return m_journalTimer->start(); // the one before is still on its way
-    m_journalled = m_history.serial();
-    JournalFacts facts{m_file.toStdString(), title().toStdString()};
-    m_journalWork = QtConcurrent::run(&m_journalThread, [journal = m_journal, document = document(), facts] {
-        const auto problem = journal->write(document, facts);
-        return problem ? QString::fromStdString(problem->text) : QString();
-    });
-    auto* watcher = new QFutureWatcher<QString>(this);
-    connect(watcher, &QFutureWatcher<QString>::finished, this, [this, watcher] {
-        watcher->deleteLater();
-        if (const QString why = watcher->result(); !why.isEmpty() && !m_journalTold) {
-            m_journalTold = true;
-            emit refused(tr("Unsaved work cannot be kept for a restart: %1").arg(why));
-        }
-        keepJournal(); // edits that came meanwhile
-    });
-    watcher->setFuture(m_journalWork);
-}
-
-bool Store::flushJournal() {
-    m_journalTimer->stop();
-    m_journalWork.waitForFinished();
-    writeJournal();
-    m_journalWork.waitForFinished();
-    return m_journalWork.resultCount() == 0 || m_journalWork.result().isEmpty();
-}
-
-void Store::refresh() { evaluateBehind(); }
 
 void Store::evaluated(std::shared_ptr<const Evaluation> result) {
     m_evaluation = std::move(result);
@@ -191,8 +126,8 @@ void Store::edit(Document document, const QString& name, const QString& merge) {
         return;
     }
     m_history.push(std::move(document), name.toStdString(), merge.toStdString());
-    keepJournal(); // however long it takes to work it out
-    refresh();
+    m_journal->keep(); // however long it takes to work it out
+    evaluateBehind();
 }
 
 void Store::seal() { m_history.seal(); }
@@ -200,22 +135,22 @@ void Store::seal() { m_history.seal(); }
 void Store::undo() {
     if (!m_history.canUndo()) return;
     m_history.undo();
-    keepJournal(); // however long it takes to work it out
-    refresh();
+    m_journal->keep(); // however long it takes to work it out
+    evaluateBehind();
 }
 
 void Store::redo() {
     if (!m_history.canRedo()) return;
     m_history.redo();
-    keepJournal(); // however long it takes to work it out
-    refresh();
+    m_journal->keep(); // however long it takes to work it out
+    evaluateBehind();
 }
 
 void Store::goTo(int step) {
     if (step < 0 || size_t(step) >= m_history.size()) return;
     m_history.goTo(size_t(step));
-    keepJournal(); // however long it takes to work it out
-    refresh();
+    m_journal->keep(); // however long it takes to work it out
+    evaluateBehind();
 }
 
 void Store::setSoftReach(double reach) {
@@ -270,8 +205,8 @@ std::shared_ptr<const Standing> Store::currentStanding() const {
     return stands ? m_evaluation->standing(m_selection.id) : nullptr;
 }
 
-std::shared_ptr<const HeapResult> Store::currentHeap() const {
-    if (m_selection.kind == Selection::Kind::Heap) return m_evaluation->heap(m_selection.id);
+std::shared_ptr<const HeapResult> heapInHand(const Store& store) {
+    if (store.selection().kind == Selection::Kind::Heap) return store.evaluation().heap(store.selection().id);
     return nullptr;
 }
 
@@ -321,7 +256,7 @@ void Store::take(Opened opened, const QString& file, const QString& name, bool r
     m_file = absolute(file);
     m_title = name;
     m_stamp = opened.stamp;
-    clearJournal(); // of what was there before
+    m_journal->clear(); // of what was there before
     if (!document().runs.empty()) m_selection = {Selection::Kind::Run, document().runs.front()->id, {}, -1, {}};
     emit loaded();
     emit fileChanged();
@@ -329,27 +264,10 @@ void Store::take(Opened opened, const QString& file, const QString& name, bool r
     emit documentChanged();
 }
 
-void Store::newDocument() { take({{}, evaluate(Document{}), {}}, {}); }
-
-QString Store::open(const QString& path) {
-    auto opened = read(path.toStdString());
-    if (!opened) return QString::fromStdString(opened.problem().text);
-    take(std::move(opened).value(), path);
-    return {};
-}
-
-QString Store::openCopy(const QString& path, const QString& title) {
-    auto opened = read(path.toStdString());
-    if (!opened) return QString::fromStdString(opened.problem().text);
-    opened.value().stamp.reset();
-    take(std::move(opened).value(), {}, title);
-    return {};
-}
-
 SaveOptions Store::saveOptions(const QString& path) const {
     SaveOptions out;
     if (path == m_file) out.known = m_stamp; // another file was asked about by the dialog that named it
-    out.copies = copiesPlace();
+    out.copies = vicinal::copiesPlace();
     return out;
 }
 
@@ -360,21 +278,14 @@ void Store::wasSaved(const QString& path, long serial) {
     emit fileChanged();
 }
 
-QString Store::save(const QString& path) {
-    const long serial = m_history.serial();
-    if (const auto problem = saveDocument(document(), path.toStdString(), saveOptions(path)))
-        return QString::fromStdString(problem->text);
-    wasSaved(path, serial);
-    return {};
-}
-
-void Store::setLeftOut(bool out) {
-    const auto run = currentRun();
-    if (!run || m_selection.places.empty()) return;
-    const int n = int(m_selection.places.size());
-    const QString name = out ? tr("Leave out %n place(s)", nullptr, n) : tr("Bring back %n place(s)", nullptr, n);
-    const std::set<int> places = m_selection.places;
-    changeRun(run->item->id, name, {}, [&](RunItem& r) {
+void setLeftOut(Store& store, bool out) {
+    const auto run = store.currentRun();
+    const std::set<int> places = store.selection().places;
+    if (!run || places.empty()) return;
+    const int n = int(places.size());
+    const QString name =
+        out ? Store::tr("Leave out %n place(s)", nullptr, n) : Store::tr("Bring back %n place(s)", nullptr, n);
+    store.change<RunItem>(run->item->id, name, {}, [&](RunItem& r) {
         for (int i : places) {
             std::erase(r.leftOut, i + 1);
             if (out) r.leftOut.push_back(i + 1);
@@ -382,12 +293,12 @@ void Store::setLeftOut(bool out) {
     });
 }
 
-void Store::toggleLeftOut() {
-    const auto run = currentRun();
+void toggleLeftOut(Store& store) {
+    const auto run = store.currentRun();
     if (!run || !run->placed) return;
     bool all = true;
-    for (int i : m_selection.places) all = all && run->placed->leftOut(size_t(i));
-    setLeftOut(!all);
+    for (int i : store.selection().places) all = all && run->placed->leftOut(size_t(i));
+    setLeftOut(store, !all);
 }
 
 } // namespace vicinal

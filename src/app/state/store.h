@@ -2,17 +2,14 @@
 #include "model/document/history.h"
 #include "model/evaluate/evaluate.h"
 #include "model/file/journal.h"
-#include <QFuture>
 #include <QObject>
 #include <QString>
-#include <QThreadPool>
 #include <set>
-
-class QTimer;
 
 namespace vicinal {
 
 class Checks;
+class JournalKeeper;
 
 /// What is selected: one item, and within a run some places, within a path some point. One selection for yard, strip
 /// and view.
@@ -33,6 +30,20 @@ struct Selection {
     }
 };
 
+/// Null when there is none.
+template<class T> std::shared_ptr<const T> itemOf(const Document& d, Id id) {
+    if constexpr (std::is_same_v<T, PathItem>)
+        return d.path(id);
+    else if constexpr (std::is_same_v<T, PartItem>)
+        return d.part(id);
+    else if constexpr (std::is_same_v<T, HeapItem>)
+        return d.heap(id);
+    else if constexpr (std::is_same_v<T, BodyItem>)
+        return d.body(id);
+    else
+        return d.run(id);
+}
+
 /// The open document with its history, evaluation, selection and file. Widgets read from here, and every change they
 /// want is one edit() here.
 class Store : public QObject {
@@ -48,10 +59,7 @@ public:
     std::shared_ptr<const Evaluation> sharedEvaluation() const { return m_evaluation; }
     bool evaluating() const { return m_running; }
     /// How far the work behind is, 0 to 1; 0 where it cannot be said.
-    double workProgress() const {
-        if (!m_work) return 0;
-        return m_finishing && m_work->within > 0 ? m_work->within.load() : m_work->progress.load();
-    }
+    double workProgress() const;
     /// Ends the work behind: what it did not reach keeps its last good state and says so.
     void stopWork();
     /// Takes up again what was stopped.
@@ -81,8 +89,6 @@ public:
 
     /// What is selected, where it is a run, a heap or a site body; else null.
     std::shared_ptr<const Standing> currentStanding() const;
-    /// The heap that is selected; null when there is none.
-    std::shared_ptr<const HeapResult> currentHeap() const;
     /// The site body that is selected; null when there is none.
     std::shared_ptr<const BodyResult> currentBody() const;
 
@@ -96,10 +102,6 @@ public:
     QString filePath() const { return m_file; }
     QString title() const;
     bool saved() const { return m_history.saved(); }
-    void newDocument();
-    /// Problem text, or empty. On failure nothing changes.
-    QString open(const QString& path);
-    QString save(const QString& path);
     /// A document that was opened elsewhere (another thread), worked out already.
     struct Opened {
         Document document;
@@ -113,61 +115,23 @@ public:
     SaveOptions saveOptions(const QString& path) const;
     /// The file was written with the document that had this serial in the history.
     void wasSaved(const QString& path, long serial);
-    /// Folder of all journals, beside the settings.
-    static std::filesystem::path journalPlace();
-    /// Folder of the copies that are kept while a file is written in place.
-    static std::filesystem::path copiesPlace();
-    /// Ends the wait for a journal entry that is on its way (before the program ends, and in tests). False: what is
-    /// there now is not in it.
-    bool flushJournal();
+    /// What is kept of unsaved work.
+    JournalKeeper& journal() const { return *m_journal; }
     /// How long an edit is waited for before it is worked out behind, ms.
     /// Precondition: 0 or more.
     void setPatience(int ms) {
         assert(ms >= 0);
         m_patience = ms;
     }
-    /// Opens a file as a document without a name yet, so that saving asks where (the demo).
-    QString openCopy(const QString& path, const QString& title);
-
-    /// Copies of the current run's rule with a change, as one edit.
-    template<class Change> void changeRun(Id id, const QString& name, const QString& merge, Change&& change) {
-        const auto run = document().run(id);
-        if (!run) return;
-        RunItem copy = *run;
+    /// A copy of an item with a change, as one edit; nothing when there is no such item. T: RunItem, PathItem,
+    /// PartItem, HeapItem, BodyItem.
+    template<class T, class Change> void change(Id id, const QString& name, const QString& merge, Change&& change) {
+        const auto item = itemOf<T>(document(), id);
+        if (!item) return;
+        T copy = *item;
         change(copy);
         edit(with(document(), std::move(copy)), name, merge);
     }
-    template<class Change> void changePath(Id id, const QString& name, const QString& merge, Change&& change) {
-        const auto path = document().path(id);
-        if (!path) return;
-        PathItem copy = *path;
-        change(copy);
-        edit(with(document(), std::move(copy)), name, merge);
-    }
-    template<class Change> void changePart(Id id, const QString& name, const QString& merge, Change&& change) {
-        const auto part = document().part(id);
-        if (!part) return;
-        PartItem copy = *part;
-        change(copy);
-        edit(with(document(), std::move(copy)), name, merge);
-    }
-    template<class Change> void changeHeap(Id id, const QString& name, Change&& change) {
-        const auto heap = document().heap(id);
-        if (!heap) return;
-        HeapItem copy = *heap;
-        change(copy);
-        edit(with(document(), std::move(copy)), name);
-    }
-    template<class Change> void changeBody(Id id, const QString& name, const QString& merge, Change&& change) {
-        const auto body = document().body(id);
-        if (!body) return;
-        BodyItem copy = *body;
-        change(copy);
-        edit(with(document(), std::move(copy)), name, merge);
-    }
-    /// Leaves the selected places out, or brings them back when all of them are out already.
-    void toggleLeftOut();
-    void setLeftOut(bool out);
 
 signals:
     /// An edit was not taken: the document stays as it was.
@@ -179,10 +143,6 @@ signals:
     void loaded(); ///< another document is there
 
 private:
-    void keepJournal();
-    void writeJournal();
-    void clearJournal();
-    void refresh();
     void evaluateBehind();
     void evaluated(std::shared_ptr<const Evaluation>);
     void trimSelection();
@@ -194,17 +154,19 @@ private:
     std::shared_ptr<Job> m_work; ///< what is worked out behind
     int m_patience = 12;
     std::optional<FileStamp> m_stamp;
-    std::shared_ptr<Journal> m_journal;
-    QTimer* m_journalTimer;
+    JournalKeeper* m_journal = nullptr;
     Checks* m_checks = nullptr;
-    QThreadPool m_journalThread;
-    QFuture<QString> m_journalWork; ///< the last that was begun
-    long m_journalled = -1;         ///< serial of the step that the journal holds
-    bool m_journalTold = false;
     int m_generation = 0; ///< results of an older one are dropped
     Selection m_selection;
     QString m_file, m_title;
     double m_softReach = 0;
 };
+
+/// The heap that is selected; null when there is none.
+std::shared_ptr<const HeapResult> heapInHand(const Store&);
+/// Leaves the selected places of the current run out or brings them back, as one edit.
+void setLeftOut(Store&, bool out);
+/// Brings them back when all of them are out already, else leaves them out.
+void toggleLeftOut(Store&);
 
 } // namespace vicinal

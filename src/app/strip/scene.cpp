@@ -78,7 +78,7 @@ double StripScene::clamped(double px) const { return std::clamp(map.station(px),
 void StripScene::setStretch(const QString& step, const QString& merge, std::optional<double> from,
                             std::optional<double> to) {
     if (const auto run = this->run())
-        store.changeRun(run->item->id, step, merge, [&](RunItem& r) {
+        store.change<RunItem>(run->item->id, step, merge, [&](RunItem& r) {
             r.spacing->from = from;
             r.spacing->to = to;
         });
@@ -134,7 +134,7 @@ void StripScene::placeMenu(QMenu& menu, const QPointF& at) {
     if (store.selection().places.empty()) return;
     const int first = place >= 0 ? place : *store.selection().places.begin();
     const bool out = run->placed->leftOut(size_t(first));
-    menu.addAction(out ? tr("Bring back") : tr("Leave out"), &widget, [this, out] { store.setLeftOut(!out); });
+    menu.addAction(out ? tr("Bring back") : tr("Leave out"), &widget, [this, out] { setLeftOut(store, !out); });
     menu.addAction(tr("Go to it"), &widget, [this] { showSelection(); });
     menu.addAction(tr("Emphasise here"), &widget,
                    [=, this] { // larger at this place, over a few neighbours

@@ -247,8 +247,8 @@ void MainWindow::connectPanels() {
     connect(m_view, &Viewport::removeWanted, &to.edits, &EditActions::removeSelected);
     connect(m_view, &Viewport::directionPicked, this, [this](const Vec3& direction) {
         if (const auto now = m_store->currentRun())
-            m_store->changeRun(now->item->id, tr("Direction of an edge"), {},
-                               [&](RunItem& r) { r.facing.direction = direction; });
+            m_store->change<RunItem>(now->item->id, tr("Direction of an edge"), {},
+                                     [&](RunItem& r) { r.facing.direction = direction; });
     });
     connect(m_view, &Viewport::previewChanged, this, [this] { m_strip->showDrawn(m_view->tools().drawnPath()); });
     connect(m_view, &Viewport::drawingChanged, this, [this] {

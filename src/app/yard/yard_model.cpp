@@ -222,12 +222,12 @@ bool YardModel::setData(const QModelIndex& at, const QVariant& value, int role) 
     const std::string name = text.toStdString();
     if (name.empty() || text == row.name) return false; // the old name stays
     const QString step = tr("Rename to %1").arg(text);
-    if (row.kind == Kind::Run) m_store.changeRun(row.id, step, {}, [&](RunItem& r) { r.name = name; });
-    if (row.kind == Kind::Heap) m_store.changeHeap(row.id, step, [&](HeapItem& h) { h.name = name; });
-    if (row.kind == Kind::Body) m_store.changeBody(row.id, step, {}, [&](BodyItem& b) { b.name = name; });
+    if (row.kind == Kind::Run) m_store.change<RunItem>(row.id, step, {}, [&](RunItem& r) { r.name = name; });
+    if (row.kind == Kind::Heap) m_store.change<HeapItem>(row.id, step, {}, [&](HeapItem& h) { h.name = name; });
+    if (row.kind == Kind::Body) m_store.change<BodyItem>(row.id, step, {}, [&](BodyItem& b) { b.name = name; });
     if (row.kind == Kind::Folder) m_store.edit(with(m_store.document(), FolderItem{row.id, name}), step);
-    if (row.kind == Kind::Path) m_store.changePath(row.id, step, {}, [&](PathItem& p) { p.name = name; });
-    if (row.kind == Kind::Part) m_store.changePart(row.id, step, {}, [&](PartItem& p) { p.name = name; });
+    if (row.kind == Kind::Path) m_store.change<PathItem>(row.id, step, {}, [&](PathItem& p) { p.name = name; });
+    if (row.kind == Kind::Part) m_store.change<PartItem>(row.id, step, {}, [&](PartItem& p) { p.name = name; });
     return true;
 }
 

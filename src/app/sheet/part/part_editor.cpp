@@ -37,9 +37,10 @@ PartEditor::PartEditor(Store& store, const QString& name, QWidget* parent) : QWi
     connect(m_rows, &ValueRows::changed, this,
             [this](const QString& text, const std::string& key, double v, int, bool live) {
                 if (!m_part) return;
-                m_store.changePart(m_part->item->id, text,
-                                   live ? QString("part %1 %2").arg(m_part->item->id).arg(key.c_str()) : QString(),
-                                   [&](PartItem& p) { setValueOfShape(p.shape, key, v); });
+                m_store.change<PartItem>(m_part->item->id, text,
+                                         live ? QString("part %1 %2").arg(m_part->item->id).arg(key.c_str())
+                                              : QString(),
+                                         [&](PartItem& p) { setValueOfShape(p.shape, key, v); });
             });
     m_error = label("error", name + ".shapeError");
     m_pieces = new PiecesEditor(store, name + ".pieces");
@@ -75,9 +76,9 @@ void PartEditor::addDensity(const QString& name, QVBoxLayout* box) {
         if (!v || !m_part) return;
         if (!ranges::kDensity.holds(*v))
             return m_density->setProblem(tr("Give a density from 0 to 1000000 kg/m\u00b3."));
-        m_store.changePart(m_part->item->id, tr("Density"),
-                           live ? QString("density %1").arg(m_part->item->id) : QString(),
-                           [&](PartItem& p) { p.density = *v; });
+        m_store.change<PartItem>(m_part->item->id, tr("Density"),
+                                 live ? QString("density %1").arg(m_part->item->id) : QString(),
+                                 [&](PartItem& p) { p.density = *v; });
     });
     connect(m_density, &ValueField::finished, &m_store, &Store::seal);
 }

@@ -61,7 +61,7 @@ PiecesEditor::PiecesEditor(Store& store, const QString& name, QWidget* parent) :
     connect(m_remove, &QPushButton::clicked, this, [this] {
         const int k = m_list->currentRow();
         if (!m_part || k < 0) return;
-        m_store.changePart(m_part->item->id, tr("Remove a piece"), {}, [&](PartItem& p) {
+        m_store.change<PartItem>(m_part->item->id, tr("Remove a piece"), {}, [&](PartItem& p) {
             auto& list = std::get<Pieces>(p.shape).list;
             if (list.size() > 1) list.erase(list.begin() + k);
         });
@@ -107,8 +107,8 @@ const Piece* PiecesEditor::current() const {
 void PiecesEditor::change(const QString& step, const QString& merge, const std::function<void(Piece&)>& how) {
     const int k = m_list->currentRow();
     if (!current()) return;
-    m_store.changePart(m_part->item->id, step, merge,
-                       [&](PartItem& p) { how(std::get<Pieces>(p.shape).list[size_t(k)]); });
+    m_store.change<PartItem>(m_part->item->id, step, merge,
+                             [&](PartItem& p) { how(std::get<Pieces>(p.shape).list[size_t(k)]); });
 }
 
 void PiecesEditor::show(const std::shared_ptr<const PartResult>& part) {

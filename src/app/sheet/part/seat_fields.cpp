@@ -201,8 +201,8 @@ void SeatFields::addStand(const QString& name) {
         connect(m_under[k], &QComboBox::activated, this, [this, k](int i) {
             const Id id = m_under[k]->itemData(i).toInt();
             if (m_part)
-                m_store.changePart(m_part->item->id, tr("What a pin stands on"), {},
-                                   [&](PartItem& p) { p.under[k] = id; });
+                m_store.change<PartItem>(m_part->item->id, tr("What a pin stands on"), {},
+                                         [&](PartItem& p) { p.under[k] = id; });
         });
         m_hooks[k] = new ValueField(ValueField::Kind::Length, name + (k ? ".hookFront" : ".hookBack"),
                                     tr("Coupled beyond the %1 pin").arg(sides[k]),
@@ -260,7 +260,7 @@ void SeatFields::showStand(const PartResult& part, const std::optional<Pins>& pi
 }
 
 void SeatFields::change(const QString& step, const QString& merge, const std::function<void(Seat&)>& how) {
-    if (m_part) m_store.changePart(m_part->item->id, step, merge, [&](PartItem& p) { how(p.seat); });
+    if (m_part) m_store.change<PartItem>(m_part->item->id, step, merge, [&](PartItem& p) { how(p.seat); });
 }
 
 void SeatFields::show(const std::shared_ptr<const PartResult>& part) {

@@ -89,7 +89,7 @@ void PathEditor::buildPoints(const QString& name) {
     inner->addWidget(m_weld);
     connect(m_weld, &QPushButton::clicked, this, [this] {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, tr("Weld the ends"), {}, [&](PathItem& i) {
+            m_store.change<PathItem>(path->item->id, tr("Weld the ends"), {}, [&](PathItem& i) {
                 if (auto* p = std::get_if<PointsRecipe>(&i.recipe); p && p->points.size() > 3) {
                     p->points.front().in = p->points.back().in;
                     p->points.pop_back();
@@ -137,7 +137,7 @@ void PathEditor::connectAll() {
     });
     connect(m_unlock, &QPushButton::clicked, this, [this] {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, tr("Make it points"), {}, [&](PathItem& i) {
+            m_store.change<PathItem>(path->item->id, tr("Make it points"), {}, [&](PathItem& i) {
                 if (const auto* curve = std::get_if<BroughtCurve>(&i.recipe))
                     if (auto points = asPoints(*curve)) i.recipe = std::move(*points);
             });
@@ -154,13 +154,14 @@ void PathEditor::connectAll() {
     connect(m_remove, &QPushButton::clicked, this, &PathEditor::removePoint);
     connect(m_closed, &QCheckBox::clicked, this, [this](bool on) {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, on ? tr("Close the path") : tr("Open the path"), {}, [&](PathItem& i) {
-                if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->closed = on;
-            });
+            m_store.change<PathItem>(path->item->id, on ? tr("Close the path") : tr("Open the path"), {},
+                                     [&](PathItem& i) {
+                                         if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->closed = on;
+                                     });
     });
     connect(m_knotting, &Segmented::picked, this, [this](int k) {
         if (const auto path = m_store.currentPath())
-            m_store.changePath(path->item->id, tr("Curve between smooth points"), {}, [&](PathItem& i) {
+            m_store.change<PathItem>(path->item->id, tr("Curve between smooth points"), {}, [&](PathItem& i) {
                 if (auto* p = std::get_if<PointsRecipe>(&i.recipe)) p->knotting = Knotting(k);
             });
     });
@@ -264,7 +265,7 @@ void PathEditor::changeSelected(const QString& name, const QString& merge, const
     if (!path || m_store.selection().point < 0) return;
     auto all = m_store.selection().points;
     all.insert(m_store.selection().point);
-    m_store.changePath(path->item->id, name, merge, [&](PathItem& i) {
+    m_store.change<PathItem>(path->item->id, name, merge, [&](PathItem& i) {
         for (int k : all) how(std::get<PointsRecipe>(i.recipe).points[size_t(k)]);
     });
 }
@@ -278,7 +279,7 @@ void PathEditor::setLeg(int kind) {
     const int next = (at + 1) % int(r->points.size());
     const Vec3 a = r->points[size_t(at)].at, b = r->points[size_t(next)].at;
     const QString names[] = {tr("Plain leg %1"), tr("Arc for leg %1"), tr("Handles for leg %1")};
-    m_store.changePath(path->item->id, names[kind].arg(at + 1), {}, [&](PathItem& i) {
+    m_store.change<PathItem>(path->item->id, names[kind].arg(at + 1), {}, [&](PathItem& i) {
         auto& points = std::get<PointsRecipe>(i.recipe).points;
         auto &p = points[size_t(at)], &q = points[size_t(next)];
         p.via.reset();
@@ -317,7 +318,7 @@ void PathEditor::insertAfter() {
     } else {
         where = p->points[at].at + (p->points[at].at - p->points[at - 1].at) / 2; // beyond the last point
     }
-    m_store.changePath(path->item->id, tr("Insert point %1").arg(at + 2), {}, [&](PathItem& i) {
+    m_store.change<PathItem>(path->item->id, tr("Insert point %1").arg(at + 2), {}, [&](PathItem& i) {
         auto& points = std::get<PointsRecipe>(i.recipe).points;
         PathPoint q{where, points[at].smooth};
         points[at].via.reset();
@@ -335,7 +336,7 @@ void PathEditor::removePoint() {
     const int at = m_store.selection().point;
     const auto* p = path ? editablePoints(*path->item) : nullptr;
     if (!p || at < 0 || p->points.size() <= 2) return;
-    m_store.changePath(path->item->id, tr("Delete point %1").arg(at + 1), {}, [&](PathItem& i) {
+    m_store.change<PathItem>(path->item->id, tr("Delete point %1").arg(at + 1), {}, [&](PathItem& i) {
         auto& points = std::get<PointsRecipe>(i.recipe).points;
         points.erase(points.begin() + at);
     });

@@ -62,8 +62,9 @@ bool PointsModel::setData(const QModelIndex& at, const QVariant& value, int role
                                 : m_store.say(v.problem().text)));
         return false;
     }
-    m_store.changePath(m_path->item->id, tr("Move point %1").arg(row + 1), {},
-                       [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[size_t(row)].at[column] = *v; });
+    m_store.change<PathItem>(m_path->item->id, tr("Move point %1").arg(row + 1), {}, [&](PathItem& i) {
+        std::get<PointsRecipe>(i.recipe).points[size_t(row)].at[column] = *v;
+    });
     return true;
 }
 
@@ -71,9 +72,9 @@ void PointsModel::toggle(int row) {
     const auto* r = recipe();
     if (!r || size_t(row) >= r->points.size()) return;
     const bool smooth = r->points[size_t(row)].smooth;
-    m_store.changePath(m_path->item->id,
-                       smooth ? tr("Corner at point %1").arg(row + 1) : tr("Smooth at point %1").arg(row + 1), {},
-                       [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[size_t(row)].smooth = !smooth; });
+    m_store.change<PathItem>(
+        m_path->item->id, smooth ? tr("Corner at point %1").arg(row + 1) : tr("Smooth at point %1").arg(row + 1), {},
+        [&](PathItem& i) { std::get<PointsRecipe>(i.recipe).points[size_t(row)].smooth = !smooth; });
 }
 
 } // namespace vicinal

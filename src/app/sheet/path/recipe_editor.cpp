@@ -35,7 +35,7 @@ RecipeEditor::RecipeEditor(Store& store, const QString& name, QWidget* parent)
 
 void RecipeEditor::change(const QString& name, const QString& merge, const std::function<void(PathRecipe&)>& how) {
     if (const auto path = m_store.currentPath())
-        m_store.changePath(path->item->id, name, merge, [&](PathItem& p) { how(p.recipe); });
+        m_store.change<PathItem>(path->item->id, name, merge, [&](PathItem& p) { how(p.recipe); });
 }
 
 void RecipeEditor::changeWheels(const QString& name, const std::function<void(std::vector<Wheel>&)>& how) {

@@ -87,7 +87,7 @@ WheelBodyEditor::WheelBodyEditor(Store& store, const QString& name, QWidget* par
         const auto path = m_store.currentPath();
         if (!path) return;
         const Wheel like = loopOf(path->item->recipe).wheels[inHand(loopOf(path->item->recipe))];
-        m_store.changePath(path->item->id, tr("All wheels alike"), {}, [&](PathItem& p) {
+        m_store.change<PathItem>(path->item->id, tr("All wheels alike"), {}, [&](PathItem& p) {
             for (Wheel& w : std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape).wheels) {
                 w.body = like.body == WheelBody::Sprocket && w.teeth <= 0 ? WheelBody::Plain : like.body;
                 w.width = like.width;
@@ -105,7 +105,7 @@ size_t WheelBodyEditor::inHand(const WheelShape& loop) const {
 void WheelBodyEditor::change(const QString& name, const QString& merge, const std::function<void(Wheel&)>& how) {
     const auto path = m_store.currentPath();
     if (!path) return;
-    m_store.changePath(path->item->id, name, merge, [&](PathItem& p) {
+    m_store.change<PathItem>(path->item->id, name, merge, [&](PathItem& p) {
         auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(p.recipe).shape);
         if (!loop.wheels.empty()) how(loop.wheels[inHand(loop)]);
     });

@@ -40,7 +40,7 @@ PlacesSection::PlacesSection(Store& store, QWidget* parent) : RunSection(store, 
     m_forget->setObjectName("places.forget");
     m_box->addWidget(m_forget);
     buildLost();
-    connect(m_toggle, &QPushButton::clicked, &m_store, &Store::toggleLeftOut);
+    connect(m_toggle, &QPushButton::clicked, this, [this] { vicinal::toggleLeftOut(m_store); });
     connect(m_bringBack, &QPushButton::clicked, this,
             [this] { change(tr("Bring all back"), {}, [](RunItem& r) { r.leftOut.clear(); }); });
     connect(m_forget, &QPushButton::clicked, this, [this] {

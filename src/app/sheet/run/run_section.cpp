@@ -32,7 +32,7 @@ QWidget* RunSection::target(const QString& name) const {
 }
 
 void RunSection::change(const QString& name, const QString& merge, const std::function<void(RunItem&)>& how) {
-    if (const auto run = m_store.currentRun()) m_store.changeRun(run->item->id, name, merge, how);
+    if (const auto run = m_store.currentRun()) m_store.change<RunItem>(run->item->id, name, merge, how);
 }
 
 QWidget* RunSection::makeControl(const ShownValue& v, Put put) {

@@ -150,8 +150,8 @@ void LaneOfProfile::menu(QMenu& menu, const QPointF& at) {
     for (const auto& other : m_scene.store.document().runs) {
         if (other->id == run->item->id || !profileOf(*other, id.of)) continue;
         copy->addAction(other->name.c_str(), &m_scene.widget, [=, this, to = other->id] {
-            m_scene.store.changeRun(to, tr("Copy %1").arg(name()), {},
-                                    [&](RunItem& r) { *profileOf(r, id.of) = profile; });
+            m_scene.store.change<RunItem>(to, tr("Copy %1").arg(name()), {},
+                                          [&](RunItem& r) { *profileOf(r, id.of) = profile; });
         });
     }
     copy->setEnabled(!copy->isEmpty());

@@ -101,8 +101,8 @@ void PlacesLane::slide(const RunResult& run, double by) {
     Stations now;
     now.leftOver = m_leftOverBefore;
     const Spacing next = slid(*run.path->path, m_before->spacing, now, by);
-    m_scene.store.changeRun(run.item->id, tr("Slide the run"), QString("strip %1").arg(m_scene.drags),
-                            [&](RunItem& r) { r.spacing = next; });
+    m_scene.store.change<RunItem>(run.item->id, tr("Slide the run"), QString("strip %1").arg(m_scene.drags),
+                                  [&](RunItem& r) { r.spacing = next; });
 }
 
 void PlacesLane::inset(const RunResult& run, double by) {
@@ -114,9 +114,9 @@ void PlacesLane::inset(const RunResult& run, double by) {
     const double room = whole - (start ? was.insetEnd : was.insetStart) - 1;
     const double inset = std::clamp(std::round((start ? was.insetStart + by : was.insetEnd - by) / round) * round, 0.0,
                                     std::max(0.0, room));
-    m_scene.store.changeRun(run.item->id, start ? tr("Inset at start") : tr("Inset at end"),
-                            QString("strip %1").arg(m_scene.drags),
-                            [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
+    m_scene.store.change<RunItem>(run.item->id, start ? tr("Inset at start") : tr("Inset at end"),
+                                  QString("strip %1").arg(m_scene.drags),
+                                  [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
 }
 
 void PlacesLane::drop(const QPointF& at, bool moved, Qt::KeyboardModifiers keys) {

@@ -181,7 +181,7 @@ bool EditTool::insertPointAt(const QPointF& at) {
     if (away > 8) return false;
     const int index = int(legAt(*editablePoints(*path->item), *path->path, s)) + 1;
     const Vec3 where = path->path->at(s).point;
-    m_store.changePath(path->item->id, tr("Insert point %1").arg(index + 1), {}, [&](PathItem& p) {
+    m_store.change<PathItem>(path->item->id, tr("Insert point %1").arg(index + 1), {}, [&](PathItem& p) {
         auto& points = std::get<PointsRecipe>(p.recipe).points;
         const bool smooth = points[std::min<size_t>(index - 1, points.size() - 1)].smooth ||
                             points[std::min<size_t>(index, points.size() - 1)].smooth;
@@ -207,12 +207,12 @@ void EditTool::menu(QContextMenuEvent* e) {
         menu.addAction(
             smooth ? tr("Make point %1 a corner").arg(index + 1) : tr("Make point %1 smooth").arg(index + 1), &m_view,
             [=, this] {
-                m_store.changePath(
+                m_store.change<PathItem>(
                     id, smooth ? tr("Corner at point %1").arg(index + 1) : tr("Smooth at point %1").arg(index + 1), {},
                     [&](PathItem& p) { std::get<PointsRecipe>(p.recipe).points[index].smooth = !smooth; });
             });
         auto* remove = menu.addAction(tr("Delete point %1").arg(index + 1), &m_view, [=, this] {
-            m_store.changePath(id, tr("Delete point %1").arg(index + 1), {}, [&](PathItem& p) {
+            m_store.change<PathItem>(id, tr("Delete point %1").arg(index + 1), {}, [&](PathItem& p) {
                 auto& points = std::get<PointsRecipe>(p.recipe).points;
                 points.erase(points.begin() + index);
             });
@@ -228,7 +228,7 @@ void EditTool::menu(QContextMenuEvent* e) {
             return;
         }
         if (s.id != pick->run || !s.places.count(pick->place)) clickPlace(*pick, {});
-        if (m_store.currentHeap()) {
+        if (heapInHand(m_store)) {
             menu.addAction(tr("Delete what is selected"), &m_view, [this] { emit m_view.removeWanted(); });
             menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
             menu.exec(e->globalPos());
@@ -236,7 +236,7 @@ void EditTool::menu(QContextMenuEvent* e) {
         }
         const auto run = m_store.currentRun();
         const bool out = run->placed->leftOut(pick->place);
-        menu.addAction(out ? tr("Bring back") : tr("Leave out"), &m_view, [=, this] { m_store.setLeftOut(!out); });
+        menu.addAction(out ? tr("Bring back") : tr("Leave out"), &m_view, [=, this] { setLeftOut(m_store, !out); });
         menu.addAction(tr("Go to it"), &m_view, &Viewport::frameSelection);
         setKeyMenu(menu, run->placed->stations()[size_t(run->placed->laid->original(size_t(pick->place)))]);
     } else {

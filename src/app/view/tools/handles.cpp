@@ -47,7 +47,7 @@ std::vector<Handle> handlesOf(const Store& store) {
     std::vector<Handle> out;
     using Kind = Handle::Kind;
     const auto& chosen = store.selection().places;
-    if (const auto heap = store.currentHeap(); heap && !heap->item->frozen && !chosen.empty()) {
+    if (const auto heap = heapInHand(store); heap && !heap->item->frozen && !chosen.empty()) {
         Vec3 middle = Vec3::Zero();
         for (int i : chosen)
             if (size_t(i) < heap->item->parts.size())
@@ -138,7 +138,7 @@ QString nameOf(const Handle& h) {
 HandleDrag::HandleDrag(Store& store, const Handle& handle, QString merge)
     : m_store(store), m_handle(handle), m_merge(std::move(merge)), m_step(store.history().index()) {
     if (handle.kind == Handle::Kind::Loose)
-        if (const auto heap = store.currentHeap()) m_heap = heap->item;
+        if (const auto heap = heapInHand(store)) m_heap = heap->item;
     if (handle.kind == Handle::Kind::BodyMove || handle.kind == Handle::Kind::BodyTurn ||
         handle.kind == Handle::Kind::BodySize)
         if (const auto body = store.currentBody(); body && body->ground) {
@@ -172,8 +172,8 @@ void HandleDrag::setInset(double inset) {
     const auto run = m_store.currentRun();
     if (!run) return;
     const bool start = m_handle.kind == Handle::Kind::InsetStart;
-    m_store.changeRun(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), m_merge,
-                      [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
+    m_store.change<RunItem>(run->item->id, start ? tr("Inset at start") : tr("Inset at end"), m_merge,
+                            [&](RunItem& r) { (start ? r.spacing->insetStart : r.spacing->insetEnd) = inset; });
 }
 
 void HandleDrag::setKey(double station, double value) {
@@ -206,8 +206,8 @@ void HandleDrag::to(const Vec3& to) {
     if (m_body) return bodyTo(to);
     if (const auto run = m_store.currentRun(); run && m_handle.kind == Handle::Kind::RunPoint) {
         const QString names[] = {tr("Move the target"), tr("Move the echo"), tr("Move the echo's echo")};
-        m_store.changeRun(run->item->id, names[m_handle.index], m_merge,
-                          [&](RunItem& r) { runPoint(r, m_handle.index) = to; });
+        m_store.change<RunItem>(run->item->id, names[m_handle.index], m_merge,
+                                [&](RunItem& r) { runPoint(r, m_handle.index) = to; });
         return;
     }
     const auto path = m_store.currentPath();
@@ -260,7 +260,7 @@ void HandleDrag::to(const Vec3& to) {
         describe(values, recipe);
         name = tr("Move \"%1\"").arg(tr(values.all[size_t(i)].first));
     }
-    m_store.changePath(path->item->id, name, m_merge, [&](PathItem& p) { p.recipe = recipe; });
+    m_store.change<PathItem>(path->item->id, name, m_merge, [&](PathItem& p) { p.recipe = recipe; });
 }
 
 /// Always from where it stood: moved, turned about the vertical through its own origin, or sized about that.
@@ -268,19 +268,19 @@ void HandleDrag::bodyTo(const Vec3& to) {
     const Vec3 from = m_handle.at - m_origin, now = to - m_origin;
     const QString name = m_body->name.c_str();
     if (m_handle.kind == Handle::Kind::BodyMove) {
-        m_store.changeBody(m_body->id, tr("Move %1").arg(name), m_merge,
-                           [&](BodyItem& b) { b.at = m_body->at + to - m_handle.at; });
+        m_store.change<BodyItem>(m_body->id, tr("Move %1").arg(name), m_merge,
+                                 [&](BodyItem& b) { b.at = m_body->at + to - m_handle.at; });
     } else if (m_handle.kind == Handle::Kind::BodyTurn) {
         if (now.head<2>().norm() < 1e-6 || from.head<2>().norm() < 1e-6) return;
         const double by = std::atan2(now.y(), now.x()) - std::atan2(from.y(), from.x());
         const double turn = std::round((m_body->turn.z() + by) / kDegree) * kDegree; // whole degrees
-        m_store.changeBody(m_body->id, tr("Turn %1").arg(name), m_merge,
-                           [&](BodyItem& b) { b.turn.z() = std::remainder(turn, 2 * kPi); });
+        m_store.change<BodyItem>(m_body->id, tr("Turn %1").arg(name), m_merge,
+                                 [&](BodyItem& b) { b.turn.z() = std::remainder(turn, 2 * kPi); });
     } else {
         if (from.norm() < 1e-6) return;
         const double size = std::clamp(m_body->size * now.norm() / from.norm(), 1e-6, 1e6);
-        m_store.changeBody(m_body->id, tr("Size of %1").arg(name), m_merge,
-                           [&](BodyItem& b) { b.size = std::max(1e-6, std::round(size * 1000) / 1000); });
+        m_store.change<BodyItem>(m_body->id, tr("Size of %1").arg(name), m_merge,
+                                 [&](BodyItem& b) { b.size = std::max(1e-6, std::round(size * 1000) / 1000); });
     }
 }
 

@@ -97,8 +97,8 @@ CheckRow::CheckRow(Store& store, const Check& question, QWidget* parent)
         const auto run = m_store.currentRun();
         if (!run) return;
         const Check gone = m_check;
-        m_store.changeRun(run->item->id, tr("Take the check away"), {},
-                          [&](RunItem& r) { r = withoutCheck(r, *run, gone); });
+        m_store.change<RunItem>(run->item->id, tr("Take the check away"), {},
+                                [&](RunItem& r) { r = withoutCheck(r, *run, gone); });
     });
 }
 
@@ -141,7 +141,7 @@ void CheckRow::put(const QString& step, const QString& merge, const std::functio
     if (!run) return;
     Check c = m_check;
     how(c);
-    m_store.changeRun(run->item->id, step, merge, [&](RunItem& r) { r = withCheck(r, *run, c); });
+    m_store.change<RunItem>(run->item->id, step, merge, [&](RunItem& r) { r = withCheck(r, *run, c); });
 }
 
 void CheckRow::buildLimits(QVBoxLayout* box) {
@@ -159,8 +159,8 @@ void CheckRow::buildLimits(QVBoxLayout* box) {
             Check next = m_check;
             next.other = id;
             const Check old = m_check;
-            m_store.changeRun(run->item->id, tr("Keep clear of %1").arg(m_other->itemText(i)), {},
-                              [&](RunItem& r) { r = withCheck(withoutCheck(r, *run, old), *run, next); });
+            m_store.change<RunItem>(run->item->id, tr("Keep clear of %1").arg(m_other->itemText(i)), {},
+                                    [&](RunItem& r) { r = withCheck(withoutCheck(r, *run, old), *run, next); });
             m_store.checks().takeInHand(next);
         });
     }

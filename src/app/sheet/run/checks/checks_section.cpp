@@ -111,8 +111,8 @@ void ChecksSection::add(CheckKind of, Id other) {
     const auto run = m_store.currentRun();
     if (!run) return;
     const Check c = firstCheck(of, other, *run);
-    m_store.changeRun(run->item->id, tr("Check: %1").arg(tr(wordsOf(of).label)), {},
-                      [&](RunItem& r) { r = withCheck(r, *run, c); });
+    m_store.change<RunItem>(run->item->id, tr("Check: %1").arg(tr(wordsOf(of).label)), {},
+                            [&](RunItem& r) { r = withCheck(r, *run, c); });
     m_store.checks().takeInHand(c);
 }
 
