@@ -1,4 +1,5 @@
 // Arc length and its inverse against closed forms and against OpenCASCADE.
+#include "geometry/path/path.h"
 #include "suite.h"
 #include "support.h"
 #include <GCPnts_AbscissaPoint.hxx>
@@ -53,6 +54,7 @@ Handle(Geom_BSplineCurve) occt(const Nurbs& c) {
 class TestArcLength : public QObject {
     Q_OBJECT
 private slots:
+    void degreesUpToTheMost();
     void circleAndEllipseMatchEllipticIntegral();
     void parabolaMatchesClosedForm();
     void nurbsCircleStationsAreAngles();
@@ -231,6 +233,20 @@ void TestArcLength::badSegmentsAreNamed() {
     Nurbs c = randomNurbs(1, 3, 6, false);
     c.knots[5] = -1;
     QVERIFY(text({c}).contains("not in order"));
+}
+
+/// A spline of the highest degree that is taken is measured; one more is refused, and says so.
+void TestArcLength::degreesUpToTheMost() {
+    for (const int degree : {1, 25, 26, 0}) {
+        Nurbs c = randomNurbs(7, std::max(1, degree), std::max(1, degree) + 1, false);
+        c.degree = degree;
+        const auto path = Path::make({c}, false);
+        QCOMPARE(bool(path), degree >= 1 && degree <= 25);
+        if (!path)
+            QVERIFY2(path.problem().text.find("degree " + std::to_string(degree) + ", not 1 to 25") !=
+                         std::string::npos,
+                     path.problem().text.c_str());
+    }
 }
 
 VICINAL_SUITE(TestArcLength)

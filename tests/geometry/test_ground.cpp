@@ -70,6 +70,7 @@ private slots:
     void heightsAgreeWithASearch();
     void noPointLiesInATrianglesCircle();
     void breakLinesAreEdgesAndKeepTheirHeights();
+    void doubledLevelsAreTold();
     void levelsThatCannotBeSaidWhy();
     void baysOfTheOutlineStayOpen();
     void solidGroundHasTheVolumeUnderIt();
@@ -492,6 +493,25 @@ void TestGround::onlyItsPoints() {
     }
     const auto beyond = laidOn(pathOf({Line{{0, 0, 0}, {9000, 0, 0}}}), ground, {-Vec3::UnitZ(), true});
     QVERIFY(!beyond && beyond.problem().text.find("Point 2") != std::string::npos);
+}
+
+/// Levels over one another: the first counts, and how far they are apart is said, however little.
+void TestGround::doubledLevelsAreTold() {
+    LevelData levels;
+    levels.points = {{0, 0, 10}, {1000, 0, 20}, {0, 1000, 30}, {1000, 1000, 40}};
+    const auto told = [&](const std::vector<Vec3>& more) {
+        LevelData all = levels;
+        all.points.insert(all.points.end(), more.begin(), more.end());
+        const auto t = terrainOf(all);
+        if (!t || t->remarks.size() != 1) qFatal("no remark");
+        const auto height = groundOf(t->mesh).heightAt({1000, 0, 0});
+        if (!height || std::abs(*height - 20) > 1e-9) qFatal("not the first");
+        return std::string(t->remarks[0]);
+    };
+    QCOMPARE(told({{1000, 0, 20}}), std::string("1 level is there twice."));
+    const std::string little = told({{1000, 0, 20.4}}), more = told({{1000, 0, 20.4}, {0, 0, 7}});
+    QVERIFY2(little.find("1 level stands over another one, up to 0.4 mm apart") == 0, little.c_str());
+    QVERIFY2(more.find("2 levels stand over another one, up to 3 mm apart") == 0, more.c_str());
 }
 
 VICINAL_SUITE(TestGround)

@@ -1,6 +1,7 @@
 // Curves of the trade against closed formulas: screw lines, hanging chains, fillets, arcs, and what is made of a path.
 #include "geometry/curves/edit.h"
 #include "geometry/curves/shapes.h"
+#include "geometry/curves/snap.h"
 #include "suite.h"
 #include "support.h"
 
@@ -51,6 +52,8 @@ private slots:
     void wrongNumbersNameTheirField();
     void segmentsSplitMoveAndTurnRound();
     void stretchesAndStartsAreThePath();
+    void stretchesCountAnySegmentBefore();
+    void middlesAreOfLinesAndArcs();
     void joiningGivesTheSum();
     void mirroredTwiceIsTheSame();
     void projectedOntoAPlane();
@@ -434,6 +437,61 @@ void TestShapes::factsAreRight() {
     QVERIFY(factsOf(arch).planar && arch.bounds().contains(factsOf(arch).middle));
     const std::vector<double> at{10, 100};
     for (const auto& k : curvatures(made(circle(250)), at)) NEAR(k.norm(), 1.0 / 250, 1e-12);
+}
+
+/// Whatever kind the second segment is, a stretch that begins in it is that part of the path.
+void TestShapes::stretchesCountAnySegmentBefore() {
+    const Vec3 x = Vec3::UnitX(), y = Vec3::UnitY();
+    const auto nurbs = [](int degree, std::vector<Vec3> points, std::vector<double> knots) {
+        Nurbs n;
+        n.degree = degree;
+        n.points = std::move(points);
+        n.knots = std::move(knots);
+        n.weights.assign(n.points.size(), 1);
+        return n;
+    };
+    const std::vector<Segment> kinds{
+        Line{{0, 0, 0}, {300, 40, 10}},
+        Arc{{0, 200, 0}, -y, x, 200, 2.5},
+        Bezier{{Vec3(0, 0, 0), {100, 50, 0}, {200, 150, 30}, {300, 0, 0}}},
+        nurbs(1, {{0, 0, 0}, {100, 0, 0}, {200, 90, 0}, {250, 100, 50}}, {0, 0, 1, 2, 3, 3}),
+        nurbs(2, {{0, 0, 0}, {100, 0, 0}, {200, 90, 0}, {250, 100, 50}}, {0, 0, 0, 1, 2, 2, 2}),
+        nurbs(3, {{0, 0, 0}, {100, 0, 0}, {200, 90, 0}, {250, 100, 50}}, {0, 0, 0, 0, 1, 1, 1, 1}),
+        nurbs(4, {{0, 0, 0}, {100, 0, 0}, {200, 90, 0}, {250, 100, 50}, {300, 300, 0}}, {0, 0, 0, 0, 0, 1, 1, 1, 1, 1}),
+    };
+    for (size_t a = 0; a < kinds.size(); ++a)
+        for (size_t b = 0; b < kinds.size(); ++b) {
+            const Vec3 by = endOf(kinds[a]) - startOf(kinds[b]);
+            const Path path = pathOf({kinds[a], moved(kinds[b], Mat3::Identity(), by)});
+            const double first = pathOf({kinds[a]}).length(), L = path.length();
+            for (const auto& [from, to] : {std::pair{0.3 * first, first + 0.4 * (L - first)},
+                                           {first + 0.2 * (L - first), first + 0.9 * (L - first)}}) {
+                const auto cut = stretchOf(path, from, to);
+                QVERIFY2(bool(cut), cut ? "" : cut.problem().text.c_str());
+                const Path piece = pathOf(*cut);
+                NEAR(piece.length(), to - from, 1e-6);
+                for (double f : {0.0, 0.3, 0.7, 1.0})
+                    NEAR((piece.at(f * piece.length()).point - path.at(from + f * (to - from)).point).norm(), 0, 1e-6);
+            }
+        }
+}
+
+/// The middle of a line and of an arc catches; the middle of a spline's piece is no spot that anyone knows.
+void TestShapes::middlesAreOfLinesAndArcs() {
+    const Path line = pathOf({Line{{0, 0, 0}, {300, 0, 0}}}),
+               arc = pathOf({Arc{{0, 1000, 0}, -Vec3::UnitY(), Vec3::UnitX(), 200, 2}}),
+               curve = pathOf({Bezier{{Vec3(0, 2000, 0), {100, 2050, 0}, {200, 2050, 0}, {300, 2000, 0}}}});
+    for (const auto& [path, kind] :
+         {std::pair{&line, SnapKind::Middle}, {&arc, SnapKind::Middle}, {&curve, SnapKind::OnPath}}) {
+        const Vec3 middle = path->at(path->length() / 2).point;
+        SnapQuery q;
+        q.normal = Vec3::UnitZ();
+        q.pointer = middle + Vec3(0.5, 0.2, 0);
+        q.away = [&](const Vec3& p) { return (p - q.pointer).norm(); };
+        const auto found = snapTo(q, std::span(path, 1), {});
+        QVERIFY(found && found->kind == kind);
+        if (kind == SnapKind::Middle) NEAR((found->at - middle).norm(), 0, 1e-9);
+    }
 }
 
 VICINAL_SUITE(TestShapes)

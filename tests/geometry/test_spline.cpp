@@ -1,4 +1,5 @@
 // The interpolating spline: passes through its points, C2 in its own parameter, corners break it.
+#include "geometry/path/spline.h"
 #include "suite.h"
 #include "support.h"
 
@@ -16,6 +17,7 @@ private slots:
     void closedWithACornerStartsAtTheFirstPoint();
     void repeatedPointsCountOnce();
     void straightRowStaysStraight();
+    void clampedLeavesAndArrivesAsAsked();
 };
 
 void TestSpline::passesThroughPointsWithContinuousCurvature_data() {
@@ -92,6 +94,35 @@ void TestSpline::straightRowStaysStraight() {
     for (double x : {0., 3., 10., 200., 210., 900.}) p.push_back(someRotation() * Vec3(x, 0, 0));
     const Path path = spline(p);
     NEAR(path.length(), 900, 1e-9);
+}
+
+/// Through fit points with a direction at its ends: it passes through all, bends without a jump, and leaves and arrives
+/// as asked; where nothing is asked it ends without curvature.
+void TestSpline::clampedLeavesAndArrivesAsAsked() {
+    const std::vector<Vec3> points{{0, 0, 0}, {300, 80, 0}, {500, -60, 40}, {900, 100, 10}};
+    const Vec3 leave(0, 3, 1), arrive(2, 0, -1);
+    for (int which = 0; which < 4; ++which) {
+        std::optional<Vec3> start, end;
+        if (which & 1) start = leave;
+        if (which & 2) end = arrive;
+        const auto segments = throughPointsClamped(points, start, end);
+        QCOMPARE(segments.size(), size_t(3));
+        const Path path = pathOf(segments);
+        for (size_t i = 0; i < 3; ++i) {
+            NEAR((startOf(segments[i]) - points[i]).norm(), 0, 1e-9);
+            NEAR((endOf(segments[i]) - points[i + 1]).norm(), 0, 1e-9);
+        }
+        QVERIFY(path.corners().empty());
+        const Vec3 first = path.at(0).tangent, last = path.at(path.length()).tangent;
+        if (start) NEAR((first - leave.normalized()).norm(), 0, 1e-9);
+        if (end) NEAR((last - arrive.normalized()).norm(), 0, 1e-9);
+        const Span &a = path.spans().front(), &b = path.spans().back();
+        if (!start) NEAR(a.jet(0).d2.norm(), 0, 1e-6);
+        if (!end) NEAR(b.jet(1).d2.norm(), 0, 1e-6);
+        QVERIFY(!start || (first - pathOf(throughPointsClamped(points, {}, end)).at(0).tangent).norm() > 0.1);
+    }
+    const std::vector<Vec3> one{{1, 2, 3}, {1, 2, 3}};
+    QVERIFY(throughPointsClamped(one, {}, {}).empty());
 }
 
 VICINAL_SUITE(TestSpline)

@@ -1,4 +1,5 @@
 // What changes along a run: facing, profiles, unevenness, sequences, exceptions, rows and echoes.
+#include "geometry/mesh/ground.h"
 #include "layout/along/bound_exceptions.h"
 #include "layout/along/typed.h"
 #include "layout/placement_input.h"
@@ -52,6 +53,8 @@ private slots:
     void exceptionsStayWithTheirPlace();
     void rowsTiersAndEchoes();
     void mirroredCopiesOfMirroredParts();
+    void copiesAreLeftOutByNumber();
+    void feetFindTheGround();
     void rowsKeepTheirOwnPitch();
     void profilesAndListsReadBack();
     void whatCannotBeIsRefused_data();
@@ -828,6 +831,59 @@ void TestAlong::exceptionsFindTheirPlaceOverTheSeam() {
     QCOMPARE(placeAt(995, true), std::optional<size_t>(4));
     QCOMPARE(placeAt(91, true), std::optional<size_t>(0)); // 99 from the first, 101 from the last
     QCOMPARE(placeAt(89, true), std::optional<size_t>(4)); // and the other way round
+}
+
+/// A place of a row, a tier or an echo is left out by its number: one of the run itself with its copies, a copy alone.
+void TestAlong::copiesAreLeftOutByNumber() {
+    const Path p = straight(1000);
+    for (int kind = 0; kind < 3; ++kind)
+        for (int out = 1; out <= 10; ++out) {
+            PlacementInput o = order(ShareOut{5});
+            if (kind == 0) o.rows.rows = 2, o.rows.apart = 200;
+            if (kind == 1) o.rows.tiers = 2, o.rows.high = 200;
+            if (kind == 2) o.echoes.one = {EchoKind::InLine, Vec3::Zero(), Vec3::UnitY(), 2, 300};
+            o.exceptions.resize(1);
+            o.exceptions[0].place = out, o.exceptions[0].out = true;
+            const Places all = placed(p, o);
+            QCOMPARE(all.count(), size_t(10));
+            for (int i = 0; i < 10; ++i) QCOMPARE(all.leftOut(size_t(i)), (out <= 5 ? i % 5 : i) + 1 == out);
+            QCOMPARE(all.present, out <= 5 ? 8 : 9);
+        }
+}
+
+/// Each place stands as deep in its own ground as was asked, or all of a row on one level of it; what was added is
+/// told.
+void TestAlong::feetFindTheGround() {
+    auto mesh = std::make_shared<Mesh>(); // rises by a tenth along x
+    mesh->points = {{-500, -500, 50}, {2500, -500, 350}, {2500, 500, 350}, {-500, 500, 50}};
+    mesh->triangles = {{0, 1, 2}, {0, 2, 3}};
+    for (const Vec3& v : mesh->points) mesh->box.extend(v);
+    const auto height = [](double x) { return 100 + 0.1 * x; };
+    PlacementInput o = order(ShareOut{5});
+    o.spacing->insetStart = 100;
+    o.ground = std::make_shared<const Ground>(mesh, std::make_shared<const LazyTree>(), Mat3::Identity(), Vec3::Zero());
+    o.feet.ground = 1;
+    const Places bare = [&] {
+        PlacementInput without = o;
+        without.ground = nullptr;
+        return placed(straight(2000), without);
+    }();
+    for (const double sunk : {0.0, 12.0, -7.0})
+        for (int by = 0; by < 4; ++by) {
+            o.feet.sunk = sunk;
+            o.feet.by = by ? FeetBy::Level : FeetBy::Each;
+            if (by) o.feet.level = BayLevel(by - 1);
+            const Places all = placed(straight(2000), o);
+            QVERIFY(all.laid->dropped && all.laid->dropped->by.size() == all.count());
+            const double first = bare.frame(0).seat.x(), last = bare.frame(4).seat.x();
+            for (size_t i = 0; i < all.count(); ++i) {
+                const Vec3 was = bare.frame(i).seat, now = all.frame(i).seat;
+                const double levels[] = {height(was.x()), height(last), height((first + last) / 2), height(first)};
+                NEAR(now.x(), was.x(), 1e-9);
+                NEAR(now.z(), levels[by] - sunk, 1e-9);
+                NEAR(all.laid->dropped->by[i], now.z() - was.z(), 1e-9);
+            }
+        }
 }
 
 VICINAL_SUITE(TestAlong)

@@ -262,6 +262,26 @@ void TestLinks::jointsTellHowFarTheyTurn() {
     for (double t : between.laid->joints) sum += t;
     NEAR(sum, kPi / 2, 1e-9);
     QVERIFY(*std::max_element(between.laid->joints.begin(), between.laid->joints.end()) < kPi / 2 - 0.1);
+    // The verdict names the place whose link turns most from the one before; of a closed chain that may be the first.
+    const auto place = [](const Places& p) {
+        size_t sharpest = 0;
+        double most = -1;
+        for (size_t i = p.laid->closed ? 0 : 1; i < p.count(); ++i) {
+            const Vec3 x = p.frame((i + p.count() - 1) % p.count()).axes.col(0), next = p.frame(i).axes.col(0);
+            if (const double turn = std::acos(std::clamp(x.dot(next), -1.0, 1.0)); turn > most + 1e-7)
+                most = turn, sharpest = i;
+        }
+        return sharpest + 1;
+    };
+    const Path drop = pathOf(
+        {Line{{0, 0, 0}, {1520, 0, 0}}, Line{{1520, 0, 0}, {1520, 1140, 0}}, Line{{1520, 1140, 0}, {0, 0, 0}}}, true);
+    for (const Places& p : {all, between, placed(drop, links({38}))}) {
+        Spacing chain;
+        chain.rule = PinToPin{};
+        const Verdict v = judgeGaps(p, chain);
+        QVERIFY2(v.text.find("at place " + std::to_string(place(p)) + ".") != std::string::npos,
+                 (v.text + " not " + std::to_string(place(p))).c_str());
+    }
 }
 
 /// Moved, turned, cut into other pieces, run the other way round: the same chain.

@@ -74,6 +74,7 @@ private slots:
     void marksMoveWithTheirPart();
     void noisyHolesSayHowNoisy();
     void farOriginsAreMeasured();
+    void aRoundedEdgeIsNoHole();
 };
 
 void TestFeatures::marksLieOnTheirPart() {
@@ -249,6 +250,37 @@ void TestFeatures::farOriginsAreMeasured() {
     const double far = farOrigin(Box3(Vec3(1000, 0, 0), Vec3(1010, 10, 10)));
     QVERIFY(far > 50 && far < 110); // about a hundred times its size
     QVERIFY(farOrigin(Box3(Vec3(6, 0, 0), Vec3(16, 10, 10))) < 1);
+}
+
+/// Of a mesh: a wall that goes round by half or more is a hole, a hollow quarter is the round of an edge.
+void TestFeatures::aRoundedEdgeIsNoHole() {
+    constexpr int kSteps = 24;
+    constexpr double kRadius = 30, kWidth = 80;
+    for (const double sweep : {kPi / 2, 0.8 * kPi, kPi, 1.5 * kPi}) {
+        // A block with a groove along z: its outline in plan, from the groove's start round and along the outside.
+        std::vector<Vec2> outline;
+        for (int i = 0; i <= kSteps; ++i) {
+            const double a = -sweep / 2 + sweep * i / kSteps;
+            outline.push_back(kRadius * Vec2(std::cos(a), std::sin(a)));
+        }
+        const Vec2 lip = outline.back();
+        for (const Vec2& v :
+             {Vec2(lip.x() - 1, kWidth), Vec2(kWidth, kWidth), Vec2(kWidth, -kWidth), Vec2(lip.x() - 1, -kWidth)})
+            outline.push_back(v);
+        Mesh mesh;
+        const auto n = std::uint32_t(outline.size());
+        for (double z : {0.0, 50.0})
+            for (const Vec2& v : outline) mesh.points.push_back({v.x(), v.y(), z});
+        for (std::uint32_t i = 0; i < n; ++i) {
+            const std::uint32_t k = (i + 1) % n;
+            mesh.triangles.push_back({i, i + n, k});
+            mesh.triangles.push_back({k, i + n, k + n});
+        }
+        for (const Vec3& v : mesh.points) mesh.box.extend(v);
+        const auto holes = holesOf(Body{std::make_shared<const Mesh>(mesh), nullptr});
+        QCOMPARE(holes.size(), size_t(sweep > 0.99 * kPi));
+        for (const Hole& h : holes) NEAR(h.radius, kRadius, 0.1);
+    }
 }
 
 VICINAL_SUITE(TestFeatures)

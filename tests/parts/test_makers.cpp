@@ -633,6 +633,8 @@ void TestMakers::piecesAndMirrorsKeepTheirVolume() {
     const auto link = bodyOf(RoundLink{10, 34, 15});
     const Mat3 quarter = Eigen::AngleAxisd(kPi / 2, Vec3::UnitX()).toRotationMatrix();
     const auto next = vicinal::moved(link, quarter, Vec3(34, 0, 0));
+    const std::vector<BodyPtr> alone{link};
+    QCOMPARE(together(alone), link);
     const auto pair = together(std::vector<BodyPtr>{link, next});
     QVERIFY(pair->solid && pair->pins);
     NEAR(((*pair->pins)[1] - (*pair->pins)[0]).norm(), 68, 1e-9); // two pitches: one unit of chain

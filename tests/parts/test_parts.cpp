@@ -1,7 +1,10 @@
 // Part shapes against formulas, meshes that are repaired or refused, outlines seen from the crown, and verdicts.
+#include "base/say.h"
 #include "clearance/verdict.h"
 #include "layout/spacing/rules.h"
 #include "layout/spacing/spacing.h"
+#include "parts/rails/bent.h"
+#include "parts/rails/section.h"
 #include "parts/solid/outline.h"
 #include "suite.h"
 #include "support.h"
@@ -72,6 +75,7 @@ Mesh loose(const Mesh& m, unsigned seed) {
 class TestParts : public QObject {
     Q_OBJECT
 private slots:
+    void returnsSayHowSharpTheyMayBe();
     void looseTrianglesAreJoined();
     void brokenMeshesAreRefused();
     void trianglesTheWrongWayRoundAreTurned();
@@ -225,6 +229,33 @@ void TestParts::verdictsNameTheWorstPlace() {
     p.gaps.erase(p.gaps.begin() + 1);
     p.staleLeftOut = {9};
     QCOMPARE(judgeGaps(p, Spacing{}).mark, Mark::Doubtful);
+}
+
+/// A return may bend as sharply as its section reaches towards the bend's middle, and no sharper: half its height up
+/// and down, half its width to the sides, whichever way the rail runs.
+void TestParts::returnsSayHowSharpTheyMayBe() {
+    const auto face = railFace({RailForm::Flat, 44, 30, 0, 0}, nullptr);
+    QVERIFY(bool(face));
+    const double wide = 44, high = 30;
+    for (const Vec3& way : {Vec3(1, 0, 0), Vec3(0, -1, 0), Vec3(3, 1, 0)}) {
+        const Path line = pathOf({Line{{0, 0, 0}, 900 * way.normalized()}});
+        for (const auto& [to, half] :
+             {std::pair{RailReturn::Down, high / 2}, {RailReturn::Left, wide / 2}, {RailReturn::Right, wide / 2}})
+            for (const bool start : {false, true}) {
+                RailEnds ends;
+                (start ? ends.start : ends.end) = RailEnd::Returned;
+                ends.to = to;
+                ends.leg = 50;
+                ends.radius = half - 0.01;
+                const auto sharp = bentRail(line, {}, *face, ends);
+                QVERIFY(!sharp);
+                QCOMPARE(sharp.problem().field, std::string("returnRadius"));
+                const std::string most = "its inside needs more than " + say::mm(half) + ".";
+                QVERIFY2(sharp.problem().text.find(most) != std::string::npos, sharp.problem().text.c_str());
+                ends.radius = half + 0.01;
+                QVERIFY(bool(bentRail(line, {}, *face, ends)));
+            }
+    }
 }
 
 VICINAL_SUITE(TestParts)
