@@ -375,6 +375,9 @@ void TestDeliveries::spreadsheetsAndListsAreReadByOthers() {
                csv = filesFrom(d, delivery("Places", ScheduleOrder{}, "csv"))[0].bytes,
                json = filesFrom(d, delivery("Places", ScheduleOrder{}, "json"))[0].bytes;
     QCOMPARE(csv, scheduleCsv(made(chosenRunsAndHeaps(*evaluate(d))))); // the schedule, to the letter
+    // Counts are written as whole numbers, lengths as what they are.
+    QVERIFY2(json.find("\"place\": 1,") != std::string::npos && json.find("\"place\": 1.0") == std::string::npos,
+             json.substr(0, 600).c_str());
     QTemporaryDir dir;
     write(dir.filePath("x.ods"), ods);
     write(dir.filePath("x.csv"), csv);

@@ -84,6 +84,7 @@ class TestHostile : public QObject {
 private slots:
     void mutatedFilesEndInAnAnswer_data();
     void mutatedFilesEndInAnAnswer();
+    void emptyFilesAreCalledEmpty();
     void wholeFilesComeThroughUnchanged();
     void countsThatDoNotFitAreTold();
     void insertsThatMultiplyAreBounded();
@@ -133,6 +134,15 @@ void TestHostile::mutatedFilesEndInAnAnswer() {
     QCOMPARE(good + refused, rounds);
     QVERIFY(refused > 0);
     QCOMPARE(openFiles(), before); // nothing left open, no child left
+}
+
+void TestHostile::emptyFilesAreCalledEmpty() {
+    QTemporaryDir dir;
+    for (const char* kind : {"stl", "obj", "ply", "gltf", "glb"}) {
+        const auto r = readPartFile(writeText(dir, ("none." + std::string(kind)).c_str(), ""));
+        QVERIFY(!r);
+        HAS(r.problem().text, "the file is empty. Get it again.");
+    }
 }
 
 void TestHostile::wholeFilesComeThroughUnchanged() {

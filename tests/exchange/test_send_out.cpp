@@ -211,6 +211,24 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
     r.points = {{Vec3(0, 0, 0)}, {Vec3(900, 0, 0)}};
     path.recipe = r;
     d = with(d, path);
+    // The segment of a circle that a chord cuts off three hundred degrees of.
+    PathItem bow;
+    PointsRecipe around{{{Vec3(50, 0, 0), false}, {Vec3(25 * std::sqrt(3.0), 25, 0), false}}, true};
+    around.points[1].via = Vec3(-50, 0, 0);
+    around.points[0].at = Vec3(25 * std::sqrt(3.0), -25, 0);
+    bow.recipe = around;
+    d = with(d, bow);
+    {
+        PartItem part;
+        part.shape = ExtrudedPath{d.paths[1]->id, 20};
+        part.seat.point = Vec3(0, 0, 0);
+        d = with(d, part);
+        RunItem run;
+        run.path = d.paths[0]->id;
+        run.part = d.parts.back()->id;
+        run.spacing->rule = StepOff{800};
+        d = with(d, run);
+    }
     const std::pair<Maker, double> parts[] = {{Tile{300, 200, 40, 60}, 300 * 200 - (4 - kPi) * 60 * 60},
                                               {Cylinder{70, 30}, kPi * 35 * 35},
                                               {SlotHole{80, 30, 9}, 50 * 30 + kPi * 15 * 15},
@@ -248,8 +266,12 @@ print(json.dumps(rows))
 )",
                              {file})
                           .array();
-    QVERIFY(read.size() >= 4);
+    QVERIFY(read.size() >= 5);
     std::set<int> found;
+    const double segment = 50 * 50 / 2 * (5 * kPi / 3 - std::sin(5 * kPi / 3));
+    QVERIFY(std::any_of(read.begin(), read.end(), [&](const auto& row) {
+        return std::abs(row.toArray()[0].toDouble() - segment) < 1e-5 * segment && row.toArray()[1].toInt() <= 4;
+    }));
     for (const auto& row : read)
         for (int k = 0; k < 4; ++k)
             if (std::abs(row.toArray()[0].toDouble() - parts[k].second) < 1e-5 * parts[k].second) {
@@ -573,6 +595,12 @@ void TestSendOut::motionGoesOutAsKeys() {
         least = std::min(least, (Vec3(1000. * p.x, -1000. * p.z, 1000. * p.y) - train->placed->frame(b).seat).norm());
     NEAR(least, 0, 1e-2);
     QVERIFY(csv.starts_with("time,run,place,part,"));
+    // Without a time of its own it lasts as long as the longest of them takes.
+    double longest = 0;
+    for (const auto& r : e->runs)
+        if (r->placed) longest = std::max(longest, onceAlong(*r));
+    QVERIFY(longest > 1.5);
+    NEAR(made(filmOf(e, {}, 5, 0)).step, longest / 4, 1e-12);
     // What cannot be is said.
     QCOMPARE(filmOf(e, {"Mooring chain"}, 10, 1).problem().field, std::string("motion"));
     QVERIFY(filmOf(e, {"Nobody"}, 10, 1).problem().text.find("\"Nobody\"") != std::string::npos);

@@ -724,6 +724,15 @@ void TestChecks::countsLengthsAndWeights() {
     QVERIFY(std::abs(*only(s, asked(CheckKind::WeightPerMetre, {}, 5)).value - 10 * each / 1.05) < 1e-9);
     QVERIFY(std::abs(*only(s, asked(CheckKind::Remainder, {}, 10)).value - 50) < 1e-9);
     QCOMPARE(only(s, asked(CheckKind::Remainder, {}, 10)).mark, Mark::Wrong);
+    // A stretch over the seam is as long as it is.
+    const auto over = site(lineOf({{0, 0, 0}, {1000, 0, 0}, {1000, 1000, 0}, {0, 1000, 0}}, false, true),
+                           boxOf(50, 20, 100), [](RunItem& r) {
+                               r.spacing->rule = StepOff{100};
+                               r.spacing->from = 3500;
+                               r.spacing->to = 500;
+                           });
+    QCOMPARE(*only(over, asked(CheckKind::PlaceCount, 10, 12)).value, 11.0);
+    QVERIFY(std::abs(*only(over, asked(CheckKind::TotalLength, {})).value - 1050) < 1e-9);
     const auto unknown = site(lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100));
     const CheckResult none = only(unknown, asked(CheckKind::Weight, {}, 5));
     QVERIFY(none.cannot && none.text.find("density") != std::string::npos && none.mark == Mark::Doubtful);

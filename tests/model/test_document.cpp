@@ -1,6 +1,7 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
 #include "exchange/out/send_out.h"
 #include "layout/spacing/rules.h"
+#include "model/delivery/orders.h"
 #include "model/document/history.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -38,6 +39,7 @@ private slots:
     void damagedFilesAreNamed();
     void everyCutOffIsRefusedWithoutACrash();
     void savingFailsWithoutHarm();
+    void whatAPictureLeavesOut();
 };
 
 void TestDocument::namesAndIdsStayUnique() {
@@ -230,6 +232,13 @@ void TestDocument::frozenFilesOfEveryVersion() {
     for (const auto& r : e->runs) QVERIFY2(!r->problem, r->problem ? r->problem->text.c_str() : "");
     QCOMPARE(scheduleCsv(asStanding(e->runs)),
              *readFile(folder + file.section('.', 0, 0).toStdString() + "-places.csv"));
+    // Rules that were not in use are kept; "ends" was Share out's alone, the others had their places at the ends.
+    for (const auto& r : d->runs) {
+        if (!file.startsWith("v4")) QCOMPARE(r->spacing->kept.size(), size_t(2));
+        for (const SpacingRule& rule : r->spacing->kept)
+            if (const auto* even = std::get_if<EvenOut>(&rule); even && !file.startsWith("v4"))
+                QVERIFY(even->ends == ShareEnds::AtEnds);
+    }
     // Saved as of today it is the same document.
     const auto again = fromJson(
         toJson(*d),
@@ -409,6 +418,18 @@ void TestDocument::savingFailsWithoutHarm() {
         chmod(dir.path().toLocal8Bit(), 0500);
         QVERIFY(saveDocument(richDocument(), dir.filePath("y.vicinal").toStdString()));
         chmod(dir.path().toLocal8Bit(), 0700);
+    }
+}
+
+/// Which values of a picture matter: lines have no ground, light or lens of their own, one picture no turns.
+void TestDocument::whatAPictureLeavesOut() {
+    for (const auto of : {PictureOf::View, PictureOf::Lines, PictureOf::Turntable}) {
+        PictureOrder p;
+        p.of = of;
+        for (const char* key : {"grid", "background", "soft", "parallel"})
+            QCOMPARE(counts(p, key), of != PictureOf::Lines);
+        QCOMPARE(counts(p, "frames"), of == PictureOf::Turntable);
+        for (const char* key : {"heading", "pitch", "width", "labels"}) QVERIFY(counts(p, key));
     }
 }
 

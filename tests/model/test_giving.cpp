@@ -10,6 +10,7 @@
 #include "model/evaluate/evaluate.h"
 #include "model/evaluate/giving.h"
 #include "model/file/document_file.h"
+#include "model/file/json/document_json.h"
 #include "suite.h"
 #include "support.h"
 #include <set>
@@ -69,6 +70,7 @@ double closingOf(const RunResult& r) { return *r.placed->laid->closing; }
 class TestGiving : public QObject {
     Q_OBJECT
 private slots:
+    void boundsStandInFiles();
     void aRadiusGivesWay();
     void aWheelGivesWay_data();
     void aWheelGivesWay();
@@ -559,6 +561,30 @@ void TestGiving::aSlackStrandTakesTheLinks() {
     QVERIFY(bool(back));
     const auto& loop = std::get<WheelShape>(std::get<ShapeRecipe>(back->path(1)->recipe).shape);
     QVERIFY(loop.hangs == 1 && loop.hangsBy == SwagBy::Sag && loop.hang == 30);
+}
+
+/// Either bound, both or none: from a file they come as they went into it.
+void TestGiving::boundsStandInFiles() {
+    PathItem path;
+    path.name = "Ring";
+    path.recipe = ShapeRecipe{CircleShape{500}};
+    PartItem part;
+    part.name = "Post";
+    part.shape = Maker(Post{});
+    for (int which = 0; which < 4; ++which) {
+        RunItem run;
+        run.name = "Posts";
+        run.path = 1;
+        run.part = 2;
+        run.gives.what = Gives::Value;
+        run.gives.value = "radius";
+        if (which & 1) run.gives.least = 400.125;
+        if (which & 2) run.gives.most = 612.5;
+        const Document d = with(with(with(Document(), path), part), run);
+        const auto back = fromJson(toJson(d), nullptr, nullptr);
+        QVERIFY2(bool(back), back ? "" : back.problem().text.c_str());
+        QVERIFY(back->run(3)->gives == run.gives);
+    }
 }
 
 VICINAL_SUITE(TestGiving)

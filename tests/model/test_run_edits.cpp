@@ -8,6 +8,7 @@
 #include "model/edits/stand_alone.h"
 #include "model/edits/typed/bay_text.h"
 #include "model/edits/typed/sequence_text.h"
+#include "model/edits/typed/typed_items.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/file/document_file.h"
 #include "suite.h"
@@ -327,6 +328,13 @@ void TestRunEdits::everyKeyIsTyped() {
     NEAR(r.changes.roll.keys[1].value, kPi / 2, 1e-12);
     NEAR(r.echoes.one.angle, 2 * kPi / 3, 1e-12);
     NEAR(r.facing.turnStep.x(), kPi / 2, 1e-12);
+    // A turn has three values; a point of the plan may have two.
+    QVERIFY(bool(parseExceptions("3 turn 0,90,0", d)));
+    for (const char* few : {"3 turn 0,90", "3 turn 5", "3 turn 0,90,0,0"}) {
+        const auto bad = parseExceptions(few, d);
+        QVERIFY2(!bad && bad.problem().text.find("needs three values with commas between") != std::string::npos, few);
+    }
+    QVERIFY(bool(parsePoints("0,0; 1 m,0", Unit::Millimetre)) && !parsePoints("0; 1 m", Unit::Millimetre));
     QVERIFY(r.facing.target == Vec3(1000, 2000, 3000));
     const RunItem before = r;
     for (const auto& [key, text] : {std::pair{"bayRun", "Nobody"},
