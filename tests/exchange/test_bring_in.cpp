@@ -36,6 +36,7 @@ msp.add_polyline3d([(0, 0, 0), (10, 0, 10), (10, 20, 30)], dxfattribs=on("POLY3D
 s = msp.add_spline(dxfattribs=on("SPLINE")); s.control_points = [(0,0,0),(10,20,0),(30,20,5),(40,0,0),(60,0,0)]; s.dxf.degree = 3; s.knots = [0,0,0,0,1,2,2,2,2]
 r = msp.add_rational_spline([(10,0,0),(10,10,0),(0,10,0)], [1, math.sqrt(0.5), 1], degree=2, dxfattribs=on("RATIONAL"))
 msp.add_spline(fit_points=[(0,0,0),(10,10,0),(20,0,0),(30,10,5)], dxfattribs=on("FIT"))
+g = msp.add_spline(fit_points=[(0,0,0),(10,10,0),(20,0,0),(30,10,5)], dxfattribs=on("AIMED")); g.dxf.start_tangent = (0, 3, 4); g.dxf.end_tangent = (2, 1, -2)
 msp.add_point((1, 1)); msp.add_text("made up")
 b = doc.blocks.new("POST"); b.add_line((0, 0), (9, 9)); msp.add_blockref("POST", (1, 1), dxfattribs=on("POSTS"))
 msp.add_line((0,0,0),(10,0,0), dxfattribs=on("CHAIN")); msp.add_line((10,10,0),(10,0,0), dxfattribs=on("CHAIN"))
@@ -79,7 +80,7 @@ void TestBringIn::dxfKeepsEveryCurve() {
     std::map<std::string, Path> paths;
     for (const auto& s : *strands) paths.emplace(s.layer, *Path::make(s.segments, s.closed));
     for (const char* layer : {"LINE", "ARC", "CIRCLE", "TILTED", "ELLIPSE", "LWOPEN", "LWCLOSED", "POLY3D", "SPLINE",
-                              "RATIONAL", "FIT", "CHAIN", "POSTS"})
+                              "RATIONAL", "FIT", "AIMED", "CHAIN", "POSTS"})
         QVERIFY2(paths.count(layer), layer);
     const auto length = [&](const char* layer) { return paths.at(layer).length() / 10; };
     NEAR(length("LINE"), 50, 1e-9);
@@ -105,6 +106,9 @@ void TestBringIn::dxfKeepsEveryCurve() {
     NEAR((paths.at("POSTS").at(0).point - Vec3(10, 10, 0)).norm(), 0, 1e-9);
     NEAR(length("CHAIN"), 20 + 10 * kPi / 2, 1e-9);
     NEAR((paths.at("FIT").at(paths.at("FIT").length()).point - Vec3(300, 100, 50)).norm(), 0, 1e-6);
+    const Path& aimed = paths.at("AIMED"); // as its ends are said to lead, upwards, too
+    NEAR((aimed.at(0).tangent - Vec3(0, 0.6, 0.8)).norm(), 0, 1e-9);
+    NEAR((aimed.at(aimed.length()).tangent - Vec3(2, 1, -2) / 3).norm(), 0, 1e-9);
     QVERIFY(paths.at("SPLINE").length() > 600); // the control polygon's end points at least
     std::string remarks;
     for (const auto& r : file->remarks) remarks += r + "\n";

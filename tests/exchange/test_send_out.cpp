@@ -296,6 +296,20 @@ void TestSendOut::glbNodesAreThePlaces() {
     const aiScene* scene = importer.ReadFile(file.toStdString(), 0);
     QVERIFY2(scene, importer.GetErrorString());
     QCOMPARE(scene->mNumMeshes, 3u); // one a part
+    // Each view says what a graphics card keeps in it: corners of triangles apart from values of points.
+    const auto views = python(R"(
+import json, struct, sys
+b = open(sys.argv[1], "rb").read()
+j = json.loads(b[20:20 + struct.unpack("<I", b[12:16])[0]])
+v = [w.get("target") for w in j["bufferViews"]]
+print(json.dumps([[v[j["accessors"][a]["bufferView"]] for m in j["meshes"] for p in m["primitives"] for a in p["attributes"].values()],
+                  [v[j["accessors"][p["indices"]]["bufferView"]] for m in j["meshes"] for p in m["primitives"] if "indices" in p]]))
+)",
+                              {file})
+                           .array();
+    for (int k = 0; k < 2; ++k)
+        for (const auto& target : views[k].toArray()) QCOMPARE(target.toInt(), k == 0 ? 34962 : 34963);
+    QVERIFY(views[0].toArray().size() >= 3);
     std::map<std::string, aiMatrix4x4> nodes;
     std::function<void(const aiNode*, aiMatrix4x4)> walk = [&](const aiNode* n, aiMatrix4x4 m) {
         m = m * n->mTransformation;

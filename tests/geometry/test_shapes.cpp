@@ -329,8 +329,14 @@ void TestShapes::joiningGivesTheSum() {
     const auto closed = joined(ring, 0.01);
     QVERIFY(closed && closed->closed);
     NEAR(pathOf(closed->segments, true).length(), 2 * kPi, 1e-9);
-    const std::vector<Path> withLoop{a, knot()};
-    QVERIFY(!joined(withLoop, 1e9));
+    const std::vector<Path> withLoop{a, knot()}, loopAlone{knot()};
+    const auto loop = joined(withLoop, 1e9);
+    QVERIFY(!loop && loop.problem().text.find("Member 2 is closed") == 0);
+    const auto same = joined(loopAlone, 0.01); // one closed member stays what it is
+    QVERIFY(same && same->closed && same->joints.empty());
+    NEAR(pathOf(same->segments, true).length(), knot().length(), 1e-9);
+    const std::vector<Path> alone{a};
+    QVERIFY(!joined(alone, 1e9)->closed); // whatever the gap: one open member is no ring
 }
 
 void TestShapes::mirroredTwiceIsTheSame() {

@@ -55,6 +55,7 @@ private slots:
     void mirroredCopiesOfMirroredParts();
     void copiesAreLeftOutByNumber();
     void feetFindTheGround();
+    void cornersGetTheirPart();
     void rowsKeepTheirOwnPitch();
     void profilesAndListsReadBack();
     void whatCannotBeIsRefused_data();
@@ -884,6 +885,29 @@ void TestAlong::feetFindTheGround() {
                 NEAR(all.laid->dropped->by[i], now.z() - was.z(), 1e-9);
             }
         }
+}
+
+/// Stepped off by pitch or by gap, the place that comes to stand on a corner has the corner's part, and no other has.
+void TestAlong::cornersGetTheirPart() {
+    const Path bend = pathOf({Line{{0, 0, 0}, {1000, 0, 0}}, Line{{1000, 0, 0}, {1000, 800, 0}}});
+    for (const bool gap : {false, true}) {
+        PlacementInput o = order(StepOff{100});
+        o.others.push_back({{}, Box3(Vec3(-50, -10, 0), Vec3(50, 10, 50)), {}, {}});
+        o.special.corner = 1;
+        if (gap) { // 60 long ones, 40 between; a longer one at the corner comes as much nearer
+            o.spacing->measure = Measure::ClearGap;
+            o.spacing->rule = StepOff{40};
+            o.spacing->insetStart = 20;
+        }
+        const Places all = placed(bend, o);
+        size_t corners = 0;
+        for (size_t i = 0; i < all.count(); ++i) {
+            const bool on = std::abs(all.stations()[i] - 1000) < 1e-6;
+            corners += on;
+            QCOMPARE(all.laid->slot[i], std::uint16_t(on));
+        }
+        QCOMPARE(corners, size_t(!gap || std::fmod(1000 - all.stations()[0] - 20, 100) < 1e-6));
+    }
 }
 
 VICINAL_SUITE(TestAlong)

@@ -733,6 +733,12 @@ void TestChecks::countsLengthsAndWeights() {
                            });
     QCOMPARE(*only(over, asked(CheckKind::PlaceCount, 10, 12)).value, 11.0);
     QVERIFY(std::abs(*only(over, asked(CheckKind::TotalLength, {})).value - 1050) < 1e-9);
+    // What it is measured against may be gone: that is said, and never good.
+    const CheckResult gone = only(s, asked(CheckKind::SiteBody, 10, {}, 99)),
+                      left = only(s, asked(CheckKind::OtherRun, 10, {}, 99));
+    QVERIFY(gone.cannot && gone.text.find("The body it is to keep clear was deleted") != std::string::npos);
+    QVERIFY(left.cannot && left.text.find("The run it is to keep clear was deleted") != std::string::npos);
+    QVERIFY(gone.mark == Mark::Doubtful && left.mark == Mark::Doubtful && !gone.value && !left.value);
     const auto unknown = site(lineOf({{0, 0, 0}, {1050, 0, 0}}, false), boxOf(50, 20, 100));
     const CheckResult none = only(unknown, asked(CheckKind::Weight, {}, 5));
     QVERIFY(none.cannot && none.text.find("density") != std::string::npos && none.mark == Mark::Doubtful);

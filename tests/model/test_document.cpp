@@ -1,6 +1,7 @@
 // The document as a value: evaluation shares what did not change, history, files that survive and files that do not.
 #include "exchange/out/send_out.h"
 #include "layout/spacing/rules.h"
+#include "model/delivery/delivery.h"
 #include "model/delivery/orders.h"
 #include "model/document/history.h"
 #include "model/document/part_item.h"
@@ -40,6 +41,7 @@ private slots:
     void everyCutOffIsRefusedWithoutACrash();
     void savingFailsWithoutHarm();
     void whatAPictureLeavesOut();
+    void deliveriesThatCannotBeAreNamed();
 };
 
 void TestDocument::namesAndIdsStayUnique() {
@@ -51,6 +53,15 @@ void TestDocument::namesAndIdsStayUnique() {
     d = with(d, PathItem{});
     QCOMPARE(d.paths[0]->id, 4); // 2 is not used again
     QCOMPARE(d.paths[0]->name, std::string("Path 1"));
+    for (const char* name : {"Fence", "Rail", "Steps"}) {
+        RunItem run;
+        run.name = name;
+        run.path = 4;
+        run.part = 1;
+        d = with(d, run);
+    }
+    for (const char* name : {"Fence", "Rail", "Steps"}) QCOMPARE(d.run(std::string(name))->name, std::string(name));
+    QVERIFY(!d.run(std::string("Gate")));
 }
 
 void TestDocument::evaluationSharesWhatDidNotChange() {
@@ -430,6 +441,32 @@ void TestDocument::whatAPictureLeavesOut() {
             QCOMPARE(counts(p, key), of != PictureOf::Lines);
         QCOMPARE(counts(p, "frames"), of == PictureOf::Turntable);
         for (const char* key : {"heading", "pitch", "width", "labels"}) QVERIFY(counts(p, key));
+    }
+}
+
+void TestDocument::deliveriesThatCannotBeAreNamed() {
+    Delivery delivery;
+    delivery.name = "Sheet";
+    delivery.order = TemplateOrder{};
+    delivery.format = "pdf";
+    delivery.what = {1};
+    PathItem line;
+    line.recipe = PointsRecipe{{{{0, 0, 0}}, {{100, 0, 0}, false}}, false, Knotting::Centripetal};
+    const std::string whole = toJson(with(with(Document{}, line), delivery));
+    QVERIFY(bool(fromJson(whole, nullptr, nullptr)));
+    const size_t what = whole.find("\"what\""), first = whole.find('1', what);
+    for (const char* id : {"0", "-3", "1.5", "\"1\"", "null", "99999999999"}) {
+        std::string bad = whole;
+        bad.replace(first, 1, id);
+        const auto r = fromJson(bad, nullptr, nullptr);
+        QVERIFY2(!r && r.problem().text.find("needs ids in \"what\"") != std::string::npos, id);
+    }
+    for (const auto& [from, to, says] : {std::tuple{"\"pdf\"", "\"png\"", "has \"png\" for \"format\""},
+                                         {"\"template\"", "\"temple\"", "has \"temple\" for \"as\""}}) {
+        std::string bad = whole;
+        bad.replace(bad.find(from), std::string(from).size(), to);
+        const auto r = fromJson(bad, nullptr, nullptr);
+        QVERIFY2(!r && r.problem().text.find(says) != std::string::npos, r ? "read" : r.problem().text.c_str());
     }
 }
 

@@ -11,6 +11,7 @@
 #include "model/edits/typed/typed_items.h"
 #include "model/edits/typed/typed_values.h"
 #include "model/file/document_file.h"
+#include "model/recipes/numbers.h"
 #include "suite.h"
 #include "support.h"
 
@@ -55,6 +56,7 @@ Document changed(const Document& d, Id run, const std::function<void(RunItem&)>&
 class TestRunEdits : public QObject {
     Q_OBJECT
 private slots:
+    void nothingOfWhatIsNotThere();
     void keysAreKeptInOrder();
     void stretchingSaysTheSame();
     void aBumpLeavesTheRestAlone();
@@ -463,6 +465,20 @@ void TestRunEdits::aRunStartsAtTheOtherEnd() {
         NEAR(a.changes.across.keys[0].at, b.changes.across.keys[0].at, 1e-9);
         NEAR(a.spacing->insetStart, b.spacing->insetStart, 1e-9);
     }
+}
+
+/// A run that was never placed has no place that is special; a number that no recipe has is not set.
+void TestRunEdits::nothingOfWhatIsNotThere() {
+    RunResult bare;
+    RunItem item;
+    item.exceptions.resize(1);
+    item.exceptions[0].place = 1, item.exceptions[0].out = true;
+    bare.item = std::make_shared<const RunItem>(item);
+    QVERIFY(exceptionsOf(bare).empty());
+    PathRecipe ring = ShapeRecipe{CircleShape{500}};
+    QVERIFY(!setNumber(ring, "nonsense", 0, 1) && !setNumber(ring, "radiu", 0, 1));
+    QVERIFY(setNumber(ring, "radius", 0, 321));
+    QCOMPARE(std::get<CircleShape>(std::get<ShapeRecipe>(ring).shape).radius, 321.0);
 }
 
 VICINAL_SUITE(TestRunEdits)

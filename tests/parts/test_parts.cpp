@@ -252,8 +252,14 @@ void TestParts::returnsSayHowSharpTheyMayBe() {
                 QCOMPARE(sharp.problem().field, std::string("returnRadius"));
                 const std::string most = "its inside needs more than " + say::mm(half) + ".";
                 QVERIFY2(sharp.problem().text.find(most) != std::string::npos, sharp.problem().text.c_str());
-                ends.radius = half + 0.01;
-                QVERIFY(bool(bentRail(line, {}, *face, ends)));
+                // As a solid: its section along the line, a quarter of a turn at that radius, and the leg (Pappus).
+                ends.radius = half + 20;
+                const auto rail = bentRail(line, {}, *face, ends);
+                QVERIFY(bool(rail));
+                const double bar = 900 + kPi / 2 * ends.radius + ends.leg;
+                NEAR(rail->length, bar, 1e-6);
+                NEAR(volumeOf(*rail->body), wide * high * bar, 1e-6 * wide * high * bar);
+                NEAR(volumeOf(*rail->body->mesh), wide * high * bar, 1e-3 * wide * high * bar);
             }
     }
 }
