@@ -4,7 +4,6 @@ on a line. Prints every breach and ends with 1 when there is one.
 
   scripts/house.py            over src/
   scripts/house.py FOLDER...  over some
-  scripts/house.py --methods  also classes of the window with over 40 methods, which some still have
 """
 import collections
 import pathlib
@@ -41,7 +40,7 @@ def blocks(code):
             before = at + 1
 
 
-def breaches(path, methods_too):
+def breaches(path):
     text = path.read_text()
     lines, code = text.split("\n"), bare(text)
     name = path.relative_to(here)
@@ -52,7 +51,7 @@ def breaches(path, methods_too):
         long = code.count("\n", start, last) + 1
         if kind == "body" and ")" in head and long > MOST_FUNCTION:
             yield f"{name}:{code.count(chr(10), 0, start) + 1}: a function of {long} lines: {' '.join(head.split())[:90]}"
-        if methods_too and kind == "open" and re.match(r"(class|struct)\b", head) and "Q_OBJECT" in code[first:last]:
+        if kind == "open" and re.match(r"(class|struct)\b", head) and "Q_OBJECT" in code[first:last]:
             inside = re.sub(r"signals:.*?(?=\b(public|protected|private)\b|$)", "", code[first + 1:last], flags=re.S)
             while "{" in inside: # bodies, and types inside
                 shorter = re.sub(r"\{[^{}]*\}", ";", inside)
@@ -75,14 +74,14 @@ def breaches(path, methods_too):
 
 
 def main():
-    folders = [here / f for f in sys.argv[1:] if f != "--methods"] or [here / "src"]
+    folders = [here / f for f in sys.argv[1:]] or [here / "src"]
     found, files = [], collections.Counter()
     for folder in folders:
         for path in sorted(folder.rglob("*")):
             if path.is_file():
                 files[path.parent] += 1
             if path.suffix in (".cpp", ".h"):
-                found += breaches(path, "--methods" in sys.argv)
+                found += breaches(path)
     found += [f"{f.relative_to(here)}: {n} files" for f, n in sorted(files.items()) if n > MOST_FOLDER]
     print("\n".join(found))
     sys.exit(1 if found else 0)

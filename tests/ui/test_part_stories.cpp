@@ -289,11 +289,11 @@ void TestPartStories::seatIsPickedInTheView() {
         return true;
     };
     // A hole is hovered, then taken.
-    const auto hole = std::find_if(view.spots().begin(), view.spots().end(), [&](const Spot& s) {
+    const auto hole = std::find_if(view.marks().spots().begin(), view.marks().spots().end(), [&](const Spot& s) {
         return s.kind == Spot::Kind::HoleAxis && std::abs(s.size - 13) < 1e-9 &&
                view.pixelOf(s.at)->x() > view.width() / 2;
     });
-    QVERIFY(hole != view.spots().end());
+    QVERIFY(hole != view.marks().spots().end());
     const Vec3 at = hole->at;
     QTest::mouseMove(&view, view.pixelOf(at)->toPoint());
     QTRY_VERIFY2(view.hoverText().contains("\u2300 13.00 mm"), qPrintable(view.hoverText()));
@@ -302,42 +302,42 @@ void TestPartStories::seatIsPickedInTheView() {
     QVERIFY(onPath(at));
     // A corner of the box stays a box point, which follows when the part is changed.
     idle();
-    const auto point = std::find_if(view.spots().begin(), view.spots().end(), [&](const Spot& s) {
+    const auto point = std::find_if(view.marks().spots().begin(), view.marks().spots().end(), [&](const Spot& s) {
         return s.kind == Spot::Kind::BoxPoint &&
-               std::none_of(view.spots().begin(), view.spots().end(), [&](const Spot& o) {
+               std::none_of(view.marks().spots().begin(), view.marks().spots().end(), [&](const Spot& o) {
                    return &o != &s && std::hypot(view.pixelOf(o.at)->x() - view.pixelOf(s.at)->x(),
                                                  view.pixelOf(o.at)->y() - view.pixelOf(s.at)->y()) < 12;
                });
     });
-    QVERIFY(point != view.spots().end());
+    QVERIFY(point != view.marks().spots().end());
     const Vec3 corner = point->at;
     d.clickAt(&view, *view.pixelOf(corner));
     QVERIFY(std::holds_alternative<BoxPoint>(part(d, 19)->item->seat.point));
     QVERIFY(onPath(corner));
     // The likely seats are one click away, upright as the crown says; the one in use says so. Four bolt holes make no
     // link of it.
-    QCOMPARE(view.proposals().size(), size_t(2));
+    QCOMPARE(view.marks().proposals().size(), size_t(2));
     const size_t steps = d.store().history().size();
     for (size_t i = 0; i < 2; ++i) {
-        const Seat wanted = view.proposals()[i].seat;
+        const Seat wanted = view.marks().proposals()[i].seat;
         QVERIFY(axisOf(wanted.crown) == Axis::PlusY);
         d.click(QString("seat.likely.%1").arg(i));
         QVERIFY(part(d, 19)->item->seat == wanted);
         QVERIFY(d.find<QPushButton>(QString("seat.likely.%1").arg(i))->text().startsWith("\u2713"));
     }
-    NEAR(part(d, 19)->seated->min().z(), view.proposals()[1].kind == Proposal::Kind::Foot ? 0 : -62.5, 1e-6);
+    NEAR(part(d, 19)->seated->min().z(), view.marks().proposals()[1].kind == Proposal::Kind::Foot ? 0 : -62.5, 1e-6);
     // Undo takes the last one back; Esc leads back to the runs.
     QCOMPARE(d.store().history().size(), steps + 2);
     trigger(d, "undo");
-    QVERIFY(part(d, 19)->item->seat == view.proposals()[0].seat);
+    QVERIFY(part(d, 19)->item->seat == view.marks().proposals()[0].seat);
     // To another part and back before its marks are known: the marks are those of the part that is shown.
-    const size_t marks = view.spots().size();
+    const size_t marks = view.marks().spots().size();
     d.store().selectItem(Selection::Kind::Part, 14);
     d.store().selectItem(Selection::Kind::Part, 19);
     QTRY_VERIFY_WITH_TIMEOUT(view.ready(), 10'000);
     idle();
     QVERIFY(view.ready());
-    QCOMPARE(view.spots().size(), marks);
+    QCOMPARE(view.marks().spots().size(), marks);
     QTest::keyClick(&view, Qt::Key_Escape);
     QVERIFY(!view.isVisible() && d.view().isVisible());
 }
@@ -352,7 +352,7 @@ void TestPartStories::noseIsDraggedOntoAFace() {
     SeatView& view = openSeat(d, id);
     const auto seat = [&] { return part(d, id)->item->seat; };
     // From the nose's tip onto the side that looks at us (-y): it becomes the nose.
-    d.drag(&view, *view.noseTip(), *view.pixelOf(Vec3(-20, -30, 8)));
+    d.drag(&view, *view.arrowTip(true), *view.pixelOf(Vec3(-20, -30, 8)));
     QVERIFY(axisOf(seat().nose) == Axis::MinusY);
     QVERIFY(axisOf(seat().crown) == Axis::PlusZ);
     // The run turned with it: the part's -y faces along the path, +x.
@@ -360,7 +360,7 @@ void TestPartStories::noseIsDraggedOntoAFace() {
     NEAR(((third.topLeftCorner<3, 3>() * -Vec3::UnitY()) - Vec3::UnitX()).norm(), 0, 1e-12);
     // Dropped beside the part it changes nothing, and says what to do.
     const size_t steps = d.store().history().size();
-    d.drag(&view, *view.noseTip(), QPointF(view.width() - 8, view.height() - 80));
+    d.drag(&view, *view.arrowTip(true), QPointF(view.width() - 8, view.height() - 80));
     QCOMPARE(d.store().history().size(), steps);
     // Quarter turns; and a crown that would lie along the nose pushes it aside.
     d.click("seat.turnNose");
@@ -394,8 +394,8 @@ void TestPartStories::noseTakesEdgesAndAxes() {
         d.click("seat.tool.1");
         idle();
         bool taken = false;
-        for (size_t i = 0; i < view.spots().size() && !taken; ++i) {
-            const Spot s = view.spots()[i];
+        for (size_t i = 0; i < view.marks().spots().size() && !taken; ++i) {
+            const Spot s = view.marks().spots()[i];
             if (s.kind != kind || axisOf(Direction(s.direction))) continue;
             const Seat before = part(d, id)->item->seat;
             d.clickAt(&view, *view.pixelOf(s.at));
@@ -426,7 +426,7 @@ void TestPartStories::pinsArePickedFromHoles() {
     QCOMPARE(d.store().document().parts[0]->name, std::string("Winch link"));
     SeatView& view = openSeat(d, id);
     std::vector<Vec3> holes;
-    for (const Spot& s : view.spots())
+    for (const Spot& s : view.marks().spots())
         if (s.kind == Spot::Kind::HoleAxis && std::abs(s.size - 16.2) < 1e-6 &&
             std::none_of(holes.begin(), holes.end(), [&](const Vec3& h) { return (h - s.at).norm() < 10; }))
             holes.push_back(s.at);
@@ -472,7 +472,7 @@ void TestPartStories::keysWalkOverTheMarks() {
     SeatView& view = openSeat(d, id);
     view.setFocus();
     std::set<QString> seen;
-    for (size_t i = 0; i < view.spots().size(); ++i) {
+    for (size_t i = 0; i < view.marks().spots().size(); ++i) {
         QTest::keyClick(&view, Qt::Key_Right);
         QVERIFY(!view.hoverText().isEmpty());
         seen.insert(view.hoverText());
@@ -790,7 +790,7 @@ void TestPartStories::partsSpeakTheDocumentsUnit() {
     NEAR(std::get<Vec3>(part(d, 19)->item->seat.point).x(), 150, 1e-9);
     QTRY_VERIFY(d.find<QLabel>("sheet.part.measures")->text().contains(" in down"));
     SeatView& view = openSeat(d, 19);
-    const auto hole = std::find_if(view.spots().begin(), view.spots().end(),
+    const auto hole = std::find_if(view.marks().spots().begin(), view.marks().spots().end(),
                                    [](const Spot& s) { return s.kind == Spot::Kind::HoleAxis; });
     QTest::mouseMove(&view, view.pixelOf(hole->at)->toPoint());
     QTRY_VERIFY2(view.hoverText().contains(" in"), qPrintable(view.hoverText()));

@@ -2,7 +2,6 @@
 #include "app/controls/format.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/seat_fields.h"
-#include "geometry/mesh/ray.h"
 #include "model/document/part_item.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -10,68 +9,22 @@
 
 namespace vicinal {
 
-double SeatView::away(const QPointF& a, const QPointF& b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
-
-/// True when the part itself stands before a point.
-bool SeatView::hidden(const Vec3& world) const {
-    const auto at = m_camera.project(world);
-    if (!at) return true;
-    const auto [start, direction] = m_camera.ray(at->x(), at->y());
-    const Mat3 R = pose().topLeftCorner<3, 3>();
-    const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
-    const double there = (world - start).dot(direction);
-    const auto hit = hitMesh(*m_part->mesh, s, d, m_camera.parallel ? -1e300 : 0);
-    return hit && hit->distance < there - 2e-3 * reach() - 1.5 * m_camera.scale();
-}
-
-/// The mark under the pointer that suits, nearest first; for directions also the bare face.
-std::optional<SeatView::Pick> SeatView::pickAt(const QPointF& at, bool directions) const {
-    if (!m_part || !m_stub) return std::nullopt;
-    std::vector<std::pair<double, size_t>> near;
-    for (size_t i = 0; i < m_spots.size(); ++i) {
-        const Spot& s = m_spots[i];
-        if (directions && s.direction.isZero()) continue;
-        const auto p = pixelOf(s.at);
-        if (!p) continue;
-        if (const double d = away(*p, at); d < 11) near.emplace_back(d, i);
-    }
-    std::sort(near.begin(), near.end());
-    for (size_t k = 0; k < near.size() && k < 8; ++k) {
-        const Spot& s = m_spots[near[k].second];
-        const bool onSurface =
-            s.kind == Spot::Kind::Corner || s.kind == Spot::Kind::EdgeMiddle || s.kind == Spot::Kind::FaceCentre;
-        if (onSurface && hidden((pose() * s.at.homogeneous()).head<3>())) continue;
-        return Pick{s, s.at, s.direction};
-    }
-    if (!directions) return std::nullopt;
-    const auto [start, direction] = m_camera.ray(at.x(), at.y());
-    const Mat3 R = pose().topLeftCorner<3, 3>();
-    const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
-    const Mesh& mesh = *m_part->mesh;
-    const auto hit = hitMesh(mesh, s, d, m_camera.parallel ? -1e300 : 0);
-    if (!hit) return std::nullopt;
-    const auto& t = mesh.triangles[hit->triangle];
-    Vec3 n = (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized();
-    if (n.dot(d) > 0) n = -n;
-    for (const Spot& spot : m_spots) // to the last digit, where the face is known
-        if (spot.kind == Spot::Kind::FaceCentre && spot.direction.dot(n) > 1 - 1e-9) n = spot.direction;
-    for (int k = 0; k < 6; ++k)
-        if (directionOf(Axis{k}).dot(n) > 1 - 1e-12) n = directionOf(Axis{k});
-    return Pick{std::nullopt, s + hit->distance * d, n};
+bool SeatView::directions() const {
+    return m_action == Action::Nose || m_action == Action::Crown || m_tool == Tool::Nose || m_tool == Tool::Crown;
 }
 
 void SeatView::change(const QString& step, const std::function<void(Seat&)>& how) {
     m_message.clear();
-    if (m_part) m_store.change<PartItem>(m_id, step, {}, [&](PartItem& p) { how(p.seat); });
+    if (m_stage.taken()) m_store.change<PartItem>(m_stage.id(), step, {}, [&](PartItem& p) { how(p.seat); });
     m_store.seal();
 }
 
-void SeatView::take(const Pick& pick, Tool tool) {
+void SeatView::take(const SeatPick& pick, Tool tool) {
     switch (tool) {
     case Tool::Point: {
         // A point of the box stays one, and follows when the part is changed.
         std::variant<BoxPoint, Vec3> point = pick.at;
-        const Box3& box = m_part->mesh->box;
+        const Box3& box = m_stage.part().mesh->box;
         for (int k = 0; k < 27; ++k) {
             Seat s;
             s.point = BoxPoint{k % 3 - 1, k / 3 % 3 - 1, k / 9 - 1};
@@ -108,7 +61,7 @@ void SeatView::takeLine(const Vec3& at) {
 /// Edges and axes have two senses: the one nearer to what is there now; the same once more turns it round.
 void SeatView::takeDirection(const Vec3& direction, bool nose) {
     if (direction.isZero()) return;
-    const Seat& now = m_part->item->seat;
+    const Seat& now = m_stage.part().item->seat;
     const Direction& old = nose ? now.nose : now.crown;
     Vec3 d = direction;
     const bool faces = m_hover && (!m_hover->spot || m_hover->spot->kind == Spot::Kind::FaceCentre);
@@ -126,7 +79,7 @@ void SeatView::takeDirection(const Vec3& direction, bool nose) {
 }
 
 void SeatView::takePin(const Vec3& at, int which) {
-    const auto have = pinsOf(*m_part->body, m_part->item->seat);
+    const auto have = pinsOf(*m_stage.part().body, m_stage.part().item->seat);
     m_pinBegun[size_t(which)] = at;
     const auto other = m_pinBegun[size_t(1 - which)] ? m_pinBegun[size_t(1 - which)]
                        : have                        ? std::optional((*have)[size_t(1 - which)])
@@ -154,30 +107,9 @@ void SeatView::say(const QString& text) {
     m_overlay->update();
 }
 
-QString SeatView::words(const Pick& p) const {
-    const Unit unit = m_store.document().unit;
-    const auto at = [&](const Vec3& v) {
-        return lengthText(v.x(), unit, false) + ", " + lengthText(v.y(), unit, false) + ", " + lengthText(v.z(), unit);
-    };
-    if (!p.spot) return tr("face, towards %1").arg(directionText(Direction(p.direction)));
-    QString what;
-    switch (p.spot->kind) {
-    case Spot::Kind::Corner: what = tr("corner"); break;
-    case Spot::Kind::EdgeMiddle: what = tr("edge middle, %1 long").arg(lengthText(p.spot->size, unit)); break;
-    case Spot::Kind::FaceCentre: what = tr("face centre"); break;
-    case Spot::Kind::HoleAxis: what = tr("hole \u2300 %1").arg(lengthText(p.spot->size, unit)); break;
-    case Spot::Kind::ShaftAxis: what = tr("shaft \u2300 %1").arg(lengthText(p.spot->size, unit)); break;
-    case Spot::Kind::VolumeCentre: what = tr("centre of volume"); break;
-    case Spot::Kind::BoxPoint: what = tr("box point"); break;
-    }
-    if (p.spot->error > 1e-6) what += tr(", fits to %1").arg(lengthText(p.spot->error, unit));
-    const bool direction =
-        m_action == Action::Nose || m_action == Action::Crown || m_tool == Tool::Nose || m_tool == Tool::Crown;
-    if (direction) return tr("%1 \u00b7 towards %2").arg(what, directionText(Direction(p.direction)));
-    return tr("%1 \u00b7 at %2").arg(what, at(p.at));
+QString SeatView::hoverText() const {
+    return m_hover ? wordsOf(*m_hover, m_store.document().unit, directions()) : QString();
 }
-
-QString SeatView::hoverText() const { return m_hover ? words(*m_hover) : QString(); }
 
 bool SeatView::event(QEvent* e) {
     if (e->type() == QEvent::ShortcutOverride) {
@@ -200,7 +132,7 @@ void SeatView::mousePressEvent(QMouseEvent* e) {
         return;
     }
     if (e->button() != Qt::LeftButton) return;
-    const auto nose = noseTip(), crown = crownTip();
+    const auto nose = arrowTip(true), crown = arrowTip(false);
     if (nose && away(*nose, e->position()) < 13)
         m_action = Action::Nose;
     else if (crown && away(*crown, e->position()) < 13)
@@ -219,10 +151,8 @@ void SeatView::mouseMoveEvent(QMouseEvent* e) {
         m_untouched = false;
         return moved();
     }
-    const bool directions =
-        m_action == Action::Nose || m_action == Action::Crown || m_tool == Tool::Nose || m_tool == Tool::Crown;
-    m_hover = pickAt(at, directions);
-    const auto nose = noseTip(), crown = crownTip();
+    m_hover = m_stage.pickAt(m_camera, m_marks.spots(), at, directions());
+    const auto nose = arrowTip(true), crown = arrowTip(false);
     const bool arrow = (nose && away(*nose, at) < 13) || (crown && away(*crown, at) < 13);
     const auto plain = arrow ? Qt::OpenHandCursor : Qt::ArrowCursor;
     setCursor(m_hover ? Qt::PointingHandCursor : plain);
@@ -234,7 +164,7 @@ void SeatView::mouseReleaseEvent(QMouseEvent* e) {
     m_action = Action::None;
     if (e->button() != Qt::LeftButton) return moved();
     if (action == Action::Nose || action == Action::Crown) {
-        m_hover = pickAt(e->position(), true);
+        m_hover = m_stage.pickAt(m_camera, m_marks.spots(), e->position(), true);
         if (!m_dragged)
             setTool(action == Action::Nose ? Tool::Nose : Tool::Crown);
         else if (m_hover)
@@ -245,10 +175,9 @@ void SeatView::mouseReleaseEvent(QMouseEvent* e) {
         return moved();
     }
     if (action == Action::Orbit && !m_dragged) {
-        const bool directions = m_tool == Tool::Nose || m_tool == Tool::Crown;
-        m_hover = pickAt(e->position(), directions);
+        m_hover = m_stage.pickAt(m_camera, m_marks.spots(), e->position(), directions());
         if (m_hover) {
-            const Pick pick = *m_hover;
+            const SeatPick pick = *m_hover;
             take(pick, m_tool);
         }
         m_hover.reset();
@@ -269,14 +198,13 @@ void SeatView::leaveEvent(QEvent*) {
 
 /// The keyboard's way over the marks: arrows go from one to the next, Enter takes it.
 void SeatView::step(int by) {
-    const bool directions = m_tool == Tool::Nose || m_tool == Tool::Crown;
-    const int n = int(m_spots.size());
+    const int n = int(m_marks.spots().size());
     for (int i = 1; i <= n; ++i) {
         const int at = ((m_cursor < 0 && by < 0 ? 0 : m_cursor) + by * i + 2 * n) % n;
-        if (directions && m_spots[size_t(at)].direction.isZero()) continue;
+        if (directions() && m_marks.spots()[size_t(at)].direction.isZero()) continue;
         m_cursor = at;
-        const Spot& s = m_spots[size_t(at)];
-        m_hover = Pick{s, s.at, s.direction};
+        const Spot& s = m_marks.spots()[size_t(at)];
+        m_hover = SeatPick{s, s.at, s.direction};
         break;
     }
     m_overlay->update();
@@ -304,7 +232,7 @@ void SeatView::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_Return:
     case Qt::Key_Enter:
         if (m_hover) {
-            const Pick pick = *m_hover;
+            const SeatPick pick = *m_hover;
             take(pick, m_tool);
         }
         return;

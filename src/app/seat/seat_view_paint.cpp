@@ -3,49 +3,21 @@
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include "app/render/gl_canvas.h"
+#include "app/seat/seat_bar.h"
 #include "app/seat/seat_view.h"
 #include "app/sheet/part/seat_fields.h"
 #include "model/document/part_item.h"
-#include <QBoxLayout>
 #include <QPainter>
 #include <QResizeEvent>
 #include <cmath>
 
 namespace vicinal {
 
-void SeatView::showEvent(QShowEvent*) {
-    placeBar();
-    frame(false);
-}
+namespace {
 
-void SeatView::placeBar() {
-    m_bar->ensurePolished();
-    const auto direction = width() < 660 ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight;
-    m_top->setDirection(direction);
-    m_below->setDirection(direction);
-    m_bar->layout()->activate();
-    m_bar->setGeometry(0, 0, width(), std::max(m_bar->sizeHint().height(), m_bar->minimumSizeHint().height()));
-    m_bar->raise();
-}
-
-void SeatView::resizeEvent(QResizeEvent* e) {
-    if (m_canvas) m_canvas->setGeometry(rect());
-    m_overlay->setGeometry(rect());
-    placeBar();
-    m_camera.width = e->size().width();
-    m_camera.height = e->size().height();
-    if (m_untouched) frame(false);
-}
-
-void SeatView::paintEvent(QPaintEvent*) {
-    if (m_canvas && m_canvas->isVisible()) return;
-    QPainter p(this);
-    p.fillRect(rect(), theme::skyBottom());
-}
-
-void SeatView::paintArrow(QPainter& p, const Vec3& from, const Vec3& to, const QColor& colour, const QString& name,
-                          bool hot) const {
-    const auto a = m_camera.project(from), b = m_camera.project(to);
+void paintArrow(QPainter& p, const Camera& camera, const Vec3& to, const QColor& colour, const QString& name,
+                bool hot) {
+    const auto a = camera.project(Vec3(0, 0, 0)), b = camera.project(to);
     if (!a || !b) return;
     const QPointF s(a->x(), a->y()), t(b->x(), b->y());
     p.setPen(QPen(colour, hot ? 3.2 : 2.2));
@@ -63,18 +35,39 @@ void SeatView::paintArrow(QPainter& p, const Vec3& from, const Vec3& to, const Q
                name);
 }
 
+} // namespace
+
+void SeatView::showEvent(QShowEvent*) {
+    m_bar->place(width());
+    frame(false);
+}
+
+void SeatView::resizeEvent(QResizeEvent* e) {
+    if (m_canvas) m_canvas->setGeometry(rect());
+    m_overlay->setGeometry(rect());
+    m_bar->place(width());
+    m_camera.width = e->size().width();
+    m_camera.height = e->size().height();
+    if (m_untouched) frame(false);
+}
+
+void SeatView::paintEvent(QPaintEvent*) {
+    if (m_canvas && m_canvas->isVisible()) return;
+    QPainter p(this);
+    p.fillRect(rect(), theme::skyBottom());
+}
+
 void SeatView::paintMarks(QPainter& p) const {
     if (!ready()) return;
-    const bool directions =
-        m_tool == Tool::Nose || m_tool == Tool::Crown || m_action == Action::Nose || m_action == Action::Crown;
-    for (size_t i = 0; i < m_spots.size(); ++i) {
-        const Spot& s = m_spots[i];
-        if (directions && s.direction.isZero()) continue;
-        if (i < m_visible.size() && !m_visible[i]) continue;
+    const std::vector<Spot>& spots = m_marks.spots();
+    for (size_t i = 0; i < spots.size(); ++i) {
+        const Spot& s = spots[i];
+        if (directions() && s.direction.isZero()) continue;
+        if (m_marks.hidden(i)) continue;
         const auto at = pixelOf(s.at);
         if (!at) continue;
         // Where there are very many, only those near the pointer.
-        if (m_spots.size() > 160 && away(*at, m_last) > 90) continue;
+        if (spots.size() > 160 && away(*at, m_last) > 90) continue;
         QColor ink = theme::ink();
         ink.setAlpha(s.kind == Spot::Kind::BoxPoint ? 70 : 150);
         p.setPen(QPen(ink, 1));
@@ -106,7 +99,7 @@ void SeatView::paintMarks(QPainter& p) const {
 }
 
 void SeatView::paintPins(QPainter& p) const {
-    auto pins = pinsOf(*m_part->body, m_part->item->seat);
+    auto pins = pinsOf(*m_stage.part().body, m_stage.part().item->seat);
     std::array<std::optional<Vec3>, 2> shown = m_pinBegun;
     for (size_t k = 0; k < 2; ++k)
         if (!shown[k] && pins) shown[k] = (*pins)[k];
@@ -139,7 +132,7 @@ void SeatView::paintPins(QPainter& p) const {
 }
 
 void SeatView::paintOver(QPainter& p) {
-    if (!m_part || !m_stub) { // there never was a good one
+    if (!m_stage.there()) { // there never was a good one
         const auto wrong = m_store.currentPart();
         p.setPen(theme::brick());
         p.setFont(theme::font(13));
@@ -155,7 +148,7 @@ void SeatView::paintOver(QPainter& p) {
     // The stub.
     p.setPen(QPen(theme::accent(), 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     std::optional<Vec3> before;
-    for (const Vec3& v : m_stub->path.polyline(m_stub->path.length() * 1e-4)) {
+    for (const Vec3& v : m_stage.stub().path.polyline(m_stage.stub().path.length() * 1e-4)) {
         const auto at = m_camera.project(v);
         if (at && before && std::abs(at->x()) < 1e5 && std::abs(at->y()) < 1e5)
             p.drawLine(QPointF(before->x(), before->y()), QPointF(at->x(), at->y()));
@@ -164,8 +157,8 @@ void SeatView::paintOver(QPainter& p) {
     paintMarks(p);
     const bool noseHot = m_action == Action::Nose || m_tool == Tool::Nose,
                crownHot = m_action == Action::Crown || m_tool == Tool::Crown;
-    paintArrow(p, Vec3(0, 0, 0), tip(true), theme::accent(), tr("nose"), noseHot);
-    paintArrow(p, Vec3(0, 0, 0), tip(false), QColor("#4a62ad"), tr("crown"), crownHot);
+    paintArrow(p, m_camera, m_stage.tip(true), theme::accent(), tr("nose"), noseHot);
+    paintArrow(p, m_camera, m_stage.tip(false), QColor("#4a62ad"), tr("crown"), crownHot);
     paintPins(p);
     if (const auto at = m_camera.project(Vec3(0, 0, 0))) {
         const QPointF c(at->x(), at->y());
@@ -186,29 +179,29 @@ void SeatView::paintOver(QPainter& p) {
             p.setPen(QPen(theme::accent(), 2));
             p.setBrush(theme::accentTint());
             p.drawEllipse(*at, 6, 6);
-            if (!m_hover->direction.isZero() && (m_tool == Tool::Nose || m_tool == Tool::Crown ||
-                                                 m_action == Action::Nose || m_action == Action::Crown))
-                if (const auto to = pixelOf(m_hover->at + m_hover->direction * reach() * 0.4)) p.drawLine(*at, *to);
-            pill(*at + QPointF(14, 14), words(*m_hover), theme::accent(), theme::accent());
+            if (!m_hover->direction.isZero() && directions())
+                if (const auto to = pixelOf(m_hover->at + m_hover->direction * m_stage.reach() * 0.4))
+                    p.drawLine(*at, *to);
+            pill(*at + QPointF(14, 14), hoverText(), theme::accent(), theme::accent());
         }
     }
     const Unit unit = m_store.document().unit;
-    const Seat& seat = m_part->item->seat;
-    const Box3& s = *m_part->seated;
+    const Seat& seat = m_stage.part().item->seat;
+    const Box3& s = *m_stage.part().seated;
     const auto len = [&](double v) { return lengthText(v, unit, false); };
     pill({12, height() - 62.0},
          tr("%1 before, %2 behind \u00b7 %3 left, %4 right \u00b7 %5 up, %6 down")
              .arg(len(s.max().x()), len(-s.min().x()), len(s.max().y()), len(-s.min().y()), len(s.max().z()),
                   lengthText(-s.min().z(), unit)),
          theme::line(), theme::ink());
-    pill(
-        {12, height() - 33.0},
-        tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 0 shows all, 5 the part")
-            .arg(directionText(seat.nose), directionText(seat.crown),
-                 pitch() < spacing()
-                     ? tr("neighbours drawn nearer, at %1 instead of %2").arg(len(pitch()), lengthText(spacing(), unit))
-                     : tr("neighbours at %1").arg(lengthText(spacing(), unit))),
-        theme::line(), theme::muted());
+    pill({12, height() - 33.0},
+         tr("nose %1 \u00b7 crown %2 \u00b7 %3 \u00b7 0 shows all, 5 the part")
+             .arg(directionText(seat.nose), directionText(seat.crown),
+                  m_stage.pitch() < m_stage.spacing()
+                      ? tr("neighbours drawn nearer, at %1 instead of %2")
+                            .arg(len(m_stage.pitch()), lengthText(m_stage.spacing(), unit))
+                      : tr("neighbours at %1").arg(lengthText(m_stage.spacing(), unit))),
+         theme::line(), theme::muted());
     const auto now = m_store.currentPart();
     QString message = m_message;
     if (now && now->problem) message = m_store.say(now->problem->text);
