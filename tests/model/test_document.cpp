@@ -2,6 +2,7 @@
 #include "exchange/out/send_out.h"
 #include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
+#include "model/delivery/formats.h"
 #include "model/delivery/orders.h"
 #include "model/document/history.h"
 #include "model/document/part_item.h"
@@ -12,6 +13,7 @@
 #include "suite.h"
 #include <QFile>
 #include <QProcess>
+#include <set>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -41,6 +43,7 @@ private slots:
     void everyCutOffIsRefusedWithoutACrash();
     void savingFailsWithoutHarm();
     void whatAPictureLeavesOut();
+    void formatsStandInOneTable();
     void deliveriesThatCannotBeAreNamed();
 };
 
@@ -468,6 +471,35 @@ void TestDocument::deliveriesThatCannotBeAreNamed() {
         const auto r = fromJson(bad, nullptr, nullptr);
         QVERIFY2(!r && r.problem().text.find(says) != std::string::npos, r ? "read" : r.problem().text.c_str());
     }
+}
+
+/// Each use offers every kind once, the usual one first; an ending belongs to one kind, whatever its letters.
+void TestDocument::formatsStandInOneTable() {
+    std::map<std::string, const Format*> of;
+    for (int k = 0; k < kFormatUses; ++k) {
+        const auto use = FormatUse(k);
+        const auto words = formatsFor(use);
+        QVERIFY(!words.empty());
+        std::set<int> ranks;
+        for (const char* word : words) {
+            const Format* f = formatOf(word);
+            QVERIFY(f && isFor(f, use) && std::string(f->endings[0]) == word);
+            for (const auto& o : f->offers)
+                if (o.use == use) ranks.insert(o.rank);
+            for (const char* e : f->endings) {
+                QVERIFY(of.try_emplace(e, f).first->second == f);
+                QVERIFY(formatOfFile(std::string("quay/Sheet 1.") + e) == f);
+                QVERIFY((" " + patternsFor({use}) + " ").find(std::string(" *.") + e + " ") != std::string::npos);
+                QVERIFY(endingsFor(use).find(std::string(".") + e) != std::string::npos);
+            }
+        }
+        QVERIFY(ranks.size() == words.size() && *ranks.begin() == 1 && *ranks.rbegin() == int(words.size()));
+    }
+    QVERIFY(formatOfFile("QUAY.STP") == formatOf("step"));
+    for (const char* none : {"quay", "quay.", "quay.doc", "a.step/b", ""}) QVERIFY(!formatOfFile(none));
+    QCOMPARE(endingsFor(FormatUse::Film), std::string(".glb or .csv"));
+    QCOMPARE(labelsFor(FormatUse::ReadCurves), std::string("DXF, SVG, STEP or OBJ"));
+    for (size_t i = 0; i < std::variant_size_v<SendOrder>; ++i) QVERIFY(!formatsOf(alternative<SendOrder>(i)).empty());
 }
 
 VICINAL_SUITE(TestDocument)

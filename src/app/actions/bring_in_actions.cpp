@@ -9,6 +9,7 @@
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "exchange/in/levels.h"
+#include "model/delivery/formats.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -45,21 +46,24 @@ Command BringInActions::ground() {
             [this] { bringInGround(); }};
 }
 
+static QString patterns(std::initializer_list<FormatUse> uses) { return QString::fromStdString(patternsFor(uses)); }
+
 void BringInActions::bringIn() {
-    const QString path =
-        ask::openFile(&m_window, tr("Bring in"),
-                      tr("Paths and parts (*.dxf *.svg *.step *.stp *.csv *.txt *.obj *.stl *.ply *.glb *.gltf);;"
-                         "Drawings (*.dxf *.svg);;STEP (*.step *.stp);;Points (*.csv *.txt);;Meshes (*.obj *.stl *.ply "
-                         "*.glb *.gltf)"));
+    const QString path = ask::openFile(
+        &m_window, tr("Bring in"),
+        tr("Paths and parts (%1)").arg(patterns({FormatUse::ReadCurves, FormatUse::ReadPoints, FormatUse::ReadPart})) +
+            ";;" + tr("Paths (%1)").arg(patterns({FormatUse::ReadCurves, FormatUse::ReadPoints})) + ";;" +
+            tr("Parts (%1)").arg(patterns({FormatUse::ReadPart})));
     if (!path.isEmpty()) bringInFile(path);
 }
 
 /// Points and drawings come as paths, solids and meshes as parts; what may be both offers the other.
 void BringInActions::bringInFile(const QString& path) {
-    const QString suffix = QFileInfo(path).suffix().toLower();
-    const bool drawing = suffix == "dxf" || suffix == "svg", step = suffix == "step" || suffix == "stp";
-    bool asPaths = drawing || suffix == "csv" || suffix == "txt", both = drawing || step;
-    if (suffix == "obj")
+    const Format* format = formatOfFile(path.toStdString());
+    const bool curves = isFor(format, FormatUse::ReadCurves);
+    bool asPaths = isFor(format, FormatUse::ReadPoints) || (curves && isFor(format, FormatUse::Paper)),
+         both = curves && isFor(format, FormatUse::ReadPart);
+    if (format && format->endings[0] == std::string("obj")) // by what is in it
         if (const auto text = readFile(path.toStdString())) {
             const bool faces = text->find("\nf ") != std::string::npos || text->starts_with("f ");
             const bool lines = text->find("\nl ") != std::string::npos || text->starts_with("l ");
@@ -127,8 +131,8 @@ std::optional<PartItem> BringInActions::partOf(const QString& path, bool mayBePa
 }
 
 void BringInActions::bringInBody() {
-    const QString path = ask::openFile(&m_window, tr("Bring in a body"),
-                                       tr("Bodies (*.step *.stp *.obj *.stl *.ply *.glb *.gltf *.dxf *.svg)"));
+    const QString path =
+        ask::openFile(&m_window, tr("Bring in a body"), tr("Bodies (%1)").arg(patterns({FormatUse::ReadPart})));
     if (!path.isEmpty()) bringInBodyFile(path);
 }
 
@@ -177,8 +181,7 @@ void BringInActions::bringInBodies(PartItem part, const QString& path) {
 
 void BringInActions::bringInGround() {
     const QString path =
-        ask::openFile(&m_window, tr("Ground from levels"),
-                      tr("Levels (*.csv *.txt *.xyz *.asc *.grd *.dxf *.obj *.stl *.ply *.glb *.gltf)"));
+        ask::openFile(&m_window, tr("Ground from levels"), tr("Levels (%1)").arg(patterns({FormatUse::ReadLevels})));
     if (!path.isEmpty()) bringInGroundFile(path);
 }
 

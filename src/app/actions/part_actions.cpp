@@ -8,6 +8,7 @@
 #include "app/view/viewport.h"
 #include "app/window/main_window.h"
 #include "layout/spacing/rules.h"
+#include "model/delivery/formats.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
@@ -75,8 +76,9 @@ std::optional<PartItem> PartActions::askForPart(const QString& title, const QStr
 /// What was chosen with pictures: a new part, one from a file, or (`existing`, and an empty item) one of the document.
 std::optional<PartItem> PartActions::partFrom(bool file, const std::optional<PartChoice>& choice, Id* existing) {
     if (file) {
-        const QString path = ask::openFile(&m_window, tr("Bring in a part"),
-                                           tr("Parts (*.step *.stp *.obj *.stl *.ply *.glb *.gltf *.dxf *.svg)"));
+        const QString path =
+            ask::openFile(&m_window, tr("Bring in a part"),
+                          tr("Parts (%1)").arg(QString::fromStdString(patternsFor({FormatUse::ReadPart}))));
         return path.isEmpty() ? std::nullopt : m_window.groups().comings.partOf(path, false, nullptr);
     }
     if (!choice) return std::nullopt;

@@ -1,5 +1,6 @@
 #include "base/text.h"
 #include "exchange/in/bring_in.h"
+#include "model/delivery/formats.h"
 #include "model/file/document_file.h"
 #include <charconv>
 #include <cmath>
@@ -140,8 +141,8 @@ Result<CurveFile> readCurves(const std::filesystem::path& path, const Stop* stop
         if (!text) return text.problem();
         return readObjLines(*text, text::quoted(path.filename().string()));
     }
-    return Problem{text::quoted(path.filename().string()) +
-                       " is of a kind that holds no curves here. Bring in DXF, SVG, STEP, OBJ or CSV.",
+    return Problem{text::quoted(path.filename().string()) + " is of a kind that holds no curves here. Bring in " +
+                       labelsFor(FormatUse::ReadCurves) + ", or points as CSV.",
                    "file"};
 }
 

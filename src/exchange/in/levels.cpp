@@ -1,6 +1,7 @@
 #include "exchange/in/levels.h"
 #include "base/text.h"
 #include "exchange/in/bring_in.h"
+#include "model/delivery/formats.h"
 #include "model/file/files.h"
 #include <algorithm>
 #include <charconv>
@@ -182,7 +183,7 @@ Result<LevelFile> readLevels(const std::filesystem::path& path, const Stop* stop
         out.data.points = std::move(points).value();
         return out;
     }
-    return Problem{name + " is no file of levels that can be read. Use CSV, an ASCII grid, DXF, OBJ, STL, PLY or glTF.",
+    return Problem{name + " is no file of levels that can be read. Use " + labelsFor(FormatUse::ReadLevels) + ".",
                    "file"};
 }
 

@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "exchange/in/child/foreign.h"
 #include "geometry/path/path.h"
+#include "model/delivery/formats.h"
 #include "model/file/document_file.h"
 #include <nlohmann/json.hpp>
 
@@ -112,10 +113,8 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
     PartFile out;
     out.brought.source = name;
     const std::string kind = out.brought.extension = extension == "stp" ? "step" : extension;
-    if (!isStep(extension) && extension != "obj" && extension != "stl" && extension != "ply" && extension != "glb" &&
-        extension != "gltf" && extension != "dxf" && extension != "svg")
-        return said(Problem{"a part is read from .step, .stp, .obj, .stl, .ply, .glb, .gltf, .dxf or .svg, not from ." +
-                                extension + ".",
+    if (!isFor(formatOf(extension), FormatUse::ReadPart))
+        return said(Problem{"a part is read from " + endingsFor(FormatUse::ReadPart) + ", not from ." + extension + ".",
                             "file"});
     auto bytes = readFile(path);
     if (!bytes) return said(bytes.problem());

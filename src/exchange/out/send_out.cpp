@@ -1,6 +1,7 @@
 #include "exchange/out/send_out.h"
 #include "base/text.h"
 #include "exchange/out/export_set.h"
+#include "model/delivery/formats.h"
 #include "model/delivery/orders.h"
 #include "model/document/run_item.h"
 #include "model/evaluate/motion/moving.h"
@@ -103,7 +104,9 @@ std::optional<Problem> sendOut(const Film& film, const std::filesystem::path& pa
         const auto first = meshedWithin(film.frames.front(), within);
         return first ? writeAtomically(path, glb(*first, &film)) : std::optional(first.problem());
     }
-    return Problem{"\"" + text::quoted(path.filename().string()) + "\" cannot hold motion. Use .glb or .csv.", "file"};
+    return Problem{"\"" + text::quoted(path.filename().string()) + "\" cannot hold motion. Use " +
+                       endingsFor(FormatUse::Film) + ".",
+                   "file"};
 }
 
 std::optional<Problem> sendOut(const Standings& runs, const std::filesystem::path& path, const Stop* stop) {
@@ -125,8 +128,8 @@ std::optional<Problem> sendOut(const Standings& runs, const std::filesystem::pat
         const auto bytes = kind == ".glb" ? Result<std::string>(glb(*fine)) : meshesOf(*fine, kind);
         return bytes ? write(*bytes) : std::optional(bytes.problem());
     }
-    return Problem{"\"" + text::quoted(path.filename().string()) +
-                       "\" does not say what to write. Use .csv, .json, .dxf, .glb, .obj, .stl or .ply.",
+    return Problem{"\"" + text::quoted(path.filename().string()) + "\" does not say what to write. Use " +
+                       endingsFor(FormatUse::Export) + ".",
                    "file"};
 }
 

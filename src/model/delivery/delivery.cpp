@@ -1,4 +1,5 @@
 #include "model/delivery/delivery.h"
+#include "model/delivery/formats.h"
 #include <algorithm>
 
 namespace vicinal {
@@ -35,23 +36,19 @@ bool counts(const PictureOrder& p, const std::string& key) {
 }
 
 std::span<const char* const> formatsOf(const SendOrder& order) {
-    static constexpr const char *kPaper[] = {"pdf", "svg", "dxf"}, *kTape[] = {"pdf", "csv"},
-                                *kSolids[] = {"step", "glb", "dxf", "obj", "stl", "ply", "3mf"},
-                                *kBare[] = {"step", "stl", "obj", "ply", "3mf"}, *kLists[] = {"ods", "csv", "json"},
-                                *kShaded[] = {"png"}, *kLines[] = {"svg", "pdf", "dxf"};
-    struct Formats {
-        std::span<const char* const> operator()(const TemplateOrder&) const { return kPaper; }
-        std::span<const char* const> operator()(const TapeOrder&) const { return kTape; }
-        std::span<const char* const> operator()(const DrawingOrder&) const { return kPaper; }
-        std::span<const char* const> operator()(const SolidsOrder& s) const {
-            return s.as == SolidsAs::Assembly ? std::span<const char* const>(kSolids) : kBare;
+    struct Use {
+        FormatUse operator()(const TemplateOrder&) const { return FormatUse::Paper; }
+        FormatUse operator()(const TapeOrder&) const { return FormatUse::Tape; }
+        FormatUse operator()(const DrawingOrder&) const { return FormatUse::Paper; }
+        FormatUse operator()(const SolidsOrder& s) const {
+            return s.as == SolidsAs::Assembly ? FormatUse::Solids : FormatUse::Bodies;
         }
-        std::span<const char* const> operator()(const ScheduleOrder&) const { return kLists; }
-        std::span<const char* const> operator()(const PictureOrder& p) const {
-            return p.of == PictureOf::Lines ? std::span<const char* const>(kLines) : kShaded;
+        FormatUse operator()(const ScheduleOrder&) const { return FormatUse::List; }
+        FormatUse operator()(const PictureOrder& p) const {
+            return p.of == PictureOf::Lines ? FormatUse::Lines : FormatUse::Shaded;
         }
     };
-    return std::visit(Formats(), order);
+    return formatsFor(std::visit(Use(), order));
 }
 
 std::string fileNameOf(const Delivery& d) {
