@@ -1,9 +1,11 @@
 // What is worked out behind the window, without a window: lanes, the newest of a kind, the store and its checks.
 #include "app/state/checks.h"
+#include "app/state/clock.h"
 #include "app/state/latest.h"
 #include "app/state/store.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
+#include "model/evaluate/motion/moving.h"
 #include "model/recipes/recipe.h"
 #include "suite.h"
 #include "support.h"
@@ -42,6 +44,7 @@ private slots:
     void whoIsGoneIsNotTold();
     void smallWorkHoldsNothingUp();
     void aDragEndsWithTheNewestState();
+    void aSlowClockShowsTheNewestTime();
     void checksComeWithoutAWindow();
 };
 
@@ -156,6 +159,39 @@ void TestBehind::aDragEndsWithTheNewestState() {
     const auto fits = fitsOf(now, &stop);
     QVERIFY(!fits && fits.problem().text == "This was stopped.");
     QVERIFY(fitsOf(now));
+}
+
+/// Where a moment takes too long for the window it is worked out behind: the newest time wins, and what is shown is of
+/// it; for a picture it is waited for.
+void TestBehind::aSlowClockShowsTheNewestTime() {
+    Store store;
+    open(store, "drives");
+    QTRY_VERIFY_WITH_TIMEOUT(!store.evaluating(), 60000);
+    Clock clock(store);
+    QVERIFY(clock.wanted());
+    clock.setPatience(0); // every moment is too long
+    clock.setTime(0.1);   // the first one tells
+    const auto poses = [](const Evaluation& e) {
+        std::vector<Mat4> out;
+        for (const auto& r : e.runs)
+            for (size_t i = 0; r->placed && i < r->placed->bodies(); ++i) out.push_back(r->placed->pose(i));
+        return out;
+    };
+    QSignalSpy moved(&clock, &Clock::moved);
+    for (int k = 1; k <= 40; ++k) clock.setTime(0.1 + 0.05 * k);
+    QCOMPARE(moved.count(), 0); // none was waited for
+    QCOMPARE(clock.time(), 0.1 + 0.05 * 40);
+    const auto wanted = poses(*atTime(store.sharedEvaluation(), clock.time(), nullptr));
+    QTRY_VERIFY_WITH_TIMEOUT(poses(clock.shown()) == wanted, 60000);
+    QVERIFY2(moved.count() < 40, qPrintable(QString::number(moved.count())));
+    clock.setTime(0.7, true); // and what was asked for before does not come after it
+    const auto now = poses(*atTime(store.sharedEvaluation(), 0.7, nullptr));
+    QVERIFY(poses(clock.shown()) == now);
+    poolOf(Lane::Small).waitForDone();
+    QCoreApplication::processEvents();
+    QVERIFY(poses(clock.shown()) == now);
+    clock.setTime(0); // as the document stands: at once
+    QVERIFY(poses(clock.shown()) == poses(store.evaluation()));
 }
 
 void TestBehind::checksComeWithoutAWindow() {

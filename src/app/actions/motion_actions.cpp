@@ -35,7 +35,7 @@ bool MotionActions::eachPicture(long count, double step, const std::function<boo
         progress.setValue(int(k)); // lets events through
         if (progress.wasCanceled()) good = false;
         if (!good) break;
-        clock.setTime(step * double(k));
+        clock.setTime(step * double(k), true);
         good = take(m_view->picture(), k);
     }
     progress.setValue(int(count));

@@ -37,10 +37,10 @@ double Clock::period() const {
     return std::clamp(longest, 0.1, 3600.0);
 }
 
-void Clock::setTime(double seconds) {
-    if (!std::isfinite(seconds) || seconds == m_time) return;
+void Clock::setTime(double seconds, bool now) {
+    if (!std::isfinite(seconds) || (seconds == m_time && !(now && m_behind.running()))) return;
     m_time = seconds;
-    refresh();
+    refresh(now);
 }
 
 void Clock::setPlaying(bool on) {
@@ -56,11 +56,31 @@ void Clock::setPlaying(bool on) {
 
 void Clock::tick() { setTime(m_time + double(m_since.restart()) / 1000); }
 
-void Clock::refresh() {
-    std::vector<Problem> problems;
-    m_shown = atTime(m_store.sharedEvaluation(), m_time, &problems);
-    m_problem = problems.empty() ? QString() : m_store.say(problems.front().text);
+Clock::Moment Clock::momentOf(const std::shared_ptr<const Evaluation>& e, double time) {
+    QElapsedTimer timer;
+    timer.start();
+    Moment out;
+    out.at = atTime(e, time, &out.problems);
+    out.took = timer.elapsed();
+    return out;
+}
+
+void Clock::take(Moment m) {
+    if (m_time != 0) m_slow = m.took >= m_patience;
+    m_shown = std::move(m.at);
+    m_problem = m.problems.empty() ? QString() : m_store.say(m.problems.front().text);
     emit moved();
+}
+
+void Clock::refresh(bool now) {
+    if (now || !m_slow || m_time == 0) {
+        m_behind.stop();
+        return take(momentOf(m_store.sharedEvaluation(), m_time));
+    }
+    m_behind.run([e = m_store.sharedEvaluation(), time = m_time](Job&) { return momentOf(e, time); },
+                 [this](std::optional<Moment> m) {
+                     if (m) take(std::move(*m));
+                 });
 }
 
 } // namespace vicinal

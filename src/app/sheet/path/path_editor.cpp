@@ -175,10 +175,8 @@ void PathEditor::refresh() {
         return;
     }
     const Unit unit = m_store.document().unit;
-    QString facts = factsText(*path);
-    if (path->problem)
-        facts = "<span style='color:" + theme::brick().name() + "'>\u2715 " +
-                m_store.say(path->problem->text).toHtmlEscaped() + "</span>";
+    askFacts(path);
+    showFacts();
     QStringList remarks;
     for (const auto& r : path->remarks) remarks += m_store.say(r);
     m_remarks->setText(remarks.join("\n"));
@@ -188,11 +186,7 @@ void PathEditor::refresh() {
     m_unlock->setVisible(curve && asPoints(*curve));
     const auto* p = editablePoints(*path->item);
     m_points->setVisible(p != nullptr);
-    if (curve)
-        facts += tr(" Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve->segments.size()))
-                     .arg(curve->source.c_str());
-    if (!p) return m_facts->setText(facts);
-    m_facts->setText(facts);
+    if (!p) return;
     m_filling = true;
     const int n = int(p->points.size());
     m_pointsModel->refresh();
@@ -216,6 +210,36 @@ void PathEditor::refresh() {
     m_filling = false;
 }
 
+void PathEditor::askFacts(const std::shared_ptr<const PathResult>& path) {
+    if (m_factsOf == path) return;
+    m_factsOf = path;
+    m_pathFacts.reset();
+    if (!path->path) return m_factsWork.stop();
+    m_factsWork.run([p = *path->path](Job&) { return factsOf(p); },
+                    [this, path](std::optional<PathFacts> found) {
+                        if (path != m_factsOf) return;
+                        m_pathFacts = found;
+                        showFacts();
+                    });
+}
+
+void PathEditor::showFacts() {
+    const auto path = m_factsOf;
+    if (!path) return;
+    if (path->problem)
+        return m_facts->setText("<span style='color:" + theme::brick().name() + "'>\u2715 " +
+                                m_store.say(path->problem->text).toHtmlEscaped() + "</span>");
+    // While those of another state are worked out what is told stays, so that it does not flicker in a drag.
+    const bool same = m_factsOn == path->item->id;
+    if (path->path && !m_pathFacts && same) return;
+    m_factsOn = path->item->id;
+    QString facts = factsText(*path);
+    if (const auto* curve = std::get_if<BroughtCurve>(&path->item->recipe))
+        facts += tr(" Brought in from %1 and kept as drawn: %n piece(s).", nullptr, int(curve->segments.size()))
+                     .arg(curve->source.c_str());
+    m_facts->setText(facts);
+}
+
 QString PathEditor::factsText(const PathResult& path) const {
     if (!path.path) return {};
     const Unit unit = m_store.document().unit;
@@ -227,15 +251,12 @@ QString PathEditor::factsText(const PathResult& path) const {
         facts += tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, p.steepest())) / kDegree, 0, 'f', 2);
     else
         facts += tr(", level");
-    if (!m_factsOf || m_factsOf.get() != &path) {
-        m_factsOf = m_store.currentPath();
-        m_pathFacts = factsOf(p);
-    }
-    if (std::isfinite(m_pathFacts.sharpest))
+    if (!m_pathFacts) return facts + ".";
+    if (std::isfinite(m_pathFacts->sharpest))
         facts += tr(", sharpest radius %1 at %2")
-                     .arg(lengthText(m_pathFacts.sharpest, unit), lengthText(m_pathFacts.sharpestAt, unit));
-    if (!m_pathFacts.planar) facts += tr(", not in one plane");
-    if (m_pathFacts.crossings > 0) facts += tr(", crosses itself %n time(s)", nullptr, m_pathFacts.crossings);
+                     .arg(lengthText(m_pathFacts->sharpest, unit), lengthText(m_pathFacts->sharpestAt, unit));
+    if (!m_pathFacts->planar) facts += tr(", not in one plane");
+    if (m_pathFacts->crossings > 0) facts += tr(", crosses itself %n time(s)", nullptr, m_pathFacts->crossings);
     return facts + ".";
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/state/latest.h"
 #include "app/state/store.h"
 #include "geometry/curves/edit.h"
 #include <QWidget>
@@ -34,6 +35,9 @@ private:
     void removePoint();
     void selectRow();
     QString factsText(const PathResult&) const;
+    /// Has them worked out behind, and shows them when they come.
+    void askFacts(const std::shared_ptr<const PathResult>&);
+    void showFacts();
     void showTools(const PointsRecipe&);
     void setLeg(int kind);
     /// One edit of the selected points.
@@ -55,8 +59,10 @@ private:
     Segmented* m_leg;
     QPushButton *m_unlock, *m_weld;
     QLabel* m_remarks;
-    mutable std::shared_ptr<const PathResult> m_factsOf; ///< worked out once a result
-    mutable PathFacts m_pathFacts;
+    std::shared_ptr<const PathResult> m_factsOf; ///< what m_pathFacts are of, or will be
+    std::optional<PathFacts> m_pathFacts;
+    Id m_factsOn = 0; ///< path whose facts are told
+    Latest<PathFacts> m_factsWork{Lane::Small, this};
     bool m_filling = false;
 };
 

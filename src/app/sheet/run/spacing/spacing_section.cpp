@@ -127,11 +127,17 @@ void SpacingSection::showTrain(const RunResult& run) {
     if (!run.sweeps || run.problem) return;
     const Unit unit = m_store.document().unit;
     const double least = passesBends(run);
-    if (m_factsOf.lock() != run.path) { // crossings are looked for, too: not for every step of another value
+    if (m_factsOf.lock() != run.path) { // crossings are looked for, too: behind, and not for every step of a value
         m_factsOf = run.path;
-        m_facts = factsOf(run.placed->path);
+        m_facts.reset();
+        m_factsWork.run([p = run.placed->path](Job&) { return factsOf(p); },
+                        [this](std::optional<PathFacts> found) {
+                            m_facts = found;
+                            if (const auto shown = m_store.currentRun(); shown && shown->path == m_factsOf.lock())
+                                showTrain(*shown);
+                        });
     }
-    const PathFacts& facts = m_facts;
+    const PathFacts facts = m_facts.value_or(PathFacts{});
     QString text = tr("Stands in bends down to a radius of %1").arg(longLengthText(least, unit));
     const bool tight = facts.sharpest < least * (1 - 1e-9);
     if (std::isfinite(facts.sharpest))

@@ -36,8 +36,9 @@ private:
     QTableView* m_fits;
     FitsModel* m_fitsModel;
     QLabel *m_error, *m_train;
-    std::weak_ptr<const PathResult> m_factsOf; ///< what m_facts are of
-    PathFacts m_facts;
+    std::weak_ptr<const PathResult> m_factsOf; ///< what m_facts are of, or will be
+    std::optional<PathFacts> m_facts;
+    Latest<PathFacts> m_factsWork{Lane::Small, this};
     std::optional<size_t> m_before; ///< the history's index when the keyboard began to go over the fits
     QTimer* m_fitsTimer;
 };
