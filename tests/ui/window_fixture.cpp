@@ -1,4 +1,5 @@
 #include "ui/window_fixture.h"
+#include "app/controls/controls.h"
 #include "model/document/run_item.h"
 #include "ui/story.h"
 
@@ -145,8 +146,15 @@ void Story::open(const QString& section) {
     settle();
 }
 
+/// Opens the sections that a field lies in, as one who wants to type into it does.
+static void unfold(const QWidget* field) {
+    for (QWidget* w = field->parentWidget(); w; w = w->parentWidget())
+        if (auto* section = qobject_cast<Section*>(w); section && !section->isOpen()) section->setOpen(true);
+}
+
 void Story::write(const QString& key, const QString& text) {
     auto* edit = find<QLineEdit>("edit." + key);
+    unfold(edit);
     window->sheet().ensureWidgetVisible(edit, 0, 60);
     edit->setFocus();
     edit->selectAll();
@@ -158,6 +166,7 @@ void Story::write(const QString& key, const QString& text) {
 
 void Story::pick(const QString& name, int k) {
     auto* b = find<QAbstractButton>(name + "." + QString::number(k));
+    unfold(b);
     window->sheet().ensureWidgetVisible(b, 0, 60);
     settle();
     QTest::mouseClick(b, Qt::LeftButton);

@@ -108,6 +108,7 @@ void Section::setOpen(bool open) {
     m_body->setVisible(open);
     elide();
     m_head->setIcon(theme::icon(open ? "chevron-down" : "chevron-right"));
+    if (open) emit opened();
 }
 
 void Section::setSummary(const QString& text) {

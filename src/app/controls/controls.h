@@ -44,6 +44,9 @@ public:
     void setOpen(bool);
     bool isOpen() const;
 
+signals:
+    void opened();
+
 protected:
     void resizeEvent(QResizeEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;

@@ -71,6 +71,7 @@ void RunSheet::buildRunSections() {
         auto* s = new Section(name, title);
         s->body()->addWidget(content);
         m_runSections.push_back({s, content});
+        connect(s, &Section::opened, this, [this, at = m_runSections.size() - 1] { fill(m_runSections[at]); });
         return s;
     };
     section("spacing", tr("Spacing"), new SpacingSection(m_store))->setOpen(true);
@@ -245,10 +246,18 @@ void RunSheet::refresh() {
                                                                                       : tr("seated at a typed point"));
     }
     m_partSection->setSummary(partLine);
-    for (const auto& [section, content] : m_runSections) {
-        content->refresh(*run);
-        section->setSummary(content->summary(*run));
+    for (Sheet& sheet : m_runSections) {
+        sheet.shown.reset(); // fields that were typed into without being taken go back
+        if (sheet.section->isOpen()) fill(sheet);
+        sheet.section->setSummary(sheet.content->summary(*run));
     }
+}
+
+void RunSheet::fill(Sheet& s) {
+    const auto run = m_store.currentRun();
+    if (!run || s.shown == run) return;
+    s.shown = run;
+    s.content->refresh(*run);
 }
 
 void RunSheet::goTo(const QString& name) {
@@ -256,6 +265,7 @@ void RunSheet::goTo(const QString& name) {
     QWidget* target = nullptr;
     if (name == "path") section = m_pathSection, target = m_pathChoice;
     if (name == "part") section = m_partSection, target = m_partChoice;
+    for (Sheet& s : m_runSections) fill(s); // their fields may not be there yet
     for (const auto& s : m_runSections)
         if (QWidget* w = s.content->target(name); w && !target) section = s.section, target = w;
     if (!target) return;

@@ -52,7 +52,10 @@ private:
     struct Sheet {
         Section* section;
         RunSection* content;
+        std::shared_ptr<const RunResult> shown{}; ///< what the content was filled with last
     };
+    /// Fills a section with the run in hand, unless it shows that already; folded ones are left until they are opened.
+    void fill(Sheet&);
     std::vector<Sheet> m_runSections; ///< spacing, facing, places
     QComboBox *m_pathChoice, *m_partChoice;
     QWidget *m_pathRow, *m_partRow;
