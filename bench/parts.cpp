@@ -71,7 +71,7 @@ void changeADimension(benchmark::State& state) {
     state.SetLabel(entry.name);
     Store& store = window().store();
     auto* canvas = window().findChild<QOpenGLWidget*>("view.canvas");
-    store.newDocument();
+    store.take({{}, evaluate(Document{}), {}}, {});
     store.edit(places(entry.maker), "bench");
     window().view().frameAll();
     QApplication::processEvents();
@@ -146,7 +146,7 @@ void millionTriangles(benchmark::State& state) {
         d = with(d, std::move(item));
         RunItem run = *d.runs[0];
         run.spacing->rule = ShareOut{12};
-        window().store().newDocument();
+        window().store().take({{}, evaluate(Document{}), {}}, {});
         window().store().edit(with(d, run), "bench");
         window().view().frameAll();
         window().findChild<QOpenGLWidget*>("view.canvas")->grabFramebuffer();
