@@ -2,6 +2,7 @@
 #include "exchange/out/send_out.h"
 #include "geometry/wheels/wheels.h"
 #include "layout/spacing/rules.h"
+#include "made.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"

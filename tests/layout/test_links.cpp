@@ -1,5 +1,6 @@
 // Chains of links: regular polygons, sprockets, play, joints; against closed forms and by what must not matter.
 #include "base/numeric/root.h"
+#include "clearance/verdict.h"
 #include "geometry/wheels/wheels.h"
 #include "layout/placement_input.h"
 #include "layout/places.h"

@@ -10,6 +10,7 @@
 #include "model/edits/typed/sequence_text.h"
 #include "model/edits/typed/typed_items.h"
 #include "model/edits/typed/typed_values.h"
+#include "model/evaluate/bodies/wheel_bodies.h"
 #include "model/file/document_file.h"
 #include "model/recipes/numbers.h"
 #include "suite.h"

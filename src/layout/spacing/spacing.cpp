@@ -1,5 +1,6 @@
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
+#include "layout/spacing/walk/occupancy_table.h"
 #include <algorithm>
 #include <cmath>
 #include <utility>
@@ -167,8 +168,16 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
                 solved = alone;
             }
         }
-        if (solved) {
-            const bool shared = isShared() && (bay.atStart || (!special && whole.lineup.single()));
+        const bool shared = isShared() && (bay.atStart || (!special && whole.lineup.single()));
+        if (solved && !shared && !bay.bounded && !solved->at.empty() && !out.at.empty() &&
+            solved->at.front() - out.at.back() < 2 * kCornerReach + tolerance::length) {
+            // Just before the corner and just behind it they stand otherwise: none is right for both.
+            told.problem =
+                Problem{"At " + mm(from.station) +
+                            ", where two bays meet, parts of both would stand on the "
+                            "same spot, each turned as its own side is. End the bay a little before or behind it.",
+                        "bays"};
+        } else if (solved) {
             append(bay, *solved, shared, out, told, slots);
         } else {
             told.problem = solved.problem();
