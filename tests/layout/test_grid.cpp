@@ -1,5 +1,6 @@
 // The grid: runs over everything a run can be told at once, by chance, so that every two values of different kinds meet
-// many times. What must hold is measured again from the poses, by formulas of their own. VICINAL_GRID=200000 for more.
+// many times. What must hold is measured again from the poses, by formulas of their own. VICINAL_GRID=200000 for more
+// (with QTEST_FUNCTION_TIMEOUT=7200000).
 #include "base/describe.h"
 #include "frozen.h"
 #include "layout/placement_input.h"
