@@ -219,9 +219,9 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
     around.points[0].at = Vec3(25 * std::sqrt(3.0), -25, 0);
     bow.recipe = around;
     d = with(d, bow);
-    {
+    const auto repeat = [&](PartShape shape) {
         PartItem part;
-        part.shape = ExtrudedPath{d.paths[1]->id, 20};
+        part.shape = std::move(shape);
         part.seat.point = Vec3(0, 0, 0);
         d = with(d, part);
         RunItem run;
@@ -229,22 +229,13 @@ void TestSendOut::dxfOutlinesKeepTheirArcs() {
         run.part = d.parts.back()->id;
         run.spacing->rule = StepOff{800};
         d = with(d, run);
-    }
+    };
+    repeat(ExtrudedPath{d.paths[1]->id, 20});
     const std::pair<Maker, double> parts[] = {{Tile{300, 200, 40, 60}, 300 * 200 - (4 - kPi) * 60 * 60},
                                               {Cylinder{70, 30}, kPi * 35 * 35},
                                               {SlotHole{80, 30, 9}, 50 * 30 + kPi * 15 * 15},
                                               {Tube{60, 4, 200}, 60 * 200}};
-    for (const auto& [maker, area] : parts) {
-        PartItem part;
-        part.shape = maker;
-        part.seat.point = Vec3(0, 0, 0);
-        d = with(d, part);
-        RunItem run;
-        run.path = d.paths[0]->id;
-        run.part = d.parts.back()->id;
-        run.spacing->rule = StepOff{800};
-        d = with(d, run);
-    }
+    for (const auto& [maker, area] : parts) repeat(maker);
     const auto runs = chosenRuns(*evaluate(d));
     const QString file = dir.filePath("arcs.dxf");
     QVERIFY(!sendOut(asStanding(*runs), file.toStdString()));
