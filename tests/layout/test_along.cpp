@@ -897,7 +897,7 @@ void TestAlong::cornersGetTheirPart() {
         if (gap) { // 60 long ones, 40 between; a longer one at the corner comes as much nearer
             o.spacing->measure = Measure::ClearGap;
             o.spacing->rule = StepOff{40};
-            o.spacing->insetStart = 20;
+            o.spacing->insetStart = 80; // 80, 180 .. 880, and 120 on
         }
         const Places all = placed(bend, o);
         size_t corners = 0;
@@ -906,7 +906,7 @@ void TestAlong::cornersGetTheirPart() {
             corners += on;
             QCOMPARE(all.laid->slot[i], std::uint16_t(on));
         }
-        QCOMPARE(corners, size_t(!gap || std::fmod(1000 - all.stations()[0] - 20, 100) < 1e-6));
+        QCOMPARE(corners, size_t(1));
     }
 }
 

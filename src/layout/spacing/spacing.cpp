@@ -169,13 +169,19 @@ Result<Stations> solveBays(const Ruler& whole, std::span<const BayEdge> others) 
             }
         }
         const bool shared = isShared() && (bay.atStart || (!special && whole.lineup.single()));
-        if (solved && !shared && !bay.bounded && !solved->at.empty() && !out.at.empty() &&
-            solved->at.front() - out.at.back() < 2 * kCornerReach + tolerance::length) {
-            // Just before the corner and just behind it they stand otherwise: none is right for both.
+        // Just before a corner and just behind it parts stand otherwise: none is right for both bays. Round a closed
+        // path the last bay meets the first place so, too; nearer than that they are one.
+        const auto onOneSpot = [](double apart) { return apart < 2 * kCornerReach + tolerance::length; };
+        const bool spot = solved && !solved->at.empty() && !bay.bounded &&
+                          ((!shared && !out.at.empty() && onOneSpot(solved->at.front() - out.at.back())) ||
+                           (whole.closed && bay.finalBay && !out.at.empty() &&
+                            onOneSpot(out.at.front() + whole.path.length() - solved->at.back()) &&
+                            !(out.at.front() + whole.path.length() - solved->at.back() < tolerance::length)));
+        if (spot) {
             told.problem =
-                Problem{"At " + mm(from.station) +
-                            ", where two bays meet, parts of both would stand on the "
-                            "same spot, each turned as its own side is. End the bay a little before or behind it.",
+                Problem{"At " + mm(from.station) + " or " + mm(to.station) +
+                            ", where two bays meet, a part of each would stand on the same spot. End the bay "
+                            "a little before or behind it.",
                         "bays"};
         } else if (solved) {
             append(bay, *solved, shared, out, told, slots);
