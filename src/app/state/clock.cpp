@@ -15,7 +15,7 @@ Clock::Clock(Store& store, QObject* parent)
             m_timer->stop();
             m_time = 0;
         }
-        refresh();
+        refresh(true); // places and items that are picked must be those of the document
         emit changed();
     });
     connect(&store, &Store::loaded, this, [this] {

@@ -170,6 +170,7 @@ void PathEditor::connectAll() {
 void PathEditor::refresh() {
     const auto path = m_store.currentPath();
     if (!path) {
+        m_factsOn = 0;
         m_facts->setText(tr("No path."));
         m_points->hide();
         return;
@@ -226,12 +227,13 @@ void PathEditor::askFacts(const std::shared_ptr<const PathResult>& path) {
 void PathEditor::showFacts() {
     const auto path = m_factsOf;
     if (!path) return;
+    if (path->problem) m_factsOn = 0;
     if (path->problem)
         return m_facts->setText("<span style='color:" + theme::brick().name() + "'>\u2715 " +
                                 m_store.say(path->problem->text).toHtmlEscaped() + "</span>");
     // While those of another state are worked out what is told stays, so that it does not flicker in a drag.
     const bool same = m_factsOn == path->item->id;
-    if (path->path && !m_pathFacts && same) return;
+    if (same && m_factsWork.running()) return;
     m_factsOn = path->item->id;
     QString facts = factsText(*path);
     if (const auto* curve = std::get_if<BroughtCurve>(&path->item->recipe))

@@ -141,7 +141,9 @@ void LaneList::show(const LaneId& which) {
 std::vector<const StripLane*> LaneList::offered() const {
     std::vector<const StripLane*> out;
     for (const StripLane* l : m_there)
-        if (std::find(m_shown.begin(), m_shown.end(), l) == m_shown.end()) out.push_back(l);
+        if ((l->wanted() || l->id.kind == LaneKind::Changes) && // keys are set in an empty one; others would stay bare
+            std::find(m_shown.begin(), m_shown.end(), l) == m_shown.end())
+            out.push_back(l);
     return out;
 }
 

@@ -137,13 +137,15 @@ void SpacingSection::showTrain(const RunResult& run) {
                                 showTrain(*shown);
                         });
     }
+    if (!m_facts && m_factsWork.running() && m_trainOf == run.item->id) return; // it stays until they are there
+    m_trainOf = run.item->id;
     const PathFacts facts = m_facts.value_or(PathFacts{});
     QString text = tr("Stands in bends down to a radius of %1").arg(longLengthText(least, unit));
     const bool tight = facts.sharpest < least * (1 - 1e-9);
     if (std::isfinite(facts.sharpest))
         text += tight ? tr("; the path has one of %1 at %2.") : tr("; the sharpest of the path is %1 at %2.");
     else
-        text += ".";
+        text += m_facts ? tr(".") : tr("; how sharply the path bends is not known yet.");
     if (std::isfinite(facts.sharpest))
         text = text.arg(longLengthText(facts.sharpest, unit), longLengthText(facts.sharpestAt, unit));
     double turn = 0;

@@ -38,6 +38,7 @@ private:
     QLabel *m_error, *m_train;
     std::weak_ptr<const PathResult> m_factsOf; ///< what m_facts are of, or will be
     std::optional<PathFacts> m_facts;
+    Id m_trainOf = 0; ///< run that m_train tells of
     Latest<PathFacts> m_factsWork{Lane::Small, this};
     std::optional<size_t> m_before; ///< the history's index when the keyboard began to go over the fits
     QTimer* m_fitsTimer;
