@@ -8,6 +8,7 @@
 #include "layout/rules.h"
 #include "suite.h"
 #include <array>
+#include <functional>
 #include <map>
 #include <set>
 
@@ -247,6 +248,29 @@ Occupied pushed(const Box3& box, const Mat3& R, const Vec3& way) {
     return out;
 }
 
+/// The first station beyond s that is so far from it, straight across: none is passed unseen, since the distance never
+/// changes by more than the station does. A corner that is just touched counts.
+double firstSoFar(const Path& path, double s, double apart, double touch) {
+    const auto far = [&](double v) { return (pointOn(path, v) - pointOn(path, s)).norm(); };
+    const std::function<double(double, double, double, double)> within = [&](double a, double fa, double b, double fb) {
+        if (std::max(fa, fb) + (b - a) / 2 < apart) return std::nan("");
+        if (b - a < 1e-11 * std::max(1.0, b)) return fb < apart ? std::nan("") : b;
+        const double m = (a + b) / 2, fm = far(m);
+        const double first = within(a, fa, m, fm);
+        return std::isnan(first) ? within(m, fm, b, fb) : first;
+    };
+    for (double a = s, fa = 0, step = apart / 16; a < s + 20 * apart;) {
+        double b = a + step;
+        for (const Corner& c : path.corners())
+            if (c.station > a && c.station < b) b = c.station;
+        const double fb = far(b);
+        if (const double at = within(a, fa, b, fb); !std::isnan(at)) return at;
+        if (std::abs(fb - apart) < touch && step > b - a) return b;
+        a = b, fa = fb;
+    }
+    return std::nan("");
+}
+
 /// The part's length of the path at a place, from its pose alone; `straight`: of one between its pins their distance.
 Occupied takenBy(const Path& path, const PlacementInput& o, const Placement& l, size_t i, double scale,
                  bool straight = false) {
@@ -258,14 +282,11 @@ Occupied takenBy(const Path& path, const PlacementInput& o, const Placement& l, 
     if (std::holds_alternative<BetweenPins>(o.facing.nose)) {
         const double apart = k * ((*part.pins)[1] - (*part.pins)[0]).norm(), s = l.stations[i];
         if (straight) return {apart / 2 + box.max().x(), -box.min().x() - apart / 2};
-        // The first station beyond at that distance, by small steps.
-        double to = s, step = apart / 400;
-        const auto far = [&](double v) { return (pointOn(path, v) - pointOn(path, s)).norm(); };
-        while (far(to) < apart && to < s + 20 * apart) to += step;
-        double a = to - step;
-        for (const Corner& c : path.corners()) // just touched there, and no more beside it
-            if (c.station > s && c.station < to && std::abs(far(c.station) - apart) < 1e-6 * scale) a = to = c.station;
-        for (int n = 0; n < 60; ++n) (far((a + to) / 2) < apart ? a : to) = (a + to) / 2;
+        // Where a strand only just comes so far, rounding says whether that counts: then as it was laid.
+        double to = firstSoFar(path, s, apart - 1e-9 * scale, 1e-6 * scale);
+        const double other = firstSoFar(path, s, apart + 1e-9 * scale, 1e-6 * scale);
+        const double laid = s + l.occupied[i].ahead - (box.max().x() - apart / 2);
+        if (std::abs(other - to) > 1e-3 * scale && std::abs(other - laid) < std::abs(to - laid)) to = other;
         return {to - s + box.max().x() - apart / 2, -box.min().x() - apart / 2};
     }
     Vec3 t = path.at(l.stations[i]).tangent;
@@ -504,7 +525,8 @@ void TestGrid::whatIsAskedIsKept() {
     Digests now;
     Placement before;
     int laid = 0, faults = 0;
-    constexpr int kOnce[] = {26030, 52899}; // that did not hold once, beyond those that are run each time
+    // That did not hold once, beyond those that are run each time.
+    constexpr int kOnce[] = {26030, 52899, 60029, 155505};
     for (int k = 0; k < many() + int(std::size(kOnce)); ++k) {
         const int n = k < many() ? k : kOnce[k - many()];
         const Wanted w = wanted(std::uint64_t(n));
@@ -575,6 +597,7 @@ void TestGrid::one() {
             takenBy(path, o, *l, i, w.scale, straight).ahead + takenBy(path, o, *l, i + 1, w.scale, straight).behind;
         qInfo("%zu to %zu: %.6f, gap %.6f, share %.12f", i + 1, i + 2, d, d - length, d / length);
     }
+    qInfo("%s", w.said().c_str());
     qInfo("length %.4f, value %.4f, left over %.4f; %s", path.length(), l->value, l->leftOver,
           qPrintable(wrong(w, path, o, *l)));
 }
