@@ -5,6 +5,18 @@
 
 namespace vicinal::spacing {
 
+/// Where a station is tried: what lies within rounding of where parts cease to face as on a corner goes well inside of
+/// that, or well outside.
+static double clearOfRounding(const Ruler& ruler, double station) {
+    const double s = ruler.wrap(station), near = tolerance::length / 2;
+    for (const Corner& c : ruler.path.corners()) {
+        const double off = s - c.station, by = std::abs(off);
+        if (by <= near || by >= 4 * near) continue;
+        return station - off + std::copysign(by <= 2 * near ? near : 4 * near, off);
+    }
+    return station;
+}
+
 Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
     const double end = ruler.end();
     Stations out;
@@ -17,7 +29,8 @@ Stations placed(const Ruler& ruler, Walked walked, double value, double spare) {
         Ruler known = ruler;
         known.count = long(n);
         if (spare < 1) known.atEnd.reset(); // it stands there only where all is left over in front
-        const auto miss = [&](double first, Walked& now) {
+        const auto miss = [&](double wish, Walked& now) {
+            const double first = clearOfRounding(ruler, wish);
             now = stepped(known, first, value, end, n, std::move(now.at));
             const double left = now.at.size() < n ? -std::numeric_limits<double>::infinity() : now.left;
             return (first - ruler.start) * (1 - spare) - spare * left;

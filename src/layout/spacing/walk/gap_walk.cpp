@@ -85,8 +85,12 @@ Occupied GapWalk::start(double station) {
     const double s = std::clamp(station - m_lap, 0.0, m_length);
     m_piece = m_table->find(s);
     if (m_part.onPins()) return m_occupied = m_part.at(s);
-    const Occupied* corner = m_table->cornerAt(s);
-    return m_occupied = corner ? *corner : m_table->pieces[m_piece].at(s);
+    if (const auto* corner = m_table->cornerNear(s)) {
+        if (std::abs(s - corner->first) <= tolerance::length) return m_occupied = corner->second;
+        // In the little room that is left behind it: as where the next piece begins.
+        if (s > corner->first && m_table->pieces[m_piece].s1 < s && m_piece + 1 < m_table->pieces.size()) ++m_piece;
+    }
+    return m_occupied = m_table->pieces[m_piece].at(s);
 }
 
 bool GapWalk::stand(size_t k, double F) {

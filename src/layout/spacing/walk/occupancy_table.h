@@ -44,11 +44,11 @@ public:
             std::upper_bound(pieces.begin(), pieces.end(), s, [](double v, const Piece& p) { return v < p.s0; });
         return it == pieces.begin() ? 0 : size_t(it - pieces.begin()) - 1;
     }
-    /// The corner at a station, if there is one.
-    const Occupied* cornerAt(double s) const {
+    /// The corner so near to a station that the table leaves room for it, if there is one.
+    const std::pair<double, Occupied>* cornerNear(double s) const {
         const auto it = std::lower_bound(corners.begin(), corners.end(), s - kCornerReach,
                                          [](const auto& c, double v) { return c.first < v; });
-        return it != corners.end() && it->first <= s + kCornerReach ? &it->second : nullptr;
+        return it != corners.end() && it->first <= s + kCornerReach ? &*it : nullptr;
     }
 };
 
