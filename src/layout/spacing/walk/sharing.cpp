@@ -269,18 +269,27 @@ private:
         if (m_lead > 0) at.push_back(m_ruler.start);
         for (long i = 0; i < m_count; ++i) at.push_back(from(i));
         if (m_lead > 0 || m_ruler.closed) at.push_back(m_ruler.end());
-        // What the parts take up goes by where they stand: again, until that is so.
-        for (int round = 0; round < 20; ++round) {
+        // What the parts take up goes by where they stand: again, until that is so; after a while only as long as it
+        // comes nearer. The nearest of all that were seen is kept.
+        double before = std::numeric_limits<double>::infinity();
+        Even now;
+        for (int round = 0; round < 200; ++round) {
             const auto chords = stepsAt(at);
-            if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) return out;
-            if (round > 0 && even(100 * out.spread) && even(100 * spreadOf(at, chords))) return out;
-            out.spread = evenChords(m_ruler.path, at, chords);
-            out.at = at;
-            out.value = numberOf(at, 0, chords[0]);
+            if (std::any_of(chords.begin(), chords.end(), [](const ChordStep& c) { return !(c.per > 0); })) break;
+            if (round > 0) {
+                const double there = spreadOf(at, chords), solved = now.spread;
+                now.spread = there;
+                if (there < out.spread) out = now;
+                if (even(100 * solved) && even(100 * there)) break;
+                if (round >= 20 && !(there < 0.9 * before)) break;
+                before = there;
+            }
+            now.spread = evenChords(m_ruler.path, at, chords);
+            now.at = at;
+            now.value = numberOf(at, 0, chords[0]);
             const bool same = m_ruler.lineup.constant() && m_ruler.plain();
-            if (same || m_ruler.spacing.measure == Measure::CentreToCentre) return out;
+            if (same || m_ruler.spacing.measure == Measure::CentreToCentre) return now;
         }
-        out.spread = spreadOf(at, stepsAt(at));
         return out;
     }
     bool even(double spread) const {
