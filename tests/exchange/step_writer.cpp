@@ -21,6 +21,8 @@ void writeStep(const std::string& wires, const std::string& body) {
                                  BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(b, m, c).Value()),
                                  BRepBuilderAPI_MakeEdge(c, d));
     w.Transfer(wire.Wire(), STEPControl_AsIs);
+    w.Transfer(BRepBuilderAPI_MakeEdge(gp_Circ(gp_Ax2(gp_Pnt(300, 0, 0), gp_Dir(0, 0, 1)), 5), 0, 2 * M_PI - 0.01),
+               STEPControl_AsIs); // open by 0.05
     w.Write(wires.c_str());
     STEPControl_Writer v;
     v.Transfer(BRepPrimAPI_MakeBox(10, 20, 30).Shape(), STEPControl_AsIs);

@@ -76,6 +76,7 @@ private slots:
     void aDrawingIsReadByOthers();
     void sizesAreDetailedApart();
     void dimensionsSayWhatIsThere();
+    void rowsKnowHowFarTheirBodiesReach();
     void unrolledIsSeenFromTheRightSide();
     void whatCannotBeDrawnIsTold();
 };
@@ -389,6 +390,37 @@ void TestDrawing::dimensionsSayWhatIsThere() {
                      l.text.c_str());
         }
     }
+}
+
+/// Dimensions stand beside what bodies reach to: told from the corners of their triangles, in every view.
+void TestDrawing::rowsKnowHowFarTheirBodiesReach() {
+    Document d = posts(false);
+    PartItem part = *d.parts[0];
+    part.shape = Maker(PlainBox{40, 70, 300});
+    part.seat.point = Vec3(5, 12, 90); // more to one side than to the other
+    d = with(d, part);
+    DrawingOrder o;
+    o.unrolled = true;
+    const ExportSet goods = goodsFor(d);
+    std::vector<Words> remarks;
+    DrawnMeshes meshes(false);
+    int seen = 0;
+    for (const DrawnView& v : made(viewsOf(goods, o, remarks, meshes, nullptr)))
+        for (const DrawnView::Row& row : v.rows) {
+            ++seen;
+            const Vec2 side(-row.along.y(), row.along.x());
+            double low = 1e300, high = -1e300;
+            for (const MeshAt& b : v.bodies)
+                for (const auto& p : b.mesh->points) {
+                    const Vec3 at = (b.pose * Vec3(p).homogeneous()).head<3>();
+                    const double h = side.dot((v.axes * at).head<2>() - row.start);
+                    low = std::min(low, h), high = std::max(high, h);
+                }
+            QVERIFY(high - low > 69);
+            NEAR(row.low, low, 1e-3);
+            NEAR(row.high, high, 1e-3);
+        }
+    QCOMPARE(seen, 3); // plan, front, unrolled
 }
 
 /// On a line along x what is pulled straight is the front view itself, whatever hand the part has.

@@ -543,6 +543,12 @@ void TestGrid::whatIsAskedIsKept() {
             QVERIFY2(!l.problem().text.empty(), w.said().c_str());
             ++refused[l.problem().field];
             d.say(l.problem().text);
+            const Lineup lineup = lineupOf(path, o);
+            if (const auto stations = solveSpacing(path, o.spacing, lineup);
+                !stations && o.spacing->bays == BayEdges::None) {
+                const auto rows = fits(path, o.spacing, lineup); // no other counts of what cannot be
+                QVERIFY2(!rows && rows.problem().text == stations.problem().text, w.said().c_str());
+            }
             continue;
         }
         ++laid;

@@ -340,6 +340,13 @@ void TestLinks::excessIsWhatIsLeft() {
             if (kind == 3) QVERIFY(*e <= 1e-9 && *e > -L / 19);
             const long nearest = *nearestCount(path, s, lineup);
             QVERIFY(std::abs(*excess(path, s, lineup, nearest)) <= std::abs(*e) + 1e-9);
+            // Of all counts there are none comes nearer.
+            long best = 0;
+            for (long n = 2; n < 60; ++n)
+                if (const auto x = excess(path, s, lineup, n);
+                    x && (best == 0 || std::abs(*x) < std::abs(*excess(path, s, lineup, best))))
+                    best = n;
+            QCOMPARE(nearest, best);
         }
     }
     Spacing shared = shareOut(5);

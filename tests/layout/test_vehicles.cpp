@@ -128,6 +128,9 @@ void TestVehicles::throwOnACircle() {
         NEAR(swept.widest, widest, 0);
         QVERIFY(widest > b && widest <= inside + outside + 0.1);
         for (double left : swept.left) NEAR(left, inside, 0.05); // the inside of the bend is on the left
+        // Every station of a circle is like any other, just before and behind the seam, too.
+        const auto [least, most] = std::minmax_element(swept.right.begin(), swept.right.end());
+        NEAR(*least, *most, 1e-6);
         for (double right : swept.right) QVERIFY(right <= outside + 1e-6 && right > outside - 0.02 * b);
         if (c <= 0) continue;
         // Of the path it takes up what it is long, measured along itself, whatever the bend.

@@ -225,6 +225,24 @@ void TestPen::closingUsesThePresentMode() {
     const Path round = build(pen.finished(true))->path;
     QVERIFY(round.closed());
     NEAR((round.at(500 + 1e-7).tangent - Vec3::UnitY()).norm(), 0, 1e-5);
+    // Handles: the last leg gets its third at the end where none was drawn, and comes in as the first one goes out.
+    PathPen free;
+    free.mode = PenMode::Handles;
+    free.add({0, 0, 0}, Vec3(90, 30, 0));
+    free.add({300, 0, 0}, Vec3(0, 60, 0));
+    free.add({300, 300, 0});
+    const PointsRecipe closed = free.finished(true);
+    QCOMPARE(*closed.points[0].in, Vec3(-90, -30, 0));
+    NEAR((*closed.points[2].out - Vec3(-100, -100, 0)).norm(), 0, 1e-9);
+    QCOMPARE(*closed.points[1].out, Vec3(0, 60, 0));
+    QVERIFY(!free.finished(false).points[2].out && !free.finished(false).points[0].in);
+    QVERIFY(build(closed)->path.closed());
+    // An arc by a radius that does not reach: the closing leg is straight.
+    free.mode = PenMode::ArcRadius;
+    free.radius = 10;
+    QVERIFY(!free.finished(true).points[2].via);
+    free.radius = 400;
+    QVERIFY(free.finished(true).points[2].via.has_value());
 }
 
 VICINAL_SUITE(TestPen)
