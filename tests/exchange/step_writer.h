@@ -5,7 +5,8 @@
 
 namespace vicinal::test {
 
-/// Two STEP files by OpenCASCADE's own writer: one with free edges (a circle, one that is open by 0.05) and a wire, one with a solid box 10 x 20 x 30.
+/// Two STEP files by OpenCASCADE's own writer: one with free edges (a circle, one that is open by 0.05) and a wire, one
+/// with a solid box 10 x 20 x 30.
 void writeStep(const std::string& wires, const std::string& body);
 
 struct NamedSolid {
