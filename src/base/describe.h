@@ -72,6 +72,101 @@ struct IgnoreValues {
     template<class T> void wheels(const char*, T&&) const {}
 };
 
+/// The kinds of values; some are the same in memory.
+enum class ValueKind {
+    Length,
+    Limit,
+    Angle,
+    Number,
+    Count,
+    Flag,
+    Point,
+    Direction,
+    Turn,
+    Stations,
+    Profile,
+    Item,
+    Wheels,
+    Choice
+};
+
+/// A value as it is handed out.
+struct ValueAbout {
+    ValueKind kind;
+    const char *key, *label, *tip;
+    ProfileKind of = ProfileKind::Length; ///< of a profile
+    ItemKind item = ItemKind::Part;       ///< of an item
+};
+
+/// Takes every value, whatever its kind, as d.value(about, v): a visitor D derives from EachValue<D> and tells kinds
+/// apart by what they are in memory, so that a kind more finds its way. Choices come as their number, with d.chosen().
+template<class D> struct EachValue {
+    using K = ValueKind;
+    template<class T> void length(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Length, k, l, t}, v);
+    }
+    template<class T> void limit(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Limit, k, l, t}, v);
+    }
+    template<class T> void angle(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Angle, k, l, t}, v);
+    }
+    template<class T> void number(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Number, k, l, t}, v);
+    }
+    template<class T> void count(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Count, k, l, t}, v);
+    }
+    template<class T> void flag(const char* k, const char* l, const char* t, T&& v) const { to({K::Flag, k, l, t}, v); }
+    template<class T> void point(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Point, k, l, t}, v);
+    }
+    template<class T> void direction(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Direction, k, l, t}, v);
+    }
+    template<class T> void turn(const char* k, const char* l, const char* t, T&& v) const { to({K::Turn, k, l, t}, v); }
+    template<class T> void stations(const char* k, const char* l, const char* t, T&& v) const {
+        to({K::Stations, k, l, t}, v);
+    }
+    template<class T> void profile(const char* k, const char* l, const char* t, T&& v, ProfileKind of) const {
+        to({K::Profile, k, l, t, of}, v);
+    }
+    template<class T> void item(const char* k, const char* l, const char* t, T&& v, ItemKind of) const {
+        to({K::Item, k, l, t, {}, of}, v);
+    }
+    template<class T> void wheels(const char* k, T&& v) const { to({K::Wheels, k, "Wheels", ""}, v); }
+    template<class E> void choice(const char* k, const char* l, const char* t, E&& v, ChoiceWords words) const {
+        self().chosen({K::Choice, k, l, t}, v, words);
+    }
+    template<class E> void chosen(const ValueAbout&, E&, ChoiceWords) const {}
+
+private:
+    const D& self() const { return static_cast<const D&>(*this); }
+    template<class T> void to(const ValueAbout& about, T& v) const { self().value(about, v); }
+};
+
+/// Every number that is in a value, with its place among the value's: use(v, place).
+template<class Use> void numbersIn(double& v, Use&& use) { use(v, 0); }
+template<class Use> void numbersIn(const double& v, Use&& use) { use(v, 0); }
+template<class T, class Use> void numbersIn(T& v, Use&& use) {
+    using V = std::remove_const_t<T>;
+    if constexpr (std::is_same_v<V, std::optional<double>>) {
+        if (v) use(*v, 0);
+    } else if constexpr (std::is_same_v<V, Vec3>) {
+        for (int i = 0; i < 3; ++i) use(v[i], i);
+    } else if constexpr (std::is_same_v<V, std::vector<double>>) {
+        for (size_t i = 0; i < v.size(); ++i) use(v[i], int(i));
+    } else if constexpr (requires { v.keys; }) { // a profile
+        for (size_t i = 0; i < v.keys.size(); ++i) use(v.keys[i].at, int(2 * i)), use(v.keys[i].value, int(2 * i + 1));
+    } else if constexpr (requires { v.begin()->radius; }) { // wheels
+        int i = 0;
+        for (auto& w : v) {
+            for (auto* x : {&w.centre.x(), &w.centre.y(), &w.radius, &w.width, &w.bore, &w.hub}) use(*x, i++);
+            if (w.phase) use(*w.phase, i++);
+        }
+    }
+}
+
 /// To whom values are handed, whatever visitor stands behind.
 class ValueVisitor {
 public:

@@ -7,25 +7,26 @@ namespace vicinal::spacing {
 namespace {
 
 /// Every value is looked at, also those of rules that are not in use: they are kept and come back.
-struct NumberCheck : IgnoreValues {
+struct NumberCheck : EachValue<NumberCheck> {
     std::optional<Problem>& wrong;
     explicit NumberCheck(std::optional<Problem>& p) : wrong(p) {}
-    void length(const char* key, const char*, const char*, double v) const {
-        if (!inReach(v) && !wrong)
-            wrong = Problem{"This value is " + mm(v) + ". Use a length up to " + say::bound(kLargest) + ".", key};
+    template<class T> void value(const ValueAbout& about, const T& v) const {
+        if (about.kind == ValueKind::Angle) return; // how far joints may turn: whose it is says more
+        numbersIn(v, [&](double x, int) {
+            if (!wrong) wrong = problemOf(about, x);
+        });
     }
-    void limit(const char* key, const char*, const char*, const std::optional<double>& v) const {
-        if (v && !std::isfinite(*v) && !wrong)
-            wrong = Problem{"This limit is not a number. Type a length or leave it empty.", key};
+    void value(const ValueAbout& about, const Profile& p) const {
+        if (auto defect = defectOf(p, about.key); defect && !wrong) wrong = defect;
     }
-    void number(const char* key, const char*, const char*, double v) const {
-        if (!inReach(v) && !wrong) wrong = Problem{"This is not a number that can be used.", key};
-    }
-    void stations(const char* key, const char*, const char*, const std::vector<double>& all) const {
-        for (double v : all) length(key, "", "", v);
-    }
-    void profile(const char* key, const char*, const char*, const Profile& p, ProfileKind) const {
-        if (auto defect = defectOf(p, key); defect && !wrong) wrong = defect;
+    static std::optional<Problem> problemOf(const ValueAbout& about, double v) {
+        const bool length = about.kind == ValueKind::Length || about.kind == ValueKind::Stations;
+        if (about.kind == ValueKind::Limit ? std::isfinite(v) : inReach(v)) return std::nullopt;
+        if (about.kind == ValueKind::Limit)
+            return Problem{"This limit is not a number. Type a length or leave it empty.", about.key};
+        if (length)
+            return Problem{"This value is " + mm(v) + ". Use a length up to " + say::bound(kLargest) + ".", about.key};
+        return Problem{"This is not a number that can be used.", about.key};
     }
 };
 

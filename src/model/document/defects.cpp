@@ -16,8 +16,8 @@
 namespace vicinal {
 namespace {
 
-/// Looks at everything that describe() hands out; keeps the first value that is wrong.
-struct ValueCheck : IgnoreValues {
+/// Looks at every number that describe() hands out; keeps the first value that is wrong.
+struct ValueCheck : EachValue<ValueCheck> {
     std::string& wrong; ///< key
     std::string& label;
     ValueCheck(std::string& key, std::string& words) : wrong(key), label(words) {}
@@ -26,53 +26,19 @@ struct ValueCheck : IgnoreValues {
         wrong = key;
         label = name;
     }
-    void length(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
-    void limit(const char* key, const char* name, const char*, const std::optional<double>& v) const {
-        note(!v || inReach(*v), key, name);
-    }
-    void angle(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
-    void turn(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
-    void number(const char* key, const char* name, const char*, double v) const { note(inReach(v), key, name); }
-    void point(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
-    void direction(const char* key, const char* name, const char*, const Vec3& v) const { note(inReach(v), key, name); }
-    void wheels(const char* key, const std::vector<Wheel>& wheels) const {
-        for (const auto& w : wheels)
-            note(inReach(w.centre.x()) && inReach(w.centre.y()) && inReach(w.radius) && inReach(w.width) &&
-                     inReach(w.bore) && inReach(w.hub) && (!w.phase || inReach(*w.phase)),
-                 key, "Wheels");
+    template<class T> void value(const ValueAbout& about, const T& v) const {
+        if (about.kind == ValueKind::Stations || about.kind == ValueKind::Profile) return; // whose they are says more
+        numbersIn(v, [&](double x, int) { note(inReach(x), about.key, about.label); });
     }
 };
 
 /// What a run says of itself as soon as it is worked out, where it is out of reach: here only that it is a number at
 /// all, since no file can hold what is none.
-struct NumberCheck : IgnoreValues {
+struct NumberCheck : EachValue<NumberCheck> {
     const ValueCheck to;
     explicit NumberCheck(ValueCheck check) : to(check) {}
-    void length(const char* key, const char* name, const char*, double v) const {
-        to.note(std::isfinite(v), key, name);
-    }
-    void angle(const char* key, const char* name, const char*, double v) const { to.note(std::isfinite(v), key, name); }
-    void number(const char* key, const char* name, const char*, double v) const {
-        to.note(std::isfinite(v), key, name);
-    }
-    void limit(const char* key, const char* name, const char*, const std::optional<double>& v) const {
-        to.note(!v || std::isfinite(*v), key, name);
-    }
-    void point(const char* key, const char* name, const char*, const Vec3& v) const {
-        to.note(v.allFinite(), key, name);
-    }
-    void turn(const char* key, const char* name, const char*, const Vec3& v) const {
-        to.note(v.allFinite(), key, name);
-    }
-    void direction(const char* key, const char* name, const char*, const Vec3& v) const {
-        to.note(v.allFinite(), key, name);
-    }
-    void stations(const char* key, const char* name, const char*, const std::vector<double>& v) const {
-        to.note(std::ranges::all_of(v, [](double x) { return std::isfinite(x); }), key, name);
-    }
-    void profile(const char* key, const char* name, const char*, const Profile& v, ProfileKind) const {
-        to.note(std::ranges::all_of(v.keys, [](const Key& k) { return std::isfinite(k.at) && std::isfinite(k.value); }),
-                key, name);
+    template<class T> void value(const ValueAbout& about, const T& v) const {
+        numbersIn(v, [&](double x, int) { to.note(std::isfinite(x), about.key, about.label); });
     }
 };
 

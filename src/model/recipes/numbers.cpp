@@ -3,32 +3,24 @@
 namespace vicinal {
 namespace {
 
-struct Collect : IgnoreValues {
-    std::vector<RecipeNumber>& out;
-    explicit Collect(std::vector<RecipeNumber>& o) : out(o) {}
-    void add(const char* k, const char* l, ProfileKind of, double v) const { out.push_back({k, l, of, -1, v}); }
-    void length(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Length, v); }
-    void angle(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Angle, v); }
-    void number(const char* k, const char* l, const char*, double v) const { add(k, l, ProfileKind::Factor, v); }
-    void point(const char* k, const char* l, const char*, const Vec3& v) const {
-        for (int i = 0; i < 3; ++i) out.push_back({k, l, ProfileKind::Length, i, v[i]});
+/// What a number of a value is, where one number of it can be chosen and changed.
+std::optional<ProfileKind> sortOf(ValueKind kind) {
+    switch (kind) {
+    case ValueKind::Length:
+    case ValueKind::Point: return ProfileKind::Length;
+    case ValueKind::Angle: return ProfileKind::Angle;
+    case ValueKind::Number: return ProfileKind::Factor;
+    default: return std::nullopt;
     }
-};
+}
 
-struct Put : IgnoreValues {
-    const std::string& key;
-    long axis;
-    double value;
-    bool& found;
-    Put(const std::string& k, long a, double v, bool& f) : key(k), axis(a), value(v), found(f) {}
-    void put(const char* k, double& v) const {
-        if (key == k) v = value, found = true;
-    }
-    void length(const char* k, const char*, const char*, double& v) const { put(k, v); }
-    void angle(const char* k, const char*, const char*, double& v) const { put(k, v); }
-    void number(const char* k, const char*, const char*, double& v) const { put(k, v); }
-    void point(const char* k, const char*, const char*, Vec3& v) const {
-        if (axis >= 0 && axis < 3) put(k, v[axis]);
+/// Hands out the numbers that can be changed: use(about, kind, axis of a point or -1, number).
+template<class Use> struct Changeable : EachValue<Changeable<Use>> {
+    const Use& use;
+    explicit Changeable(const Use& u) : use(u) {}
+    template<class T> void value(const ValueAbout& about, T& v) const {
+        if (const auto of = sortOf(about.kind))
+            numbersIn(v, [&](auto& x, int i) { use(about, *of, about.kind == ValueKind::Point ? i : -1, x); });
     }
 };
 
@@ -57,7 +49,10 @@ std::vector<RecipeNumber> numbersOf(const PathRecipe& recipe) {
         }
         return out;
     }
-    describe(Collect(out), recipe);
+    const auto collect = [&](const ValueAbout& about, ProfileKind of, int axis, double v) {
+        out.push_back({about.key, about.label, of, axis, v});
+    };
+    describe(Changeable(collect), recipe);
     return out;
 }
 
@@ -76,7 +71,10 @@ bool setNumber(PathRecipe& recipe, const std::string& key, long axis, double val
         return false;
     }
     bool found = false;
-    describe(Put(key, axis, value, found), recipe);
+    const auto put = [&](const ValueAbout& about, ProfileKind, int own, double& v) {
+        if (key == about.key && (own < 0 || own == axis)) v = value, found = true;
+    };
+    describe(Changeable(put), recipe);
     return found;
 }
 
