@@ -107,7 +107,10 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
             for (const QPointF& way : {QPointF(40, 40), QPointF(0, 0)}) // two moves, as a hand does
                 QTest::mouseMove(&d.view(), (d.ground(x, y) + QPointF(px, py) + way).toPoint());
             d.settle();
-            if (d.view().tools().draw().caught()) break;
+            // What was caught before counts no more: the move may be on its way still.
+            if (const auto& c = d.view().tools().draw().caught();
+                c && (d.ground(c->at.x(), c->at.y()) - d.ground(x, y)).manhattanLength() < 25)
+                break;
         }
         return d.view().tools().draw().caught();
     };
