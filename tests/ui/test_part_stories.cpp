@@ -690,7 +690,7 @@ void TestPartStories::stepPartsAreAskedFor() {
     ask::answerFile(dir.filePath("wires.step"));
     d.whenDialog("bringIn", [&](QDialog* dialog) { Driver::clickIn(dialog, "bringIn.ok"); });
     d.click("tool.bringIn");
-    QCOMPARE(d.store().document().paths.size(), paths + 2);
+    QCOMPARE(d.store().document().paths.size(), paths + 3);
     // A new run takes its part from a file as well.
     ask::answerFile(kExamples + "winch-link.step");
     d.whenDialog("newRun", [&](QDialog* dialog) {
