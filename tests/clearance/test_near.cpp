@@ -817,6 +817,12 @@ void TestNear::dominoes() {
         const Fall turned = fallOn(three, four);
         QVERIFY(turned.hits && std::abs(turned.angle - fall.angle) < 1e-5 &&
                 std::abs(turned.share - fall.share) < 1e-5);
+        // Aside counts from the other's middle, wherever its seat is.
+        FallingBody off = four;
+        off.frame.seat -= off.frame.axes.col(1) * 9;
+        off.seated = Box3(off.seated.min() + Vec3(0, 9, 0), off.seated.max() + Vec3(0, 9, 0));
+        NEAR(fallOn(three, off).aside, turned.aside, 1e-5);
+        QVERIFY(std::abs(turned.aside) < 12 + 1e-5);
     }
 }
 

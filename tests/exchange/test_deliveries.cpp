@@ -425,6 +425,12 @@ print(json.dumps({"same": same, "rows": len(rows), "mimetype": first.filename, "
     QCOMPARE(dims.size(), int(e->runs[0]->placed->present) + 3);
     QVERIFY(dims[1].contains(",start,") && dims.back().contains(",end,"));
     NEAR(dims.back().split(',')[3].toDouble(), e->runs[0]->placed->path.length(), 1e-3);
+    DrawingOrder views; // which way an oblique view looks matters only with one
+    for (const bool oblique : {false, true}) {
+        views.oblique = oblique;
+        for (const char* key : {"heading", "pitch"}) QCOMPARE(counts(views, key), oblique);
+        QVERIFY(counts(views, "plan") && counts(views, "scale"));
+    }
     // The same as a tape's list.
     const auto tape = filesFrom(d, delivery("x", TapeOrder{}, "csv", {e->runs[0]->item->id}))[0].bytes;
     QCOMPARE(QString::fromStdString(tape).split('\n', Qt::SkipEmptyParts).size(), dims.size());

@@ -576,6 +576,7 @@ void TestSendOut::motionGoesOutAsKeys() {
         for (size_t i : {0u, 31u, 87u}) {
             const auto* ch = channels.at("Winch drive " + std::to_string(i + 1));
             QCOMPARE(ch->mNumPositionKeys, 25u);
+            NEAR(ch->mPositionKeys[k].mTime / a.mTicksPerSecond, 0.1 * double(k), 1e-6);
             const aiVector3D p = ch->mPositionKeys[k].mValue;
             NEAR((Vec3(1000. * p.x, -1000. * p.z, 1000. * p.y) - then->placed->frame(i).seat).norm(), 0, 1e-3);
             if (k > 0) { // the short way from key to key

@@ -5,6 +5,7 @@
 #include "layout/rules.h"
 #include "layout/spacing/rules.h"
 #include "suite.h"
+#include <random>
 
 namespace test_rules {
 
@@ -73,6 +74,7 @@ private slots:
     void linksMeetAndCloseAsTheFormulaSays();
     void gradedStationsAreTheIntegral();
     void gapsOfMixedPartsAreEqual();
+    void theWorstBayIsTold();
     void baysAreSolvedOneByOne();
     void spindlesKeepClearOfThePosts();
     void aStretchIsLikeAPathOfItsOwn();
@@ -419,6 +421,57 @@ void TestRules::gapsOfMixedPartsAreEqual() {
     const auto r = solveSpacing(p, s, mixed(p, lengths, order));
     const double expected[] = {0, 60, 80, 112.5, 145, 205};
     for (size_t i = 0; i < 6; ++i) NEAR(r->at[i], expected[i], 1e-9);
+}
+
+/// Each bay alone, as a stretch of its own: of those whose gaps are not equal the worst is told. A level leg and a
+/// steep one, with the middle of three plumb parts about where they meet: often no gaps are equal.
+void TestRules::theWorstBayIsTold() {
+    std::mt19937 rng(11);
+    std::uniform_real_distribution<double> u(0, 1);
+    PlacementInput o;
+    o.seat.point = Vec3(Vec3::Zero());
+    o.partBox = Box3(Vec3(-10, -5, 0), Vec3(70, 5, 40));
+    o.facing.crown = Plumb{};
+    const Spacing alone = [] {
+        Spacing s = shareOut(3);
+        s.measure = Measure::ClearGap;
+        return s;
+    }();
+    int several = 0, none = 0;
+    for (int round = 0; round < 200; ++round) {
+        std::vector<Segment> legs;
+        std::vector<double> edges{0};
+        Vec3 at = Vec3::Zero();
+        const auto leg = [&](const Vec3& by) {
+            legs.push_back(Line{at, at + by});
+            at += by;
+        };
+        for (int k = 0; k < 3; ++k) {
+            const double level = 180 + 90 * u(rng);
+            leg(Vec3(level, 0, 0));
+            leg((500 - level) * Vec3(1, 0, 2).normalized());
+            edges.push_back(500.0 * (k + 1));
+        }
+        const Path path = pathOf(legs);
+        const Lineup lineup = lineupOf(path, o);
+        double worst = 0;
+        int unequal = 0;
+        for (size_t k = 0; k < 3; ++k) {
+            Spacing s = alone;
+            s.from = edges[k], s.to = edges[k + 1];
+            const auto st = solveSpacing(path, s, lineup);
+            QVERIFY2(bool(st), st ? "" : st.problem().text.c_str());
+            if (st->uneven) worst = std::max(worst, st->uneven->most - st->uneven->least), ++unequal;
+        }
+        Spacing s = alone;
+        s.bays = BayEdges::Stations;
+        s.bayStations = {edges[1], edges[2]};
+        const auto all = solveSpacing(path, s, lineup);
+        QVERIFY(bool(all));
+        NEAR(all->uneven ? all->uneven->most - all->uneven->least : 0, worst, 1e-6);
+        several += unequal > 1, none += unequal == 0;
+    }
+    QVERIFY2(several > 10 && none > 10, qPrintable(QString("%1, %2").arg(several).arg(none)));
 }
 
 void TestRules::baysAreSolvedOneByOne() {

@@ -130,6 +130,12 @@ void TestDocument::historyMergesADragAndForgetsTheUndone() {
     step("other");
     QVERIFY(!h.canRedo());
     QVERIFY(!h.saved());
+    step("drag", "d2");
+    h.undo();
+    const size_t steps = h.size();
+    h.goTo(steps - 1); // there and back again: what is dragged now is another drag
+    step("drag", "d2");
+    QCOMPARE(h.size(), steps + 1);
     h.goTo(0);
     QVERIFY(h.now().paths.empty());
     History only; // the first step of all is a drag, too

@@ -212,16 +212,19 @@ void TestFiles::longNamesAndFullDisks() {
     // A limit on the size of files stands for a full disk; it must not end the program.
     keepGoingOnFileSignals();
     QVERIFY(!writeAtomically(base / "old", "the old bytes"));
+    fs::create_directory(base / "copies");
     rlimit before{};
     getrlimit(RLIMIT_FSIZE, &before);
     const rlimit small{1000, before.rlim_max};
     setrlimit(RLIMIT_FSIZE, &small);
     const auto problem = writeAtomically(base / "old", std::string(5000, 'x'));
     fs::create_hard_link(base / "old", base / "twin");
-    const auto inPlace = writeAtomically(base / "old", std::string(5000, 'x'));
+    const auto inPlace = writeAtomically(base / "old", std::string(5000, 'x'), {.copies = base / "copies"});
     setrlimit(RLIMIT_FSIZE, &before);
     QVERIFY(problem && inPlace);
     QCOMPARE(*readFile(base / "old"), std::string("the old bytes"));
+    QVERIFY(fs::is_empty(base / "copies")); // the old file is whole again: nothing is to be kept
+    fs::remove(base / "copies");
     size_t files = 0;
     for (const auto& e : fs::directory_iterator(base)) files += e.path().filename().string().starts_with(".vicinal-");
     QCOMPARE(files, size_t(0));

@@ -72,6 +72,7 @@ class TestGiving : public QObject {
 private slots:
     void boundsStandInFiles();
     void aRadiusGivesWay();
+    void whatDoesNotGoOnNowMayStillGive();
     void aWheelGivesWay_data();
     void aWheelGivesWay();
     void everyRuleThatLeavesSomethingOver();
@@ -107,6 +108,22 @@ void TestGiving::aRadiusGivesWay() {
             NEAR(std::get<CircleShape>(std::get<ShapeRecipe>(d.path(1)->recipe).shape).radius, exact * wrong, 0);
         }
     }
+}
+
+/// On the path as it is so many links would not even go on from one to the next: that is no reason not to seek.
+void TestGiving::whatDoesNotGoOnNowMayStillGive() {
+    const double p = 25.4, exact = p / (2 * std::sin(kPi / 12));
+    Document d = chainOn(ring(0.45 * p), p); // narrower than a link is long
+    d = changed(d, [&](RunItem& r) {
+        r.gives.what = Gives::Value;
+        r.gives.value = "radius";
+        r.gives.count = 12;
+    });
+    const auto run = evaluate(d)->run(4);
+    QVERIFY2(!run->problem, run->problem ? run->problem->text.c_str() : "");
+    NEAR(run->path->gave->after, exact, 1e-9 * exact);
+    const auto one = evaluate(changed(d, [](RunItem& r) { r.gives.count = 1; }))->run(4);
+    QVERIFY(one->problem.has_value());
 }
 
 void TestGiving::aWheelGivesWay_data() {

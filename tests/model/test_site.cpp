@@ -505,6 +505,12 @@ void TestSite::crownsOffASurfaceAndNosesAtABody() {
     const auto lain = evaluate(with(d, lies));
     QVERIFY(!lain->runs[0]->problem);
     NEAR((lain->runs[0]->placed->frame(3).axes.col(2) - normal).norm(), 0, 1e-9);
+    lies.facing.nose = AtTarget{}; // also while it looks at another body
+    lies.facing.targetBody = body;
+    const auto looks = evaluate(with(d, lies));
+    QVERIFY2(!looks->runs[0]->problem, looks->runs[0]->problem ? looks->runs[0]->problem->text.c_str() : "");
+    const Frame& looking = looks->runs[0]->placed->frame(3);
+    NEAR(looking.axes.col(1).dot(normal), 0, 1e-9); // the crown as near to the surface's as the nose lets it
     // Else the one that its feet stand on.
     r.facing.surface = 0;
     NEAR((evaluate(with(d, r))->runs[0]->placed->frame(3).axes.col(2) - normal).norm(), 0, 1e-9);

@@ -3,6 +3,7 @@
 #include "parts/makers/maker.h"
 #include "suite.h"
 #include "support.h"
+#include <map>
 #include <set>
 
 namespace test_features {
@@ -131,6 +132,11 @@ void TestFeatures::marksLieOnTheirPart() {
         QVERIFY2(boxPoints >= 8 && boxPoints <= 27, name.c_str());
         QVERIFY2(corners + faces > 0, name.c_str());
     }
+    // A box of triangles alone has its twelve edges, each with its length and direction.
+    std::map<long, int> edges;
+    for (const Spot& s : spotsOf(Body{(*bodyOf(make(PlainBox{30, 20, 10})))->mesh, nullptr}))
+        if (s.kind == Spot::Kind::EdgeMiddle && !s.direction.isZero()) ++edges[std::lround(s.size)];
+    QVERIFY((edges == std::map<long, int>{{10, 4}, {20, 4}, {30, 4}}));
 }
 
 void TestFeatures::holesAreWhereTheirWallsAre() {
