@@ -1,5 +1,6 @@
 #pragma once
-#include "model/edits/typed/typed_visitor.h"
+#include "model/document/document.h"
+#include "model/values/values.h"
 
 namespace vicinal::cli {
 

@@ -2,62 +2,16 @@
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include "layout/spacing/rule_kind.h"
+#include "model/values/values.h"
 #include <algorithm>
 #include <regex>
 
 namespace vicinal {
 namespace {
 
-/// The value that a rule is known by: the first one it describes.
-struct ReadFirst : IgnoreValues {
-    const std::string& text;
-    Unit unit;
-    mutable bool read = false;
-    mutable std::optional<Problem> problem{};
-    ReadFirst(const std::string& t, Unit u) : text(t), unit(u) {}
-    template<class T> void take(Result<T> value, T& into) const {
-        if (!value)
-            problem = value.problem();
-        else
-            into = std::move(value).value();
-    }
-    bool first() const { return !std::exchange(read, true); }
-    void length(const char*, const char*, const char*, double& v) const {
-        if (first()) take(parseLength(text, unit), v);
-    }
-    void count(const char*, const char*, const char*, long& v) const {
-        if (first()) take(parseCount(text, 0, 1'000'000), v);
-    }
-    void profile(const char*, const char*, const char*, Profile& v, ProfileKind of) const {
-        if (first()) take(parseProfile(text, unit, of), v);
-    }
-    void stations(const char*, const char*, const char*, std::vector<double>& v) const {
-        if (first()) take(parseStations(text, unit), v);
-    }
-};
-
-struct SayFirst : IgnoreValues {
-    Unit unit;
-    mutable std::optional<std::string> said{};
-    explicit SayFirst(Unit u) : unit(u) {}
-    void say(const std::string& text) const {
-        if (!said) said = text;
-    }
-    void length(const char*, const char*, const char*, const double& v) const { say(formatLength(v, unit)); }
-    void count(const char*, const char*, const char*, const long& v) const { say(std::to_string(v)); }
-    void profile(const char*, const char*, const char*, const Profile& v, ProfileKind of) const {
-        say(profileText(v, unit, of));
-    }
-    void stations(const char*, const char*, const char*, const std::vector<double>& v) const {
-        say(stationsText(v, unit));
-    }
-};
-
-/// The problem of a text that cannot be that value.
-std::optional<Problem> readFirst(const std::string& text, Unit unit, SpacingRule& rule) {
-    const ReadFirst reads(text, unit);
-    std::visit([&](auto& r) { describe(reads, r); }, rule);
-    return reads.problem;
+/// A rule is known by the first value it describes.
+template<class Rule> Handing valuesOf(Rule& rule) {
+    return [&rule](const ValueVisitor& v) { std::visit([&](auto& r) { handing(r)(v); }, rule); };
 }
 
 } // namespace
@@ -66,7 +20,7 @@ Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingR
     const std::string all = trimmed(text);
     if (!all.empty() && all.find_first_not_of("0123456789") == std::string::npos) {
         SpacingRule share = ShareOut{1, endsOf(otherwise).value_or(ShareOut{}.ends)};
-        if (auto p = readFirst(all, unit, share)) return *p;
+        if (auto p = setFirst(valuesOf(share), all, unit)) return *p;
         return share;
     }
     std::string known;
@@ -78,7 +32,7 @@ Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingR
         if (rule.index() == otherwise.index()) rule = otherwise;
         const std::string value = trimmed(all.substr(word.size()));
         if (value.empty()) return rule;
-        if (auto p = readFirst(value, unit, rule))
+        if (auto p = setFirst(valuesOf(rule), value, unit))
             return Problem{"\"" + text::quoted(value) + "\": " + p->text, "bayRules"};
         return rule;
     }
@@ -88,9 +42,7 @@ Result<SpacingRule> parseRule(const std::string& text, Unit unit, const SpacingR
 }
 
 std::string ruleText(const SpacingRule& rule, Unit unit) {
-    const SayFirst says(unit);
-    std::visit([&](const auto& r) { describe(says, r); }, rule);
-    return std::string(wordsOf(rule).file) + " " + says.said.value_or("");
+    return std::string(wordsOf(rule).file) + " " + firstText(valuesOf(rule), unit);
 }
 
 Result<std::vector<BayRule>> parseBayRules(const std::string& text, Unit unit, const SpacingRule& otherwise) {

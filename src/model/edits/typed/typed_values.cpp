@@ -10,8 +10,8 @@
 #include "model/edits/typed/bay_text.h"
 #include "model/edits/typed/sequence_text.h"
 #include "model/edits/typed/typed_items.h"
-#include "model/edits/typed/typed_visitor.h"
 #include "model/recipes/numbers.h"
+#include "model/values/values.h"
 #include "parts/makers/maker.h"
 #include <algorithm>
 #include <sstream>
@@ -20,15 +20,9 @@ namespace vicinal {
 namespace {
 
 /// One attempt to set a key of one item.
-class Setting {
+class Setting : public TypedKey {
 public:
-    Setting(const std::string& key, const std::string& text, const Document& d) : m_key(key), m_text(text), m_doc(d) {}
-    Typed visitor() { return {m_key, m_text, m_doc, m_doc.unit, m_found, m_problem, m_known}; }
-    bool is(const char* key) { return visitor().mine(key); }
-    const std::string& text() const { return m_text; }
-    void three(Vec3& v) {
-        visitor().three(v, [&](const std::string& t) { return parseLength(t, m_doc.unit); });
-    }
+    Setting(const std::string& key, const std::string& text, const Document& d) : TypedKey(key, text, d), m_doc(d) {}
     /// What a list or another own grammar reads.
     template<class T, class V> void take(Result<T> read, V& into) {
         if (read)
@@ -38,46 +32,50 @@ public:
     }
     /// Where the yard keeps an item, and whether it may be changed.
     template<class Item> void kept(Item& item) {
-        if constexpr (requires { item.hidden; }) visitor().flag("hidden", "", "", item.hidden);
-        visitor().flag("locked", "", "", item.locked);
+        offer([&](const ValueVisitor& v) {
+            if constexpr (requires { item.hidden; }) v.flag("hidden", "", "", item.hidden);
+            v.flag("locked", "", "", item.locked);
+        });
         if (!is("folder")) return;
-        if (m_text.empty() || m_text == "none")
+        if (text().empty() || text() == "none")
             item.folder = 0;
         else if (const auto id = named(m_doc.folders))
             item.folder = *id;
     }
-    void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
 
     template<class Rule> std::optional<Rule> rule() {
-        auto found = ruleNamed<Rule>(m_text);
+        auto found = ruleNamed<Rule>(text());
         std::string all;
         for (const auto& w : wordsOfAll<Rule>()) all += (all.empty() ? "" : ", ") + std::string(w.file);
-        if (!found) fail("\"" + text::quoted(m_text) + "\" is not one of " + all + ".");
+        if (!found) fail("\"" + text::quoted(text()) + "\" is not one of " + all + ".");
         return found;
     }
     template<class Items> std::optional<Id> named(const Items& items) {
         for (const auto& i : items)
-            if (i->name == m_text) return i->id;
-        fail("there is nothing named \"" + text::quoted(m_text) + "\".");
+            if (i->name == text()) return i->id;
+        fail("there is nothing named \"" + text::quoted(text()) + "\".");
         return std::nullopt;
+    }
+    /// Whole numbers with commas between.
+    template<class Numbers> void counts(long most, Numbers& out) {
+        out.clear();
+        std::stringstream all(text());
+        for (std::string one; std::getline(all, one, ',');)
+            if (const auto n = parseCount(one, 1, most))
+                out.push_back(typename Numbers::value_type(*n));
+            else
+                fail(n.problem().text);
     }
     /// Nothing when the key was set and the item is sound.
     template<class Item> std::optional<Problem> finish(Item& item, Item changed) {
-        if (!m_found && !m_problem)
-            return Problem{"There is no value \"" + text::quoted(m_key) + "\" here. There are: " + m_known + ".",
-                           m_key};
-        if (m_problem) return m_problem;
+        if (auto wrong = problem()) return wrong;
         if (auto defect = defectOf(changed)) return defect;
         item = std::move(changed);
         return std::nullopt;
     }
 
 private:
-    const std::string &m_key, &m_text;
     const Document& m_doc;
-    bool m_found = false;
-    std::optional<Problem> m_problem;
-    std::string m_known;
 };
 
 void setName(Setting& set, std::string& name) {
@@ -120,7 +118,7 @@ void setTwo(Setting& set, const char* back, const char* front, std::optional<Pin
         if (set.is(key)) {
             if (set.text() == "none") return points.reset();
             Pins now = points.value_or(Pins{Vec3::Zero(), Vec3::Zero()});
-            set.three(now[key == front]);
+            set.readPoint(now[key == front]);
             points = now;
         }
 }
@@ -137,7 +135,7 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
         if (const auto id = set.named(d.parts)) r.part = *id;
     if (set.is("rule"))
         if (const auto rule = set.rule<SpacingRule>()) r.spacing = switched(r.spacing, rule->index());
-    describe(set.visitor(), r.spacing);
+    set.offer(r.spacing);
     if (set.is("bayRules")) {
         if (auto rules = parseBayRules(text, d.unit, r.spacing->rule))
             r.spacing->bayRules = std::move(rules).value();
@@ -148,27 +146,20 @@ std::optional<Problem> setTyped(RunItem& item, const Document& d, const std::str
         if (const auto nose = set.rule<NoseRule>()) r.facing.nose = *nose;
     if (set.is("crown"))
         if (const auto crown = set.rule<CrownRule>()) r.facing.crown = *crown;
-    describe(set.visitor(), r.facing);
+    set.offer(r.facing);
     if (set.is("sequence")) {
         if (auto steps = parseSequence(text, d))
             r.sequence.steps = std::move(steps).value();
         else
             set.fail(steps.problem().text);
     }
-    eachRunGroup([&](const RunGroup&, auto member) { describe(set.visitor(), r.*member); });
+    eachRunGroup([&](const RunGroup&, auto member) { set.offer(r.*member); });
     if (set.is("giveValue")) r.gives.value = text == "none" ? std::string() : text;
     setBound(set, d, r, "giveAtLeast", r.gives.least);
     setBound(set, d, r, "giveAtMost", r.gives.most);
     setColour(set, r.colour);
     if (set.is("leftOut")) {
-        r.leftOut.clear();
-        for (const auto& one : parts(text)) {
-            const auto n = parseCount(one, 1, 1'000'000'000);
-            if (n)
-                r.leftOut.push_back(int(*n));
-            else
-                set.fail(n.problem().text);
-        }
+        set.counts(1'000'000'000, r.leftOut);
         std::sort(r.leftOut.begin(), r.leftOut.end());
         r.leftOut.erase(std::unique(r.leftOut.begin(), r.leftOut.end()), r.leftOut.end());
     }
@@ -181,12 +172,12 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
     PathItem p = item;
     Setting set(key, text, d);
     setName(set, p.name);
-    describe(set.visitor(), p.recipe);
+    set.offer(p.recipe);
     if (auto* points = std::get_if<PointsRecipe>(&p.recipe)) {
         if (set.is("points")) set.take(parsePoints(text, d.unit), points->points);
-        set.visitor().flag("closed", "", "", points->closed);
+        set.offer([&](const ValueVisitor& v) { v.flag("closed", "", "", points->closed); });
         if (bool smooth = true; set.is("smooth")) {
-            if (!Typed::read(text, smooth)) set.fail("\"" + text::quoted(text) + "\" is neither yes nor no.");
+            set.readFlag(smooth);
             for (PathPoint& point : points->points) point.smooth = smooth;
         }
     }
@@ -194,7 +185,7 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
         if (auto* wheels = std::get_if<WheelShape>(&shape->shape); wheels && set.is("wheels"))
             set.take(parseWheels(text, d.unit), wheels->wheels);
     if (auto* follows = std::get_if<DerivedRecipe>(&p.recipe))
-        set.visitor().item("source", "", "", follows->source, ItemKind::Path);
+        set.offer([&](const ValueVisitor& v) { v.item("source", "", "", follows->source, ItemKind::Path); });
     if (auto* joined = std::get_if<JoinedRecipe>(&p.recipe); joined && set.is("members"))
         set.take(parsePathNames(text, d), joined->members);
     if (auto* edges = std::get_if<EdgesRecipe>(&p.recipe); edges && set.is("part")) {
@@ -203,14 +194,10 @@ std::optional<Problem> setTyped(PathItem& item, const Document& d, const std::st
     set.kept(p);
     auto* derived = std::get_if<DerivedRecipe>(&p.recipe);
     if (auto* lifted = derived ? std::get_if<LiftedOver>(&derived->change) : nullptr; lifted && set.is("switched")) {
-        lifted->switched.clear();
-        for (const auto& one : text == "none" ? std::vector<std::string>() : parts(text)) {
-            const auto n = parseCount(one, 1, 1'000'000);
-            if (n)
-                lifted->switched.push_back(*n);
-            else
-                set.fail(n.problem().text);
-        }
+        if (text == "none")
+            lifted->switched.clear();
+        else
+            set.counts(1'000'000, lifted->switched);
     }
     return set.finish(item, std::move(p));
 }
@@ -220,16 +207,16 @@ std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::st
     Setting set(key, text, d);
     setName(set, b.name);
     setColour(set, b.colour);
-    describe(set.visitor(), b);
-    if (auto* maker = std::get_if<Maker>(&b.shape)) describe(set.visitor(), *maker);
-    if (auto* plate = std::get_if<PlateOf>(&b.shape)) describe(set.visitor(), *plate);
-    if (auto* wall = std::get_if<WallAlong>(&b.shape)) describe(set.visitor(), *wall);
-    if (auto* cut = std::get_if<CutBy>(&b.shape)) describe(set.visitor(), *cut);
-    if (auto* rail = std::get_if<RailAlong>(&b.shape)) describe(set.visitor(), *rail);
-    if (auto* levels = std::get_if<Levels>(&b.shape)) describe(set.visitor(), *levels);
-    if (auto* made = std::get_if<MadeGround>(&b.shape)) describe(set.visitor(), *made);
-    if (auto* flat = std::get_if<FlatOutline>(&b.shape)) set.visitor().length("thickness", "", "", flat->thickness);
-    if (auto* use = std::get_if<PartUse>(&b.shape)) set.visitor().item("part", "", "", use->part, ItemKind::Part);
+    set.offer(b);
+    std::visit(
+        [&](auto& shape) {
+            if constexpr (requires(const ValueVisitor& v) { describe(v, shape); }) set.offer(shape);
+        },
+        b.shape);
+    if (auto* flat = std::get_if<FlatOutline>(&b.shape))
+        set.offer([&](const ValueVisitor& v) { v.length("thickness", "", "", flat->thickness); });
+    if (auto* use = std::get_if<PartUse>(&b.shape))
+        set.offer([&](const ValueVisitor& v) { v.item("part", "", "", use->part, ItemKind::Part); });
     set.kept(b);
     return set.finish(item, std::move(b));
 }
@@ -238,11 +225,12 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     PartItem p = item;
     Setting set(key, text, d);
     setName(set, p.name);
-    if (auto* maker = std::get_if<Maker>(&p.shape)) describe(set.visitor(), *maker);
-    if (auto* flat = std::get_if<FlatOutline>(&p.shape)) set.visitor().length("thickness", "", "", flat->thickness);
+    if (auto* maker = std::get_if<Maker>(&p.shape)) set.offer(*maker);
+    if (auto* flat = std::get_if<FlatOutline>(&p.shape))
+        set.offer([&](const ValueVisitor& v) { v.length("thickness", "", "", flat->thickness); });
     if (auto* extruded = std::get_if<ExtrudedPath>(&p.shape)) {
-        set.visitor().item("path", "", "", extruded->path, ItemKind::Path);
-        set.visitor().length("height", "", "", extruded->height);
+        set.offer([&](const ValueVisitor& v) { v.item("path", "", "", extruded->path, ItemKind::Path); });
+        set.offer([&](const ValueVisitor& v) { v.length("height", "", "", extruded->height); });
     }
     if (auto* pieces = std::get_if<Pieces>(&p.shape); pieces && set.is("pieces"))
         set.take(parsePieces(text, d), pieces->list);
@@ -250,10 +238,10 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     if (set.is("nose")) set.take(parseDirection(text), p.seat.nose);
     if (set.is("crown")) set.take(parseDirection(text), p.seat.crown);
     set.kept(p);
-    set.visitor().number("size", "", "", p.size);
-    set.visitor().number("density", "", "", p.density);
-    set.visitor().item("underBack", "", "", p.under[0], ItemKind::Part);
-    set.visitor().item("underFront", "", "", p.under[1], ItemKind::Part);
+    set.offer([&](const ValueVisitor& v) { v.number("size", "", "", p.size); });
+    set.offer([&](const ValueVisitor& v) { v.number("density", "", "", p.density); });
+    set.offer([&](const ValueVisitor& v) { v.item("underBack", "", "", p.under[0], ItemKind::Part); });
+    set.offer([&](const ValueVisitor& v) { v.item("underFront", "", "", p.under[1], ItemKind::Part); });
     setTwo(set, "pinBack", "pinFront", p.seat.pins);
     setTwo(set, "hookBack", "hookFront", p.seat.hooks);
     return set.finish(item, std::move(p));

@@ -88,7 +88,7 @@ Json deliveryJson(const Delivery& d) {
     if (!d.what.empty()) j["what"] = d.what;
     if (!d.folder.empty()) j["folder"] = d.folder;
     Json values = Json::object();
-    std::visit([&](const auto& order) { describe(JsonWriter{values}, order); }, d.order);
+    std::visit([&](const auto& order) { writeValues(values, order); }, d.order);
     j["values"] = std::move(values);
     for (const auto& [name, text] : d.fields) j["fields"].push_back({name, text});
     return j;
@@ -102,7 +102,7 @@ Delivery deliveryFromJson(const Json& j, const std::string& where) {
     auto order = ruleNamed<SendOrder>(kind);
     if (!order) JsonReader::fail(where, "has \"" + kind + "\" for \"as\", which is not known");
     d.order = std::move(*order);
-    if (j.contains("values")) std::visit([&](auto& o) { describe(JsonValues(j["values"], where, true), o); }, d.order);
+    if (j.contains("values")) std::visit([&](auto& o) { readValues(j["values"], where, o); }, d.order);
     const auto formats = formatsOf(d.order);
     d.format = j.contains("format") ? JsonReader::word(j, where, "format") : formats[0];
     if (std::none_of(formats.begin(), formats.end(), [&](const char* f) { return d.format == f; }))

@@ -12,6 +12,21 @@
 #include <set>
 
 namespace vicinal {
+
+Handing sharedBy(const Spacing& s) {
+    return [&s](const ValueVisitor& v) { describeShared(v, const_cast<Spacing&>(s)); };
+}
+
+void putKept(Json& j, bool locked, Id folder) {
+    if (locked) j["locked"] = true;
+    if (folder != 0) j["folder"] = folder;
+}
+
+void readKept(const Json& j, const std::string& where, bool& locked, Id& folder) {
+    if (j.contains("locked")) locked = JsonReader::yes(j, where, "locked");
+    if (j.contains("folder")) folder = JsonReader::id(j, where, "folder");
+}
+
 namespace {
 
 // 1 had only points and curves; 2 only balusters, planks and meshes; 3 held the numbers of all spacing rules side by
@@ -51,7 +66,7 @@ Json pathJson(const PathItem& p) {
         }
         if (const auto* m = std::get_if<JoinedRecipe>(&p.recipe)) recipe["members"] = m->members;
         if (const auto* e = std::get_if<EdgesRecipe>(&p.recipe)) recipe["part"] = e->part;
-        describe(JsonWriter{recipe}, p.recipe);
+        writeValues(recipe, p.recipe);
         j["recipe"] = std::move(recipe);
     }
     return j;
@@ -59,13 +74,13 @@ Json pathJson(const PathItem& p) {
 
 template<class Rule> Json ruleJson(const Rule& rule) {
     Json j = {{"rule", wordsOf(rule).file}};
-    std::visit([&](const auto& r) { describe(JsonWriter{j}, r); }, rule);
+    std::visit([&](const auto& r) { writeValues(j, r); }, rule);
     return j;
 }
 
 Json runJson(const RunItem& r) {
     Json spacing = ruleJson(r.spacing->rule);
-    describeShared(JsonWriter{spacing}, *r.spacing);
+    writeValues(spacing, sharedBy(*r.spacing));
     for (const auto& rule : r.spacing->kept)
         if (rule.index() != r.spacing->rule.index()) spacing["kept"].push_back(ruleJson(rule));
     for (const auto& own : r.spacing->bayRules) {
@@ -73,13 +88,13 @@ Json runJson(const RunItem& r) {
         spacing["bayRules"].back()["bay"] = own.bay;
     }
     Json facing = {{"nose", wordsOf(r.facing.nose).file}, {"crown", wordsOf(r.facing.crown).file}};
-    describe(JsonWriter{facing}, r.facing);
+    writeValues(facing, r.facing);
     Json j = {{"id", r.id},     {"name", r.name},     {"colour", r.colour}, {"path", r.path},
               {"part", r.part}, {"spacing", spacing}, {"facing", facing},   {"leftOut", r.leftOut}};
     if (r.hidden) j["hidden"] = true;
     const auto put = [&](const char* key, const auto& described) { // what is as by default is left out
         if (described == std::decay_t<decltype(described)>()) return;
-        describe(JsonWriter{j[key] = Json::object()}, described);
+        writeValues(j[key] = Json::object(), described);
     };
     eachRunGroup([&](const RunGroup& g, auto member) { put(g.key, r.*member); });
     for (const auto& step : r.sequence.steps)
@@ -90,7 +105,7 @@ Json runJson(const RunItem& r) {
     if (r.gives.most) j["gives"]["giveAtMost"] = *r.gives.most;
     for (const auto& e : r.exceptions) {
         Json one = {{"place", e.place}};
-        describe(JsonWriter{one}, e);
+        writeValues(one, e);
         j["exceptions"].push_back(std::move(one));
     }
     for (const Check& c : r.checks) j["checks"].push_back(checkJson(c));
@@ -148,9 +163,7 @@ struct Reader : JsonReader {
             static constexpr const char* kLater[] = {"roller",       "below",          "hangs",        "hangsBy",
                                                      "hang",         "engagedAtLeast", "teethAtLeast", "pitchesAtLeast",
                                                      "pitchesAtMost"}; // of loops, behind version 3
-            JsonValues values(r, where, lenient());
-            values.later = kLater;
-            describe(values, *recipe);
+            readValues(r, where, *recipe, {lenient(), {}, kLater});
             p.recipe = std::move(*recipe);
             return p;
         }
@@ -181,7 +194,7 @@ struct Reader : JsonReader {
     /// What a run has besides spacing and facing.
     void groups(const Json& j, const std::string& where, RunItem& r) const {
         eachRunGroup([&](const RunGroup& g, auto member) {
-            if (j.contains(g.key)) describe(JsonValues(j[g.key], where, true), r.*member);
+            if (j.contains(g.key)) readValues(j[g.key], where, r.*member);
         });
         if (j.contains("sequence") && j["sequence"].contains("steps"))
             for (const auto& one : list(j["sequence"], where, "steps")) {
@@ -209,7 +222,7 @@ struct Reader : JsonReader {
         for (const auto& one : list(j, where, "exceptions")) {
             Exception e;
             if (one.is_object() && one.contains("place")) e.place = JsonReader::id(one, where, "place");
-            describe(JsonValues(one, where, true), e);
+            readValues(one, where, e);
             if (e.place == 0 && !e.station) fail(where, "has an exception without a place");
             r.exceptions.push_back(std::move(e));
         }
@@ -228,16 +241,13 @@ struct Reader : JsonReader {
         // What the files before version 4 had, and had to have.
         static constexpr const char* kOld[] = {"pitch",      "leftOver", "count", "ends",   "about", "measure",
                                                "insetStart", "insetEnd", "slide", "corner", "turn"};
-        const auto values = [&](const Json& from) {
-            JsonValues out(from, where, lenient());
-            if (!lenient()) out.since = kOld;
-            return out;
-        };
+        MayMiss mayMiss{lenient(), {}, {}};
+        if (!lenient()) mayMiss.since = kOld;
         const auto read = [&](const Json& from, auto& into) {
-            std::visit([&](auto& rule) { describe(values(from), rule); }, into);
+            std::visit([&](auto& rule) { readValues(from, where, rule, mayMiss); }, into);
         };
         read(s, r.spacing->rule);
-        describeShared(values(s), *r.spacing);
+        readValues(s, where, sharedBy(*r.spacing), mayMiss);
         if (!lenient()) { // the numbers of all rules stood side by side
             for (size_t i = 0; i < 3; ++i)
                 if (i != r.spacing->rule.index()) read(s, r.spacing->kept.emplace_back(alternative<SpacingRule>(i)));
@@ -269,7 +279,7 @@ struct Reader : JsonReader {
         const Json& f = leftOut(j, "facing") ? nothing : member(j, where, "facing");
         r.facing.nose = rule<NoseRule>(f, where, "nose", {});
         r.facing.crown = rule<CrownRule>(f, where, "crown", {});
-        describe(values(f), r.facing);
+        readValues(f, where, r.facing, mayMiss);
         groups(j, where, r);
         if (leftOut(j, "leftOut")) return r;
         for (const auto& n : list(j, where, "leftOut")) {

@@ -51,7 +51,7 @@ std::string assetNamed(const std::string& bytes, const std::string& extension) {
 Json shapeJson(const PartShape& shape) {
     Json j = {{"kind", kindOf(shape)}};
     if (const auto* m = std::get_if<Maker>(&shape)) {
-        describe(JsonWriter{j}, *m);
+        writeValues(j, *m);
     } else if (const auto* b = std::get_if<Brought>(&shape)) {
         j["asset"] = assetName(*b);
         j["source"] = b->source;
@@ -90,7 +90,7 @@ Direction directionFrom(const Json& j, const std::string& where, const char* key
 PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& context) {
     const std::string kind = R::word(j, where, "kind");
     if (auto maker = makerOf(kind)) {
-        describe(JsonValues(j, where, context.version != 3), *maker); // 2 had fewer values
+        readValues(j, where, *maker, {context.version != 3, {}, {}}); // 2 had fewer values
         return *maker;
     }
     if (kind == "mesh" || kind == "solid") {

@@ -24,57 +24,6 @@ const char* const kFrame =
 #include "model/file/json/schema_frame.inc"
     ;
 
-/// One property a value: type, words, default, what it is.
-struct SchemaWriter {
-    Json& properties;
-    void put(const char* key, Json type, const char* tip) const {
-        if (*tip) type["description"] = tip;
-        properties[key] = std::move(type);
-    }
-    void length(const char* key, const char*, const char* tip, double v) const {
-        put(key, {{"type", "number"}, {"default", v}}, tip);
-    }
-    void limit(const char* key, const char*, const char* tip, const std::optional<double>&) const {
-        put(key, {{"type", "number"}}, tip);
-    }
-    void angle(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
-    void number(const char* key, const char* label, const char* tip, double v) const { length(key, label, tip, v); }
-    void count(const char* key, const char*, const char* tip, long v) const {
-        put(key, {{"type", "integer"}, {"default", v}}, tip);
-    }
-    void flag(const char* key, const char*, const char* tip, bool v) const {
-        put(key, {{"type", "boolean"}, {"default", v}}, tip);
-    }
-    void point(const char* key, const char*, const char* tip, const Vec3& v) const {
-        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/point"}}})}, {"default", vec(v)}}, tip);
-    }
-    void turn(const char* key, const char* label, const char* tip, const Vec3& v) const { point(key, label, tip, v); }
-    void direction(const char* key, const char* label, const char* tip, const Vec3& v) const {
-        point(key, label, tip, v);
-    }
-    void stations(const char* key, const char*, const char* tip, const std::vector<double>& v) const {
-        put(key, {{"type", "array"}, {"items", {{"type", "number"}}}, {"default", v}}, tip);
-    }
-    void profile(const char* key, const char*, const char* tip, const Profile&, ProfileKind of) const {
-        const char* values = of == ProfileKind::Length  ? " (mm)"
-                             : of == ProfileKind::Angle ? " (radians)"
-                                                        : " (factor)";
-        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/profile"}}})}}, (std::string(tip) + values).c_str());
-    }
-    void item(const char* key, const char*, const char* tip, Id, ItemKind) const {
-        put(key, {{"allOf", Json::array({{{"$ref", "#/definitions/id"}}})}}, tip);
-    }
-    template<class E> void choice(const char* key, const char*, const char* tip, E v, ChoiceWords words) const {
-        Json all = Json::array();
-        for (const ChoiceWord& w : words) all.push_back(w.file);
-        const Json standard = all[size_t(v)];
-        put(key, {{"enum", all}, {"default", standard}}, tip);
-    }
-    void wheels(const char* key, const std::vector<Wheel>&) const {
-        put(key, {{"type", "array"}, {"items", {{"$ref", "#/definitions/wheel"}}}}, "");
-    }
-};
-
 /// Turns one choice or flag to each of its settings: some values are only handed out then.
 struct Turner : IgnoreValues {
     int &at, which, to; ///< counts choices and flags; the one to turn
@@ -90,7 +39,7 @@ struct Turner : IgnoreValues {
 /// All values that a description can hand out, those of its defaults first.
 template<class T> Json allValues(const T& described) {
     Json out = Json::object(), more = Json::object();
-    describe(SchemaWriter{out}, described);
+    addToSchema(out, handing(described));
     int choices = 0;
     T counted = described;
     describe(Turner(choices, -1, 0), counted);
@@ -99,7 +48,7 @@ template<class T> Json allValues(const T& described) {
             T turned = described;
             int at = 0;
             describe(Turner(at, which, to), turned);
-            describe(SchemaWriter{more}, turned);
+            addToSchema(more, handing(turned));
         }
     for (const auto& [key, value] : more.items())
         if (!out.contains(key)) out[key] = value;
@@ -167,7 +116,7 @@ Json spacingDefinition(RuleOf of) {
         }
         if (whole) {
             const Spacing standardSpacing;
-            describeShared(SchemaWriter{properties}, standardSpacing);
+            addToSchema(properties, sharedBy(standardSpacing));
             properties["kept"] = {
                 {"type", "array"},
                 {"items", {{"$ref", "#/definitions/keptRule"}}},

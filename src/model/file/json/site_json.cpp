@@ -28,7 +28,7 @@ Json bodyJson(const BodyItem& b) {
                         j["asset"] = assetNamed(s.text ? *s.text : std::string(), "levels");
                         j["source"] = s.source;
                     }
-                    describe(JsonWriter{j}, s);
+                    writeValues(j, s);
                 }
                 return j;
             }
@@ -37,7 +37,7 @@ Json bodyJson(const BodyItem& b) {
     Json j = {{"id", b.id}, {"name", b.name}, {"colour", b.colour}, {"shape", std::move(shape)}};
     if (b.hidden) j["hidden"] = true;
     Json values = Json::object();
-    describe(JsonWriter{values}, b);
+    writeValues(values, b);
     j.update(values);
     putKept(j, b);
     return j;
@@ -53,7 +53,7 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
     const Json& shape = R::member(j, where, "shape");
     const std::string kind = R::word(shape, where, "kind");
     const auto values = [&](auto made) {
-        describe(JsonValues(shape, where, true), made);
+        readValues(shape, where, made);
         return BodyShape(made);
     };
     if (kind == "plate") {
@@ -90,7 +90,7 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
             },
             other);
     }
-    describe(JsonValues(j, where, true), b);
+    readValues(j, where, b);
     readKept(j, where, b);
     return b;
 }
