@@ -13,72 +13,55 @@ namespace vicinal {
 namespace {
 
 /// Takes all values of something.
-struct Collector : IgnoreValues {
+struct Collector : EachValue<Collector> {
     std::vector<ShownValue>& out;
     explicit Collector(std::vector<ShownValue>& o) : out(o) {}
-    using Sort = ShownValue::Sort;
-    void add(Sort sort, const char* key, const char* label, const char* tip, double v) const {
-        out.push_back({sort, key, label, tip, Vec3(v, 0, 0)});
+    ShownValue& add(const ValueAbout& about, const Vec3& v) const {
+        return out.emplace_back(ShownValue{about.kind, about.key, about.label, about.tip, v});
     }
-    void length(const char* k, const char* l, const char* t, double v) const { add(Sort::Length, k, l, t, v); }
-    void angle(const char* k, const char* l, const char* t, double v) const { add(Sort::Angle, k, l, t, v); }
-    void number(const char* k, const char* l, const char* t, double v) const { add(Sort::Number, k, l, t, v); }
-    void count(const char* k, const char* l, const char* t, long v) const { add(Sort::Count, k, l, t, double(v)); }
-    void flag(const char* k, const char* l, const char* t, bool v) const { add(Sort::Flag, k, l, t, v); }
-    void point(const char* k, const char* l, const char* t, const Vec3& v) const {
-        out.push_back({Sort::Point, k, l, t, v});
+    template<class T>
+    requires std::is_arithmetic_v<T>
+    void value(const ValueAbout& about, const T& v) const { add(about, Vec3(double(v), 0, 0)); }
+    void value(const ValueAbout& about, const Vec3& v) const { add(about, v); }
+    void value(const ValueAbout& about, const std::optional<double>& v) const {
+        add(about, Vec3(v.value_or(0), 0, 0)).none = !v;
     }
-    void choice(const char* k, const char* l, const char* t, int v, ChoiceWords words) const {
-        add(Sort::Choice, k, l, t, double(v));
-        for (const ChoiceWord& w : words) out.back().words.push_back(w);
+    void value(const ValueAbout& about, const Id& id) const {
+        ShownValue& shown = add(about, Vec3::Zero());
+        shown.item = id;
+        shown.kind = about.item;
     }
-    void limit(const char* k, const char* l, const char* t, const std::optional<double>& v) const {
-        add(Sort::Limit, k, l, t, v.value_or(0));
-        out.back().none = !v;
+    /// Whatever is typed as text.
+    template<class T>
+    requires(!std::is_arithmetic_v<T>) void value(const ValueAbout& about, const T& v) const {
+        if constexpr (requires { typedText(about, v, Unit()); })
+            add(about, Vec3::Zero()).text = [about, v](Unit unit) { return typedText(about, v, unit); };
     }
-    void turn(const char* k, const char* l, const char* t, const Vec3& v) const {
-        out.push_back({Sort::Turn, k, l, t, v});
-    }
-    void direction(const char* k, const char* l, const char* t, const Vec3& v) const {
-        out.push_back({Sort::Direction, k, l, t, v});
-    }
-    void stations(const char* k, const char* l, const char* t, const std::vector<double>& v) const {
-        add(Sort::Stations, k, l, t, 0);
-        out.back().list = v;
-    }
-    void profile(const char* k, const char* l, const char* t, const Profile& p, ProfileKind what) const {
-        add(Sort::Profile, k, l, t, 0);
-        out.back().profile = p;
-        out.back().of = what;
-    }
-    void item(const char* k, const char* l, const char* t, Id id, ItemKind what) const {
-        add(Sort::Item, k, l, t, 0);
-        out.back().item = id;
-        out.back().kind = what;
+    void chosen(const ValueAbout& about, const int& v, ChoiceWords words) const {
+        ShownValue& shown = add(about, Vec3(v, 0, 0));
+        for (const ChoiceWord& w : words) shown.words.push_back(w);
     }
 };
 
 /// Puts one value back.
-struct Setter : IgnoreValues {
+struct Setter : EachValue<Setter> {
     const std::string& key;
     double v; ///< not a number: none
     int axis;
     Setter(const std::string& k, double value, int a) : key(k), v(value), axis(a) {}
-    void limit(const char* k, const char*, const char*, std::optional<double>& x) const {
-        if (mine(k)) x = std::isnan(v) ? std::nullopt : std::optional(v);
+    template<class T> void value(const ValueAbout& about, T& x) const {
+        if (key != about.key) return;
+        if constexpr (std::is_same_v<T, std::optional<double>>)
+            x = std::isnan(v) ? std::nullopt : std::optional(v);
+        else if constexpr (std::is_same_v<T, Vec3>)
+            x[axis] = v;
+        else if constexpr (std::is_same_v<T, bool>)
+            x = v != 0;
+        else if constexpr (std::is_arithmetic_v<T>)
+            x = T(v);
     }
-    void turn(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    void direction(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    bool mine(const char* k) const { return key == k; }
-    void length(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void angle(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void number(const char* k, const char*, const char*, double& x) const { mine(k) ? void(x = v) : void(); }
-    void count(const char* k, const char*, const char*, long& x) const { mine(k) ? void(x = long(v)) : void(); }
-    void flag(const char* k, const char*, const char*, bool& x) const { mine(k) ? void(x = v != 0) : void(); }
-    void point(const char* k, const char*, const char*, Vec3& x) const { mine(k) ? void(x[axis] = v) : void(); }
-    void item(const char* k, const char*, const char*, Id& x, ItemKind) const { mine(k) ? void(x = Id(v)) : void(); }
-    void choice(const char* k, const char*, const char*, int& x, ChoiceWords) const {
-        mine(k) ? void(x = int(v)) : void();
+    void chosen(const ValueAbout& about, int& x, ChoiceWords) const {
+        if (key == about.key) x = int(v);
     }
 };
 
@@ -105,15 +88,19 @@ Segmented* value_rows::makeChoice(const QString& name, const ShownValue& v) {
 }
 
 ValueField* value_rows::makeField(const QString& name, const QString& label, const ShownValue& v) {
-    using Sort = ShownValue::Sort;
-    using Kind = ValueField::Kind;
-    const Kind kind = v.sort == Sort::Limit                                 ? Kind::OptionalLength
-                      : v.sort == Sort::Angle || v.sort == Sort::Turn       ? Kind::Angle
-                      : v.sort == Sort::Count                               ? Kind::Count
-                      : v.sort == Sort::Number || v.sort == Sort::Direction ? Kind::Number
-                                                                            : Kind::Length;
-    auto* f = new ValueField(kind, name, label, word(v.tip));
-    if (v.sort == Sort::Limit) f->setPlaceholder(QCoreApplication::translate("Recipe", "none"));
+    const auto kind = [&] {
+        switch (v.sort) {
+        case ValueKind::Limit: return ValueField::Kind::OptionalLength;
+        case ValueKind::Angle:
+        case ValueKind::Turn: return ValueField::Kind::Angle;
+        case ValueKind::Count: return ValueField::Kind::Count;
+        case ValueKind::Number:
+        case ValueKind::Direction: return ValueField::Kind::Number;
+        default: return ValueField::Kind::Length;
+        }
+    };
+    auto* f = new ValueField(kind(), name, label, word(v.tip));
+    if (v.sort == ValueKind::Limit) f->setPlaceholder(QCoreApplication::translate("Recipe", "none"));
     return f;
 }
 
@@ -175,11 +162,10 @@ std::function<void(double, int, bool)> ValueRows::setterOf(const ShownValue& v) 
 }
 
 ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
-    using Sort = ShownValue::Sort;
     const QString name = m_name + "." + v.key, label = value_rows::word(v.label), tip = value_rows::word(v.tip);
     const auto set = setterOf(v);
     switch (v.sort) {
-    case Sort::Flag: {
+    case ValueKind::Flag: {
         auto* b = new QCheckBox(label);
         b->setObjectName(name);
         b->setToolTip(tip);
@@ -187,16 +173,16 @@ ValueRows::Show ValueRows::add(const ShownValue& v, QVBoxLayout* box) {
         connect(b, &QCheckBox::clicked, this, [set](bool on) { set(on, 0, false); });
         return [b](const ShownValue& x, const QString&) { b->setChecked(x.value.x() != 0); };
     }
-    case Sort::Choice: {
+    case ValueKind::Choice: {
         auto* s = value_rows::makeChoice(name, v);
         box->addWidget(labelled(label, s));
         connect(s, &Segmented::picked, this, [set](int k) { set(k, 0, false); });
         return [s](const ShownValue& x, const QString&) { s->setCurrent(int(x.value.x())); };
     }
-    case Sort::Point:
-    case Sort::Direction:
-    case Sort::Turn: return addThree(v, box);
-    case Sort::Item: return addItem(v, box);
+    case ValueKind::Point:
+    case ValueKind::Direction:
+    case ValueKind::Turn: return addThree(v, box);
+    case ValueKind::Item: return addItem(v, box);
     default: break;
     }
     auto* f = value_rows::makeField(name, label, v);

@@ -2,8 +2,8 @@
 // Fields for whatever hands out its values by describe() (base/describe.h): path recipes and makers of parts.
 #include "app/state/store.h"
 #include "base/describe.h"
-#include "geometry/wheels/wheels.h"
-#include "layout/along/profile.h"
+#include "base/quantity.h"
+#include "model/values/values.h"
 #include <QStringList>
 #include <QWidget>
 #include <functional>
@@ -18,29 +18,13 @@ class Segmented;
 class ValueField;
 
 struct ShownValue {
-    enum class Sort {
-        Length,
-        Limit,
-        Angle,
-        Number,
-        Count,
-        Flag,
-        Choice,
-        Point,
-        Turn,
-        Direction,
-        Stations, ///< typed as text
-        Profile,  ///< typed as text
-        Item      ///< one of the document's, or none
-    } sort = Sort::Length;
+    ValueKind sort = ValueKind::Length;
     const char *key = "", *label = "", *tip = "";
-    Vec3 value = Vec3::Zero();          ///< x alone unless it is a point or a turn (three angles)
-    std::vector<ChoiceWord> words = {}; ///< of a choice
-    bool none = false;                  ///< a limit that is not set
-    std::vector<double> list = {};      ///< stations
-    Profile profile = {};
-    ProfileKind of = ProfileKind::Length;
-    Id item = 0;
+    Vec3 value = Vec3::Zero();                  ///< x alone unless it is three numbers
+    std::vector<ChoiceWord> words = {};         ///< of a choice
+    bool none = false;                          ///< a limit that is not set
+    std::function<std::string(Unit)> text = {}; ///< of what is typed as text
+    Id item = 0;                                ///< one of the document's, or none
     ItemKind kind = ItemKind::Part;
 };
 
@@ -57,8 +41,6 @@ ValueField* makeField(const QString& name, const QString& label, const ShownValu
 /// Offers the items of a kind in a box, the one in use chosen.
 void fillItemsOf(QComboBox*, const Document&, ItemKind, Id current, const QString& none);
 
-/// What hands out values, to whom.
-using Handing = std::function<void(const ValueVisitor&)>;
 /// All values that are handed out.
 std::vector<ShownValue> collected(const Handing&);
 /// Puts one value back into what hands it out; not a number: none.

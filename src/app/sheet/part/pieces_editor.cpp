@@ -12,11 +12,11 @@ namespace vicinal {
 namespace {
 
 std::vector<ShownValue> placeOf(const Piece& p) {
-    using Sort = ShownValue::Sort;
-    return {{Sort::Point, "at", "Piece at", "Where the piece's own origin is, in the part's axes", p.at},
-            {Sort::Turn, "turn", "Turned about", "Turned about the part's x, then y, then z", p.turn},
-            {Sort::Number, "size", "Piece size", "Factor on this piece alone", Vec3(p.size, 0, 0)},
-            {Sort::Flag, "mirrored", "Mirrored", "Left and right changed over (y)", Vec3(p.mirrored ? 1 : 0, 0, 0)}};
+    return {
+        {ValueKind::Point, "at", "Piece at", "Where the piece's own origin is, in the part's axes", p.at},
+        {ValueKind::Turn, "turn", "Turned about", "Turned about the part's x, then y, then z", p.turn},
+        {ValueKind::Number, "size", "Piece size", "Factor on this piece alone", Vec3(p.size, 0, 0)},
+        {ValueKind::Flag, "mirrored", "Mirrored", "Left and right changed over (y)", Vec3(p.mirrored ? 1 : 0, 0, 0)}};
 }
 
 } // namespace

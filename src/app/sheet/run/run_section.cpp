@@ -2,7 +2,6 @@
 #include "app/controls/controls.h"
 #include "app/controls/item_choice.h"
 #include "app/controls/value_field.h"
-#include "layout/along/typed.h"
 #include "model/document/run_item.h"
 #include "model/edits/typed/typed_values.h"
 #include <QAbstractButton>
@@ -36,19 +35,18 @@ void RunSection::change(const QString& name, const QString& merge, const std::fu
 }
 
 QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
-    using Sort = ShownValue::Sort;
     const std::string key = v.key;
     const QString label = word(v.label);
-    if (v.sort == Sort::Choice) {
+    if (v.sort == ValueKind::Choice) {
         auto* s = value_rows::makeChoice("run." + QString(v.key), v);
         connect(s, &Segmented::picked, this,
                 [=, this](int k) { change(label, {}, [&](RunItem& r) { put(r, key, k, 0); }); });
         m_choices[key] = s;
         return s;
     }
-    if (v.sort == Sort::Stations || v.sort == Sort::Profile) return makeText(key, label, word(v.tip));
-    if (v.sort == Sort::Item) return makeItem(v);
-    if (v.sort == Sort::Flag) {
+    if (v.text) return makeText(key, label, word(v.tip));
+    if (v.sort == ValueKind::Item) return makeItem(v);
+    if (v.sort == ValueKind::Flag) {
         auto* box = new QCheckBox(label);
         box->setObjectName("run." + QString(v.key));
         box->setToolTip(word(v.tip));
@@ -67,7 +65,7 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
         m_fields[name] = f;
         return f;
     };
-    if (v.sort == Sort::Point || v.sort == Sort::Direction) {
+    if (v.sort == ValueKind::Point || v.sort == ValueKind::Direction) {
         auto* line = new QWidget;
         auto* row = new QHBoxLayout(line);
         row->setContentsMargins(0, 0, 0, 0);
@@ -80,7 +78,7 @@ QWidget* RunSection::makeControl(const ShownValue& v, Put put) {
         }
         return line;
     }
-    if (v.sort != Sort::Turn) return make(key, label, 0);
+    if (v.sort != ValueKind::Turn) return make(key, label, 0);
     auto* all = new QWidget; // three rows: about nose, side and crown
     auto* rows = new QVBoxLayout(all);
     rows->setContentsMargins(0, 0, 0, 0);
@@ -158,7 +156,7 @@ void RunSection::showText(const std::string& key, const QString& text) {
 void RunSection::addRow(const ShownValue& v, Put put) {
     if (m_rows.count(v.key)) return; // rules may share a value
     QWidget* control = makeControl(v, put);
-    const bool three = v.sort == ShownValue::Sort::Point || v.sort == ShownValue::Sort::Direction;
+    const bool three = v.sort == ValueKind::Point || v.sort == ValueKind::Direction;
     if (three) { // their label stands above: they need the room
         auto* all = new QWidget;
         auto* box = new QVBoxLayout(all);
@@ -168,7 +166,7 @@ void RunSection::addRow(const ShownValue& v, Put put) {
         box->addWidget(control);
         control = all;
     }
-    const bool own = three || v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Flag; // has its label
+    const bool own = three || v.sort == ValueKind::Turn || v.sort == ValueKind::Flag; // has its label
     m_rows[v.key] = own ? control : labelled(word(v.label), control);
     m_box->addWidget(m_rows[v.key]);
 }
@@ -190,21 +188,18 @@ void RunSection::addChoice(const QString& key, const QString& label, const QStri
 void RunSection::showValues(const std::vector<ShownValue>& values) {
     const Unit unit = m_store.document().unit;
     for (const auto& v : values) {
-        if (v.sort == ShownValue::Sort::Choice) {
+        if (v.sort == ValueKind::Choice) {
             m_choices.at(v.key)->setCurrent(int(v.value.x()));
-        } else if (v.sort == ShownValue::Sort::Turn || v.sort == ShownValue::Sort::Point ||
-                   v.sort == ShownValue::Sort::Direction) {
+        } else if (v.sort == ValueKind::Turn || v.sort == ValueKind::Point || v.sort == ValueKind::Direction) {
             for (int i = 0; i < 3; ++i) {
                 field(v.key + std::to_string(i))->setUnit(unit);
                 field(v.key + std::to_string(i))->setValue(v.value[i]);
             }
-        } else if (v.sort == ShownValue::Sort::Flag) {
+        } else if (v.sort == ValueKind::Flag) {
             m_flags.at(v.key)->setChecked(v.value.x() != 0);
-        } else if (v.sort == ShownValue::Sort::Stations) {
-            showText(v.key, QString::fromStdString(stationsText(v.list, unit)));
-        } else if (v.sort == ShownValue::Sort::Profile) {
-            showText(v.key, QString::fromStdString(profileText(v.profile, unit, v.of)));
-        } else if (v.sort == ShownValue::Sort::Item) {
+        } else if (v.text) {
+            showText(v.key, QString::fromStdString(v.text(unit)));
+        } else if (v.sort == ValueKind::Item) {
             QComboBox* box = m_items.at(v.key);
             value_rows::fillItemsOf(box, m_store.document(), v.kind, v.item, tr("none"));
         } else {
