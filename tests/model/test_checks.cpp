@@ -1,4 +1,5 @@
 // Checks of whole runs: against brute force, closed formulas, and themselves after edits.
+#include "base/text.h"
 #include "clearance/verdict.h"
 #include "documents.h"
 #include "layout/along/typed.h"
@@ -585,6 +586,10 @@ void TestChecks::humpsHollowsSlopesAndSteps() {
         QVERIFY2(hollow ? std::abs(*r.value - chord * H / R) < 0.02 * chord * H / R : *r.value < 1e-3,
                  qPrintable(QString::number(*r.value)));
     }
+    const auto single = only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9),
+                                  [](RunItem& r) { r.spacing->rule = ShareOut{1}; }),
+                             asked(CheckKind::Closing, {}, 10));
+    QVERIFY(single.cannot && !single.value); // one alone closes up to nothing
     // Over a wall and back: what hangs there, or turns on the way, is said; a step in the same direction is nothing.
     const auto wall = [&](const Vec3& end, CrownRule crown) {
         const auto s =
@@ -833,6 +838,12 @@ void TestChecks::chainsAndTheirJoints() {
     // A chord p on radius R turns by 2 asin(p / 2R).
     QVERIFY(std::abs(joints.places[5].value - 2 * std::asin(link.pitch / 600)) < 1e-6);
     QCOMPARE(joints.mark, Mark::Wrong);
+    // Where 74 links close they turn by a 74th of a turn each, and the run says so.
+    PathItem closing = *seated.d.paths.front();
+    std::get<CircleShape>(std::get<ShapeRecipe>(closing.recipe).shape).radius = link.pitch / (2 * std::sin(kPi / 74));
+    const std::string verdict = evaluate(with(seated.d, closing))->runs.front()->verdict.text;
+    QVERIFY2(verdict.find("by up to " + text::number(360. / 74, 2) + "\u00b0, at") != std::string::npos,
+             verdict.c_str());
     QVERIFY(*only(seated, asked(CheckKind::PinsOff, {}, 0.01)).value < 1e-6);
     QVERIFY(only(site(lineOf({{0, 0, 0}, {600, 0, 0}}, false), boxOf(9, 9, 9)), asked(CheckKind::JointTurns, {}, 1))
                 .cannot);

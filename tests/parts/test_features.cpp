@@ -83,7 +83,11 @@ void TestFeatures::marksLieOnTheirPart() {
         const Mesh& mesh = *body->mesh;
         const double off = sag(mesh);
         int boxPoints = 0, corners = 0, faces = 0, middles = 0;
-        for (const Spot& s : spotsOf(*body)) {
+        const auto spots = spotsOf(*body);
+        for (size_t k = 1; k < spots.size(); ++k) // kind by kind, the largest first
+            QVERIFY(spots[k - 1].kind != spots[k].kind ? spots[k - 1].kind < spots[k].kind
+                                                       : spots[k - 1].size >= spots[k].size);
+        for (const Spot& s : spots) {
             const auto told = [&](const char* what) {
                 return QString("%1: %2 at %3, %4, %5")
                     .arg(name.c_str(), what)

@@ -42,14 +42,9 @@ TopoDS_Shape bar(const Vec3& from, const Vec3& to, double diameter) {
     return BRepPrimAPI_MakeCylinder(gp_Ax2(occ::point(from), occ::direction(d)), diameter / 2, d.norm()).Shape();
 }
 
-/// What a part of square section gets on top: a pyramid, or a gable that is pointed seen from its side.
-TopoDS_Shape pointed(double width, double depth, double from, double to, bool gable) {
+/// What a part of square section gets on top: a pyramid.
+TopoDS_Shape pointed(double width, double depth, double from, double to) {
     const double x = width / 2, y = depth / 2;
-    if (gable) {
-        const auto face = occ::faceOf(
-            {Line{{-x, -y, from}, {x, -y, from}}, Line{{x, -y, from}, {0, -y, to}}, Line{{0, -y, to}, {-x, -y, from}}});
-        return occ::prism(face, Vec3(0, depth, 0));
-    }
     const Vec3 c[4] = {{-x, -y, from}, {x, -y, from}, {x, y, from}, {-x, y, from}}, tip(0, 0, to);
     BRepBuilderAPI_Sewing sew;
     for (int i = 0; i < 4; ++i)
@@ -155,7 +150,7 @@ TopoDS_Shape baluster(const Baluster& m) {
                               Vec3(0, m.depth, 0));
         const TopoDS_Shape bar = occ::box(Box3(Vec3(-x, -y, 0), Vec3(x, y, body)));
         if (m.top == Baluster::Top::Flat) return bar;
-        return occ::fused({bar, pointed(m.width, m.depth, body, m.height, false)});
+        return occ::fused({bar, pointed(m.width, m.depth, body, m.height)});
     }
     return turned(turnedLine(m), Vec3::UnitZ());
 }
@@ -164,7 +159,7 @@ TopoDS_Shape post(const Post& m) {
     const double x = m.width / 2, y = m.depth / 2, o = m.capOver, top = m.height + m.capThickness;
     std::vector<TopoDS_Shape> all{occ::box(Box3(Vec3(-x, -y, 0), Vec3(x, y, m.height)))};
     all.push_back(occ::box(Box3(Vec3(-x - o, -y - o, m.height), Vec3(x + o, y + o, top))));
-    if (m.capRise > 0) all.push_back(pointed(m.width + 2 * o, m.depth + 2 * o, top, top + m.capRise, false));
+    if (m.capRise > 0) all.push_back(pointed(m.width + 2 * o, m.depth + 2 * o, top, top + m.capRise));
     return occ::fused(all);
 }
 
