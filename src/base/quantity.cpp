@@ -1,4 +1,5 @@
 #include "base/quantity.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "base/vec.h"
 #include <charconv>
@@ -47,7 +48,7 @@ public:
     }
 
 private:
-    [[noreturn]] void fail(const std::string& what) { throw Problem{what + ".", ""}; }
+    [[noreturn]] void fail(const std::string& what) { throw Problem{say::value(what) + ".", ""}; }
     bool done() const { return m_at >= m_text.size(); }
     std::string_view rest() const { return m_text.substr(m_at); }
     void skip() {
@@ -238,7 +239,7 @@ Result<Unit> unitNamed(std::string_view name) {
     if (name == "'") name = "ft";
     for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Foot})
         if (name == nameOf(u)) return u;
-    return Problem{"\"" + std::string(name) + "\" is not a unit. Use mm, cm, m, in or ft.", "unit"};
+    return Problem{Words("\"") + std::string(name) + "\" is not a unit. Use mm, cm, m, in or ft.", "unit"};
 }
 
 Result<double> parseLength(std::string_view text, Unit unit) {
@@ -251,9 +252,9 @@ Result<long> parseCount(std::string_view text, long least, long most) {
     const auto v = parseNumber(text);
     if (!v) return v.problem();
     const double whole = std::round(*v);
-    if (std::abs(*v - whole) > 1e-9) return Problem{text::number(*v, 6) + " is not a whole number.", ""};
+    if (std::abs(*v - whole) > 1e-9) return Problem{say::number(*v, 6) + " is not a whole number.", ""};
     if (whole < double(least) || whole > double(most))
-        return Problem{text::number(whole, 0) + " is out of range: use " + std::to_string(least) + " to " +
+        return Problem{say::number(whole, 0) + " is out of range: use " + std::to_string(least) + " to " +
                            std::to_string(most) + ".",
                        ""};
     return long(whole);

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/text.h"
 #include "base/words.h"
 
 namespace vicinal::say {
@@ -7,5 +8,10 @@ namespace vicinal::say {
 inline Words mm(double v) { return Words::length(v); }
 /// A limit as large as a site: "1000 km".
 inline Words bound(double v) { return Words::length(v, Words::Style::Bound); }
+
+/// Counts, numbers and names: values of a message, the same in every language.
+inline Words count(long long n) { return Words(std::to_string(n)); }
+inline Words number(double v, int decimals) { return Words(text::number(v, decimals)); }
+inline Words value(std::string text) { return Words(std::move(text)); }
 
 } // namespace vicinal::say

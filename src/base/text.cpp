@@ -35,20 +35,20 @@ std::string lowered(std::string s) {
     return s;
 }
 
-std::string quoted(std::string_view foreign) {
+Words quoted(std::string_view foreign) {
     constexpr size_t kMost = 200;
     std::string out;
     size_t letters = 0;
     for (size_t i = 0; i < foreign.size(); ++i) {
         const auto c = static_cast<unsigned char>(foreign[i]);
-        if ((c & 0xC0) != 0x80 && letters++ == kMost) return out + "...";
+        if ((c & 0xC0) != 0x80 && letters++ == kMost) return Words(out + "...");
         if (c < 0x20 || c == 0x7F) {
             constexpr char hex[] = "0123456789abcdef";
             out += {'\\', 'x', hex[c >> 4], hex[c & 15]};
         } else
             out += char(c);
     }
-    return out;
+    return Words(out);
 }
 
 std::string reasonOf(const std::exception& e) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/words.h"
 #include <exception>
 #include <string>
 #include <string_view>
@@ -15,8 +16,8 @@ std::string exact(double v);
 /// Latin letters as small ones, whatever the locale; all others as they are.
 std::string lowered(std::string s);
 
-/// What somebody else wrote, for a message: at most 200 letters, control characters shown as \xNN.
-std::string quoted(std::string_view foreign);
+/// What somebody else wrote, as a value of a message: at most 200 letters, control characters shown as \xNN.
+Words quoted(std::string_view foreign);
 
 /// Why something gave up, for a message: never a library's own name for it.
 std::string reasonOf(const std::exception&);

@@ -1,4 +1,5 @@
 // Which of many boxes come near one another, and work shared out to all processors.
+#include "base/say.h"
 #include "clearance/pairs.h"
 #include <algorithm>
 #include <atomic>
@@ -78,7 +79,7 @@ pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, siz
             out.emplace_back(i, k);
         }
         if (out.size() > most)
-            return Problem{"More than " + std::to_string(most) +
+            return Problem{"More than " + say::count(most) +
                                " pairs of bodies are within reach of one another: measuring them would take hours. Ask "
                                "for a smaller clearance, leave places out, or give the run a simpler part.",
                            "least"};

@@ -1,4 +1,5 @@
 #include "clearance/verdict.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "layout/spacing/limits.h"
 #include "layout/spacing/rule_kind.h"
@@ -36,8 +37,8 @@ Words inWords(const Stations::Uneven& u) {
         return "No equal gaps, straight across, were found for this count: they are " + range +
                ". Take another count, or measure along the path.";
     case Of::Shares:
-        return "No equal shares of the parts' length were found for this count: they are " + text::number(u.least, 3) +
-               " to " + text::number(u.most, 3) + ". Take another count, or measure by gap.";
+        return Words("No equal shares of the parts' length were found for this count: they are ") +
+               text::number(u.least, 3) + " to " + text::number(u.most, 3) + ". Take another count, or measure by gap.";
     case Of::Last: break;
     }
     return "No pitches of this shape come out for this count: the last place stands at " + mm(u.most) +
@@ -61,11 +62,11 @@ std::pair<At, At> pitches(const Places& p) {
 std::optional<Words> notMultiple(const Places& p, long multiple) {
     if (multiple <= 1) return std::nullopt;
     const auto broken = [&](size_t n, const std::string& where) {
-        return Words(std::to_string(n) + " places" + where + " are no multiple of " + std::to_string(multiple) + ".");
+        return Words(say::count(n) + " places" + where + " are no multiple of " + say::count(multiple) + ".");
     };
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const size_t n = p.laid->bays[i].count; n % size_t(multiple) != 0)
-            return broken(n, " in bay " + std::to_string(i + 1));
+            return broken(n, " in bay " + say::count(i + 1));
     if (p.laid->bays.empty() && p.laid->rowSize % size_t(multiple) != 0) return broken(p.laid->rowSize, "");
     return std::nullopt;
 }
@@ -80,8 +81,8 @@ std::optional<Verdict> swungTooFar(const Places& p, const Spacing& limits) {
     };
     const auto said = [&](const std::string& what, double turn, size_t place) {
         return Verdict{Mark::Wrong,
-                       what + std::to_string(place + 1) + " turns by " + text::number(turn / kDegree, 2) +
-                           "\u00b0, over the limit of " + text::number(most / kDegree, 2) + "\u00b0.",
+                       what + say::count(place + 1) + " turns by " + say::number(turn / kDegree, 2) +
+                           "\u00b0, over the limit of " + say::number(most / kDegree, 2) + "\u00b0.",
                        int(place)};
     };
     const auto &swings = p.laid->swings, &turns = p.laid->joints;
@@ -95,9 +96,9 @@ std::optional<Verdict> swungTooFar(const Places& p, const Spacing& limits) {
 /// What is joined has joints, no gap.
 Words jointsOf(const Places& p) {
     const auto& turns = p.laid->joints;
-    if (turns.empty()) return std::to_string(p.present) + " parts, joined.";
+    if (turns.empty()) return say::count(p.present) + " parts, joined.";
     const auto sharpest = size_t(std::max_element(turns.begin(), turns.end()) - turns.begin());
-    return "Joints turn by up to " + text::number(turns[sharpest] / kDegree, 2) + "\u00b0, at place " +
+    return Words("Joints turn by up to ") + text::number(turns[sharpest] / kDegree, 2) + "\u00b0, at place " +
            std::to_string(sharpest + (p.laid->closed ? 1 : 2)) + ".";
 }
 
@@ -157,7 +158,7 @@ Verdict judgeGaps(const Places& p, const Spacing& spacing) {
         const int place = int(sharpest) + (p.laid->closed ? 0 : 1);
         if (turns[size_t(sharpest)] > limit + tolerance::angle)
             return {Mark::Wrong,
-                    "The joint before place " + std::to_string(place + 1) + " turns by " +
+                    Words("The joint before place ") + std::to_string(place + 1) + " turns by " +
                         text::number(turns[size_t(sharpest)] / kDegree, 2) + "\u00b0, over its limit of " +
                         text::number(limit / kDegree, 2) + "\u00b0.",
                     place};
@@ -165,7 +166,7 @@ Verdict judgeGaps(const Places& p, const Spacing& spacing) {
     if (const auto broken = notMultiple(p, spacing.multiple)) return {Mark::Wrong, *broken, -1};
     for (size_t i = 0; i < p.laid->bays.size(); ++i)
         if (const auto& why = p.laid->bays[i].problem)
-            return {Mark::Doubtful, "Bay " + std::to_string(i + 1) + " is empty: " + why->text, -1};
+            return {Mark::Doubtful, Words("Bay ") + std::to_string(i + 1) + " is empty: " + why->text, -1};
     if (p.laid->closing && std::abs(*p.laid->closing) > 1e-4)
         return {Mark::Doubtful,
                 *p.laid->closing > 0
@@ -174,19 +175,18 @@ Verdict judgeGaps(const Places& p, const Spacing& spacing) {
                 int(p.laid->rowSize) - 1};
     if (!p.laid->staleExceptions.empty())
         return {Mark::Doubtful,
-                "Places with an exception that are no longer there: " + std::to_string(p.laid->staleExceptions.size()) +
-                    ".",
+                Words("Places with an exception that are no longer there: ") +
+                    std::to_string(p.laid->staleExceptions.size()) + ".",
                 -1};
     if (!p.staleLeftOut.empty())
         return {Mark::Doubtful,
-                "Left-out places beyond the last place: " + std::to_string(p.staleLeftOut.size()) + ", the first is " +
-                    std::to_string(p.staleLeftOut.front()) + ".",
+                Words("Left-out places beyond the last place: ") + std::to_string(p.staleLeftOut.size()) +
+                    ", the first is " + std::to_string(p.staleLeftOut.front()) + ".",
                 -1};
     Words good = linked ? jointsOf(p) : "Gaps along are " + mm(least.clear()) + " to " + mm(most.clear()) + ".";
     if (const size_t n = p.laid->noRoom.size(); n > 0)
-        good += n == 1
-                    ? Words(" The last place of a staggered row has no room and is left out.")
-                    : Words(" " + std::to_string(n) + " last places of staggered rows have no room and are left out.");
+        good += n == 1 ? Words(" The last place of a staggered row has no room and is left out.")
+                       : Words(" " + say::count(n) + " last places of staggered rows have no room and are left out.");
     return {Mark::Good, good, -1};
 }
 

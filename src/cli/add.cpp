@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -79,8 +80,7 @@ Result<Document> withRun(const Document& d, const AddOrder& order, const std::sh
     }
     for (const auto& [id, what] : {std::pair{item.path, "path"}, {item.part, "part"}})
         if (id == 0)
-            return Problem{std::string("A run needs a ") + what + ": say " + what + "=NAME of one that is there.",
-                           what};
+            return Problem{Words("A run needs a ") + what + ": say " + what + "=NAME of one that is there.", what};
     const auto path = before->paths.at(item.path);
     const auto part = before->parts.at(item.part);
     if (part->seated && path->path) item.spacing = firstSpacing(*part, *path->path);
@@ -100,7 +100,8 @@ Result<OpenedToChange> openOrBegin(const AddOrder& order) {
     std::error_code error;
     if (std::filesystem::exists(order.file, error)) {
         if (!order.unit.empty())
-            return Problem{order.file + " is there and has its unit. --unit is for a new document.", "unit"};
+            return Problem{say::value(order.file) + " is there and has its unit. --unit is for a new document.",
+                           "unit"};
         return openToChange(order.file);
     }
     Document d;
@@ -119,7 +120,8 @@ Result<OpenedToChange> openOrBegin(const AddOrder& order) {
 template<class Results> std::optional<Problem> problemOf(const Results& all, Id id) {
     const auto found = all.find(id);
     if (found == all.end() || !found->second->problem) return std::nullopt;
-    return Problem{found->second->item->name + ": " + found->second->problem->text, found->second->problem->field};
+    return Problem{say::value(found->second->item->name) + ": " + Words::whole(found->second->problem->text),
+                   found->second->problem->field};
 }
 
 } // namespace
@@ -143,7 +145,7 @@ int add(const AddOrder& order) {
     auto wrong = problemOf(worked->paths, id);
     if (!wrong) wrong = problemOf(worked->parts, id);
     if (const auto run = worked->run(id); run && run->problem)
-        wrong = Problem{run->item->name + ": " + run->problem->text, run->problem->field};
+        wrong = Problem{say::value(run->item->name) + ": " + Words::whole(run->problem->text), run->problem->field};
     if (wrong) return fail(*wrong);
     if (const int code = save(*next, *opened, order.to)) return code;
     return print(nameOf(*next, id) + "\n"); // a name that was there has got a number

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -26,7 +27,8 @@ Result<BodyShape> shapeFrom(const BodyOrder& order) {
             return millimetresPer(*unit);
         }
         if (known > 0) return known;
-        return Problem{order.from + " does not say its unit. Say it with --unit mm, cm, m, in or ft.", "unit"};
+        return Problem{say::value(order.from) + " does not say its unit. Say it with --unit mm, cm, m, in or ft.",
+                       "unit"};
     };
     if (order.add == "levels") {
         const auto file = readLevels(order.from);
@@ -143,7 +145,8 @@ int body(const BodyOrder& order) {
     const Document next = with(opened->document, std::move(item));
     if (const auto wrong = defectOf(next)) return fail(*wrong);
     const auto made = evaluate(next, opened->evaluation)->bodies.at(lastId(next));
-    if (made->problem) return fail({made->item->name + ": " + made->problem->text, made->problem->field});
+    if (made->problem)
+        return fail({say::value(made->item->name) + ": " + Words::whole(made->problem->text), made->problem->field});
     for (const Words& r : made->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", r.c_str());
     return save(next, *opened, order.to);
 }

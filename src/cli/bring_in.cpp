@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "exchange/in/path_items.h"
@@ -13,7 +14,8 @@ namespace {
 double factorOf(const BringInOrder& order, double known, std::optional<Problem>& problem) {
     if (order.unit.empty()) {
         if (!(known > 0))
-            problem = Problem{order.file + " does not say its unit. Say it with --unit mm, cm, m, in or ft.", "unit"};
+            problem = Problem{
+                say::value(order.file) + " does not say its unit. Say it with --unit mm, cm, m, in or ft.", "unit"};
         return known;
     }
     const auto unit = unitNamed(order.unit);
@@ -33,7 +35,8 @@ Result<Document> withPaths(Document d, const BringInOrder& order) {
     auto strands = pathsOf(file.value(), factor, order.join);
     if (!strands) return strands.problem();
     if (!order.layer.empty()) std::erase_if(strands.value(), [&](const Strand& s) { return s.layer != order.layer; });
-    if (strands->empty()) return Problem{order.file + " has no curve on the layer \"" + order.layer + "\".", "layer"};
+    if (strands->empty())
+        return Problem{say::value(order.file) + " has no curve on the layer \"" + order.layer + "\".", "layer"};
     for (const auto& remark : file->remarks) std::fprintf(stderr, "vicinal-cli: %s\n", remark.c_str());
     return with(std::move(d), pathItems(*strands, order.file));
 }
@@ -45,7 +48,8 @@ Result<Document> withPoints(Document d, const BringInOrder& order) {
                           : order.join > 0       ? "--join"
                           : order.thickness > 0  ? "--thickness"
                                                  : nullptr;
-    if (useless) return Problem{file + " holds points, which give one path: leave " + useless + " out.", ""};
+    if (useless)
+        return Problem{say::value(file) + " holds points, which give one path: leave " + useless + " out.", ""};
     auto points = readPointFile(order.file);
     if (!points) return points.problem();
     std::optional<Problem> problem;
@@ -79,13 +83,13 @@ int bringIn(const BringInOrder& order) {
     if (std::filesystem::exists(order.to, error)) {
         options.known = stampOf(order.to);
         auto before = openDocument(order.to, readBody);
-        if (!before) return fail({order.to + ": " + before.problem().text, ""});
+        if (!before) return fail({say::value(order.to) + ": " + Words::whole(before.problem().text), ""});
         d = std::move(before).value();
     }
     if ((order.smooth || order.closed) && !isPointFile(order.file))
-        return fail({std::string(order.smooth ? "--smooth" : "--closed") +
-                         " is for points (.csv .txt); curves come as they are.",
-                     ""});
+        return fail(
+            {Words(order.smooth ? "--smooth" : "--closed") + " is for points (.csv .txt); curves come as they are.",
+             ""});
     auto next = isPointFile(order.file) ? withPoints(std::move(d), order)
                 : order.asPart          ? withPart(std::move(d), order)
                                         : withPaths(std::move(d), order);

@@ -1,4 +1,5 @@
 #include "cli/common.h"
+#include "base/say.h"
 #include "model/evaluate/motion/moving.h"
 #include "model/file/document_file.h"
 #include <cmath>
@@ -13,7 +14,7 @@ int fail(const Problem& p) {
 
 Result<Opened> open(const std::string& file) {
     auto document = openDocument(file, readBody);
-    if (!document) return Problem{file + ": " + document.problem().text, ""};
+    if (!document) return Problem{say::value(file) + ": " + Words::whole(document.problem().text), ""};
     auto evaluation = evaluate(*document);
     return Opened{std::move(document).value(), std::move(evaluation)};
 }
@@ -25,7 +26,8 @@ int print(const std::string& text) {
 }
 
 int save(const Document& d, const std::string& to, const SaveOptions& options) {
-    if (!to.ends_with(".vicinal")) return fail({"The target must end in .vicinal, and " + to + " does not.", ""});
+    if (!to.ends_with(".vicinal"))
+        return fail({Words("The target must end in .vicinal, and ") + to + " does not.", ""});
     const auto problem = saveDocument(d, to, options);
     return problem ? fail(*problem) : 0;
 }

@@ -1,5 +1,6 @@
 #pragma once
 // What the commands share.
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/delivery/make.h"
 #include "exchange/in/bring_in.h"
@@ -53,7 +54,7 @@ template<class Items> Result<typename Items::value_type> named(const Items& item
         if (item->name == name) return item;
         if (names.size() < 1000) names += (names.empty() ? "\"" : ", \"") + item->name + "\"";
     }
-    return Problem{file + ": there is no " + what + " \"" + name +
+    return Problem{say::value(file) + ": there is no " + what + " \"" + name +
                        "\". There are: " + (names.empty() ? "none" : names) + ".",
                    what};
 }

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -15,8 +16,9 @@ namespace {
 std::optional<Problem> make(const Delivery& d, const Evaluation& e, const std::filesystem::path& folder,
                             WrittenFiles& written, std::string& printed) {
     if (needsWindow(d))
-        return Problem{
-            "\"" + d.name + "\" is a shaded picture, which the window draws. Make it there, or ask for lines.", "of"};
+        return Problem{Words("\"") + d.name +
+                           "\" is a shaded picture, which the window draws. Make it there, or ask for lines.",
+                       "of"};
     const auto ready = prepare(d, e);
     if (!ready) return ready.problem();
     const auto files = filesOf(*ready);
@@ -51,12 +53,12 @@ int deliver(const std::string& file, const std::vector<std::string>& names, cons
             printed += x->name + "," + wordsOf(x->order).file + "," + x->format + "," + fileNameOf(*x) + "\n";
         return print(printed);
     }
-    if (all.empty()) return fail({file + ": no delivery is kept in this document.", "delivery"});
+    if (all.empty()) return fail({say::value(file) + ": no delivery is kept in this document.", "delivery"});
     if (to.empty()) {
         if (const auto same = sameFile(all)) return fail(*same);
         for (const auto& x : all)
             if (const auto folder = folderOf(*x, file); !staysBelow(folder, file))
-                return fail({"\"" + x->name + "\" goes to \"" + text::quoted(folder.string()) +
+                return fail({Words("\"") + x->name + "\" goes to \"" + text::quoted(folder.string()) +
                                  "\", which is not below the document's own folder. Name a folder with --to.",
                              "folder"});
     }
@@ -81,7 +83,7 @@ int send(const SendOrderGiven& given) {
     if (!order) {
         std::string known;
         for (const auto& w : wordsOfAll<SendOrder>()) known += (known.empty() ? "" : ", ") + std::string(w.file);
-        return fail({"--as \"" + given.as + "\" is not known. There are: " + known + ".", "as"});
+        return fail({Words("--as \"") + given.as + "\" is not known. There are: " + known + ".", "as"});
     }
     d.order = std::move(*order);
     for (const auto& name : given.what) {
@@ -94,14 +96,15 @@ int send(const SendOrderGiven& given) {
             if (id == 0 && p->name == name) id = p->id;
         if (id == 0)
             return fail(
-                {given.file + ": there is no run, heap, site body or path \"" + text::quoted(name) + "\".", "what"});
+                {say::value(given.file) + ": there is no run, heap, site body or path \"" + text::quoted(name) + "\".",
+                 "what"});
         d.what.push_back(id);
     }
     if (auto wrong = std::visit([&](auto& o) { return setAll(o, opened->document, given.values); }, d.order))
         return fail(*wrong);
     for (const std::string& one : given.fields) {
         const size_t eq = one.find('=');
-        if (eq == std::string::npos) return fail({"\"" + one + "\" is no name=text.", "fields"});
+        if (eq == std::string::npos) return fail({Words("\"") + one + "\" is no name=text.", "fields"});
         d.fields.emplace_back(one.substr(0, eq), one.substr(eq + 1));
     }
     std::string printed;

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -13,7 +14,8 @@ int part(const std::string& file, const std::string& name, bool json) {
     const auto item = named(opened->document.parts, name, file, "part");
     if (!item) return fail(item.problem());
     const auto found = opened->evaluation->parts.at((*item)->id);
-    if (found->problem) return fail({file + ": part \"" + name + "\": " + found->problem->text, ""});
+    if (found->problem)
+        return fail({say::value(file) + ": part \"" + name + "\": " + Words::whole(found->problem->text), ""});
     const Body& body = *found->body;
     const Seat& seat = found->item->seat;
     const Measures m = measuresOf(body, seat);

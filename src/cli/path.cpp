@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -12,7 +13,8 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
     const auto item = named(opened->document.paths, name, file, "path");
     if (!item) return fail(item.problem());
     const auto found = opened->evaluation->paths.at((*item)->id);
-    if (found->problem) return fail({file + ": path \"" + name + "\": " + found->problem->text, ""});
+    if (found->problem)
+        return fail({say::value(file) + ": path \"" + name + "\": " + Words::whole(found->problem->text), ""});
     const Path& p = *found->path;
     const auto point = [](const Vec3& v) {
         return text::fixed(v.x(), 6) + "," + text::fixed(v.y(), 6) + "," + text::fixed(v.z(), 6);
@@ -57,8 +59,8 @@ int path(const std::string& file, const std::string& name, const std::vector<dou
     out = "station,x,y,z,tx,ty,tz,cx,cy,cz\n"; // tangent and carried crown
     for (double s : at) {
         if (!(s >= -tolerance::length && s <= p.length() + tolerance::length))
-            return fail({"Station " + text::number(s, 6) + " is beyond the path, which is " +
-                             text::number(p.length(), 6) + " mm long.",
+            return fail({"Station " + say::number(s, 6) + " is beyond the path, which is " +
+                             say::number(p.length(), 6) + " mm long.",
                          ""});
         const Sample x = p.at(s, true);
         out += text::fixed(s, 6) + "," + point(x.point) + "," + point(x.tangent) + "," + point(x.carried) + "\n";

@@ -37,7 +37,7 @@ Result<Document> changedCheck(const Opened& opened, const SetOrder& order) {
     c.of = *of;
     const CheckAgainst against = wordsOf(c.of).against;
     if (!order.against.empty() && against == CheckAgainst::Nothing)
-        return Problem{"The check \"" + std::string(wordsOf(c.of).label) + "\" is against nothing.", "against"};
+        return Problem{Words("The check \"") + std::string(wordsOf(c.of).label) + "\" is against nothing.", "against"};
     if (!order.against.empty() && against == CheckAgainst::Run) {
         const auto other = named(d.runs, order.against, order.file, "run");
         if (!other) return other.problem();
@@ -83,8 +83,8 @@ int set(const SetOrder& order) {
     const auto worked = evaluate(*next, opened->evaluation);
     const auto newProblem = [&](const auto& after, const auto& before, const char* what) {
         return after->problem && !(before && before->problem)
-                   ? std::optional(
-                         Problem{std::string(what) + " \"" + after->item->name + "\": " + after->problem->text, ""})
+                   ? std::optional(Problem{
+                         Words(what) + " \"" + after->item->name + "\": " + Words::whole(after->problem->text), ""})
                    : std::nullopt;
     };
     for (const auto& [id, p] : worked->paths)

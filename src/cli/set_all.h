@@ -9,7 +9,7 @@ template<class Order>
 std::optional<Problem> setAll(Order& order, const Document& d, const std::vector<std::string>& values) {
     for (const std::string& one : values) {
         const size_t eq = one.find('=');
-        if (eq == std::string::npos) return Problem{"\"" + one + "\" is no key=value.", "values"};
+        if (eq == std::string::npos) return Problem{Words("\"") + one + "\" is no key=value.", "values"};
         if (auto p = setDescribed(order, d, one.substr(0, eq), one.substr(eq + 1))) return p;
     }
     return std::nullopt;

@@ -30,8 +30,8 @@ int makeTemplate(const std::string& file, const std::vector<std::string>& names,
         if (!bytes) return fail(bytes.problem());
         if (auto p = writeAtomically(path, *bytes)) return fail(*p);
     } else {
-        return fail(
-            {"\"" + path.filename().string() + "\" does not say what to write. Use .pdf, .svg or .dxf.", "file"});
+        return fail({Words("\"") + path.filename().string() + "\" does not say what to write. Use .pdf, .svg or .dxf.",
+                     "file"});
     }
     std::string said;
     for (const Words& w : made->remarks) said += "remark: " + w + "\n";
@@ -53,7 +53,8 @@ int makeTape(const std::string& file, const std::string& name, const std::string
     if (!tape) return fail(tape.problem());
     const std::string kind = text::lowered(std::filesystem::path(to).extension().string());
     if (kind != ".pdf" && kind != ".csv")
-        return fail({"\"" + to + "\" does not say what to write. Use .pdf, or .csv for the stations as a list.", "to"});
+        return fail(
+            {Words("\"") + to + "\" does not say what to write. Use .pdf, or .csv for the stations as a list.", "to"});
     Result<std::string> bytes = kind == ".pdf" ? pdfOf(tape->pages, name) : Result<std::string>(std::string());
     if (kind == ".csv") {
         ScheduleOrder running;

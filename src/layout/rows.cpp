@@ -1,4 +1,5 @@
 // Rows, tiers and echoes of a laid row.
+#include "base/say.h"
 #include "base/text.h"
 #include "geometry/curves/offset.h"
 #include "layout/spacing/rule_kind.h"
@@ -213,8 +214,8 @@ private:
             if (!(along > tolerance::length) || here > -tolerance::length) continue; // one point is not backwards
             // What remains of the pitch falls evenly with the distance: where it would be nothing.
             const double most = std::abs(m_order.rows.apart) * along / (along - here);
-            return Problem{"Row " + std::to_string(row + 1) + " crosses the inside of the bend at place " +
-                               std::to_string(i + 1) + ": it would run backwards there. Set the rows less than " +
+            return Problem{"Row " + say::count(row + 1) + " crosses the inside of the bend at place " +
+                               say::count(i + 1) + ": it would run backwards there. Set the rows less than " +
                                Words::length(most, Words::Style::Decimals) + " apart, or to the other side.",
                            "rowsApart"};
         }
@@ -240,9 +241,9 @@ private:
     Result<Path> rowPath(long k) const {
         const std::string which = "Row " + std::to_string(k + 1);
         auto offset = offsetOf(m_path, double(k) * m_order.rows.apart, CornerStyle::Round);
-        if (!offset) return Problem{which + ": " + offset.problem().text, "rowsApart"};
+        if (!offset) return Problem{say::value(which) + ": " + Words::whole(offset.problem().text), "rowsApart"};
         if (!offset->others.empty())
-            return Problem{which + " falls apart into " + std::to_string(offset->others.size() + 1) +
+            return Problem{say::value(which) + " falls apart into " + say::count(offset->others.size() + 1) +
                                " pieces where the path comes too near to itself. Set the rows closer, or to the other "
                                "side.",
                            "rowsApart"};
@@ -327,7 +328,8 @@ private:
             if (!row) return row.problem();
             const auto laid = solvePlacement(*row, orderOn(*row, k));
             if (!laid)
-                return Problem{"Row " + std::to_string(k + 1) + ": " + laid.problem().text, laid.problem().field};
+                return Problem{"Row " + say::count(k + 1) + ": " + Words::whole(laid.problem().text),
+                               laid.problem().field};
             const size_t have = m_out.count(), n = laid->count();
             if (have + n > size_t(kMostPlaces)) return tooManyPlaces("rows");
             append(m_out.slot, laid->slot, have, n);

@@ -107,7 +107,7 @@ std::optional<Problem> defectOf(const PlacementInput& order) {
             return Problem{"This echo's distance is not a number that can be used.", std::string(key) + "By"};
     }
     for (const Exception& e : order.exceptions) {
-        const Words where = e.station ? "At " + say::mm(*e.station) + ": " : "Place " + std::to_string(e.place) + ": ";
+        const Words where = e.station ? "At " + say::mm(*e.station) + ": " : "Place " + say::count(e.place) + ": ";
         if (!ranges::kSize.holds(e.size))
             return Problem{where + "a size is " VICINAL_SIZE_RANGE ". Type one, or drop the exception.", "exceptions"};
         if (!inReach(e.move) || !inReach(e.turn) || (e.station && !inReach(*e.station)))
@@ -119,7 +119,7 @@ std::optional<Problem> defectOf(const PlacementInput& order) {
 }
 
 Problem atTarget(const Facing& facing, size_t place) {
-    return {"Place " + std::to_string(place + 1) +
+    return {Words("Place ") + std::to_string(place + 1) +
                 " stands at the target itself, so that its nose has nowhere to point. Move the target.",
             facing.aimedBody   ? "targetBody"
             : facing.aimedPath ? "targetPath"
@@ -223,12 +223,12 @@ private:
             const double s = m_out.stations[i], d = ((*part.pins)[1] - (*part.pins)[0]).norm() * size[i];
             double to = i < stations.pins.size() ? stations.pins[i] : chordFrom(m_path, s, d);
             if (std::isnan(to))
-                return Problem{"Place " + std::to_string(i + 1) +
+                return Problem{"Place " + say::count(i + 1) +
                                    " finds no point of the path for its second pin: the "
                                    "pins are farther apart than the path is wide.",
                                "nose"};
             if (!m_path.closed() && to > m_path.length() * (1 + tolerance::arc) + tolerance::length)
-                return Problem{"The second pin of place " + std::to_string(i + 1) +
+                return Problem{"The second pin of place " + say::count(i + 1) +
                                    " would stand beyond the path's end. "
                                    "Keep more in at the end.",
                                "insetEnd"};
@@ -274,10 +274,9 @@ private:
                                          std::vector<std::pair<size_t, Frame>>& frames) {
         std::vector<VehiclePose> under;
         const VehiclePose s = vehicles.stand(m_out.slot[i], m_out.stations[i], &under);
-        if (!s.stands())
-            return Problem{"Place " + std::to_string(i + 1) + " finds no way to stand on the path.", "nose"};
+        if (!s.stands()) return Problem{"Place " + say::count(i + 1) + " finds no way to stand on the path.", "nose"};
         if (!m_path.closed() && s.last > m_path.length() * (1 + tolerance::arc) + tolerance::length)
-            return Problem{"The foremost point of place " + std::to_string(i + 1) +
+            return Problem{"The foremost point of place " + say::count(i + 1) +
                                " would stand beyond the path's end. Keep more in at the end.",
                            "insetEnd"};
         frames.emplace_back(i, vehicles.frame(s));

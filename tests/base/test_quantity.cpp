@@ -1,5 +1,6 @@
 // Typed values: units, arithmetic, what is refused and how it is said.
 #include "base/quantity.h"
+#include "base/say.h"
 #include "suite.h"
 #include "support.h"
 
@@ -17,7 +18,37 @@ private slots:
     void refusals();
     void anglesAndCounts();
     void shownLengthsReadBack();
+    void messagesTravelByTheirKeys();
 };
+
+/// What is written in the code is the message's key; lengths, names, counts and messages in messages are values, worded
+/// in the unit and put where another language wants them.
+void TestQuantity::messagesTravelByTheirKeys() {
+    const Words inner = "The radius of " + say::mm(50.8) + " does not fit.";
+    const Words w = Words("Path \"") + text::quoted("A%1") + "\", place " + say::count(7) + ": " + Words::whole(inner);
+    QCOMPARE(std::string(w), std::string("Path \"A%1\", place 7: The radius of 50.8 mm does not fit."));
+    QCOMPARE(w.key(), std::string("Path \"%1\", place %2: %3"));
+    QCOMPARE(inner.key(), std::string("The radius of %1 does not fit."));
+    QCOMPARE(w.in(25.4, "in"), std::string("Path \"A%1\", place 7: The radius of 2 in does not fit."));
+    const Words::Translate other = [&](const std::string& key) {
+        return key == w.key()       ? std::string("(%2) %3 - %1, 50 % %9")
+               : key == inner.key() ? std::string("Radius %1?")
+                                    : key;
+    };
+    QCOMPARE(w.in(25.4, "in", other), std::string("(7) Radius 2 in? - A%1, 50 % %9"));
+    // Another one with other values has the same key; a string that was put together is a value as a whole.
+    QCOMPARE((Words("Path \"") + std::string("B") + "\", place " + say::count(12) + ": " + Words::whole(w)).key(),
+             w.key());
+    QCOMPARE(Words(std::string("put together")).key(), std::string("%1"));
+    // What is replaced becomes a value, in names, too; a longer number is another one, a length stays.
+    Words point = Words("At point ") + say::count(2) + " of " + std::string("point 2 W") + ", not point " +
+                  say::count(21) + ", is " + say::mm(2) + " off";
+    point.replaceAll("point 2", "point 14");
+    point.replaceAll("2 mm", "3 mm");
+    QCOMPARE(std::string(point), std::string("At point 14 of point 14 W, not point 21, is 2 mm off"));
+    QCOMPARE(point.key(), std::string("At %1 of %2, not point %3, is %4 off"));
+    QCOMPARE(point.in(1000, "m"), std::string("At point 14 of point 14 W, not point 21, is 0.002 m off"));
+}
 
 void TestQuantity::lengths_data() {
     QTest::addColumn<QString>("text");

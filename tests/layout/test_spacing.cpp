@@ -25,7 +25,7 @@ Result<Stations> solve(const Path& p, const Spacing& s) { return solveSpacing(p,
 
 std::string problem(const Path& p, const Spacing& s) {
     const auto r = solve(p, s);
-    return r ? std::string() : r.problem().field + ": " + r.problem().text;
+    return r ? std::string() : r.problem().field + ": " + static_cast<const std::string&>(r.problem().text);
 }
 
 } // namespace

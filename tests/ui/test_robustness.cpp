@@ -24,6 +24,7 @@
 #include <QSplitter>
 #include <QStandardPaths>
 #include <QTemporaryDir>
+#include <QTranslator>
 
 namespace test_robustness {
 
@@ -298,6 +299,22 @@ void TestRobustness::messagesSpeakTheDocumentsUnit() {
     QCOMPARE(QString::fromStdString(d.run()->problem->text).contains("254000 mm"), true); // the command line's words
     QVERIFY2(d.find<QLabel>("error.pitch")->text().contains("10000 in"),
              qPrintable(d.find<QLabel>("error.pitch")->text()));
+    // In another language: the message's key is looked up, its lengths go where that wants them.
+    struct Backwards : QTranslator {
+        bool isEmpty() const override { return false; }
+        QString translate(const char* context, const char* source, const char*, int) const override {
+            return qstrcmp(context, "Message") == 0 && QByteArray(source).contains("%1") ? "Zu lang: %2 / %1"
+                                                                                         : QString();
+        }
+    } other;
+    const QString english = d.find<QLabel>("error.pitch")->text();
+    QCoreApplication::installTranslator(&other);
+    d.type("pitch", "20000");
+    const QString told = d.find<QLabel>("error.pitch")->text();
+    QCoreApplication::removeTranslator(&other);
+    QVERIFY2(told.startsWith("Zu lang: ") && told.endsWith(" / 20000 in"), qPrintable(told));
+    d.type("pitch", "10000");
+    QCOMPARE(d.find<QLabel>("error.pitch")->text(), english);
     QVERIFY2(!d.store().say(d.run()->verdict.text).contains("mm"), "the verdict too");
 }
 

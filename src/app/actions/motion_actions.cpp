@@ -105,7 +105,7 @@ void MotionActions::sendPictures(const QString& path, long frames, double step, 
     const bool whole = eachPicture(frames, step, [&](const QImage& picture, long k) {
         const QString name = QDir(path).filePath(QString("%1.png").arg(k + 1, 5, 10, QChar('0')));
         if (picture.convertToFormat(QImage::Format_RGB32).save(name)) return written += name, true;
-        wrong = Problem{"Picture " + std::to_string(k + 1) + " cannot be written there. Is there room?", ""};
+        wrong = Problem{Words("Picture ") + std::to_string(k + 1) + " cannot be written there. Is there room?", ""};
         return false;
     });
     if (whole) return done();

@@ -50,7 +50,7 @@ Verdict Checks::verdictOf(const RunResult& run) const {
     const auto all = of(run.item->id);
     if (all && all->run.get() == &run) return all->verdict;
     Verdict open = run.verdict; // what the rule says; its bodies are not measured yet
-    if (open.mark == Mark::Good) open = {Mark::Open, tr("Being measured.").toStdString(), -1};
+    if (open.mark == Mark::Good) open = {Mark::Open, Words(tr("Being measured.").toStdString()), -1};
     return open;
 }
 

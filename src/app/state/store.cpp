@@ -9,6 +9,7 @@
 #include "model/document/run_item.h"
 #include "model/edits/yard_edits.h"
 #include "model/file/document_file.h"
+#include <QCoreApplication>
 #include <QFileInfo>
 #include <QSemaphore>
 #include <QtConcurrentRun>
@@ -114,7 +115,10 @@ void Store::workOutAgain() {
 
 QString Store::say(const Words& words) const {
     const Unit unit = document().unit;
-    return QString::fromStdString(words.in(millimetresPer(unit), nameOf(unit)));
+    const auto translated = [](const std::string& key) {
+        return QCoreApplication::translate("Message", key.c_str()).toStdString();
+    };
+    return QString::fromStdString(words.in(millimetresPer(unit), nameOf(unit), translated));
 }
 
 void Store::edit(Document document, const QString& name, const QString& merge) {

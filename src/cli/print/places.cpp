@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/common.h"
@@ -49,11 +50,11 @@ int barsOrWebs(const std::string& file, const std::vector<std::string>& names, c
         const Id run = webs ? 0 : std::get<RailAlong>(item->shape).run;
         if (!of.empty() && std::find(of.begin(), of.end(), run) == of.end()) continue;
         if (body->problem)
-            code = fail({item->name + ": " + body->problem->text, body->problem->field});
+            code = fail({say::value(item->name) + ": " + Words::whole(body->problem->text), body->problem->field});
         else
             goods.standing.push_back(body);
         if (webs)
-            for (const Words& w : brokenLimits(*body)) broken.push_back(item->name + ": " + w);
+            for (const Words& w : brokenLimits(*body)) broken.push_back(say::value(item->name) + ": " + w);
     }
     ScheduleOrder order;
     order.of = webs ? ScheduleOf::Webs : ScheduleOf::Bars;

@@ -23,7 +23,9 @@ int sweep(const std::string& file, const std::string& name, long steps, bool who
     };
     const SweepStep* worst = &all.front();
     for (const SweepStep& s : all) {
-        if (s.problem) return fail({"At " + text::number(s.way, 3) + " mm: " + s.problem->text, s.problem->field});
+        if (s.problem)
+            return fail(
+                {Words("At ") + text::number(s.way, 3) + " mm: " + Words::whole(s.problem->text), s.problem->field});
         line({}, s);
         const auto bad = [](const SweepStep& x) {
             return x.closing ? std::abs(*x.closing) : std::max(x.turn, x.swing);

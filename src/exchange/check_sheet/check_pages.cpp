@@ -265,7 +265,7 @@ Result<std::string> checkSheetFile(const std::string& to, const Checked& checked
     };
     const bool pdf = ends(".pdf");
     if (!pdf && !ends(".html") && !ends(".htm"))
-        return Problem{"A check sheet is a .pdf or a .html file, not \"" + to + "\".", "to"};
+        return Problem{Words("A check sheet is a .pdf or a .html file, not \"") + to + "\".", "to"};
     const auto rows = checkRows(checked, facts.unit, true, job);
     if (!pdf) return checkSheetHtml(rows, facts);
     return pdfOf(checkSheetPages(rows, facts), facts.title + ": check sheet");

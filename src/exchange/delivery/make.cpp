@@ -102,7 +102,7 @@ public:
         }
         if (o.as == SolidsAs::Fused) {
             if (bodies > kMostFused)
-                return Problem{"More than " + std::to_string(kMostFused) +
+                return Problem{"More than " + say::count(kMostFused) +
                                    " bodies are not united: it would take hours. Send out fewer, or as they stand.",
                                "as"};
             say(counted(long(bodies), "body", "bodies") + " united into one");
@@ -127,7 +127,7 @@ public:
         if (meshed && o.as == SolidsAs::Assembly) {
             say(text::number(double(triangles), 0) + " triangles");
             if (triangles > kMostTrianglesOut)
-                return Problem{"That makes " + text::number(double(triangles) / 1e6, 1) +
+                return Problem{"That makes " + say::number(double(triangles) / 1e6, 1) +
                                    " million triangles. Send out fewer places, allow them to be farther off, or use "
                                    "GLB, which has each part once.",
                                "what"};
@@ -143,7 +143,7 @@ public:
     std::optional<Problem> operator()(const PictureOrder& o) {
         if (o.of != PictureOf::Lines) {
             if (o.width < 16 || o.height < 16 || o.width > 16384 || o.height > 16384)
-                return Problem{"A picture of " + std::to_string(o.width) + " x " + std::to_string(o.height) +
+                return Problem{"A picture of " + say::count(o.width) + " x " + say::count(o.height) +
                                    " cannot be made: use 16 to 16384 pixels.",
                                "width"};
             if (o.of == PictureOf::Turntable && (o.frames < 2 || o.frames > 1000))
@@ -214,7 +214,7 @@ public:
             return scene ? one(stepOf(*scene, m_job)) : Files(scene.problem());
         }
         if (goods.standing.empty() && m_format != "dxf")
-            return Problem{"A path alone has no bodies: ." + m_format +
+            return Problem{Words("A path alone has no bodies: .") + m_format +
                                " would be empty. Tick a run, or use STEP or DXF.",
                            "what"};
         if (m_format == "3mf") return one(threeMfOf(goods, m_r.delivery.name));

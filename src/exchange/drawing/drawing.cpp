@@ -1,5 +1,6 @@
 // Sheets of a drawing: layout, title block, parts, schedule.
 #include "exchange/drawing/drawing.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/drawing/drawing_schedule.h"
 #include "exchange/drawing/views.h"
@@ -41,7 +42,7 @@ public:
         Dimensions dims(first);
         for (size_t k = 0; k < m_views.size(); ++k) putView(first, m_views[k], m_order, m_out.scale, m_at[k], dims);
         if (dims.leftOut() > 0)
-            m_out.remarks.push_back(std::to_string(dims.leftOut()) +
+            m_out.remarks.push_back(say::count(dims.leftOut()) +
                                     " figures found no room and are left out. Use a larger scale or paper, or read "
                                     "them in the schedule.");
         bool truly = m_order.unrolled;
@@ -72,7 +73,7 @@ private:
     std::optional<Problem> layOut() {
         const double fits = scaleThatFits();
         if (m_order.scale != 0 && !(m_order.scale >= 0.001 && m_order.scale <= 1e6))
-            return Problem{"A scale of 1 : " + text::number(m_order.scale, 6) +
+            return Problem{"A scale of 1 : " + say::number(m_order.scale, 6) +
                                " is not believable. Type the number behind the colon, or 0.",
                            "scale"};
         if (fits == 0)
@@ -80,8 +81,8 @@ private:
                            "paper"};
         m_out.scale = m_order.scale != 0 ? m_order.scale : fits;
         if (m_order.scale != 0 && !place(m_order.scale))
-            return Problem{"At 1 : " + text::number(m_order.scale, 3) +
-                               " the views do not fit. 1 : " + text::number(fits, 3) + " does, or larger paper.",
+            return Problem{"At 1 : " + say::number(m_order.scale, 3) +
+                               " the views do not fit. 1 : " + say::number(fits, 3) + " does, or larger paper.",
                            "scale"};
         place(m_out.scale);
         return std::nullopt;
@@ -252,7 +253,7 @@ private:
             facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
         s.labels.push_back(
             {{corner.x() + 6, corner.y() + cell.y() - 8},
-             cutToWidth(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4)), 3,
+             cutToWidth(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + say::number(size, 4)), 3,
                         cell.x() - 30),
              3,
              Anchor::Left,
@@ -261,7 +262,7 @@ private:
              true,
              "Parts"});
         s.labels.push_back({{corner.x() + 6, corner.y() + cell.y() - 13},
-                            facts + "   1 : " + text::number(n, 3),
+                            say::value(facts) + "   1 : " + say::number(n, 3),
                             2.2,
                             Anchor::Left,
                             0,
@@ -303,7 +304,7 @@ private:
         const Vec2 room = m_size - Vec2(2 * kMargin + 6, 2 * kMargin + m_titleHeight + 8);
         if (!scheduleOn(m_out.sheets, m_goods, Vec2(kMargin + 3, m_size.y() - kMargin - 3), room,
                         [&] { return sheet(); }))
-            m_out.remarks.push_back("The schedule ends after " + std::to_string(kMostListed) +
+            m_out.remarks.push_back("The schedule ends after " + say::count(kMostListed) +
                                     " places. Send the whole one out as a list.");
     }
 
@@ -330,7 +331,7 @@ Result<Drawing> drawingOf(const ExportSet& goods, const DrawingOrder& order,
 
 Result<Sheet> linePictureOf(const ExportSet& goods, const PictureOrder& order, Job* job) {
     if (order.width < 16 || order.height < 16 || order.width > 16384 || order.height > 16384)
-        return Problem{"A picture of " + std::to_string(order.width) + " x " + std::to_string(order.height) +
+        return Problem{"A picture of " + say::count(order.width) + " x " + say::count(order.height) +
                            " cannot be made: use 16 to 16384 pixels.",
                        "width"};
     DrawingOrder d;
@@ -349,7 +350,7 @@ Result<Sheet> linePictureOf(const ExportSet& goods, const PictureOrder& order, J
     if (order.labels)
         for (const auto& of : goods.standing)
             of->eachInstance([&](const Instance& i) {
-                if (i.own) v.numbers.push_back({(v.axes * i.frame().seat).head<2>(), std::to_string(i.place + 1)});
+                if (i.own) v.numbers.push_back({(v.axes * i.frame().seat).head<2>(), say::count(i.place + 1)});
             });
     Sheet s;
     s.name = "picture";

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/drawing/drawing.h"
 #include "exchange/drawing/views.h"
@@ -86,7 +87,7 @@ void addPath(DrawnView& v, Id id, const std::string& name, const Path& path) {
 void addRows(DrawnView& v, const ExportSet& goods) {
     for (const auto& of : goods.standing) {
         eachFirst(*of, [&](const Instance& i) {
-            v.numbers.push_back({onto(v.axes, i.frame().seat), std::to_string(i.place + 1)});
+            v.numbers.push_back({onto(v.axes, i.frame().seat), say::count(i.place + 1)});
         });
         const RunResult* r = of->asRun();
         if (!r) continue;
@@ -170,7 +171,7 @@ DrawnView unrolled(const ExportSet& goods, DrawnMeshes& meshes) {
             const double s = p.stations()[i.body];
             row.at.push_back(s);
             row.stations.push_back(s);
-            v.numbers.push_back({Vec2(s, shift), std::to_string(i.place + 1)});
+            v.numbers.push_back({Vec2(s, shift), say::count(i.place + 1)});
         });
         v.pathNames[r->item->id] = r->path ? r->path->item->name : r->item->name;
         v.paths.push_back({r->item->id, {Line{Vec3(0, shift, 0), Vec3(row.length, shift, 0)}}});
@@ -225,8 +226,8 @@ Result<std::vector<DrawnView>> viewsOf(const ExportSet& goods, const DrawingOrde
     for (size_t k = 0; k < out.size(); ++k) {
         DrawnView& v = out[k];
         if (v.bodies.size() > kMostDrawn)
-            return Problem{"A view of " + std::to_string(v.bodies.size()) + " bodies cannot be drawn; up to " +
-                               std::to_string(kMostDrawn) + ". Send out fewer runs.",
+            return Problem{"A view of " + say::count(v.bodies.size()) + " bodies cannot be drawn; up to " +
+                               say::count(kMostDrawn) + ". Send out fewer runs.",
                            "plan"};
         v.seen = seenLines(v.bodies, v.axes, o.hidden == HiddenLines::Dashed, job);
         if (job && stopped(&job->stop)) return Problem{"Sending out was cancelled; the file is as it was.", ""};
@@ -238,7 +239,7 @@ Result<std::vector<DrawnView>> viewsOf(const ExportSet& goods, const DrawingOrde
                 for (const auto& strand : *all) widenBy(v.bounds, strand);
         for (const auto& [id, pieces] : v.paths) widenBy(v.bounds, pieces);
         if (v.bounds.first.x() > v.bounds.second.x())
-            return Problem{"There is nothing to see in the " + v.name + " view.", "plan"};
+            return Problem{Words("There is nothing to see in the ") + v.name + " view.", "plan"};
         const bool dims = o.pitches || o.running || o.gaps || o.insets;
         // Each row that shares its side with another takes a set of chains of its own.
         std::map<std::pair<long, long>, int> beside;
@@ -349,8 +350,7 @@ public:
     }
     void title() {
         m_sheet.labels.push_back({m_at + Vec2(0, m_k * (m_v.bounds.second - m_v.bounds.first).y() + 3.5),
-                                  m_v.name + "  1 : " + text::number(m_scale, 2), 3, Anchor::Left, 0, 0, true,
-                                  "Frame"});
+                                  m_v.name + "  1 : " + say::number(m_scale, 2), 3, Anchor::Left, 0, 0, true, "Frame"});
     }
 
 private:

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/bring_in.h"
 #include "model/delivery/formats.h"
@@ -25,8 +26,8 @@ Result<std::vector<Strand>> pathsOf(CurveFile& file, double unit, double joinMm)
         else
             ++lost, why = p.problem().text;
     }
-    if (out.empty()) return Problem{"None of the curves can be used as a path. " + why, "file"};
-    if (lost > 0) file.remarks.push_back(std::to_string(lost) + " curves cannot be used: " + why);
+    if (out.empty()) return Problem{Words("None of the curves can be used as a path. ") + why, "file"};
+    if (lost > 0) file.remarks.push_back(say::count(lost) + " curves cannot be used: " + why);
     return out;
 }
 
@@ -74,20 +75,20 @@ Result<std::vector<Vec3>> readPoints(const std::string& text) {
             if (rows == 1 && bad.find_first_of("0123456789") == std::string::npos && bad != "\"nan\"" &&
                 bad != "\"inf\"")
                 continue; // a heading
-            return Problem{"Line " + std::to_string(line) + ": " + bad +
+            return Problem{"Line " + say::count(line) + ": " + bad +
                                " is not a number. A point is x, y and, if wanted, z.",
                            "file"};
         }
         if (numbers.size() < 2 || numbers.size() > 3)
-            return Problem{"Line " + std::to_string(line) + " has " + std::to_string(numbers.size()) +
+            return Problem{"Line " + say::count(line) + " has " + say::count(numbers.size()) +
                                " value(s). A point is x, y and, if wanted, z.",
                            "file"};
         const Vec3 p(numbers[0], numbers[1], numbers.size() > 2 ? numbers[2] : 0);
-        if (!inReach(p)) return Problem{"Line " + std::to_string(line) + ": a coordinate is beyond 1e9.", "file"};
+        if (!inReach(p)) return Problem{"Line " + say::count(line) + ": a coordinate is beyond 1e9.", "file"};
         out.push_back(p);
     }
     if (out.size() < 2)
-        return Problem{"The file has " + std::to_string(out.size()) + " point(s); at least two are needed.", "file"};
+        return Problem{"The file has " + say::count(out.size()) + " point(s); at least two are needed.", "file"};
     return out;
 }
 
@@ -103,9 +104,11 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
         if (word == "v") {
             Vec3 p;
             if (!(cells >> p.x() >> p.y() >> p.z()) || !finite(p))
-                return Problem{name + ", line " + std::to_string(line) + ": a point needs three numbers.", "file"};
+                return Problem{say::value(name) + ", line " + say::count(line) + ": a point needs three numbers.",
+                               "file"};
             if (!inReach(p))
-                return Problem{name + ", line " + std::to_string(line) + ": a coordinate is beyond 1e9.", "file"};
+                return Problem{say::value(name) + ", line " + say::count(line) + ": a coordinate is beyond 1e9.",
+                               "file"};
             points.push_back(p);
         } else if (word == "l") {
             Strand s;
@@ -115,7 +118,7 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
                 long i = std::atol(cell.c_str());
                 if (i < 0) i += long(points.size()) + 1;
                 if (i < 1 || i > long(points.size()))
-                    return Problem{name + ", line " + std::to_string(line) + ": there is no point " +
+                    return Problem{say::value(name) + ", line " + say::count(line) + ": there is no point " +
                                        text::quoted(cell) + ".",
                                    "file"};
                 const Vec3& p = points[size_t(i) - 1];
@@ -127,7 +130,7 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
             if (!s.segments.empty()) out.strands.push_back(std::move(s));
         }
     }
-    if (out.strands.empty()) return Problem{name + " has no lines in it (\"l\" statements).", "file"};
+    if (out.strands.empty()) return Problem{say::value(name) + " has no lines in it (\"l\" statements).", "file"};
     return out;
 }
 

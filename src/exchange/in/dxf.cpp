@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/child/readers.h"
 #include "exchange/in/dxf_facts.h"
@@ -350,7 +351,8 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     if (!bytes) return bytes.problem();
     const bool entities = bytes->find("ENTITIES") != std::string::npos;
     if (!entities || bytes->find("SECTION") == std::string::npos)
-        return Problem{name + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.", "file"};
+        return Problem{say::value(name) + " is not a text DXF: it has no ENTITIES section. Save it as an ASCII DXF.",
+                       "file"};
     const size_t last = bytes->find_last_not_of(" \r\n\t");
     if (auto p = dxfin::statedTooMuch(*bytes, name)) return *p;
     const bool cut = last == std::string::npos || last < 2 || bytes->substr(last - 2, 3) != "EOF";
@@ -378,18 +380,18 @@ Result<CurveFile> here::readDxf(const std::filesystem::path& path, const std::st
     }
     if (collector.tooManyCopies())
         return Problem{
-            name + " inserts its blocks more than " + std::to_string(Collector::kMostCopies) +
+            say::value(name) + " inserts its blocks more than " + say::count(Collector::kMostCopies) +
                 " times. Take those that are needed into a drawing of their own, or save it without inserts.",
             "file"};
     if (cut) collector.file.remarks.push_back("The file is cut off: it has no end mark. What is sound was taken.");
     for (const auto& [what, n] : collector.passedOver)
-        collector.file.remarks.push_back(std::to_string(n) + " " + what + " passed over.");
+        collector.file.remarks.push_back(say::count(n) + " " + what + " passed over.");
     const auto wild = [](const Vec3& p) { return !inReach(p); };
     std::erase_if(collector.file.points, wild);
     std::erase_if(collector.file.faces, [&](const auto& f) { return std::any_of(f.begin(), f.end(), wild); });
     if (collector.file.strands.empty() && collector.file.points.empty() && collector.file.faces.empty()) {
-        std::string text = name + " has no line, arc, circle, ellipse, polyline or spline in it.";
-        for (const auto& r : collector.file.remarks) text += " " + r;
+        Words text = say::value(name) + " has no line, arc, circle, ellipse, polyline or spline in it.";
+        for (const auto& r : collector.file.remarks) text += Words(" ") + r;
         return Problem{text, "file"};
     }
     return std::move(collector.file);

@@ -1,4 +1,5 @@
 #include "exchange/in/dxf_facts.h"
+#include "base/say.h"
 #include "base/text.h"
 #include <algorithm>
 #include <cmath>
@@ -48,7 +49,8 @@ std::optional<Problem> statedTooMuch(const std::string& bytes, const std::string
         if (!counts) return true;
         const double n = std::strtod(value.c_str(), nullptr);
         if (!(n >= 0 && n <= double(bytes.size()) / 4))
-            out = Problem{name + ", line " + std::to_string(line) + ": a " + entity + " of " + text::quoted(value) +
+            out = Problem{say::value(name) + ", line " + say::count(line) + ": a " + entity + " of " +
+                              text::quoted(value) +
                               " values does not fit into a file of this size. It is damaged; get it again.",
                           "file"};
         return !out;

@@ -1,4 +1,5 @@
 #include "exchange/in/levels.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/bring_in.h"
 #include "model/delivery/formats.h"
@@ -39,7 +40,7 @@ std::optional<double> numberOf(std::string_view word) {
 }
 
 Problem wrongAt(const std::string& name, long line, const std::string& what, const std::string& remedy) {
-    return {name + ", line " + std::to_string(line) + ": " + what + " " + remedy, "file"};
+    return {say::value(name) + ", line " + std::to_string(line) + ": " + what + " " + remedy, "file"};
 }
 
 Result<LevelFile> readGrid(const std::string& text, const std::string& name, const Stop* stop, Progress* progress) {
@@ -97,7 +98,7 @@ Result<LevelFile> readGrid(const std::string& text, const std::string& name, con
         }
     }
     if (!word.empty()) out.remarks.push_back("There are more levels than columns and rows: the rest was passed over.");
-    if (left > 0) out.remarks.push_back(std::to_string(left) + " cells have no level: the ground has holes there.");
+    if (left > 0) out.remarks.push_back(say::count(left) + " cells have no level: the ground has holes there.");
     const auto triangle = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
         if (a != 0xffffffff && b != 0xffffffff && c != 0xffffffff) out.data.faces.push_back({a, b, c});
     };
@@ -178,12 +179,13 @@ Result<LevelFile> readLevels(const std::filesystem::path& path, const Stop* stop
         if (extension == mesh) return fromMesh(*bytes, extension.substr(1), stop, progress);
     if (extension == ".csv" || extension == ".txt" || extension == ".xyz") {
         auto points = readPoints(*bytes);
-        if (!points) return Problem{name + ": " + points.problem().text, "file"};
+        if (!points) return Problem{say::value(name) + ": " + Words::whole(points.problem().text), "file"};
         LevelFile out;
         out.data.points = std::move(points).value();
         return out;
     }
-    return Problem{name + " is no file of levels that can be read. Use " + labelsFor(FormatUse::ReadLevels) + ".",
+    return Problem{say::value(name) + " is no file of levels that can be read. Use " +
+                       labelsFor(FormatUse::ReadLevels) + ".",
                    "file"};
 }
 

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/child/readers.h"
 #include <assimp/IOSystem.hpp>
@@ -73,13 +74,13 @@ unsigned mostCorners(const aiScene& scene) {
 /// What is wrong before the reader sees it: it says little, and takes cut-off files as far as they go.
 std::optional<Problem> defectOf(const std::string& bytes, const std::string& extension) {
     const auto cut = [](const std::string& what) {
-        return Problem{"the file is cut off: " + what + ". Get it again.", "file"};
+        return Problem{Words("the file is cut off: ") + what + ". Get it again.", "file"};
     };
     if (bytes.empty()) return Problem{"the file is empty. Get it again.", "file"};
     const std::string kind = kindByContent(bytes);
     const bool gltf = extension == "gltf" || extension == "glb";
     if (!kind.empty() && kind != extension && !(kind == "gltf" && gltf) && !(kind == "obj" && extension != "stl"))
-        return Problem{"by its content this is a file of the kind ." + kind + ", not ." + extension +
+        return Problem{Words("by its content this is a file of the kind .") + kind + ", not ." + extension +
                            ". Rename it and bring it in again.",
                        "file"};
     if (extension == "glb" && here::wordAt(bytes, 8) > bytes.size())
@@ -140,7 +141,8 @@ Result<std::shared_ptr<const Mesh>> here::readMesh(const std::string& bytes, con
                                                    MeshReport* report, const Stop* stop, Progress* progress) {
     if (!(unit > 0) || !std::isfinite(unit)) return Problem{"The unit of the file is not known. Choose one.", "unit"};
     if (extension != "obj" && extension != "stl" && extension != "ply" && extension != "glb" && extension != "gltf")
-        return Problem{"Meshes are read from .obj, .stl, .ply, .glb and .gltf, not from ." + extension + ".", "file"};
+        return Problem{Words("Meshes are read from .obj, .stl, .ply, .glb and .gltf, not from .") + extension + ".",
+                       "file"};
     if (auto p = defectOf(bytes, extension)) return *p;
     if (auto p = here::tooMuch(bytes, extension)) return *p;
     Assimp::Importer importer;
@@ -151,8 +153,8 @@ Result<std::shared_ptr<const Mesh>> here::readMesh(const std::string& bytes, con
     const aiScene* scene = importer.ReadFileFromMemory(bytes.data(), bytes.size(), 0, extension.c_str());
     if (stop && *stop) return cancelled();
     if (const unsigned most = scene ? mostCorners(*scene) : 0; most > here::kMostCorners)
-        return Problem{"it has a face of " + std::to_string(most) + " corners; the most is " +
-                           std::to_string(here::kMostCorners) +
+        return Problem{"it has a face of " + say::count(most) + " corners; the most is " +
+                           say::count(here::kMostCorners) +
                            ". Save it as triangles, or bring its outline in as curves (DXF, SVG).",
                        "file"};
     if (scene) scene = importer.ApplyPostProcessing(aiProcess_Triangulate | aiProcess_SortByPType);

@@ -69,8 +69,8 @@ Result<std::string> selfContained(const std::string& text, const std::filesystem
             for (auto& p : m["primitives"]) p.erase("material");
         return j.dump();
     } catch (const nlohmann::json::parse_error& e) {
-        return Problem{"the file is cut off or damaged at byte " + std::to_string(e.byte) + " of " +
-                           std::to_string(text.size()) + ". Get it again.",
+        return Problem{"the file is cut off or damaged at byte " + say::count(e.byte) + " of " +
+                           say::count(text.size()) + ". Get it again.",
                        "file"};
     } catch (const nlohmann::json::exception&) {
         return Problem{"it is not built as glTF says: its buffers or meshes are not lists. Get it again.", "file"};
@@ -88,7 +88,7 @@ SolidPtr chosenOf(const std::vector<StepBody>& bodies, const std::vector<int>& c
 } // namespace
 
 Result<BodyPtr> readBody(const Brought& b, const std::optional<std::string>& ready) {
-    if (!b.bytes) return Problem{"The bytes of " + b.source + " are missing.", "file"};
+    if (!b.bytes) return Problem{Words("The bytes of ") + b.source + " are missing.", "file"};
     if (!isStep(b.extension)) {
         MeshReport report;
         const auto mesh = readMesh(*b.bytes, b.extension, b.scale, &report);
@@ -101,26 +101,27 @@ Result<BodyPtr> readBody(const Brought& b, const std::optional<std::string>& rea
     const auto file = readStepBytes(*b.bytes, b.source);
     if (!file) return file.problem();
     auto solid = chosenOf(file->bodies, b.chosen);
-    if (!solid) return Problem{"The chosen body is not in " + b.source + ".", "file"};
+    if (!solid) return Problem{Words("The chosen body is not in ") + b.source + ".", "file"};
     return bodyOf(moved(solid, Mat3::Identity(), Vec3::Zero(), b.scale));
 }
 
 Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* stop, Progress* progress) {
     const std::string extension = extensionOf(path), name = text::quoted(path.filename().string());
     const auto said = [&](const Problem& p) {
-        return p.text.find(name) != std::string::npos ? p : Problem{name + ": " + p.text, p.field};
+        return p.text.find(name) != std::string::npos ? p : Problem{say::value(name) + ": " + p.text, p.field};
     };
     PartFile out;
     out.brought.source = name;
     const std::string kind = out.brought.extension = extension == "stp" ? "step" : extension;
     if (!isFor(formatOf(extension), FormatUse::ReadPart))
-        return said(Problem{"a part is read from " + endingsFor(FormatUse::ReadPart) + ", not from ." + extension + ".",
-                            "file"});
+        return said(
+            Problem{Words("a part is read from ") + endingsFor(FormatUse::ReadPart) + ", not from ." + extension + ".",
+                    "file"});
     auto bytes = readFile(path);
     if (!bytes) return said(bytes.problem());
     if (bytes->empty()) return said(Problem{"the file is empty. Get it again.", "file"});
     if (const auto is = kindByContent(*bytes); !is.empty() && is != kind && is != "obj")
-        return said(Problem{"by its content this is a file of the kind ." + is + ", not ." + extension +
+        return said(Problem{Words("by its content this is a file of the kind .") + is + ", not ." + extension +
                                 ". Rename it and bring it in again.",
                             "file"});
     if (extension == "dxf" || extension == "svg") {
@@ -141,11 +142,12 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
                 ++open;
         out.remarks = curves->remarks;
         if (open > 0)
-            out.remarks.push_back(std::to_string(open) + (open == 1 ? " open curve was" : " open curves were") +
+            out.remarks.push_back(say::count(open) + (open == 1 ? " open curve was" : " open curves were") +
                                   " left out.");
         if (out.outlines.empty())
             return Problem{
-                name + ": it has no closed curve. A part needs an outline; open ones can be brought in as paths.",
+                say::value(name) +
+                    ": it has no closed curve. A part needs an outline; open ones can be brought in as paths.",
                 "file"};
         out.millimetresPerUnit = curves->millimetresPerUnit;
         return out;

@@ -1,4 +1,5 @@
 #include "exchange/in/path_items.h"
+#include "base/say.h"
 #include "model/document/path_item.h"
 #include "model/file/files.h"
 #include <algorithm>
@@ -31,7 +32,9 @@ Result<std::vector<Vec3>> readPointFile(const std::filesystem::path& file) {
     const auto text = readFile(file);
     if (!text) return text.problem();
     auto points = readPoints(*text);
-    if (!points) return Problem{file.filename().string() + ": " + points.problem().text, points.problem().field};
+    if (!points)
+        return Problem{say::value(file.filename().string()) + ": " + Words::whole(points.problem().text),
+                       points.problem().field};
     return points;
 }
 

@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "exchange/in/child/readers.h"
 #include "exchange/step/load.h"
 #include "model/file/document_file.h"
@@ -12,15 +13,16 @@ const Problem kNotThere{"The reader for STEP files (vicinal-step.so) is not besi
 std::optional<Problem> defectOf(const std::filesystem::path& path, const std::string& name) {
     const auto bytes = readFile(path);
     if (!bytes) return bytes.problem();
-    if (bytes->empty()) return Problem{name + ": the file is empty.", "file"};
+    if (bytes->empty()) return Problem{say::value(name) + ": the file is empty.", "file"};
     if (bytes->find("ISO-10303-21;") == std::string::npos) {
         const std::string kind = kindByContent(*bytes);
-        return Problem{name + ": this is not a STEP file" +
+        return Problem{say::value(name) + ": this is not a STEP file" +
                            (kind.empty() ? "." : "; by its content it is " + kind + ". Rename it to ." + kind + "."),
                        "file"};
     }
     if (bytes->rfind("END-ISO-10303-21") == std::string::npos)
-        return Problem{name + ": the file is cut off: its end (END-ISO-10303-21) is missing. Get it again.", "file"};
+        return Problem{say::value(name) + ": the file is cut off: its end (END-ISO-10303-21) is missing. Get it again.",
+                       "file"};
     return std::nullopt;
 }
 
@@ -33,7 +35,7 @@ Result<CurveFile> here::readStepCurves(const std::filesystem::path& path, const 
     const std::lock_guard lock(stepMutex());
     CurveFile out;
     std::string why;
-    if (!read(path.c_str(), &out, &why)) return Problem{name + ": " + why, "file"};
+    if (!read(path.c_str(), &out, &why)) return Problem{say::value(name) + ": " + why, "file"};
     return out;
 }
 
@@ -47,7 +49,7 @@ Result<StepFile> here::readStepBodies(const std::filesystem::path& path, const s
     std::string why;
     if (!read(path.c_str(), &out, stop, progress, &why)) {
         if (stop && *stop) return cancelled();
-        return Problem{name + ": " + why, why.starts_with(kNoBody) ? "body" : "file"};
+        return Problem{say::value(name) + ": " + why, why.starts_with(kNoBody) ? "body" : "file"};
     }
     return out;
 }

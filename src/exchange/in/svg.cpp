@@ -1,4 +1,5 @@
 // XML by libxml2 (it knows the lines), path data and transforms by svgpp's grammars.
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/child/readers.h"
 #include "exchange/in/svg_values.h"
@@ -185,8 +186,7 @@ public:
     std::map<std::string, int> passedOver;
 
     void remark(xmlNode* n, const std::string& what) {
-        if (file.remarks.size() < 50)
-            file.remarks.push_back("Line " + std::to_string(xmlGetLineNo(n)) + ": " + what + ".");
+        if (file.remarks.size() < 50) file.remarks.push_back("Line " + say::count(xmlGetLineNo(n)) + ": " + what + ".");
     }
 
 private:
@@ -231,7 +231,7 @@ private:
         const std::string t = attribute(n, name);
         if (t.empty()) return otherwise;
         const auto v = length(t);
-        if (!v) remark(n, std::string(name) + " \"" + text::quoted(t) + "\" is not a length");
+        if (!v) remark(n, say::value(std::string(name)) + " \"" + text::quoted(t) + "\" is not a length");
         return v.value_or(otherwise);
     }
 
@@ -305,10 +305,10 @@ Result<CurveFile> here::readSvg(const std::string& bytes, const std::string& nam
                                                        xmlFreeDoc);
     xmlNode* root = doc ? xmlDocGetRootElement(doc.get()) : nullptr;
     if (!root || std::strcmp(reinterpret_cast<const char*>(root->name), "svg") != 0)
-        return Problem{name + " is not an SVG: it has no svg element.", "file"};
+        return Problem{say::value(name) + " is not an SVG: it has no svg element.", "file"};
     SvgReader reader(stop);
     if (const xmlError* e = xmlGetLastError(); e && e->level >= XML_ERR_ERROR) {
-        reader.file.remarks.push_back("Line " + std::to_string(e->line) +
+        reader.file.remarks.push_back("Line " + say::count(e->line) +
                                       ": the file is broken there; what is sound was taken.");
         xmlResetLastError();
     }
@@ -336,10 +336,10 @@ Result<CurveFile> here::readSvg(const std::string& bytes, const std::string& nam
         return p;
     }
     for (const auto& [what, n] : reader.passedOver)
-        reader.file.remarks.push_back(std::to_string(n) + " \"" + text::quoted(what) + "\" passed over.");
+        reader.file.remarks.push_back(say::count(n) + " \"" + text::quoted(what) + "\" passed over.");
     if (reader.file.strands.empty()) {
-        std::string text = name + " has no path or shape in it.";
-        for (const auto& r : reader.file.remarks) text += " " + r;
+        Words text = say::value(name) + " has no path or shape in it.";
+        for (const auto& r : reader.file.remarks) text += Words(" ") + r;
         return Problem{text, "file"};
     }
     return std::move(reader.file);

@@ -88,10 +88,9 @@ Result<Standings> meshedWithin(const Standings& own, double& within, const Stop*
         worst = std::max(worst, off * size);
         triangles += mesh->triangles.size();
         if (triangles > kMost)
-            problem =
-                Problem{"Within " + say::mm(within) + " that makes more than " + std::to_string(kMost / 1'000'000) +
-                            " million triangles. Allow more, or send out fewer parts.",
-                        "within"};
+            problem = Problem{"Within " + say::mm(within) + " that makes more than " + say::count(kMost / 1'000'000) +
+                                  " million triangles. Allow more, or send out fewer parts.",
+                              "within"};
         return it->second = mesh;
     };
     Standings out;

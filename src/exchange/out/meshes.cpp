@@ -1,5 +1,6 @@
 // What stands there as triangles: OBJ, STL, PLY; mm, z up, every body where it stands.
 #include "exchange/out/meshes.h"
+#include "base/say.h"
 #include "base/text.h"
 #include <algorithm>
 #include <cstring>
@@ -116,7 +117,7 @@ std::vector<MeshAt> bodiesOf(const Standings& all) {
 Result<std::string> meshesOf(const std::vector<MeshAt>& all, const std::string& kind) {
     const Counts n = countsOf(all);
     if (n.triangles > kMostTrianglesOut)
-        return Problem{"That makes " + text::number(double(n.triangles) / 1e6, 1) +
+        return Problem{"That makes " + say::number(double(n.triangles) / 1e6, 1) +
                            " million triangles, more than such a file holds in a sensible size. Send out fewer places, "
                            "allow triangles to be farther off, or use GLB, which has each part once.",
                        "file"};

@@ -1,4 +1,5 @@
 #include "exchange/out/moving_picture.h"
+#include "base/say.h"
 #include <cmath>
 #include <optional>
 #include <webp/encode.h>
@@ -31,7 +32,7 @@ MovingPicture::~MovingPicture() = default;
 std::optional<Problem> MovingPicture::add(const std::uint8_t* pixels, int stride) {
     State& s = *m_state;
     if (!s.encoder)
-        return Problem{"A moving picture of " + std::to_string(s.width) + " x " + std::to_string(s.height) +
+        return Problem{"A moving picture of " + say::count(s.width) + " x " + say::count(s.height) +
                            " cannot be made. Use 1 to 16383 pixels a side.",
                        "size"};
     WebPConfig config;
@@ -45,9 +46,8 @@ std::optional<Problem> MovingPicture::add(const std::uint8_t* pixels, int stride
                       WebPAnimEncoderAdd(s.encoder, &picture, s.time(s.count), &config);
     WebPPictureFree(&picture);
     if (!good)
-        return Problem{"Picture " + std::to_string(s.count + 1) +
-                           " cannot be added: " + WebPAnimEncoderGetError(s.encoder) + ".",
-                       ""};
+        return Problem{
+            "Picture " + say::count(s.count + 1) + " cannot be added: " + WebPAnimEncoderGetError(s.encoder) + ".", ""};
     ++s.count;
     return std::nullopt;
 }
@@ -60,8 +60,8 @@ Result<std::string> MovingPicture::finish() {
     if (!WebPAnimEncoderAdd(s.encoder, nullptr, s.time(s.count), nullptr) ||
         !WebPAnimEncoderAssemble(s.encoder, &data)) {
         WebPDataClear(&data);
-        return Problem{
-            std::string("The moving picture cannot be put together: ") + WebPAnimEncoderGetError(s.encoder) + ".", ""};
+        return Problem{Words("The moving picture cannot be put together: ") + WebPAnimEncoderGetError(s.encoder) + ".",
+                       ""};
     }
     std::string bytes(reinterpret_cast<const char*>(data.bytes), data.size);
     WebPDataClear(&data);

@@ -1,4 +1,5 @@
 #include "exchange/out/send_out.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/out/export_set.h"
 #include "model/delivery/formats.h"
@@ -20,17 +21,18 @@ template<class All> Result<All> chosen(const All& all, const std::vector<std::st
         if (it == all.end()) {
             std::string text = "There is no run \"" + text::quoted(name) + "\". The document has:";
             for (const auto& r : all) { // many are not all told
-                if (text.size() > 1000) return Problem{text + "...", "run"};
+                if (text.size() > 1000) return Problem{say::value(text) + "...", "run"};
                 text += " \"" + text::quoted(r->name) + "\"";
             }
-            return Problem{text + ".", "run"};
+            return Problem{say::value(text) + ".", "run"};
         }
         out.push_back(*it);
     }
     if (out.empty()) return Problem{"The document has no run to send out. Make a run first.", "run"};
     for (const auto& r : out)
         if (r->problem)
-            return Problem{"Run \"" + text::quoted(r->name) + "\" cannot be sent out: " + r->problem->text, "run"};
+            return Problem{
+                "Run \"" + text::quoted(r->name) + "\" cannot be sent out: " + Words::whole(r->problem->text), "run"};
     std::erase_if(out, [](const auto& r) { return r->asHeap() && !r->instances; }); // empty ones
     return out;
 }
@@ -55,7 +57,8 @@ Result<SoundRuns> soundRuns(const Evaluation& e) {
     SoundRuns out;
     for (const auto& s : runsAndHeaps(e))
         if (s->problem)
-            out.problems.push_back({"Run \"" + text::quoted(s->name) + "\" is left out: " + s->problem->text, "run"});
+            out.problems.push_back(
+                {"Run \"" + text::quoted(s->name) + "\" is left out: " + Words::whole(s->problem->text), "run"});
         else if (s->instances)
             out.runs.push_back(s);
     return out;
@@ -77,17 +80,17 @@ Result<Film> filmOf(const std::shared_ptr<const Evaluation>& e, const std::vecto
     if (!(seconds > 0) || !(seconds < 1e6))
         return Problem{"The time is not one that can be used. Use seconds above 0.", "seconds"};
     if (frames < 2 || frames > kMostFrames || places * double(frames) > kMostPoses)
-        return Problem{
-            std::to_string(frames) + " frames cannot be: use 2 to " +
-                std::to_string(std::max(2L, std::min(kMostFrames, long(kMostPoses / std::max(1.0, places))))) + ".",
-            "frames"};
+        return Problem{say::count(frames) + " frames cannot be: use 2 to " +
+                           say::count(std::max(2L, std::min(kMostFrames, long(kMostPoses / std::max(1.0, places))))) +
+                           ".",
+                       "frames"};
     Film film;
     film.step = seconds / double(frames - 1);
     for (long k = 0; k < frames; ++k) {
         std::vector<Problem> problems;
         const auto then = atTime(e, film.step * double(k), &problems);
         if (!problems.empty())
-            return Problem{"After " + text::number(film.step * double(k), 3) + " s: " + problems.front().text,
+            return Problem{"After " + say::number(film.step * double(k), 3) + " s: " + problems.front().text,
                            problems.front().field};
         Standings now;
         for (const auto& run : *runs) now.push_back(then->run(run->id));

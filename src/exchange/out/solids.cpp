@@ -1,4 +1,5 @@
 #include "exchange/out/solids.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/out/meshes.h"
 #include "exchange/out/xml.h"
@@ -131,7 +132,7 @@ Result<BodyPtr> fusedOf(const ExportSet& goods, Job* job) {
         of->eachInstance([&](const Instance& i) {
             const SolidPtr solid = solidOf(*i.part.body);
             if (solids.size() == kMostFused)
-                problem = Problem{"More than " + std::to_string(kMostFused) +
+                problem = Problem{"More than " + say::count(kMostFused) +
                                       " bodies are not united: it would take hours. Send out fewer, or as they stand.",
                                   "as"};
             else if (!solid)

@@ -1,4 +1,5 @@
 #include "exchange/paper/tape.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/sheet/inks.h"
 #include "model/document/run_item.h"
@@ -151,8 +152,8 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
     const auto onPage = std::max(1L, long((page.y() - 2 * o.margin - footer + 6) / each));
     const long pages = (strips + onPage - 1) / onPage;
     if (pages > kMostPages)
-        return Problem{"This tape is " + mm(L) + " long and takes " + std::to_string(pages) + " pages, more than " +
-                           std::to_string(kMostPages) + ". Take larger paper, or a run on a stretch of the path.",
+        return Problem{"This tape is " + mm(L) + " long and takes " + say::count(pages) + " pages, more than " +
+                           say::count(kMostPages) + ". Take larger paper, or a run on a stretch of the path.",
                        "paper"};
     const std::vector<OnTape> spots = spotsOf(p);
     Tape out;
@@ -162,8 +163,9 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
     for (long n = 0; n < strips; ++n) {
         if (n % onPage == 0) {
             const std::string number = std::to_string(n / onPage + 1);
-            out.pages.push_back(pageOf(
-                page, o, k, number, title + " \u00b7 page " + number + " of " + std::to_string(pages) + " \u00b7 1:1"));
+            out.pages.push_back(
+                pageOf(page, o, k, number,
+                       say::value(title) + " \u00b7 page " + number + " of " + say::count(pages) + " \u00b7 1:1"));
         }
         Sheet& s = out.pages.back();
         const double from = double(n) * step, to = std::min(from + whole, L);

@@ -120,7 +120,7 @@ public:
             for (const Vec2& d : {Vec2(2.5, 0), Vec2(0, 2.5)})
                 m_out.inks.push_back(line(seat - d, seat + d, {0.18, 0, {}}, marksOf(e.part->name)));
             m_out.labels.push_back({{at.x(), at.y() - size.y() - 4.5},
-                                    e.called() + "  x " + std::to_string(e.count),
+                                    say::value(e.called()) + "  x " + say::count(e.count),
                                     2.6,
                                     Anchor::Left,
                                     0,
@@ -193,7 +193,7 @@ private:
         }
         if (m_order.numbers)
             m_out.labels.push_back(
-                {at + Vec2(1.4, 1.4), std::to_string(i.place + 1), 2.2, Anchor::Left, 0, 0, false, marks});
+                {at + Vec2(1.4, 1.4), say::count(i.place + 1), 2.2, Anchor::Left, 0, 0, false, marks});
     }
 
     void outline(const Instance& i, const View& v, const Vec3& seat, double size) {
@@ -293,7 +293,7 @@ private:
             const double reach = main ? 3 : 1.5;
             m_out.inks.push_back(line(on - reach * side, on + reach * side, tick, layer));
             if (main)
-                m_out.labels.push_back({on - (reach + 3.2) * side, text::number(s / 1000, 1) + " m", 2, Anchor::Middle,
+                m_out.labels.push_back({on - (reach + 3.2) * side, say::number(s / 1000, 1) + " m", 2, Anchor::Middle,
                                         std::atan2(d.y(), d.x()), 0.35, false, layer});
         }
     }

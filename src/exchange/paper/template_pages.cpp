@@ -1,4 +1,5 @@
 // A drawing cut into pages that meet, with the proof of scale.
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/sheet/inks.h"
 #include <algorithm>
@@ -125,8 +126,8 @@ private:
     std::string name(long c, long r) const { return column(c) + std::to_string(m_out.rows - r); }
     Problem tooMany(double pages) const {
         const char* papers[] = {"A4", "A3", "A2", "letter", "the roll"};
-        return {"This takes " + text::number(pages, 0) + " pages of " + papers[int(m_order.paper)] + ", more than " +
-                    std::to_string(kMostPages) +
+        return {Words("This takes ") + text::number(pages, 0) + " pages of " + papers[int(m_order.paper)] +
+                    ", more than " + std::to_string(kMostPages) +
                     ". Take larger paper, fewer runs, a stretch of the run, or a drawing to scale.",
                 "paper"};
     }
@@ -154,8 +155,8 @@ private:
         corner(s, c > 0, r > 0);
         proof(s);
         s.labels.push_back({{m_page.x() - m - 2, m_page.y() - m - 5},
-                            m_title + " \u00b7 " + s.name + " of " + std::to_string(m_out.columns) + " x " +
-                                std::to_string(m_out.rows) + " \u00b7 1:1" +
+                            say::value(m_title) + " \u00b7 " + s.name + " of " + say::count(m_out.columns) + " x " +
+                                say::count(m_out.rows) + " \u00b7 1:1" +
                                 (m_order.mirrored ? " \u00b7 mirror image" : ""),
                             2.4,
                             Anchor::Right,
@@ -279,10 +280,9 @@ private:
         const double top = s.height - m;
         s.labels.push_back({{m, top - 6}, m_title, 5, Anchor::Left, 0, 0, true, "0"});
         s.labels.push_back({{m, top - 14},
-                            "Template 1:1 on " + std::to_string(on.size()) + " pages, " +
-                                text::number(m_all.width / m_k.x(), 1) + " x " +
-                                text::number(m_all.height / m_k.y(), 1) + " mm." +
-                                (m_out.empty > 0 ? " Pages that hold nothing are left out." : ""),
+                            "Template 1:1 on " + say::count(on.size()) + " pages, " +
+                                say::number(m_all.width / m_k.x(), 1) + " x " + say::number(m_all.height / m_k.y(), 1) +
+                                " mm." + (m_out.empty > 0 ? " Pages that hold nothing are left out." : ""),
                             2.6,
                             Anchor::Left,
                             0,

@@ -172,7 +172,7 @@ Result<std::string> pdfOf(const std::vector<Sheet>& sheets, const std::string& t
     const cairo_status_t status = cairo_surface_status(surface);
     cairo_surface_destroy(surface);
     if (status != CAIRO_STATUS_SUCCESS)
-        return Problem{std::string("The PDF cannot be made: ") + cairo_status_to_string(status) + ".", ""};
+        return Problem{Words("The PDF cannot be made: ") + cairo_status_to_string(status) + ".", ""};
     return bytes;
 }
 

@@ -1,4 +1,5 @@
 // Runs and paths as a STEP scene: each part once, each place an occurrence.
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/out/solids.h"
 #include "exchange/step/load.h"
@@ -29,7 +30,7 @@ public:
         s.mesh = sized->mesh;
         if (!s.solid && s.mesh->triangles.size() > kMostFacets)
             return Problem{"Part \"" + text::quoted(name) + "\" has no exact solid, only " +
-                               std::to_string(s.mesh->triangles.size()) +
+                               say::count(s.mesh->triangles.size()) +
                                " triangles: too many plane faces for STEP. Send out a GLB, or use a simpler part.",
                            "file"};
         m_scene.shapes.push_back(std::move(s));
@@ -92,7 +93,7 @@ Result<std::string> stepOf(const StepScene& scene, Job* job) {
         const std::lock_guard lock(stepMutex());
         written = write(&scene, name.c_str(), &why);
     }
-    auto bare = written ? readFile(name) : Result<std::string>(Problem{"STEP: " + why, "file"});
+    auto bare = written ? readFile(name) : Result<std::string>(Problem{Words("STEP: ") + why, "file"});
     unlink(name.c_str());
     if (!bare) return bare.problem();
     if (job) job->progress = 0.5;

@@ -236,7 +236,7 @@ Result<Joined> joined(std::span<const Path> members, double gapTolerance) {
     const auto end = [&](size_t i) { return endOf(members[i].segments().back()); };
     for (size_t i = 0; i < members.size(); ++i)
         if (members[i].closed() && members.size() > 1)
-            return Problem{"Member " + std::to_string(i + 1) + " is closed and has no ends to join. Take it out.",
+            return Problem{"Member " + say::count(i + 1) + " is closed and has no ends to join. Take it out.",
                            "members"};
     if (members.size() > 1) { // the first is turned so that its end is the one nearer to the second
         const auto nearest = [&](const Vec3& p) { return std::min((start(1) - p).norm(), (end(1) - p).norm()); };
@@ -251,7 +251,7 @@ Result<Joined> joined(std::span<const Path> members, double gapTolerance) {
         const Vec3 at = endOf(out.segments.back());
         const double gap = (to - at).norm();
         if (gap > gapTolerance && gap > 1e-4)
-            return Problem{"Between member " + std::to_string(before + 1) + " and member " + std::to_string(after + 1) +
+            return Problem{"Between member " + say::count(before + 1) + " and member " + say::count(after + 1) +
                                " there is a gap of " + mm(gap) + ". Bring the ends together, or join gaps up to that.",
                            "gap"};
         if (gap > 1e-4) out.segments.push_back(Line{at, to});

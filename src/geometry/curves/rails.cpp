@@ -31,7 +31,7 @@ std::optional<Problem> wrong(std::span<const Vec3> places, std::span<const Vec3>
     for (const Vec3& p : places)
         if (!inReach(p)) return Problem{"A place is not a number, or beyond " + say::bound(kLargest) + ".", "places"};
     if (!ups.empty() && ups.size() != places.size())
-        return Problem{"There are " + std::to_string(places.size()) + " places and " + std::to_string(ups.size()) +
+        return Problem{"There are " + say::count(places.size()) + " places and " + say::count(ups.size()) +
                            " directions that are up for them.",
                        "ups"};
     if (!(order.gap >= 0 && inReach(order.gap)))
@@ -61,12 +61,13 @@ Result<std::vector<RailPiece>> straightRails(std::span<const Vec3> places, std::
         const Vec3 by = places[next] - places[i];
         const auto name = [&] { return "places " + std::to_string(i + 1) + " and " + std::to_string(next + 1); };
         if (!(by.norm() > kLeastPiece))
-            return Problem{"The " + name() + " are on one another: no rail runs between them. Leave one of them out.",
+            return Problem{Words("The ") + name() +
+                               " are on one another: no rail runs between them. Leave one of them out.",
                            "places"};
         const Vec3 e = by.normalized(), up = ups.empty() ? Vec3::UnitZ() : Vec3(ups[i] + ups[next]);
         const Vec3 left = up.cross(e);
         if (!(left.norm() > 1e-9 * std::max(1.0, up.norm())))
-            return Problem{"Between " + name() +
+            return Problem{Words("Between ") + name() +
                                " the rail runs along its own up direction, so that nothing says how it is turned.",
                            "ups"};
         p.from = places[i];
@@ -82,7 +83,7 @@ Result<std::vector<RailPiece>> straightRails(std::span<const Vec3> places, std::
         const Vec3 sum = a.axes.col(0) + b.axes.col(0);
         const double half = sum.norm() / 2; // cosine of half the turn
         if (half < 0.02 && order.joint != RailJoint::Overlapping)
-            return Problem{"At place " + std::to_string((i + 1) % n + 1) +
+            return Problem{"At place " + say::count((i + 1) % n + 1) +
                                " the rail turns straight back, where pieces cannot meet. Let them overlap there, or "
                                "move the place.",
                            "joint"};
@@ -121,8 +122,8 @@ Result<std::vector<RailPiece>> straightRails(std::span<const Vec3> places, std::
         p.longest = p.end.at + reach(section, e) - p.start.at + reach(section, -s);
         // Nowhere in the section may the two cuts pass each other.
         if (!(p.length - reach(section, s - e) > kLeastPiece))
-            return Problem{"Nothing is left of the piece between places " + std::to_string(i + 1) + " and " +
-                               std::to_string((i + 1) % n + 1) +
+            return Problem{"Nothing is left of the piece between places " + say::count(i + 1) + " and " +
+                               say::count((i + 1) % n + 1) +
                                ": its two cuts meet within it. Use a thinner section, or places farther apart.",
                            "joint"};
     }

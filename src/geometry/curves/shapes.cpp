@@ -10,8 +10,8 @@ using say::mm;
 
 std::optional<Problem> checkLength(double v, const char* name, const char* field, bool zeroToo = false) {
     if (std::isfinite(v) && v <= kLargest && (zeroToo ? v >= 0 : v >= 1e-3)) return std::nullopt;
-    return Problem{std::string("The ") + name + " is " + mm(v) + "; use " + (zeroToo ? Words("0") : mm(0.001)) +
-                       " to " + say::bound(kLargest) + ".",
+    return Problem{Words("The ") + name + " is " + mm(v) + "; use " + (zeroToo ? Words("0") : mm(0.001)) + " to " +
+                       say::bound(kLargest) + ".",
                    field};
 }
 
@@ -77,7 +77,7 @@ Result<Curve> slot(double length, double width) {
 }
 
 Result<Curve> polygon(long n, double radius) {
-    if (n < 3 || n > 1000) return Problem{"A polygon has 3 to 1000 sides, not " + std::to_string(n) + ".", "sides"};
+    if (n < 3 || n > 1000) return Problem{"A polygon has 3 to 1000 sides, not " + say::count(n) + ".", "sides"};
     if (auto p = checkLength(radius, "radius", "radius")) return *p;
     Curve c{{}, true};
     const auto at = [&](long i) {
@@ -126,13 +126,12 @@ Result<Curve> swag(const Vec3& a, const Vec3& b, SwagBy by, double amount) {
         return Problem{"The ends of the swag stand above each other. Move one sideways; plumb it is a straight line.",
                        "end"};
     if (!std::isfinite(amount) || !(amount >= 1e-7 * chord))
-        return Problem{std::string("The ") + field + " is " + mm(amount) + "; it must be at least " + mm(1e-7 * chord) +
+        return Problem{Words("The ") + field + " is " + mm(amount) + "; it must be at least " + mm(1e-7 * chord) +
                            ". Without any, draw a straight line.",
                        field};
     if (amount > 1e4 * chord)
-        return Problem{std::string("The ") + field + " of " + mm(amount) +
-                           " is over 10000 times the distance. Make it smaller.",
-                       field};
+        return Problem{
+            Words("The ") + field + " of " + mm(amount) + " is over 10000 times the distance. Make it smaller.", field};
     // With x = D / 2a the length is sqrt(H^2 + (D sinh(x) / x)^2): rises with x from the straight line on.
     const auto lengthAt = [&](double x) { return std::hypot(H, D * std::sinh(x) / x); };
     const auto sagAt = [&](double x) { // plumb depth below the chord where the slope is the chord's
@@ -186,7 +185,7 @@ Result<Curve> filleted(std::span<const PolyPoint> p, bool closed) {
         const double turn = std::atan2(u.cross(v).norm(), u.dot(v));
         if (turn < tolerance::corner) continue;
         if (turn > kPi - 1e-4)
-            return Problem{"At point " + std::to_string(i + 1) + " the path doubles back; no arc can round that.",
+            return Problem{"At point " + say::count(i + 1) + " the path doubles back; no arc can round that.",
                            "radius"};
         const double back = p[i].radius * std::tan(turn / 2);
         const Vec3 side = (v - u * u.dot(v)).normalized(), start = p[i].at - back * u;
@@ -198,7 +197,7 @@ Result<Curve> filleted(std::span<const PolyPoint> p, bool closed) {
         if (used > leg + tolerance::length) {
             const size_t k = cuts[i].back >= cuts[j].back ? i : j;
             const double most = p[k].radius * (leg - (k == i ? cuts[j].back : cuts[i].back)) / cuts[k].back;
-            return Problem{"The radius of " + mm(p[k].radius) + " at point " + std::to_string(k + 1) +
+            return Problem{"The radius of " + mm(p[k].radius) + " at point " + say::count(k + 1) +
                                " needs more leg than there is; the largest that works is " + mm(std::max(0.0, most)) +
                                ".",
                            "radius"};

@@ -42,7 +42,7 @@ public:
             if (stopped(m_stop)) return Problem{"Laying the path was stopped.", ""};
             cut(i);
             if (m_pieces.size() > kMostPieces)
-                return Problem{"The path crosses more than " + std::to_string(kMostPieces) +
+                return Problem{"The path crosses more than " + say::count(kMostPieces) +
                                    " triangles. Lay a stretch of it, or a simpler surface.",
                                "body"};
         }
@@ -223,7 +223,7 @@ private:
             const Vec3 p = i < all.size() ? startOf(all[i]) : endOf(all.back());
             const auto hit = m_ground.along(p, m_d);
             if (!hit)
-                return Problem{"Point " + std::to_string(i + 1) +
+                return Problem{"Point " + say::count(i + 1) +
                                    " of the path has nothing of the body over or under it. Move it, or lay all of the "
                                    "path.",
                                "body"};

@@ -41,7 +41,7 @@ public:
 
     Result<LiftedPath> run() {
         if (m_own.size() > kMostSamples || m_other.size() > kMostSamples)
-            return Problem{"The path is more than " + std::to_string(kMostSamples / kFine) +
+            return Problem{"The path is more than " + say::count(kMostSamples / kFine) +
                                " times as long as the strands are apart. Lift a stretch of it, or a larger thickness.",
                            "thickness"};
         if (auto wrong = find()) return *wrong;
@@ -102,8 +102,7 @@ private:
             for (int i = 0; i < int(m_own.size()); ++i) {
                 if (i % 256 == 0 && stopped(m_stop)) return stoppedHere();
                 if (pairs.size() > kMostPairs)
-                    return Problem{"The strands lie over one another too often: more than " +
-                                       std::to_string(kMostPairs) +
+                    return Problem{"The strands lie over one another too often: more than " + say::count(kMostPairs) +
                                        " places of them do. Lift a stretch of the path, or use a larger thickness.",
                                    "thickness"};
                 const Vec3& p = m_own[size_t(i)].p;
@@ -316,7 +315,7 @@ private:
             for (const auto& [i, j] : m_contacts[k].pairs)
                 if (std::abs(height(i)) > high) high = std::abs(height(i)), worst = k;
         return {
-            "The strands cannot lie over one another as they are asked to: round crossing " +
+            Words("The strands cannot lie over one another as they are asked to: round crossing ") +
                 std::to_string(worst + 1) + " each would have to be over the other within less than " +
                 say::mm(kSteepest * m_t) +
                 ", the least it takes. Switch one of the crossings there, use a smaller thickness, or move the path.",
@@ -333,7 +332,7 @@ private:
         for (double s : {at.second - ease, at.second, at.second + ease})
             rise = std::max(rise, std::abs(up.at(s) - down.at(s)));
         const bool wished = ease >= m_order.ease * (1 - 1e-9);
-        return {"Crossing " + std::to_string(nearest + 1) + " is lifted by " + say::mm(rise) +
+        return {Words("Crossing ") + std::to_string(nearest + 1) + " is lifted by " + say::mm(rise) +
                     ", which takes at least " + say::mm(ease * at.first) + " of way; it is eased over " +
                     say::mm(ease) + ". " +
                     (wished ? "Ease it over more." : "Use a smaller thickness, or switch a crossing near it."),

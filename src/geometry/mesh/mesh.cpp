@@ -1,4 +1,5 @@
 #include "geometry/mesh/mesh.h"
+#include "base/say.h"
 #include "geometry/mesh/ray.h"
 #include <algorithm>
 #include <map>
@@ -171,7 +172,7 @@ private:
 std::vector<std::string> MeshReport::remarks() const {
     std::vector<std::string> out;
     const auto say = [&](size_t n, const char* one, const char* many, const std::string& then) {
-        if (n > 0) out.push_back((n == 1 ? std::string("1 ") + one : std::to_string(n) + " " + many) + then);
+        if (n > 0) out.push_back((n == 1 ? std::string("1 ") + one : say::count(n) + " " + many) + then);
     };
     say(open, "edge is open", "edges are open",
         ": the mesh does not enclose a volume; its volume is not to be trusted.");

@@ -196,10 +196,10 @@ Result<Path> Path::make(const std::vector<Segment>& segments, bool closed, doubl
     std::optional<Vec3> end;
     for (size_t i = 0; i < segments.size(); ++i) {
         if (auto defect = defectOf(segments[i]); !defect.empty())
-            return Problem{"Piece " + std::to_string(i + 1) + " of the path cannot be used: " + defect + ".", "path"};
+            return Problem{"Piece " + say::count(i + 1) + " of the path cannot be used: " + defect + ".", "path"};
         const Vec3 start = startOf(segments[i]);
         if (end && (start - *end).norm() > gapTolerance)
-            return Problem{"There is a gap of " + mm((start - *end).norm()) + " before piece " + std::to_string(i + 1) +
+            return Problem{"There is a gap of " + mm((start - *end).norm()) + " before piece " + say::count(i + 1) +
                                " of the path. Join the ends or raise the join tolerance.",
                            "path"};
         end = endOf(segments[i]);

@@ -103,9 +103,7 @@ void measure(Mesh& mesh) {
         for (auto i : t) mesh.box.extend(mesh.points[i]);
 }
 
-std::string some(size_t n, const char* one, const char* many) {
-    return std::to_string(n) + " " + (n == 1 ? one : many);
-}
+Words some(size_t n, const char* one, const char* many) { return say::count(n) + " " + (n == 1 ? one : many); }
 
 /// Levels and break lines joined by triangles, constrained Delaunay.
 class JoinedLevels {
@@ -118,7 +116,7 @@ public:
     }
     std::optional<Problem> into(Terrain& out) {
         if (m_points.size() < 3)
-            return Problem{"Ground needs at least three levels; here " +
+            return Problem{Words("Ground needs at least three levels; here ") +
                                std::string(m_points.empty()       ? "is none"
                                            : m_points.size() == 1 ? "is one"
                                                                   : "are two") +
@@ -170,7 +168,7 @@ private:
                 m_legs.push_back(
                     {a, b, {a.head<2>().cwiseMin(b.head<2>()) - slack, a.head<2>().cwiseMax(b.head<2>()) + slack}});
                 if (m_joined.number_of_vertices() - given > kMostCrossings)
-                    return Problem{"The break lines cross one another at more than " + std::to_string(kMostCrossings) +
+                    return Problem{"The break lines cross one another at more than " + say::count(kMostCrossings) +
                                        " points. Bring in fewer of them, or only the points.",
                                    "levels"};
             }

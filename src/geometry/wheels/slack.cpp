@@ -58,11 +58,10 @@ Result<SlackStrand> slackStrand(const StrandEnd& from, const StrandEnd& to, doub
     const double straight = (h.arrives(t) - h.leaves(t)).norm();
     if (!(straight > 1e-3)) return wrong("This strand has no length, so that it cannot hang. Choose another strand.");
     if (!std::isfinite(amount) || !(amount >= 1e-7 * straight))
-        return wrong(std::string("The ") + what + " is " + mm(amount) + "; it must be at least " + mm(1e-7 * straight) +
+        return wrong(Words("The ") + what + " is " + mm(amount) + "; it must be at least " + mm(1e-7 * straight) +
                      ". Without any, let the strand be tight.");
     if (amount > 100 * straight)
-        return wrong(std::string("The ") + what + " of " + mm(amount) +
-                     " is over 100 times the strand. Make it smaller.");
+        return wrong(Words("The ") + what + " of " + mm(amount) + " is over 100 times the strand. Make it smaller.");
     // The middle for each half width, followed from the tight tangent on.
     const double size = h.d.norm() + std::abs(h.r0) + std::abs(h.r1);
     double middle = t;
@@ -81,12 +80,12 @@ Result<SlackStrand> slackStrand(const StrandEnd& from, const StrandEnd& to, doub
     RootWanted want{std::min(first, 6.0), 1e-9, 14, std::min(first, 6.0) / 10, 1e-12 * size + 1e-11, 300};
     const RootFound found = nearestRoot(measure, want);
     if (!found.exact)
-        return wrong(std::string("No strand hangs here with a ") + what + " of " + mm(amount) + ". Make it smaller.");
+        return wrong(Words("No strand hangs here with a ") + what + " of " + mm(amount) + ". Make it smaller.");
     const double w = found.at, m = solved(w), a = h.a(m, w), u0 = m - w, u1 = m + w;
     // A wheel over the strand lies in its hollow, and must go into it.
     for (const auto& [r, u] : {std::pair(h.r0, u0), {h.r1, u1}})
         if (r > a * std::cosh(u) * std::cosh(u) + tolerance::length)
-            return wrong("The strand hangs so deep that it would cut into its wheel. Make the " + std::string(what) +
+            return wrong(Words("The strand hangs so deep that it would cut into its wheel. Make the ") + what +
                          " smaller.");
     SlackStrand out;
     const auto angle = [](double u) { return std::atan(std::sinh(u)); };

@@ -102,11 +102,11 @@ private:
         for (size_t i = 0; i < m_n; ++i) {
             const auto& w = m_wheels[i];
             if (!inReach(w.centre.x()) || !inReach(w.centre.y()) || !inReach(w.radius))
-                return Problem{"W" + name(i).substr(1) + " has a value that is not a number or beyond " +
+                return Problem{Words("W") + name(i).substr(1) + " has a value that is not a number or beyond " +
                                    say::bound(kLargest) + ".",
                                name(i)};
             if (w.radius < 0)
-                return Problem{"W" + name(i).substr(1) + " has a radius of " + mm(w.radius) + "; use 0 or more.",
+                return Problem{Words("W") + name(i).substr(1) + " has a radius of " + mm(w.radius) + "; use 0 or more.",
                                name(i)};
         }
         for (size_t i = 0; i < m_n; ++i)
@@ -114,11 +114,11 @@ private:
                 const double d = (m_wheels[i].centre - m_wheels[k].centre).norm(), a = m_wheels[i].radius,
                              b = m_wheels[k].radius;
                 if (d + std::min(a, b) <= std::max(a, b) + tolerance::length)
-                    return Problem{"W" + name(a < b ? i : k).substr(1) + " lies inside " + name(a < b ? k : i) +
+                    return Problem{Words("W") + name(a < b ? i : k).substr(1) + " lies inside " + name(a < b ? k : i) +
                                        ". Move it out by " + mm(a + b - d) + " or more.",
                                    name(a < b ? i : k)};
                 if (d < a + b - tolerance::length)
-                    return Problem{"W" + name(k).substr(1) + " overlaps " + name(i) + " by " + mm(a + b - d) +
+                    return Problem{Words("W") + name(k).substr(1) + " overlaps " + name(i) + " by " + mm(a + b - d) +
                                        ". Move one of them.",
                                    name(k)};
             }
@@ -164,9 +164,9 @@ private:
     }
     Problem passedBy(size_t i) const {
         if (m_hangs && (i == m_hangs->after || i == (m_hangs->after + 1) % m_n))
-            return Problem{"The strand hangs so that it lifts off " + name(i) + ". Make it shorter.", "hang"};
+            return Problem{Words("The strand hangs so that it lifts off ") + name(i) + ". Make it shorter.", "hang"};
         return Problem{
-            "The loop passes " + name(i) + " by without touching it. Move it " +
+            Words("The loop passes ") + name(i) + " by without touching it. Move it " +
                 (m_wheels[i].inside ? "outwards, or set it outside the loop." : "inwards, or set it inside the loop."),
             name(i)};
     }
@@ -175,10 +175,10 @@ private:
             for (size_t k = i + 1; k < m_legs; ++k)
                 if (cut(m_leg[i], m_leg[k])) {
                     if (m_leg[i].hangs || m_leg[k].hangs)
-                        return Problem{"The strand that hangs hits the strand after " + name(m_leg[i].hangs ? k : i) +
-                                           ". Let it hang less.",
+                        return Problem{Words("The strand that hangs hits the strand after ") +
+                                           name(m_leg[i].hangs ? k : i) + ". Let it hang less.",
                                        "hang"};
-                    return Problem{"The straight after " + name(i) + " crosses the one after " + name(k) +
+                    return Problem{Words("The straight after ") + name(i) + " crosses the one after " + name(k) +
                                        ". Change the order, or allow crossed straights.",
                                    name(k)};
                 }
@@ -206,8 +206,8 @@ private:
                     m_wheels[k].radius - (own ? 1e-3 * m_wheels[k].radius : 1e-6))
                     continue;
                 if (m_leg[i].hangs)
-                    return Problem{"The strand that hangs hits " + name(k) + ". Let it hang less.", "hang"};
-                return Problem{"The straight from " + name(i) + " to " + name((i + 1) % m_n) + " runs through " +
+                    return Problem{Words("The strand that hangs hits ") + name(k) + ". Let it hang less.", "hang"};
+                return Problem{Words("The straight from ") + name(i) + " to " + name((i + 1) % m_n) + " runs through " +
                                    name(k) + ". Move it, or change the order.",
                                name(k)};
             }
@@ -265,7 +265,8 @@ Result<WheelLoop> tryLoop(std::span<const WheelCircle> wheels, bool closed, bool
 Result<WheelLoop> loopRound(std::span<const WheelCircle> wheels, bool closed, bool crossed,
                             const std::optional<StrandHangs>& hangs) {
     if (hangs && hangs->after >= (closed ? wheels.size() : wheels.size() - 1))
-        return Problem{"There is no strand after " + name(hangs->after) + ". Choose one that leads to another wheel.",
+        return Problem{Words("There is no strand after ") + name(hangs->after) +
+                           ". Choose one that leads to another wheel.",
                        "hangs"};
     auto made = tryLoop(wheels, closed, crossed, hangs);
     if (made || !hangs || made.problem().field != "hang") return made;

@@ -11,14 +11,14 @@ std::optional<Problem> defectOf(const Profile& p, const char* field) {
         const Key& k = p.keys[i];
         if (!std::isfinite(k.at) || !std::isfinite(k.value) || std::abs(k.at) > kLargest ||
             std::abs(k.value) > kLargest)
-            return Problem{"Key " + std::to_string(i + 1) + " is not a number that can be used. Type it again.", field};
+            return Problem{"Key " + say::count(i + 1) + " is not a number that can be used. Type it again.", field};
         if (p.stretches && (k.at < 0 || k.at > 1))
             return Problem{
-                "Key " + std::to_string(i + 1) +
+                "Key " + say::count(i + 1) +
                     " is beyond the path: a profile that stretches has its keys between 0 and 1 of the length.",
                 field};
         if (i > 0 && !(k.at > p.keys[i - 1].at))
-            return Problem{"Keys " + std::to_string(i) + " and " + std::to_string(i + 1) +
+            return Problem{"Keys " + say::count(i) + " and " + say::count(i + 1) +
                                " stand at one station or out of order. Move one of them.",
                            field};
     }

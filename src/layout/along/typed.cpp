@@ -47,7 +47,7 @@ Result<std::vector<double>> parseStations(const std::string& text, Unit unit) {
     if (trimmed(text).empty() || trimmed(text) == "none") return out;
     for (const std::string& one : split(text, ',')) {
         const auto v = parseLength(one, unit);
-        if (!v) return Problem{"\"" + text::quoted(one) + "\": " + v.problem().text, ""};
+        if (!v) return Problem{"\"" + text::quoted(one) + "\": " + Words::whole(v.problem().text), ""};
         if (!inReach(*v)) return Problem{"\"" + text::quoted(one) + "\" is beyond what can be used.", ""};
         out.push_back(*v);
     }
@@ -81,11 +81,11 @@ Result<Profile> parseProfile(const std::string& text, Unit unit, ProfileKind of)
             const bool percent = out.stretches && at.ends_with('%');
             const auto s = out.stretches ? parseNumber(percent ? trimmed(at.substr(0, at.size() - 1)) : at)
                                          : parseLength(at, unit);
-            if (!s) return Problem{"\"" + text::quoted(one) + "\": " + s.problem().text, ""};
+            if (!s) return Problem{"\"" + text::quoted(one) + "\": " + Words::whole(s.problem().text), ""};
             key.at = percent ? *s / 100 : *s;
         }
         const auto v = parseValue(both.back(), unit, of);
-        if (!v) return Problem{"\"" + text::quoted(one) + "\": " + v.problem().text, ""};
+        if (!v) return Problem{"\"" + text::quoted(one) + "\": " + Words::whole(v.problem().text), ""};
         key.value = *v;
         out.keys.push_back(key);
     }

@@ -1,4 +1,5 @@
 // What a rule with a fixed number leaves over or lacks for a count: what gives way makes it nothing.
+#include "base/say.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
@@ -26,7 +27,7 @@ Result<double> excess(const Path& path, const Spacing& s, const Lineup& lineup, 
     const auto ruler = leavingRuler(path, s, lineup);
     if (!ruler) return ruler.problem();
     if (count < (ruler->closed ? 1 : 2) || count > kMostPlaces)
-        return Problem{"A count of " + std::to_string(count) + " cannot be; use 0 for the nearest one.", "giveCount"};
+        return Problem{"A count of " + say::count(count) + " cannot be; use 0 for the nearest one.", "giveCount"};
     const auto v = kindOf(s).excess(s.rule, *ruler, count);
     if (v && std::isnan(*v)) return Problem{"So many do not go on along this path.", "giveCount"};
     return v;

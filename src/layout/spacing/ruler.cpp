@@ -1,4 +1,5 @@
 #include "layout/spacing/ruler.h"
+#include "base/say.h"
 #include "base/text.h"
 #include <algorithm>
 #include <cmath>
@@ -76,8 +77,8 @@ std::vector<std::uint16_t> slotsOf(const Ruler& ruler, size_t count) {
 }
 
 Problem tooMany(double wanted, const char* field) {
-    return {"That makes " + text::number(wanted, 0) + " places; the most is " + text::number(double(kMostPlaces), 0) +
-                ". Raise the spacing or split the run.",
+    return {Words("That makes ") + text::number(wanted, 0) + " places; the most is " +
+                text::number(double(kMostPlaces), 0) + ". Raise the spacing or split the run.",
             field};
 }
 
@@ -120,7 +121,7 @@ Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Lineup& lineu
     Ruler ruler{path, rule, lineup, 0, path.length(), path.closed()};
     if (auto p = notANumber(rule)) return *p;
     if (rule.multiple < 1 || rule.multiple > kMostPlaces)
-        return Problem{"Counts in multiples of " + std::to_string(rule.multiple) + " cannot be: use 1 for any count.",
+        return Problem{"Counts in multiples of " + say::count(rule.multiple) + " cannot be: use 1 for any count.",
                        "multiple"};
     if (rule.measure == Measure::OfLength && !(rule.ofLength > 0))
         return Problem{"The share of the part's length must be above zero: at 1 the parts touch.", "ofLength"};

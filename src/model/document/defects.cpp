@@ -43,7 +43,7 @@ struct NumberCheck : EachValue<NumberCheck> {
 };
 
 Problem refusal(const std::string& item, const std::string& label, const std::string& key) {
-    return {"\"" + item + "\": " + label + " is not a number, or beyond " + say::bound(kLargest) +
+    return {Words("\"") + item + "\": " + label + " is not a number, or beyond " + say::bound(kLargest) +
                 ". Type another value.",
             key};
 }
@@ -168,7 +168,7 @@ std::optional<Problem> defectOf(const Delivery& d) {
     Looked check;
     std::visit([&](const auto& order) { describe(check.visitor(), order); }, d.order);
     if (d.fields.size() > kMostFields)
-        return Problem{"\"" + text::quoted(d.name) + "\": a title block holds up to " + std::to_string(kMostFields) +
+        return Problem{"\"" + text::quoted(d.name) + "\": a title block holds up to " + say::count(kMostFields) +
                            " fields. Take some out.",
                        "fields"};
     if (check.key.empty()) return std::nullopt;

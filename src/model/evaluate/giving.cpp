@@ -50,8 +50,8 @@ struct FreeValue {
 
 Words shown(double v, ProfileKind of) {
     switch (of) {
-    case ProfileKind::Angle: return Words(text::number(v / kDegree, 4) + "\u00b0");
-    case ProfileKind::Factor: return Words(text::number(v, 6));
+    case ProfileKind::Angle: return Words(say::number(v / kDegree, 4) + "\u00b0");
+    case ProfileKind::Factor: return Words(say::number(v, 6));
     case ProfileKind::Length: break;
     }
     return Words::length(v, Words::Style::Decimals);
@@ -63,7 +63,7 @@ Result<FreeValue> knobOf(const GivingTo& to, double length) {
     if (g.what == Gives::Value) {
         const auto number = numberOf(to.recipe, g.value, g.axis);
         if (!number)
-            return Problem{g.value.empty() ? std::string("Choose the value that gives way.")
+            return Problem{g.value.empty() ? Words("Choose the value that gives way.")
                                            : "This path has no value \"" + text::quoted(g.value) +
                                                  "\" that could give way. Choose another one.",
                            "giveValue"};
@@ -97,8 +97,8 @@ Result<FreeValue> knobOf(const GivingTo& to, double length) {
     k.field = "giveWheel";
     if (!loop) return Problem{"This path is no loop round wheels, so that no wheel can move.", "giveWheel"};
     if (g.wheel < 1 || g.wheel > long(loop->wheels.size()))
-        return Problem{"There is no wheel " + std::to_string(g.wheel) + ": the loop has " +
-                           std::to_string(loop->wheels.size()) + ".",
+        return Problem{"There is no wheel " + say::count(g.wheel) + ": the loop has " +
+                           say::count(loop->wheels.size()) + ".",
                        "giveWheel"};
     const auto index = size_t(g.wheel - 1);
     const Vec2 centre = loop->wheels[index].centre;
@@ -181,7 +181,7 @@ Result<SolvedValue> seekGoal(const GivingTo& to, std::optional<long> wanted) {
     k.set(out.recipe, found.at);
     if (k.spot) out.to = k.spot(out.recipe);
     if (found.exact) return out;
-    return Problem{std::to_string(count) + " do not come out with any " + k.name + " from " + shown(k.least, k.of) +
+    return Problem{say::count(count) + " do not come out with any " + k.name + " from " + shown(k.least, k.of) +
                        " to " + shown(k.most, k.of) +
                        (found.any ? ": at " + shown(found.at, k.of) + ", the nearest, " +
                                         Words::length(std::abs(found.value), Words::Style::Decimals) +

@@ -1,5 +1,6 @@
 // The order in which things are worked out.
 #include "model/evaluate/graph.h"
+#include "base/say.h"
 #include "layout/spacing/rules.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -125,11 +126,11 @@ Problem Graph::circleTo(Id source, Id from) const {
     if (kind == "body") field = m_runItems.count(source) ? "run" : "of";
     if (const auto part = lookUp(m_partItems, from);
         part && std::find(part->under.begin(), part->under.end(), source) != part->under.end())
-        return {std::string("This part stands on itself") + (source == from ? "" : ", by what it stands on") +
+        return {Words("This part stands on itself") + (source == from ? "" : ", by what it stands on") +
                     ". Let it stand on the path, or on another part.",
                 "under"};
-    std::string text = "This ";
-    text += kind;
+    Words text = "This ";
+    text += say::value(kind);
     if (source == from && !isPath) {
         text += " contains itself. Take that piece out.";
         return {text, field};

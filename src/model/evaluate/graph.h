@@ -19,7 +19,7 @@ template<class T, class Make> Result<T> guarded(Make&& make) {
     } catch (const std::bad_alloc&) {
         return Problem{"There is not enough memory for this. Make it simpler, or use fewer places.", ""};
     } catch (const std::exception& e) {
-        return Problem{"This cannot be worked out: " + text::reasonOf(e) + ".", ""};
+        return Problem{Words("This cannot be worked out: ") + text::reasonOf(e) + ".", ""};
     } catch (...) { // OpenCASCADE's failures are no standard exceptions
         return Problem{"This cannot be worked out: the modelling library gave up. Change a value a little.", ""};
     }

@@ -47,7 +47,7 @@ void passageRemarks(RunResult& run) {
             "The path goes straight up or down at " + say::mm(p.start < 0 ? p.start + length : p.start) +
             (p.hangs
                  ? Words(p.hung ? ": parts hang on behind it." : ": parts are carried over there, and hang behind it.")
-                 : ": parts turn by " + text::number(turn, 0) + "\u00b0 on the way."));
+                 : ": parts turn by " + say::number(turn, 0) + "\u00b0 on the way."));
         if (run.verdict.mark == Mark::Good)
             run.verdict = {Mark::Doubtful, run.remarks.back(), int(first - stations.begin())};
     }
@@ -72,7 +72,7 @@ void turnedRoundRemarks(RunResult& run) {
             ++there;
         if (there == stations.size()) continue;
         run.remarks.push_back("The path goes straight up or down at " + say::mm(z.start) + ": parts turn by " +
-                              text::number(turn, 0) +
+                              say::number(turn, 0) +
                               "\u00b0 about the line of their pins there. With the crown carried they do not.");
         if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, run.remarks.back(), int(there)};
     }
@@ -340,7 +340,7 @@ void Graph::makePath(PathResult& out, const std::optional<Problem>& circle, cons
         const auto& s = out.sources[i];
         if (!s)
             out.problem = Problem{std::holds_alternative<JoinedRecipe>(out.item->recipe)
-                                      ? "Member " + std::to_string(i + 1) + " was deleted. Take it out of the list."
+                                      ? "Member " + say::count(i + 1) + " was deleted. Take it out of the list."
                                       : "The path it follows was deleted. Choose another one.",
                                   "source"};
         else if (s->problem)

@@ -1,4 +1,5 @@
 #include "model/evaluate/weights.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/body_item.h"
 #include "model/document/part_item.h"
@@ -9,9 +10,9 @@ namespace {
 
 Result<double> massAt(const std::string& name, const Body* body, double density) {
     const std::string quoted = "\"" + text::quoted(name) + "\"";
-    if (!(density > 0)) return Problem{quoted + " has no density. Type it in its sheet.", "density"};
+    if (!(density > 0)) return Problem{say::value(quoted) + " has no density. Type it in its sheet.", "density"};
     const auto volume = body ? enclosedVolume(*body) : std::nullopt;
-    if (!volume) return Problem{quoted + " is open and has no volume.", "density"};
+    if (!volume) return Problem{say::value(quoted) + " is open and has no volume.", "density"};
     return mass(*volume, density);
 }
 

@@ -38,7 +38,7 @@ void ofStops(const RunResult& run, std::vector<Words>& out) {
     if (beyond.empty()) return;
     Words say = beyond.size() == 1 ? "The stop at " : "The stops at ";
     for (size_t i = 0; i < std::min(beyond.size(), size_t(3)); ++i) say += (i == 0 ? "" : ", ") + say::mm(beyond[i]);
-    if (beyond.size() > 3) say += " and " + std::to_string(beyond.size() - 3) + " more";
+    if (beyond.size() > 3) say += Words(" and ") + std::to_string(beyond.size() - 3) + " more";
     say += beyond.size() == 1 ? " is" : " are";
     out.push_back(say + " out of the way: its first place goes from " + say::mm(low) + " to " + say::mm(high) + ".");
 }
@@ -60,7 +60,7 @@ void ofMotion(const RunResult& run, std::vector<Words>& out) {
                       "let it go back, type a speed below zero.");
     if (m.stops.empty()) return;
     if (!(m.dwell > 0))
-        out.push_back("For seconds: " + text::number(m.dwell, 2) +
+        out.push_back("For seconds: " + say::number(m.dwell, 2) +
                       " has no effect: it slows down at its stops, but does "
                       "not stand there.");
     if (m.ramp < 0) out.push_back("Slows over: " + say::mm(m.ramp) + " has no effect: it stops at once.");

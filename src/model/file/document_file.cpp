@@ -1,4 +1,5 @@
 #include "model/file/document_file.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/defects.h"
 #include "model/file/zipped.h"
@@ -22,8 +23,7 @@ using Zip = std::unique_ptr<zip_t, ZipCloser>;
 std::optional<std::string> entry(zip_t* zip, const std::string& name, zip_uint64_t& left) {
     zip_stat_t stat;
     if (zip_stat(zip, name.c_str(), 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE)) return std::nullopt;
-    if (stat.size > left)
-        throw Problem{"it unpacks to more than " + std::to_string(kLargestUnpacked >> 20) + " MiB", ""};
+    if (stat.size > left) throw Problem{"it unpacks to more than " + say::count(kLargestUnpacked >> 20) + " MiB", ""};
     left -= stat.size;
     zip_file_t* file = zip_fopen(zip, name.c_str(), 0);
     if (!file) return std::nullopt;
@@ -60,20 +60,23 @@ Result<Document> openDocument(const std::filesystem::path& path, const BodyReade
         Zip zip(source ? zip_open_from_source(source, ZIP_RDONLY, &error) : nullptr);
         if (!zip) {
             if (source) zip_source_free(source);
-            return Problem{name + " is not a Vicinal document, or it is cut off: " + zip_error_strerror(&error) + ".",
+            return Problem{say::value(name) +
+                               " is not a Vicinal document, or it is cut off: " + zip_error_strerror(&error) + ".",
                            ""};
         }
         zip_uint64_t left = kLargestUnpacked;
         const auto json = entry(zip.get(), "document.json", left);
-        if (!json) return Problem{name + " is not a Vicinal document: it holds no readable document.json.", ""};
+        if (!json)
+            return Problem{say::value(name) + " is not a Vicinal document: it holds no readable document.json.", ""};
         return fromJson(
             *json, [&](const std::string& asset) { return entry(zip.get(), asset, left); }, body);
     } catch (const Problem& p) {
-        return Problem{name + " is damaged: " + p.text + ". Get it again, or open an earlier copy.", p.field};
+        return Problem{say::value(name) + " is damaged: " + p.text + ". Get it again, or open an earlier copy.",
+                       p.field};
     } catch (const std::bad_alloc&) {
-        return Problem{name + " needs more memory than there is.", ""};
+        return Problem{say::value(name) + " needs more memory than there is.", ""};
     } catch (const std::exception& e) {
-        return Problem{name + " cannot be opened: " + text::reasonOf(e) + ".", ""};
+        return Problem{say::value(name) + " cannot be opened: " + text::reasonOf(e) + ".", ""};
     }
 }
 
@@ -94,7 +97,8 @@ std::optional<Problem> saveDocument(const Document& d, const std::filesystem::pa
     } catch (const std::bad_alloc&) {
         return Problem{"There is not enough memory to save the document. The old file is untouched.", ""};
     } catch (const std::exception& e) {
-        return Problem{"The document cannot be saved: " + text::reasonOf(e) + ". The old file is untouched.", ""};
+        return Problem{Words("The document cannot be saved: ") + text::reasonOf(e) + ". The old file is untouched.",
+                       ""};
     }
 }
 

@@ -1,4 +1,5 @@
 #include "model/file/files.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/file/kept_copy.h"
 #include <cerrno>
@@ -80,10 +81,12 @@ void sweep(const fs::path& folder) {
 }
 
 Problem cannot(const char* what, const fs::path& path, const std::string& why) {
-    return {std::string("Cannot ") + what + " " + shown(path) + ": " + why + ". The old file is untouched.", ""};
+    return {Words("Cannot ") + what + " " + shown(path) + ": " + why + ". The old file is untouched.", ""};
 }
 
-Problem cancelled(const fs::path& path) { return {"Saving was cancelled; " + shown(path) + " is as it was.", ""}; }
+Problem cancelled(const fs::path& path) {
+    return {Words("Saving was cancelled; ") + shown(path) + " is as it was.", ""};
+}
 
 /// Over the old bytes, which are kept elsewhere meanwhile.
 std::optional<Problem> writeInPlace(const fs::path& path, const std::string& bytes, const SaveOptions& options) {
@@ -108,8 +111,8 @@ std::optional<Problem> writeInPlace(const fs::path& path, const std::string& byt
     }
     const std::string why = reason();
     if (!put(*old))
-        return Problem{"Cannot write " + shown(path) + ": " + why + ". It is damaged now; the old file is kept as " +
-                           shown(kept->copy()) + ".",
+        return Problem{Words("Cannot write ") + shown(path) + ": " + why +
+                           ". It is damaged now; the old file is kept as " + shown(kept->copy()) + ".",
                        ""};
     kept.value().remove();
     return cannot("write", path, why);
@@ -132,7 +135,8 @@ Result<ChangeLock> ChangeLock::of(const fs::path& path, double seconds) {
         }
         if (errno != EWOULDBLOCK && errno != EINTR) return ChangeLock(-1);
         if (std::chrono::steady_clock::now() >= until)
-            return Problem{shown(path) + " is being changed by another program. Try again when that is done.", ""};
+            return Problem{
+                say::value(shown(path)) + " is being changed by another program. Try again when that is done.", ""};
         std::this_thread::sleep_for(std::chrono::milliseconds(5));
     }
 }
@@ -149,28 +153,29 @@ void keepGoingOnFileSignals() {
 Result<std::string> readFile(const fs::path& path) {
     std::error_code error;
     const auto status = fs::status(path, error);
-    if (!fs::exists(status)) return Problem{"There is no file " + shown(path) + ".", ""};
-    if (!fs::is_regular_file(status)) return Problem{shown(path) + " is not a file.", ""};
+    if (!fs::exists(status)) return Problem{Words("There is no file ") + shown(path) + ".", ""};
+    if (!fs::is_regular_file(status)) return Problem{say::value(shown(path)) + " is not a file.", ""};
     const auto size = fs::file_size(path, error);
-    if (!error && size > kLargestFile) return Problem{shown(path) + " is larger than 1 GiB.", ""};
+    if (!error && size > kLargestFile) return Problem{say::value(shown(path)) + " is larger than 1 GiB.", ""};
     const Handle file(open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
-    if (!file) return Problem{"Cannot read " + shown(path) + ": " + reason() + ".", ""};
+    if (!file) return Problem{Words("Cannot read ") + shown(path) + ": " + reason() + ".", ""};
     struct stat s {};
-    if (fstat(file.get(), &s) != 0 || !S_ISREG(s.st_mode)) return Problem{shown(path) + " is not a file.", ""};
+    if (fstat(file.get(), &s) != 0 || !S_ISREG(s.st_mode))
+        return Problem{say::value(shown(path)) + " is not a file.", ""};
     try {
         std::string bytes(size_t(s.st_size), '\0');
         size_t done = 0;
         while (done < bytes.size()) {
             const ssize_t n = read(file.get(), bytes.data() + done, bytes.size() - done);
             if (n < 0 && errno == EINTR) continue;
-            if (n < 0) return Problem{"Cannot read " + shown(path) + ": " + reason() + ".", ""};
+            if (n < 0) return Problem{Words("Cannot read ") + shown(path) + ": " + reason() + ".", ""};
             if (n == 0) break;
             done += size_t(n);
         }
         bytes.resize(done);
         return bytes;
     } catch (const std::bad_alloc&) {
-        return Problem{shown(path) + " needs more memory than there is.", ""};
+        return Problem{say::value(shown(path)) + " needs more memory than there is.", ""};
     }
 }
 
@@ -183,7 +188,7 @@ Result<std::string> readBelow(const fs::path& folder, const std::string& name) {
         if (part == "..") return refused;
     std::error_code error;
     const fs::path base = fs::canonical(folder.empty() ? fs::path(".") : folder, error);
-    if (error) return Problem{"There is no folder " + shown(folder) + ".", ""};
+    if (error) return Problem{Words("There is no folder ") + shown(folder) + ".", ""};
     const fs::path target = fs::weakly_canonical(base / relative, error);
     if (error) return refused;
     const auto [at, end] = std::mismatch(base.begin(), base.end(), target.begin(), target.end());
@@ -203,22 +208,25 @@ std::optional<Problem> writeAtomically(const fs::path& wanted, const std::string
     fs::path path = wanted;
     if (fs::is_symlink(fs::symlink_status(path, error))) { // the link stays, what it leads to is written
         const fs::path target = fs::weakly_canonical(path, error);
-        if (error) return Problem{shown(path) + " is a link that leads nowhere. Choose another name.", ""};
+        if (error) return Problem{say::value(shown(path)) + " is a link that leads nowhere. Choose another name.", ""};
         path = target;
     }
     const auto folder = path.has_parent_path() ? path.parent_path() : fs::path(".");
     struct stat old {};
     const bool exists = stat(path.c_str(), &old) == 0;
     if (exists && !S_ISREG(old.st_mode))
-        return Problem{shown(path) + (S_ISDIR(old.st_mode) ? " is a folder" : " is a device or a pipe, not a file") +
+        return Problem{say::value(shown(path)) +
+                           (S_ISDIR(old.st_mode) ? " is a folder" : " is a device or a pipe, not a file") +
                            ". Choose a name for a file.",
                        ""};
     if (path.filename().string().size() > 255)
-        return Problem{"The name " + shown(path.filename()) + " is longer than 255 bytes. Choose a shorter one.", ""};
+        return Problem{Words("The name ") + shown(path.filename()) + " is longer than 255 bytes. Choose a shorter one.",
+                       ""};
     if (exists && !options.evenIfReadOnly && (old.st_mode & 0222) == 0)
-        return Problem{shown(path) + " is read-only. It was not written.", "readOnly"};
+        return Problem{say::value(shown(path)) + " is read-only. It was not written.", "readOnly"};
     if (options.known && !options.evenIfChanged && exists && stampOf(path) != options.known)
-        return Problem{shown(path) + " was changed by someone else since it was opened. It was not written.",
+        return Problem{say::value(shown(path)) +
+                           " was changed by someone else since it was opened. It was not written.",
                        "changed"};
     sweep(folder);
     if (exists && old.st_nlink > 1) return writeInPlace(path, bytes, options); // a new file would part the names
@@ -229,8 +237,8 @@ std::optional<Problem> writeAtomically(const fs::path& wanted, const std::string
         const int why = errno;
         if (exists && (why == EACCES || why == EROFS || why == EPERM)) return writeInPlace(path, bytes, options);
         errno = why;
-        return Problem{"Cannot write in the folder " + shown(folder) + ": " + reason() + ". Choose another folder.",
-                       ""};
+        return Problem{
+            Words("Cannot write in the folder ") + shown(folder) + ": " + reason() + ". Choose another folder.", ""};
     }
     const auto giveUp = [&](const char* what) {
         const std::string why = reason();

@@ -56,9 +56,10 @@ std::optional<Problem> Journal::open() {
     std::random_device random;
     const fs::path folder = m_place / (std::to_string(getpid()) + "-" + std::to_string(random()));
     fs::create_directories(folder / "assets", error);
-    if (error) return Problem{"No journal can be kept in " + m_place.string() + ": " + error.message() + ".", ""};
+    if (error)
+        return Problem{Words("No journal can be kept in ") + m_place.string() + ": " + error.message() + ".", ""};
     m_lock = lockIfFree(folder / kLock, true);
-    if (m_lock < 0) return Problem{"No journal can be kept in " + m_place.string() + ".", ""};
+    if (m_lock < 0) return Problem{Words("No journal can be kept in ") + m_place.string() + ".", ""};
     m_folder = folder;
     return std::nullopt;
 }
@@ -75,7 +76,7 @@ std::optional<Problem> Journal::write(const Document& d, const JournalFacts& fac
         if (auto p = writeAtomically(m_folder / kFacts, toText(facts))) return p;
         return writeAtomically(m_folder / kDocument, toJson(d));
     } catch (const std::exception& e) {
-        return Problem{"The journal cannot be kept: " + text::reasonOf(e) + ".", ""};
+        return Problem{Words("The journal cannot be kept: ") + text::reasonOf(e) + ".", ""};
     }
 }
 

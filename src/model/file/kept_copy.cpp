@@ -49,11 +49,12 @@ Result<KeptCopy> KeptCopy::of(const fs::path& file, const std::string& bytes, co
     out.m_copy = out.m_folder / (kCopy + file.extension().string());
     fs::create_directories(base, error);
     if (!fs::create_directory(out.m_folder, error) || error)
-        return Problem{"No copy of the old file can be kept in " + base.string() + ": " + error.message() + ".", ""};
+        return Problem{Words("No copy of the old file can be kept in ") + base.string() + ": " + error.message() + ".",
+                       ""};
     fs::permissions(out.m_folder, fs::perms::owner_all, error); // what others may not read stays so
     out.m_lock = lockIfFree(out.m_folder / "lock", true);
     const fs::path whole = fs::absolute(file, error);
-    auto problem = out.m_lock < 0 ? std::optional(Problem{"No lock can be had in " + base.string() + ".", ""})
+    auto problem = out.m_lock < 0 ? std::optional(Problem{Words("No lock can be had in ") + base.string() + ".", ""})
                                   : writeAtomically(out.m_copy, bytes);
     if (!problem)
         problem = writeAtomically(out.m_folder / "about.json", toText({whole.string(), file.filename().string(), 0}));

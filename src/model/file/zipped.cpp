@@ -6,7 +6,9 @@ namespace vicinal {
 Result<std::string> zipped(const std::vector<Packed>& files) {
     zip_error_t error;
     zip_error_init(&error);
-    const auto cannot = [](const char* why) { return Problem{"Cannot pack the file: " + std::string(why) + ".", ""}; };
+    const auto cannot = [](const char* why) {
+        return Problem{Words("Cannot pack the file: ") + std::string(why) + ".", ""};
+    };
     zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
     if (!target) return cannot(zip_error_strerror(&error));
     zip_source_keep(target);

@@ -10,7 +10,8 @@ namespace vicinal {
 namespace {
 
 Problem range(const char* what, double v, double least, double most, const char* field) {
-    return {std::string(what) + " is " + say::mm(v) + "; use " + say::mm(least) + " to " + say::bound(most) + ".",
+    return {say::value(std::string(what)) + " is " + say::mm(v) + "; use " + say::mm(least) + " to " +
+                say::bound(most) + ".",
             field};
 }
 bool within(double v, double least, double most) { return std::isfinite(v) && v >= least && v <= most; }

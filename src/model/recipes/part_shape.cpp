@@ -103,9 +103,9 @@ Result<BodyPtr> build(const PartShape& shape, std::span<const ShapeSource> sourc
         for (size_t i = 0; i < p->list.size(); ++i) {
             const Piece& piece = p->list[i];
             const auto wrong = [&](const Problem& q) {
-                return Problem{"Piece " + std::to_string(i + 1) +
+                return Problem{"Piece " + say::count(i + 1) +
                                    (piece.name.empty() ? "" : " (" + text::quoted(piece.name) + ")") + ": " + q.text,
-                               "piece " + std::to_string(i + 1) + "." + q.field};
+                               "piece " + say::count(i + 1) + "." + q.field};
             };
             auto body = buildPiece(piece.shape, sources);
             if (!body) return wrong(body.problem());
@@ -114,14 +114,14 @@ Result<BodyPtr> build(const PartShape& shape, std::span<const ShapeSource> sourc
             if (!piece.turn.allFinite()) return wrong(Problem{"its turn is not a number. Type an angle.", "turn"});
             if (!ranges::kSize.holds(piece.size))
                 return wrong(
-                    Problem{"its size is " + text::number(piece.size, 6) + "; use 0.000001 to 1000000.", "size"});
+                    Problem{"its size is " + say::number(piece.size, 6) + "; use 0.000001 to 1000000.", "size"});
             bodies.push_back(moved(*body, turnOf(piece), piece.at, piece.size));
         }
         size_t triangles = 0; // pieces of pieces multiply
         for (const auto& b : bodies) triangles += b->mesh->triangles.size();
         if (triangles > kMostTriangles)
-            return Problem{"The pieces have " + std::to_string(triangles) + " triangles in all; the most is " +
-                               std::to_string(kMostTriangles) + ". Take some out, or use simpler ones.",
+            return Problem{"The pieces have " + say::count(triangles) + " triangles in all; the most is " +
+                               say::count(kMostTriangles) + ". Take some out, or use simpler ones.",
                            "pieces"};
         return together(bodies);
     }

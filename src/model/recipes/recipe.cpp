@@ -30,10 +30,10 @@ Result<Built> buildJoined(const JoinedRecipe& r, std::span<const Path> members) 
     auto out = built(j->segments, j->closed, 1e-3);
     if (!out) return out;
     for (const auto& x : j->joints) {
-        Words text = "Member " + std::to_string(x.before + 1) + " to " + std::to_string(x.after + 1) + ": gap " +
+        Words text = "Member " + say::count(x.before + 1) + " to " + say::count(x.after + 1) + ": gap " +
                      mm(x.gap < 1e-7 ? 0 : x.gap);
         if (x.bridged) text += ", bridged by a line";
-        if (x.turned) text += "; member " + std::to_string(x.after + 1) + " runs backwards";
+        if (x.turned) text += "; member " + say::count(x.after + 1) + " runs backwards";
         out.value().remarks.push_back(text + ".");
     }
     return out;

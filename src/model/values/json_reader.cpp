@@ -8,7 +8,7 @@ namespace vicinal {
 Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
 void JsonReader::fail(const std::string& where, const std::string& what) {
-    throw Problem{"The file is damaged: " + where + " " + what + ".", ""};
+    throw Problem{Words("The file is damaged: ") + where + " " + what + ".", ""};
 }
 
 const Json& JsonReader::member(const Json& j, const std::string& where, const char* key) {

@@ -2,6 +2,7 @@
 // is new in memory does not compile before it is written, read, described and typed here; of a kind more that is an old
 // thing in memory only how it is typed is to be said (numberFrom, numberText).
 #include "model/values/values.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "geometry/wheels/wheels.h"
 #include "layout/along/profile.h"
@@ -367,7 +368,7 @@ struct TypedKey::Reader : EachValue<TypedKey::Reader> {
     FromText from;
     explicit Reader(TypedKey& k) : key(k), from{k.m_text, k.m_document.unit, &k.m_document} {}
     void note(const std::optional<Problem>& wrong) const {
-        if (wrong) key.m_problem = Problem{key.m_key + ": " + wrong->text, key.m_key};
+        if (wrong) key.m_problem = Problem{say::value(key.m_key) + ": " + wrong->text, key.m_key};
     }
     template<class T> void value(const ValueAbout& about, T& v) const {
         if constexpr (requires { from(about, v); })

@@ -3,6 +3,7 @@
 // stands in values.cpp.
 #include "base/describe.h"
 #include "base/quantity.h"
+#include "base/say.h"
 #include "model/values/json_reader.h"
 #include <functional>
 #include <optional>
@@ -54,7 +55,7 @@ public:
     /// The text as yes or no, and as three lengths.
     void readFlag(bool&);
     void readPoint(Vec3&);
-    void fail(const std::string& why) { m_problem = Problem{m_key + ": " + why, m_key}; }
+    void fail(const std::string& why) { m_problem = Problem{say::value(m_key) + ": " + why, m_key}; }
     const std::string& key() const { return m_key; }
     const std::string& text() const { return m_text; }
     /// What went wrong: the key is not known (lists those that are), or its text could not be read.

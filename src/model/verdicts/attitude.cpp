@@ -159,7 +159,7 @@ void measureBow(Pass&, const RunResult& run, CheckResult& out) {
         if (!say.empty()) say += ", ";
         say += Words::length(std::round(side.value * 100) / 100);
         say += sign > 0 ? " to the left" : " to the right";
-        say += " (place " + std::to_string(side.place + 1) + ")";
+        say += Words(" (place ") + std::to_string(side.place + 1) + ")";
     }
     if (!say.empty()) out.remarks.push_back("The curve leaves the part by at most " + say + ".");
 }

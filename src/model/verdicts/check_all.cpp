@@ -1,4 +1,5 @@
 // All checks of a document, run by run.
+#include "base/say.h"
 #include "base/text.h"
 #include "clearance/check.h"
 #include "model/document/body_item.h"
@@ -75,7 +76,7 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
         return;
     }
     if (wordsOf(out.check.of).lane[0] != 0 && run.placed->bodies() > kMostBodies) {
-        out.cannot = std::to_string(run.placed->bodies()) + " bodies are more than can be measured one by one (" +
+        out.cannot = say::count(run.placed->bodies()) + " bodies are more than can be measured one by one (" +
                      std::to_string(kMostBodies) +
                      "): it would take minutes and gigabytes at every edit. Check a shorter stretch of the run, or a "
                      "copy with fewer places.";
@@ -86,7 +87,7 @@ void workOut(Pass& pass, const RunResult& run, CheckResult& out) {
     } catch (const std::bad_alloc&) {
         out.cannot = "There is not enough memory for this check.";
     } catch (const std::exception& e) {
-        out.cannot = "This check cannot be worked out: " + text::reasonOf(e) + ".";
+        out.cannot = Words("This check cannot be worked out: ") + text::reasonOf(e) + ".";
     }
 }
 
@@ -102,10 +103,11 @@ Verdict verdictOf(const RunChecks& all, const Evaluation& of) {
     for (const CheckResult& r : all.list)
         if (r.check.on && r.mark > out.mark && (!worst || r.mark > worst->mark)) worst = &r;
     if (worst)
-        return {worst->mark, titleOf(worst->check, of) + ": " + worst->text, worst->worst ? worst->worst->place : -1};
+        return {worst->mark, say::value(titleOf(worst->check, of)) + ": " + worst->text,
+                worst->worst ? worst->worst->place : -1};
     if (out.text.empty()) {
         for (const CheckResult& r : all.list)
-            if (r.check.on && r.value) return {Mark::Good, titleOf(r.check, of) + ": " + r.text, -1};
+            if (r.check.on && r.value) return {Mark::Good, say::value(titleOf(r.check, of)) + ": " + r.text, -1};
     }
     return out;
 }

@@ -1,4 +1,5 @@
 // Distances between true bodies: neighbours, all other pairs of a run, other runs, site bodies.
+#include "base/say.h"
 #include "model/document/run_item.h"
 #include "model/verdicts/pass.h"
 #include <algorithm>
@@ -10,7 +11,7 @@ namespace {
 constexpr double kFar = 1e300;
 
 /// Out of line: GCC 12 warns of what is not there where it sees the text's length.
-[[gnu::noinline]] Words said(const char* text) { return std::string(text); }
+[[gnu::noinline]] Words said(const char* text) { return text; }
 
 struct Asked {
     const PosedBody *a, *b;
@@ -121,13 +122,13 @@ void compareAlong(const RunResult& run, CheckResult& out) {
     }
     if (!worst) return;
     const auto told = [](double v) { return Words::length(std::round(v * 100) / 100, Words::Style::Decimals); };
-    Words say = "Along the path the gap from place " + std::to_string(worst->place + 1) + " to " +
-                std::to_string(worst->other + 1) + " is " + told(gap) + "; the bodies ";
-    say += worst->value < 0 ? "run " + told(-worst->value) + " into one another" : "come within " + told(worst->value);
-    say += ".";
-    if (count == 2) say += " So does one other.";
-    if (count > 2) say += " So do " + std::to_string(count - 1) + " others.";
-    out.remarks.push_back(say);
+    Words text = "Along the path the gap from place " + say::count(worst->place + 1) + " to " +
+                 say::count(worst->other + 1) + " is " + told(gap) + "; the bodies ";
+    text += worst->value < 0 ? "run " + told(-worst->value) + " into one another" : "come within " + told(worst->value);
+    text += ".";
+    if (count == 2) text += " So does one other.";
+    if (count > 2) text += " So do " + say::count(count - 1) + " others.";
+    out.remarks.push_back(text);
 }
 
 double reachOf(const Check& c) { return c.least.value_or(0) + c.margin + 1e-3; }
@@ -212,7 +213,7 @@ void measureAgainst(Pass& pass, const RunResult& run, CheckResult& out) {
             out.cannot = said(body ? "The body it is to keep clear was deleted. Choose another one."
                                    : "The run it is to keep clear was deleted. Choose another one.");
         else if (!other->instances || pass.bodies(*other).all.empty())
-            out.cannot = "\"" + other->name + "\" has no body to measure.";
+            out.cannot = Words("\"") + other->name + "\" has no body to measure.";
         else
             againstOther(pass, run, *other, out, asked);
     }

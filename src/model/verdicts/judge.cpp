@@ -1,4 +1,5 @@
 // Marks, worst places and sentences of checks; their words.
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/run_item.h"
 #include "model/verdicts/pass.h"
@@ -30,20 +31,20 @@ bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const 
 Words whereOf(const Check& c, const Evaluation& of, const CheckedPlace& p) {
     const auto number = [](int i) { return std::to_string(i + 1); };
     const CheckWhere where = wordsOf(c.of).where;
-    if (where == CheckWhere::Wheel) return " on wheel " + number(p.place);
+    if (where == CheckWhere::Wheel) return Words(" on wheel ") + number(p.place);
     if (where == CheckWhere::Run) return "";
     if (p.item != 0) {
         const auto other = of.standing(p.item);
-        std::string name = other ? "\"" + other->name + "\"" : "what is no longer there";
+        Words name = other ? Words("\"") + other->name + "\"" : Words("what is no longer there");
         if (other && other->kind == Standing::Kind::Run && p.other >= 0)
-            name = "place " + number(p.other) + " of " + name;
-        return " between place " + number(p.place) + " and " + name;
+            name = Words("place ") + number(p.other) + " of " + name;
+        return Words(" between place ") + number(p.place) + " and " + name;
     }
     if (c.of == CheckKind::Opening && p.other < 0)
-        return p.place == 0 ? " before place " + number(p.place) : " beside place " + number(p.place);
-    if (p.other < 0) return " at place " + number(p.place);
-    if (where == CheckWhere::Onto) return " from place " + number(p.place) + " onto " + number(p.other);
-    return " between places " + number(p.place) + " and " + number(p.other);
+        return Words(p.place == 0 ? " before place " : " beside place ") + number(p.place);
+    if (p.other < 0) return Words(" at place ") + number(p.place);
+    if (where == CheckWhere::Onto) return Words(" from place ") + number(p.place) + " onto " + number(p.other);
+    return Words(" between places ") + number(p.place) + " and " + number(p.other);
 }
 
 /// How far off what was measured of a place may be.
@@ -118,7 +119,7 @@ void tellGone(const RunResult& run, CheckResult& out) {
     for (const Excuse& e : c.excused) {
         const auto gone = [&](int number) { return number != 0 && run.placed && size_t(number) > run.placed->count(); };
         if (gone(e.place) || (c.other == 0 && c.of == CheckKind::Itself && gone(e.other)))
-            out.remarks.push_back("An excuse is for place " + std::to_string(e.place) + ", which is no longer there.");
+            out.remarks.push_back("An excuse is for place " + say::count(e.place) + ", which is no longer there.");
     }
 }
 
@@ -162,9 +163,9 @@ Words limitsBehind(const CheckResult& out, const CheckedPlace& worst) {
         text += ", " + limitsInWords(c);
     text += ".";
     if (out.broken - out.excused > 1) {
-        text += " " + std::to_string(out.broken - out.excused);
+        text += " " + say::count(out.broken - out.excused);
         const char* plain = worst.other >= 0 ? "pairs" : "places";
-        text += std::string(" ") + (words.many[0] != 0 ? words.many : plain);
+        text += Words(" ") + (words.many[0] != 0 ? words.many : plain);
         text += " break it.";
     }
     return text;
@@ -182,11 +183,11 @@ double beyond(const Check& c, double v) {
 Words inWords(const Check& c, double v) {
     switch (wordsOf(c.of).in) {
     case CheckIn::Length: return Words::length(std::round(v * 100) / 100, Words::Style::Decimals);
-    case CheckIn::Angle: return text::number(v / kDegree, 2) + "\u00b0";
-    case CheckIn::Share: return text::number(v * 100, 1) + " %";
-    case CheckIn::Count: return text::number(v, 0);
-    case CheckIn::Mass: return text::number(v, v < 10 ? 3 : 1) + " kg";
-    case CheckIn::MassPerMetre: return text::number(v, 2) + " kg/m";
+    case CheckIn::Angle: return say::number(v / kDegree, 2) + "\u00b0";
+    case CheckIn::Share: return say::number(v * 100, 1) + " %";
+    case CheckIn::Count: return say::number(v, 0);
+    case CheckIn::Mass: return say::number(v, v < 10 ? 3 : 1) + " kg";
+    case CheckIn::MassPerMetre: return say::number(v, 2) + " kg/m";
     }
     return "";
 }
@@ -256,7 +257,7 @@ std::optional<Problem> defectOf(const Check& c) {
                        "least"};
     for (const auto& [limit, field] : {std::pair{c.least, "least"}, {c.most, "most"}})
         if (limit && *limit < 0 && !words.belowZero)
-            return Problem{std::string(words.label) + ": a limit of " + inWords(c, *limit) +
+            return Problem{say::value(std::string(words.label)) + ": a limit of " + inWords(c, *limit) +
                                " is below zero. Type zero or more.",
                            field};
     if (c.margin < 0) return Problem{"The margin is below zero. Type zero or more.", "margin"};

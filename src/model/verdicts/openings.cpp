@@ -1,4 +1,5 @@
 // What passes between neighbours, and what falls on what.
+#include "base/say.h"
 #include "clearance/falling.h"
 #include "clearance/opening.h"
 #include "model/document/body_item.h"
@@ -200,7 +201,7 @@ void measureFalling(Pass& pass, const RunResult& run, CheckResult& out) {
         out.places.push_back(p);
     }
     if (at >= 0 && std::abs(aside) > 0.5) {
-        Words w = "Farthest off the middle it pushes on place " + std::to_string(all[size_t(at)].other + 1) + ": " +
+        Words w = "Farthest off the middle it pushes on place " + say::count(all[size_t(at)].other + 1) + ": " +
                   Words::length(std::round(std::abs(aside) * 100) / 100) + " to its ";
         w += aside > 0 ? "left." : "right.";
         out.remarks.push_back(w);

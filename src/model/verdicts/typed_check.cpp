@@ -26,7 +26,7 @@ std::optional<Problem> setTyped(Check& c, Unit unit, const std::string& key, con
     if (std::find(keys.begin(), keys.end(), key) == keys.end()) {
         std::string all;
         for (const auto& k : keys) all += (all.empty() ? "\"" : ", \"") + k + "\"";
-        return Problem{"The check \"" + std::string(words.label) + "\" has no \"" + text::quoted(key) +
+        return Problem{Words("The check \"") + std::string(words.label) + "\" has no \"" + text::quoted(key) +
                            "\". It has: " + all + ".",
                        key};
     }

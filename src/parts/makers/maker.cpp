@@ -29,12 +29,12 @@ struct CheckSizes : IgnoreValues {
         if (std::isfinite(v) && v <= 1e7 && (v >= 1e-3 || (zero && v == 0))) return;
         std::string name(label);
         name[0] = char(std::tolower(static_cast<unsigned char>(name[0])));
-        refuse(key, "The part's " + name + " is " + say::mm(v) + "; use " + say::mm(0.001) + " to " + say::bound(1e7) +
-                        (zero ? ", or 0 for none." : "."));
+        refuse(key, Words("The part's ") + name + " is " + say::mm(v) + "; use " + say::mm(0.001) + " to " +
+                        say::bound(1e7) + (zero ? ", or 0 for none." : "."));
     }
     void number(const char* key, const char* label, const char*, double v) const {
         if (!std::isfinite(v) || v < 0 || v > 0.4)
-            refuse(key, std::string(label) + " is " + text::number(v, 6) + "; use 0 to 0.4.");
+            refuse(key, say::value(std::string(label)) + " is " + say::number(v, 6) + "; use 0 to 0.4.");
     }
 };
 
@@ -241,8 +241,9 @@ double largestBar(const RoundLink& m) {
 Result<Made> make(const Maker& maker) {
     if (auto p = defectOf(maker)) return *p;
     const auto failed = [&](const std::string& why) {
-        return Problem{
-            "The " + kindOf(maker) + " cannot be made with these dimensions (" + why + "). Change one of them.", ""};
+        return Problem{Words("The ") + kindOf(maker) + " cannot be made with these dimensions (" + why +
+                           "). Change one of them.",
+                       ""};
     };
     try {
         Made out;

@@ -27,7 +27,7 @@ constexpr double kLeast = 1e-3, kMost = 1e6;
 
 std::optional<Problem> range(const char* what, double v, double least, double most, const char* field) {
     if (v >= least && v <= most) return std::nullopt;
-    return Problem{std::string("The section's ") + what + " is " + say::mm(v) + "; use " + say::mm(least) + " to " +
+    return Problem{Words("The section's ") + what + " is " + say::mm(v) + "; use " + say::mm(least) + " to " +
                        say::bound(most) + ".",
                    field};
 }

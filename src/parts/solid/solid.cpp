@@ -136,13 +136,14 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
     for (size_t i = 0; i < rings.size(); ++i) {
         const std::string name = rings.size() > 1 ? "Outline " + std::to_string(i + 1) : "The outline";
         if (rings[i].size() > kMostPieces)
-            return Problem{name + " has " + std::to_string(rings[i].size()) + " pieces; the most is " +
-                               std::to_string(kMostPieces) + ". Draw it with fewer lines, or with arcs.",
+            return Problem{say::value(name) + " has " + say::count(rings[i].size()) + " pieces; the most is " +
+                               say::count(kMostPieces) + ". Draw it with fewer lines, or with arcs.",
                            "outline"};
         auto path = Path::make(rings[i], true);
-        if (!path) return Problem{name + " cannot be used: " + path.problem().text, "outline"};
+        if (!path)
+            return Problem{say::value(name) + " cannot be used: " + Words::whole(path.problem().text), "outline"};
         if (path->bounds().sizes().head<2>().minCoeff() < 1e-6)
-            return Problem{name + " encloses nothing. Choose a closed curve with room inside.", "outline"};
+            return Problem{say::value(name) + " encloses nothing. Choose a closed curve with room inside.", "outline"};
         paths.push_back(*path);
         for (const auto& s : path->spans()) all.push_back(s), ringOfSpan.push_back(i);
     }
@@ -195,7 +196,7 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
         }
         return SolidPtr(std::make_shared<const Solid>(Solid{bodies.size() == 1 ? bodies[0] : occ::compound(bodies)}));
     } catch (const Standard_Failure& f) {
-        return Problem{std::string("No body can be made of the outline: ") + f.GetMessageString() + ".", "outline"};
+        return Problem{Words("No body can be made of the outline: ") + f.GetMessageString() + ".", "outline"};
     }
 }
 

@@ -93,7 +93,7 @@ Result<Mesh> meshed(const Solid& solid, const std::optional<Box3>& known, double
         out.box = box;
         return out;
     } catch (const Standard_Failure& f) {
-        return Problem{std::string("The body cannot be turned into triangles: ") + f.GetMessageString() + ".", "part"};
+        return Problem{Words("The body cannot be turned into triangles: ") + f.GetMessageString() + ".", "part"};
     }
 }
 

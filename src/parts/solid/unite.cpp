@@ -17,7 +17,7 @@ Result<SolidPtr> united(std::span<const SolidPtr> all) {
         for (const auto& s : all) shapes.push_back(s->shape);
         return std::make_shared<const Solid>(Solid{occ::fused(shapes)});
     } catch (const Standard_Failure& f) {
-        return Problem{"The bodies cannot be united: " + std::string(f.GetMessageString()) +
+        return Problem{Words("The bodies cannot be united: ") + std::string(f.GetMessageString()) +
                            ". Send them out as they stand.",
                        "as"};
     }

@@ -1,4 +1,5 @@
 #include "exchange/in/child/foreign.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/child/lockdown.h"
 #include "exchange/in/child/readers.h"
@@ -158,11 +159,11 @@ int readForeignHere(const std::string& kind, const std::string& path, const std:
         if (problem) return refuse(*problem);
         return send(kResult, out.bytes) ? 0 : 1;
     } catch (const std::bad_alloc&) {
-        return refuse({name + " needs more than " + std::to_string(limits.memory >> 30) +
+        return refuse({say::value(name) + " needs more than " + say::count(limits.memory >> 30) +
                            " GiB of memory to be read: it is damaged, or too large.",
                        "file"});
     } catch (const std::exception& e) {
-        return refuse({name + " cannot be read: " + text::reasonOf(e) + ".", "file"});
+        return refuse({say::value(name) + " cannot be read: " + text::reasonOf(e) + ".", "file"});
     }
 }
 
@@ -199,13 +200,14 @@ public:
 
 Problem endedBadly(int status, const std::string& name, const std::string& kind) {
     if (WIFSIGNALED(status) && (WTERMSIG(status) == SIGXCPU || WTERMSIG(status) == SIGKILL))
-        return {name + " takes longer than " + std::to_string(limitsOf(kind).seconds) +
+        return {say::value(name) + " takes longer than " + std::to_string(limitsOf(kind).seconds) +
                     " s to be read, or more memory than there is. It is damaged, or must be made simpler.",
                 "file"};
     if (WIFSIGNALED(status))
-        return {name + " is damaged: it brought its reader down. Get it again, or save it anew where it was made.",
+        return {say::value(name) +
+                    " is damaged: it brought its reader down. Get it again, or save it anew where it was made.",
                 "file"};
-    return {name + " cannot be read: its reader ended without an answer.", "file"};
+    return {say::value(name) + " cannot be read: its reader ended without an answer.", "file"};
 }
 
 /// The bytes of the result a child sends.
@@ -214,7 +216,7 @@ Result<std::string> outcome(const std::string& kind, const std::string& path, co
                             int input = -1) {
     int ends[2];
     if (pipe2(ends, O_CLOEXEC) != 0)
-        return Problem{"No reader can be started: " + std::string(strerror(errno)) + ".", ""};
+        return Problem{Words("No reader can be started: ") + std::string(strerror(errno)) + ".", ""};
     Child child;
     child.output = ends[0];
     const std::string program = helper().string(), size = text::exact(unit);
@@ -236,7 +238,7 @@ Result<std::string> outcome(const std::string& kind, const std::string& path, co
     if (highInput >= 0) close(highInput);
     if (failed) {
         child.pid = -1;
-        return Problem{"The reader for foreign files (" + program + ") cannot be started: " + strerror(failed) +
+        return Problem{Words("The reader for foreign files (") + program + ") cannot be started: " + strerror(failed) +
                            ". Install it again.",
                        "file"};
     }
@@ -248,7 +250,7 @@ Result<std::string> outcome(const std::string& kind, const std::string& path, co
     while (true) {
         if (stop && *stop) return cancelled();
         if (std::chrono::steady_clock::now() > until)
-            return Problem{name + " takes longer than " + std::to_string(longest) +
+            return Problem{say::value(name) + " takes longer than " + say::count(longest) +
                                " s to be read. It is damaged, or must be made simpler.",
                            "file"};
         pollfd p{child.output, POLLIN, 0};
@@ -280,7 +282,7 @@ Result<std::string> outcome(const std::string& kind, const std::string& path, co
                 if (letter == kProgress && progress) *progress = r.value<double>();
                 if (letter == kProblem) {
                     std::string field = r.text();
-                    return Problem{r.text(), field};
+                    return Problem{Words(r.text()), field}; // put together over there
                 }
             } catch (const wire::Broken&) {
                 return endedBadly(0, name, kind);
@@ -318,9 +320,9 @@ template<class From> auto decoded(const Result<std::string>& bytes, const std::s
         wire::Reader r(*bytes);
         return from(r);
     } catch (const wire::Broken&) {
-        return Problem{name + " is damaged: what was read of it makes no sense.", "file"};
+        return Problem{say::value(name) + " is damaged: what was read of it makes no sense.", "file"};
     } catch (const std::bad_alloc&) {
-        return Problem{name + " needs more memory than there is.", "file"};
+        return Problem{say::value(name) + " needs more memory than there is.", "file"};
     }
 }
 
@@ -348,7 +350,7 @@ Result<StepFile> readStepBodies(const std::filesystem::path& path, const Stop* s
 
 Result<StepFile> readStepBytes(const std::string& bytes, const std::string& name, const Stop* stop) {
     const MemoryFile file(bytes);
-    if (file.fd < 0) return Problem{name + " needs more memory than there is.", "file"};
+    if (file.fd < 0) return Problem{say::value(name) + " needs more memory than there is.", "file"};
     return decoded(outcome("step-bodies", kInput, name, "", 1, stop, nullptr, file.fd), name, wire::bodiesFrom);
 }
 
@@ -356,7 +358,7 @@ Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std
                                              MeshReport* report, const Stop* stop, Progress* progress) {
     const std::string name = "The mesh";
     const MemoryFile file(bytes);
-    if (file.fd < 0) return Problem{name + " needs more memory than there is.", "file"};
+    if (file.fd < 0) return Problem{say::value(name) + " needs more memory than there is.", "file"};
     return decoded(outcome("mesh", kInput, name, extension, unit, stop, progress, file.fd), name,
                    [&](wire::Reader& r) { return std::make_shared<const Mesh>(wire::meshFrom(r, report)); });
 }
@@ -364,7 +366,7 @@ Result<std::shared_ptr<const Mesh>> readMesh(const std::string& bytes, const std
 Result<SolidPtr> readStoredSolid(const std::string& bytes, const Stop* stop) {
     const std::string name = "The stored body";
     const MemoryFile file(bytes);
-    if (file.fd < 0) return Problem{name + " needs more memory than there is.", "file"};
+    if (file.fd < 0) return Problem{say::value(name) + " needs more memory than there is.", "file"};
     return decoded(outcome("body", kInput, name, "", 1, stop, nullptr, file.fd), name, [](wire::Reader& r) {
         auto solid = solidFromBinary(r.text());
         r.end();

@@ -1,4 +1,5 @@
 // What a mesh file would grow to, before a library makes it.
+#include "base/say.h"
 #include "base/text.h"
 #include "exchange/in/child/readers.h"
 #include "model/recipes/part_shape.h"
@@ -131,7 +132,7 @@ std::optional<Problem> tooMuch(const std::string& bytes, const std::string& exte
     Scene scene(j);
     scene.count();
     const auto wrong = [](const std::string& what, const std::string& remedy) {
-        return Problem{what + " " + remedy, "file"};
+        return Problem{say::value(what) + " " + remedy, "file"};
     };
     if (scene.circle) return wrong("a node of the scene stands under itself.", "Save it anew where it was made.");
     if (scene.deep)

@@ -1,4 +1,5 @@
 // Vehicles one ahead of the other, each found from the one before.
+#include "base/say.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include <algorithm>
@@ -20,8 +21,8 @@ std::optional<Problem> defectOf(const Coupled& rule, const Ruler& ruler) {
                            "axles or pivots are, or take another rule.",
                            "rule"};
     if (rule.count < 0 || rule.count > kMostVehicles)
-        return Problem{"The number of vehicles is " + std::to_string(rule.count) +
-                           "; use 0 for as many as fit, or a number up to " + std::to_string(kMostVehicles) + ".",
+        return Problem{"The number of vehicles is " + say::count(rule.count) +
+                           "; use 0 for as many as fit, or a number up to " + say::count(kMostVehicles) + ".",
                        "vehicles"};
     if (!(rule.gap >= 0)) return Problem{"A coupling is a length from 0 on, not " + mm(rule.gap) + ".", "coupling"};
     if (!(rule.swing > 0))
@@ -55,7 +56,7 @@ static Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most
     VehiclePose before;
     for (long i = 0; i < most; ++i) {
         if (i >= kMostVehicles && rule.count == 0)
-            return Problem{"More than " + std::to_string(kMostVehicles) +
+            return Problem{"More than " + say::count(kMostVehicles) +
                                " vehicles fit on this path. Type how many there are.",
                            "vehicles"};
         const size_t slot = ruler.slot(i);
@@ -75,13 +76,13 @@ static Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most
             if (now.stands()) now = all.stand(slot, now.first, &below);
         }
         if (!now.stands()) {
-            stopped = Problem{"V" + vehicle(i).substr(1) +
+            stopped = Problem{Words("V") + vehicle(i).substr(1) +
                                   " finds no way to stand: its pins are farther apart than the path is wide there.",
                               "rule"};
             break;
         }
         if (now.last > end) {
-            stopped = Problem{"V" + vehicle(i).substr(1) + " reaches " + mm(now.last - end) + " beyond the " +
+            stopped = Problem{Words("V") + vehicle(i).substr(1) + " reaches " + mm(now.last - end) + " beyond the " +
                                   (ruler.closed ? "whole loop" : "end") + ".",
                               "vehicles"};
             break;
@@ -117,8 +118,7 @@ static Result<Stations> solve(const Coupled& rule, const Ruler& ruler, std::vect
     const long n = long(out->at.size());
     if (rule.count > 0 && n < rule.count) {
         if (stopped->field != "vehicles") return *stopped;
-        return Problem{std::to_string(rule.count) + " vehicles do not fit; at most " + std::to_string(n) + " do.",
-                       "vehicles"};
+        return Problem{say::count(rule.count) + " vehicles do not fit; at most " + say::count(n) + " do.", "vehicles"};
     }
     return out;
 }

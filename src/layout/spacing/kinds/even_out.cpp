@@ -146,7 +146,7 @@ private:
             const double most = gap ? r.gapMost : r.pitchMost, fewest = gap ? r.gapLeast : r.pitchLeast;
             return mm(wide ? most : fewest);
         };
-        return {std::string("No count keeps the ") + (gap ? "gap along" : "pitch") +
+        return {Words("No count keeps the ") + (gap ? "gap along" : "pitch") +
                     " within its limits: " + std::to_string(n) + " places give " + said(g) + ", " +
                     std::to_string(other) + " give " + said(h) + ". Widen a limit or change an inset.",
                 std::string(gap ? "gap" : "pitch") + (wide ? "AtMost" : "AtLeast")};

@@ -1,4 +1,5 @@
 #include "base/numeric/solve.h"
+#include "base/say.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
@@ -260,8 +261,7 @@ static Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vecto
     const double whole = k.total() / factor;
     if (whole + 1 > double(kMostPlaces)) return tooMany(whole + 1, "pitches");
     if (rule.count < 0 || rule.count > kMostPlaces)
-        return Problem{"The count is " + std::to_string(rule.count) + "; use 0 for as many as fit, or a number.",
-                       "places"};
+        return Problem{"The count is " + say::count(rule.count) + "; use 0 for as many as fit, or a number.", "places"};
     Stations out;
     out.at = std::move(reuse);
     out.at.clear();

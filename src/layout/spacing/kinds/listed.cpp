@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 
@@ -14,11 +15,11 @@ static Result<Stations> solve(const Listed& rule, const Ruler& ruler, std::vecto
         sum = rule.steps ? sum + rule.at[i] : rule.at[i];
         const std::string which = "Number " + std::to_string(i + 1);
         if (i > 0 && !(sum > before + tolerance::length))
-            return Problem{which + " of the list (" + mm(rule.at[i]) + ") leads to " + mm(sum) + ", not beyond " +
-                               mm(before) + " before it. Stations must rise.",
+            return Problem{say::value(which) + " of the list (" + mm(rule.at[i]) + ") leads to " + mm(sum) +
+                               ", not beyond " + mm(before) + " before it. Stations must rise.",
                            "at"};
         if (sum < -tolerance::length || sum > ruler.usable + tolerance::length)
-            return Problem{which + " of the list is at " + mm(sum) + ", beyond the " + mm(ruler.usable) +
+            return Problem{say::value(which) + " of the list is at " + mm(sum) + ", beyond the " + mm(ruler.usable) +
                                " that can be used. Shorten the list or lengthen the path.",
                            "at"};
         before = sum;

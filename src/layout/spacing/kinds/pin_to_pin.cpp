@@ -1,4 +1,5 @@
 #include "base/numeric/root.h"
+#include "base/say.h"
 #include "layout/spacing/chain_links.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/rules.h"
@@ -27,11 +28,10 @@ long countsBy(const Ruler& ruler) {
 std::optional<Problem> notWhole(const Ruler& ruler, long count, const char* field) {
     const long by = ruler.closed ? ruler.lineup.period() : 1;
     if (count % by == 0) return std::nullopt;
-    return Problem{
-        std::to_string(count) + " links cannot close: they alternate, so that the count must be a multiple of " +
-            std::to_string(by) + ". Use " + (count > by ? std::to_string(count / by * by) + " or " : std::string()) +
-            std::to_string((count / by + 1) * by) + ".",
-        field};
+    return Problem{say::count(count) + " links cannot close: they alternate, so that the count must be a multiple of " +
+                       say::count(by) + ". Use " + (count > by ? say::count(count / by * by) + " or " : std::string()) +
+                       say::count((count / by + 1) * by) + ".",
+                   field};
 }
 
 double closingOf(const Ruler& ruler, double first, double last) {
@@ -93,8 +93,7 @@ std::optional<Problem> defectOf(const PinToPin& rule, const Ruler& ruler) {
         if (ruler.usable / *d > double(kMostPlaces)) return tooMany(ruler.usable / *d, "rule");
     }
     if (rule.count < 0 || rule.count > kMostPlaces)
-        return Problem{"The number of links is " + std::to_string(rule.count) +
-                           "; use 0 for as many as fit, or a number.",
+        return Problem{"The number of links is " + say::count(rule.count) + "; use 0 for as many as fit, or a number.",
                        "links"};
     if (rule.count > 0)
         if (auto broken = notWhole(ruler, rule.count, "links")) return *broken;
@@ -178,12 +177,11 @@ static Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vec
         } else if (counted && ruler.closed) {
             // stays open: the closing error says by how much
         } else if (counted && std::isnan(needed)) {
-            return Problem{std::to_string(rule.count) + " links do not go on along this path.", "links"};
+            return Problem{say::count(rule.count) + " links do not go on along this path.", "links"};
         }
     }
     if (counted && links < rule.count)
-        return Problem{std::to_string(rule.count) + " links do not fit; at most " + std::to_string(links) + " do.",
-                       "links"};
+        return Problem{say::count(rule.count) + " links do not fit; at most " + say::count(links) + " do.", "links"};
     if (const long by = countsBy(ruler); !counted && play == 0 && by > 1 && links >= by) { // whole patterns
         links = links / by * by;
         pins.resize(size_t(links) + 1);

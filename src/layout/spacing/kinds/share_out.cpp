@@ -1,3 +1,4 @@
+#include "base/say.h"
 #include "layout/spacing/rule_kind.h"
 #include "layout/spacing/ruler.h"
 
@@ -5,7 +6,7 @@ namespace vicinal::spacing {
 
 static Result<long> countOf(const ShareOut& rule) {
     if (rule.count < 1)
-        return Problem{"The count is " + std::to_string(rule.count) + "; at least 1 place is needed.", "count"};
+        return Problem{"The count is " + say::count(rule.count) + "; at least 1 place is needed.", "count"};
     if (rule.count > kMostPlaces) return tooMany(double(rule.count), "count");
     return rule.count;
 }

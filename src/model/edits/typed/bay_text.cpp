@@ -1,4 +1,5 @@
 #include "model/edits/typed/bay_text.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include "layout/spacing/rule_kind.h"
@@ -64,7 +65,7 @@ Result<std::vector<BayRule>> parseBayRules(const std::string& text, Unit unit, c
         if (number < 1) return Problem{"Bays are numbered from 1.", "bayRules"};
         for (const auto& b : out)
             if (b.bay == number)
-                return Problem{"Bay " + std::to_string(number) + " has two rules. Take one out.", "bayRules"};
+                return Problem{"Bay " + say::count(number) + " has two rules. Take one out.", "bayRules"};
         out.push_back({number, std::move(rule).value()});
     }
     std::sort(out.begin(), out.end(), [](const BayRule& a, const BayRule& b) { return a.bay < b.bay; });

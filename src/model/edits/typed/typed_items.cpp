@@ -1,4 +1,5 @@
 #include "model/edits/typed/typed_items.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "layout/along/typed.h"
 #include "model/document/part_item.h"
@@ -67,7 +68,7 @@ public:
     void begin(size_t thing) { m_thing = thing + 1; }
 
     void fail(const std::string& why) {
-        if (!problem) problem = Problem{"number " + std::to_string(m_thing) + ": " + why, m_key};
+        if (!problem) problem = Problem{"number " + say::count(m_thing) + ": " + why, m_key};
     }
     template<class T, class V> void take(Result<T> read, V& into) {
         if (read)
@@ -107,7 +108,8 @@ public:
         return three(t, false, [](const std::string& s) { return parseAngle(s); });
     }
     void none(const std::string& word, const std::string& value) {
-        if (!value.empty()) fail("\"" + word + "\" stands alone, and \"" + text::quoted(value) + "\" follows it.");
+        if (!value.empty())
+            fail(Words("\"") + word + "\" stands alone, and \"" + text::quoted(value) + "\" follows it.");
     }
     Id part(const Document& d, const std::string& name) {
         for (const auto& p : d.parts)

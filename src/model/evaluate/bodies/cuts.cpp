@@ -16,15 +16,15 @@ namespace {
 
 constexpr size_t kMostTools = 2000; ///< of true booleans
 
-std::string one(size_t n, const char* single, const char* many) { return n == 1 ? single : many; }
+const char* one(size_t n, const char* single, const char* many) { return n == 1 ? single : many; }
 
 Words placesText(const std::vector<size_t>& all) {
     std::vector<size_t> each = all;
     std::sort(each.begin(), each.end());
     each.erase(std::unique(each.begin(), each.end()), each.end());
-    std::string text = each.size() == 1 ? "Place " : "Places ";
-    for (size_t k = 0; k < each.size() && k < 4; ++k) text += (k ? ", " : "") + std::to_string(each[k] + 1);
-    if (each.size() > 4) text += " and " + std::to_string(each.size() - 4) + " more";
+    Words text = each.size() == 1 ? "Place " : "Places ";
+    for (size_t k = 0; k < each.size() && k < 4; ++k) text += (k ? ", " : "") + say::count(each[k] + 1);
+    if (each.size() > 4) text += " and " + say::count(each.size() - 4) + " more";
     return text;
 }
 
@@ -67,7 +67,7 @@ private:
 
     std::optional<Problem> collect() {
         if (!(m_cut.deep >= 1e-3 && inReach(m_cut.deep)) && m_cut.depth == CutDepth::Deep)
-            return Problem{std::string(m_cut.does == CutDoes::Cut ? "The depth" : "The height") + " is " +
+            return Problem{say::value(std::string(m_cut.does == CutDoes::Cut ? "The depth" : "The height")) + " is " +
                                say::mm(m_cut.deep) + "; use 0.001 mm or more.",
                            "deep"};
         if (m_cut.does == CutDoes::Raise && m_cut.depth == CutDepth::Through)
@@ -103,7 +103,7 @@ private:
         if (known) return known;
         const PlacedPart& part = m_places.parts[slot];
         const auto bad = [&](const std::string& why) {
-            return Problem{"The part " + part.name + " cannot cut: " + why, "run"};
+            return Problem{Words("The part ") + part.name + " cannot cut: " + why, "run"};
         };
         const Outline outline = outlineOf(*part.body, part.seat);
         std::vector<Ring> rings;
@@ -116,7 +116,8 @@ private:
                 if (!path) return bad(path.problem().text);
                 const auto wider = offsetOf(*path, -m_cut.clearance, CornerStyle::Sharp);
                 if (!wider)
-                    return Problem{"The clearance leaves nothing of " + part.name + ": " + wider.problem().text,
+                    return Problem{Words("The clearance leaves nothing of ") + part.name + ": " +
+                                       Words::whole(wider.problem().text),
                                    "clearance"};
                 own = wider->curve.segments;
             }
@@ -219,17 +220,17 @@ private:
         for (const Ring& r : prism.rings) before += areaOf(r) > 0;
         say(out, told);
         if (outlines > std::max<size_t>(1, before))
-            out.remarks.push_back("It falls into " + std::to_string(outlines) + " pieces.");
+            out.remarks.push_back("It falls into " + say::count(outlines) + " pieces.");
         out.cut = std::move(made);
         return out;
     }
 
     Result<BuiltBody> solid() {
         if (m_shapes.size() > kMostTools)
-            return Problem{"A body is cut by up to " + std::to_string(kMostTools) +
+            return Problem{"A body is cut by up to " + say::count(kMostTools) +
                                " shapes that do not go straight "
                                "through a plate; these are " +
-                               std::to_string(m_shapes.size()) + ". Use fewer.",
+                               say::count(m_shapes.size()) + ". Use fewer.",
                            "run"};
         const bool raise = m_cut.does == CutDoes::Raise;
         const Box3 box = m_body->mesh->box;
@@ -242,7 +243,7 @@ private:
                 const auto own = solidOf(*part.body);
                 if (!own)
                     return Problem{
-                        "The part " + part.name +
+                        Words("The part ") + part.name +
                             " is a mesh, and only an exact solid cuts as it is. Cut with its outline instead.",
                         "depth"};
                 const Mat4 pose = m_places.pose(s.place);
@@ -291,7 +292,7 @@ private:
         if (const auto whole = solidOf(**made); whole && solidCount(*whole) > solidCount(*solidOf(*m_body)))
             out.remarks.push_back(
                 (raise ? "Some shapes stand beside the body and are no part of it: it is " : "It falls into ") +
-                std::to_string(solidCount(*whole)) + " pieces.");
+                say::count(solidCount(*whole)) + " pieces.");
         out.cut = std::move(told);
         return out;
     }
@@ -347,10 +348,10 @@ std::vector<Words> brokenLimits(const CutBy& cut, const CutReport& report) {
         const Web& w = report.webs.front();
         const auto thin = size_t(
             std::count_if(report.webs.begin(), report.webs.end(), [&](const Web& x) { return x.width < cut.least; }));
-        out.push_back(
-            "The least web is " + say::mm(w.width) + ", at place " + std::to_string(w.hole + 1) +
-            (w.other == Web::kEdge ? std::string(" to the edge") : " to place " + std::to_string(w.other + 1)) + "; " +
-            std::to_string(thin) + one(thin, " hole has", " holes have") + " less than " + say::mm(cut.least) + ".");
+        out.push_back("The least web is " + say::mm(w.width) + ", at place " + say::count(w.hole + 1) +
+                      (w.other == Web::kEdge ? std::string(" to the edge") : " to place " + say::count(w.other + 1)) +
+                      "; " + say::count(thin) + one(thin, " hole has", " holes have") + " less than " +
+                      say::mm(cut.least) + ".");
     }
     if (!report.overEdge.empty())
         out.push_back(placesText(report.overEdge) + one(report.overEdge.size(), " cuts", " cut") + " over the edge.");

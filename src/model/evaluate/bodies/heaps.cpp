@@ -1,4 +1,5 @@
 #include "model/evaluate/bodies/heaps.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
@@ -72,7 +73,7 @@ std::shared_ptr<const HeapResult> heapOf(const std::shared_ptr<const HeapItem>& 
     out->placedParts = std::make_shared<const std::vector<PlacedPart>>(std::move(used));
     out->verdict = {out->problem ? Mark::Wrong : Mark::Good,
                     out->problem ? out->problem->text
-                                 : Words(std::to_string(there) + (there == 1 ? " loose part" : " loose parts") +
+                                 : Words(say::count(there) + (there == 1 ? " loose part" : " loose parts") +
                                          (item->frozen ? ", frozen" : "")),
                     -1};
     return out;

@@ -79,9 +79,9 @@ std::optional<Problem> RailRange::findRange() {
             long(m_places->laid->ownRows.empty() ? m_places->laid->rowSize : m_places->laid->ownRows.front().count);
         const long last = m_rail.lastPlace == 0 ? n : m_rail.lastPlace;
         if (m_rail.firstPlace < 1 || m_rail.firstPlace >= std::max(n, 2L))
-            return Problem{"The run has places 1 to " + std::to_string(n) + ": use one before the last.", "firstPlace"};
+            return Problem{"The run has places 1 to " + say::count(n) + ": use one before the last.", "firstPlace"};
         if (last <= m_rail.firstPlace || last > n)
-            return Problem{"The run has places 1 to " + std::to_string(n) + ": use one behind the first, or 0.",
+            return Problem{"The run has places 1 to " + say::count(n) + ": use one behind the first, or 0.",
                            "lastPlace"};
         m_from = m_places->stations()[size_t(m_rail.firstPlace) - 1];
         m_to = m_places->stations()[size_t(last) - 1];

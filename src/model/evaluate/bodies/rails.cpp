@@ -77,7 +77,8 @@ private:
         } else {
             auto beside = offsetOf(*sub, at.across, CornerStyle::Sharp);
             if (!beside)
-                return Problem{"The rail cannot run so far beside the path: " + beside.problem().text, "across"};
+                return Problem{"The rail cannot run so far beside the path: " + Words::whole(beside.problem().text),
+                               "across"};
             // A path that lies over itself in plan, such as a stair's, has offsets that do, too.
             if (!beside->vanished.empty() || !beside->others.empty())
                 if (auto line = pointsLine(*sub, at, ups, true)) return line;
@@ -227,7 +228,7 @@ private:
                 const double both = 1 + lefts[0].dot(lefts[1]);
                 if (both < 0.05)
                     return Problem{
-                        "The run turns back at place " + std::to_string(m_nodes[i] + 1) +
+                        "The run turns back at place " + say::count(m_nodes[i] + 1) +
                             ": a rail cannot run beside it there. Run it on the path, or between other places.",
                         "across"};
                 aside = (lefts[0] + lefts[1]) / both;
@@ -275,12 +276,12 @@ private:
         if (twist > 0.1 * kDegree && m_rail.joint == RailJoint::Mitred && m_rail.section.form != RailForm::Round)
             m_out.remarks.push_back("Where the rail bends in plan and slope at once the edges of two pieces miss each "
                                     "other: their sections are turned by up to " +
-                                    text::fixed(twist / kDegree, 1) + " degrees.");
+                                    say::value(text::fixed(twist / kDegree, 1)) + " degrees.");
     }
     Made straight(const Beside& at, const RailFace& face, int rail) {
         if (!m_run) return Problem{"Straight pieces run between the places of a run. Choose one, or bend it.", "run"};
         if (m_nodes.size() < 2)
-            return Problem{"Straight pieces need two places of the run to run between; there " +
+            return Problem{Words("Straight pieces need two places of the run to run between; there ") +
                                std::string(m_nodes.size() == 1 ? "is one." : "are none."),
                            m_rail.reach == RailReach::Places     ? "firstPlace"
                            : m_rail.reach == RailReach::Stations ? "from"
@@ -298,7 +299,7 @@ private:
             return p;
         }
         if (m_out.bars.size() + pieces->size() > kMostBars)
-            return Problem{"That makes more than " + std::to_string(kMostBars) + " bars. Use fewer rails.", "count"};
+            return Problem{"That makes more than " + say::count(kMostBars) + " bars. Use fewer rails.", "count"};
         listBars(*pieces, rail);
         const Vec3 home = points.front();
         std::vector<BodyPtr> all{piecesBody(*pieces, face, home)};

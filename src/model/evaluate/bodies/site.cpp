@@ -81,10 +81,9 @@ void makeSiteBody(BodyResult& out, const BodyResult* old, const Work& work) {
             return;
         }
         if (made->body->mesh->triangles.size() > kMostTriangles) {
-            out.problem =
-                Problem{"The body has " + std::to_string(made->body->mesh->triangles.size()) +
-                            " triangles; the most is " + std::to_string(kMostTriangles) + ". Use a simpler one.",
-                        ""};
+            out.problem = Problem{"The body has " + say::count(made->body->mesh->triangles.size()) +
+                                      " triangles; the most is " + say::count(kMostTriangles) + ". Use a simpler one.",
+                                  ""};
             return;
         }
         const bool mesh = std::holds_alternative<Brought>(item.shape) && !made->body->solid;
@@ -163,9 +162,9 @@ void footRemarks(RunResult& run) {
     if (!dropped) return;
     const auto say = [&](const std::vector<size_t>& places, const char* one, const char* many) {
         if (places.empty()) return;
-        std::string text = places.size() == 1 ? "Place " : "Places ";
-        for (size_t k = 0; k < places.size() && k < 3; ++k) text += (k ? ", " : "") + std::to_string(places[k] + 1);
-        if (places.size() > 3) text += " and " + std::to_string(places.size() - 3) + " more";
+        Words text = places.size() == 1 ? "Place " : "Places ";
+        for (size_t k = 0; k < places.size() && k < 3; ++k) text += (k ? ", " : "") + say::count(places[k] + 1);
+        if (places.size() > 3) text += " and " + say::count(places.size() - 3) + " more";
         run.remarks.push_back(text + (places.size() == 1 ? one : many));
         if (run.verdict.mark == Mark::Good) run.verdict = {Mark::Doubtful, run.remarks.back(), int(places.front())};
     };

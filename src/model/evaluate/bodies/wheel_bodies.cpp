@@ -1,4 +1,5 @@
 #include "model/evaluate/bodies/wheel_bodies.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/part_item.h"
 #include "model/evaluate/evaluate.h"
@@ -176,18 +177,18 @@ std::vector<Words> tradeRemarks(const PathRecipe& recipe, const std::vector<Whee
         if (w.teeth <= 0) continue;
         const std::string name = "\"" + text::quoted(nameOf(*loop, s.wheel)) + "\"";
         if (s.engaged < loop->engaged)
-            out.push_back(Words(name + ": only " + std::to_string(s.engaged) + " teeth engaged; the trade wants " +
-                                std::to_string(loop->engaged) + " at least."));
+            out.push_back(Words(say::value(name) + ": only " + say::count(s.engaged) +
+                                " teeth engaged; the trade wants " + say::count(loop->engaged) + " at least."));
         if (w.teeth < loop->teethLeast)
-            out.push_back(Words(name + " has " + std::to_string(w.teeth) + " teeth; the trade wants " +
-                                std::to_string(loop->teethLeast) + " at least."));
+            out.push_back(Words(say::value(name) + " has " + say::count(w.teeth) + " teeth; the trade wants " +
+                                say::count(loop->teethLeast) + " at least."));
     }
     if (loop->wheels.size() == 2 && loop->wheels[0].teeth > 0 && loop->wheels[1].teeth > 0) {
         const double apart = (loop->wheels[0].centre - loop->wheels[1].centre).norm() / loop->chainPitch;
         const bool near = loop->nearest > 0 && apart < double(loop->nearest);
         if (near || (loop->farthest > 0 && apart > double(loop->farthest)))
-            out.push_back(Words("The wheels are " + text::number(apart, 1) + " pitches apart; the trade wants " +
-                                std::to_string(near ? loop->nearest : loop->farthest) +
+            out.push_back(Words("The wheels are " + say::number(apart, 1) + " pitches apart; the trade wants " +
+                                say::count(near ? loop->nearest : loop->farthest) +
                                 (near ? " at least." : " at most.")));
     }
     return out;

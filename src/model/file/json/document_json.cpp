@@ -1,4 +1,5 @@
 #include "model/file/json/document_json.h"
+#include "base/say.h"
 #include "base/text.h"
 #include "layout/spacing/rules.h"
 #include "model/delivery/delivery.h"
@@ -332,7 +333,7 @@ std::optional<Problem> tooMuch(const std::string& text) {
         } else if (c == ']' || c == '}') {
             --depth;
         } else if (c == ',' && ++values > kMostValues) {
-            return Problem{"The document holds more than " + std::to_string(kMostValues) +
+            return Problem{"The document holds more than " + say::count(kMostValues) +
                                " values, more than can be opened. Split it.",
                            ""};
         }
@@ -344,8 +345,8 @@ std::optional<Problem> tooMuch(const std::string& text) {
 Problem brokenAt(const std::string& text, size_t byte) {
     const std::string before = text.substr(0, std::min(text.size(), byte));
     const auto line = 1 + std::count(before.begin(), before.end(), '\n');
-    return Problem{"The document is cut off or not JSON, in line " + std::to_string(line) + ", letter " +
-                       std::to_string(before.size() - (before.rfind('\n') + 1)) + ".",
+    return Problem{"The document is cut off or not JSON, in line " + say::count(line) + ", letter " +
+                       say::count(before.size() - (before.rfind('\n') + 1)) + ".",
                    ""};
 }
 
@@ -354,8 +355,8 @@ Result<Document> documentOf(const Json& j, const AssetSource& asset, const BodyR
         return Problem{"This is not a Vicinal document: it does not say \"format\": \"vicinal\".", ""};
     const long version = Reader::whole(j, "the document", "version");
     if (version > kVersion)
-        return Problem{"This document was saved by a newer Vicinal (format " + std::to_string(version) +
-                           "; this one reads up to " + std::to_string(kVersion) +
+        return Problem{"This document was saved by a newer Vicinal (format " + say::count(version) +
+                           "; this one reads up to " + say::count(kVersion) +
                            "). Open it there, or update this program.",
                        ""};
     const PartContext parts{asset, body, version};
@@ -422,7 +423,7 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
     } catch (const Json::out_of_range& e) {
         const std::string what = e.what(); // only the number itself is of use
         const size_t from = what.find('\''), to = what.rfind('\'');
-        return Problem{"The document holds a number that is too large" +
+        return Problem{Words("The document holds a number that is too large") +
                            (from < to ? ": " + text::quoted(what.substr(from + 1, to - from - 1)) : std::string()) +
                            ".",
                        ""};
@@ -431,7 +432,7 @@ Result<Document> fromJson(const std::string& text, const AssetSource& asset, con
     } catch (const std::bad_alloc&) {
         return Problem{"The document needs more memory than there is.", ""};
     } catch (const std::exception& e) {
-        return Problem{"The document cannot be read: " + text::reasonOf(e) + ".", ""};
+        return Problem{Words("The document cannot be read: ") + text::reasonOf(e) + ".", ""};
     }
 }
 

@@ -111,7 +111,7 @@ PartShape shapeFrom(const Json& j, const std::string& where, const PartContext& 
         if (!b.body) {
             if (!context.body) R::fail(where, "holds a body, and no reader for bodies was given");
             auto read = context.body(b, kind == "solid" ? context.asset(readyName(b, name)) : std::nullopt);
-            if (!read) R::fail(where, "has a body that cannot be read: " + read.problem().text);
+            if (!read) R::fail(where, "has a body that cannot be read: " + Words::whole(read.problem().text));
             b.body = *read;
         }
         return b;

@@ -1,4 +1,5 @@
 // Site bodies and folders in document.json, and the levels of ground beside it.
+#include "base/say.h"
 #include "base/text.h"
 #include "model/document/body_item.h"
 #include "model/file/json/document_json.h"
@@ -74,7 +75,7 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
         auto bytes = context.asset ? context.asset(name) : std::nullopt;
         if (!bytes) R::fail(where, "needs the file " + name + ", which is missing");
         auto data = levelsFrom(*bytes);
-        if (!data) R::fail(where, "has levels that cannot be read: " + data.problem().text);
+        if (!data) R::fail(where, "has levels that cannot be read: " + Words::whole(data.problem().text));
         l.data = std::make_shared<const LevelData>(std::move(data).value());
         l.text = std::make_shared<const std::string>(std::move(*bytes));
         if (shape.contains("source")) l.source = R::word(shape, where, "source");
@@ -138,7 +139,7 @@ Result<LevelData> levelsFrom(const std::string& text) {
             double v = 0;
             const auto [next, error] = std::from_chars(at, stop, v);
             if (error != std::errc() || !std::isfinite(v))
-                return Problem{"line " + std::to_string(line) + " holds something that is no number.", "levels"};
+                return Problem{"line " + say::count(line) + " holds something that is no number.", "levels"};
             numbers.push_back(v);
             at = next;
         }
@@ -153,13 +154,12 @@ Result<LevelData> levelsFrom(const std::string& text) {
             std::array<std::uint32_t, 3> face{};
             for (size_t i = 0; i < 3; ++i) {
                 if (!(numbers[i] >= 0 && numbers[i] < double(out.points.size())))
-                    return Problem{"line " + std::to_string(line) + " names a point that is not there.", "levels"};
+                    return Problem{"line " + say::count(line) + " names a point that is not there.", "levels"};
                 face[i] = std::uint32_t(numbers[i]);
             }
             out.faces.push_back(face);
         } else {
-            return Problem{"line " + std::to_string(line) + " is neither a level, a break line nor a triangle.",
-                           "levels"};
+            return Problem{"line " + say::count(line) + " is neither a level, a break line nor a triangle.", "levels"};
         }
         at = stop < end ? stop + 1 : end;
         ++line;

@@ -18,8 +18,9 @@ std::optional<Problem> tooMuchWork(const Path& p, const char* what, long quarter
     long pieces = 0;
     for (const auto& s : p.spans()) pieces += s.kind == Span::Kind::Helix ? quarter : 1;
     if (pieces <= kMost) return std::nullopt;
-    return Problem{std::string(what) + " takes a path of at most " + std::to_string(kMost) + " pieces; this one has " +
-                       std::to_string(pieces) + ". Follow a stretch of it, or resample it first.",
+    return Problem{say::value(std::string(what)) + " takes a path of at most " + say::count(kMost) +
+                       " pieces; this one has " + say::count(pieces) +
+                       ". Follow a stretch of it, or resample it first.",
                    "source"};
 }
 
@@ -30,12 +31,12 @@ std::vector<Words> remarksOf(const LaidPath& laid, const LaidOn& c) {
         out.push_back("There is nothing of the body between stations " + mm(laid.bridged[i].first) + " and " +
                       mm(laid.bridged[i].second) + ": bridged straight.");
     if (laid.bridged.size() > 3)
-        out.push_back(std::to_string(laid.bridged.size() - 3) + " more stretches without the body are bridged.");
+        out.push_back(say::count(laid.bridged.size() - 3) + " more stretches without the body are bridged.");
     if (laid.lostAtStart > 0 || laid.lostAtEnd > 0)
         out.push_back("The body ends before the path does: " + mm(laid.lostAtStart) + " at its start and " +
                       mm(laid.lostAtEnd) + " at its end are left out.");
     if (laid.upright > 0 && c.smooth == 0)
-        out.push_back("It climbs straight up or down at " + std::to_string(laid.upright) +
+        out.push_back("It climbs straight up or down at " + say::count(laid.upright) +
                       (laid.upright == 1 ? " place." : " places."));
     if (laid.overhangs)
         out.push_back("The body overhangs: somewhere the path could lie on it more than once. It lies on what it meets "
@@ -57,8 +58,8 @@ std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const L
         out.push_back("No strand comes nearer to another than the thickness: nothing is lifted.");
         return out;
     }
-    out.push_back(std::to_string(crossings) + (crossings == 1 ? " crossing; " : " crossings; ") +
-                  "strands keep at least " + mm(lifted.least) + " from one another.");
+    out.push_back(say::count(crossings) + (crossings == 1 ? " crossing; " : " crossings; ") + "strands keep at least " +
+                  mm(lifted.least) + " from one another.");
     if (lifted.least < c.thickness - tolerance::length)
         broken.push_back("Strands come within " + mm(lifted.least) + " of one another, less than the thickness of " +
                          mm(c.thickness) + ".");
@@ -70,7 +71,7 @@ std::vector<Words> remarksOf(const LiftedPath& lifted, size_t crossings, const L
         broken.push_back(out.back());
     }
     for (long n : c.switched)
-        if (n > long(crossings)) out.push_back("There is no crossing " + std::to_string(n) + " any more.");
+        if (n > long(crossings)) out.push_back("There is no crossing " + say::count(n) + " any more.");
     return out;
 }
 
@@ -95,7 +96,7 @@ public:
         if (!lost.empty()) {
             double length = 0;
             for (const auto& part : lost) length += part.length;
-            remarks.push_back(std::to_string(lost.size()) + " separate part(s), " + mm(length) +
+            remarks.push_back(say::count(lost.size()) + " separate part(s), " + mm(length) +
                               " in all, are left out: the offset falls apart where the path is narrow.");
         }
         lost.insert(lost.end(), std::make_move_iterator(o.value().vanished.begin()),
@@ -130,7 +131,7 @@ public:
             count = std::max(closed ? 3L : 2L, std::lround(m_path.length() / c.step) + (closed ? 0 : 1));
         }
         if (count < (closed ? 3 : 2) || count > 100000)
-            return Problem{"A path is resampled to 2 (closed: 3) to 100000 points, not " + std::to_string(count) + ".",
+            return Problem{"A path is resampled to 2 (closed: 3) to 100000 points, not " + say::count(count) + ".",
                            "count"};
         return spline(evenPoints(m_path, count), c.smooth, closed);
     }

@@ -92,7 +92,7 @@ Result<std::vector<Segment>> rounded(const PointsRecipe& r, std::vector<Segment>
         fromEnd[k] = (a->b - startOf(*arcs[k])).norm();
         fromStart[next] = (endOf(*arcs[k]) - b->a).norm();
         if (fromEnd[k] + fromStart[k] > (a->b - a->a).norm() + tolerance::length)
-            return Problem{"The radii at both ends of the leg before point " + std::to_string(index) +
+            return Problem{"The radii at both ends of the leg before point " + say::count(index) +
                                " need more leg than there is. Make one of them smaller.",
                            "path"};
     }
@@ -132,13 +132,13 @@ Result<std::vector<Segment>> segmentsOf(const PointsRecipe& r) {
 
 Result<Built> buildPoints(const PointsRecipe& r) {
     if (r.points.size() < 2)
-        return Problem{"The path has " + std::to_string(r.points.size()) + " point(s); it needs at least two.", "path"};
+        return Problem{"The path has " + say::count(r.points.size()) + " point(s); it needs at least two.", "path"};
     for (size_t i = 0; i < r.points.size(); ++i) {
         const auto bad = [](const Vec3& v) { return !inReach(v); };
         const auto& p = r.points[i];
         if (bad(p.at) || (p.in && bad(*p.in)) || (p.out && bad(*p.out)) || (p.via && bad(*p.via)) ||
             !std::isfinite(p.fillet) || p.fillet < 0)
-            return Problem{"Point " + std::to_string(i + 1) +
+            return Problem{"Point " + say::count(i + 1) +
                                " of the path has a coordinate that is not a number or beyond " + say::bound(kLargest) +
                                ".",
                            "path"};
@@ -154,8 +154,8 @@ namespace {
 Result<std::optional<StrandHangs>> hangingOf(const WheelShape& s, const Mat3& axes, std::vector<Words>& remarks) {
     if (s.hangs == 0) return std::optional<StrandHangs>();
     if (s.hangs < 1 || s.hangs > long(s.wheels.size()))
-        return Problem{"There is no wheel " + std::to_string(s.hangs) + ". Use 1 to " +
-                           std::to_string(s.wheels.size()) + ", or 0 for a loop that is tight.",
+        return Problem{"There is no wheel " + say::count(s.hangs) + ". Use 1 to " + say::count(s.wheels.size()) +
+                           ", or 0 for a loop that is tight.",
                        "hangs"};
     const Vec2 down(-axes(2, 0), -axes(2, 1));
     if (down.norm() < std::sin(kDegree))
@@ -164,7 +164,7 @@ Result<std::optional<StrandHangs>> hangingOf(const WheelShape& s, const Mat3& ax
                        "hangs"};
     if (down.norm() < std::cos(0.1 * kDegree))
         remarks.push_back("The plane of the loop leans by " +
-                          text::number(std::acos(std::min(1.0, down.norm())) / kDegree, 3) +
+                          say::number(std::acos(std::min(1.0, down.norm())) / kDegree, 3) +
                           "\u00b0: the strand is worked out as if it were guided in that plane.");
     return std::optional(StrandHangs{size_t(s.hangs - 1), down.normalized(), s.hangsBy, s.hang});
 }
@@ -217,9 +217,9 @@ public:
         for (size_t i = 0; i < s.wheels.size(); ++i) {
             const auto& w = s.wheels[i];
             if (w.teeth != 0 && (w.teeth < 3 || w.teeth > 10000))
-                return Problem{"Wheel " + std::to_string(i + 1) + " has " + std::to_string(w.teeth) +
+                return Problem{"Wheel " + say::count(i + 1) + " has " + say::count(w.teeth) +
                                    " teeth; use 3 to 10000, or 0 for a plain radius.",
-                               "wheel " + std::to_string(i + 1)};
+                               "wheel " + say::count(i + 1)};
             if (w.teeth != 0 && !(s.chainPitch >= 1e-3 && s.chainPitch <= 1e6))
                 return Problem{"The chain pitch is " + mm(s.chainPitch) + "; use " + mm(0.001) + " to " +
                                    say::bound(1e6) + ".",
