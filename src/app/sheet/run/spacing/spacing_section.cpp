@@ -109,8 +109,7 @@ void SpacingSection::refresh(const RunResult& run) {
     for (const auto& v : sharedValues(s)) showRow(v.key, counts(s, v.key, closed));
     const QString suffix = s.measure == Measure::ClearGap ? tr("gap") : tr("c/c");
     for (const auto& v : ruleValues(s.rule)) // a rule's own lengths count as it is measured
-        if (v.sort == ValueKind::Length)
-            field(v.key)->setSuffix(counts(s, "measure", closed) ? suffix : QString());
+        if (v.sort == ValueKind::Length) field(v.key)->setSuffix(counts(s, "measure", closed) ? suffix : QString());
     showValues(ruleValues(s.rule));
     showValues(sharedValues(s));
     // A problem stands at its own field; one that has no visible field stands below them all.
