@@ -391,6 +391,8 @@ void TestRunEdits::rulesOfBaysReadBack() {
     // What is not said is as in the run: its ends, what it leaves over.
     const SpacingRule run = StepOff{80, LeftOver::Both};
     QVERIFY(*parseRule("step off 60", Unit::Millimetre, run) == SpacingRule(StepOff{60, LeftOver::Both}));
+    for (const char* none : {"share out -3", "share out 2000000"}) // no count of places: refused as it is typed
+        QVERIFY(!parseRule(none, Unit::Millimetre, run));
     QVERIFY(*parseRule("5", Unit::Millimetre, EvenOut{1, ShareEnds::PitchIn}) ==
             SpacingRule(ShareOut{5, ShareEnds::PitchIn}));
     // In a document: the second of four bays by a rule of its own, the rest as they were; the rule waits for a lost

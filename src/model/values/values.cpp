@@ -331,7 +331,12 @@ struct First : EachValue<First> {
     explicit First(const FromText& f) : from(f) {}
     template<class T> void value(const ValueAbout& about, T& v) const {
         if constexpr (requires { from(about, v); })
-            if (leads(about.kind) && !std::exchange(read, true)) problem = from(about, v);
+            if (leads(about.kind) && !std::exchange(read, true)) {
+                if constexpr (std::is_same_v<T, long>) // how many there are to be
+                    problem = take(parseCount(from.text, 0, 1'000'000), v);
+                else
+                    problem = from(about, v);
+            }
     }
 };
 
