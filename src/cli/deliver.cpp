@@ -7,6 +7,7 @@
 #include "model/document/body_item.h"
 #include "model/document/heap.h"
 #include "model/document/path_item.h"
+#include "model/document/run_item.h"
 #include <algorithm>
 
 namespace vicinal::cli {
