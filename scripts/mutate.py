@@ -2,6 +2,7 @@
 """Changes the core at random, one place at a time, and tells which changes the layer's own tests do not notice.
 
   scripts/mutate.py SEED [COUNT] [FOLDER...]     300 changes over all layers, or over some (src/layout, src/clearance ...)
+  scripts/mutate.py SEED --above [COUNT] [FOLDER...]     what a layer's own tests do not notice, on those of the layers above too
   scripts/mutate.py SEED --list [COUNT] [FOLDER...]     only says which they would be
 
 Places are drawn by the seed, every statement as likely as any other; what to change in one is drawn among all that can be:
@@ -9,7 +10,9 @@ signs, comparisons, off by one, swapped ends and arguments, dropped min, max, ab
 constants, negated conditions. It works in a copy of HEAD (build/mutate/src) whose statements stand on one line each, so the
 tree stays as it is. All changes are built into one program beside what was there and chosen as it starts (what does not build
 is left out and another drawn); each is tried on those suites only that come by, quickest first, two beside one another
-(VICINAL_WORKERS). What its own layer does not notice is tried on the suites of the layers above, and counted apart.
+(VICINAL_WORKERS), in what the suites start besides as well. What lives is compiled by itself: where the compiler makes the
+same code of it (an initial value that nobody reads, say) nothing was changed, and it is left out of the count. Nor is the
+boundary of a comparison drawn by which things are sorted: it would break the order's contract, not give another order.
 build/mutate/report.txt holds every change with its fate; a table by folder and the survivors stand at the end. A change that
 is in no suite's way lives. Constants and what is worked out as the program starts are not changed. What never ends is told by
 the processor's time it took, so that work beside does not make it look so.
@@ -17,10 +20,12 @@ the processor's time it took, so that work beside does not make it look so.
 import collections
 import concurrent.futures
 import itertools
+import json
 import os
 import pathlib
 import random
 import re
+import shlex
 import signal
 import subprocess
 import sys
@@ -88,8 +93,11 @@ def changes(line):
     def put(a, b, text):
         return line[:a] + text + line[b:]
 
+    orders = re.search(r"\[[&=\w]*\]\(const [\w:]+& \w+, const [\w:]+& \w+\)|\[[&=\w]*\]\((auto|int|size_t|double) \w+, \1 \w+\)", code)
     for m in re.finditer(r" (<=|>=|==|!=|<|>) ", code):
         for to in COMPARE[m[1]]:
+            if orders and m[1] in "<>" and to == m[1] + "=":
+                continue
             yield "comparison", put(m.start(1), m.end(1), to)
     for m in re.finditer(r" ([+\-]) (?!1\b)", code):
         yield "sign", put(m.start(1), m.end(1), "-" if m[1] == "+" else "+")
@@ -208,7 +216,7 @@ def beside(k, old, new, following):
 
 CHOOSER = """#pragma once
 #ifdef __cplusplus
-#include <cstdlib>
+#include <cstdio>
 #include <fcntl.h>
 #include <sys/mman.h>
 #include <unistd.h>
@@ -217,8 +225,14 @@ struct VicinalMutants {
     int chosen = -1;
     char* reached = nullptr;
     VicinalMutants() {
-        if (const char* k = std::getenv("VICINAL_MUTANT")) chosen = std::atoi(k);
-        if (const char* name = std::getenv("VICINAL_REACHED")) {
+        // By session, so that what is started with an empty environment takes part.
+        char by[4096], name[4096] = "";
+        std::snprintf(by, sizeof by, "WORK/chosen.%d", int(::getsid(0)));
+        if (std::FILE* file = std::fopen(by, "r")) {
+            if (std::fscanf(file, "%d %4095s", &chosen, name) < 1) chosen = -1;
+            std::fclose(file);
+        }
+        if (name[0]) {
             const int f = ::open(name, O_RDWR | O_CREAT, 0666);
             if (f >= 0 && ::ftruncate(f, kMost) == 0) {
                 void* all = ::mmap(nullptr, kMost, PROT_READ | PROT_WRITE, MAP_SHARED, f, 0);
@@ -283,9 +297,9 @@ def copied():
 
 
 def configured():
-    (work / "chooser.h").write_text(CHOOSER)
+    (work / "chooser.h").write_text(CHOOSER.replace("WORK", str(work)))
     if not (build / "build.ninja").exists():
-        made = sh("cmake", "-S", copy, "-B", build, "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG",
+        made = sh("cmake", "-S", copy, "-B", build, "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_EXPORT_COMPILE_COMMANDS=ON", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG",
                   "-DVICINAL_WINDOW=OFF", "-DVICINAL_TESTS=ON", "-DCMAKE_UNITY_BUILD=ON", f"-DCMAKE_UNITY_BUILD_BATCH_SIZE={BATCH}")
         if made.returncode:
             sys.exit(made.stdout)
@@ -306,19 +320,20 @@ class Suites:
         seen = work / f"reached.{name}"
         seen.unlink(missing_ok=True)
         start = time.monotonic()
-        if self.one(name, 900, VICINAL_REACHED=str(seen)):
+        if self.one(name, 900, reached=seen):
             start = time.monotonic()
-            if failed := self.one(name, 900, VICINAL_REACHED=str(seen)): # not only while the machine was busy
+            if failed := self.one(name, 900, reached=seen): # not only while the machine was busy
                 print(failed, "fails without any change: left out", flush=True)
                 return
         self.took[name] = time.monotonic() - start
         self.reached[name] = {k for k, byte in enumerate(seen.read_bytes()) if byte} if seen.exists() else set()
 
-    def one(self, name, limit, **more):
+    def one(self, name, limit, chosen=-1, reached=""):
         with open(os.devnull, "w") as nothing, tempfile.TemporaryDirectory(prefix="mutate") as own:
             os.chmod(own, 0o755) # some suites go on as another user
-            p = subprocess.Popen(["prlimit", f"--cpu={int(limit)}", self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
-                                 env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen", **more))
+            p = subprocess.Popen(["sh", "-c", 'echo "$1" > "$0.$$"; shift; exec prlimit "$@"', work / "chosen", f"{chosen} {reached}",
+                                  f"--cpu={int(limit)}", self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
+                                 env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen"))
             try:
                 how = p.wait(10 * limit)
                 return "" if how == 0 else name + " (never ends)" if how in (-signal.SIGXCPU, -signal.SIGKILL) else name
@@ -330,16 +345,45 @@ class Suites:
                 except ProcessLookupError:
                     pass
                 p.wait()
+                (work / f"chosen.{p.pid}").unlink(missing_ok=True)
 
-    def fate(self, names, **more):
+    def chosen(self, k):
+        """The fate of change k on the suites that come by it."""
+        names = [n for n in self.order if k in self.reached[n]]
         for name in names:
-            if by := self.one(name, 30 + 10 * self.took[name], **more):
+            if by := self.one(name, 30 + 10 * self.took[name], k):
                 return f"noticed by {by}"
         return "LIVES" if names else "LIVES, no suite comes by"
 
-    def chosen(self, k):
-        """Change k on the suites that come by it."""
-        return self.fate([n for n in self.order if k in self.reached[n]], VICINAL_MUTANT=str(k))
+
+class Compiled:
+    """Whether the compiler makes the same code of a file with a change and without."""
+
+    def __init__(self, texts):
+        self.texts, self.commands = texts, {}
+        for row in json.loads((build / "compile_commands.json").read_text()):
+            if m := re.search(r"vicinal_(\w+)\.dir", row["command"]):
+                self.commands.setdefault(m[1], shlex.split(row["command"]))
+
+    def code(self, path, lines):
+        words = self.commands[path.parts[1]]
+        words = [w for before, w in zip([""] + words, words) if w not in ("-o", "-c") and before not in ("-o", "-c")]
+        words = words[next(i for i, w in enumerate(words) if re.search(r"\b(c\+\+|g\+\+|clang\+\+)$", w)):] # not by ccache
+        words = [w for w in words if not re.fullmatch(r"-O\d|-M[DTF]*|-g\d?", w) and not w.endswith((".o.d", ".o"))]
+        with tempfile.TemporaryDirectory(dir=work) as own:
+            (pathlib.Path(own) / "a.cpp").write_text("\n".join(lines))
+            made = subprocess.run(words + ["-O2", "-g0", "-w", "-S", "-o", "-", "a.cpp"], cwd=own, stdout=subprocess.PIPE,
+                                  stderr=subprocess.PIPE, text=True, errors="replace")
+        if made.returncode:
+            print("not compiled by itself:", path, made.stderr[:300], flush=True)
+        return None if made.returncode else made.stdout
+
+    def same(self, row):
+        path, number, _, _, new, _ = row
+        lines = self.texts[path][:]
+        before = self.code(path, lines)
+        lines[number] = new
+        return before is not None and self.code(path, lines) == before
 
 
 def programs_of(inside):
@@ -347,7 +391,7 @@ def programs_of(inside):
 
 
 def built_in(seed, count, folders):
-    """Builds as many changes in; the number of each and what it is."""
+    """Builds as many changes in; the number of each and what it is, and the files as they were."""
     more, inside, texts, next_number = drawn(seed, folders), {}, {}, 1
     while True:
         few = len(inside) < (0.97 if inside else 1) * count # a few that do not build are not worth another round
@@ -367,7 +411,7 @@ def built_in(seed, count, folders):
         programs = programs_of(inside)
         made = sh("ninja", "-k0", "-C", build, *children(programs), *programs)
         if not made.returncode:
-            return inside
+            return inside, texts
         said = made.stdout.replace(f"{copy}/", "")
         named = set(re.findall(r"(src/[\w/]+\.cpp):(\d+)", said))
         wrong = {k for k, row in inside.items() if (str(row[0]), str(row[1] + 1)) in named}
@@ -384,7 +428,8 @@ def built_in(seed, count, folders):
 def main():
     words = sys.argv[1:]
     only_list = "--list" in words
-    words = [w for w in words if w != "--list"]
+    also_above = "--above" in words
+    words = [w for w in words if w not in ("--list", "--above")]
     if not words or not words[0].isdigit():
         sys.exit(__doc__)
     seed, words = int(words[0]), words[1:]
@@ -397,7 +442,7 @@ def main():
             print(f"{path}:{number + 1} {kind}: {old.strip()}  ->  {new.strip()}")
         return
     configured()
-    inside = built_in(seed, count, folders)
+    inside, texts = built_in(seed, count, folders)
     print(len(inside), "changes built in", flush=True)
     suites = {}
     for p in [p for p in dict.fromkeys(PROGRAM.values()) if p in programs_of(inside)]: # from below up
@@ -428,24 +473,28 @@ def main():
                     return fate.replace("noticed", "above noticed")
             return unseen[k]
 
-        unseen = {}
+        unseen, compiled = {}, Compiled(texts)
         with concurrent.futures.ThreadPoolExecutor(WORKERS) as pool:
             asked = {pool.submit(suites[own(k)].chosen, k): k for k in sorted(inside)}
             for f in concurrent.futures.as_completed(asked):
                 k, fate = asked[f], f.result()
-                if fate.startswith("LIVES"):
+                if not fate.startswith("LIVES"):
+                    told(k, fate)
+                elif compiled.same(inside[k]):
+                    told(k, "same code")
+                elif not also_above:
+                    told(k, fate)
+                else:
                     unseen[k] = fate
                     print(k, "unseen by its own layer", inside[k][0], inside[k][1] + 1, flush=True)
-                else:
-                    told(k, fate)
             asked = {pool.submit(above, k): k for k in sorted(unseen)}
             for f in concurrent.futures.as_completed(asked):
                 told(asked[f], f.result())
-        lines = [f"seed {seed}, {len(inside)} changes", "folder | counted | noticed by its own layer | above | share"]
+        lines = [f"seed {seed}, {len(inside)} changes", "folder | counted | noticed by its own layer | above | same code, not counted | share"]
         total = collections.Counter()
         for folder, c in sorted(table.items()) + [("all", total)]:
             seen, counted = c["noticed"] + c["above"], c["noticed"] + c["above"] + c["LIVES"]
-            lines.append(f"{folder} | {counted} | {c['noticed']} | {c['above']} | {100 * seen / max(1, counted):.1f} %")
+            lines.append(f"{folder} | {counted} | {c['noticed']} | {c['above']} | {c['same']} | {100 * seen / max(1, counted):.1f} %")
             if folder != "all":
                 total.update(c)
         lines += ["survivors:"] + lived
