@@ -14,6 +14,7 @@
 #include "model/evaluate/bodies/site.h"
 #include "parts/makers/maker.h"
 #include <filesystem>
+#include <map>
 
 namespace vicinal::cli {
 namespace {
@@ -56,57 +57,74 @@ Result<BodyShape> shapeFrom(const BodyOrder& order) {
     return out;
 }
 
-Result<BodyShape> shapeOfKind(const BodyOrder& order, const Document& d) {
-    const auto source = [&](const auto& items, const std::string& name, const char* what) -> Result<Id> {
-        const auto item = named(items, name, order.file, what);
+/// The items that something hands out, by their keys.
+struct Items : IgnoreValues {
+    std::map<std::string_view, std::pair<Id*, ItemKind>> all;
+    void item(const char* key, const char*, const char*, Id& v, ItemKind kind) { all[key] = {&v, kind}; }
+};
+
+/// What an option names; which one it is goes by the kind of item.
+const std::string& nameOf(ItemKind kind, const BodyOrder& order) {
+    switch (kind) {
+    case ItemKind::Path: return order.path;
+    case ItemKind::Run: return order.run;
+    case ItemKind::Part: return order.part;
+    case ItemKind::Body: break;
+    }
+    return order.body;
+}
+
+Result<Id> idNamed(ItemKind kind, const BodyOrder& order, const Document& d) {
+    const auto in = [&](const auto& items, const char* what) -> Result<Id> {
+        const auto item = named(items, nameOf(kind, order), order.file, what);
         if (!item) return item.problem();
         return (*item)->id;
     };
+    switch (kind) {
+    case ItemKind::Path: return in(d.paths, "path");
+    case ItemKind::Run: return in(d.runs, "run");
+    case ItemKind::Part: return in(d.parts, "part");
+    case ItemKind::Body: break;
+    }
+    return in(d.bodies, "body");
+}
+
+/// Sets what a body of a kind is made from. Of "a or b" it is the one that is named, b if neither is.
+std::optional<Problem> setNeeds(auto& shape, const BodyOrder& order, const Document& d) {
+    Items items;
+    describe(items, shape);
+    for (const std::string_view keys : needsOf(shape)) {
+        std::pair<Id*, ItemKind> chosen{};
+        for (size_t at = 0; at < keys.size();) {
+            const size_t end = std::min(keys.find(" or ", at), keys.size());
+            if (!chosen.first || nameOf(chosen.second, order).empty()) chosen = items.all.at(keys.substr(at, end - at));
+            at = end + 4;
+        }
+        const auto id = idNamed(chosen.second, order, d);
+        if (!id) return id.problem();
+        *chosen.first = *id;
+    }
+    return std::nullopt;
+}
+
+Result<BodyShape> shapeOfKind(const BodyOrder& order, const Document& d) {
     if (order.add == "levels" || order.add == "file") {
         if (order.from.empty()) return Problem{"Say the file with --from.", "from"};
         return shapeFrom(order);
     }
-    if (order.add == "plate" || order.add == "wall") {
-        const auto path = source(d.paths, order.path, "path");
-        if (!path) return path.problem();
-        if (order.add == "plate") return BodyShape(PlateOf{*path});
-        return BodyShape(WallAlong{*path});
-    }
-    if (order.add == "part") {
-        const auto part = source(d.parts, order.part, "part");
-        if (!part) return part.problem();
-        return BodyShape(PartUse{*part});
-    }
-    if (order.add == "rail") {
-        RailAlong rail;
-        if (!order.run.empty()) {
-            const auto run = source(d.runs, order.run, "run");
-            if (!run) return run.problem();
-            rail.run = *run;
-        } else {
-            const auto path = source(d.paths, order.path, "path");
-            if (!path) return path.problem();
-            rail.path = *path;
-        }
-        return BodyShape(rail);
-    }
-    if (order.add == "cut") {
-        CutBy cut;
-        const auto run = source(d.runs, order.run, "run");
-        if (!run) return run.problem();
-        cut.run = *run;
-        const auto of = order.part.empty() ? source(d.bodies, order.body, "body") : source(d.parts, order.part, "part");
-        if (!of) return of.problem();
-        (order.part.empty() ? cut.of : cut.part) = *of;
-        return BodyShape(cut);
-    }
-    if (order.add == "made ground") return BodyShape(MadeGround{});
     if (auto maker = makerOf(order.add)) return BodyShape(*maker);
-    return Problem{
-        "\"" + text::quoted(order.add) +
-            "\" is none of: plate, wall, rail, cut, part, made ground, levels, file, or what a part is made by (box, "
-            "ramp, cylinder...).",
-        "add"};
+    std::optional<Result<BodyShape>> out;
+    std::string kinds;
+    eachBodyKind([&](auto shape) {
+        kinds += std::string(shape.kKind) + ", ";
+        if (order.add != shape.kKind) return;
+        const auto wrong = setNeeds(shape, order, d);
+        out = wrong ? Result<BodyShape>(*wrong) : Result<BodyShape>(BodyShape(std::move(shape)));
+    });
+    if (out) return *std::move(out);
+    return Problem{"\"" + text::quoted(order.add) + "\" is none of: " + kinds +
+                       "file, or what a part is made by (box, ramp, cylinder...).",
+                   "add"};
 }
 
 int list(const Opened& opened) {

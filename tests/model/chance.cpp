@@ -222,7 +222,7 @@ BodyItem bodyByChance(Dice& dice, const Document& d) {
     const VisitorFor<const Varied, false> to(varied);
     std::visit(
         [&]<class S>(S& s) {
-            if constexpr (requires { describe(to, s); } && !std::is_same_v<S, Maker>) describe(to, s);
+            if constexpr (OfBodiesAlone<S> && !std::is_same_v<S, PartUse>) describe(to, s);
         },
         out.shape);
     eachSource(out.shape, [&](Id& id) {

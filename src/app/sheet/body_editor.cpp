@@ -27,37 +27,11 @@ using value_rows::valuesOf;
 
 /// What its fields show: the values of whatever it is made of.
 std::vector<ShownValue> shapeValues(const BodyShape& shape) {
-    std::vector<ShownValue> out;
-    std::visit(
-        [&](const auto& s) {
-            using S = std::decay_t<decltype(s)>;
-            if constexpr (std::is_same_v<S, FlatOutline>)
-                out = value_rows::collected([thickness = s.thickness](const ValueVisitor& v) mutable {
-                    v.length("thickness", "Thickness", "The outline is raised by it; 0: flat", thickness);
-                });
-            else if constexpr (std::is_same_v<S, PartUse>)
-                out = value_rows::collected([part = s.part](const ValueVisitor& v) mutable {
-                    v.item("part", "Part", "The part that it is taken from", part, ItemKind::Part);
-                });
-            else if constexpr (!std::is_same_v<S, Brought>)
-                out = valuesOf(s);
-        },
-        shape);
-    return out;
+    return std::visit([](const auto& s) { return valuesOf(s); }, shape);
 }
 
 void setShapeValue(BodyShape& shape, const std::string& key, double v, int axis) {
-    std::visit(
-        [&](auto& s) {
-            using S = std::decay_t<decltype(s)>;
-            if constexpr (std::is_same_v<S, FlatOutline>)
-                s.thickness = v;
-            else if constexpr (std::is_same_v<S, PartUse>)
-                s.part = Id(v);
-            else if constexpr (!std::is_same_v<S, Brought>)
-                value_rows::setValue(s, key, v, axis);
-        },
-        shape);
+    std::visit([&](auto& s) { value_rows::setValue(s, key, v, axis); }, shape);
 }
 
 } // namespace
@@ -206,9 +180,12 @@ QString BodyEditor::facts(const BodyResult& body) const {
               (body.deferred ? tr("\nBeing cut; until then it is shown as it was") : QString());
     else if (std::holds_alternative<MadeGround>(shape))
         out = tr("Ground made here");
-    else
+    else if (std::holds_alternative<PartUse>(shape))
         out = body.part ? tr("As the part %1, and follows it").arg(body.part->item->name.c_str())
                         : tr("Taken from a part that was deleted");
+    else // a kind without a sentence of its own
+        out = body.path ? tr("Made as %1 and follows %2").arg(kindOf(shape).c_str(), path())
+                        : tr("Made as %1").arg(kindOf(shape).c_str());
     if (body.body && !body.body->solid)
         out += "\n" + tr("%n triangle(s)", nullptr, int(body.body->mesh->triangles.size()));
     return out;

@@ -56,10 +56,8 @@ struct Looked {
 };
 
 void look(Looked& check, const PieceShape& shape) {
-    if (const auto* m = std::get_if<Maker>(&shape)) describe(check.visitor(), *m);
+    std::visit([&](const auto& s) { describe(check.visitor(), s); }, shape);
     if (const auto* b = std::get_if<Brought>(&shape)) check.note(b->scale > 0 && inReach(b->scale), "unit", "Unit");
-    if (const auto* f = std::get_if<FlatOutline>(&shape)) check.note(inReach(f->thickness), "thickness", "Thickness");
-    if (const auto* e = std::get_if<ExtrudedPath>(&shape)) check.note(inReach(e->height), "height", "Height");
 }
 
 } // namespace

@@ -281,19 +281,12 @@ std::vector<Id> sourcesOf(const BodyShape& shape) {
 }
 
 std::string kindOf(const BodyShape& shape) {
-    if (std::holds_alternative<PlateOf>(shape)) return "plate";
-    if (std::holds_alternative<WallAlong>(shape)) return "wall";
-    if (std::holds_alternative<Levels>(shape)) return "levels";
-    if (std::holds_alternative<MadeGround>(shape)) return "made ground";
-    if (std::holds_alternative<PartUse>(shape)) return "part";
-    if (std::holds_alternative<RailAlong>(shape)) return "rail";
-    if (std::holds_alternative<CutBy>(shape)) return "cut";
     return std::visit(
-        [](const auto& s) -> std::string {
-            if constexpr (std::is_constructible_v<PartShape, decltype(s)>)
-                return kindOf(PartShape(s));
+        []<class S>(const S& s) -> std::string {
+            if constexpr (OfBodiesAlone<S>)
+                return S::kKind;
             else
-                return {};
+                return kindOf(PartShape(s));
         },
         shape);
 }

@@ -13,6 +13,8 @@ namespace vicinal {
 
 /// A plate over a closed flat path, where that path is: square to its plane.
 struct PlateOf {
+    static constexpr const char* kKind = "plate";
+    static constexpr const char* kNeeds[] = {"path"};
     Id path = 0;
     double thickness = 20;
     bool under = true; ///< under the path's plane: the path is its upper edge; else on it
@@ -24,6 +26,8 @@ void describe(const ValueVisitor&, PlateOf&);
 enum class WallSide { Middle, Left, Right };
 /// A wall raised along a path: plumb sides, its top so far above the path, its foot so far below.
 struct WallAlong {
+    static constexpr const char* kKind = "wall";
+    static constexpr const char* kNeeds[] = {"path"};
     Id path = 0;
     double height = 1000, below = 0, thickness = 200;
     WallSide side = WallSide::Middle;
@@ -33,6 +37,7 @@ void describe(const ValueVisitor&, WallAlong&);
 
 /// Ground from levels: points and break lines, joined by triangles; or a regular grid.
 struct Levels {
+    static constexpr const char* kKind = "levels";
     std::shared_ptr<const LevelData> data;   ///< mm; as it was brought in
     std::shared_ptr<const std::string> text; ///< the same as it is kept in the document, see levelsOf()
     std::string source;                      ///< file name it came from
@@ -47,6 +52,7 @@ void describe(const ValueVisitor&, Levels&);
 /// Ground that is made: a rectangle round its own origin, its long way along x.
 enum class GroundForm { Slope, Terraces, Mound };
 struct MadeGround {
+    static constexpr const char* kKind = "made ground";
     GroundForm form = GroundForm::Slope;
     double length = 10'000, width = 6'000;
     double rise = 800;    ///< of the slope or all terraces together along x, or of the mound's top
@@ -57,8 +63,31 @@ struct MadeGround {
 };
 void describe(const ValueVisitor&, MadeGround&);
 
+/// Parts are made of the first three as well; of the others each has, beside its values, its word in files, kKind, and
+/// which items it is made from, kNeeds: their keys, "a or b" where it is either.
 using BodyShape =
     std::variant<Maker, Brought, FlatOutline, PlateOf, WallAlong, Levels, MadeGround, PartUse, RailAlong, CutBy>;
+template<class S>
+concept OfBodiesAlone = requires {
+    S::kKind;
+};
+/// Hands one of each kind that only bodies have to `use`.
+template<class Use> void eachBodyKind(Use&& use) {
+    [&]<size_t... I>(std::index_sequence<I...>) {
+        const auto one = [&]<class S>(const S& shape) {
+            if constexpr (OfBodiesAlone<S>) use(shape);
+        };
+        (one(std::variant_alternative_t<I, BodyShape>()), ...);
+    }
+    (std::make_index_sequence<std::variant_size_v<BodyShape>>());
+}
+/// The keys of what a kind is made from.
+template<class S> std::span<const char* const> needsOf(const S&) {
+    if constexpr (requires { S::kNeeds; })
+        return S::kNeeds;
+    else
+        return {};
+}
 
 /// Levels ready to be kept. Precondition: they are numbers.
 Levels levelsOf(LevelData, std::string source);
@@ -81,8 +110,7 @@ template<class Shape, class Use> void eachSource(Shape& shape, Use&& use) {
 }
 /// Those that are not 0, each once.
 std::vector<Id> sourcesOf(const BodyShape&);
-/// Word for a shape's kind as in files ("box", "mesh", "plate", "wall", "levels", "made ground", "part", "rail",
-/// "cut").
+/// Word for a shape's kind as in files ("box", "mesh", "plate", ...).
 std::string kindOf(const BodyShape&);
 /// True for what paths and feet are laid on as a matter of course.
 inline bool isGround(const BodyShape& s) {

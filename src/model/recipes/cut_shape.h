@@ -12,6 +12,8 @@ enum class CutWay { Crown, Face };
 
 /// Follows the body and the run; both stay as they are. Echoes, rows, exceptions and sizes of the run count.
 struct CutBy {
+    static constexpr const char* kKind = "cut"; ///< in files
+    static constexpr const char* kNeeds[] = {"run", "part or of"};
     Id of = 0;   ///< the body that is cut
     Id part = 0; ///< the part that is cut, where it is no body
     Id run = 0;  ///< whose parts cut

@@ -48,6 +48,21 @@ Result<BodyPtr> buildPiece(const PieceShape& shape, std::span<const ShapeSource>
 
 } // namespace
 
+void describe(const ValueVisitor&, Brought&) {}
+
+void describe(const ValueVisitor& v, FlatOutline& f) {
+    v.length("thickness", "Thickness", "The outline is raised by it; 0: flat", f.thickness);
+}
+
+void describe(const ValueVisitor& v, ExtrudedPath& e) {
+    v.item("path", "Path", "The closed flat path that is its outline; it follows it", e.path, ItemKind::Path);
+    v.length("height", "Height", "The closed path is raised by it", e.height);
+}
+
+void describe(const ValueVisitor& v, PartUse& u) {
+    v.item("part", "Part", "The part that it is taken from", u.part, ItemKind::Part);
+}
+
 Result<FlatRing> flatRing(const Path& path) {
     if (!path.closed())
         return Problem{"The path is open: only a closed one encloses a part. Close it, or choose another.", "path"};

@@ -1,5 +1,6 @@
 #pragma once
 // What a part is made of. Like a path's recipe it stays editable; the body is always worked out from it anew.
+#include "base/describe.h"
 #include "base/id.h"
 #include "geometry/path/path.h"
 #include "parts/body.h"
@@ -20,6 +21,7 @@ struct Brought {
     std::vector<int> chosen;                  ///< bodies taken of a file with several, from 0; empty: all
     bool operator==(const Brought& o) const { return body == o.body; }
 };
+void describe(const ValueVisitor&, Brought&); ///< no value of it is changed by itself
 
 /// A flat outline that was brought in, in mm round its own origin: extruded upwards, or flat at 0.
 struct FlatOutline {
@@ -28,6 +30,7 @@ struct FlatOutline {
     std::string source;
     bool operator==(const FlatOutline& o) const { return rings == o.rings && thickness == o.thickness; }
 };
+void describe(const ValueVisitor&, FlatOutline&);
 
 /// A closed flat path of the document, extruded; follows the path. Its own x, y lie in the path's plane round the
 /// middle of the path's box, so that moving the path does not move the part.
@@ -36,12 +39,16 @@ struct ExtrudedPath {
     double height = 50;
     bool operator==(const ExtrudedPath&) const = default;
 };
+void describe(const ValueVisitor&, ExtrudedPath&);
 
 /// Another part of the document as a piece; follows that part. It comes as that part is, with its size.
 struct PartUse {
+    static constexpr const char* kKind = "part"; ///< in files
+    static constexpr const char* kNeeds[] = {"part"};
     Id part = 0;
     bool operator==(const PartUse&) const = default;
 };
+void describe(const ValueVisitor&, PartUse&);
 
 using PieceShape = std::variant<Maker, Brought, FlatOutline, ExtrudedPath, PartUse>;
 

@@ -12,6 +12,8 @@ enum class RailReach { Whole, Stations, Places };
 enum class RailsApart { Up, Across };
 
 struct RailAlong {
+    static constexpr const char* kKind = "rail"; ///< in files
+    static constexpr const char* kNeeds[] = {"run or path"};
     Id run = 0;  ///< whose path it follows, and whose places straight pieces run between
     Id path = 0; ///< that it follows instead of a run's
     RailStyle style = RailStyle::Bent;

@@ -6,20 +6,26 @@
 
 namespace vicinal {
 
-template<class Shape> std::vector<ShownValue> valuesOfShape(Shape shape) {
-    return value_rows::collected([&](const ValueVisitor& v) {
-        if (auto* m = std::get_if<Maker>(&shape)) describe(v, *m);
-        if (auto* f = std::get_if<FlatOutline>(&shape))
-            v.length("thickness", "Thickness", "The outline is raised by it; 0: flat", f->thickness);
-        if (auto* e = std::get_if<ExtrudedPath>(&shape))
-            v.length("height", "Height", "The closed path is raised by it", e->height);
-    });
+/// What it is made from has rows of its own.
+template<class Shape> std::vector<ShownValue> valuesOfShape(const Shape& shape) {
+    auto out = std::visit(
+        []<class S>(const S& s) -> std::vector<ShownValue> {
+            if constexpr (std::is_same_v<S, Pieces>)
+                return {};
+            else
+                return value_rows::valuesOf(s);
+        },
+        shape);
+    std::erase_if(out, [](const ShownValue& v) { return v.sort == ValueKind::Item; });
+    return out;
 }
 
 template<class Shape> void setValueOfShape(Shape& shape, const std::string& key, double v) {
-    if (auto* m = std::get_if<Maker>(&shape)) value_rows::setValue(*m, key, v, 0);
-    if (auto* f = std::get_if<FlatOutline>(&shape)) f->thickness = v;
-    if (auto* e = std::get_if<ExtrudedPath>(&shape)) e->height = v;
+    std::visit(
+        [&]<class S>(S& s) {
+            if constexpr (!std::is_same_v<S, Pieces>) value_rows::setValue(s, key, v, 0);
+        },
+        shape);
 }
 
 } // namespace vicinal

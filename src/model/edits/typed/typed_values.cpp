@@ -208,15 +208,7 @@ std::optional<Problem> setTyped(BodyItem& item, const Document& d, const std::st
     setName(set, b.name);
     setColour(set, b.colour);
     set.offer(b);
-    std::visit(
-        [&](auto& shape) {
-            if constexpr (requires(const ValueVisitor& v) { describe(v, shape); }) set.offer(shape);
-        },
-        b.shape);
-    if (auto* flat = std::get_if<FlatOutline>(&b.shape))
-        set.offer([&](const ValueVisitor& v) { v.length("thickness", "", "", flat->thickness); });
-    if (auto* use = std::get_if<PartUse>(&b.shape))
-        set.offer([&](const ValueVisitor& v) { v.item("part", "", "", use->part, ItemKind::Part); });
+    std::visit([&](auto& shape) { set.offer(shape); }, b.shape);
     set.kept(b);
     return set.finish(item, std::move(b));
 }
@@ -225,13 +217,11 @@ std::optional<Problem> setTyped(PartItem& item, const Document& d, const std::st
     PartItem p = item;
     Setting set(key, text, d);
     setName(set, p.name);
-    if (auto* maker = std::get_if<Maker>(&p.shape)) set.offer(*maker);
-    if (auto* flat = std::get_if<FlatOutline>(&p.shape))
-        set.offer([&](const ValueVisitor& v) { v.length("thickness", "", "", flat->thickness); });
-    if (auto* extruded = std::get_if<ExtrudedPath>(&p.shape)) {
-        set.offer([&](const ValueVisitor& v) { v.item("path", "", "", extruded->path, ItemKind::Path); });
-        set.offer([&](const ValueVisitor& v) { v.length("height", "", "", extruded->height); });
-    }
+    std::visit(
+        [&]<class S>(S& shape) {
+            if constexpr (!std::is_same_v<S, Pieces>) set.offer(shape);
+        },
+        p.shape);
     if (auto* pieces = std::get_if<Pieces>(&p.shape); pieces && set.is("pieces"))
         set.take(parsePieces(text, d), pieces->list);
     if (set.is("seatPoint")) set.take(parseSeatPoint(text, d.unit), p.seat.point);

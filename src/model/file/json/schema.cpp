@@ -24,22 +24,23 @@ const char* const kFrame =
 #include "model/file/json/schema_frame.inc"
     ;
 
-/// Turns one choice or flag to each of its settings: some values are only handed out then.
+/// Turns one choice, flag or number of things to each of its settings: some values are only handed out then.
 struct Turner : IgnoreValues {
-    int &at, which, to; ///< counts choices and flags; the one to turn
+    int &at, which, to; ///< counts what can be turned; the one to turn
     Turner(int& counter, int one, int setting) : at(counter), which(one), to(setting) {}
     void flag(const char*, const char*, const char*, bool& v) const {
         if (at++ == which) v = to % 2;
+    }
+    void count(const char*, const char*, const char*, long& v) const {
+        if (at++ == which) v = to;
     }
     template<class E> void choice(const char*, const char*, const char*, E& v, ChoiceWords words) const {
         if (at++ == which) v = E(size_t(to) % words.size());
     }
 };
 
-/// All values that a description can hand out, those of its defaults first.
-template<class T> Json allValues(const T& described) {
-    Json out = Json::object(), more = Json::object();
-    addToSchema(out, handing(described));
+/// Adds what is handed out when one thing is turned, and then from there on.
+template<class T> void addTurned(Json& out, const T& described) {
     int choices = 0;
     T counted = described;
     describe(Turner(choices, -1, 0), counted);
@@ -48,14 +49,24 @@ template<class T> Json allValues(const T& described) {
             T turned = described;
             int at = 0;
             describe(Turner(at, which, to), turned);
+            Json more = Json::object();
             addToSchema(more, handing(turned));
+            const size_t before = out.size();
+            for (const auto& [key, value] : more.items())
+                if (!out.contains(key)) out[key] = value;
+            if (out.size() > before) addTurned(out, turned);
         }
-    for (const auto& [key, value] : more.items())
-        if (!out.contains(key)) out[key] = value;
+}
+
+/// All values that a description can hand out, those of its defaults first.
+template<class T> Json allValues(const T& described) {
+    Json out = Json::object();
+    addToSchema(out, handing(described));
+    addTurned(out, described);
     return out;
 }
 
-Json kindOnly(const std::string& word, Json values, std::initializer_list<const char*> needed,
+Json kindOnly(const std::string& word, Json values, const std::vector<const char*>& needed,
               Json first = Json::object()) {
     Json properties = {{"kind", {{"const", word}}}};
     properties.update(first);
@@ -149,22 +160,17 @@ template<class T> Json described(const char* description, Json more = Json::obje
 Json bodyDefinition() {
     const Json text = {{"type", "string"}}, id = {{"$ref", "#/definitions/id"}};
     Json shapes = Json::array({{{"$ref", "#/definitions/shape"}}});
-    shapes.push_back(kindOnly("plate", allValues(PlateOf{}), {"path"}));
-    shapes.push_back(kindOnly("wall", allValues(WallAlong{}), {"path"}));
-    RailAlong more; // what only shows beside other values
-    more.count = 2;
-    more.style = RailStyle::Straight;
-    more.ends.end = RailEnd::Returned;
-    Json rail = allValues(RailAlong{});
-    const Json others = allValues(more);
-    for (const auto& [key, value] : others.items())
-        if (!rail.contains(key)) rail[key] = value;
-    shapes.push_back(kindOnly("rail", rail, {}));
-    shapes.push_back(kindOnly("cut", allValues(CutBy{}), {}));
-    shapes.push_back(kindOnly("made ground", allValues(MadeGround{}), {}));
-    shapes.push_back(kindOnly("part", Json::object(), {"part"}, {{"part", id}}));
-    const Json asset = {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}};
-    shapes.push_back(kindOnly("levels", allValues(Levels{}), {"asset"}, {{"asset", asset}, {"source", text}}));
+    eachBodyKind([&]<class S>(const S& shape) {
+        // Items that are none are left out: a body says itself what it lacks.
+        std::vector<const char*> needed;
+        Json beside = Json::object();
+        if constexpr (std::is_same_v<S, Levels>) {
+            needed = {"asset"};
+            beside = {{"asset", {{"type", "string"}, {"pattern", "^(assets/[0-9a-f]{16}|[^/]+)\\.levels$"}}},
+                      {"source", text}};
+        }
+        shapes.push_back(kindOnly(S::kKind, allValues(shape), needed, beside));
+    });
     return described<BodyItem>("A site body.", {{"id", id},
                                                 {"name", text},
                                                 {"colour", {{"type", "integer"}, {"minimum", 0}, {"default", 0}}},

@@ -22,15 +22,11 @@ Json bodyJson(const BodyItem& b) {
                 return shapeJson(PartShape(s));
             } else {
                 Json j = {{"kind", kindOf(b.shape)}};
-                if constexpr (std::is_same_v<S, PartUse>) {
-                    j["part"] = s.part;
-                } else {
-                    if constexpr (std::is_same_v<S, Levels>) {
-                        j["asset"] = assetNamed(s.text ? *s.text : std::string(), "levels");
-                        j["source"] = s.source;
-                    }
-                    writeValues(j, s);
+                if constexpr (std::is_same_v<S, Levels>) {
+                    j["asset"] = assetNamed(s.text ? *s.text : std::string(), "levels");
+                    j["source"] = s.source;
                 }
+                writeValues(j, s);
                 return j;
             }
         },
@@ -44,6 +40,39 @@ Json bodyJson(const BodyItem& b) {
     return j;
 }
 
+/// What no value of levels is: the file they are in, and where that came from.
+static void readBeside(Levels& l, const Json& shape, const std::string& where, const PartContext& context) {
+    using R = JsonReader;
+    const std::string name = R::word(shape, where, "asset");
+    auto bytes = context.asset ? context.asset(name) : std::nullopt;
+    if (!bytes) R::fail(where, "needs the file " + name + ", which is missing");
+    auto data = levelsFrom(*bytes);
+    if (!data) R::fail(where, "has levels that cannot be read: " + Words::whole(data.problem().text));
+    l.data = std::make_shared<const LevelData>(std::move(data).value());
+    l.text = std::make_shared<const std::string>(std::move(*bytes));
+    if (shape.contains("source")) l.source = R::word(shape, where, "source");
+}
+
+static BodyShape bodyShapeFrom(const Json& shape, const std::string& where, const PartContext& context) {
+    const std::string kind = JsonReader::word(shape, where, "kind");
+    std::optional<BodyShape> out;
+    eachBodyKind([&](auto made) {
+        if (kind != made.kKind) return;
+        if constexpr (requires { readBeside(made, shape, where, context); }) readBeside(made, shape, where, context);
+        readValues(shape, where, made);
+        out = std::move(made);
+    });
+    if (out) return *std::move(out);
+    return std::visit(
+        [&]<class S>(const S& s) -> BodyShape {
+            if constexpr (std::is_constructible_v<BodyShape, S>)
+                return s;
+            else
+                JsonReader::fail(where, "has a shape \"" + kind + "\", which no site body has");
+        },
+        shapeFrom(shape, where, context));
+}
+
 BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext& context) {
     using R = JsonReader;
     BodyItem b;
@@ -51,46 +80,7 @@ BodyItem bodyFromJson(const Json& j, const std::string& where, const PartContext
     b.name = R::word(j, where, "name");
     if (j.contains("colour")) b.colour = R::id(j, where, "colour");
     if (j.contains("hidden")) b.hidden = R::yes(j, where, "hidden");
-    const Json& shape = R::member(j, where, "shape");
-    const std::string kind = R::word(shape, where, "kind");
-    const auto values = [&](auto made) {
-        readValues(shape, where, made);
-        return BodyShape(made);
-    };
-    if (kind == "plate") {
-        b.shape = values(PlateOf{});
-    } else if (kind == "wall") {
-        b.shape = values(WallAlong{});
-    } else if (kind == "rail") {
-        b.shape = values(RailAlong{});
-    } else if (kind == "cut") {
-        b.shape = values(CutBy{});
-    } else if (kind == "made ground") {
-        b.shape = values(MadeGround{});
-    } else if (kind == "part") {
-        b.shape = PartUse{R::id(shape, where, "part")};
-    } else if (kind == "levels") {
-        Levels l;
-        const std::string name = R::word(shape, where, "asset");
-        auto bytes = context.asset ? context.asset(name) : std::nullopt;
-        if (!bytes) R::fail(where, "needs the file " + name + ", which is missing");
-        auto data = levelsFrom(*bytes);
-        if (!data) R::fail(where, "has levels that cannot be read: " + Words::whole(data.problem().text));
-        l.data = std::make_shared<const LevelData>(std::move(data).value());
-        l.text = std::make_shared<const std::string>(std::move(*bytes));
-        if (shape.contains("source")) l.source = R::word(shape, where, "source");
-        b.shape = values(std::move(l));
-    } else {
-        const PartShape other = shapeFrom(shape, where, context);
-        std::visit(
-            [&](const auto& s) {
-                if constexpr (std::is_constructible_v<BodyShape, decltype(s)>)
-                    b.shape = s;
-                else
-                    R::fail(where, "has a shape \"" + kind + "\", which no site body has");
-            },
-            other);
-    }
+    b.shape = bodyShapeFrom(R::member(j, where, "shape"), where, context);
     readValues(j, where, b);
     readKept(j, where, b);
     return b;
