@@ -13,21 +13,32 @@ TemplatePreview::TemplatePreview(QWidget* parent) : QWidget(parent) {
 }
 
 void TemplatePreview::show(std::shared_ptr<const Template> made) {
-    m_template = std::move(made);
-    m_lines = {};
-    if (m_template)
-        for (const Ink& ink : m_template->whole.inks)
+    if (!made) {
+        m_work.stop();
+        m_template = nullptr;
+        return update();
+    }
+    const auto lines = [made](Job& job) {
+        QPainterPath out;
+        for (const Ink& ink : made->whole.inks)
             for (const Segment& s : ink.pieces) {
+                if (job.stop) return out;
                 const auto path = Path::make({s}, false);
                 if (!path) continue;
                 bool first = true;
                 for (const Vec3& p : path->polyline(std::max(0.2, path->length() / 400))) {
-                    const QPointF at(p.x(), m_template->whole.height - p.y());
-                    first ? m_lines.moveTo(at) : m_lines.lineTo(at);
+                    const QPointF at(p.x(), made->whole.height - p.y());
+                    first ? out.moveTo(at) : out.lineTo(at);
                     first = false;
                 }
             }
-    update();
+        return out;
+    };
+    m_work.run(lines, [this, made](std::optional<QPainterPath> done) {
+        m_template = made;
+        m_lines = done.value_or(QPainterPath());
+        update();
+    });
 }
 
 void TemplatePreview::paintEvent(QPaintEvent*) {
@@ -70,36 +81,58 @@ SheetPreview::SheetPreview(const QString& name, QWidget* parent) : QWidget(paren
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
 }
 
-void SheetPreview::show(std::optional<Sheet> sheet) {
-    m_sheet = sheet ? std::optional(expanded(*sheet)) : std::nullopt;
-    update();
+PagePicture pictureOf(const Sheet& sheet) {
+    const Sheet s = expanded(sheet);
+    PagePicture out{s.width, s.height, {}, s.labels, {}};
+    for (const Ink& ink : s.inks) {
+        PagePicture::Way way{{}, ink.pen.width, ink.pen.grey, ink.fill};
+        for (const Segment& piece : ink.pieces) {
+            const Vec3 from = startOf(piece);
+            if (way.lines.isEmpty()) way.lines.moveTo(from.x(), s.height - from.y());
+            const auto path = Path::make({piece}, false);
+            if (!path) continue;
+            for (const Vec3& at : path->polyline(0.1)) way.lines.lineTo(at.x(), s.height - at.y());
+        }
+        if (ink.closed) way.lines.closeSubpath();
+        out.ways.push_back(std::move(way));
+    }
+    if (s.clip)
+        out.clip = QRectF(QPointF(s.clip->first.x(), s.height - s.clip->second.y()),
+                          QPointF(s.clip->second.x(), s.height - s.clip->first.y()));
+    return out;
+}
+
+void SheetPreview::show(std::shared_ptr<const Sheet> sheet) {
+    if (!sheet) {
+        m_work.stop();
+        m_picture.reset();
+        return update();
+    }
+    m_work.run([sheet](Job&) { return pictureOf(*sheet); },
+               [this](std::optional<PagePicture> made) {
+                   m_picture = std::move(made);
+                   update();
+               });
 }
 
 void SheetPreview::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme::line());
-    if (!m_sheet) return;
-    const Sheet& s = *m_sheet;
+    if (!m_picture) return;
+    const PagePicture& s = *m_picture;
     const double k = std::min((width() - 16) / s.width, (height() - 16) / s.height);
     p.translate((width() - k * s.width) / 2, (height() - k * s.height) / 2);
     p.scale(k, k);
     p.fillRect(QRectF(0, 0, s.width, s.height), Qt::white);
     const auto grey = [](double v) { return QColor::fromRgbF(float(v), float(v), float(v)); };
-    for (const Ink& ink : s.inks) {
-        QPainterPath way;
-        for (const Segment& piece : ink.pieces) {
-            const Vec3 from = startOf(piece);
-            if (way.isEmpty()) way.moveTo(from.x(), s.height - from.y());
-            const auto path = Path::make({piece}, false);
-            if (!path) continue;
-            for (const Vec3& at : path->polyline(0.1)) way.lineTo(at.x(), s.height - at.y());
-        }
-        if (ink.closed) way.closeSubpath();
-        p.setPen(QPen(grey(ink.pen.grey), std::max(ink.pen.width, 0.6 / k)));
-        p.setBrush(ink.fill ? QBrush(grey(*ink.fill)) : QBrush(Qt::NoBrush));
-        p.drawPath(way);
+    if (s.clip) p.setClipRect(*s.clip);
+    for (const PagePicture::Way& way : s.ways) {
+        p.setPen(QPen(grey(way.grey), std::max(way.width, 0.6 / k)));
+        p.setBrush(way.fill ? QBrush(grey(*way.fill)) : QBrush(Qt::NoBrush));
+        p.drawPath(way.lines);
     }
+    p.setClipping(false);
     for (const Label& l : s.labels) {
         QFont font = theme::font(10, l.bold ? QFont::DemiBold : QFont::Normal);
         font.setPixelSize(100); // drawn large and scaled down: small sizes are rounded

@@ -9,7 +9,6 @@
 #include "model/document/run_item.h"
 #include <QButtonGroup>
 #include <QCheckBox>
-#include <QFutureWatcher>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
@@ -24,7 +23,6 @@
 #include <QTableWidget>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 
 namespace vicinal {
 namespace {
@@ -88,9 +86,7 @@ SendWindow::SendWindow(Store& store, MadeDeliveries& made, Picture picture, QWid
     changed();
 }
 
-SendWindow::~SendWindow() {
-    if (m_job) m_job->stop = true;
-}
+SendWindow::~SendWindow() = default;
 
 /// Runs and heaps with their places, site bodies, then paths.
 void SendWindow::fillWhat() {
@@ -286,27 +282,19 @@ void SendWindow::changed() {
 
 /// Behind the window; the newest wish wins.
 void SendWindow::work() {
-    if (m_job) m_job->stop = true;
-    m_job = std::make_shared<Job>();
     m_write->setEnabled(false);
-    using Worked = Result<std::shared_ptr<const Ready>>;
-    auto* watcher = new QFutureWatcher<std::shared_ptr<Worked>>(this);
-    connect(watcher, &QFutureWatcher<std::shared_ptr<Worked>>::finished, this, [this, watcher, job = m_job] {
-        watcher->deleteLater();
-        if (job == m_job) shown(*watcher->result());
-    });
-    watcher->setFuture(QtConcurrent::run([now = m_now, e = m_store.sharedEvaluation(), job = m_job] {
-        try {
-            auto made = prepare(now, *e, job.get());
-            return std::make_shared<Worked>(made ? Worked(std::make_shared<const Ready>(std::move(made).value()))
-                                                 : Worked(made.problem()));
-        } catch (const std::exception&) {
-            return std::make_shared<Worked>(Problem{"There is not enough memory for this.", ""});
-        }
-    }));
+    m_work.run(
+        [now = m_now, e = m_store.sharedEvaluation()](Job& job) -> Prepared {
+            auto made = prepare(now, *e, &job);
+            if (!made) return made.problem();
+            return std::make_shared<const Ready>(std::move(made).value());
+        },
+        [this](std::optional<Prepared> made) {
+            shown(made ? *made : Prepared(Problem{"There is not enough memory for this.", ""}));
+        });
 }
 
-void SendWindow::shown(const Result<std::shared_ptr<const Ready>>& made) {
+void SendWindow::shown(const Prepared& made) {
     m_ready = made ? *made : nullptr;
     showOrder(made ? std::nullopt : std::optional(made.problem()));
     for (QPushButton* b : {m_write, m_keep, m_keepNew, m_copy}) b->setEnabled(bool(made));
@@ -334,7 +322,7 @@ void SendWindow::showPreview() {
     size_t pages = 0;
     if (!m_ready) {
         m_template->show(nullptr);
-        m_sheet->show(std::nullopt);
+        m_sheet->show(nullptr);
         m_list->show(nullptr);
         m_image->show({});
     } else if (m_ready->paper && m_page == 0) {
@@ -343,7 +331,7 @@ void SendWindow::showPreview() {
         pages = m_ready->paper->pages.size() + 1; // the whole first, then page by page
     } else if (m_ready->paper) {
         pages = m_ready->paper->pages.size() + 1;
-        m_sheet->show(m_ready->paper->pages[size_t(m_page) - 1]);
+        m_sheet->show({m_ready, &m_ready->paper->pages[size_t(m_page) - 1]});
         m_stack->setCurrentWidget(m_sheet);
     } else if (m_ready->list) {
         m_list->show(m_ready->list.get());
@@ -351,7 +339,7 @@ void SendWindow::showPreview() {
         m_stack->setCurrentWidget(m_table);
     } else if (!m_ready->pages.empty()) {
         pages = m_ready->pages.size();
-        m_sheet->show(m_ready->pages[size_t(m_page)]);
+        m_sheet->show({m_ready, &m_ready->pages[size_t(m_page)]});
         m_stack->setCurrentWidget(m_sheet);
     } else {
         m_image->show(m_picture(m_now, m_image->size().expandedTo(QSize(480, 320))));

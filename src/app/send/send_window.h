@@ -1,4 +1,5 @@
 #pragma once
+#include "app/state/latest.h"
 #include "app/state/store.h"
 #include "exchange/delivery/make.h"
 #include <QDateTime>
@@ -71,6 +72,7 @@ public slots:
     void refreshDeliveries();
 
 private:
+    using Prepared = Result<std::shared_ptr<const Ready>>;
     QWidget* buildLeft();
     QWidget* buildMiddle();
     QWidget* buildRight();
@@ -82,7 +84,7 @@ private:
     void showOrder(const std::optional<Problem>&);
     void changed(); ///< anything that is asked for
     void work();
-    void shown(const Result<std::shared_ptr<const Ready>>&);
+    void shown(const Prepared&);
     void showPreview();
     void turn(int by);
     void takeFields();
@@ -94,7 +96,7 @@ private:
     Delivery m_now;
     std::array<std::pair<SendOrder, std::string>, std::variant_size_v<SendOrder>> m_kept; ///< of the kinds not shown
     std::shared_ptr<const Ready> m_ready;
-    std::shared_ptr<Job> m_job; ///< of the newest that is worked out
+    Latest<Prepared> m_work{Lane::Previews, this};
     int m_page = 0;
     bool m_filling = false;
 

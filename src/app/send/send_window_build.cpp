@@ -9,7 +9,6 @@
 #include "model/document/run_item.h"
 #include <QButtonGroup>
 #include <QCheckBox>
-#include <QFutureWatcher>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
@@ -24,7 +23,6 @@
 #include <QTableWidget>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 
 namespace vicinal {
 namespace {

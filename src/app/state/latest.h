@@ -15,7 +15,8 @@ namespace vicinal {
 enum class Lane {
     Evaluation, ///< the document as it is: a thread of its own, before all others
     Checks,     ///< verdicts
-    Small       ///< fits, marks of a seat: what somebody looks at who may already look elsewhere
+    Small,      ///< fits, marks of a seat: what somebody looks at who may already look elsewhere
+    Previews    ///< what is sent out, as it will look: seconds of work that nothing small waits behind
 };
 QThreadPool& poolOf(Lane);
 
