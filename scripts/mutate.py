@@ -298,7 +298,7 @@ def copied():
 
 def configured():
     (work / "chooser.h").write_text(CHOOSER.replace("WORK", str(work)))
-    if not (build / "build.ninja").exists():
+    if not (build / "compile_commands.json").exists():
         made = sh("cmake", "-S", copy, "-B", build, "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_EXPORT_COMPILE_COMMANDS=ON", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG",
                   "-DVICINAL_WINDOW=OFF", "-DVICINAL_TESTS=ON", "-DCMAKE_UNITY_BUILD=ON", f"-DCMAKE_UNITY_BUILD_BATCH_SIZE={BATCH}")
         if made.returncode:
