@@ -164,6 +164,8 @@ template<class T, class Use> void numbersIn(T& v, Use&& use) {
             for (auto* x : {&w.centre.x(), &w.centre.y(), &w.radius, &w.width, &w.bore, &w.hub}) use(*x, i++);
             if (w.phase) use(*w.phase, i++);
         }
+    } else {
+        static_assert(std::is_integral_v<V>, "a kind of value whose numbers nobody looks at, or one declared alone");
     }
 }
 

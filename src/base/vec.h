@@ -24,7 +24,16 @@ inline constexpr double station = 1e-10; ///< mm; error allowed when a station i
 inline constexpr double angle = 1e-9;    ///< rad; smaller angles between directions count as none
 inline constexpr double corner = 1e-4;   ///< rad; a joint that turns more is a corner: drawings join arcs this badly
 inline constexpr double steep = 0.01745; ///< sine; a tangent nearer to vertical (1 degree) has no heading of its own
+inline constexpr double alike = 1e-6;    ///< relative; shares, factors and directions that files and typing keep apart
+/// Relative, or of shares, directions and mm beside others: below it nothing is told from what rounding leaves of zero.
+inline constexpr double rounding = 1e-9;
+inline constexpr double fine = 1e-12; ///< relative; where a search ends, as a few steps of arithmetic leave no less
 } // namespace tolerance
+
+/// Farther, larger and worse than anything: where a search for the least or the most begins.
+inline constexpr double kFar = 1e300;
+/// Less than any square of a length: added to what is divided by, it keeps a point from dividing by zero.
+inline constexpr double kTiny = 1e-300;
 
 /// mm; the largest coordinate and length anywhere in a document: 1000 km, where a double still tells 1e-7 mm apart.
 /// Fields, recipes, files and what is brought in are held to it.

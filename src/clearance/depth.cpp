@@ -66,7 +66,7 @@ private:
     };
     Seen see(const Vec3& p, const Seen& by) {
         Seen out{p, m_body.nearestFrom(p, by.near.triangle), {}};
-        if ((p - by.p).norm() < by.near.distance * (1 - 1e-9)) out.in = by.in;
+        if ((p - by.p).norm() < by.near.distance * (1 - tolerance::rounding)) out.in = by.in;
         return out;
     }
     bool isIn(Seen& s) const {
@@ -246,7 +246,7 @@ private:
             }
             for (std::uint32_t k = n.first; k < n.first + n.count; ++k) {
                 const auto other = cornersOf(mesh, m_body.order()[k]);
-                if (distanceBetween(p, other).distance > 1e-9) continue;
+                if (distanceBetween(p, other).distance > tolerance::rounding) continue;
                 const Spared* held = round ? heldWhereMet(p, other, push) : nullptr;
                 if (!held || (*round && *round != held)) return true;
                 *round = held;
@@ -263,8 +263,9 @@ private:
             bool all = true, any = false;
             for (size_t k = 0; k < 3 && all; ++k) {
                 const double u = over[k], v = over[(k + 1) % 3];
-                if (std::abs(u - v) < 1e-6 * (t[k] - t[(k + 1) % 3]).norm()) { // along the plane: it counts where near
-                    all = std::min(std::abs(u), std::abs(v)) > 1e-6;
+                if (std::abs(u - v) <
+                    tolerance::alike * (t[k] - t[(k + 1) % 3]).norm()) { // along the plane: it counts where near
+                    all = std::min(std::abs(u), std::abs(v)) > tolerance::length;
                     continue;
                 }
                 if ((u < 0) == (v < 0)) continue;
@@ -300,7 +301,7 @@ private:
                 here.push_back(t);
             }
         }
-        const double little = 1e-9 * m_body.nodes()[0].box.sizes().norm();
+        const double little = tolerance::rounding * m_body.nodes()[0].box.sizes().norm();
         std::vector<std::pair<Vec3, double>> planes;
         for (const auto t : here) {
             const Vec3 n = m_body.flatNormal(t);
@@ -311,7 +312,7 @@ private:
                 continue;
             // Pieces of one body that lie on one another: a face inside it, with body on either side.
             if (planes.size() == kMostPlanes || std::any_of(planes.begin(), planes.end(), [&](const auto& have) {
-                    return (have.first + n).squaredNorm() < 1e-12 && std::abs(have.second + c) < little;
+                    return (have.first + n).squaredNorm() < tolerance::fine && std::abs(have.second + c) < little;
                 }))
                 return false;
             planes.emplace_back(n, c);
@@ -328,7 +329,7 @@ private:
     static double highestOfLeast(const Planes& all, Vec3& at) {
         double best = -std::numeric_limits<double>::infinity();
         const auto tryAt = [&](Vec3 shares) {
-            if (!(shares.minCoeff() >= -1e-12)) return;
+            if (!(shares.minCoeff() >= -tolerance::fine)) return;
             // Planes that hardly differ meet anywhere: what comes out is to be a point of the triangle all the same.
             shares = shares.cwiseMax(0) / shares.cwiseMax(0).sum();
             double least = std::numeric_limits<double>::infinity();
@@ -342,7 +343,7 @@ private:
                 for (int c = 0; c < 3; ++c) { // on the edge from corner c to the next
                     const int n = (c + 1) % 3;
                     const double way = d[c] - d[n];
-                    if (std::abs(way) < 1e-300) continue;
+                    if (std::abs(way) < kTiny) continue;
                     const double t = d[c] / way;
                     if (t > 0 && t < 1) tryAt((1 - t) * Vec3::Unit(c) + t * Vec3::Unit(n));
                 }
@@ -351,7 +352,7 @@ private:
                     both.row(0) = d;
                     both.row(1) = all[j] - all[m];
                     both.row(2) = Vec3::Ones();
-                    if (const double det = both.determinant(); std::abs(det) > 1e-300)
+                    if (const double det = both.determinant(); std::abs(det) > kTiny)
                         tryAt(both.inverse() * Vec3::UnitZ());
                 }
             }
@@ -405,7 +406,7 @@ Depth depthOf(const MeshTree& a, const MeshTree& b, const RelativePose& lie, std
     out.by = second.by;
     out.at = second.at;
     out.to = second.to;
-    if (first.by * lie.size > second.by * (1 + 1e-12)) {
+    if (first.by * lie.size > second.by * (1 + tolerance::fine)) {
         out.by = first.by * lie.size;
         out.at = lie.turn * first.at + lie.at;
         out.to = lie.turn * first.to + lie.at;

@@ -22,7 +22,7 @@ Fall fallOn(const FallingBody& falling, const FallingBody& other, const Stop* st
         const Mat3 turn = turned * a.turn;
         const Vec3 at = turned * (a.at - pivot) + pivot;
         const PosedBody now{a.body, turn, at, a.size};
-        near = distanceBetween(treeOf(*a.body), treeOf(*b.body), relativePose(now, b), 1e300, known ? &near : nullptr,
+        near = distanceBetween(treeOf(*a.body), treeOf(*b.body), relativePose(now, b), kFar, known ? &near : nullptr,
                                stop);
         known = true;
         const double d = near.distance * a.size;

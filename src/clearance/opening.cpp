@@ -46,7 +46,7 @@ public:
         if (!near.found() || near.distance * a->size < 1e-3) return;
         Vec3 way = a->turn * (near.b - near.a);
         way -= way.dot(m_normal) * m_normal;
-        if (way.norm() > 1e-6 && way.normalized().dot(m_middle) > 0.5) setAxes(way.normalized());
+        if (way.norm() > tolerance::length && way.normalized().dot(m_middle) > 0.5) setAxes(way.normalized());
     }
 
     Opening search() {
@@ -120,7 +120,7 @@ private:
         for (size_t i = 0; i < points.size(); ++i) {
             points[i] = s->turn * m.points[i] + s->at;
             height[i] = (points[i] - m_origin).dot(m_normal);
-            if (height[i] == 0) height[i] = 1e-12; // a corner in the plane is a little beside it
+            if (height[i] == 0) height[i] = tolerance::fine; // a corner in the plane is a little beside it
         }
         for (const auto& t : m.triangles) {
             std::array<Vec2, 2> ends;
@@ -295,8 +295,8 @@ private:
             parts.pop();
             const double middle = std::clamp((p.low + p.high + p.atHigh - p.atLow) / 2, p.low, p.high);
             const double d = at(middle);
-            if (middle - p.low > 1e-6) parts.push({p.low, middle, p.atLow, d});
-            if (p.high - middle > 1e-6) parts.push({middle, p.high, d, p.atHigh});
+            if (middle - p.low > tolerance::alike) parts.push({p.low, middle, p.atLow, d});
+            if (p.high - middle > tolerance::alike) parts.push({middle, p.high, d, p.atHigh});
         }
     }
 

@@ -57,7 +57,7 @@ bool overlapping(const MeshTree& a, const MeshTree& b, const RelativePose& lie) 
             return contained(a, b, freed);
     const auto under = [](const MeshTree& of, const MeshTree& in, const RelativePose& to) {
         const Mesh& m = of.mesh();
-        const double little = 1e-6 * of.nodes()[0].box.sizes().norm();
+        const double little = tolerance::alike * of.nodes()[0].box.sizes().norm();
         for (std::uint32_t t = 0; t < m.triangles.size(); ++t) {
             const Vec3 middle = (detail::cornerOf(m, t, 0) + detail::cornerOf(m, t, 1) + detail::cornerOf(m, t, 2)) / 3;
             const Vec3 p = to.turn * (middle - little * of.flatNormal(t)) + to.at;

@@ -50,7 +50,7 @@ TriangleFacts factsOf(const Body& b) {
     // Triangles of a solid are as meshOf() makes them, no farther off than a 200th of its second largest size.
     Vec3 sizes = m.box.sizes();
     std::sort(sizes.data(), sizes.data() + 3);
-    out.error = std::min({out.error, sizes[1] / 200, b.within > 0 ? b.within : 1e300});
+    out.error = std::min({out.error, sizes[1] / 200, b.within > 0 ? b.within : kFar});
     return out;
 }
 
@@ -88,11 +88,12 @@ Fits fitsOf(std::span<const RoundFace> first, std::span<const RoundFace> second,
             const double from = std::max(-a.half, along - half), to = std::min(a.half, along + half);
             const double other = b.radius * lie.size;
             // Leaning counts where they are in one another.
-            if (!(to - from > 1e-6) || off + a.axis.cross(axis).norm() * (to - from) / 2 > kOnOneAxis) continue;
+            if (!(to - from > tolerance::length) || off + a.axis.cross(axis).norm() * (to - from) / 2 > kOnOneAxis)
+                continue;
             const double pin = a.hole ? other : a.radius, hole = a.hole ? a.radius : other;
             if (pin < 0.5 * hole) continue; // a bar that passes through: it may touch one side
             out.spared.push_back({a.centre + (from + to) / 2 * a.axis, a.axis, 1.1 * std::max(pin, hole) + error,
-                                  (to - from) / 2 + 1e-6});
+                                  (to - from) / 2 + tolerance::length});
             out.tight = std::max(out.tight, pin - hole);
         }
     return out;
@@ -264,7 +265,7 @@ private:
         const auto& [a, b] = m_pairs[o.pair];
         const MeshTree &first = treeOf(*a->body), &second = treeOf(*b->body);
         Distance& found = o.answer->apart;
-        const bool touching = found.found() && found.distance <= 1e-6;
+        const bool touching = found.found() && found.distance <= tolerance::length;
         if (!found.crossing && !(touching ? overlapping(first, second, o.lie) : contained(first, second, o.lie)))
             return;
         const double off = m_memory.m_facts.at(a->body.get()).second.error +

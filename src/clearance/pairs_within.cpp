@@ -15,7 +15,7 @@ pairsWithin(std::span<const Box3> a, std::span<const Box3> b, double within, siz
     if (a.empty() || b.empty()) return out;
     const bool same = a.data() == b.data();
     // A grid of cells about twice as large as the boxes.
-    Vec3 cell = Vec3::Constant(1e-6);
+    Vec3 cell = Vec3::Constant(tolerance::length);
     Box3 all;
     for (const auto& boxes : {a, b}) {
         Vec3 mean = Vec3::Zero();

@@ -43,7 +43,7 @@ std::optional<Problem> dropFeet(const Path& path, const PlacementInput& order, c
         if (under[i]) level[i] = under[i]->at.z();
     if (feet.by == FeetBy::Level)
         for (const auto& [first, count] : bays(laid)) {
-            double low = 1e300, high = -1e300;
+            double low = kFar, high = -kFar;
             for (size_t i = first; i < first + count; ++i)
                 if (under[i]) low = std::min(low, level[i]), high = std::max(high, level[i]);
             const double all = feet.level == BayLevel::Highest  ? high

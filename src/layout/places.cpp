@@ -194,7 +194,9 @@ private:
         if (!f.stepsTurn() || std::holds_alternative<BetweenPins>(f.nose)) return 1;
         if (f.turnEvery > 0) return size_t(std::min(f.turnEvery, kMost));
         for (long n = 1; n <= kMost; ++n) {
-            const auto whole = [&](double a) { return std::abs(std::remainder(a * double(n), 2 * kPi)) < 1e-9; };
+            const auto whole = [&](double a) {
+                return std::abs(std::remainder(a * double(n), 2 * kPi)) < tolerance::rounding;
+            };
             if (whole(f.turnStep.x()) && whole(f.turnStep.y()) && whole(f.turnStep.z())) return size_t(n);
         }
         return 1;

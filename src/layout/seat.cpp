@@ -15,7 +15,7 @@ std::optional<Axis> axisOf(const Direction& d) {
 }
 
 std::optional<Problem> defectOf(const Seat& seat) {
-    const auto unit = [](const Vec3& v) { return std::abs(v.norm() - 1) < 1e-9; }; // false for NaN too
+    const auto unit = [](const Vec3& v) { return std::abs(v.norm() - 1) < tolerance::rounding; }; // false for NaN too
     if (!unit(seat.nose.v))
         return Problem{"The nose has no direction. Pick a face or an edge, or choose one of the part's axes.", "nose"};
     if (!unit(seat.crown.v))

@@ -100,7 +100,7 @@ std::optional<Problem> defectOf(const PlacementInput& order) {
     if (!inReach(r.apart) || !inReach(r.high)) return Problem{"This distance cannot be used.", "rowsApart"};
     for (const auto& [e, key] : {std::pair{&order.echoes.one, "echo"}, {&order.echoes.two, "again"}}) {
         if (e->kind == EchoKind::None) continue;
-        if (!inReach(e->at) || !e->along.allFinite() || !(e->along.norm() > 1e-9))
+        if (!inReach(e->at) || !e->along.allFinite() || !(e->along.norm() > tolerance::rounding))
             return Problem{"An echo needs a point and a direction that has a length.", std::string(key) + "Along"};
         if (e->count < 1) return Problem{"An echo stands at least once: the run itself.", std::string(key) + "Count"};
         if (!inReach(e->by) || !std::isfinite(e->angle))
@@ -409,7 +409,7 @@ private:
     static Mat3 rolled(double r) {
         const double q = r / (kPi / 2), whole = std::round(q);
         double c = std::cos(r), s = std::sin(r);
-        if (std::abs(q - whole) < 1e-12) {
+        if (std::abs(q - whole) < tolerance::fine) {
             const long k = ((long(whole) % 4) + 4) % 4;
             c = int(k == 0) - int(k == 2);
             s = int(k == 1) - int(k == 3);

@@ -205,7 +205,7 @@ namespace {
 /// Exactly along an axis where it is one but for rounding.
 Direction tidy(const Vec3& v) {
     for (int i = 0; i < 3; ++i)
-        if (std::abs(v[i]) > 1 - 1e-12) return Direction(Axis(2 * i + (v[i] < 0)));
+        if (std::abs(v[i]) > 1 - tolerance::fine) return Direction(Axis(2 * i + (v[i] < 0)));
     return Direction(v);
 }
 
@@ -223,7 +223,8 @@ std::optional<Seat> onPins(const Pins& pins) {
 /// Just two equal, parallel holes, those that are farthest apart: the part is a link. More of them are bolt holes.
 std::pair<const Hole*, const Hole*> twoHoles(const std::vector<Hole>& found) {
     const auto equal = [](const Hole& a, const Hole& b) {
-        return std::abs(a.radius - b.radius) <= 0.01 * a.radius + 1e-6 && a.axis.cross(b.axis).norm() <= 0.01;
+        return std::abs(a.radius - b.radius) <= 0.01 * a.radius + tolerance::length &&
+               a.axis.cross(b.axis).norm() <= 0.01;
     };
     double farthest = 0;
     const Hole *first = nullptr, *second = nullptr;
@@ -240,7 +241,7 @@ std::pair<const Hole*, const Hole*> twoHoles(const std::vector<Hole>& found) {
         if (others != 1) continue;
         const Vec3 d = other->centre - a.centre;
         const double apart = (d - a.axis * d.dot(a.axis)).norm();
-        if (apart > farthest + 1e-6) farthest = apart, first = &a, second = other;
+        if (apart > farthest + tolerance::length) farthest = apart, first = &a, second = other;
     }
     return {first, second};
 }

@@ -33,9 +33,9 @@ std::vector<Hole> holesAmong(const std::vector<Round>& rounds) {
     for (const auto& r : rounds)
         if (r.concave && r.sweep > kPi * 0.99) out.push_back({r.point, r.axis, r.radius, r.to - r.from, r.error});
     std::sort(out.begin(), out.end(), [](const Hole& a, const Hole& b) {
-        if (std::abs(a.radius - b.radius) > 1e-6) return a.radius < b.radius;
+        if (std::abs(a.radius - b.radius) > tolerance::length) return a.radius < b.radius;
         for (int i = 0; i < 3; ++i)
-            if (std::abs(a.centre[i] - b.centre[i]) > 1e-6) return a.centre[i] < b.centre[i];
+            if (std::abs(a.centre[i] - b.centre[i]) > tolerance::length) return a.centre[i] < b.centre[i];
         return false;
     });
     return out;
@@ -108,7 +108,7 @@ void addMiddleOf(const Mesh& mesh, const std::vector<std::uint32_t>& c, std::vec
     double length = 0;
     for (size_t i = 1; i < c.size(); ++i) length += (mesh.points[c[i]] - mesh.points[c[i - 1]]).norm();
     const Vec3 a = mesh.points[c.front()], b = mesh.points[c.back()];
-    if ((b - a).norm() > length * (1 - 1e-6)) {
+    if ((b - a).norm() > length * (1 - tolerance::alike)) {
         out.push_back({Spot::Kind::EdgeMiddle, (a + b) / 2, upwards((b - a).normalized()), length});
     } else if (c.front() == c.back() && c.size() > 8) { // round: the middle of a circle it fits
         Vec3 n = Vec3::Zero();

@@ -27,8 +27,8 @@ namespace vicinal {
 
 Vec3 upwards(Vec3 v) {
     for (int i = 2; i >= 0; --i) {
-        if (v[i] > 1e-9) return v;
-        if (v[i] < -1e-9) return -v;
+        if (v[i] > tolerance::rounding) return v;
+        if (v[i] < -tolerance::rounding) return -v;
     }
     return v;
 }
@@ -38,7 +38,7 @@ std::vector<Round> joined(std::vector<Round> in) {
     for (size_t i = 0; i < in.size(); ++i)
         for (size_t k = i + 1; k < in.size();) {
             Round &a = in[i], &b = in[k];
-            const double tol = 1e-4 * a.radius + 1e-6;
+            const double tol = 1e-4 * a.radius + tolerance::length;
             Vec3 d = b.point - a.point;
             const double along = d.dot(a.axis);
             d -= along * a.axis;
@@ -125,7 +125,7 @@ bool fitCircle(const std::vector<Vec2>& p, Vec2& centre, double& radius, double&
         for (const auto& q : p) {
             const Vec2 d = (q - mean) - c;
             const double n = d.norm();
-            if (n < 1e-12) return false;
+            if (n < tolerance::fine) return false;
             const Vec3 row(-d.x() / n, -d.y() / n, -1);
             N += row * row.transpose();
             g += row * (n - r);
@@ -189,7 +189,7 @@ std::optional<Round> roundOf(const Mesh& mesh, const std::vector<Vec3>& normals,
     Round r;
     r.axis = upwards(eigen.eigenvectors().col(0));
     for (int i = 0; i < 3; ++i)
-        if (std::abs(r.axis[i]) > 1 - 1e-9) r.axis = Vec3::Unit(i);
+        if (std::abs(r.axis[i]) > 1 - tolerance::rounding) r.axis = Vec3::Unit(i);
     const Vec3 u = anyNormal(r.axis), v = r.axis.cross(u);
     std::vector<std::uint32_t> used;
     for (auto t : patch) used.insert(used.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
@@ -197,7 +197,7 @@ std::optional<Round> roundOf(const Mesh& mesh, const std::vector<Vec3>& normals,
     used.erase(std::unique(used.begin(), used.end()), used.end());
     std::vector<Vec2> flat;
     const Vec3 origin = mesh.points[used[0]];
-    double from = 1e300, to = -1e300;
+    double from = kFar, to = -kFar;
     for (auto i : used) {
         const Vec3 d = mesh.points[i] - origin;
         flat.push_back({d.dot(u), d.dot(v)});
@@ -205,7 +205,8 @@ std::optional<Round> roundOf(const Mesh& mesh, const std::vector<Vec3>& normals,
         to = std::max(to, d.dot(r.axis));
     }
     Vec2 c;
-    if (!fitCircle(flat, c, r.radius, r.error) || r.error > r.radius / 50 || to - from < 1e-9) return std::nullopt;
+    if (!fitCircle(flat, c, r.radius, r.error) || r.error > r.radius / 50 || to - from < tolerance::rounding)
+        return std::nullopt;
     std::vector<double> turns;
     for (const auto& q : flat) turns.push_back(std::atan2(q.y() - c.y(), q.x() - c.x()));
     std::sort(turns.begin(), turns.end());

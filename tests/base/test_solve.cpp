@@ -60,6 +60,10 @@ void TestSolve::zeroesOfFunctions() {
     NEAR(risingRoot([](double x) { return x < 4 ? -1. : 2.; }, 0, 10, 1e-9), 4, 1e-9); // a jump
     QCOMPARE(risingRoot([](double x) { return x + 1; }, 0, 10, 1e-9), 0.);             // beyond an end already
     QCOMPARE(risingRoot([](double x) { return x - 11; }, 0, 10, 1e-9), 10.);
+    const auto [below, above] = halved(1, 2, 50, [](double x) { return x * x < 2; });
+    QVERIFY(below * below < 2 && above * above >= 2 && above - below < 1e-14);
+    QCOMPARE(halved(0, 8, 2, [](double x) { return x < 3; }), std::pair(2., 4.)); // as often as is said
+    QCOMPARE(halved(8, 0, 2, [](double x) { return x > 3; }), std::pair(4., 2.)); // from either side
 }
 
 VICINAL_SUITE(TestSolve)

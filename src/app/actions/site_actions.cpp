@@ -194,7 +194,7 @@ void SiteActions::railsOfRun(int which) {
 
 Id SiteActions::nearestBody(const RunResult& run) const {
     Id best = 0;
-    double least = 1e300;
+    double least = kFar;
     for (const auto& [id, body] : m_store->evaluation().bodies) {
         if (!body->ground || body->item->hidden || isGround(body->item->shape)) continue;
         double off = 0;

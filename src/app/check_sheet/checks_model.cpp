@@ -66,7 +66,7 @@ QString ChecksModel::difference() const {
         ++changed;
         const size_t n = std::min(then->placed->count(), run->placed->count());
         for (size_t i = 0; i < n; ++i)
-            moved += (then->placed->pose(i) - run->placed->pose(i)).cwiseAbs().maxCoeff() > 1e-6 ||
+            moved += (then->placed->pose(i) - run->placed->pose(i)).cwiseAbs().maxCoeff() > tolerance::length ||
                      then->placed->leftOut(i) != run->placed->leftOut(i);
         moved += int(std::max(then->placed->count(), run->placed->count()) - n);
     }

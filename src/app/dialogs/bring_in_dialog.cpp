@@ -37,7 +37,8 @@ public:
         for (const auto& l : m_lines)
             for (const auto& v : l) box.extend(v);
         if (box.isEmpty()) return;
-        const double w = std::max(box.sizes().x(), 1e-9), h = std::max(box.sizes().y(), 1e-9);
+        const double w = std::max(box.sizes().x(), tolerance::rounding),
+                     h = std::max(box.sizes().y(), tolerance::rounding);
         const double k = std::min((width() - 24) / w, (height() - 24) / h);
         const QPointF middle(width() / 2.0, height() / 2.0);
         for (size_t i = 0; i < m_lines.size(); ++i) {

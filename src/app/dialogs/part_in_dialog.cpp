@@ -48,7 +48,7 @@ public:
         }
         constexpr double person = 1800;
         const Vec3 size = m_box.sizes() * m_scale;
-        const double wide = std::max(size.x(), 1e-9), high = std::max(size.z(), 1e-9);
+        const double wide = std::max(size.x(), tolerance::rounding), high = std::max(size.z(), tolerance::rounding);
         const double roomW = width() - 130, roomH = height() - 62;
         const double k = std::min(roomH / std::max(person, high), roomW / (wide + person * 0.4)); // pixels per mm
         const double ground = height() - 32;

@@ -35,7 +35,7 @@ QRgb shaded(const QColor& tone, Vec3 n) {
 
 void fill(Canvas& c, const std::array<Vec3, 3>& p, const std::array<Vec3, 3>& n, const QColor& tone) {
     const double area = (p[1].x() - p[0].x()) * (p[2].y() - p[0].y()) - (p[2].x() - p[0].x()) * (p[1].y() - p[0].y());
-    if (!(std::abs(area) > 1e-9)) return;
+    if (!(std::abs(area) > tolerance::rounding)) return;
     const auto [x0, x1] = std::minmax({p[0].x(), p[1].x(), p[2].x()});
     const auto [y0, y1] = std::minmax({p[0].y(), p[1].y(), p[2].y()});
     const bool flat = n[0] == n[1] && n[0] == n[2];
@@ -46,7 +46,7 @@ void fill(Canvas& c, const std::array<Vec3, 3>& p, const std::array<Vec3, 3>& n,
             const double a = ((p[1].x() - px) * (p[2].y() - py) - (p[2].x() - px) * (p[1].y() - py)) / area;
             const double b = ((p[2].x() - px) * (p[0].y() - py) - (p[0].x() - px) * (p[2].y() - py)) / area;
             const double g = 1 - a - b;
-            if (a < -1e-9 || b < -1e-9 || g < -1e-9) continue;
+            if (a < -tolerance::rounding || b < -tolerance::rounding || g < -tolerance::rounding) continue;
             c.put(x, y, float(a * p[0].z() + b * p[1].z() + g * p[2].z()),
                   flat ? one : shaded(tone, (a * n[0] + b * n[1] + g * n[2]).normalized()));
         }
@@ -114,7 +114,7 @@ QImage partPicture(const Mesh& mesh, const Seat& seat, const QSize& pixels, cons
         size = shown;
     }
     view.centre = view.turn.transpose() * middle;
-    view.millimetresPerPixel = std::max(size, 1e-12) * 1.08;
+    view.millimetresPerPixel = std::max(size, tolerance::fine) * 1.08;
     return drawPart(mesh, view, pixels, tone);
 }
 

@@ -215,7 +215,7 @@ void SceneRenderer::setScene(std::vector<Batch> batches, const Vec3& origin) {
             float* f = d->instances.data() + i * kFloats;
             for (int c = 0; c < 3; ++c)
                 for (int r = 0; r < 4; ++r) f[4 * c + r] = float(m(r, c));
-            d->sized = d->sized || std::abs(m.col(0).squaredNorm() - 1) > 1e-6;
+            d->sized = d->sized || std::abs(m.col(0).squaredNorm() - 1) > tolerance::alike;
             const Vec3 at = (m * centre.homogeneous()).head<3>() - origin;
             f[12] = float(at.x()), f[13] = float(at.y()), f[14] = float(at.z()), f[15] = 1;
             const QRgb rgb = batch.colours[i];
@@ -239,7 +239,7 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
         d->far.clear();
         d->dots.clear();
         const bool fine = b.triangles > 40;
-        double lastX = 1e300, lastY = 1e300;
+        double lastX = kFar, lastY = kFar;
         const float* last = nullptr;
         for (size_t i = 0; i < d->instances.size(); i += kFloats) {
             const float* f = d->instances.data() + i;
@@ -252,14 +252,14 @@ void SceneRenderer::sort(const Camera& camera, bool light) {
                 continue;
             // Neighbours that fall into the same half pixel and look the same are one: nobody can tell, and a million
             // places stay quick. What is selected or left out has another colour and is always drawn.
-            const double perPixel = 2 * std::max(half, 1e-9) / camera.height, x = p.dot(right) / perPixel,
-                         y = (p.dot(up) + rise * depth) / perPixel;
+            const double perPixel = 2 * std::max(half, tolerance::rounding) / camera.height,
+                         x = p.dot(right) / perPixel, y = (p.dot(up) + rise * depth) / perPixel;
             if (last && std::abs(x - lastX) + std::abs(y - lastY) < 0.5 && std::equal(last + 16, last + 20, f + 16))
                 continue;
             last = f;
             lastX = x;
             lastY = y;
-            const double pixels = stretch * 2 * radius * camera.height / (2 * std::max(half, 1e-9));
+            const double pixels = stretch * 2 * radius * camera.height / (2 * std::max(half, tolerance::rounding));
             const bool simple = b.simpleVertices > 0 && pixels < (light ? 500 : 160);
             auto& list = pixels < 2                                                           ? d->dots
                          : fine && pixels < (light ? 40 : 14)                                 ? d->far

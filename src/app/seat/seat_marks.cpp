@@ -58,7 +58,7 @@ QString wordsOf(const SeatPick& p, Unit unit, bool direction) {
     case Spot::Kind::VolumeCentre: what = SeatView::tr("centre of volume"); break;
     case Spot::Kind::BoxPoint: what = SeatView::tr("box point"); break;
     }
-    if (p.spot->error > 1e-6) what += SeatView::tr(", fits to %1").arg(lengthText(p.spot->error, unit));
+    if (p.spot->error > tolerance::length) what += SeatView::tr(", fits to %1").arg(lengthText(p.spot->error, unit));
     if (direction) return SeatView::tr("%1 \u00b7 towards %2").arg(what, directionText(Direction(p.direction)));
     return SeatView::tr("%1 \u00b7 at %2").arg(what, at(p.at));
 }

@@ -104,7 +104,7 @@ bool SeatStage::hides(const Camera& camera, const Vec3& world) const {
     const Mat3 R = pose().topLeftCorner<3, 3>();
     const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
     const double there = (world - start).dot(direction);
-    const auto hit = hitMesh(*m_part->mesh, s, d, camera.parallel ? -1e300 : 0);
+    const auto hit = hitMesh(*m_part->mesh, s, d, camera.parallel ? -kFar : 0);
     return hit && hit->distance < there - 2e-3 * reach() - 1.5 * camera.scale();
 }
 
@@ -132,15 +132,15 @@ std::optional<SeatPick> SeatStage::pickAt(const Camera& camera, const std::vecto
     const Mat3 R = pose().topLeftCorner<3, 3>();
     const Vec3 s = R.transpose() * (start - pose().topRightCorner<3, 1>()), d = R.transpose() * direction;
     const Mesh& mesh = *m_part->mesh;
-    const auto hit = hitMesh(mesh, s, d, camera.parallel ? -1e300 : 0);
+    const auto hit = hitMesh(mesh, s, d, camera.parallel ? -kFar : 0);
     if (!hit) return std::nullopt;
     const auto& t = mesh.triangles[hit->triangle];
     Vec3 n = (mesh.points[t[1]] - mesh.points[t[0]]).cross(mesh.points[t[2]] - mesh.points[t[0]]).normalized();
     if (n.dot(d) > 0) n = -n;
     for (const Spot& spot : spots) // to the last digit, where the face is known
-        if (spot.kind == Spot::Kind::FaceCentre && spot.direction.dot(n) > 1 - 1e-9) n = spot.direction;
+        if (spot.kind == Spot::Kind::FaceCentre && spot.direction.dot(n) > 1 - tolerance::rounding) n = spot.direction;
     for (int k = 0; k < 6; ++k)
-        if (directionOf(Axis{k}).dot(n) > 1 - 1e-12) n = directionOf(Axis{k});
+        if (directionOf(Axis{k}).dot(n) > 1 - tolerance::fine) n = directionOf(Axis{k});
     return SeatPick{std::nullopt, s + hit->distance * d, n};
 }
 

@@ -28,7 +28,8 @@ void SeatView::take(const SeatPick& pick, Tool tool) {
         for (int k = 0; k < 27; ++k) {
             Seat s;
             s.point = BoxPoint{k % 3 - 1, k / 3 % 3 - 1, k / 9 - 1};
-            if ((seatPoint(s, box) - pick.at).norm() < 1e-9 * (1 + box.diagonal().norm())) point = s.point;
+            if ((seatPoint(s, box) - pick.at).norm() < tolerance::rounding * (1 + box.diagonal().norm()))
+                point = s.point;
         }
         return change(tr("Seat point"), [&](Seat& s) { s.point = point; });
     }
@@ -51,7 +52,7 @@ void SeatView::takeLine(const Vec3& at) {
     m_lineBegun.reset();
     Direction taken(line);
     for (int k = 0; k < 6; ++k)
-        if (directionOf(Axis{k}).dot(taken.v) > 1 - 1e-12) taken = Axis{k};
+        if (directionOf(Axis{k}).dot(taken.v) > 1 - tolerance::fine) taken = Axis{k};
     change(tr("Nose along a line"), [&](Seat& s) {
         if (std::abs(taken.v.dot(s.crown.v)) > std::cos(kDegree)) s.crown = s.nose; // it gives way
         s.nose = taken;
@@ -66,10 +67,10 @@ void SeatView::takeDirection(const Vec3& direction, bool nose) {
     Vec3 d = direction;
     const bool faces = m_hover && (!m_hover->spot || m_hover->spot->kind == Spot::Kind::FaceCentre);
     if (!faces && d.dot(old.v) < 0) d = -d;
-    if (d.dot(old.v) > 1 - 1e-12) d = -d;
+    if (d.dot(old.v) > 1 - tolerance::fine) d = -d;
     Direction taken(d);
     for (int k = 0; k < 6; ++k)
-        if (directionOf(Axis{k}).dot(taken.v) > 1 - 1e-12) taken = Axis{k};
+        if (directionOf(Axis{k}).dot(taken.v) > 1 - tolerance::fine) taken = Axis{k};
     change(nose ? tr("Nose") : tr("Crown"), [&](Seat& s) {
         Direction& mine = nose ? s.nose : s.crown;
         Direction& other = nose ? s.crown : s.nose;

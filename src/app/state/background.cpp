@@ -58,7 +58,7 @@ QComboBox* unitChoice(const QString& name, bool pixels, double known) {
     if (known > 0) { // the file says so itself
         int at = -1;
         for (int i = 1; i < box->count() && at < 0; ++i)
-            if (std::abs(box->itemData(i).toDouble() - known) < 1e-9) at = i;
+            if (std::abs(box->itemData(i).toDouble() - known) < tolerance::rounding) at = i;
         if (at < 0) {
             box->addItem(QObject::tr("as the file says: %1 mm").arg(known, 0, 'g', 8), known);
             at = box->count() - 1;

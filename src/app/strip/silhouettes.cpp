@@ -14,8 +14,8 @@ constexpr double kWidest = 600;        ///< pixels of a picture
 /// pulled straight does not turn over half-way). A path that goes straight up is seen from its side.
 Vec3 upOf(const Vec3& tangent, const Frame& f) {
     Vec3 up = Vec3::UnitZ() - tangent * tangent.z();
-    if (up.norm() < 1e-6) up = f.axes.col(2) - tangent * tangent.dot(f.axes.col(2));
-    if (up.norm() < 1e-6) up = f.axes.col(1) - tangent * tangent.dot(f.axes.col(1));
+    if (up.norm() < tolerance::alike) up = f.axes.col(2) - tangent * tangent.dot(f.axes.col(2));
+    if (up.norm() < tolerance::alike) up = f.axes.col(1) - tangent * tangent.dot(f.axes.col(1));
     up.normalize();
     return f.axes.col(2).dot(up) < 0 ? Vec3(-up) : up;
 }
@@ -24,7 +24,7 @@ Vec3 upOf(const Vec3& tangent, const Frame& f) {
 
 std::pair<double, double> Silhouettes::heights(const Slot& slot, const Frame& f, double size, const Vec3& tangent) {
     const Vec3 up = f.axes.transpose() * upOf(tangent, f);
-    double least = 1e300, most = -1e300;
+    double least = kFar, most = -kFar;
     for (int i = 0; i < 8; ++i) {
         const double h = size * up.dot(slot.seated.corner(Box3::CornerType(i)));
         least = std::min(least, h);
@@ -53,7 +53,8 @@ const Silhouettes::Picture& Silhouettes::of(const std::shared_ptr<const Mesh>& m
     QRectF box;
     for (int i = 0; i < 8; ++i) {
         const QPointF p = pixel(mesh->box.corner(Box3::CornerType(i)));
-        box = i == 0 ? QRectF(p, QSizeF(0, 0)) : box.united(QRectF(p, QSizeF(1e-9, 1e-9)));
+        box =
+            i == 0 ? QRectF(p, QSizeF(0, 0)) : box.united(QRectF(p, QSizeF(tolerance::rounding, tolerance::rounding)));
     }
     const QSizeF room(std::clamp(box.width(), 1.0, kWidest), std::clamp(box.height(), 1.0, kWidest));
     constexpr int kFiner = 2; // edges are smoothed by drawing it larger

@@ -12,8 +12,8 @@ void StripMap::clamp() {
 }
 
 void StripMap::showAll() {
-    perPixel = 1e300;
-    from = -1e300;
+    perPixel = kFar;
+    from = -kFar;
     clamp();
 }
 
@@ -84,7 +84,7 @@ int placeAt(const StripMap& map, const Places& places, double px, double reach) 
         const double a = map.x(places.stations()[i] - o.behind), b = map.x(places.stations()[i] + o.ahead);
         const double d = std::max({a - px, px - b, 0.0});
         // Inside several (they overlap) the nearest seat point wins.
-        const double rank = d + std::abs(px - map.x(places.stations()[i])) * 1e-6;
+        const double rank = d + std::abs(px - map.x(places.stations()[i])) * tolerance::alike;
         if (rank < nearest) nearest = rank, best = int(i);
     }
     return best;

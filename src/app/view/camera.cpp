@@ -36,7 +36,7 @@ Mat4 Camera::matrix(const Vec3& origin, const Box3& scene) const {
     view.row(2).head<3>() = back();
     view.topRightCorner<3, 1>() = view.topLeftCorner<3, 3>() * (origin - eye());
     // Near and far as close round the scene as they may be: depth has few bits.
-    double nearest = 1e300, farthest = -1e300;
+    double nearest = kFar, farthest = -kFar;
     if (!scene.isEmpty())
         for (int i = 0; i < 8; ++i) {
             const double d = (eye() - scene.corner(Box3::CornerType(i))).dot(back());
@@ -85,7 +85,7 @@ std::pair<Vec3, Vec3> Camera::ray(double x, double y) const {
 std::optional<Vec3> Camera::onPlane(double x, double y, const Vec3& point, const Vec3& n) const {
     const auto [start, direction] = ray(x, y);
     const double along = direction.dot(n);
-    if (std::abs(along) < 1e-6) return std::nullopt;
+    if (std::abs(along) < tolerance::alike) return std::nullopt;
     const double t = (point - start).dot(n) / along;
     if ((!parallel && t < 0) || t > distance * 1e4) return std::nullopt;
     return start + t * direction;
@@ -132,7 +132,7 @@ void Camera::frame(const std::vector<Vec3>& points) {
                 (std::max(std::abs(d.dot(r)) / (t * aspect), std::abs(y) / t) / room + (parallel ? 0 : near)) / along);
         }
         distance = need;
-        double lo[2] = {1e300, 1e300}, hi[2] = {-1e300, -1e300};
+        double lo[2] = {kFar, kFar}, hi[2] = {-kFar, -kFar};
         for (const Vec3& p : points) {
             const Vec3 d = p - target;
             const double near = d.dot(b);

@@ -16,7 +16,7 @@ std::optional<Pick> pickPlace(const Viewport& view, const QPointF& at, PickedFac
     const Camera& camera = view.camera();
     const auto [start, direction] = camera.ray(at.x(), at.y());
     std::optional<Pick> best;
-    double nearest = 1e300;
+    double nearest = kFar;
     struct {
         Mat3 turn;
         Vec3 a, b, c;
@@ -36,7 +36,7 @@ std::optional<Pick> pickPlace(const Viewport& view, const QPointF& at, PickedFac
             if ((to - along * direction).squaredNorm() > radius * radius) continue;
             const Mat3 R = pose.topLeftCorner<3, 3>() / size;
             const Vec3 s = R.transpose() * (start - middle) / size + centre, d = R.transpose() * direction;
-            auto x = treeOf(*of->partAt(i).body).hit(s, d, camera.parallel ? -1e300 : 0);
+            auto x = treeOf(*of->partAt(i).body).hit(s, d, camera.parallel ? -kFar : 0);
             if (x) x->distance *= size;
             if (!x || x->distance >= nearest) continue;
             const auto& t = mesh.triangles[x->triangle];
@@ -54,7 +54,7 @@ std::optional<Pick> pickPlace(const Viewport& view, const QPointF& at, PickedFac
 
 double stationUnder(const Camera& camera, const QPointF& at, const Path& path, double* away) {
     const int n = 600;
-    double best = 1e300, station = 0;
+    double best = kFar, station = 0;
     std::optional<Vec3> before;
     for (int i = 0; i <= n; ++i) {
         const double s = path.length() * i / n;

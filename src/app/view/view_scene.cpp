@@ -210,7 +210,7 @@ void ViewScene::addGhosts(std::vector<Batch>& to) {
                 if (before.slot(i) != slot || before.leftOut(i)) continue;
                 const bool same = after && i < after->bodies() && !after->leftOut(i) &&
                                   now->partAt(i).mesh == then->partAt(i).mesh &&
-                                  (after->pose(i) - before.pose(i)).cwiseAbs().maxCoeff() < 1e-6;
+                                  (after->pose(i) - before.pose(i)).cwiseAbs().maxCoeff() < tolerance::length;
                 if (!same) which.push_back(i);
             }
             if (which.empty()) continue;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <utility>
 
 namespace vicinal {
 
@@ -60,6 +61,15 @@ template<class F> double largest(double a, double b, F&& f) {
             a = x, x = y, fx = fy, y = a + g * (b - a), fy = f(y);
     }
     return fx > fy ? x : y;
+}
+
+/// What is left of a..b after so many halvings: a goes where `likeA` holds, as it does at a; b where it does not.
+template<class F> std::pair<double, double> halved(double a, double b, int times, F&& likeA) {
+    for (int i = 0; i < times; ++i) {
+        const double middle = (a + b) / 2;
+        (likeA(middle) ? a : b) = middle;
+    }
+    return {a, b};
 }
 
 /// Where a function that rises from below zero at a to above it at b comes to zero, by secants with bisection as guard;

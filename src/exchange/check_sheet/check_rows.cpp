@@ -29,7 +29,7 @@ std::optional<std::pair<Vec2, Vec2>> inFrame(const Vec2& a, const Vec2& b) {
     bool seen = true;
     for (int k = 0; k < 2 && seen; ++k) {
         const double low = 0.3 - a[k], high = (k ? kHigh : kWide) - 0.3 - a[k];
-        if (std::abs(d[k]) < 1e-12) {
+        if (std::abs(d[k]) < tolerance::fine) {
             seen = low <= 0 && high >= 0;
             continue;
         }
@@ -69,8 +69,8 @@ public:
         } else if ((p.a - p.b).norm() > 0) {
             const Vec2 a = flat(p.a), b = flat(p.b);
             line(a, b, strong);
-            const Vec2 d = b - a,
-                       across = d.norm() > 1e-9 ? Vec2(Vec2(-d.y(), d.x()).normalized() * 1.2) : Vec2(0, 1.2);
+            const Vec2 d = b - a, across = d.norm() > tolerance::rounding ? Vec2(Vec2(-d.y(), d.x()).normalized() * 1.2)
+                                                                          : Vec2(0, 1.2);
             for (const Vec2& end : {a, b}) line(end - across, end + across, strong);
         } else {
             const Vec2 c = flat(p.a.isZero() ? sight.at : p.a);

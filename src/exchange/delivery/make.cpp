@@ -114,7 +114,7 @@ public:
             say(metres(box.sizes().x()) + " x " + metres(box.sizes().y()) + " x " + metres(box.sizes().z()));
         if (triangulated) {
             say("triangles within " + say::mm(within) + " of curved faces");
-            if (within > o.within * (1 + 1e-9))
+            if (within > o.within * (1 + tolerance::rounding))
                 m_out.remarks.push_back("The largest part is not made finer than " + say::mm(within) + ".");
         }
         if (format == "3mf")

@@ -43,7 +43,7 @@ inline Interval hiddenBy(const Edge& e, const Cover& c, double eps) {
         // Left of the side is inside.
         const double at = side.x() * (a.y() - c.p[k].y()) - side.y() * (a.x() - c.p[k].x()),
                      grows = side.x() * d.y() - side.y() * d.x();
-        const double scale = 1e-12 * (1 + side.norm() * (1 + d.norm()));
+        const double scale = tolerance::fine * (1 + side.norm() * (1 + d.norm()));
         if (std::abs(grows) <= scale) {
             if (at <= scale) return {1, 0};
             continue;
@@ -54,7 +54,7 @@ inline Interval hiddenBy(const Edge& e, const Cover& c, double eps) {
         else
             to = std::min(to, t);
     }
-    if (!(to - from > 1e-9)) return {1, 0};
+    if (!(to - from > tolerance::rounding)) return {1, 0};
     // How far the triangle is before the edge.
     const double before = c.zx * a.x() + c.zy * a.y() + c.z0 - e.a.z() - eps,
                  grows = c.zx * d.x() + c.zy * d.y() - (e.b.z() - e.a.z());
@@ -126,7 +126,7 @@ inline Turned turned(const Mesh& m, const MeshEdges& edges, const Mat3& R) {
         const Vec3 n = (p[c[1]] - p[c[0]]).cross(p[c[2]] - p[c[0]]);
         const double size = n.norm();
         normals[t] = size > 0 ? Vec3(n / size) : Vec3::Zero();
-        if (std::abs(normals[t].z()) < 1e-6) continue; // seen from its edge
+        if (std::abs(normals[t].z()) < tolerance::alike) continue; // seen from its edge
         const bool front = normals[t].z() > 0;
         if (front || open) out.covers.push_back(coverOf(p[c[0]], p[c[1]], p[c[2]], front, 0));
     }
@@ -136,9 +136,9 @@ inline Turned turned(const Mesh& m, const MeshEdges& edges, const Mat3& R) {
         if (!draw) {
             const Vec3 &a = normals[edges.triangles[e.first]], &b = normals[edges.triangles[e.first + 1]];
             // A face that is seen from its edge belongs to neither side: its neighbours decide.
-            draw = a.dot(b) < crease || (a.z() > 1e-9) != (b.z() > 1e-9);
+            draw = a.dot(b) < crease || (a.z() > tolerance::rounding) != (b.z() > tolerance::rounding);
         }
-        if (draw && (p[e.a] - p[e.b]).head<2>().norm() > 1e-6) out.edges.push_back({p[e.a], p[e.b]});
+        if (draw && (p[e.a] - p[e.b]).head<2>().norm() > tolerance::length) out.edges.push_back({p[e.a], p[e.b]});
     }
     return out;
 }
@@ -152,7 +152,7 @@ public:
         for (const Cover& c : m_covers)
             for (const Vec2& q : c.p) m_from = m_from.cwiseMin(q), m_to = m_to.cwiseMax(q);
         if (m_covers.empty()) m_from = m_to = Vec2::Zero();
-        const Vec2 size = (m_to - m_from).cwiseMax(1e-6);
+        const Vec2 size = (m_to - m_from).cwiseMax(tolerance::length);
         const double cells = std::clamp(double(m_covers.size()) * 2, 16.0, 1e6);
         m_step = std::sqrt(size.x() * size.y() / cells);
         m_step = std::max({m_step, size.x() / 4000, size.y() / 4000});
@@ -176,13 +176,13 @@ public:
         };
         int x = cellOf(a.x(), m_from.x(), m_nx), y = cellOf(a.y(), m_from.y(), m_ny);
         const auto next = [&](int cell, double v, double dv, double from) {
-            if (std::abs(dv) < 1e-15) return 1e300;
+            if (std::abs(dv) < 1e-15) return kFar;
             return (from + m_step * (cell + (dv > 0 ? 1 : 0)) - v) / dv;
         };
         for (int guard = 0; guard < m_nx + m_ny + 4; ++guard) {
             const double tx = next(x, a.x(), d.x(), m_from.x()), ty = next(y, a.y(), d.y(), m_from.y());
             const bool lastX = d.x() > 0 ? x == m_nx - 1 : x == 0, lastY = d.y() > 0 ? y == m_ny - 1 : y == 0;
-            const double nx = lastX ? 1e300 : tx, ny = lastY ? 1e300 : ty,
+            const double nx = lastX ? kFar : tx, ny = lastY ? kFar : ty,
                          end = std::min({1.0, std::max(nx, t), std::max(ny, t)});
             if (!use(size_t(y) * size_t(m_nx) + size_t(x), t, end) || end >= 1) return;
             t = end;
@@ -211,7 +211,7 @@ private:
         }
     }
     std::vector<Cover> m_covers;
-    Vec2 m_from = Vec2::Constant(1e300), m_to = Vec2::Constant(-1e300);
+    Vec2 m_from = Vec2::Constant(kFar), m_to = Vec2::Constant(-kFar);
     double m_step = 1;
     int m_nx = 1, m_ny = 1;
     std::vector<std::uint32_t> m_first, m_list;
@@ -231,7 +231,7 @@ inline std::vector<Interval> hiddenIn(const Grid& grid, const Edge& e, std::vect
             Interval i = hiddenBy(e, c, eps);
             // A triangle lies in several squares: each takes its own share of the edge.
             i = {std::max(i.first, from), std::min(i.second, to)};
-            if (i.second - i.first > 1e-9) {
+            if (i.second - i.first > tolerance::rounding) {
                 covered.add(i);
                 if (covered.whole(from, to)) break;
             }

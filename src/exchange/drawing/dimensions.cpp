@@ -15,8 +15,8 @@ std::string figures(double mm) { return text::number(mm, 1); }
 /// Text that is not upside down.
 double upright(const Vec2& along) {
     double turn = std::atan2(along.y(), along.x());
-    if (turn > kPi / 2 + 1e-6) turn -= kPi;
-    if (turn <= -kPi / 2 + 1e-6) turn += kPi;
+    if (turn > kPi / 2 + tolerance::alike) turn -= kPi;
+    if (turn <= -kPi / 2 + tolerance::alike) turn += kPi;
     return turn;
 }
 
@@ -128,7 +128,7 @@ void Dimensions::running(Row& row, const std::vector<double>& at, const std::vec
     m_out.inks.push_back(std::move(origin));
     const double turn = upright(row.side), step = 1.5 * kFigure;
     const bool away = (Eigen::Rotation2Dd(turn) * Vec2(1, 0)).dot(row.side) > 0;
-    double longest = 0, last = -1e300;
+    double longest = 0, last = -kFar;
     const double lead =
         row.clear > 8.5 ? row.clear - kChainLine + 1.2 : 2; // from the chain above it, where there is one
     for (size_t i = 0; i < at.size(); ++i) {
@@ -160,7 +160,7 @@ void Dimensions::running(Row& row, const std::vector<double>& at, const std::vec
 void Dimensions::angle(const Vec2& at, const Vec2& one, const Vec2& other, double value) {
     const double from = std::atan2(one.y(), one.x());
     double sweep = std::remainder(std::atan2(other.y(), other.x()) - from, 2 * kPi);
-    if (std::abs(sweep) < 1e-6) return;
+    if (std::abs(sweep) < tolerance::alike) return;
     const double r = 7;
     const Vec2 middle = Eigen::Rotation2Dd(from + sweep / 2) * Vec2(1, 0);
     Label l{at + (r + 4.5) * middle - Vec2(0, kFigure / 2),

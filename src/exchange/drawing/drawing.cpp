@@ -178,7 +178,7 @@ private:
             of->eachInstance([&](const Instance& i) {
                 const double size = i.size();
                 const auto known = std::find_if(parts.begin(), parts.end(), [&](const Entry& e) {
-                    return e.part->id == i.part.id && std::abs(e.size - size) < 1e-9;
+                    return e.part->id == i.part.id && std::abs(e.size - size) < tolerance::rounding;
                 });
                 (known == parts.end() ? parts.emplace_back(Entry{&i.part, of.get(), size}) : *known).count += 1;
             });
@@ -253,8 +253,9 @@ private:
             facts += ", " + text::number(*each * size * size * size, 2) + " kg each";
         s.labels.push_back(
             {{corner.x() + 6, corner.y() + cell.y() - 8},
-             cutToWidth(part.name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + say::number(size, 4)), 3,
-                        cell.x() - 30),
+             cutToWidth(part.name + (std::abs(size - 1) < tolerance::rounding ? std::string()
+                                                                              : ", size " + say::number(size, 4)),
+                        3, cell.x() - 30),
              3,
              Anchor::Left,
              0,
@@ -357,7 +358,8 @@ Result<Sheet> linePictureOf(const ExportSet& goods, const PictureOrder& order, J
     constexpr double kPixel = 25.4 / 96; ///< mm; as files of lines count them
     s.width = kPixel * double(order.width);
     s.height = kPixel * double(order.height);
-    const Vec2 size = (v.bounds.second - v.bounds.first).cwiseMax(1e-6), room(0.94 * s.width, 0.94 * s.height);
+    const Vec2 size = (v.bounds.second - v.bounds.first).cwiseMax(tolerance::length),
+               room(0.94 * s.width, 0.94 * s.height);
     const double scale = std::max(size.x() / room.x(), size.y() / room.y());
     Dimensions dims(s);
     putView(s, v, d, scale, (Vec2(s.width, s.height) - size / scale) / 2, dims);

@@ -15,7 +15,8 @@ const std::string kOnSchedule = "Schedule";
 bool sizesDiffer(const ExportSet& goods) {
     bool any = false;
     for (const auto& of : goods.standing)
-        of->eachInstance([&](const Instance& i) { return !(any = any || std::abs(i.size() - 1) >= 1e-9); });
+        of->eachInstance(
+            [&](const Instance& i) { return !(any = any || std::abs(i.size() - 1) >= tolerance::rounding); });
     return any;
 }
 std::string written(const ListColumn& c, const Cell& cell, double width) {

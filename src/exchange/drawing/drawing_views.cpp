@@ -34,7 +34,7 @@ void widenBy(Bounds& b, const std::vector<Segment>& strand, const Vec2& at = Vec
 /// Where a row's chains stand: on the side where less is in the way, below, or to the right of what leads up.
 Vec2 sideOf(const DrawnView::Row& row) {
     const Vec2 left(-row.along.y(), row.along.x());
-    const bool below = left.y() > 1e-9 || (std::abs(left.y()) <= 1e-9 && left.x() < 0);
+    const bool below = left.y() > tolerance::rounding || (std::abs(left.y()) <= tolerance::rounding && left.x() < 0);
     return below ? Vec2(-left) : left;
 }
 
@@ -55,7 +55,7 @@ template<class Use> void eachFirst(const Standing& of, Use&& use) {
 std::optional<Vec3> straight(const Path& path) {
     if (path.closed()) return std::nullopt;
     const Vec3 d = (path.at(path.length()).point - path.at(0).point);
-    if (std::abs(d.norm() - path.length()) > 1e-6 * path.length()) return std::nullopt;
+    if (std::abs(d.norm() - path.length()) > tolerance::alike * path.length()) return std::nullopt;
     return d / path.length();
 }
 
@@ -77,7 +77,8 @@ void addPath(DrawnView& v, Id id, const std::string& name, const Path& path) {
     v.paths.push_back({id, flattened(path, v.axes)});
     for (const Corner& c : path.corners()) {
         const Vec3 one = v.axes * -c.before, other = v.axes * c.after;
-        if (std::abs(one.z()) > 1e-6 || std::abs(other.z()) > 1e-6) continue; // not in true size
+        if (std::abs(one.z()) > tolerance::alike || std::abs(other.z()) > tolerance::alike)
+            continue; // not in true size
         const double angle = std::acos(std::clamp(one.dot(other), -1.0, 1.0));
         v.corners.push_back({onto(v.axes, path.at(c.station).point), one.head<2>(), other.head<2>(), angle});
     }
@@ -93,7 +94,7 @@ void addRows(DrawnView& v, const ExportSet& goods) {
         if (!r) continue;
         const Placed& p = *r->placed;
         const auto d = straight(p.path);
-        if (!d || std::abs((v.axes * *d).z()) > 1e-6) continue;
+        if (!d || std::abs((v.axes * *d).z()) > tolerance::alike) continue;
         DrawnView::Row row{r, onto(v.axes, p.path.at(0).point), onto(v.axes, *d), p.path.length(), {}, {}, 0, 0};
         eachFirst(*r, [&](const Instance& i) {
             row.at.push_back(p.stations()[i.body]);
@@ -101,8 +102,8 @@ void addRows(DrawnView& v, const ExportSet& goods) {
         });
         if (row.at.empty()) continue;
         const Vec2 side(-row.along.y(), row.along.x());
-        row.low = 1e300;
-        row.high = -1e300;
+        row.low = kFar;
+        row.high = -kFar;
         r->eachInstance([&](const Instance& i) {
             const Box3& box = i.part.mesh->box;
             const Mat4 pose = i.pose();
@@ -136,12 +137,12 @@ DrawnView unrolled(const ExportSet& goods, DrawnMeshes& meshes) {
         }
         const bool fromSide = high > wide;
         const size_t first = v.bodies.size();
-        DrawnView::Row row{r, Vec2(0, 0), Vec2(1, 0), p.path.length(), {}, {}, 1e300, -1e300};
+        DrawnView::Row row{r, Vec2(0, 0), Vec2(1, 0), p.path.length(), {}, {}, kFar, -kFar};
         r->eachInstance([&](const Instance& i) {
             const double s = i.own ? p.stations()[i.body] : p.path.closest(i.frame().seat);
             const Sample at = p.path.at(s);
             Vec3 up = Vec3::UnitZ() - at.tangent * at.tangent.z();
-            up = up.norm() > 1e-6 ? Vec3(up.normalized()) : anyNormal(at.tangent);
+            up = up.norm() > tolerance::alike ? Vec3(up.normalized()) : anyNormal(at.tangent);
             const Vec3 left = up.cross(at.tangent);
             Mat3 rows;
             rows.row(0) = at.tangent;
@@ -370,7 +371,7 @@ private:
         if (m_o.gaps && !isLinked(row.run->item->spacing)) {
             std::vector<Dimensions::Stretch> gaps;
             for (const Gap& g : p.gaps)
-                if (size_t(g.from) < p.laid->rowSize && g.end <= row.length + 1e-6)
+                if (size_t(g.from) < p.laid->rowSize && g.end <= row.length + tolerance::length)
                     gaps.push_back({m_k * std::min(g.start, g.end), m_k * std::max(g.start, g.end), g.clear()});
             m_dims.stretches(beside, gaps, "gap along ");
         }

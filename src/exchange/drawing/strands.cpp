@@ -13,7 +13,7 @@ Vec3 up(const Vec2& p) { return {p.x(), p.y(), 0}; }
 std::optional<std::pair<Vec2, double>> circle(const Vec2& a, const Vec2& b, const Vec2& c) {
     const Vec2 u = b - a, v = c - a;
     const double cross = 2 * (u.x() * v.y() - u.y() * v.x());
-    if (std::abs(cross) < 1e-6 * u.norm() * v.norm()) return std::nullopt;
+    if (std::abs(cross) < tolerance::alike * u.norm() * v.norm()) return std::nullopt;
     const Vec2 m(v.y() * u.squaredNorm() - u.y() * v.squaredNorm(), u.x() * v.squaredNorm() - v.x() * u.squaredNorm());
     return std::pair{Vec2(a + m / cross), (m / cross).norm()};
 }
@@ -35,7 +35,7 @@ void arc(std::vector<Segment>& out, const std::pair<Vec2, double>& c, const std:
     const double from = angle(p[i]);
     double sweep = 0;
     for (size_t k = i; k < j; ++k) sweep += std::remainder(angle(p[k + 1]) - angle(p[k]), 2 * kPi);
-    if (whole || std::abs(std::abs(sweep) - 2 * kPi) < 1e-6) sweep = std::copysign(2 * kPi, sense);
+    if (whole || std::abs(std::abs(sweep) - 2 * kPi) < tolerance::alike) sweep = std::copysign(2 * kPi, sense);
     Arc a;
     a.centre = up(c.first);
     a.radius = c.second;

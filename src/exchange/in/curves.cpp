@@ -125,7 +125,8 @@ Result<CurveFile> readObjLines(const std::string& text, const std::string& name)
                 if (before && (p - *before).norm() > 0) s.segments.push_back(Line{*before, p});
                 before = p;
             }
-            if (s.segments.size() > 1 && (endOf(s.segments.back()) - startOf(s.segments.front())).norm() < 1e-9)
+            if (s.segments.size() > 1 &&
+                (endOf(s.segments.back()) - startOf(s.segments.front())).norm() < tolerance::rounding)
                 s.closed = true;
             if (!s.segments.empty()) out.strands.push_back(std::move(s));
         }

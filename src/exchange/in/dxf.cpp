@@ -94,7 +94,7 @@ public:
         const Vec3 minor = z.normalized().cross(major) * d.ratio;
         const double t0 = std::fmod(d.angle1, 2 * kPi);
         double sweep = turnFrom(std::fmod(d.angle2, 2 * kPi) - t0);
-        const bool full = sweep > 2 * kPi - 1e-9;
+        const bool full = sweep > 2 * kPi - tolerance::rounding;
         if (full) sweep = 2 * kPi;
         const double t1 = t0 + sweep;
         if (!(major.norm() > 0) || !(minor.norm() > 0)) return pass("ellipses without size");
@@ -200,7 +200,7 @@ private:
     /// A turn in (0, 2 pi], by remainder: a file may say 1e17 degrees.
     static double turnFrom(double angle) {
         double sweep = std::fmod(angle, 2 * kPi);
-        if (sweep <= 1e-12) sweep += 2 * kPi;
+        if (sweep <= tolerance::fine) sweep += 2 * kPi;
         return sweep;
     }
 
@@ -257,7 +257,7 @@ private:
     Vec3 extrusionDirection() {
         const double* d = getExtrusion()->getDirection();
         const Vec3 z(d[0], d[1], d[2]);
-        return z.norm() > 1e-9 ? z : Vec3(Vec3::UnitZ());
+        return z.norm() > tolerance::rounding ? z : Vec3(Vec3::UnitZ());
     }
     Arc arc(const Vec3& centre, double radius, double from, double sweep) {
         const Mat3 R = planeAxes(extrusionDirection());
@@ -283,9 +283,9 @@ private:
         const bool closed = m_flags & 1;
         for (size_t i = 0; i + 1 < n + (closed ? 1 : 0); ++i) {
             const Vec3 a = m_points[i], b = m_points[(i + 1) % n];
-            if ((b - a).norm() < 1e-12) continue;
+            if ((b - a).norm() < tolerance::fine) continue;
             const double bulge = m_bulges[i];
-            if (std::abs(bulge) < 1e-12) {
+            if (std::abs(bulge) < tolerance::fine) {
                 out.push_back(Line{a, b});
                 continue;
             }
@@ -321,7 +321,7 @@ private:
         }
         const auto why = defectOf(m_nurbs);
         if (!why.empty()) return pass("splines that are not sound (" + why + ")");
-        const bool closed = (startOf(m_nurbs) - endOf(m_nurbs)).norm() < 1e-6;
+        const bool closed = (startOf(m_nurbs) - endOf(m_nurbs)).norm() < tolerance::length;
         store({m_nurbs}, closed, m_layer);
     }
 

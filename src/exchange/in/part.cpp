@@ -131,7 +131,7 @@ Result<PartFile> readPartFile(const std::filesystem::path& path, const Stop* sto
         Box3 box;
         for (const auto& s : curves->strands)
             for (const auto& g : s.segments) box.extend(startOf(g)), box.extend(endOf(g));
-        const double join = std::max(1e-6, 1e-5 * box.diagonal().norm());
+        const double join = std::max(tolerance::length, 1e-5 * box.diagonal().norm());
         auto strands = pathsOf(curves.value(), 1, join);
         if (!strands) return said(strands.problem());
         size_t open = 0;
@@ -192,7 +192,7 @@ Result<PartShape> shapeOf(const PartFile& file, double unit, std::vector<int> ch
             if (const auto path = Path::make(rings.back(), true, 1e-3 * unit)) box.extend(path->bounds());
         }
         if (box.isEmpty()) return Problem{"The outlines have no size.", "outline"};
-        if (box.sizes().z() > 1e-6 * box.sizes().maxCoeff())
+        if (box.sizes().z() > tolerance::alike * box.sizes().maxCoeff())
             return Problem{"The outlines do not lie flat: their heights differ by " + say::mm(box.sizes().z()) +
                                ". Project them onto a plane first.",
                            "outline"};

@@ -52,7 +52,7 @@ public:
         arc(std::abs(rx), std::abs(ry), rotation * kDegree, large, sweep, {x, y});
     }
     void path_close_subpath() {
-        if ((m_at - m_start).norm() > 1e-9) line(m_start);
+        if ((m_at - m_start).norm() > tolerance::rounding) line(m_start);
         finish(true);
         m_at = m_start;
     }
@@ -84,7 +84,7 @@ public:
     void ellipse(const Vec2& middle, const Vec2& major, const Vec2& minor, double t0, double turn) {
         const Vec3 c = go(middle), x = go(middle + major) - c, y = go(middle + minor) - c;
         const double r = x.norm();
-        if (std::abs(y.norm() - r) < 1e-9 * r && std::abs(x.dot(y)) < 1e-9 * r * r)
+        if (std::abs(y.norm() - r) < tolerance::rounding * r && std::abs(x.dot(y)) < tolerance::rounding * r * r)
             m_segments.push_back(
                 Arc{c, (std::cos(t0) * x + std::sin(t0) * y) / r, (-std::sin(t0) * x + std::cos(t0) * y) / r, r, turn});
         else if (turn > 0)

@@ -76,7 +76,7 @@ struct DxfWriter {
         const Mat3& R = frame.axes;
         const Vec3& at = frame.seat;
         Vec3 z = R.col(2);
-        if ((z - Vec3::UnitZ()).norm() < 1e-12) z = Vec3::UnitZ();
+        if ((z - Vec3::UnitZ()).norm() < tolerance::fine) z = Vec3::UnitZ();
         const Vec3 x = (std::abs(z.x()) < 1.0 / 64 && std::abs(z.y()) < 1.0 / 64 ? Vec3::UnitY() : Vec3::UnitZ())
                            .cross(z)
                            .normalized();
@@ -111,7 +111,7 @@ struct DxfWriter {
                            .cross(z)
                            .normalized();
         const Vec3 y = z.cross(x);
-        const bool full = std::abs(a.sweep) > 2 * kPi - 1e-9;
+        const bool full = std::abs(a.sweep) > 2 * kPi - tolerance::rounding;
         begin(full ? "CIRCLE" : "ARC", layer, "AcDbCircle");
         point(10, Vec3(a.centre.dot(x), a.centre.dot(y), a.centre.dot(z)));
         dw.dxfReal(40, a.radius);

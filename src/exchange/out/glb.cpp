@@ -42,7 +42,7 @@ Json primitive(const Mesh& mesh, const Vec3& seat, int material, Buffers& buffer
     for (const auto& t : mesh.triangles) {
         const Vec3 a = mesh.points[t[0]], b = mesh.points[t[1]], c = mesh.points[t[2]];
         const Vec3 cross = (b - a).cross(c - a);
-        if (cross.norm() < 1e-12) continue;
+        if (cross.norm() < tolerance::fine) continue;
         const Vec3 n = turned(cross.normalized());
         for (const Vec3& p : {a, b, c}) {
             const Vec3 m = turned(p - seat) / 1000;

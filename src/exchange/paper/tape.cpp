@@ -19,7 +19,7 @@ public:
         : m_sheet(s), m_at(at), m_from(from), m_to(to), m_k(k), m_height(height) {}
 
     double x(double s) const { return m_at.x() + m_k * (s - m_from); }
-    bool has(double s) const { return s >= m_from - 1e-9 && s <= m_to + 1e-9; }
+    bool has(double s) const { return s >= m_from - tolerance::rounding && s <= m_to + tolerance::rounding; }
     void upright(double s, double low, double high, const Pen& pen) {
         if (has(s)) m_sheet.inks.push_back(line({x(s), m_at.y() + low}, {x(s), m_at.y() + high}, pen));
     }
@@ -60,7 +60,8 @@ void paint(Strip& t, const std::vector<OnTape>& spots, double length, bool close
     const double h = t.height();
     t.along(0, edge);
     t.along(h, edge);
-    for (double s = std::ceil(t.from() / 10 - 1e-9) * 10; s <= std::min(t.to(), length) + 1e-9; s += 10) {
+    for (double s = std::ceil(t.from() / 10 - tolerance::rounding) * 10;
+         s <= std::min(t.to(), length) + tolerance::rounding; s += 10) {
         const long ten = std::lround(s / 10);
         const double tick = ten % 5 == 0 ? 3 : 1.8;
         t.upright(s, 0, ten % 10 == 0 ? 4.5 : tick, fine);
@@ -70,7 +71,7 @@ void paint(Strip& t, const std::vector<OnTape>& spots, double length, bool close
         const OnTape& spot = spots[i];
         t.stretch(spot.back, spot.front, 5.2, h - 5, 0.88);
         t.upright(spot.station, 5.2, h, edge);
-        if (spot.station < t.to() - 5 || t.to() > length - 1e-6) // else the next strip says it
+        if (spot.station < t.to() - 5 || t.to() > length - tolerance::length) // else the next strip says it
             t.label(spot.station + 0.8, h - 3.6, std::to_string(spot.place + 1), 2.2, 0, true, Anchor::Left);
         const double seen = std::min(spot.front, t.to()) - std::max(spot.back, t.from());
         if (!spot.part.empty() && seen > 1.1 * double(spot.part.size()))
@@ -147,7 +148,7 @@ Result<Tape> tapeOf(const RunResult& run, const TapeOrder& o) {
                        "overlap"};
     const Placed& p = *run.placed;
     const double L = p.path.length(), k = 100 / o.barAcross, step = (wide - o.overlap) / k, whole = wide / k;
-    const auto strips = std::max(1L, long(std::ceil((L - whole) / step - 1e-9)) + 1);
+    const auto strips = std::max(1L, long(std::ceil((L - whole) / step - tolerance::rounding)) + 1);
     const double each = o.height + 6;
     const auto onPage = std::max(1L, long((page.y() - 2 * o.margin - footer + 6) / each));
     const long pages = (strips + onPage - 1) / onPage;

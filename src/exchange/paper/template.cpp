@@ -48,7 +48,7 @@ public:
         const Vec3 n = normal.normalized();
         const Vec3 level = Vec3::UnitZ().cross(n);
         Mat3 out;
-        out.col(0) = level.norm() > 1e-9 ? Vec3(level.normalized()) : Vec3::UnitX();
+        out.col(0) = level.norm() > tolerance::rounding ? Vec3(level.normalized()) : Vec3::UnitX();
         out.col(1) = n.cross(out.col(0));
         out.col(2) = n;
         return out;
@@ -63,7 +63,8 @@ public:
             Bounds box = nothing();
             long count = 0;
             std::string called() const {
-                return part->name + (std::abs(size - 1) < 1e-9 ? std::string() : ", size " + text::number(size, 4));
+                return part->name +
+                       (std::abs(size - 1) < tolerance::rounding ? std::string() : ", size " + text::number(size, 4));
             }
         };
         std::vector<Entry> all;
@@ -72,7 +73,7 @@ public:
                 const PlacedPart& p = i.part;
                 const double size = i.size();
                 auto known = std::find_if(all.begin(), all.end(), [&](const Entry& e) {
-                    return e.part->id == p.id && std::abs(e.size - size) < 1e-9;
+                    return e.part->id == p.id && std::abs(e.size - size) < tolerance::rounding;
                 });
                 if (known == all.end()) {
                     known = all.insert(all.end(), Entry{&p, flatOf(p), size});
@@ -162,7 +163,7 @@ private:
         const double s = i.own ? p.stations()[i.body] : p.path.closest(i.frame().seat);
         const Sample at = p.path.at(s);
         Vec3 up = Vec3::UnitZ() - at.tangent * at.tangent.z();
-        up = up.norm() > 1e-6 ? Vec3(up.normalized()) : anyNormal(at.tangent);
+        up = up.norm() > tolerance::alike ? Vec3(up.normalized()) : anyNormal(at.tangent);
         Mat3 rows;
         rows.row(0) = at.tangent;
         rows.row(1) = up.cross(at.tangent);
@@ -201,8 +202,8 @@ private:
         const Frame& f = i.frame();
         const bool hole = isHole(i.all.slot(i.body));
         const auto shown = [&](bool cut) { return m_order.shows == TemplateShows::Outlines || hole || cut; };
-        const Mat3 turn = v.axes * f.axes;               // frame axes on paper
-        if (std::abs(std::abs(turn(2, 2)) - 1) < 1e-9) { // it lies flat on the paper: exact
+        const Mat3 turn = v.axes * f.axes;                              // frame axes on paper
+        if (std::abs(std::abs(turn(2, 2)) - 1) < tolerance::rounding) { // it lies flat on the paper: exact
             const auto known = m_flat.find(part.id);
             const Flat& flat =
                 known != m_flat.end() ? known->second : m_flat.emplace(part.id, flatOf(part)).first->second;
@@ -280,16 +281,16 @@ private:
         else
             ink.pieces = flattened(p, m_axes.transpose());
         m_out.inks.push_back(std::move(ink));
-        for (double s = 0; s <= p.length() + 1e-6; s += 100) {
+        for (double s = 0; s <= p.length() + tolerance::length; s += 100) {
             const Sample at = p.at(std::min(s, p.length()));
             const View v = unrolled() ? View{Mat3::Identity(), Vec3::Zero(), Vec3::Zero()}
                                       : View{m_axes.transpose(), Vec3::Zero(), Vec3::Zero()};
             const Vec2 on = unrolled() ? Vec2(s, 0) : Vec2(v.of(at.point).head<2>());
             Vec2 d = unrolled() ? Vec2(1, 0) : Vec2((v.axes * at.tangent).head<2>());
-            if (d.norm() < 1e-6) continue;
+            if (d.norm() < tolerance::length) continue;
             d.normalize();
             const Vec2 side(-d.y(), d.x());
-            const bool main = std::fmod(s + 1e-6, 500) < 1e-3;
+            const bool main = std::fmod(s + tolerance::length, 500) < 1e-3;
             const double reach = main ? 3 : 1.5;
             m_out.inks.push_back(line(on - reach * side, on + reach * side, tick, layer));
             if (main)
@@ -332,7 +333,7 @@ std::optional<Problem> tooLong(const Standings& all, const std::vector<std::shar
 std::optional<Problem> defectOf(const TemplateOrder& o) {
     for (const auto& [v, key] : {std::pair{o.barAcross, "barAcross"}, {o.barUp, "barUp"}})
         if (auto p = notFullSize(v, key)) return p;
-    if (o.plane == TemplatePlane::Face && !(o.normal.norm() > 1e-9))
+    if (o.plane == TemplatePlane::Face && !(o.normal.norm() > tolerance::rounding))
         return Problem{"The direction out of the face is nothing. Pick a face, or type one.", "normal"};
     if (!(o.margin >= 0 && o.margin <= 1000))
         return Problem{"The margin is " + mm(o.margin) + "; use 0 or more.", "margin"};

@@ -32,7 +32,7 @@ public:
 
     std::optional<Problem> run(const Stop* stop) {
         const auto along = [&](double size, double tile, double step) {
-            return std::max(1L, long(std::ceil((size - tile) / step - 1e-9)) + 1);
+            return std::max(1L, long(std::ceil((size - tile) / step - tolerance::rounding)) + 1);
         };
         m_out.columns = along(m_all.width, m_tile.x(), m_step.x());
         m_out.rows = along(m_all.height, m_tile.y(), m_step.y());
@@ -85,7 +85,9 @@ private:
     /// the drawing, and long enough for both bars.
     void onRoll() {
         const double wide = m_page.x() - 2 * m_order.margin, step = wide - m_order.overlap;
-        const auto strips = [&](double across) { return std::max(0.0, std::ceil((across - wide) / step - 1e-9)); };
+        const auto strips = [&](double across) {
+            return std::max(0.0, std::ceil((across - wide) / step - tolerance::rounding));
+        };
         const auto length = [&](double all, double k) {
             return std::max(all, kBar * k + m_order.overlap + kProof + 4) + 2 * m_order.margin;
         };

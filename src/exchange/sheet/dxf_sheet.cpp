@@ -40,7 +40,7 @@ struct Entities {
     void piece(const Segment& s, const std::string& layer) {
         if (const auto* l = std::get_if<Line>(&s)) return line(flat(l->a), flat(l->b), layer);
         if (const auto* a = std::get_if<Arc>(&s)) {
-            const bool full = std::abs(a->sweep) > 2 * kPi - 1e-9;
+            const bool full = std::abs(a->sweep) > 2 * kPi - tolerance::rounding;
             begin(full ? "CIRCLE" : "ARC", layer);
             at(10, flat(a->centre));
             put(40, real(a->radius));

@@ -14,7 +14,7 @@ inline void widen(Bounds& b, const Vec2& p) {
     b.first = b.first.cwiseMin(p);
     b.second = b.second.cwiseMax(p);
 }
-inline Bounds nothing() { return {Vec2::Constant(1e300), Vec2::Constant(-1e300)}; }
+inline Bounds nothing() { return {Vec2::Constant(kFar), Vec2::Constant(-kFar)}; }
 inline bool meets(const Bounds& a, const Bounds& b) {
     return a.first.x() <= b.second.x() && b.first.x() <= a.second.x() && a.first.y() <= b.second.y() &&
            b.first.y() <= a.second.y();

@@ -80,7 +80,7 @@ void follow(cairo_t* c, const Segment& s) {
         cairo_curve_to(c, b.p[1].x(), b.p[1].y(), b.p[2].x(), b.p[2].y(), b.p[3].x(), b.p[3].y());
     };
     if (const auto* a = std::get_if<Arc>(&s)) { // in pieces of an eighth: off by 5e-8 of the radius
-        const int n = std::max(1, int(std::ceil(std::abs(a->sweep) / (kPi / 4) - 1e-9)));
+        const int n = std::max(1, int(std::ceil(std::abs(a->sweep) / (kPi / 4) - tolerance::rounding)));
         const double step = a->sweep / n, k = 4.0 / 3 * std::tan(step / 4) * a->radius;
         for (int i = 0; i < n; ++i) {
             const auto at = [&](double t) {
@@ -134,7 +134,7 @@ Result<std::string> pdfOf(const std::vector<Sheet>& sheets, const std::string& t
             std::optional<Vec3> at;
             for (const Segment& piece : ink.pieces) {
                 const Vec3 from = startOf(piece);
-                if (!at || (from - *at).head<2>().norm() > 1e-6) cairo_move_to(c, from.x(), from.y());
+                if (!at || (from - *at).head<2>().norm() > tolerance::length) cairo_move_to(c, from.x(), from.y());
                 follow(c, piece);
                 at = endOf(piece);
             }

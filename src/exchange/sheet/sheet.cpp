@@ -27,7 +27,7 @@ std::vector<Segment> flattened(const Path& path, const Mat3& view) {
     flat.row(2).setZero();
     for (const Segment& s : path.segments()) {
         const auto* arc = std::get_if<Arc>(&s);
-        if (arc && std::abs(std::abs((view * arc->xAxis.cross(arc->yAxis)).z()) - 1) < 1e-12) {
+        if (arc && std::abs(std::abs((view * arc->xAxis.cross(arc->yAxis)).z()) - 1) < tolerance::fine) {
             out.push_back(moved(s, view, Vec3::Zero()));
         } else if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s)) {
             for (const Segment& c : cubicsNear(s, 1e-4)) out.push_back(mapped(c, flat, Vec3::Zero()));

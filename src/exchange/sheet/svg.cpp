@@ -26,7 +26,7 @@ public:
         std::optional<Vec3> last;
         for (const Segment& s : ink.pieces) {
             const Vec3 from = startOf(s);
-            if (!last || (from - *last).head<2>().norm() > 1e-6) d += "M " + at(from) + " ";
+            if (!last || (from - *last).head<2>().norm() > tolerance::length) d += "M " + at(from) + " ";
             follow(d, s);
             last = endOf(s);
         }

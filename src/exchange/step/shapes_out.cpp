@@ -48,7 +48,7 @@ TopoDS_Shape shellOf(const Mesh& m) {
     for (const auto& t : m.triangles) {
         const Vec3 &a = m.points[t[0]], &b = m.points[t[1]], &c = m.points[t[2]];
         const Vec3 n = (b - a).cross(c - a);
-        if (!(n.norm() > 1e-12)) continue;
+        if (!(n.norm() > tolerance::fine)) continue;
         BRepBuilderAPI_MakeWire wire;
         for (int k = 0; k < 3; ++k) {
             const std::uint32_t i = t[size_t(k)], j = t[size_t((k + 1) % 3)];

@@ -52,9 +52,9 @@ bool meet(const Span& a, const Span& b, double& ta, double& tb) {
         ta += std::clamp(ua, -0.3, 0.3);
         tb += std::clamp(ub, -0.3, 0.3);
         if (ta < -0.5 || ta > 1.5 || tb < -0.5 || tb > 1.5) return false;
-        if (std::abs(ua) * da.norm() < 1e-12 && std::abs(ub) * db.norm() < 1e-12) break;
+        if (std::abs(ua) * da.norm() < tolerance::fine && std::abs(ub) * db.norm() < tolerance::fine) break;
     }
-    const double slack = 1e-9;
+    const double slack = tolerance::rounding;
     if (ta < -slack || ta > 1 + slack || tb < -slack || tb > 1 + slack) return false;
     ta = std::clamp(ta, 0.0, 1.0);
     tb = std::clamp(tb, 0.0, 1.0);
@@ -119,20 +119,21 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
                     if ((pieces[k].p.cwiseMin(pieces[k].q).array() - sag > hi.array()).any() ||
                         (pieces[k].p.cwiseMax(pieces[k].q).array() + sag < lo.array()).any())
                         continue;
-                    if (y.span == x.span && (spans[x.span].kind == Span::Kind::Line || y.t1 >= x.t0 - 1e-12)) continue;
+                    if (y.span == x.span && (spans[x.span].kind == Span::Kind::Line || y.t1 >= x.t0 - tolerance::fine))
+                        continue;
                     double ta = (y.t0 + y.t1) / 2, tb = (x.t0 + x.t1) / 2;
                     if (!meet(spans[y.span], spans[x.span], ta, tb)) continue;
                     // Only in the neighbourhood of these two pieces; others find theirs.
                     const double ra = y.t1 - y.t0, rb = x.t1 - x.t0;
                     if (ta < y.t0 - ra || ta > y.t1 + ra || tb < x.t0 - rb || tb > x.t1 + rb) continue;
-                    if (y.span == x.span && std::abs(ta - tb) < 1e-6) continue;
+                    if (y.span == x.span && std::abs(ta - tb) < tolerance::alike) continue;
                     const Vec3 at = spans[y.span].point(ta);
                     if (follows(y.span, x.span)) { // their common end is no crossing
                         const bool seam = !(x.span == y.span + 1);
                         const Vec2 joint = inPlan(spans[y.span].point(seam ? 0 : 1));
-                        if ((inPlan(at) - joint).norm() < 1e-6) continue;
+                        if ((inPlan(at) - joint).norm() < tolerance::length) continue;
                         const Vec2 other = inPlan(spans[y.span].point(seam ? 1 : 0));
-                        if (n == 2 && closed && (inPlan(at) - other).norm() < 1e-6) continue;
+                        if (n == 2 && closed && (inPlan(at) - other).norm() < tolerance::length) continue;
                     }
                     out.push_back({size_t(y.span), size_t(x.span), ta, tb, at});
                 }
@@ -143,7 +144,7 @@ std::vector<Crossing> crossingsInPlan(std::span<const Span> spans, bool closed, 
         return std::tie(x.a, x.b, x.ta, x.tb) < std::tie(y.a, y.b, y.ta, y.tb);
     });
     const auto same = [&](const Crossing& x, const Crossing& y) {
-        return x.a == y.a && x.b == y.b && (x.at - y.at).norm() < 1e-6;
+        return x.a == y.a && x.b == y.b && (x.at - y.at).norm() < tolerance::length;
     };
     out.erase(std::unique(out.begin(), out.end(), same), out.end());
     return out;
@@ -163,7 +164,7 @@ NearestSpan::NearestSpan(std::span<const Span> spans, double sag) : m_spans(span
 }
 
 void NearestSpan::build(int node, int first, int count) {
-    Node n{1e300, 1e300, -1e300, -1e300, first, count};
+    Node n{kFar, kFar, -kFar, -kFar, first, count};
     for (int i = first; i < first + count; ++i) {
         const Chord& c = m_chords[i];
         n.x0 = std::min({n.x0, c.x0, c.x1}), n.y0 = std::min({n.y0, c.y0, c.y1});
@@ -206,7 +207,7 @@ double NearestSpan::distance(const Vec3& p, double limit, double enough) const {
             const Jet j = s.jet(t);
             const Vec2 d = inPlan(j.p) - inPlan(p), d1 = inPlan(j.d1), d2 = inPlan(j.d2);
             const double slope = d.dot(d1), bend = d1.squaredNorm() + d.dot(d2);
-            const double step = bend > 0 ? slope / bend : slope / std::max(d1.squaredNorm(), 1e-300);
+            const double step = bend > 0 ? slope / bend : slope / std::max(d1.squaredNorm(), kTiny);
             const double next = std::clamp(t - step, c.t0, c.t1);
             if (std::abs(next - t) < 1e-13) break;
             t = next;

@@ -120,7 +120,7 @@ Result<std::vector<Segment>> projectedTo(const Path& path, const Vec3& point, co
     };
     for (const auto& s : path.segments()) {
         if (std::holds_alternative<Helix>(s) || std::holds_alternative<Catenary>(s))
-            for (const auto& b : cubicsNear(s, 1e-6)) add(mapped(b, A, t));
+            for (const auto& b : cubicsNear(s, tolerance::length)) add(mapped(b, A, t));
         else
             add(mapped(s, A, t));
     }
@@ -150,7 +150,7 @@ std::vector<Vec3> smoothedPoints(const Path& path, long count, double reach, boo
         double sigma = reach;
         if (!path.closed() && keepEnds) sigma = std::min(sigma, double(std::min(i, n - 1 - i)) * step / 2.5);
         const long wide = std::min(n - 1, long(std::ceil(3 * sigma / step)));
-        if (sigma < 1e-9 * step || wide == 0) {
+        if (sigma < tolerance::rounding * step || wide == 0) {
             out[size_t(i)] = p[size_t(i)];
             continue;
         }
@@ -240,7 +240,7 @@ Result<Joined> joined(std::span<const Path> members, double gapTolerance) {
                            "members"};
     if (members.size() > 1) { // the first is turned so that its end is the one nearer to the second
         const auto nearest = [&](const Vec3& p) { return std::min((start(1) - p).norm(), (end(1) - p).norm()); };
-        turned[0] = nearest(start(0)) < nearest(end(0)) - 1e-9;
+        turned[0] = nearest(start(0)) < nearest(end(0)) - tolerance::rounding;
     }
     const auto put = [&](size_t i) {
         auto s = turned[i] ? backwards(members[i]) : members[i].segments();
@@ -260,7 +260,7 @@ Result<Joined> joined(std::span<const Path> members, double gapTolerance) {
     };
     for (size_t i = 1; i < members.size(); ++i) {
         const Vec3 at = endOf(out.segments.back());
-        turned[i] = (end(i) - at).norm() < (start(i) - at).norm() - 1e-9;
+        turned[i] = (end(i) - at).norm() < (start(i) - at).norm() - tolerance::rounding;
         if (auto p = bridge(i - 1, i, turned[i] ? end(i) : start(i))) return *p;
         put(i);
     }
@@ -308,7 +308,7 @@ PathPlane planeOf(const Path& path) {
                          .normalized();
     if (out.normal.z() < 0 || (out.normal.z() == 0 && out.normal.sum() < 0)) out.normal = -out.normal;
     for (const auto& p : points)
-        if (std::abs(out.normal.dot(p - out.middle)) > 1e-6 * path.length()) out.planar = false;
+        if (std::abs(out.normal.dot(p - out.middle)) > tolerance::alike * path.length()) out.planar = false;
     return out;
 }
 

@@ -1,4 +1,5 @@
 #include "geometry/curves/offset.h"
+#include "base/numeric/solve.h"
 #include "base/say.h"
 #include "geometry/curves/crossings.h"
 #include "geometry/curves/edit.h"
@@ -13,14 +14,16 @@ constexpr double kOffsetFit = 5e-7; // mm
 
 Vec3 leftOf(const Vec3& v) {
     const double n = std::hypot(v.x(), v.y());
-    return n > 1e-12 ? Vec3(-v.y() / n, v.x() / n, 0) : Vec3::Zero();
+    return n > tolerance::fine ? Vec3(-v.y() / n, v.x() / n, 0) : Vec3::Zero();
 }
 
 double turnOf(const Vec3& a, const Vec3& b) {
     return std::atan2(a.x() * b.y() - a.y() * b.x(), a.x() * b.x() + a.y() * b.y());
 }
 
-bool level(const Span& s) { return std::abs(s.c1.z()) + std::abs(s.c2.z()) < 1e-9 * (s.c1.norm() + s.c2.norm()); }
+bool level(const Span& s) {
+    return std::abs(s.c1.z()) + std::abs(s.c2.z()) < tolerance::rounding * (s.c1.norm() + s.c2.norm());
+}
 
 class RawOffset {
 public:
@@ -42,19 +45,19 @@ public:
 
 private:
     void line(const Vec3& a, const Vec3& b) {
-        if ((b - a).norm() > 1e-9) m_out.push_back(Line{a, b});
+        if ((b - a).norm() > tolerance::rounding) m_out.push_back(Line{a, b});
     }
 
     void piece(const Span& s) {
         if (s.kind == Span::Kind::Line) {
             const Vec3 n = m_d * leftOf(s.c1);
-            if (std::hypot(s.c1.x(), s.c1.y()) > 1e-9) m_out.push_back(Line{s.c0 + n, s.c0 + s.c1 + n});
+            if (std::hypot(s.c1.x(), s.c1.y()) > tolerance::rounding) m_out.push_back(Line{s.c0 + n, s.c0 + s.c1 + n});
             return;
         }
         if (s.kind == Span::Kind::Arc && level(s)) {
             const double r = s.c1.norm(), ccw = (s.c1.x() * s.c2.y() - s.c1.y() * s.c2.x()) * s.sweep > 0 ? 1 : -1;
             const double R = r - ccw * m_d; // its centre is on the left when it turns counter-clockwise
-            if (std::abs(R) < 1e-9) return;
+            if (std::abs(R) < tolerance::rounding) return;
             // Beyond the centre the arc is run backwards on the other side; such pieces are thrown out later.
             const double side = R > 0 ? 1 : -1;
             m_out.push_back(Arc{s.c0, side * s.c1 / r, side * s.c2 / r, std::abs(R), s.sweep});
@@ -65,20 +68,17 @@ private:
         const auto speed = [&](double t) { // of the offset along the tangent, in plan
             const Jet j = s.jet(t);
             const double v2 = j.d1.head<2>().squaredNorm(), v = std::sqrt(v2);
-            if (v < 1e-12) return 0.0;
+            if (v < tolerance::fine) return 0.0;
             return v - m_d * (j.d1.x() * j.d2.y() - j.d1.y() * j.d2.x()) / v2;
         };
         const int n = 16;
-        double before = speed(1e-9);
+        double before = speed(tolerance::rounding);
         for (int i = 1; i <= n; ++i) {
-            const double t = i == n ? 1 - 1e-9 : double(i) / n, now = speed(t);
+            const double t = i == n ? 1 - tolerance::rounding : double(i) / n, now = speed(t);
             if ((before > 0) != (now > 0)) {
-                double a = double(i - 1) / n, b = t;
-                for (int j = 0; j < 60; ++j) {
-                    const double m = (a + b) / 2;
-                    ((speed(m) > 0) == (before > 0) ? a : b) = m;
-                }
-                if (a > cuts.back() + 1e-9 && a < 1 - 1e-9) cuts.push_back(a);
+                const double a =
+                    halved(double(i - 1) / n, t, 60, [&](double x) { return (speed(x) > 0) == (before > 0); }).first;
+                if (a > cuts.back() + tolerance::rounding && a < 1 - tolerance::rounding) cuts.push_back(a);
             }
             before = now;
         }
@@ -110,7 +110,7 @@ private:
                     good = false;
             }
         if (good) {
-            if (fitted.length > 1e-9) m_out.push_back(c);
+            if (fitted.length > tolerance::rounding) m_out.push_back(c);
             return;
         }
         fit(s, a, (a + b) / 2, depth + 1);
@@ -119,12 +119,12 @@ private:
 
     void joint(const Vec3& before, const Vec3& after, const Vec3& corner) {
         const double turn = turnOf(before, after);
-        if (std::abs(turn) < 1e-9) return;
+        if (std::abs(turn) < tolerance::rounding) return;
         const Vec3 n0 = leftOf(before), n1 = leftOf(after);
         const Vec3 a = corner + m_d * n0, b = corner + m_d * n1;
         const bool outer = turn * m_d < 0;
         if (!outer || std::abs(turn) < tolerance::corner) return line(a, b); // inside: overlaps, cut away later
-        if (m_style == CornerStyle::Round || std::abs(turn) > kPi - 1e-6) {
+        if (m_style == CornerStyle::Round || std::abs(turn) > kPi - tolerance::alike) {
             const Vec3 x = m_d > 0 ? n0 : Vec3(-n0), y(-x.y(), x.x(), 0);
             m_out.push_back(Arc{corner, x, y, std::abs(m_d), turn});
             return;
@@ -159,7 +159,7 @@ struct Part {
 bool takenIn(Segment& last, const Segment& s) {
     if (auto* l = std::get_if<Line>(&last))
         if (const auto* m = std::get_if<Line>(&s))
-            if ((l->b - l->a).normalized().cross((m->b - m->a).normalized()).norm() < 1e-9 &&
+            if ((l->b - l->a).normalized().cross((m->b - m->a).normalized()).norm() < tolerance::rounding &&
                 (l->b - l->a).dot(m->b - m->a) > 0) {
                 l->b = m->b;
                 return true;
@@ -168,7 +168,7 @@ bool takenIn(Segment& last, const Segment& s) {
         if (const auto* b = std::get_if<Arc>(&s))
             if ((a->centre - b->centre).norm() < 1e-7 && std::abs(a->radius - b->radius) < 1e-7 &&
                 a->xAxis.cross(a->yAxis).dot(b->xAxis.cross(b->yAxis)) > 0 && a->sweep * b->sweep > 0 &&
-                std::abs(a->sweep + b->sweep) < 2 * kPi + 1e-12) {
+                std::abs(a->sweep + b->sweep) < 2 * kPi + tolerance::fine) {
                 a->sweep += b->sweep;
                 return true;
             }
@@ -234,7 +234,7 @@ std::optional<Offset> attempt(const Path& path, double d, CornerStyle style, con
     std::vector<Span> spans;
     for (size_t i = 0; i < raw.size(); ++i)
         for (auto& s : spansOf(raw[i], int(i)))
-            if (s.length > 1e-9) spans.push_back(std::move(s));
+            if (s.length > tolerance::rounding) spans.push_back(std::move(s));
     if (spans.empty()) return std::nullopt;
     const double size = path.length(), sag = std::min(std::abs(d) * 1e-2, size * 1e-3);
     std::vector<std::vector<double>> cuts(spans.size(), {0, 1});
@@ -295,7 +295,7 @@ std::optional<Result<Offset>> besideScrew(const Path& path, double d, const Vec3
     const auto* h = std::get_if<Helix>(&path.segments()[0]);
     if (!h || h->r0 != h->r1 || h->rise == 0) return std::nullopt;
     const double along = h->xAxis.cross(h->yAxis).dot(normal);
-    if (std::abs(along) < 1 - 1e-12) return std::nullopt;
+    if (std::abs(along) < 1 - tolerance::fine) return std::nullopt;
     const double radius = h->r0 - (h->sweep * along > 0 ? d : -d); // to the left is inwards where it turns left
     if (radius < tolerance::length)
         return Result<Offset>(Problem{"At a distance of " + say::mm(std::abs(d)) +

@@ -17,7 +17,7 @@ Vec2 leanOf(const RailPiece& p, const RailCut& cut) {
 
 /// How far the section reaches in a direction.
 double reach(const RailSection& s, const Vec2& along) {
-    double out = -1e300;
+    double out = -kFar;
     for (const Vec2& p : s.points) out = std::max(out, p.dot(along));
     return out + s.radius * along.norm();
 }
@@ -66,7 +66,7 @@ Result<std::vector<RailPiece>> straightRails(std::span<const Vec3> places, std::
                            "places"};
         const Vec3 e = by.normalized(), up = ups.empty() ? Vec3::UnitZ() : Vec3(ups[i] + ups[next]);
         const Vec3 left = up.cross(e);
-        if (!(left.norm() > 1e-9 * std::max(1.0, up.norm())))
+        if (!(left.norm() > tolerance::rounding * std::max(1.0, up.norm())))
             return Problem{Words("Between ") + name() +
                                " the rail runs along its own up direction, so that nothing says how it is turned.",
                            "ups"};

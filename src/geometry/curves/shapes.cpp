@@ -148,7 +148,7 @@ Result<Curve> swag(const Vec3& a, const Vec3& b, SwagBy by, double amount) {
         return D * D * more * (2 + more) / (lengthAt(x) + chord);
     };
     const auto miss = [&](double x) { return (by == SwagBy::Sag ? sagAt(x) : slackAt(x)) - amount; };
-    double lo = 1e-9, hi = 1, x = 1;
+    double lo = tolerance::rounding, hi = 1, x = 1;
     while (miss(hi) < 0 && hi < 300) hi *= 1.5;
     for (int i = 0; i < 200 && hi - lo > 1e-16 * hi; ++i) {
         x = (lo + hi) / 2;
@@ -216,7 +216,7 @@ Result<Curve> filleted(std::span<const PolyPoint> p, bool closed) {
 
 Segment arcTangent(const Vec3& a, const Vec3& tangent, const Vec3& b) {
     const Vec3 u = tangent.normalized(), d = b - a, side = d - u * u.dot(d);
-    if (side.norm() <= 1e-9 * d.norm()) return Line{a, b};
+    if (side.norm() <= tolerance::rounding * d.norm()) return Line{a, b};
     const Vec3 s = side.normalized();
     const double r = d.squaredNorm() / (2 * d.dot(s));
     return Arc{a + r * s, -s, u, r, 2 * std::atan2(d.dot(s), d.dot(u))};
@@ -226,7 +226,7 @@ Result<Segment> arcByRadius(const Vec3& a, const Vec3& b, double radius, const V
     const Vec3 d = b - a;
     const double c = d.norm(), r = std::abs(radius);
     if (!(c > tolerance::length)) return Problem{"The ends of the arc are in one place.", "radius"};
-    if (!std::isfinite(r) || r < c / 2 * (1 - 1e-12))
+    if (!std::isfinite(r) || r < c / 2 * (1 - tolerance::fine))
         return Problem{"The points are " + mm(c) + " apart; the radius must be at least half of that, " + mm(c / 2) +
                            ".",
                        "radius"};

@@ -1,4 +1,5 @@
 #include "geometry/curves/snap.h"
+#include "base/numeric/solve.h"
 #include <cmath>
 
 namespace vicinal {
@@ -11,11 +12,8 @@ template<class F> void roots(double length, F&& f, std::vector<double>& out) {
     for (int i = 1; i <= n; ++i) {
         const double s = length * i / n, now = f(s);
         if ((before > 0) != (now > 0)) {
-            double a = length * (i - 1) / n, b = s;
-            for (int k = 0; k < 50; ++k) {
-                const double m = (a + b) / 2;
-                ((f(m) > 0) == (before > 0) ? a : b) = m;
-            }
+            const auto [a, b] =
+                halved(length * (i - 1) / n, s, 50, [&](double x) { return (f(x) > 0) == (before > 0); });
             out.push_back((a + b) / 2);
         }
         before = now;
@@ -82,7 +80,8 @@ std::optional<Snap> snapTo(const SnapQuery& q, std::span<const Path> paths, std:
             for (double s : at) {
                 const Sample x = path.at(s);
                 const Vec3 d = x.point - *q.from; // a straight piece the point is on is no tangent
-                if (d.norm() > 1e-6 && d.normalized().cross(x.tangent).norm() < 1e-5) offer(SnapKind::Tangent, x.point);
+                if (d.norm() > tolerance::length && d.normalized().cross(x.tangent).norm() < 1e-5)
+                    offer(SnapKind::Tangent, x.point);
             }
         }
         if (on(SnapKind::OnPath)) offer(SnapKind::OnPath, path.at(path.closest(q.pointer)).point);
@@ -92,7 +91,7 @@ std::optional<Snap> snapTo(const SnapQuery& q, std::span<const Path> paths, std:
         const Vec3 d = q.pointer - *q.from;
         for (int axis = 0; axis < 3; ++axis) {
             const Vec3 u = Vec3::Unit(axis);
-            if (std::abs(u.dot(q.normal)) > 0.5 || std::abs(d[axis]) < 1e-9) continue;
+            if (std::abs(u.dot(q.normal)) > 0.5 || std::abs(d[axis]) < tolerance::rounding) continue;
             Vec3 along = *q.from + d[axis] * u;
             if (q.gridStep > 0 && on(SnapKind::Grid)) along[axis] = std::round(along[axis] / q.gridStep) * q.gridStep;
             offer(SnapKind::Axis, along);

@@ -70,7 +70,7 @@ private:
         // Cuts nearer than a picometre in a metre are one.
         size_t n = 1;
         for (size_t i = 1; i < cuts.size(); ++i)
-            if (cuts[i] - cuts[n - 1] > 1e-12) cuts[n++] = cuts[i];
+            if (cuts[i] - cuts[n - 1] > tolerance::fine) cuts[n++] = cuts[i];
         cuts.resize(n);
         cuts.back() = 1;
         for (size_t i = 0; i + 1 < cuts.size(); ++i) {
@@ -81,13 +81,13 @@ private:
                 p.at = hit->at;
                 p.normal = m_ground.turn() * m_ground.tree().flatNormal(hit->triangle);
                 m_out.overhangs = m_out.overhangs || hit->overhangs;
-                if (std::abs(p.normal.dot(m_d)) < 1e-9) p.there = false; // edge-on: no plane to lie on
+                if (std::abs(p.normal.dot(m_d)) < tolerance::rounding) p.there = false; // edge-on: no plane to lie on
             }
             if (!m_pieces.empty()) {
                 LaidPiece& last = m_pieces.back();
                 const bool same = last.span == index && last.there == p.there &&
                                   (!p.there || ((last.normal - p.normal).norm() < 1e-10 &&
-                                                std::abs((p.at - last.at).dot(last.normal)) < 1e-9));
+                                                std::abs((p.at - last.at).dot(last.normal)) < tolerance::rounding));
                 if (same) {
                     last.t1 = p.t1;
                     continue;
@@ -155,7 +155,7 @@ private:
             }
         }
         const double u = (Vec2(m_view * s.point(t)) - e0).dot(e) / e.squaredNorm();
-        if (u > -1e-9 && u < 1 + 1e-9) cuts.push_back(t);
+        if (u > -tolerance::rounding && u < 1 + tolerance::rounding) cuts.push_back(t);
     }
 
     /// What has nothing under it.
@@ -172,7 +172,7 @@ private:
         for (const LaidPiece& p : m_pieces) {
             if (p.there) continue;
             const double from = station(p.span, p.t0), to = station(p.span, p.t1);
-            if (!m_out.bridged.empty() && from - m_out.bridged.back().second < 1e-6)
+            if (!m_out.bridged.empty() && from - m_out.bridged.back().second < tolerance::length)
                 m_out.bridged.back().second = to;
             else
                 m_out.bridged.emplace_back(from, to);
@@ -271,7 +271,9 @@ private:
     void slopes(std::vector<Knot>& k) const {
         const size_t n = k.size();
         const bool round = m_out.closed;
-        const auto secant = [&](size_t i) { return (k[i + 1].w - k[i].w) / std::max(k[i + 1].s - k[i].s, 1e-12); };
+        const auto secant = [&](size_t i) {
+            return (k[i + 1].w - k[i].w) / std::max(k[i + 1].s - k[i].s, tolerance::fine);
+        };
         for (size_t i = 0; i < n; ++i) {
             const bool first = i == 0, last = i + 1 == n;
             if ((first || last) && !round) {
@@ -280,7 +282,7 @@ private:
             }
             const size_t a = first || last ? n - 2 : i - 1, b = first || last ? 0 : i;
             const double ha = k[a + 1].s - k[a].s, hb = k[b + 1].s - k[b].s;
-            k[i].slope = (hb * secant(a) + ha * secant(b)) / std::max(ha + hb, 1e-12);
+            k[i].slope = (hb * secant(a) + ha * secant(b)) / std::max(ha + hb, tolerance::fine);
         }
     }
 
@@ -313,8 +315,8 @@ private:
             auto it = std::lower_bound(m_pieces.begin(), m_pieces.end(), std::pair(span, t0),
                                        [](const LaidPiece& p, const auto& v) { return std::pair(p.span, p.t0) < v; });
             for (; it != m_pieces.end() && it->span == span && it->t0 < t1; ++it) {
-                look(it->t0 - 1e-9);
-                look(it->t0 + 1e-9);
+                look(it->t0 - tolerance::rounding);
+                look(it->t0 + tolerance::rounding);
                 look((it->t0 + it->t1) / 2);
             }
             return out;
@@ -360,7 +362,7 @@ private:
     }
     /// The cubic between two knots, by station.
     static double fitted(const Knot& a, const Knot& b, double s, double* change = nullptr) {
-        const double h = std::max(b.s - a.s, 1e-12), x = std::clamp((s - a.s) / h, 0.0, 1.0);
+        const double h = std::max(b.s - a.s, tolerance::fine), x = std::clamp((s - a.s) / h, 0.0, 1.0);
         const double c0 = a.w, c1 = a.slope * h, d = b.w - a.w;
         const double c2 = 3 * d - 2 * c1 - b.slope * h, c3 = c1 + b.slope * h - 2 * d;
         if (change) *change = (c1 + x * (2 * c2 + 3 * x * c3)) / h;
@@ -382,7 +384,7 @@ private:
 } // namespace
 
 Result<LaidPath> laidOn(const Path& path, const Ground& ground, const LayOrder& order, const Stop* stop) {
-    if (!order.along.allFinite() || !(order.along.norm() > 1e-9))
+    if (!order.along.allFinite() || !(order.along.norm() > tolerance::rounding))
         return Problem{"The direction it is dropped along has no length: give it at least one number other than 0.",
                        "along"};
     if (!(order.smooth >= 0 && inReach(order.smooth)))

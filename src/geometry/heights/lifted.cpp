@@ -55,7 +55,7 @@ public:
                 continue;
             }
             const auto steepest = std::max(up.steepest(), down.steepest());
-            if (steepest.first > 1 + 1e-9) return tooSteep(up, down, steepest, ease);
+            if (steepest.first > 1 + tolerance::rounding) return tooSteep(up, down, steepest, ease);
             return built(up, down, ease);
         }
     }
@@ -141,7 +141,7 @@ private:
             if (along(*closest) > 2.5 * m_t + 3 * m_t / kFine) continue;
             m_hairpins.push_back((m_own[size_t(closest->first)].s + m_own[size_t(closest->second)].s) / 2);
             std::erase_if(c.pairs, [&](const auto& p) { return along(p) < 2.5 * m_t + 2 * m_order.ease; });
-            double least = 1e300;
+            double least = kFar;
             for (const auto& [i, j] : c.pairs) {
                 const double d = (m_own[size_t(i)].p - m_own[size_t(j)].p).head<2>().squaredNorm();
                 if (d < least) least = d, c.first = m_own[size_t(i)].s, c.second = m_own[size_t(j)].s;
@@ -157,7 +157,7 @@ private:
     }
     bool tooNear(const Contact& c, int i, int j, double hi, double hj) const {
         const Vec3 by = there(c)[size_t(j)].p + Vec3(0, 0, hj) - m_own[size_t(i)].p - Vec3(0, 0, hi);
-        return by.squaredNorm() < m_t * m_t * (1 - 1e-9);
+        return by.squaredNorm() < m_t * m_t * (1 - tolerance::rounding);
     }
 
     void join(const std::vector<std::pair<int, int>>& pairs, const std::vector<Sampled>& there, bool other) {
@@ -179,7 +179,7 @@ private:
             const int mine = int(m_contacts.size());
             Contact c;
             c.other = other;
-            double least = 1e300;
+            double least = kFar;
             todo.assign(1, {long(start), false});
             number[start] = mine;
             while (!todo.empty()) {
@@ -325,13 +325,13 @@ private:
     /// A rise steeper than 45 degrees is none that anything follows.
     Problem tooSteep(const Lift& up, const Lift& down, const std::pair<double, double>& at, double ease) const {
         size_t nearest = 0;
-        double away = 1e300, rise = 0;
+        double away = kFar, rise = 0;
         for (size_t k = 0; k < m_contacts.size() && m_contacts[k].near; ++k)
             for (double s : {m_contacts[k].first, m_contacts[k].second})
                 if (const double d = apart(s, at.second); d < away) away = d, nearest = k;
         for (double s : {at.second - ease, at.second, at.second + ease})
             rise = std::max(rise, std::abs(up.at(s) - down.at(s)));
-        const bool wished = ease >= m_order.ease * (1 - 1e-9);
+        const bool wished = ease >= m_order.ease * (1 - tolerance::rounding);
         return {Words("Crossing ") + std::to_string(nearest + 1) + " is lifted by " + say::mm(rise) +
                     ", which takes at least " + say::mm(ease * at.first) + " of way; it is eased over " +
                     say::mm(ease) + ". " +
@@ -345,7 +345,7 @@ private:
         out.hairpins = m_hairpins;
         if (ease < m_order.ease) out.shortest = ease;
         emit(up, down, out.segments);
-        out.least = 1e300;
+        out.least = kFar;
         for (const Contact& c : m_contacts) {
             for (const auto& [i, j] : c.pairs)
                 out.least = std::min(out.least, (m_own[size_t(i)].p + Vec3(0, 0, height(i)) - there(c)[size_t(j)].p -
@@ -361,7 +361,7 @@ private:
             const double moved = first ? c.first : c.second;
             x.lift = up.at(moved) - down.at(moved);
             x.at = m_path.at(moved).point + Vec3(0, 0, x.lift);
-            double from = 1e300, to = -1e300;
+            double from = kFar, to = -kFar;
             for (const auto& [i, j] : c.pairs)
                 from = std::min(from, m_own[size_t(i)].s), to = std::max(to, m_own[size_t(i)].s);
             x.along = to - from > 8 * m_t && to - from < m_L / 2;
@@ -377,7 +377,8 @@ private:
         up.cuts(cuts);
         down.cuts(cuts);
         std::sort(cuts.begin(), cuts.end());
-        cuts.erase(std::unique(cuts.begin(), cuts.end(), [](double a, double b) { return b - a < 1e-6; }), cuts.end());
+        cuts.erase(std::unique(cuts.begin(), cuts.end(), [](double a, double b) { return b - a < tolerance::length; }),
+                   cuts.end());
         const auto rise = [&](double s, double* slope = nullptr) {
             double fall = 0;
             const double h = up.at(s, slope) - down.at(s, &fall);
@@ -386,16 +387,17 @@ private:
         };
         for (const Span& span : m_path.spans()) {
             std::vector<double> t{0};
-            auto it = std::upper_bound(cuts.begin(), cuts.end(), span.start + 1e-6);
-            for (; it != cuts.end() && *it < span.start + span.length - 1e-6; ++it) t.push_back(m_path.locate(*it).t);
+            auto it = std::upper_bound(cuts.begin(), cuts.end(), span.start + tolerance::length);
+            for (; it != cuts.end() && *it < span.start + span.length - tolerance::length; ++it)
+                t.push_back(m_path.locate(*it).t);
             t.push_back(1);
             for (size_t i = 0; i + 1 < t.size(); ++i) {
-                if (t[i + 1] - t[i] < 1e-12) continue;
+                if (t[i + 1] - t[i] < tolerance::fine) continue;
                 const double a = stationOn(span, t[i]), b = stationOn(span, t[i + 1]);
                 double s0 = 0, s1 = 0, s2 = 0;
                 const double h = rise((a + b) / 2, &s1);
-                const bool level =
-                    rise(a + 1e-9, &s0) == h && rise(b - 1e-9, &s2) == h && s0 == 0 && s1 == 0 && s2 == 0;
+                const bool level = rise(a + tolerance::rounding, &s0) == h && rise(b - tolerance::rounding, &s2) == h &&
+                                   s0 == 0 && s1 == 0 && s2 == 0;
                 if (level && h == 0)
                     out.push_back(segmentOf(span, t[i], t[i + 1]));
                 else if (level)

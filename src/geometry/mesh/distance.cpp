@@ -44,7 +44,7 @@ struct Boxed {
 };
 /// Rounded outwards.
 Boxed boxed(const Vec3& low, const Vec3& high, const Mat3& axes, const Vec3& middle, const Vec3& half, bool plain) {
-    const double more = 1e-6 * (low.cwiseAbs().maxCoeff() + high.cwiseAbs().maxCoeff());
+    const double more = tolerance::alike * (low.cwiseAbs().maxCoeff() + high.cwiseAbs().maxCoeff());
     const Vec3 round = Vec3::Constant(more);
     return {four(low - round), four(high + round), four(axes.row(0)),      four(axes.row(1)),
             four(axes.row(2)), four(middle),       four(half + 2 * round), plain};
@@ -149,7 +149,8 @@ template<class Limit, class Leaves> void descend(const MeshTree& a, const MeshTr
     const double k = lie.size;
     // The limit rounded up: what is as near as that is looked at.
     const auto bound = [&](std::uint32_t i, std::uint32_t l) {
-        return double(boundOf(ones.at(i), others.at(l), float(std::min(limit() * (1 + 1e-6), 1e37)))) * (1 - 1e-5);
+        return double(boundOf(ones.at(i), others.at(l), float(std::min(limit() * (1 + tolerance::alike), 1e37)))) *
+               (1 - 1e-5);
     };
     struct Pair {
         std::uint32_t a, b;
@@ -282,7 +283,7 @@ Distance distanceBetween(const MeshTree& a, const MeshTree& b, const RelativePos
     out.b = best.b;
     out.crossing = best.crossing;
     // Where they touch somewhere they may still cross elsewhere.
-    if (!out.crossing && out.distance <= 1e-9 * (1 + best.a.cwiseAbs().maxCoeff()))
+    if (!out.crossing && out.distance <= tolerance::rounding * (1 + best.a.cwiseAbs().maxCoeff()))
         out.crossing = eachCrossing(a, b, lie, [&](std::uint32_t i, std::uint32_t k) {
             took(i, k);
             return false;
@@ -299,7 +300,7 @@ bool eachCrossing(const MeshTree& a, const MeshTree& b, const RelativePose& lie,
         leavesOf(a, b, lie,
                  [&](const Faced& p, const Faced& q, std::uint32_t i, std::uint32_t k) {
                      if ((p.low - q.high).cwiseMax(q.low - p.high).maxCoeff() > 0) return true;
-                     Best best{1e-300, {}, {}};
+                     Best best{kTiny, {}, {}};
                      triangles(p, q, best);
                      if (!best.crossing || use(i, k)) return true;
                      ended = true;
@@ -335,7 +336,7 @@ bool inside(const MeshTree& t, const Vec3& p) {
         for (const auto& h : hits) {
             if (h.distance <= 0) continue;
             const bool out = t.flatNormal(h.triangle).dot(way) > 0;
-            if (h.distance - last[out] < 1e-9 * (1 + h.distance)) continue;
+            if (h.distance - last[out] < tolerance::rounding * (1 + h.distance)) continue;
             last[out] = h.distance;
             left += out ? 1 : -1;
         }

@@ -30,7 +30,7 @@ std::optional<Ground::Hit> Ground::along(const Vec3& point, const Vec3& directio
     if (out.normal.dot(direction) > 0) out.normal = -out.normal;
     const bool front = facing(*first);
     for (const MeshHit& h : all)
-        if (h.distance > first->distance + 1e-6 && facing(h) == front) out.overhangs = true;
+        if (h.distance > first->distance + tolerance::length && facing(h) == front) out.overhangs = true;
     return out;
 }
 

@@ -288,7 +288,7 @@ Vec3 centreOf(const Mesh& mesh) {
         volume += v;
         area += s;
     }
-    if (std::abs(volume) > 1e-9 * std::pow(sizes.maxCoeff(), 3)) return o + solid / volume;
+    if (std::abs(volume) > tolerance::rounding * std::pow(sizes.maxCoeff(), 3)) return o + solid / volume;
     return area > 0 ? Vec3(o + sheet / area) : o;
 }
 

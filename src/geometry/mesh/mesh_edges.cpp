@@ -132,7 +132,7 @@ std::vector<Vec3> edgeChain(const Mesh& mesh, const Vec3& near, bool loop, const
     }
     std::map<std::uint32_t, std::vector<size_t>> at;
     size_t first = 0;
-    double nearest = 1e300;
+    double nearest = kFar;
     for (size_t i = 0; i < edges.size(); ++i) {
         at[edges[i].a].push_back(i);
         at[edges[i].b].push_back(i);

@@ -6,7 +6,7 @@ std::optional<double> hitTriangle(const Vec3& start, const Vec3& direction, cons
                                   const Vec3& c) {
     const Vec3 ab = b - a, ac = c - a, p = direction.cross(ac);
     const double det = ab.dot(p);
-    if (std::abs(det) < 1e-12) return std::nullopt;
+    if (std::abs(det) < tolerance::fine) return std::nullopt;
     const Vec3 s = start - a;
     const double u = s.dot(p) / det;
     // A line through an edge must not slip between its two triangles.

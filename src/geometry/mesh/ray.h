@@ -14,6 +14,6 @@ struct MeshHit {
 std::optional<double> hitTriangle(const Vec3& start, const Vec3& direction, const Vec3& a, const Vec3& b,
                                   const Vec3& c);
 /// `from`: nearer ones do not count.
-std::optional<MeshHit> hitMesh(const Mesh&, const Vec3& start, const Vec3& direction, double from = -1e300);
+std::optional<MeshHit> hitMesh(const Mesh&, const Vec3& start, const Vec3& direction, double from = -kFar);
 
 } // namespace vicinal

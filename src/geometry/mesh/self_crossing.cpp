@@ -5,7 +5,8 @@ namespace vicinal {
 
 std::optional<Vec3> runsThroughItself(const MeshTree& tree, const Stop* stop) {
     const Mesh& mesh = tree.mesh();
-    const double tiny = std::max(mesh.box.isEmpty() ? 0.0 : mesh.box.diagonal().norm() * 1e-6, tolerance::length);
+    const double tiny =
+        std::max(mesh.box.isEmpty() ? 0.0 : mesh.box.diagonal().norm() * tolerance::alike, tolerance::length);
     std::size_t count = 0;
     for (const MeshEdge& e : edgesOf(mesh).edges) {
         if (++count % 4096 == 0 && stopped(stop)) return std::nullopt;

@@ -51,7 +51,7 @@ MeshTree::MeshTree(std::shared_ptr<const Mesh> mesh) : m_mesh(std::move(mesh)) {
     if (n == 0) return;
     build(0, std::uint32_t(n), middles);
     const Box3& all = m_nodes[0].box;
-    m_slack = 1e-9 * (1 + all.min().cwiseAbs().maxCoeff() + all.max().cwiseAbs().maxCoeff());
+    m_slack = tolerance::rounding * (1 + all.min().cwiseAbs().maxCoeff() + all.max().cwiseAbs().maxCoeff());
 }
 
 void MeshTree::build(std::uint32_t first, std::uint32_t count, const std::vector<Vec3>& middles) {
@@ -89,11 +89,11 @@ template<class Use> void MeshTree::along(const Vec3& start, const Vec3& directio
     while (top > 0) {
         const std::uint32_t me = stack[--top];
         const Node& n = m_nodes[me];
-        double from = least, to = 1e300;
+        double from = least, to = kFar;
         bool apart = false;
         for (int k = 0; k < 3 && !apart; ++k) {
             const double low = n.box.min()[k] - m_slack - start[k], high = n.box.max()[k] + m_slack - start[k];
-            if (std::abs(direction[k]) < 1e-300) {
+            if (std::abs(direction[k]) < kTiny) {
                 apart = low > 0 || high < 0;
                 continue;
             }
@@ -115,7 +115,7 @@ template<class Use> void MeshTree::along(const Vec3& start, const Vec3& directio
 
 std::optional<MeshHit> MeshTree::hit(const Vec3& start, const Vec3& direction, double from) const {
     std::optional<MeshHit> best;
-    along(start, direction, -1e300, [&](std::uint32_t t, double near, double far) {
+    along(start, direction, -kFar, [&](std::uint32_t t, double near, double far) {
         if (far < from || (best && near > best->distance)) return;
         const auto x =
             hitTriangle(start, direction, corner(*m_mesh, t, 0), corner(*m_mesh, t, 1), corner(*m_mesh, t, 2));
@@ -194,7 +194,7 @@ void MeshTree::inView(const Eigen::Matrix<double, 2, 3>& axes, const Vec2& low, 
 MeshTree::Near MeshTree::nearest(const Vec3& p) const { return nearest(p, 1e150); }
 
 MeshTree::Near MeshTree::nearest(const Vec3& p, double below) const {
-    Near best{Vec3::Zero(), 0, 1e300};
+    Near best{Vec3::Zero(), 0, kFar};
     double least = below * below;
     nearest(p, least, best);
     return best;
@@ -259,8 +259,10 @@ const std::vector<MeshTree::Patch>& MeshTree::patches() const {
                 for (const Vec3& e : {Vec3(b - a), Vec3(c - b), Vec3(a - c)})
                     if (e.squaredNorm() > longest.squaredNorm()) longest = e;
             }
-            Vec3 along = longest - longest.dot(normal) / std::max(1e-300, normal.squaredNorm()) * normal;
-            if (!(normal.norm() > 1e-9 * longest.squaredNorm()) || !(along.norm() > 1e-6 * longest.norm())) continue;
+            Vec3 along = longest - longest.dot(normal) / std::max(kTiny, normal.squaredNorm()) * normal;
+            if (!(normal.norm() > tolerance::rounding * longest.squaredNorm()) ||
+                !(along.norm() > tolerance::alike * longest.norm()))
+                continue;
             Mat3 axes;
             axes.col(2) = normal.normalized();
             axes.col(0) = along.normalized();
@@ -288,7 +290,7 @@ Vec3 MeshTree::normalAt(const Vec3& p, std::uint32_t t) const {
     const double whole = n.squaredNorm();
     const double v = (c - b).cross(p - b).dot(n) / whole, w = (a - c).cross(p - c).dot(n) / whole;
     const Vec3 mixed = v * m_normals[3 * t] + w * m_normals[3 * t + 1] + (1 - v - w) * m_normals[3 * t + 2];
-    return mixed.norm() > 1e-9 ? Vec3(mixed.normalized()) : Vec3(n.normalized());
+    return mixed.norm() > tolerance::rounding ? Vec3(mixed.normalized()) : Vec3(n.normalized());
 }
 
 const MeshTree& LazyTree::of(const std::shared_ptr<const Mesh>& mesh) const {

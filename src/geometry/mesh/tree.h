@@ -18,10 +18,10 @@ public:
     /// No other tree ever has the same.
     std::uint64_t id() const { return m_id; }
     /// As hitMesh().
-    std::optional<MeshHit> hit(const Vec3& start, const Vec3& direction, double from = -1e300) const;
+    std::optional<MeshHit> hit(const Vec3& start, const Vec3& direction, double from = -kFar) const;
     /// All triangles that the whole line goes through, in no order: one for each triangle beside an edge that is hit.
     /// Those nearer than `least` may be missing.
-    void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to, double least = -1e300) const;
+    void hits(const Vec3& start, const Vec3& direction, std::vector<MeshHit>& to, double least = -kFar) const;
     /// How often a ray leaves the surface less how often it enters it, by the triangles' own sides; nothing where it
     /// comes so close to an edge, or meets a triangle so edge on, that rounding might count it twice or not at all.
     std::optional<int> leaves(const Vec3& start, const Vec3& direction) const;

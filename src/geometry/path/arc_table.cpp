@@ -33,7 +33,7 @@ public:
             const Vec3 p = Vec3::Zero(), first = m_body.spans.front().tangent(0);
             const Vec3 end = carry(p, before, m_carried, p, first);
             m_table.closingTwist = std::atan2(first.dot(m_body.firstCrown.cross(end)), m_body.firstCrown.dot(end));
-            if (std::abs(m_table.closingTwist) < 1e-12) m_table.closingTwist = 0;
+            if (std::abs(m_table.closingTwist) < tolerance::fine) m_table.closingTwist = 0;
         }
         return std::move(m_table);
     }
@@ -47,7 +47,7 @@ private:
     static Node node(const Span& s, double t) {
         const Jet j = s.jet(t);
         const double f2 = j.d1.squaredNorm(), f = std::sqrt(f2);
-        if (f < 1e-9 * s.length) return {t, 1 / std::max(f, 1e-300), 0, j.p, s.tangent(t, t < 0.5)};
+        if (f < tolerance::rounding * s.length) return {t, 1 / std::max(f, kTiny), 0, j.p, s.tangent(t, t < 0.5)};
         return {t, 1 / f, -j.d1.dot(j.d2) / (f2 * f2), j.p, j.d1 / f};
     }
 
@@ -87,7 +87,7 @@ private:
         const Node n1 = node(s, a.t + x1 * dt), check = node(s, a.t + xCheck * dt), n2 = node(s, a.t + x2 * dt);
         const double s1 = quickLength(s, a.t, n1.t), sCheck = s1 + quickLength(s, n1.t, check.t),
                      s2 = sCheck + quickLength(s, check.t, n2.t), h = s2 + quickLength(s, n2.t, b.t);
-        const bool last = dt < 1e-11 || h < 1e-9;
+        const bool last = dt < 1e-11 || h < tolerance::rounding;
         // The rule errs by h^10, on the four parts together by less than a ten-thousandth of what it does on the whole.
         double parts = ask(std::abs(h - quickLength(s, a.t, b.t)) / (1e-8 + 1e-14 * h), 10);
 
@@ -108,7 +108,7 @@ private:
         parts = std::max(parts, ask(std::abs(miss) / 1e-7, 5));
 
         if (parts <= 1 || last) {
-            piece.twist = std::abs(miss) > 1e-12 ? miss / (1 - rest) : 0;
+            piece.twist = std::abs(miss) > tolerance::fine ? miss / (1 - rest) : 0;
             m_table.pieces.push_back(piece);
             m_station += h;
             m_carried = many + (miss * rest / (1 - rest)) * b.tangent.cross(many);

@@ -1,3 +1,4 @@
+#include "base/numeric/solve.h"
 #include "geometry/path/span.h"
 #include <algorithm>
 #include <cmath>
@@ -34,10 +35,10 @@ public:
         const auto slope = [&](double t) { return m_span.jet(t).d1[k]; };
         double before = slope(0);
         for (int i = 1; i <= n; ++i) {
-            double a = double(i - 1) / n, b = double(i) / n;
-            const double now = slope(b);
+            const double now = slope(double(i) / n);
             if ((before < 0) != (now < 0)) {
-                for (int j = 0; j < 50; ++j) ((slope((a + b) / 2) < 0) == (before < 0) ? a : b) = (a + b) / 2;
+                const auto [a, b] = halved(double(i - 1) / n, double(i) / n, 50,
+                                           [&](double t) { return (slope(t) < 0) == (before < 0); });
                 at((a + b) / 2);
             }
             before = now;
@@ -56,7 +57,7 @@ double farthest(const BezierForm& form, int k, double sign) {
     const auto value = [&](const Vec4& h) { return sign * h[k] / h.w(); };
     double best = std::max(value(form.h.front()), value(form.h.back())), size = 0;
     for (const auto& h : form.h) size = std::max(size, std::abs(value(h)));
-    const double enough = 1e-13 * size + 1e-12;
+    const double enough = 1e-13 * size + tolerance::fine;
     std::vector<std::pair<Row, int>> todo{{form.h, 0}};
     for (int work = 0; !todo.empty() && work < 4000; ++work) {
         auto [row, depth] = std::move(todo.back());

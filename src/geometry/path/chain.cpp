@@ -18,7 +18,7 @@ struct End {
 class EndGrid {
 public:
     EndGrid(const std::vector<Strand>& strands, double tolerance, bool keepLayers)
-        : m_tolerance(std::max(tolerance, 1e-9)) {
+        : m_tolerance(std::max(tolerance, tolerance::rounding)) {
         std::unordered_map<std::string, long> layers;
         for (size_t i = 0; i < strands.size(); ++i) {
             m_layer.push_back(keepLayers ? layers.emplace(strands[i].layer, long(layers.size())).first->second : 0);

@@ -1,4 +1,5 @@
 #include "geometry/path/path.h"
+#include "base/numeric/solve.h"
 #include "base/say.h"
 #include <algorithm>
 #include <array>
@@ -14,7 +15,7 @@ double headingOf(const Vec3& t) { return std::atan2(t.y(), t.x()); }
 /// Difference of two headings in (-pi, pi]; exact opposites always turn left, so that noise cannot choose the side.
 double turnBetween(double from, double to) {
     double d = std::remainder(to - from, 2 * kPi);
-    if (d < -kPi + 1e-6) d += 2 * kPi;
+    if (d < -kPi + tolerance::alike) d += 2 * kPi;
     return d;
 }
 
@@ -59,11 +60,9 @@ std::vector<SlopeSample> slopeSamples(const std::vector<Span>& spans) {
 /// The point between two samples of one span where the tangent becomes (or stops being) steep.
 double crossing(const Span& s, double a, double b) {
     const bool steepAtA = flat(s.tangent(a)) < tolerance::steep;
-    for (int i = 0; i < 50; ++i) {
-        const double m = (a + b) / 2;
-        ((flat(s.tangent(m)) < tolerance::steep) == steepAtA ? a : b) = m;
-    }
-    return (a + b) / 2;
+    const auto [before, after] =
+        halved(a, b, 50, [&](double t) { return (flat(s.tangent(t)) < tolerance::steep) == steepAtA; });
+    return (before + after) / 2;
 }
 
 std::vector<SteepStretch> findSteep(const Path::Body& body, const std::vector<SlopeSample>& samples) {
@@ -171,9 +170,9 @@ double Path::Body::polish(const ArcPiece& piece, double station) const {
     double t = std::clamp(piece.guess(x * piece.perLength), lo, hi);
     for (int i = 0; i < 80; ++i) {
         const double miss = quickLength(span, piece.t0, t) - x;
-        if (std::abs(miss) < 1e-12) break;
+        if (std::abs(miss) < tolerance::fine) break;
         (miss > 0 ? hi : lo) = t;
-        const double speed = span.speed(t), next = t - miss / std::max(speed, 1e-300);
+        const double speed = span.speed(t), next = t - miss / std::max(speed, kTiny);
         if (!(next > lo && next < hi)) {
             t = (lo + hi) / 2;
             continue;
@@ -278,7 +277,7 @@ double Path::closest(const Vec3& p) const {
             if (d < spanBest) spanBest = d, at = double(i) / n;
         }
         double a = std::max(0.0, at - 1.0 / n), b = std::min(1.0, at + 1.0 / n);
-        for (int i = 0; i < 60 && b - a > 1e-12; ++i) {
+        for (int i = 0; i < 60 && b - a > tolerance::fine; ++i) {
             const double u = a + (b - a) * 0.382, v = a + (b - a) * 0.618;
             if ((s.point(u) - p).squaredNorm() < (s.point(v) - p).squaredNorm())
                 b = v;

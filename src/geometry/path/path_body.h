@@ -42,7 +42,7 @@ ArcTable arcTableOf(const Path::Body&);
     const double c1 = v1.squaredNorm();
     if (c1 < 1e-14) { // same point, perhaps another direction: the smallest turn that takes t0 to t1
         const double c = 1 + t0.dot(t1);
-        return c > 1e-12 ? Vec3(r - (r.dot(t1) / c) * (t0 + t1)) : r;
+        return c > tolerance::fine ? Vec3(r - (r.dot(t1) / c) * (t0 + t1)) : r;
     }
     // Both reflections scaled by c1, so that the two divisions do not wait for each other.
     const Vec3 rl = c1 * r - (2 * v1.dot(r)) * v1;

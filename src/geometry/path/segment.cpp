@@ -202,7 +202,7 @@ Segment moved(const Segment& s, const Mat3& R, const Vec3& t, double k) {
 
 Segment mapped(const Segment& s, const Mat3& A, const Vec3& t) {
     const double k = std::cbrt(std::abs(A.determinant()));
-    if (k > 0 && (A * A.transpose() / (k * k) - Mat3::Identity()).cwiseAbs().maxCoeff() < 1e-12)
+    if (k > 0 && (A * A.transpose() / (k * k) - Mat3::Identity()).cwiseAbs().maxCoeff() < tolerance::fine)
         return moved(s, A / k, t, k);
     const auto go = [&](const Vec3& p) -> Vec3 { return A * p + t; };
     if (const auto* l = std::get_if<Line>(&s)) return Line{go(l->a), go(l->b)};
@@ -210,7 +210,7 @@ Segment mapped(const Segment& s, const Mat3& A, const Vec3& t) {
     if (const auto* a = std::get_if<Arc>(&s)) {
         const Vec3 x = A * a->xAxis, y = A * a->yAxis; // still a circle when they are as long and square to each other
         const double r = x.norm();
-        if (r > 0 && std::abs(y.norm() - r) < 1e-12 * r && std::abs(x.dot(y)) < 1e-12 * r * r)
+        if (r > 0 && std::abs(y.norm() - r) < tolerance::fine * r && std::abs(x.dot(y)) < tolerance::fine * r * r)
             return Arc{go(a->centre), x / r, y / r, a->radius * r, a->sweep};
         return ellipseArc(go(a->centre), a->radius * x, (a->sweep < 0 ? -1 : 1) * a->radius * y, 0, std::abs(a->sweep));
     }
@@ -271,7 +271,7 @@ Segment arcThrough(const Vec3& a, const Vec3& b, const Vec3& c) {
 }
 
 Nurbs ellipseArc(const Vec3& centre, const Vec3& major, const Vec3& minor, double t0, double t1) {
-    const int quarters = std::max(1, int(std::ceil((t1 - t0) / (kPi / 2) - 1e-12)));
+    const int quarters = std::max(1, int(std::ceil((t1 - t0) / (kPi / 2) - tolerance::fine)));
     const double step = (t1 - t0) / quarters, w = std::cos(step / 2);
     Nurbs c;
     c.degree = 2;
@@ -307,7 +307,8 @@ std::string defectOf(const Segment& s) {
                        // A very flat arc may have its centre far out; its points may not.
                        if (a.radius > 1e3 * kLargest || far(arcPoint(a, 0), arcPoint(a, 0.5), arcPoint(a, 1)))
                            return beyond;
-                       if (std::abs(a.sweep) > 2 * kPi + 1e-9) return "an arc turns more than once round";
+                       if (std::abs(a.sweep) > 2 * kPi + tolerance::rounding)
+                           return "an arc turns more than once round";
                        return "";
                    },
                    [&](const Bezier& b) -> std::string {

@@ -97,12 +97,12 @@ double Span::speed(double t) const {
 Vec3 Span::tangent(double t, bool forward) const {
     const Jet j = jet(t);
     const double n = j.d1.norm();
-    if (n > 1e-9 * std::max(length, 1e-300)) return j.d1 / n;
+    if (n > tolerance::rounding * std::max(length, kTiny)) return j.d1 / n;
     // A point where the speed vanishes: look a little to the wanted side.
-    for (double h = 1e-6; h < 0.1; h *= 10) {
+    for (double h = tolerance::alike; h < 0.1; h *= 10) {
         const double u = forward ? std::min(1.0, t + h) : std::max(0.0, t - h);
         const Vec3 d = forward ? Vec3(point(u) - j.p) : Vec3(j.p - point(u));
-        if (d.norm() > 1e-10 * std::max(length, 1e-300)) return d.normalized();
+        if (d.norm() > 1e-10 * std::max(length, kTiny)) return d.normalized();
     }
     return Vec3::UnitX();
 }
@@ -116,7 +116,7 @@ std::vector<Span> spansOf(const Segment& segment, int index) {
         s.c1 = l->b - l->a;
         out.push_back(s);
     } else if (const auto* a = std::get_if<Arc>(&segment)) {
-        const int n = std::max(1, int(std::ceil(std::abs(a->sweep) / (kPi / 2) - 1e-9)));
+        const int n = std::max(1, int(std::ceil(std::abs(a->sweep) / (kPi / 2) - tolerance::rounding)));
         for (int i = 0; i < n; ++i) {
             const double t = a->sweep * i / n;
             Span s;
@@ -131,7 +131,7 @@ std::vector<Span> spansOf(const Segment& segment, int index) {
     } else if (const auto* b = std::get_if<Bezier>(&segment)) {
         out.push_back(cubic(b->p, index));
     } else if (const auto* h = std::get_if<Helix>(&segment)) {
-        const int n = std::max(1, int(std::ceil(std::abs(h->sweep) / (kPi / 2) - 1e-9)));
+        const int n = std::max(1, int(std::ceil(std::abs(h->sweep) / (kPi / 2) - tolerance::rounding)));
         const Vec3 z = h->xAxis.cross(h->yAxis);
         for (int i = 0; i < n; ++i) {
             const double u = double(i) / n, t = h->sweep * u;

@@ -42,7 +42,9 @@ double heightOn(const std::vector<BreakLeg>& legs, const Point2& p) {
         const double n = ab.squaredNorm();
         if (!(n > 0)) continue;
         const double t = (at - a).dot(ab) / n;
-        if (t < -1e-9 || t > 1 + 1e-9 || (a + t * ab - at).squaredNorm() > 1e-12 * (1 + n)) continue;
+        if (t < -tolerance::rounding || t > 1 + tolerance::rounding ||
+            (a + t * ab - at).squaredNorm() > tolerance::fine * (1 + n))
+            continue;
         return leg.a.z() + t * (leg.b.z() - leg.a.z());
     }
     return 0;
@@ -164,7 +166,7 @@ private:
                 if (m_vertex[line[i]] == m_vertex[line[i + 1]]) continue;
                 m_joined.insert_constraint(m_vertex[line[i]], m_vertex[line[i + 1]]);
                 const Vec3 &a = m_points[line[i]], &b = m_points[line[i + 1]];
-                const Vec2 slack = Vec2::Constant(1e-6 * (1 + (b - a).norm()));
+                const Vec2 slack = Vec2::Constant(tolerance::alike * (1 + (b - a).norm()));
                 m_legs.push_back(
                     {a, b, {a.head<2>().cwiseMin(b.head<2>()) - slack, a.head<2>().cwiseMax(b.head<2>()) + slack}});
                 if (m_joined.number_of_vertices() - given > kMostCrossings)

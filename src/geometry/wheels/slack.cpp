@@ -77,7 +77,8 @@ Result<SlackStrand> slackStrand(const StrandEnd& from, const StrandEnd& to, doub
     };
     // A flat chain's own numbers: slack w^2 / 6 of its length, sag w / 4 of it.
     const double first = by == SwagBy::Sag ? 4 * amount / straight : std::sqrt(6 * amount / straight);
-    RootWanted want{std::min(first, 6.0), 1e-9, 14, std::min(first, 6.0) / 10, 1e-12 * size + 1e-11, 300};
+    RootWanted want{
+        std::min(first, 6.0), tolerance::rounding, 14, std::min(first, 6.0) / 10, tolerance::fine * size + 1e-11, 300};
     const RootFound found = nearestRoot(measure, want);
     if (!found.exact)
         return wrong(Words("No strand hangs here with a ") + what + " of " + mm(amount) + ". Make it smaller.");

@@ -47,7 +47,7 @@ double distanceTo(const Vec2& a, const Vec2& b, const Vec2& p) {
     return (p - a - f * d).norm();
 }
 double distanceTo(const Leg& l, const Vec2& p) {
-    double best = 1e300;
+    double best = kFar;
     for (size_t i = 1; i < l.points.size(); ++i) best = std::min(best, distanceTo(l.points[i - 1], l.points[i], p));
     return best;
 }
@@ -55,9 +55,10 @@ double distanceTo(const Leg& l, const Vec2& p) {
 bool cut(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
     const Vec2 u = b - a, v = d - c;
     const double det = cross(u, v);
-    if (std::abs(det) < 1e-12 * u.norm() * v.norm()) return false;
+    if (std::abs(det) < tolerance::fine * u.norm() * v.norm()) return false;
     const double s = cross(c - a, v) / det, t = cross(c - a, u) / det;
-    return s > 1e-9 && s < 1 - 1e-9 && t > 1e-9 && t < 1 - 1e-9;
+    return s > tolerance::rounding && s < 1 - tolerance::rounding && t > tolerance::rounding &&
+           t < 1 - tolerance::rounding;
 }
 bool cut(const Leg& a, const Leg& b) {
     for (size_t i = 1; i < a.points.size(); ++i)
@@ -149,7 +150,7 @@ private:
             if (!m_closed && (i == 0 || i + 1 == m_n)) continue;
             const double turn = m_leg[i % m_legs].leaves - m_leg[(i + m_legs - 1) % m_legs].arrives;
             double wrap = std::remainder(m_wheels[i].inside ? turn : -turn, 2 * kPi);
-            if (wrap < -1e-9) wrap += 2 * kPi;
+            if (wrap < -tolerance::rounding) wrap += 2 * kPi;
             m_out.contacts[i].wrap = std::max(0.0, wrap);
             m_whole += m_wheels[i].inside ? m_out.contacts[i].wrap : -m_out.contacts[i].wrap;
         }
@@ -188,7 +189,8 @@ private:
         if (m_closed) {
             // Once round is 2 pi; a figure of eight 0. Each wheel that is not reached adds a whole turn.
             const double turns = m_whole / (2 * kPi);
-            if (m_crossed ? std::abs(turns) > 1 + 1e-6 : std::abs(turns - 1) > 1e-6) return passedBy(mostWrapped());
+            if (m_crossed ? std::abs(turns) > 1 + tolerance::alike : std::abs(turns - 1) > tolerance::alike)
+                return passedBy(mostWrapped());
         } else {
             for (size_t i = 0; i < m_n; ++i)
                 if (m_out.contacts[i].wrap > 1.75 * kPi) return passedBy(i);
@@ -203,7 +205,7 @@ private:
                 const bool own = k == i || k == (i + 1) % m_n;
                 if (own && !m_leg[i].hangs) continue;
                 if (distanceTo(m_leg[i], m_wheels[k].centre) >=
-                    m_wheels[k].radius - (own ? 1e-3 * m_wheels[k].radius : 1e-6))
+                    m_wheels[k].radius - (own ? 1e-3 * m_wheels[k].radius : tolerance::length))
                     continue;
                 if (m_leg[i].hangs)
                     return Problem{Words("The strand that hangs hits ") + name(k) + ". Let it hang less.", "hang"};
@@ -298,7 +300,7 @@ std::vector<size_t> hullOrder(std::span<const WheelCircle> wheels) {
     for (size_t i = 0; i < n; ++i) {
         if (std::find(order.begin(), order.end(), i) != order.end()) continue;
         size_t best = 0;
-        double nearest = 1e300;
+        double nearest = kFar;
         for (size_t k = 0; k < order.size(); ++k) {
             const double d =
                 distanceTo(wheels[order[k]].centre, wheels[order[(k + 1) % order.size()]].centre, wheels[i].centre);

@@ -10,7 +10,7 @@ std::optional<size_t> placeOf(const Exception& e, const RowStations& row) {
                    ? std::optional(size_t(e.place) - 1)
                    : std::nullopt;
     std::optional<size_t> best;
-    double least = std::max(row.pitch / 2, tolerance::length) * (1 + 1e-9);
+    double least = std::max(row.pitch / 2, tolerance::length) * (1 + tolerance::rounding);
     for (size_t i = 0; i < row.at.size(); ++i) {
         double d = std::abs(row.at[i] - *e.station);
         if (row.closed) d = std::min(d, row.length - d);

@@ -35,7 +35,7 @@ Result<Facing> resolved(Facing f, const Path& path) {
         return Problem{"The target is not a point that can be used.", "target"};
     if (std::holds_alternative<Given>(f.crown)) {
         const double n = f.direction.norm();
-        if (!(n > 1e-9) || !std::isfinite(n))
+        if (!(n > tolerance::rounding) || !std::isfinite(n))
             return Problem{"This direction has no length: give it at least one number other than 0.", "direction"};
         f.direction /= n;
     }
@@ -53,7 +53,7 @@ Result<Facing> resolved(Facing f, const Path& path) {
                 reach = std::max(reach, p.norm());
                 before = p;
             }
-        if (!(area.norm() > 1e-9 * reach * reach))
+        if (!(area.norm() > tolerance::rounding * reach * reach))
             return Problem{"This path goes round nothing, so that it has no outside. Choose another crown.", "crown"};
         f.loopNormal = area.normalized();
     }
@@ -89,8 +89,9 @@ Vec3 aimOf(const Facing& f, const Vec3& point) {
 
 Mat3 aimed(const Vec3& d, const Mat3& R) {
     Vec3 up = R.col(2) - d * d.dot(R.col(2));
-    if (!(up.norm() > 1e-9)) up = R.col(0) - d * d.dot(R.col(0)); // straight up or down: what was ahead is up now
-    if (!(up.norm() > 1e-9)) up = anyNormal(d);
+    if (!(up.norm() > tolerance::rounding))
+        up = R.col(0) - d * d.dot(R.col(0)); // straight up or down: what was ahead is up now
+    if (!(up.norm() > tolerance::rounding)) up = anyNormal(d);
     up.normalize();
     Mat3 out;
     out.col(0) = d;
@@ -131,14 +132,14 @@ Passages::Passages(const Path& path) : m_length(path.length()) {
     bool hangs = false;
     for (size_t k = 0; k + (overSeam ? 1 : 0) < steep.size(); ++k) {
         const SteepStretch& z = steep[k];
-        const double little = std::min(1e-6, (z.end - z.start) / 4); // a corner at its end looks on
+        const double little = std::min(tolerance::length, (z.end - z.start) / 4); // a corner at its end looks on
         Passage p{z.start, z.end, angle(z.start + little, z.from), angle(z.end - little, z.to), hangs, hangs};
         const bool opens = !path.closed() && z.start <= tolerance::length,
                    closes = !path.closed() && z.end >= m_length - tolerance::length;
         if (opens) p.from = p.to;
         if (closes) p.to = p.from;
         double turn = wrapped(p.to - p.from);
-        if (std::abs(turn) > kPi / 2 + 1e-6) p.hangs = hangs = !hangs, turn = wrapped(turn + kPi);
+        if (std::abs(turn) > kPi / 2 + tolerance::alike) p.hangs = hangs = !hangs, turn = wrapped(turn + kPi);
         p.to = p.from + turn;
         m_all.push_back(p);
     }

@@ -66,7 +66,7 @@ double steepHeading(const Path&, double station);
 inline Vec3 facingOnCorner(const Corner& c, CornerRule rule) {
     const Vec3 sum = c.before + c.after;
     if (rule == CornerRule::LegBefore) return c.before;
-    return rule == CornerRule::LegAfter || sum.norm() < 1e-6 ? c.after : Vec3(sum.normalized());
+    return rule == CornerRule::LegAfter || sum.norm() < tolerance::alike ? c.after : Vec3(sum.normalized());
 }
 /// Points and tangents alone.
 template<class Use> void tangentsAt(const Path& path, std::span<const double> stations, CornerRule rule, Use&& use) {
@@ -113,7 +113,7 @@ void faceAlong(const Path& path, std::span<const double> stations, const Facing&
                     up = facing.direction;
                 up -= t * t.dot(up);
                 const double n = up.norm();
-                up = n > 1e-9 ? Vec3(up / n) : anyNormal(t);
+                up = n > tolerance::rounding ? Vec3(up / n) : anyNormal(t);
                 R.col(0) = t;
                 R.col(1) = up.cross(t);
                 R.col(2) = up;

@@ -20,6 +20,7 @@ struct NumberCheck : EachValue<NumberCheck> {
     void value(const ValueAbout& about, const Profile& p) const {
         if (auto defect = defectOf(p, about.key); defect && !wrong) wrong = defect;
     }
+    void value(const ValueAbout&, const std::vector<Wheel>&) const {} // no rule has wheels
     static std::optional<Problem> problemOf(const ValueAbout& about, double v) {
         const bool length = about.kind == ValueKind::Length || about.kind == ValueKind::Stations;
         if (about.kind == ValueKind::Limit ? std::isfinite(v) : inReach(v)) return std::nullopt;
@@ -166,14 +167,15 @@ Result<Ruler> rulerOf(const Path& path, const Spacing& rule, const Lineup& lineu
 }
 
 Range rangeOf(const Ruler& ruler, const Stations& st) {
-    constexpr double kFar = std::numeric_limits<double>::infinity();
+    constexpr double kEndless = std::numeric_limits<double>::infinity();
     const size_t n = st.at.size();
-    if (n == 0 || (n < 2 && !ruler.closed && !ruler.bounded)) return {kFar, -kFar, kFar, -kFar}; // nothing is between
+    if (n == 0 || (n < 2 && !ruler.closed && !ruler.bounded))
+        return {kEndless, -kEndless, kEndless, -kEndless}; // nothing is between
     if (!ruler.bounded && !ruler.stepwise() && ruler.lineup.constant() && ruler.plain() && st.even) {
         const double g = st.pitch - ruler.partLength(), extra = ruler.closed ? st.leftOver : 0;
         return {g, g + extra, st.pitch, st.pitch + extra};
     }
-    Range r{kFar, -kFar, kFar, -kFar};
+    Range r{kEndless, -kEndless, kEndless, -kEndless};
     const size_t m = ruler.closed ? n : n - 1;
     std::vector<double> wrapped = st.at;
     for (double& s : wrapped) s = ruler.wrap(s);

@@ -133,7 +133,8 @@ double whereItLeads(const Ruler& ruler, double from, With&& with, Missing&& miss
     for (int round = 0; round < 16 && !std::isnan(x); ++round) {
         const double to = with(x);
         if (std::abs(to - x) < tolerance::station / 4) {
-            if (ruler.onCorner(to) && missing(to) > 1e-9) break; // what stands just on it takes another length
+            if (ruler.onCorner(to) && missing(to) > tolerance::rounding)
+                break; // what stands just on it takes another length
             return to;
         }
         x = to;

@@ -25,7 +25,7 @@ public:
         s = std::clamp(s, 0.0, m_length);
         const Sample x = m_path.at(s);
         const Vec2 t = x.tangent.head<2>();
-        return {x.point.head<2>(), t.norm() > 1e-9 ? Vec2(t.normalized()) : Vec2(0, 0)};
+        return {x.point.head<2>(), t.norm() > tolerance::rounding ? Vec2(t.normalized()) : Vec2(0, 0)};
     }
     /// The station near `guess` that lies square below a point.
     double below(const Vec2& p, double guess) const {
@@ -72,7 +72,7 @@ std::vector<Vec2> outlineOf(const Frame& f, const Box3& seated) {
 // stands there. O(length / step).
 /// How far an outline reaches on a line square to the path, and by which of its edges.
 struct Across {
-    std::array<double, 2> reach{-1e300, -1e300}; ///< to the left, to the right
+    std::array<double, 2> reach{-kFar, -kFar}; ///< to the left, to the right
     std::array<size_t, 2> edge{};
 };
 std::optional<Across> across(const std::vector<Vec2>& outline, const InPlan::At& at) {
@@ -100,7 +100,7 @@ EnvelopeAt envelopeAt(const Path& path, const Vehicles& vehicles, const VehicleP
     const double middle = (s.first + s.last) / 2;
     const Vec2 nose = f.axes.col(0).head<2>(), centre = s.middle().head<2>();
     EnvelopeAt out;
-    out.left = out.right = -1e300;
+    out.left = out.right = -kFar;
     const auto take = [&](const Vec2& p) {
         const double at = plan.below(p, middle + (p - centre).dot(nose)), u = plan.beside(p, at);
         if (u > out.left) out.left = u, out.leftStation = plan.wrap(at);
@@ -119,7 +119,7 @@ EnvelopeAt envelopeAt(const Path& path, const Vehicles& vehicles, const VehicleP
     }
     const Vec2 t = plan.at(s.first).tangent, u = plan.at(s.last).tangent;
     out.bend = std::atan2(t.x() * u.y() - t.y() * u.x(), t.dot(u));
-    if (std::abs(out.bend) < 1e-9) out.bend = 0;
+    if (std::abs(out.bend) < tolerance::rounding) out.bend = 0;
     return out;
 }
 
@@ -156,9 +156,9 @@ public:
             const Vec2 t = m_plan.at(stood.first).tangent, u = m_plan.at(stood.last).tangent;
             const double bend = t.x() * u.y() - t.y() * u.x();
             double inside = bend > 0 ? reach.left : reach.right, outside = bend > 0 ? reach.right : reach.left;
-            if (std::abs(bend) <= 1e-9) inside = outside = std::max(reach.left, reach.right);
-            if (inside > worst.inside + 1e-9) worst.inside = inside, worst.insideAt = s;
-            if (outside > worst.outside + 1e-9) worst.outside = outside, worst.outsideAt = s;
+            if (std::abs(bend) <= tolerance::rounding) inside = outside = std::max(reach.left, reach.right);
+            if (inside > worst.inside + tolerance::rounding) worst.inside = inside, worst.insideAt = s;
+            if (outside > worst.outside + tolerance::rounding) worst.outside = outside, worst.outsideAt = s;
         }
         if (worst.inside < 0) return true;
         refine(slot, worst.insideAt, true, m_out.inside);
@@ -179,7 +179,7 @@ private:
         double inside = -1, outside = -1, insideAt = 0, outsideAt = 0;
     };
     struct Sides {
-        double left = -1e300, right = -1e300;
+        double left = -kFar, right = -kFar;
     };
     void put(int i, size_t side, double reached) {
         if (m_path.closed())
@@ -241,12 +241,12 @@ private:
             m_path.closed() ? s0 + m_step : std::min(s0 + m_step, m_length - m_vehicles.toLast(int(slot)));
         const auto measure = [&](double s) {
             const VehiclePose stood = m_vehicles.stand(slot, s);
-            if (!stood.stands()) return -1e300;
+            if (!stood.stands()) return -kFar;
             exact = envelopeAt(m_path, m_vehicles, stood, m_parts[slot].seated);
             return inside ? exact.inside() : exact.outside();
         };
         for (double s : {largest(low, std::max(low, high), measure), std::min(s0, std::max(low, high))})
-            if (const double v = measure(s); v > best.reach + 1e-9)
+            if (const double v = measure(s); v > best.reach + tolerance::rounding)
                 best = {v, inside ? exact.insideStation() : exact.outsideStation(), slot};
     }
 

@@ -34,16 +34,16 @@ template<class F> double zeroAhead(F&& f, double guess, double most, double* lea
         x -= fx / slope;
     }
     // Back to where it is below zero.
-    double a = guess, fa = ask(a), step = std::abs(fa) + 1e-6;
+    double a = guess, fa = ask(a), step = std::abs(fa) + tolerance::length;
     for (int i = 0; i < 60 && fa > 0; ++i) {
         const double next = ask(a - step);
         if (!(next < fa)) { // it grows again: the least lies between
-            if (step < 1e-9) break;
+            if (step < tolerance::rounding) break;
             step /= 4;
             continue;
         }
         a -= step, fa = next;
-        step = std::max(fa, 1e-9);
+        step = std::max(fa, tolerance::rounding);
     }
     if (least) *least = lowest;
     if (!(fa <= 0)) return std::nan("");
@@ -51,7 +51,7 @@ template<class F> double zeroAhead(F&& f, double guess, double most, double* lea
     for (int i = 0; i < 4000 && fb <= 0; ++i) {
         if (fb >= -close) return b;
         a = b, fa = fb;
-        b += std::max(-0.5 * fb, 1e-9);
+        b += std::max(-0.5 * fb, tolerance::rounding);
         if (!(b <= most)) return std::nan("");
         fb = ask(b);
     }

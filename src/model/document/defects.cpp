@@ -137,9 +137,10 @@ std::optional<Problem> defectOf(const RunItem& r) {
 
 std::optional<Problem> defectOf(const HeapItem& h) {
     for (const Loose& l : h.parts) {
-        const bool rigid = l.frame.axes.allFinite() &&
-                           (l.frame.axes.transpose() * l.frame.axes - Mat3::Identity()).cwiseAbs().maxCoeff() < 1e-6 &&
-                           l.frame.axes.determinant() > 0;
+        const bool rigid =
+            l.frame.axes.allFinite() &&
+            (l.frame.axes.transpose() * l.frame.axes - Mat3::Identity()).cwiseAbs().maxCoeff() < tolerance::alike &&
+            l.frame.axes.determinant() > 0;
         if (!inReach(l.frame.seat) || !rigid || !ranges::kSize.holds(l.size))
             return refusal(h.name, "Where a loose part stands", "loose");
     }

@@ -8,7 +8,7 @@ namespace vicinal {
 namespace {
 
 /// How near two keys may come, mm.
-double nearest(double length) { return std::max(tolerance::length, 1e-6 * length); }
+double nearest(double length) { return std::max(tolerance::length, tolerance::alike * length); }
 
 } // namespace
 

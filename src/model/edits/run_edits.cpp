@@ -45,7 +45,7 @@ Spacing switchedFrom(const RunResult& run, size_t rule) {
     const double start = round ? now.stations()[0] : was.from.value_or(0) + was.insetStart;
     for (size_t i = 0; i < n; ++i) {
         double s = now.stations()[i] - start;
-        if (s < -1e-6) s += L;
+        if (s < -tolerance::length) s += L;
         row.stations.push_back(std::max(0.0, s));
     }
     kindOf(out).takeOver(out.rule, row);

@@ -109,14 +109,14 @@ Result<BuiltBody> risingWall(const WallAlong& w, const Path& path, double left, 
         } else {
             before = after = heading(path.at(stations[i]).tangent);
         }
-        if (before.norm() < 1e-6 || after.norm() < 1e-6)
+        if (before.norm() < tolerance::length || after.norm() < tolerance::length)
             return Problem{"The path goes straight up or down, where a wall has no direction. Lay it flatter.", "path"};
         before.normalize(), after.normalize();
         if (on == corners.end() && !stops.empty() && before.dot(last) < -0.2)
             return Problem{"The path turns back straight up or down, where a wall has no direction. Lay it flatter.",
                            "path"};
         last = after;
-        const Vec2 middle = (before + after).norm() > 1e-6 ? Vec2((before + after).normalized()) : after;
+        const Vec2 middle = (before + after).norm() > tolerance::alike ? Vec2((before + after).normalized()) : after;
         const double mitre = std::max(0.25, middle.dot(before));
         const Vec2 side = Vec2(-middle.y(), middle.x()) / mitre;
         const Vec3 at = path.at(stations[i]).point;
@@ -168,8 +168,8 @@ Result<BuiltBody> build(const WallAlong& w, const ShapeSource& source) {
     double left = w.side == WallSide::Left ? w.thickness : 0;
     if (w.side == WallSide::Middle) left = w.thickness / 2;
     const double right = w.thickness - left;
-    return source.path->steepest() < 1e-12 ? levelWall(w, *source.path, left, right)
-                                           : risingWall(w, *source.path, left, right);
+    return source.path->steepest() < tolerance::fine ? levelWall(w, *source.path, left, right)
+                                                     : risingWall(w, *source.path, left, right);
 }
 
 Result<BuiltBody> build(const Levels& l, const ShapeSource&) {

@@ -76,7 +76,7 @@ Result<FlatRing> flatRing(const Path& path) {
     const Vec3 x = std::abs(plane.normal.x()) < 0.999 ? Vec3(Vec3::UnitX()) : Vec3(Vec3::UnitY());
     R.row(0) = (x - plane.normal * x.dot(plane.normal)).normalized();
     R.row(1) = Vec3(R.row(2)).cross(Vec3(R.row(0)));
-    if (plane.normal.z() > 1 - 1e-12) R = Mat3::Identity();
+    if (plane.normal.z() > 1 - tolerance::fine) R = Mat3::Identity();
     for (const auto& s : path.segments()) out.ring.push_back(moved(s, R, Vec3::Zero()));
     const auto flat = Path::make(out.ring, true, 1e-3);
     if (!flat) return flat.problem();

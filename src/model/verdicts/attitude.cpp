@@ -1,4 +1,5 @@
 // What follows from how places stand, without their bodies' triangles.
+#include "base/numeric/solve.h"
 #include "layout/spacing/rule_kind.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"
@@ -53,13 +54,13 @@ public:
             if (onOthers) m_station = m_path.closest(m_line.from); // stations are its bogies'
         }
         m_left = f.axes.col(2).cross(m_line.way);
-        if (m_left.norm() < 1e-6) m_left = f.axes.col(1); // it goes straight up
+        if (m_left.norm() < tolerance::alike) m_left = f.axes.col(1); // it goes straight up
         m_left.normalize();
         // Lifted and nudged parts are looked at as if they stood on the path.
         m_off = m_line.from - m_path.at(m_station).point;
         if (onOthers) m_off = m_off.dot(f.axes.col(2)) * f.axes.col(2); // bogies' middles do lie inside a bend
         const Box3& box = l.usedSlots[l.slot[i]].seated;
-        double ahead = -1e300, behind = 1e300;
+        double ahead = -kFar, behind = kFar;
         for (int k = 0; k < 8; ++k) {
             const Vec3 corner = f.seat + f.axes * (box.corner(Box3::CornerType(k)) * l.size[i]);
             ahead = std::max(ahead, (corner - m_line.from).dot(m_line.way));
@@ -87,7 +88,7 @@ public:
     /// The top of `of` beside the best of the steps: by thirds.
     template<class Of> double top(double step, const Of& of) const {
         double a = std::max(low, step - (high - low) / kSteps), b = std::min(high, step + (high - low) / kSteps);
-        for (int k = 0; k < 40 && b - a > 1e-9 * (1 + high - low); ++k) {
+        for (int k = 0; k < 40 && b - a > tolerance::rounding * (1 + high - low); ++k) {
             const double x = a + (b - a) / 3, y = b - (b - a) / 3;
             (of(x) < of(y) ? a : b) = of(x) < of(y) ? x : y;
         }
@@ -103,14 +104,10 @@ private:
     /// To where the path passes the part's end.
     double end(double reach) const {
         const auto along = [&](double t) { return (at(m_station + t) - m_line.from).dot(m_line.way) / reach; };
-        double inside = 0, outside = reach;
+        double outside = reach;
         for (int k = 0; k < 8 && along(outside) < 1; ++k) outside += reach / 4;
         if (along(outside) < 1) return m_station + reach; // it turns back before
-        for (int k = 0; k < 60; ++k) {
-            const double middle = (inside + outside) / 2;
-            (along(middle) < 1 ? inside : outside) = middle;
-        }
-        return m_station + outside;
+        return m_station + halved(0, outside, 60, [&](double t) { return along(t) < 1; }).second;
     }
     const Path& m_path;
     double m_station = 0;
@@ -287,7 +284,7 @@ std::vector<CheckedPlace> cornersOf(const RunResult& run) {
                                       [](double s, const Corner& x) { return s < x.station; });
             for (; c != corners.end() && c->station + lap < to; ++c) {
                 const Vec3 corner = all.path.at(c->station).point, way = b - a;
-                const double t = std::clamp((corner - a).dot(way) / std::max(1e-300, way.squaredNorm()), 0.0, 1.0);
+                const double t = std::clamp((corner - a).dot(way) / std::max(kTiny, way.squaredNorm()), 0.0, 1.0);
                 CheckedPlace p;
                 p.place = g.from;
                 p.other = g.to;

@@ -47,7 +47,7 @@ bool bendsBy(const Path& path, double from, double to, double length) {
     }
     for (size_t i = 0; i < n; ++i) {
         const Vec3 chord = at[2][i].point - at[0][i].point, to1 = at[1][i].point - at[0][i].point;
-        const double t = std::clamp(to1.dot(chord) / std::max(1e-300, chord.squaredNorm()), 0.0, 1.0);
+        const double t = std::clamp(to1.dot(chord) / std::max(kTiny, chord.squaredNorm()), 0.0, 1.0);
         if ((to1 - t * chord).norm() > seen(length)) return true;
     }
     return false;
@@ -62,7 +62,7 @@ LongParts longParts(const RunResult& run) {
     const Placement& l = *all.laid;
     double length = 0;
     for (size_t slot = 0; slot < l.usedSlots.size(); ++slot) length = std::max(length, alongOf(all, slot));
-    if (!(length > 1e-6) || !std::isfinite(length)) return out;
+    if (!(length > tolerance::length) || !std::isfinite(length)) return out;
     const auto [first, last] =
         std::minmax_element(l.stations.begin(), l.stations.begin() + std::ptrdiff_t(firstRow(l)));
     out.leave = bendsBy(all.path, *first, *last, length);

@@ -8,7 +8,6 @@
 namespace vicinal {
 namespace {
 
-constexpr double kFar = 1e300;
 
 /// Out of line: GCC 12 warns of what is not there where it sees the text's length.
 [[gnu::noinline]] Words said(const char* text) { return text; }
@@ -28,7 +27,7 @@ void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::
     for (size_t i = 0; i < asked.size(); ++i) {
         const PairValue& v = values[i];
         if (!v.found() || errors[i] <= v.error || (v.crossing && !v.depthKnown)) continue;
-        if (const double by = beyond(out.check, v.clear); std::abs(by) < errors[i] && std::abs(by) > 1e-6)
+        if (const double by = beyond(out.check, v.clear); std::abs(by) < errors[i] && std::abs(by) > tolerance::length)
             unsure.push_back(i);
     }
     if (unsure.empty()) return;
@@ -66,7 +65,7 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
     PairMemory::Quick quick{out.check.least, out.check.most, out.check.margin};
     if (mayBeQuick && pass.interactive) { // what is so near to a limit is not sure either
         const double error = errors.empty() ? 0 : *std::max_element(errors.begin(), errors.end());
-        quick.margin = std::max(quick.margin, error) + 1e-6;
+        quick.margin = std::max(quick.margin, error) + tolerance::length;
     }
     auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.interactive ? &quick : nullptr);
     for (size_t i = 0; i < asked.size(); ++i) errors[i] = values[i].exact ? 0 : errors[i] + values[i].error;

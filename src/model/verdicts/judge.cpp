@@ -11,7 +11,7 @@ namespace {
 
 double slackOf(CheckIn in) {
     if (in == CheckIn::Length) return tolerance::length;
-    return in == CheckIn::Angle ? tolerance::angle : 1e-9;
+    return in == CheckIn::Angle ? tolerance::angle : tolerance::rounding;
 }
 
 bool excuses(const Excuse& e, const RunResult& run, const Evaluation& of, const CheckedPlace& p) {
@@ -107,7 +107,7 @@ const CheckedPlace* worstOf(const CheckResult& out) {
         if (const double by = rankOf(out.check, p); p.excuse < 0 && (!worst || by > worstBy)) worst = &p, worstBy = by;
     if (!worst || std::isnan(worstBy)) return worst;
     const bool depth = wordsOf(out.check.of).clearances && worst->value < 0;
-    const double alike = depth ? 1e-4 : 1e-9 * std::max(1.0, std::abs(worstBy));
+    const double alike = depth ? 1e-4 : tolerance::rounding * std::max(1.0, std::abs(worstBy));
     return &*std::find_if(out.places.begin(), out.places.end(), [&, mark = worst->mark](const CheckedPlace& p) {
         return p.excuse < 0 && p.mark == mark && rankOf(out.check, p) >= worstBy - alike;
     });
@@ -174,7 +174,7 @@ Words limitsBehind(const CheckResult& out, const CheckedPlace& worst) {
 } // namespace
 
 double beyond(const Check& c, double v) {
-    double worst = -1e300;
+    double worst = -kFar;
     if (c.least) worst = std::max(worst, *c.least - v);
     if (c.most) worst = std::max(worst, v - *c.most);
     return worst;

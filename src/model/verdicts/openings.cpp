@@ -65,7 +65,7 @@ std::optional<OpeningOrder> orderBetween(const RunResult& run, const Neighbours&
     o.up = f.axes.col(2);
     if (n.fromRun && n.toRun) {
         const Vec3 both = o.up + n.toRun->placed->laid->frames[n.to].axes.col(2);
-        if (both.norm() > 1e-6) o.up = both.normalized();
+        if (both.norm() > tolerance::alike) o.up = both.normalized();
     }
     o.limit = check.most.value_or(0);
     o.from = check.from;
@@ -80,7 +80,8 @@ std::optional<OpeningOrder> orderBetween(const RunResult& run, const Neighbours&
         }
     }
     const Vec3 between = o.footB - o.footA;
-    if (!(between.norm() > 1e-6) || between.cross(o.up).norm() < 1e-9 * between.norm()) return std::nullopt;
+    if (!(between.norm() > tolerance::length) || between.cross(o.up).norm() < tolerance::rounding * between.norm())
+        return std::nullopt;
     if (between.dot(between - between.dot(o.up) * o.up) <= 0) return std::nullopt;
     // Rails that are anywhere near.
     Box3 gate;
@@ -98,9 +99,9 @@ bool alike(const OpeningOrder& x, const OpeningOrder& y) {
     if (!x.more.empty() || !y.more.empty() || !x.a || !x.b || !y.a || !y.b) return false;
     const auto bodies = [](const PosedBody& p, const PosedBody& q, const PosedBody& r, const PosedBody& s) {
         const Mat3 one = p.turn.transpose() * q.turn, two = r.turn.transpose() * s.turn;
-        return p.body == r.body && q.body == s.body && std::abs(p.size - r.size) < 1e-12 &&
+        return p.body == r.body && q.body == s.body && std::abs(p.size - r.size) < tolerance::fine &&
                (one - two).cwiseAbs().maxCoeff() < 1e-10 &&
-               (p.turn.transpose() * (q.at - p.at) - r.turn.transpose() * (s.at - r.at)).norm() < 1e-6;
+               (p.turn.transpose() * (q.at - p.at) - r.turn.transpose() * (s.at - r.at)).norm() < tolerance::length;
     };
     const bool upAlike = ((x.a->turn.transpose() * x.up) - (y.a->turn.transpose() * y.up)).norm() < 1e-10;
     return bodies(*x.a, *x.b, *y.a, *y.b) && upAlike && x.from == y.from && x.to == y.to;

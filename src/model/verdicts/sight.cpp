@@ -78,13 +78,13 @@ Sight sightOf(const Evaluation& of, const RunResult& run, const CheckResult& che
                            nose + 0.4 * crown};
     const Vec3 line = p.b - p.a;
     const auto near = bodiesNear(of, out.at, out.radius * 4, 40);
-    double best = -1e300;
+    double best = -kFar;
     for (size_t i = 0; i < ways.size(); ++i) {
         Vec3 way = ways[i].normalized();
         if (ball && i > 1) break; // through the opening
         double score = -0.08 * double(i);
         if (way.z() < -0.2) score -= 0.3;
-        if (line.norm() > 1e-9) score += way.cross(line.normalized()).norm(); // seen in true length
+        if (line.norm() > tolerance::rounding) score += way.cross(line.normalized()).norm(); // seen in true length
         if (hidden(near, out.at, way, ball ? p.value * 0.6 : 1e-3 + apart * 0.5)) score -= 0.6;
         if (score > best) best = score, out.toEye = way;
     }

@@ -11,7 +11,7 @@ namespace {
 double lengthOf(const RunResult& run) {
     const Placed& all = *run.placed;
     const Placement& l = *all.laid;
-    double first = 1e300, last = -1e300, before = -1e300, lap = 0;
+    double first = kFar, last = -kFar, before = -kFar, lap = 0;
     for (size_t i = 0; i < std::min(l.rowSize, l.count()); ++i) {
         if (l.stations[i] < before) lap = all.path.length(); // a stretch over the seam
         before = l.stations[i];

@@ -143,13 +143,13 @@ private:
         }
     }
     static std::optional<double> parameterAt(const Span& s, const Vec2& p) {
-        double best = 1e300, at = 0;
+        double best = kFar, at = 0;
         for (int i = 0; i <= 64; ++i) {
             double t = i / 64.0;
             for (int k = 0; k < 20; ++k) {
                 const Jet j = s.jet(t);
                 const Vec2 d = j.d1.head<2>();
-                const double step = (j.p.head<2>() - p).dot(d) / std::max(d.squaredNorm(), 1e-300);
+                const double step = (j.p.head<2>() - p).dot(d) / std::max(d.squaredNorm(), kTiny);
                 t = std::clamp(t - step, 0.0, 1.0);
                 if (std::abs(step) < 1e-15) break;
             }
@@ -225,7 +225,7 @@ std::vector<Ring> chained(std::vector<Piece> pieces) {
             }
             // Where several go on, the one that turns most to the left: outlines that touch stay apart.
             size_t next = pieces.size();
-            double most = -1e300;
+            double most = -kFar;
             const Vec2 t = direction(pieces[at].segment, true);
             for (long dx = -1; dx <= 1; ++dx)
                 for (long dy = -1; dy <= 1; ++dy) {
@@ -241,7 +241,7 @@ std::vector<Ring> chained(std::vector<Piece> pieces) {
             if (next == pieces.size()) break;
             at = next;
         }
-        if (whole && std::abs(RingShape(ring).area) > 1e-9) out.push_back(std::move(ring));
+        if (whole && std::abs(RingShape(ring).area) > tolerance::rounding) out.push_back(std::move(ring));
     }
     return out;
 }
@@ -302,7 +302,7 @@ private:
         if (stopped(m_stop)) return false;
 
         // What touches nothing is a hole as it is, or misses.
-        const Grid grid(m_all, std::max(2 * std::min(m_mean, m_largest) + 1e-6, m_size / 2000));
+        const Grid grid(m_all, std::max(2 * std::min(m_mean, m_largest) + tolerance::length, m_size / 2000));
         m_general.resize(m_tools.size());
         m_atEdge.resize(m_tools.size());
         for (size_t i = 0; i < m_tools.size(); ++i) {
@@ -404,7 +404,7 @@ private:
     std::vector<Ring> m_edge, m_tools;
     const Stop* m_stop;
     std::vector<RingShape> m_edges, m_all; ///< of the outline, of the cutters
-    double m_size = 1e-9, m_largest = 0, m_mean = 0;
+    double m_size = tolerance::rounding, m_largest = 0, m_mean = 0;
     std::vector<std::pair<size_t, size_t>> m_met; ///< cutters that may
     std::vector<bool> m_general, m_atEdge;        ///< of cutters: meets another, lies at the edge
     std::vector<Part> m_parts;

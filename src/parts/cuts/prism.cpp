@@ -137,7 +137,8 @@ std::vector<Vec2> cornersOf(const Ring& ring, double sag) {
             long pieces = 16;
             if (s.kind == Span::Kind::Arc) {
                 const double r = s.c1.norm(), step = 2 * std::acos(std::clamp(1 - sag / r, 0.0, 1.0));
-                pieces = std::clamp<long>(long(std::ceil(std::abs(s.sweep) / std::max(step, 1e-3) - 1e-9)), 1, 400);
+                pieces = std::clamp<long>(
+                    long(std::ceil(std::abs(s.sweep) / std::max(step, 1e-3) - tolerance::rounding)), 1, 400);
             } else if (s.kind != Span::Kind::Line) {
                 for (pieces = 4; pieces < 512; pieces *= 2) {
                     double worst = 0;
@@ -202,7 +203,7 @@ std::optional<Prism> prismOf(const Body& body) {
             auto made = prismAlong(solid->shape, n);
             if (!made) continue;
             const double volume = volumeOf(*solid), own = areaInside(made->rings) * (made->to - made->from);
-            if (std::abs(own / volume - 1) < 1e-6) return made;
+            if (std::abs(own / volume - 1) < tolerance::alike) return made;
         }
     } catch (const Standard_Failure&) { // then it is told as none
     }

@@ -68,14 +68,14 @@ template<class Use> void feet(const Span& s, const Vec2& p, Use&& use) {
     use(flat(s.point(1)));
     if (s.kind == Span::Kind::Line) {
         const Vec2 d = flat(s.c1);
-        const double t = (p - flat(s.c0)).dot(d) / std::max(d.squaredNorm(), 1e-300);
+        const double t = (p - flat(s.c0)).dot(d) / std::max(d.squaredNorm(), kTiny);
         if (t > 0 && t < 1) use(Vec2(flat(s.c0) + t * d));
     } else if (s.kind == Span::Kind::Arc) {
         if (const auto t = arcAt(s, p - flat(s.c0))) use(flat(s.point(*t)));
     } else {
         constexpr int kPieces = 24; // then by Newton from the nearest
         int at = 0;
-        double least = 1e300;
+        double least = kFar;
         for (int i = 0; i <= kPieces; ++i)
             if (const double d = (flat(s.point(double(i) / kPieces)) - p).squaredNorm(); d < least) least = d, at = i;
         use(flat(s.point(footNear(s, p, double(at) / kPieces))));
@@ -111,8 +111,8 @@ RingShape::RingShape(const Ring& ring) {
     circle = first.kind == Span::Kind::Arc;
     const double r = flat(first.c1).norm();
     for (const Span& s : spans)
-        circle = circle && s.kind == Span::Kind::Arc && flat(s.c0 - first.c0).norm() < 1e-9 &&
-                 std::abs(flat(s.c1).norm() - r) < 1e-9;
+        circle = circle && s.kind == Span::Kind::Arc && flat(s.c0 - first.c0).norm() < tolerance::rounding &&
+                 std::abs(flat(s.c1).norm() - r) < tolerance::rounding;
     middle = circle ? flat(first.c0) : box.middle();
     reach = circle ? r : box.reach();
 }
@@ -161,7 +161,7 @@ void nearer(const Span& a, const Span& b, SpanGap& best) {
         if (!arcA && !arcB) return; // two lines that do not cross are nearest at an end
         if (arcA && arcB) {
             Vec2 d = flat(b.c0 - a.c0);
-            if (d.norm() < 1e-12) return; // about one centre: the same everywhere
+            if (d.norm() < tolerance::fine) return; // about one centre: the same everywhere
             for (double x : {1.0, -1.0})
                 if (const auto t = arcAt(a, x * d))
                     for (double y : {1.0, -1.0})
@@ -170,7 +170,7 @@ void nearer(const Span& a, const Span& b, SpanGap& best) {
         }
         const Span &line = arcA ? b : a, &arc = arcA ? a : b;
         const Vec2 d = flat(line.c1), c = flat(arc.c0);
-        const double t = (c - flat(line.c0)).dot(d) / std::max(d.squaredNorm(), 1e-300);
+        const double t = (c - flat(line.c0)).dot(d) / std::max(d.squaredNorm(), kTiny);
         if (t <= 0 || t >= 1) return;
         const Vec2 foot = flat(line.c0) + t * d;
         for (double x : {1.0, -1.0})
@@ -187,7 +187,7 @@ void nearer(const Span& a, const Span& b, SpanGap& best) {
         pa[size_t(i)] = flat(a.point(double(i) / kSamples));
         pb[size_t(i)] = flat(b.point(double(i) / kSamples));
     }
-    double least = 1e300, ta = 0, tb = 0;
+    double least = kFar, ta = 0, tb = 0;
     for (int i = 0; i <= kSamples; ++i)
         for (int k = 0; k <= kSamples; ++k)
             if (const double d = (pa[size_t(i)] - pb[size_t(k)]).squaredNorm(); d < least)

@@ -7,7 +7,7 @@
 namespace vicinal {
 
 struct FlatBox {
-    double x0 = 1e300, y0 = 1e300, x1 = -1e300, y1 = -1e300;
+    double x0 = kFar, y0 = kFar, x1 = -kFar, y1 = -kFar;
     void add(const Vec2& p) {
         x0 = std::min(x0, p.x()), x1 = std::max(x1, p.x());
         y0 = std::min(y0, p.y()), y1 = std::max(y1, p.y());
@@ -39,7 +39,7 @@ bool within(const std::vector<Vec2>& ring, const Vec2& p);
 
 /// The nearest points of two spans, which do not cross.
 struct SpanGap {
-    double distance = 1e300;
+    double distance = kFar;
     Vec2 from, to;
 };
 void nearer(const Span& a, const Span& b, SpanGap& best);

@@ -70,7 +70,7 @@ void gapTo(const RingShape& a, const RingShape* b, const Span* span, SpanGap& be
     if (a.circle && b && b->circle) {
         const Vec2 d = b->middle - a.middle;
         const double n = d.norm();
-        if (n < 1e-12) return;
+        if (n < tolerance::fine) return;
         offer(a.middle + d * (a.reach / n), b->middle - d * (b->reach / n));
         return;
     }
@@ -78,7 +78,7 @@ void gapTo(const RingShape& a, const RingShape* b, const Span* span, SpanGap& be
         SpanGap centre;
         nearer(*span, a.middle, centre);
         const Vec2 d = centre.from - a.middle;
-        if (d.norm() > 1e-12) offer(a.middle + d * (a.reach / d.norm()), centre.from);
+        if (d.norm() > tolerance::fine) offer(a.middle + d * (a.reach / d.norm()), centre.from);
         return;
     }
     const auto far = [&](const FlatBox& x, const FlatBox& y) { return !x.meets(y, best.distance); };
@@ -112,10 +112,11 @@ std::vector<Web> websOf(std::span<const Ring> holes, std::span<const Ring> edge)
         for (size_t k = 0; k < e.spans.size(); ++k)
             items.push_back({e.boxes[k].middle(), e.boxes[k].reach(), Web::kEdge, &e.spans[k]});
     if (shapes.empty()) return {};
-    const double area = std::max((all.x1 - all.x0) * (all.y1 - all.y0), 1e-12);
+    const double area = std::max((all.x1 - all.x0) * (all.y1 - all.y0), tolerance::fine);
     FlatBox whole; // with the edge: rings of cells are gone through up to the farthest of them
     for (const Item& it : items) whole.add(it.middle);
-    const double wide = std::max({whole.x1 - whole.x0, whole.y1 - whole.y0, all.x1 - all.x0, all.y1 - all.y0, 1e-6});
+    const double wide =
+        std::max({whole.x1 - whole.x0, whole.y1 - whole.y0, all.x1 - all.x0, all.y1 - all.y0, tolerance::length});
     const double cell = std::max(std::sqrt(area / double(shapes.size())), wide / 2000);
     const Nearby nearby(std::move(items), cell);
     std::vector<Web> out;
@@ -123,7 +124,7 @@ std::vector<Web> websOf(std::span<const Ring> holes, std::span<const Ring> edge)
         const RingShape& a = shapes[i];
         SpanGap best;
         size_t other = Web::kEdge;
-        nearby.near(a.middle, a.reach, 1e300, [&](const Item& it) {
+        nearby.near(a.middle, a.reach, kFar, [&](const Item& it) {
             if (it.hole == i) return best.distance;
             if ((it.middle - a.middle).norm() - it.reach - a.reach > best.distance) return best.distance;
             const double before = best.distance;

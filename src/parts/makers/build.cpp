@@ -68,7 +68,7 @@ TopoDS_Shape turned(const Ring& line, const Vec3& axis) {
 TopoDS_Shape roundLink(const RoundLink& m) {
     const double r = m.bar / 2, R = (m.insideWidth + m.bar) / 2, a = (m.insideLength - m.insideWidth) / 2;
     TopoDS_Shape oval;
-    if (a < 1e-9) {
+    if (a < tolerance::rounding) {
         oval = BRepPrimAPI_MakeTorus(R, r).Shape();
     } else { // two half tori and two cylinders, sewn: exact, and far quicker than sweeping or fusing
         BRepBuilderAPI_Sewing sew(1e-7);
@@ -171,7 +171,7 @@ TopoDS_Shape sleeper(const Sleeper& m) {
     Vec3 last(x, -y, foot);
     const auto to = [&](double py, double pz) {
         const Vec3 p(x, py, pz);
-        if ((p - last).norm() > 1e-9) ring.push_back(Line{last, p});
+        if ((p - last).norm() > tolerance::rounding) ring.push_back(Line{last, p});
         last = p;
     };
     to(y, foot), to(y, top);

@@ -76,7 +76,7 @@ Ring PlaneRings::rectangle(double width, double height, double r) const {
     if (r <= 0) return polygon({{-x, -y}, {x, -y}, {x, y}, {-x, y}});
     Ring out;
     const auto straight = [&](double ax, double ay, double bx, double by) {
-        if (std::hypot(bx - ax, by - ay) > 1e-9) out.push_back(Line{at(ax, ay), at(bx, by)});
+        if (std::hypot(bx - ax, by - ay) > tolerance::rounding) out.push_back(Line{at(ax, ay), at(bx, by)});
     };
     straight(-x + r, -y, x - r, -y);
     out.push_back(Arc{at(x - r, -y + r), -v, u, r, kPi / 2});
@@ -116,7 +116,7 @@ Mesh turnedMesh(const Ring& line, const Vec3& axis, int steps) {
     std::vector<char> pole;
     for (const Vec3& p : profile) {
         first.push_back(std::uint32_t(out.points.size()));
-        pole.push_back((p - axis * p.dot(axis)).norm() < 1e-12);
+        pole.push_back((p - axis * p.dot(axis)).norm() < tolerance::fine);
         for (int i = 0; i < (pole.back() ? 1 : steps); ++i)
             out.points.push_back(Eigen::AngleAxisd(2 * kPi * i / steps, axis) * p);
     }
@@ -139,7 +139,7 @@ Mesh roundLinkMesh(const RoundLink& m) {
     const int bow = 12, round = 20;
     for (const int end : {1, -1})
         for (int i = 0; i <= bow; ++i) {
-            if (a < 1e-9 && i == bow) continue; // a ring: the next bow starts there
+            if (a < tolerance::rounding && i == bow) continue; // a ring: the next bow starts there
             const double t = (end > 0 ? -kPi / 2 : kPi / 2) + kPi * i / bow;
             const Vec3 out(std::cos(t), std::sin(t), 0), middle = Vec3(end * a, 0, 0) + R * out;
             rows.emplace_back();
@@ -179,7 +179,7 @@ Ring turnedLine(const BollardLamp& m) {
     const auto corners = lampProfile(m);
     Ring line{Line{Vec3::Zero(), Vec3(corners[0].x(), 0, 0)}};
     for (const auto& c : corners)
-        if (const Vec3 p(c.x(), 0, c.y()); (p - endOf(line.back())).norm() > 1e-9)
+        if (const Vec3 p(c.x(), 0, c.y()); (p - endOf(line.back())).norm() > tolerance::rounding)
             line.push_back(Line{endOf(line.back()), p});
     line.push_back(Line{endOf(line.back()), Vec3(0, 0, m.height)});
     return line;
@@ -188,7 +188,7 @@ Ring turnedLine(const BollardLamp& m) {
 Ring turnedLine(const Stitch& m) {
     const double r = m.thread / 2, a = m.length / 2 - r, k = r * std::sqrt(0.5);
     Ring line{arcThrough(Vec3(-a - r, 0, 0), Vec3(-a - k, k, 0), Vec3(-a, r, 0))};
-    if (a > 1e-9) line.push_back(Line{Vec3(-a, r, 0), Vec3(a, r, 0)});
+    if (a > tolerance::rounding) line.push_back(Line{Vec3(-a, r, 0), Vec3(a, r, 0)});
     line.push_back(arcThrough(Vec3(a, r, 0), Vec3(a + k, k, 0), Vec3(a + r, 0, 0)));
     return line;
 }

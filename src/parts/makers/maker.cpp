@@ -49,7 +49,7 @@ public:
         limit(m.studded && m.stud >= m.insideLength, "stud",
               "The stud is " + mm(m.stud) + " thick and fills the link. Use less than " + mm(m.insideLength) + ".");
         const double most = largestBar(m);
-        limit(m.bar > most * (1 + 1e-12), "bar",
+        limit(m.bar > most * (1 + tolerance::fine), "bar",
               "A bar of " + mm(m.bar) +
                   " is too thick: the next link does not pass through. The largest for this link is " + mm(most) + ".");
     }

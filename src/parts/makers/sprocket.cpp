@@ -1,4 +1,5 @@
 #include "parts/makers/sprocket.h"
+#include "base/numeric/solve.h"
 #include "base/say.h"
 #include <cmath>
 
@@ -54,13 +55,10 @@ Result<Ring> toothedRing(long teeth, double p, double d1) {
     std::optional<Vec3> tip = on(ra);
     bool pointed = !tip || angleOf(*tip) >= half;
     if (pointed) { // both flanks meet on the tooth's middle line
-        double lo = end.norm(), hi = ra;
-        for (int i = 0; i < 200; ++i) {
-            const double r = (lo + hi) / 2;
-            const auto at = on(r);
-            (at && angleOf(*at) < half ? lo : hi) = r;
-        }
-        tip = on(lo);
+        tip = on(halved(end.norm(), ra, 200, [&](double r) {
+                     const auto at = on(r);
+                     return at && angleOf(*at) < half;
+                 }).first);
         if (!tip) return Problem{"These teeth have no flank. Use another roller diameter or pitch.", "roller"};
         tip = polar(tip->norm(), half);
     }

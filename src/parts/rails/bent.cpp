@@ -50,7 +50,7 @@ public:
         std::vector<RailStop> out{stops.front()};
         size_t kept = 0;
         for (size_t i = 1; i + 1 < stops.size(); ++i) {
-            const bool corner = !stops[i].leaving.isApprox(stops[i].axes, 1e-12);
+            const bool corner = !stops[i].leaving.isApprox(stops[i].axes, tolerance::fine);
             if (!corner && !bends(stops[kept], stops[i + 1])) continue;
             out.push_back(stops[i]);
             kept = i;
@@ -88,7 +88,8 @@ private:
     }
     bool bends(const Stop& a, const Stop& b) const {
         const Eigen::AngleAxisd turn(Mat3(a.leaving.transpose() * b.axes));
-        return turn.angle() > 1e-6 && (turn.angle() > 8 * kDegree || (b.at - a.at).norm() * turn.angle() / 8 > m_sag);
+        return turn.angle() > tolerance::alike &&
+               (turn.angle() > 8 * kDegree || (b.at - a.at).norm() * turn.angle() / 8 > m_sag);
     }
 
     const Path& m_line;
@@ -151,12 +152,12 @@ Vec3 RailUps::at(double station, const Vec3& tangent) const {
         if (i == 0 || i == stations.size()) {
             up = ups[i == 0 ? 0 : i - 1];
         } else {
-            const double u = (station - stations[i - 1]) / std::max(stations[i] - stations[i - 1], 1e-12);
+            const double u = (station - stations[i - 1]) / std::max(stations[i] - stations[i - 1], tolerance::fine);
             up = (1 - u) * ups[i - 1] + u * ups[i];
         }
     }
     const Vec3 square = up - tangent * tangent.dot(up);
-    return square.norm() > 1e-9 ? Vec3(square.normalized()) : anyNormal(tangent);
+    return square.norm() > tolerance::rounding ? Vec3(square.normalized()) : anyNormal(tangent);
 }
 
 namespace {

@@ -67,7 +67,7 @@ Result<std::vector<Ring>> ringsOf(const RailProfile& p, const Ring* own) {
 } // namespace
 
 double reachOf(const RailSection& s, const Vec2& along) {
-    double out = -1e300;
+    double out = -kFar;
     for (const Vec2& p : s.points) out = std::max(out, p.dot(along));
     return out + s.radius * along.norm();
 }

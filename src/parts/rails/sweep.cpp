@@ -79,7 +79,7 @@ TopoDS_Shape pipe(const TopoDS_Wire& spine, const TopoDS_Wire* guide, const Topo
 using Aside = std::function<Vec3(double, const Sample&)>;
 TopoDS_Wire smoothWire(const Path& line, const Aside& off, const Vec3& home) {
     BRepBuilderAPI_MakeWire wire;
-    const double from = 0, to = line.length(), tiny = to * 1e-9;
+    const double from = 0, to = line.length(), tiny = to * tolerance::rounding;
     const auto at = [&](double s) {
         const Sample sample = line.at(std::clamp(s, from + tiny, to - tiny));
         return std::pair(Vec3(sample.point + off(s, sample) - home), sample.tangent);
@@ -92,7 +92,7 @@ TopoDS_Wire smoothWire(const Path& line, const Aside& off, const Vec3& home) {
         last = t;
     }
     const Vec3 a = at(from).first, b = at(to).first;
-    if (turn < 1e-9) {
+    if (turn < tolerance::rounding) {
         wire.Add(BRepBuilderAPI_MakeEdge(occ::point(a), occ::point(b)));
     } else {
         const int n = std::clamp(int(turn / (4 * kDegree)), 24, 600);
@@ -136,7 +136,7 @@ void Loft::add(Mesh& to, std::span<const Vec3> points, bool closed) const {
 
 SolidPtr sweptSolid(const SweepOrder& o) {
     const auto& segments = o.line.segments();
-    const bool level = o.ups.ups.empty() && o.line.steepest() < 1e-12;
+    const bool level = o.ups.ups.empty() && o.line.steepest() < tolerance::fine;
     const bool exact = level && std::all_of(segments.begin(), segments.end(), [](const Segment& s) {
                            return std::holds_alternative<Line>(s) || std::holds_alternative<Arc>(s);
                        });
@@ -203,7 +203,9 @@ SolidPtr piecesSolid(const std::vector<RailPiece>& pieces, const RailFace& face,
     std::vector<TopoDS_Shape> all;
     for (const RailPiece& p : pieces) {
         const Vec3 along = p.axes.col(0);
-        const auto square = [&](const RailCut& c) { return std::abs(std::abs(c.normal.dot(along)) - 1) < 1e-12; };
+        const auto square = [&](const RailCut& c) {
+            return std::abs(std::abs(c.normal.dot(along)) - 1) < tolerance::fine;
+        };
         const double spare = (p.longest - p.length) + 1;
         const double from = p.start.at - (square(p.start) ? 0 : spare), to = p.end.at + (square(p.end) ? 0 : spare);
         const RailStop stop{p.from + from * along, p.axes, along};

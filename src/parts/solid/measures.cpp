@@ -46,13 +46,14 @@ public:
         TColStd_Array1OfReal knots(1, m_surface.NbUIntervals(GeomAbs_CN) + 1);
         m_surface.UIntervals(knots, GeomAbs_CN);
         for (double k : knots)
-            if (k > u0 + 1e-12 && k < u1 - 1e-12) m_cuts.push_back(k);
+            if (k > u0 + tolerance::fine && k < u1 - tolerance::fine) m_cuts.push_back(k);
         m_cuts.push_back(u1);
         // Angles in quarter turns, long spline patches in halves: the rule below is then good to the last digits.
         std::vector<double> fine;
         for (size_t i = 0; i + 1 < m_cuts.size(); ++i) {
             const double a = m_cuts[i], b = m_cuts[i + 1];
-            const int n = m_surface.IsUPeriodic() ? std::max(1, int(std::ceil((b - a) / (kPi / 2) - 1e-9))) : 2;
+            const int n =
+                m_surface.IsUPeriodic() ? std::max(1, int(std::ceil((b - a) / (kPi / 2) - tolerance::rounding))) : 2;
             for (int k = 0; k < std::min(n, 64); ++k) fine.push_back(a + (b - a) * k / std::min(n, 64));
         }
         m_cuts = fine;
@@ -160,7 +161,7 @@ SolidMeasures measuresOf(const Solid& solid) {
     BRepBndLib::Add(solid.shape, bounds, false);
     if (bounds.IsVoid()) return out;
     const Box3 box(occ::vec(bounds.CornerMin().XYZ()), occ::vec(bounds.CornerMax().XYZ()));
-    const double d = std::max(box.diagonal().norm(), 1e-9);
+    const double d = std::max(box.diagonal().norm(), tolerance::rounding);
     Sums scale;
     scale << d * d, d * d * d, d * d * d, d * d * d, d * d * d, Vec3::Constant(d * d * d * d);
     const auto over = [&](const TopoDS_Shape& face, Sums& sums) {

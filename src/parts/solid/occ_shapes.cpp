@@ -56,7 +56,7 @@ TopoDS_Edge edgeOf(const Segment& segment) {
         const Vec3 y = a->sweep < 0 ? Vec3(-a->yAxis) : a->yAxis; // always counter-clockwise about its own normal
         const gp_Circ circle(gp_Ax2(point(a->centre), direction(a->xAxis.cross(y)), direction(a->xAxis)), a->radius);
         const double sweep = std::abs(a->sweep);
-        if (sweep > 2 * kPi - 1e-12) return BRepBuilderAPI_MakeEdge(circle);
+        if (sweep > 2 * kPi - tolerance::fine) return BRepBuilderAPI_MakeEdge(circle);
         return BRepBuilderAPI_MakeEdge(circle, 0, sweep);
     }
     if (const auto* b = std::get_if<Bezier>(&segment)) {

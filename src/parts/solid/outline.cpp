@@ -109,7 +109,7 @@ Segment straightened(const Segment& s) {
     for (int i = 1; i <= 24; ++i) {
         const Vec3 p = path->at(path->length() * i / 24).point - a;
         const double along = p.dot(d) / d.squaredNorm();
-        if (!(along >= before - 1e-9) || (p - along * d).norm() > 1e-6) return s;
+        if (!(along >= before - tolerance::rounding) || (p - along * d).norm() > tolerance::length) return s;
         before = along;
     }
     return Line{a, b};
@@ -128,7 +128,7 @@ Ring tidied(Ring ring) {
             if ((p->centre - q->centre).norm() < 1e-7 && std::abs(p->radius - q->radius) < 1e-7 && n.dot(k) > 0) {
                 Arc out = *p;
                 out.sweep += std::copysign(std::abs(q->sweep), p->sweep);
-                if (std::abs(out.sweep) <= 2 * kPi + 1e-9) {
+                if (std::abs(out.sweep) <= 2 * kPi + tolerance::rounding) {
                     out.sweep = std::clamp(out.sweep, -2 * kPi, 2 * kPi);
                     return out;
                 }
@@ -242,8 +242,8 @@ namespace {
 /// same part gives the same file.
 void inOrder(std::vector<Ring>& rings) {
     const auto before = [](const Vec3& a, const Vec3& b) {
-        if (std::abs(a.x() - b.x()) > 1e-6) return a.x() < b.x();
-        return std::abs(a.y() - b.y()) > 1e-6 && a.y() < b.y();
+        if (std::abs(a.x() - b.x()) > tolerance::length) return a.x() < b.x();
+        return std::abs(a.y() - b.y()) > tolerance::length && a.y() < b.y();
     };
     const auto first = [&](const Segment& a, const Segment& b) { return before(startOf(a), startOf(b)); };
     for (Ring& r : rings) std::rotate(r.begin(), std::min_element(r.begin(), r.end(), first), r.end());
@@ -257,7 +257,8 @@ void inOrder(std::vector<Ring>& rings) {
 Outline outlineOf(const Body& body, const Seat& seat, Look look) {
     const Mat3 R = pictureAxes(look) * seatRotation(seat);
     const Vec3 at = seatPoint(seat, body.mesh->box);
-    if (body.prism && std::abs((R * body.prism->axes.col(2)).z()) > 1 - 1e-12) { // its own rings, seen along it
+    if (body.prism &&
+        std::abs((R * body.prism->axes.col(2)).z()) > 1 - tolerance::fine) { // its own rings, seen along it
         Outline own;
         const Mat3 toPicture = R * body.prism->axes;
         for (Ring ring : body.prism->rings) {

@@ -142,7 +142,7 @@ Result<SolidPtr> extruded(std::span<const Ring> rings, double from, double to) {
         auto path = Path::make(rings[i], true);
         if (!path)
             return Problem{say::value(name) + " cannot be used: " + Words::whole(path.problem().text), "outline"};
-        if (path->bounds().sizes().head<2>().minCoeff() < 1e-6)
+        if (path->bounds().sizes().head<2>().minCoeff() < tolerance::length)
             return Problem{say::value(name) + " encloses nothing. Choose a closed curve with room inside.", "outline"};
         paths.push_back(*path);
         for (const auto& s : path->spans()) all.push_back(s), ringOfSpan.push_back(i);

@@ -201,7 +201,7 @@ void PathEditor::refresh() {
     }
     showTools(*p);
     m_closed->setChecked(p->closed);
-    const double gap = n > 3 ? (p->points.front().at - p->points.back().at).norm() : 1e300;
+    const double gap = n > 3 ? (p->points.front().at - p->points.back().at).norm() : kFar;
     m_weld->setVisible(!p->closed && path->path && gap < 0.02 * path->path->length());
     m_weld->setText(tr("Weld the ends (%1 apart)").arg(lengthText(gap, unit)));
     m_knotting->setCurrent(int(p->knotting));
@@ -249,7 +249,7 @@ QString PathEditor::factsText(const PathResult& path) const {
     QString facts = tr("%1 long, %2").arg(lengthText(p.length(), unit), p.closed() ? tr("closed") : tr("open"));
     const int corners = int(p.corners().size());
     if (corners > 0) facts += tr(", %n corner(s)", nullptr, corners);
-    if (p.steepest() > 1e-9)
+    if (p.steepest() > tolerance::rounding)
         facts += tr(", slope up to %1\u00b0").arg(std::asin(std::min(1.0, p.steepest())) / kDegree, 0, 'f', 2);
     else
         facts += tr(", level");
@@ -310,7 +310,8 @@ void PathEditor::setLeg(int kind) {
         q.in.reset();
         if (kind == 1) {
             const Vec3 side = Vec3::UnitZ().cross(b - a);
-            p.via = (a + b) / 2 + (side.norm() > 1e-9 ? Vec3(side * 0.2) : Vec3(0.2 * (b - a).norm() * Vec3::UnitX()));
+            p.via = (a + b) / 2 +
+                    (side.norm() > tolerance::rounding ? Vec3(side * 0.2) : Vec3(0.2 * (b - a).norm() * Vec3::UnitX()));
         }
         if (kind == 2) {
             p.out = (b - a) / 3;

@@ -17,9 +17,9 @@ void SweepGraph::show(std::vector<SweepStep> steps, Unit unit) {
     m_steps = std::move(steps);
     m_unit = unit;
     const auto any = [&](auto&& has) { return std::any_of(m_steps.begin(), m_steps.end(), has); };
-    m_of = any([](const SweepStep& s) { return s.closing.has_value(); }) ? Of::Closing
-           : any([](const SweepStep& s) { return s.swing > 1e-9; })      ? Of::Swing
-                                                                         : Of::Turn;
+    m_of = any([](const SweepStep& s) { return s.closing.has_value(); })           ? Of::Closing
+           : any([](const SweepStep& s) { return s.swing > tolerance::rounding; }) ? Of::Swing
+                                                                                   : Of::Turn;
     setAccessibleName(says());
     setVisible(m_steps.size() > 1);
     update();
@@ -73,11 +73,11 @@ void SweepGraph::paintEvent(QPaintEvent*) {
     p.setBrush(theme::field());
     p.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
     if (m_steps.size() < 2) return;
-    double low = m_of == Of::Closing ? 0 : 1e300, high = m_of == Of::Closing ? 0 : -1e300;
+    double low = m_of == Of::Closing ? 0 : kFar, high = m_of == Of::Closing ? 0 : -kFar;
     for (const SweepStep& s : m_steps)
         if (const double v = valueOf(s); std::isfinite(v)) low = std::min(low, v), high = std::max(high, v);
     if (!(high >= low)) return;
-    const double room = std::max(high - low, 1e-9), whole = m_steps.back().way - m_steps.front().way;
+    const double room = std::max(high - low, tolerance::rounding), whole = m_steps.back().way - m_steps.front().way;
     const auto at = [&](const SweepStep& s) {
         return QPointF(r.left() + 6 + (s.way - m_steps.front().way) / whole * (r.width() - 12),
                        r.bottom() - (valueOf(s) - low) / room * r.height());

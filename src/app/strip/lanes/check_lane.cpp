@@ -14,10 +14,10 @@ CheckLane::CheckLane(const CheckResult& result, const RunResult& run, const Stri
     const auto worse = [&](const CheckedPlace& a, const CheckedPlace& b) {
         if (a.mark != b.mark) return a.mark > b.mark;
         const auto beyond = [&](double v) {
-            double by = -1e300;
+            double by = -kFar;
             if (result.check.least) by = std::max(by, *result.check.least - v);
             if (result.check.most) by = std::max(by, v - *result.check.most);
-            if (by > -1e300) return by;
+            if (by > -kFar) return by;
             return wordsOf(result.check.of).clearances ? -v : v;
         };
         return beyond(a.value) > beyond(b.value);
@@ -42,9 +42,9 @@ CheckLane::CheckLane(const CheckResult& result, const RunResult& run, const Stri
         }
     }
     const Check& c = result.check;
-    if (c.most) most = std::max(most, std::min(*c.most, 3 * most + 1e-9));
+    if (c.most) most = std::max(most, std::min(*c.most, 3 * most + tolerance::rounding));
     if (c.least) most = std::max(most, *c.least);
-    m_top = std::max(most * 1.12, 1e-9);
+    m_top = std::max(most * 1.12, tolerance::rounding);
     m_bottom = std::min(0.0, least);
 }
 

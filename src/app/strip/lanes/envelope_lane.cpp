@@ -23,7 +23,7 @@ void EnvelopeLane::paint(QPainter& p) const {
     const RunResult& run = *shown;
     const SweptEnvelope& all = *run.sweeps;
     const QRectF r = rect.adjusted(0, 4, 0, -4);
-    double most = 1e-6;
+    double most = tolerance::length;
     for (size_t i = 0; i < all.stations.size(); ++i) most = std::max({most, all.left[i], all.right[i]});
     const double zero = r.center().y(), scale = r.height() / 2 / most;
     QPolygonF band;

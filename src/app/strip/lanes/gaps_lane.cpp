@@ -38,7 +38,7 @@ void GapsLane::prepare() {
     for (const Gap& g : m_of->placed->gaps) top = std::max(top, g.clear());
     if (limits.gapMost) top = std::max(top, std::min(*limits.gapMost, top * 3 + 1));
     m_worst = tightestGap(*m_of->placed);
-    m_top = std::max(top * 1.12, 1e-6);
+    m_top = std::max(top * 1.12, tolerance::length);
 }
 
 QString GapsLane::tip(const QPointF& at, const QString& usual) const {

@@ -205,7 +205,7 @@ bool PlacesLane::paintParts(QPainter& p, const RunResult& run) const {
     const QRectF r = rect.adjusted(0, 5, 0, -9);
     std::vector<size_t> seen;
     std::vector<Vec3> tangents;
-    double least = 1e300, most = -1e300, taken = 0;
+    double least = kFar, most = -kFar, taken = 0;
     for (size_t i = 0; i < firstRow(all); ++i) {
         const Occupied& o = all.occupied(i);
         const double s = all.stations()[i];

@@ -36,7 +36,7 @@ double ProfileLane::valueAt(double y) const {
 
 double ProfileLane::rounded(double v) const {
     const double unit = m_name == "roll" ? kDegree : 1, pixel = (m_most - m_least) / m_lane.height() / unit;
-    const double step = std::pow(10, std::ceil(std::log10(pixel) - 1e-9)) * unit;
+    const double step = std::pow(10, std::ceil(std::log10(pixel) - tolerance::rounding)) * unit;
     return std::round(v / step) * step;
 }
 

@@ -64,7 +64,7 @@ void RulerLane::paint(QPainter& p) const {
     Unit shown = step >= 100 ? Unit::Metre : Unit::Millimetre;
     if (!metric) shown = m_map.tickStep(25.4, 95) >= 12 * 25.4 ? Unit::Foot : Unit::Inch;
     step = m_map.tickStep(millimetresPer(shown), 95);
-    const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - 1e-9)));
+    const int decimals = std::max(0, int(std::ceil(-std::log10(step / millimetresPer(shown)) - tolerance::rounding)));
     p.setFont(theme::font(12));
     if (const auto of = m_scene.run();
         of && (of->item->spacing->from || of->item->spacing->to)) { // ends of the stretch
@@ -76,11 +76,11 @@ void RulerLane::paint(QPainter& p) const {
                 p.drawPolygon(QPolygonF{{x, r.bottom()}, {x - 5, r.bottom() - 9}, {x + 5, r.bottom() - 9}});
             }
     }
-    for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5); s <= m_map.length + 1e-9;
-         s += step / 5) {
+    for (double s = std::ceil(std::max(0.0, m_map.from) / (step / 5)) * (step / 5);
+         s <= m_map.length + tolerance::rounding; s += step / 5) {
         const double x = m_map.x(s);
         if (x > r.right()) break;
-        const bool main = std::abs(s / step - std::round(s / step)) < 1e-6;
+        const bool main = std::abs(s / step - std::round(s / step)) < tolerance::alike;
         p.setPen(QPen(main ? theme::muted() : theme::line(), 1));
         p.drawLine(QPointF(x, r.bottom() - (main ? 12 : 5)), QPointF(x, r.bottom()));
         if (!main) continue;

@@ -55,7 +55,7 @@ void TightnessLane::paint(QPainter& p) const {
         if (m_bend[i] > most) most = m_bend[i], at = i;
     const Unit unit = m_scene.unit();
     p.setFont(theme::font(11));
-    if (most < 1e-9) {
+    if (most < tolerance::rounding) {
         p.setPen(theme::muted());
         p.drawText(rect.adjusted(16, 0, -16, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("straight"));
         return;

@@ -12,7 +12,7 @@ void paintPill(QPainter& p, const Viewport& view, const QPointF& at, const QStri
 
 void paintPath(QPainter& p, const Camera& camera, const PathResult& result, const QColor& colour, double width) {
     if (!result.path) return;
-    const double sag = std::max(camera.scale() * 0.2, result.path->length() * 1e-6);
+    const double sag = std::max(camera.scale() * 0.2, result.path->length() * tolerance::alike);
     QPainterPath line;
     bool pen = false;
     for (const Vec3& v : result.path->polyline(sag)) {

@@ -55,7 +55,7 @@ private:
         const auto bend = curvatures(path, stations);
         double most = 0;
         for (const auto& k : bend) most = std::max(most, k.norm());
-        if (!(most > 1e-12)) return;
+        if (!(most > tolerance::fine)) return;
         const double reach = m_camera.scale() * 70 / most; // the sharpest tooth is 70 pixels long
         QPainterPath tips;
         p.setPen(QPen(QColor(theme::ochre().red(), theme::ochre().green(), theme::ochre().blue(), 150), 1));

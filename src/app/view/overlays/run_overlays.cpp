@@ -84,7 +84,7 @@ private:
         const auto beside = [&](double station, double to) -> std::optional<Vec3> { // to the left, level
             const Sample at = path.at(std::clamp(station, 0.0, path.length()));
             const Vec3 left(-at.tangent.y(), at.tangent.x(), 0);
-            if (left.norm() < 1e-9) return std::nullopt;
+            if (left.norm() < tolerance::rounding) return std::nullopt;
             return m_camera.project(at.point + to * left.normalized());
         };
         QColor fill = theme::ochre();

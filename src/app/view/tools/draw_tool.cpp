@@ -99,7 +99,7 @@ Result<Vec3> DrawTool::typedPoint() const {
         const auto length = parseLength(m_typed.trimmed().toStdString(), unit);
         if (!length) return length.problem();
         const Vec3 d = m_pointer ? Vec3(*m_pointer - from) : Vec3::Zero();
-        if (d.norm() < 1e-6)
+        if (d.norm() < tolerance::length)
             return Problem{"Move the pointer to where the leg should lead, or type \"length at angle\".", "point"};
         return Vec3(from + *length * d.normalized());
     }

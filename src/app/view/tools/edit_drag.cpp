@@ -19,7 +19,7 @@ std::vector<EditTool::Guide> EditTool::guides() const {
     if (!m_drag->tangent().isZero() && path) {
         out.push_back({m_drag->tangent(), tr("along the path")});
         const Vec3 across = Vec3::UnitZ().cross(m_drag->tangent());
-        if (across.norm() > 1e-6) out.push_back({across.normalized(), tr("across the path")});
+        if (across.norm() > tolerance::alike) out.push_back({across.normalized(), tr("across the path")});
     }
     return out;
 }
@@ -37,7 +37,7 @@ std::optional<EditTool::Guide> EditTool::guideUnder(const QPointF& at) const {
         const Vec2 seen = to->head<2>() - from->head<2>();
         if (seen.norm() < 15) continue;
         // The axes come first: of two that look the same the pointer cannot choose.
-        if (const double nearness = std::abs(pull.dot(seen)) / seen.norm(); nearness > most + 1e-6)
+        if (const double nearness = std::abs(pull.dot(seen)) / seen.norm(); nearness > most + tolerance::alike)
             most = nearness, best = g;
     }
     return best;
@@ -48,7 +48,7 @@ double EditTool::along(const Guide& g, const QPointF& at) const {
     const auto [start, ray] = m_view.camera().ray(at.x(), at.y());
     const Vec3 w = m_drag->start() - start;
     const double b = g.direction.dot(ray), denominator = 1 - b * b;
-    return denominator < 1e-9 ? 0 : (b * ray.dot(w) - g.direction.dot(w)) / denominator;
+    return denominator < tolerance::rounding ? 0 : (b * ray.dot(w) - g.direction.dot(w)) / denominator;
 }
 
 /// Along the path; with Shift its value instead, up for more.

@@ -271,13 +271,13 @@ void HandleDrag::bodyTo(const Vec3& to) {
         m_store.change<BodyItem>(m_body->id, tr("Move %1").arg(name), m_merge,
                                  [&](BodyItem& b) { b.at = m_body->at + to - m_handle.at; });
     } else if (m_handle.kind == Handle::Kind::BodyTurn) {
-        if (now.head<2>().norm() < 1e-6 || from.head<2>().norm() < 1e-6) return;
+        if (now.head<2>().norm() < tolerance::length || from.head<2>().norm() < tolerance::length) return;
         const double by = std::atan2(now.y(), now.x()) - std::atan2(from.y(), from.x());
         const double turn = std::round((m_body->turn.z() + by) / kDegree) * kDegree; // whole degrees
         m_store.change<BodyItem>(m_body->id, tr("Turn %1").arg(name), m_merge,
                                  [&](BodyItem& b) { b.turn.z() = std::remainder(turn, 2 * kPi); });
     } else {
-        if (from.norm() < 1e-6) return;
+        if (from.norm() < tolerance::length) return;
         const double size = std::clamp(m_body->size * now.norm() / from.norm(), 1e-6, 1e6);
         m_store.change<BodyItem>(m_body->id, tr("Size of %1").arg(name), m_merge,
                                  [&](BodyItem& b) { b.size = std::max(1e-6, std::round(size * 1000) / 1000); });

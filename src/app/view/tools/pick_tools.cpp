@@ -19,7 +19,7 @@ std::optional<std::array<std::uint32_t, 2>> nearestEdge(const Mesh& mesh, const 
     double least = std::numeric_limits<double>::infinity();
     for (const auto& e : featureEdges(mesh)) {
         const Vec3 a = mesh.points[e[0]], ab = mesh.points[e[1]] - a;
-        const double t = std::clamp((at - a).dot(ab) / std::max(ab.squaredNorm(), 1e-300), 0.0, 1.0);
+        const double t = std::clamp((at - a).dot(ab) / std::max(ab.squaredNorm(), kTiny), 0.0, 1.0);
         if (const double d = (at - a - t * ab).squaredNorm(); d < least) least = d, best = e;
     }
     return best;
@@ -34,7 +34,7 @@ void EdgeTool::click(QMouseEvent* e) {
         return emit m_view.failed(tr("There is no part here. Click near an edge of one, or press Esc to give up."));
     if (m_want == Want::Face) {
         Vec3 out = face.normal.normalized();
-        for (double& v : out) v = std::abs(v) < 1e-12 ? 0 : v;
+        for (double& v : out) v = std::abs(v) < tolerance::fine ? 0 : v;
         emit m_view.facePicked(out);
         return m_view.tools().takeUp(nullptr);
     }
@@ -51,8 +51,8 @@ void EdgeTool::click(QMouseEvent* e) {
         Vec3 along = (R * (mesh.points[(*edge)[1]] - mesh.points[(*edge)[0]])).normalized();
         double up = along.x(); // by the highest axis it has anything of
         for (int axis : {1, 2})
-            if (std::abs(along[axis]) > 1e-9) up = along[axis];
-        for (double& v : along) v = std::abs(v) < 1e-12 ? 0 : v;
+            if (std::abs(along[axis]) > tolerance::rounding) up = along[axis];
+        for (double& v : along) v = std::abs(v) < tolerance::fine ? 0 : v;
         m_view.tools().takeUp(nullptr);
         return emit m_view.directionPicked(up < 0 ? Vec3(-along) : along);
     }

@@ -71,7 +71,7 @@ static Result<Stations> train(const Coupled& rule, const Ruler& ruler, long most
             if (!now.stands() && least > rule.gap)
                 return Problem{"A coupling of " + mm(rule.gap) + " cannot bridge what " + vehicle(i - 1) + " and " +
                                    vehicle(i) + " swing apart in the bend at " + mm(before.last) + ". Use " +
-                                   mm(least * (1 + 1e-6)) + " or more.",
+                                   mm(least * (1 + tolerance::alike)) + " or more.",
                                "coupling"};
             if (now.stands()) now = all.stand(slot, now.first, &below);
         }

@@ -241,7 +241,7 @@ static double excessOf(const Graded& rule, const Ruler& ruler, long count) {
         return Pairs(known, bare, curve.least()).last(ruler.start, intervals, 1) - ruler.end();
     }
     const double whole = counted(more).total() / factor; // pitches in the stretch, whole and in parts
-    return (double(intervals) - whole) * ruler.usable / std::max(whole, 1e-9);
+    return (double(intervals) - whole) * ruler.usable / std::max(whole, tolerance::rounding);
 }
 
 static Result<Stations> solve(const Graded& rule, const Ruler& ruler, std::vector<double> reuse) {

@@ -169,7 +169,7 @@ static Result<Stations> solve(const PinToPin& rule, const Ruler& whole, std::vec
     if (rule.play > 0) { // the count that comes nearest, unless one is wanted
         const long wanted = counted ? rule.count : leastPlay(ruler, links);
         const double needed = playFor(ruler, wanted);
-        if (std::abs(needed) <= rule.play * (1 + 1e-9)) {
+        if (std::abs(needed) <= rule.play * (1 + tolerance::rounding)) {
             play = needed;
             links = ruler.count = wanted;
             pins = chain(ruler, ruler.start, std::numeric_limits<double>::infinity(), links, play);

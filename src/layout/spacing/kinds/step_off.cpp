@@ -9,8 +9,11 @@ namespace vicinal::spacing {
 /// that, or well outside.
 static double clearOfRounding(const Ruler& ruler, double station) {
     const double s = ruler.wrap(station), near = tolerance::length / 2;
-    for (const Corner& c : ruler.path.corners()) {
-        const double off = s - c.station, by = std::abs(off);
+    const auto& corners = ruler.path.corners();
+    auto c = std::lower_bound(corners.begin(), corners.end(), s - 4 * near,
+                              [](const Corner& one, double at) { return one.station < at; });
+    for (; c != corners.end() && c->station < s + 4 * near; ++c) {
+        const double off = s - c->station, by = std::abs(off);
         if (by <= near || by >= 4 * near) continue;
         return station - off + std::copysign(by <= 2 * near ? near : 4 * near, off);
     }

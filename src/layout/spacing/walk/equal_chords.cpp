@@ -67,7 +67,7 @@ public:
                 if (closer > 0.5 * gap) most = std::min(most, 0.5 * gap / closer);
             }
             bool better = false;
-            for (double t = most; t > 1e-6 && !better; t /= 2) {
+            for (double t = most; t > tolerance::alike && !better; t /= 2) {
                 next = at;
                 for (size_t i = 1; i < m; ++i) next[i] += t * m_go[i - 1];
                 look(next);

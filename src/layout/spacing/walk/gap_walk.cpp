@@ -1,4 +1,5 @@
 // From place to place by clear gap, along the table of what a part takes up.
+#include "base/numeric/solve.h"
 #include "layout/spacing/walk/occupancy_table.h"
 #include <cmath>
 #include <limits>
@@ -21,7 +22,7 @@ double onlyOne(const OccupancyTable::Piece& p, double F, double lo, double hi, d
         const double f = s - value - F;
         slope = std::max(1 - slope * p.perHalf, 0.01);
         (f < 0 ? a : b) = s;
-        if (std::abs(f) < 1e-11 || b - a < 1e-12) break;
+        if (std::abs(f) < 1e-11 || b - a < tolerance::fine) break;
         s -= f / slope;
         if (!(s > a && s < b))
             s = (a + b) / 2;
@@ -35,10 +36,9 @@ double onlyOne(const OccupancyTable::Piece& p, double F, double lo, double hi, d
 double firstOf(const OccupancyTable::Piece& p, double F, double lo, double hi) {
     constexpr int n = 32;
     for (int i = 0; i < n; ++i) {
-        double a = lo + (hi - lo) * i / n, b = lo + (hi - lo) * (i + 1) / n;
+        const double a = lo + (hi - lo) * i / n, b = lo + (hi - lo) * (i + 1) / n;
         if (p.back(b) < F) continue;
-        for (int k = 0; k < 60; ++k) (p.back((a + b) / 2) < F ? a : b) = (a + b) / 2;
-        return b;
+        return halved(a, b, 60, [&](double s) { return p.back(s) < F; }).second;
     }
     return std::numeric_limits<double>::quiet_NaN();
 }
@@ -95,7 +95,8 @@ Occupied GapWalk::start(double station) {
 
 bool GapWalk::stand(size_t k, double F) {
     const auto& [station, occupied] = m_table->corners[k];
-    if (!(station + m_lap > m_station + tolerance::length && station - occupied.behind >= F - 1e-9)) return false;
+    if (!(station + m_lap > m_station + tolerance::length && station - occupied.behind >= F - tolerance::rounding))
+        return false;
     m_station = station + m_lap;
     m_occupied = occupied;
     return true;

@@ -40,7 +40,7 @@ public:
                 at.back() = last;
                 return m_jumped < 0 ? gap : standOnJump(m_jumped, at);
             }
-            if (hi - lo < 1e-12 * std::max(1.0, std::abs(gap))) break;
+            if (hi - lo < tolerance::fine * std::max(1.0, std::abs(gap))) break;
             double slope = round > 0 && gap != before ? (f - fBefore) / (gap - before) : double(steps);
             if (!(slope > 0.1 * double(steps) && slope < 10 * double(steps))) slope = double(steps);
             before = gap, fBefore = f;
@@ -119,7 +119,8 @@ private:
             else
                 break;
         }
-        for (int k = 0; k < 60 && m_budget > 0 && least > tolerance::length / 100 && da > 0 && db < 0 && b - a > 1e-9;
+        for (int k = 0; k < 60 && m_budget > 0 && least > tolerance::length / 100 && da > 0 && db < 0 &&
+                        b - a > tolerance::rounding;
              ++k) {
             double x = k % 3 == 2 ? (a + b) / 2 : a + (b - a) * da / (da - db);
             if (!(x > a && x < b)) x = (a + b) / 2;

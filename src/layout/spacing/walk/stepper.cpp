@@ -69,7 +69,7 @@ double chordFrom(const Path& path, double station, double length) {
         if (std::abs(missing) <= close) return s;
         const double slope = d.dot(here.tangent) / d.norm();
         if (missing < 0 && !(slope > 0.5)) { // past it, by rounding or by a long step
-            for (int k = 0; k < 80 && s - before > 1e-12; ++k) {
+            for (int k = 0; k < 80 && s - before > tolerance::fine; ++k) {
                 const double middle = (before + s) / 2;
                 ((pointOn(path, middle) - from).norm() < length ? before : s) = middle;
             }
@@ -221,7 +221,7 @@ double firstKept(const Ruler& ruler, double from, const std::function<double(dou
         const double lacks = missing(x);
         if (std::isnan(lacks)) return lacks;
         if (x > from && lacks <= 1e-11 + 4e-16 * std::abs(x)) {
-            if (lacks >= -1e-9) return x;
+            if (lacks >= -tolerance::rounding) return x;
             while (x - before > 1e-11 + 4e-16 * std::abs(x)) {
                 const double middle = (before + x) / 2;
                 if (middle == before || middle == x) break;
@@ -233,7 +233,7 @@ double firstKept(const Ruler& ruler, double from, const std::function<double(dou
         }
         const double next = x + std::max(lacks / 2, tolerance::station);
         const double corner = nextCorner(path, x);
-        if (corner < next && missing(corner) <= 1e-9) return corner;
+        if (corner < next && missing(corner) <= tolerance::rounding) return corner;
         before = x;
         x = next;
     }

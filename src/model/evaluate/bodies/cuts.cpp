@@ -48,8 +48,9 @@ public:
         if (m_cut.depth != CutDepth::AsItIs) m_prism = prismOf(*m_body);
         if (m_prism) {
             const Vec3 normal = m_turn * m_prism->axes.col(2);
-            if (!std::all_of(m_shapes.begin(), m_shapes.end(),
-                             [&](const Shape& s) { return std::abs(std::abs(s.axes.col(2).dot(normal)) - 1) < 1e-9; }))
+            if (!std::all_of(m_shapes.begin(), m_shapes.end(), [&](const Shape& s) {
+                    return std::abs(std::abs(s.axes.col(2).dot(normal)) - 1) < tolerance::rounding;
+                }))
                 m_prism.reset();
         }
         if (m_prism && m_cut.does == CutDoes::Cut && m_cut.depth == CutDepth::Through) return flat(*m_prism);
@@ -85,7 +86,7 @@ private:
                 if (m_cut.way == CutWay::Face) {
                     const Vec3 n = m_surface->nearest(s.seat).normal;
                     Vec3 nose = s.axes.col(0) - n * n.dot(s.axes.col(0));
-                    nose = nose.norm() > 1e-6 ? Vec3(nose.normalized()) : anyNormal(n);
+                    nose = nose.norm() > tolerance::alike ? Vec3(nose.normalized()) : anyNormal(n);
                     s.axes << nose, n.cross(nose), n;
                 }
             }
@@ -181,7 +182,7 @@ private:
         const Mat3& axes = m_shapes.front().axes;
         double far = 1;
         for (const Shape& s : m_shapes) {
-            if (std::abs(std::abs(s.axes.col(2).dot(axes.col(2))) - 1) > 1e-9) return;
+            if (std::abs(std::abs(s.axes.col(2).dot(axes.col(2))) - 1) > tolerance::rounding) return;
             far = std::max(far, (s.seat - m_at).norm());
             for (const Ring& r : *s.rings)
                 for (const Segment& x : r) far = std::max(far, boundsOf(x).diagonal().norm());

@@ -97,7 +97,8 @@ private:
     static std::optional<std::vector<Segment>> screwsBeside(std::vector<Segment> all, double across) {
         for (Segment& s : all) {
             auto* h = std::get_if<Helix>(&s);
-            if (!h || h->r0 != h->r1 || std::abs(h->xAxis.cross(h->yAxis).z()) < 1 - 1e-12) return std::nullopt;
+            if (!h || h->r0 != h->r1 || std::abs(h->xAxis.cross(h->yAxis).z()) < 1 - tolerance::fine)
+                return std::nullopt;
             const double inwards = h->sweep * h->xAxis.cross(h->yAxis).z() > 0 ? across : -across;
             h->r0 -= inwards;
             h->r1 = h->r0;

@@ -1,4 +1,5 @@
 #include "model/evaluate/motion/moving.h"
+#include "base/numeric/solve.h"
 #include "layout/along/bound_exceptions.h"
 #include "layout/placement_input.h"
 #include "layout/spacing/rule_kind.h"
@@ -48,10 +49,9 @@ double farthest(const RunResult& run, double first, double about) {
     // Each look lays the whole chain: long ones, whose ends even out, are looked at less often.
     const int looks = int(std::clamp(20'000 / std::max<size_t>(1, run.placed->laid->rowSize), size_t(2), size_t(48)));
     for (int k = 1; k < looks; ++k) {
-        double near = good * (k - 1) / looks, far = good * k / looks;
+        const double near = good * (k - 1) / looks, far = good * k / looks;
         if (left(far)) continue;
-        for (int i = 0; i < 40; ++i) (left((near + far) / 2) ? near : far) = (near + far) / 2;
-        return near;
+        return halved(near, far, 40, [&](double way) { return bool(left(way)); }).first;
     }
     return good;
 }
@@ -108,9 +108,8 @@ double lastFor(const RunResult& run) {
     double far = apart; // a chord is no longer than its arc
     while (far < path.length() && !reaches(far)) far += apart / 64;
     if (far >= path.length()) return path.length();
-    double near = std::max(0.0, far - apart / 64);
-    for (int k = 0; k < 60; ++k) (reaches((near + far) / 2) ? far : near) = (near + far) / 2;
-    return path.length() - far;
+    const double near = std::max(0.0, far - apart / 64);
+    return path.length() - halved(near, far, 60, [&](double back) { return !reaches(back); }).second;
 }
 
 } // namespace

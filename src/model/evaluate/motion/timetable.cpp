@@ -54,7 +54,7 @@ Timetable::Timetable(const Motion& m, double speed, double low, double high, dou
         }
         square *= near;
         const double v = std::abs(speed) * std::sqrt(square);
-        if (i > 0) time += 2 * (ways[i] - ways[i - 1]) / std::max(1e-12, m_stages.back().speed + v);
+        if (i > 0) time += 2 * (ways[i] - ways[i - 1]) / std::max(tolerance::fine, m_stages.back().speed + v);
         m_stages.push_back({ways[i], v, time, time + (stop ? std::max(0.0, m.dwell) : 0.0)});
         time = m_stages.back().leaves;
     }

@@ -72,7 +72,7 @@ HeapItem heapFromJson(const Json& j, const std::string& where) {
             const auto q = JsonReader::numbers(one["turn"], where);
             double norm = 0;
             for (double v : q) norm += v * v;
-            if (q.size() != 4 || !(std::abs(norm - 1) < 1e-6))
+            if (q.size() != 4 || !(std::abs(norm - 1) < tolerance::alike))
                 JsonReader::fail(where, "needs a unit quaternion for \"turn\"");
             l.frame.axes = Quat(q[0], q[1], q[2], q[3]).normalized().toRotationMatrix();
         }

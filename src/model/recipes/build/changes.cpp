@@ -44,7 +44,7 @@ std::vector<Words> remarksOf(const LaidPath& laid, const LaidOn& c) {
     if (c.smooth > 0)
         out.push_back("Smoothed: at most " + mm(laid.off) + " off the surface" +
                       (laid.off > 0 ? ", at station " + mm(laid.offAt) : Words()) +
-                      (laid.off > c.smooth * (1 + 1e-9)
+                      (laid.off > c.smooth * (1 + tolerance::rounding)
                            ? Words(". An upright step cannot be smoothed within " + mm(c.smooth) + ".")
                            : Words(".")));
     return out;
@@ -83,7 +83,8 @@ public:
         : closed(p.closed()), m_path(p), m_other(other), m_body(body), m_stop(stop) {}
     S operator()(const OffsetOf& c) {
         const PathPlane facts = planeOf(m_path);
-        const Vec3 n = facts.planar && std::abs(facts.normal.z()) < 1 - 1e-9 ? facts.normal : Vec3(Vec3::UnitZ());
+        const Vec3 n =
+            facts.planar && std::abs(facts.normal.z()) < 1 - tolerance::rounding ? facts.normal : Vec3(Vec3::UnitZ());
         auto o = offsetOf(m_path, c.distance, c.corners, n, m_stop);
         if (!o) return o.problem();
         closed = o->curve.closed;

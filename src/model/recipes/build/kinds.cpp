@@ -87,7 +87,7 @@ Result<PathRecipe> movedRecipe(const PathRecipe& recipe, const Vec3& about, cons
         else if (auto* w = std::get_if<SwagShape>(&s->shape))
             w->from = go(w->from), w->to = go(w->to);
         else {
-            if (std::abs(turn) > 1e-12 && s->plane != Plane::Plan)
+            if (std::abs(turn) > tolerance::fine && s->plane != Plane::Plan)
                 return Problem{
                     "An upright shape turns only in its own plane: change its turn in the sheet, or draw it in plan.",
                     "turn"};

@@ -48,7 +48,7 @@ std::vector<SequenceRow::Chip> SequenceRow::chips() const {
         count += size_t(std::min(s.repeat, kMost));
     }
     const double gap = 3, room = width() - 4 - gap * double(count), least = 5;
-    const double scale = std::max(0.0, room - least * double(count)) / std::max(whole, 1e-9);
+    const double scale = std::max(0.0, room - least * double(count)) / std::max(whole, tolerance::rounding);
     std::vector<Chip> out;
     double x = 2;
     for (size_t i = 0; i < m_steps.size(); ++i)

@@ -140,7 +140,7 @@ void SpacingSection::showTrain(const RunResult& run) {
     m_trainOf = run.item->id;
     const PathFacts facts = m_facts.value_or(PathFacts{});
     QString text = tr("Stands in bends down to a radius of %1").arg(longLengthText(least, unit));
-    const bool tight = facts.sharpest < least * (1 - 1e-9);
+    const bool tight = facts.sharpest < least * (1 - tolerance::rounding);
     if (std::isfinite(facts.sharpest))
         text += tight ? tr("; the path has one of %1 at %2.") : tr("; the sharpest of the path is %1 at %2.");
     else
