@@ -8,7 +8,6 @@
 namespace vicinal {
 namespace {
 
-
 /// Out of line: GCC 12 warns of what is not there where it sees the text's length.
 [[gnu::noinline]] Words said(const char* text) { return text; }
 
