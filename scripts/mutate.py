@@ -328,6 +328,27 @@ class Suites:
         self.took[name] = time.monotonic() - start
         self.reached[name] = {k for k, byte in enumerate(seen.read_bytes()) if byte} if seen.exists() else set()
 
+    def ended(self, p):
+        """How it ended; None: nothing of its session took any processor time for a minute and a half."""
+        took, since = -1, time.monotonic()
+        while True:
+            try:
+                return p.wait(5)
+            except subprocess.TimeoutExpired:
+                pass
+            now = 0
+            for stat in pathlib.Path("/proc").glob("[0-9]*/stat"):
+                try:
+                    words = stat.read_text().rsplit(")", 1)[1].split()
+                except OSError: # it ended meanwhile
+                    continue
+                if words[3] == str(p.pid): # the session
+                    now += sum(int(w) for w in words[11:15])
+            if now != took:
+                took, since = now, time.monotonic()
+            elif time.monotonic() - since > 90:
+                return None
+
     def one(self, name, limit, chosen=-1, reached=""):
         with open(os.devnull, "w") as nothing, tempfile.TemporaryDirectory(prefix="mutate") as own:
             os.chmod(own, 0o755) # some suites go on as another user
@@ -335,10 +356,8 @@ class Suites:
                                   f"--cpu={int(limit)}", self.program, name], stdout=nothing, stderr=nothing, start_new_session=True,
                                  env=dict(os.environ, HOME=own, TMPDIR=own, QT_QPA_PLATFORM="offscreen"))
             try:
-                how = p.wait(10 * limit)
-                return "" if how == 0 else name + " (never ends)" if how in (-signal.SIGXCPU, -signal.SIGKILL) else name
-            except subprocess.TimeoutExpired:
-                return name + " (never ends)"
+                how = self.ended(p)
+                return "" if how == 0 else name + " (never ends)" if how in (None, -signal.SIGXCPU, -signal.SIGKILL) else name
             finally:
                 try:
                     os.killpg(p.pid, signal.SIGKILL)
@@ -366,7 +385,7 @@ class Compiled:
                 self.commands.setdefault(m[1], shlex.split(row["command"]))
 
     def code(self, path, lines):
-        words = self.commands[path.parts[1]]
+        words = self.commands.get(path.parts[1], self.commands["exchange"])
         words = [w for before, w in zip([""] + words, words) if w not in ("-o", "-c") and before not in ("-o", "-c")]
         words = words[next(i for i, w in enumerate(words) if re.search(r"\b(c\+\+|g\+\+|clang\+\+)$", w)):] # not by ccache
         words = [w for w in words if not re.fullmatch(r"-O\d|-M[DTF]*|-g\d?", w) and not w.endswith((".o.d", ".o"))]
@@ -443,6 +462,7 @@ def main():
         return
     configured()
     inside, texts = built_in(seed, count, folders)
+    compiled = Compiled(texts)
     print(len(inside), "changes built in", flush=True)
     suites = {}
     for p in [p for p in dict.fromkeys(PROGRAM.values()) if p in programs_of(inside)]: # from below up
@@ -473,7 +493,7 @@ def main():
                     return fate.replace("noticed", "above noticed")
             return unseen[k]
 
-        unseen, compiled = {}, Compiled(texts)
+        unseen = {}
         with concurrent.futures.ThreadPoolExecutor(WORKERS) as pool:
             asked = {pool.submit(suites[own(k)].chosen, k): k for k in sorted(inside)}
             for f in concurrent.futures.as_completed(asked):

@@ -1,6 +1,7 @@
 // Drives the window through the states the README shows and writes docs/screenshots. Run by scripts/screenshots.sh.
 #include "app/controls/controls.h"
 #include "app/seat/seat_view.h"
+#include "app/send/previews.h"
 #include "app/state/checks.h"
 #include "app/view/toolbox.h"
 #include "layout/spacing/rules.h"
@@ -105,6 +106,10 @@ int main(int argc, char** argv) {
         idle();
         if (!QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("send.write")->isEnabled(); }, 10'000))
             qFatal("nothing to send out");
+        const auto drawn = [&] {
+            return dialog->findChild<TemplatePreview*>()->drawn() && dialog->findChild<SheetPreview*>()->drawn();
+        };
+        if (!QTest::qWaitFor(drawn, 10'000)) qFatal("no preview");
     };
     d.whenDialog("sendOut", [&](QDialog* dialog) {
         tickOnly(dialog, "Drain cover holes");

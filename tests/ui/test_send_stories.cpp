@@ -161,7 +161,14 @@ void TestSendStories::aTemplateIsSeenBeforeItIsWritten() {
         const QString on4 = s.size();
         whole = dialog->findChild<TemplatePreview*>()->isVisible();
         s.click("next");
-        page = dialog->findChild<SheetPreview*>()->isVisible();
+        auto* sheet = dialog->findChild<SheetPreview*>();
+        page = sheet->isVisible();
+        QTRY_VERIFY(sheet->drawn() && sheet->picture());
+        const PagePicture& drawn = *sheet->picture();
+        QVERIFY(std::abs(drawn.width * drawn.height - 210 * 297) < 1e-9 && drawn.labels.size() > 2);
+        QRectF lines;
+        for (const auto& way : drawn.ways) lines |= way.lines.boundingRect();
+        QVERIFY(lines.width() > 50 && lines.height() > 50);
         s.click("paper.1"); // A3
         QTRY_VERIFY(s.size() != on4 && s.size().contains("sheet"));
         s.type("barAcross", "50");

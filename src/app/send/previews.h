@@ -14,6 +14,7 @@ public:
     explicit TemplatePreview(QWidget* parent = nullptr);
     /// Null: nothing to show. Its lines are made behind; until then the last one stands.
     void show(std::shared_ptr<const Template>);
+    bool drawn() const { return !m_work.running(); } ///< what was shown last
     QSize sizeHint() const override { return {460, 460}; }
 
 protected:
@@ -46,6 +47,7 @@ public:
     explicit SheetPreview(const QString& name, QWidget* parent = nullptr);
     /// Null: nothing to show. Its lines are made behind; until then the last page stands.
     void show(std::shared_ptr<const Sheet>);
+    bool drawn() const { return !m_work.running(); } ///< what was shown last
     const std::optional<PagePicture>& picture() const { return m_picture; }
     QSize sizeHint() const override { return {520, 400}; }
 
