@@ -381,7 +381,7 @@ class Compiled:
     def __init__(self, texts):
         self.texts, self.commands = texts, {}
         for row in json.loads((build / "compile_commands.json").read_text()):
-            if m := re.search(r"vicinal_(\w+)\.dir", row["command"]):
+            if m := re.search(r" -o \S*vicinal_(\w+)\.dir", row["command"]):
                 self.commands.setdefault(m[1], shlex.split(row["command"]))
 
     def code(self, path, lines):
