@@ -92,10 +92,10 @@ void linksAfterAPointMoved(benchmark::State& state) { // 50 ms
     PairMemory memory;
     memory.measure(neighbours(before), 1e300);
     size_t round = 0, exact = 0;
-    const PairMemory::Quick quick{0.0, {}, 0};
+    const PairMemory::Approximate approximate{0.0, {}, 0};
     for (auto _ : state) {
         exact = 0;
-        for (const auto& v : memory.measure(neighbours(after[round++ % 8]), 1e300, nullptr, &quick))
+        for (const auto& v : memory.measure(neighbours(after[round++ % 8]), 1e300, nullptr, &approximate))
             exact += v.about == 0;
     }
     state.counters["exact"] = double(exact);

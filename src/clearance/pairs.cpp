@@ -128,9 +128,9 @@ struct Recent {
 class PairMemory::Measuring {
 public:
     using Pairs = std::span<const std::pair<const PosedBody*, const PosedBody*>>;
-    Measuring(PairMemory& memory, Pairs pairs, double within, Job* job, const Quick* quick)
+    Measuring(PairMemory& memory, Pairs pairs, double within, Job* job, const Approximate* approximate)
         : m_memory(memory), m_pairs(pairs), m_within(within), m_job(job), m_stop(job ? &job->stop : nullptr),
-          m_quick(quick), m_call(++memory.m_calls), m_asked(pairs.size()) {}
+          m_approximate(approximate), m_call(++memory.m_calls), m_asked(pairs.size()) {}
     std::vector<PairValue> make() {
         for (size_t i = 0; i < m_pairs.size(); ++i) ask(i);
         makeTrees();
@@ -184,7 +184,7 @@ private:
         if (const auto last = m_memory.m_last.find(o.called);
             last != m_memory.m_last.end() && last->second.a == key.a && last->second.b == key.b) {
             o.last = last->second;
-            if (m_quick && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
+            if (m_approximate && o.last->size == a->size && o.last->apart.found() && o.last->apart.distance > 0) {
                 const double moved = movedBy(lie, o.last->lie, b->body->mesh->box);
                 o.low = (o.last->apart.distance - moved) * a->size;
                 o.high = (o.last->apart.distance + moved) * a->size;
@@ -203,8 +203,9 @@ private:
     }
     /// Neither a limit nor the worst of all may be where it is now, by what it was before.
     bool sure(const Open& o) const {
-        return m_quick && o.low > 0 && (!m_quick->least || o.low > *m_quick->least + m_quick->margin) &&
-               (!m_quick->most || o.high < *m_quick->most - m_quick->margin);
+        return m_approximate && o.low > 0 &&
+               (!m_approximate->least || o.low > *m_approximate->least + m_approximate->margin) &&
+               (!m_approximate->most || o.high < *m_approximate->most - m_approximate->margin);
     }
     /// Measures some of the open ones.
     void work(const std::vector<size_t>& which) {
@@ -281,7 +282,7 @@ private:
     /// The least (or the most) of all has to be exact: what may be beyond the best so far is measured, the likeliest
     /// first.
     void workByLikelihood(std::vector<size_t> rest) {
-        const bool most = m_quick->most && !m_quick->least;
+        const bool most = m_approximate->most && !m_approximate->least;
         double best = most ? -kUnknown : kUnknown;
         const auto better = [&](double v) { best = most ? std::max(best, v) : std::min(best, v); };
         for (size_t i = 0; i < m_pairs.size(); ++i) {
@@ -337,7 +338,7 @@ private:
     double m_within;
     Job* m_job;
     const Stop* m_stop;
-    const Quick* m_quick;
+    const Approximate* m_approximate;
     long m_call;
     std::vector<Open> m_open;
     std::vector<std::pair<Answer*, size_t>> m_asked; ///< of each pair, and which of the open ones it is
@@ -346,12 +347,12 @@ private:
 /// Idea: pairs that lie alike (kAlike, kAlikeTurn) have one answer, whichever places they are of and whenever it was
 /// asked; what is left to measure begins from the pair of triangles that was nearest in the last one alike, which is a
 /// bound at once. Invariant: an answer holds for its `within` and for what was farther then. After an edit a pair is as
-/// far apart as it was, give or take what the corners of its boxes moved: with `quick` only those are measured that may
-/// break a limit or be the worst, the likeliest first, until no other can be. Answers that eight rounds did not ask for
-/// go.
+/// far apart as it was, give or take what the corners of its boxes moved: with `approximate` only those are measured
+/// that may break a limit or be the worst, the likeliest first, until no other can be. Answers that eight rounds did
+/// not ask for go.
 std::vector<PairValue> PairMemory::measure(std::span<const std::pair<const PosedBody*, const PosedBody*>> pairs,
-                                           double within, Job* job, const Quick* quick) {
-    return Measuring(*this, pairs, within, job, quick).make();
+                                           double within, Job* job, const Approximate* approximate) {
+    return Measuring(*this, pairs, within, job, approximate).make();
 }
 
 void PairMemory::forgetUnused() {

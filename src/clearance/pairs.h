@@ -57,17 +57,17 @@ struct PairValue {
 class PairMemory {
 public:
     /// What has to be true of the answers where they are wanted quickly.
-    struct Quick {
+    struct Approximate {
         std::optional<double> least, most; ///< mm: values that may break one of these are exact
         double margin = 0;                 ///< mm: and those that come so near
     };
     /// The distances of these pairs as far as `within`; those farther apart are not found. In the order asked.
     /// Runs on all processors. Stopped: what was not reached is not found.
-    /// `quick`: a pair that was measured before and has moved a little is as far apart as then, give or take what it
-    /// has moved; only what may break a limit, or be the worst of all, is measured anew. The rest says how far it may
-    /// be off.
+    /// `approximate`: a pair that was measured before and has moved a little is as far apart as then, give or take what
+    /// it has moved; only what may break a limit, or be the worst of all, is measured anew. The rest says how far it
+    /// may be off.
     std::vector<PairValue> measure(std::span<const std::pair<const PosedBody*, const PosedBody*>>, double within,
-                                   Job* = nullptr, const Quick* quick = nullptr);
+                                   Job* = nullptr, const Approximate* approximate = nullptr);
     const TriangleFacts& facts(const BodyPtr&);
     /// It is closed and does not run through itself: what is inside it is known.
     bool sound(const BodyPtr&);

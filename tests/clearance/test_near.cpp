@@ -631,21 +631,21 @@ void TestNear::quickAnswersAreExactWhereItMatters() {
         memory.measure(pairsOf(row), 1e300);
         const double size = std::pow(10.0, random.in(-3, 0.7));
         for (PosedBody& s : row) s.at += random.point(size);
-        PairMemory::Quick quick;
-        if (round % 3) quick.least = random.in(5, 15);
-        if (round % 3 != 1) quick.most = random.in(20, 40);
-        quick.margin = random.in(0, 2);
-        const auto about = memory.measure(pairsOf(row), 1e300, nullptr, &quick);
+        PairMemory::Approximate approximate;
+        if (round % 3) approximate.least = random.in(5, 15);
+        if (round % 3 != 1) approximate.most = random.in(20, 40);
+        approximate.margin = random.in(0, 2);
+        const auto about = memory.measure(pairsOf(row), 1e300, nullptr, &approximate);
         PairMemory fresh;
         const auto truth = fresh.measure(pairsOf(row), 1e300);
-        const bool mostOnly = quick.most && !quick.least;
+        const bool mostOnly = approximate.most && !approximate.least;
         double worst = 1e300, found = 1e300;
         for (size_t i = 0; i < truth.size(); ++i) {
             // What is told is true within what is told of it, and exact where a limit is near.
             const double v = truth[i].clear;
             QVERIFY(std::abs(about[i].clear - v) <= about[i].about + 1e-9);
-            const bool near =
-                (quick.least && v < *quick.least + quick.margin) || (quick.most && v > *quick.most - quick.margin);
+            const bool near = (approximate.least && v < *approximate.least + approximate.margin) ||
+                              (approximate.most && v > *approximate.most - approximate.margin);
             QVERIFY(!near || about[i].about == 0);
             ++(about[i].about > 0 ? left : exact);
             worst = std::min(worst, mostOnly ? -v : v);

@@ -321,9 +321,9 @@ void TestFrozenParts::bodiesAreAsTheyWere() {
         PairMemory memory;
         const auto first = memory.measure(pairs, 90);
         for (PosedBody& s : standing) s.at += Vec3(0.01 * (s.place % 3), 0, 0.02 * (s.place % 2));
-        PairMemory::Quick quick;
-        quick.least = 5;
-        for (const auto& values : {first, memory.measure(pairs, 90, nullptr, &quick), memory.measure(pairs, 90)})
+        PairMemory::Approximate approximate;
+        approximate.least = 5;
+        for (const auto& values : {first, memory.measure(pairs, 90, nullptr, &approximate), memory.measure(pairs, 90)})
             for (const PairValue& v : values) {
                 d.add(v.found() ? v.clear : -999);
                 for (double x : {double(v.crossing), double(v.depthKnown), v.error, double(v.exact), v.about}) d.add(x);

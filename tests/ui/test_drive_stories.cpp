@@ -1,5 +1,5 @@
 // Stories of drives and vehicles in the real window: a strand that hangs, a train on bogies, what moves sent out.
-#include "app/sheet/run/sweep_graph.h"
+#include "app/sheet/run/motion/sweep_graph.h"
 #include "app/state/clock.h"
 #include "app/view/pick.h"
 #include "app/view/toolbox.h"

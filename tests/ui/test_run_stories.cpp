@@ -3,7 +3,7 @@
 #include "app/controls/format.h"
 #include "app/schedule/schedule.h"
 #include "app/schedule/schedule_model.h"
-#include "app/sheet/run/spacing/sequence_row.h"
+#include "app/sheet/run/along/sequence_row.h"
 #include "app/state/clock.h"
 #include "app/strip/lanes/profile_lane.h"
 #include "app/strip/marks.h"

@@ -52,7 +52,8 @@ void refine(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, std::
 }
 
 /// A body is measured once a pair of places: of several bodies the nearest.
-void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within, bool mayBeQuick = false) {
+void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, double within,
+             bool mayApproximate = false) {
     std::vector<std::pair<const PosedBody*, const PosedBody*>> pairs;
     pairs.reserve(asked.size());
     std::vector<double> errors;
@@ -61,12 +62,13 @@ void measure(Pass& pass, CheckResult& out, const std::vector<Asked>& asked, doub
         pairs.emplace_back(a.a, a.b);
         errors.push_back(pass.errorOf(*a.a) + pass.errorOf(*a.b));
     }
-    PairMemory::Quick quick{out.check.least, out.check.most, out.check.margin};
-    if (mayBeQuick && pass.interactive) { // what is so near to a limit is not sure either
+    PairMemory::Approximate approximate{out.check.least, out.check.most, out.check.margin};
+    if (mayApproximate && pass.interactive) { // what is so near to a limit is not sure either
         const double error = errors.empty() ? 0 : *std::max_element(errors.begin(), errors.end());
-        quick.margin = std::max(quick.margin, error) + tolerance::length;
+        approximate.margin = std::max(approximate.margin, error) + tolerance::length;
     }
-    auto values = pass.memory.pairs.measure(pairs, within, pass.job, mayBeQuick && pass.interactive ? &quick : nullptr);
+    auto values =
+        pass.memory.pairs.measure(pairs, within, pass.job, mayApproximate && pass.interactive ? &approximate : nullptr);
     for (size_t i = 0; i < asked.size(); ++i) errors[i] = values[i].exact ? 0 : errors[i] + values[i].error;
     refine(pass, out, asked, values, errors, within);
     bool open = false;

@@ -181,7 +181,7 @@ std::optional<std::vector<Ring>> chained(std::vector<Segment> in) {
 }
 
 std::optional<Outline> exactOutline(const Solid& solid, const Mat3& R, const Vec3& at,
-                                    const std::vector<std::vector<Vec2>>& rough, double roughArea) {
+                                    const std::vector<std::vector<Vec2>>& approximate, double approximateArea) {
     try {
         const TopoDS_Shape shape = BRepBuilderAPI_Transform(solid.shape, occ::transform(R, -(R * at)), true).Shape();
         Handle(HLRBRep_Algo) hidden = new HLRBRep_Algo;
@@ -210,7 +210,7 @@ std::optional<Outline> exactOutline(const Solid& solid, const Mat3& R, const Vec
             gp_Pnt p;
             gp_Pnt2d uv;
             if (BOPTools_AlgoTools3D::PointInFace(face, p, uv, context) != 0) return std::nullopt;
-            if (!covered(Vec2(p.X(), p.Y()), rough)) continue;
+            if (!covered(Vec2(p.X(), p.Y()), approximate)) continue;
             out.area += measuresOf(Solid{face}).area; // also where edges are rational
             gp_Dir normal;
             BOPTools_AlgoTools3D::GetNormalToSurface(BRep_Tool::Surface(face), uv.X(), uv.Y(), normal);
@@ -224,8 +224,9 @@ std::optional<Outline> exactOutline(const Solid& solid, const Mat3& R, const Vec
             if (edges.size() == 1)
                 if (auto s = occ::segmentOf(edges.front())) boundary.push_back(*s);
         auto rings = chained(std::move(boundary));
-        // The rough one is off by its triangles only: much more means that something went missing here.
-        if (!rings || rings->empty() || std::abs(out.area - roughArea) > 0.03 * roughArea) return std::nullopt;
+        // The approximate one is off by its triangles only: much more means that something went missing here.
+        if (!rings || rings->empty() || std::abs(out.area - approximateArea) > 0.03 * approximateArea)
+            return std::nullopt;
         out.rings = std::move(*rings);
         out.exact = true;
         return out;
@@ -286,15 +287,15 @@ Outline outlineOf(const Body& body, const Seat& seat, Look look) {
         inOrder(own.rings);
         return own;
     }
-    const auto rough = unionOf(*body.mesh, R, at);
+    const auto approximate = unionOf(*body.mesh, R, at);
     Outline out;
-    for (const auto& r : rough) out.area += ringArea(r);
+    for (const auto& r : approximate) out.area += ringArea(r);
     if (const auto solid = body.slow ? nullptr : solidOf(body))
-        if (auto exact = exactOutline(*solid, R, at, rough, out.area)) {
+        if (auto exact = exactOutline(*solid, R, at, approximate, out.area)) {
             inOrder(exact->rings);
             return *exact;
         }
-    for (const auto& r : rough) {
+    for (const auto& r : approximate) {
         out.rings.emplace_back();
         for (size_t i = 0; i < r.size(); ++i) {
             const Vec2 &p = r[i], &q = r[(i + 1) % r.size()];

@@ -8,6 +8,7 @@
 #include <QCheckBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <limits>
 
@@ -142,6 +143,15 @@ QWidget* RunSection::makeItem(const ShownValue& v) {
     });
     m_items[key] = box;
     return box;
+}
+
+QPushButton* RunSection::addSmallButton(QHBoxLayout* line, const QString& text, const char* name, const QString& tip) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    b->setStyleSheet("QPushButton { padding: 4px 8px; }");
+    line->addWidget(b);
+    return b;
 }
 
 void RunSection::showText(const std::string& key, const QString& text) {

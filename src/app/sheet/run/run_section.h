@@ -7,8 +7,10 @@
 
 class QCheckBox;
 class QComboBox;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
+class QPushButton;
 class QVBoxLayout;
 
 namespace vicinal {
@@ -56,6 +58,8 @@ protected:
     void showRow(const std::string& key, bool);
     ValueField* field(const std::string& key) const { return m_fields.at(key); }
     QWidget* makeItem(const ShownValue&);
+    /// Four of them stand side by side in the sheet.
+    static QPushButton* addSmallButton(QHBoxLayout*, const QString& text, const char* name, const QString& tip);
     /// A text field for a value that is set by its key (setTyped): what cannot be read is told below it.
     QWidget* makeText(const std::string& key, const QString& label, const QString& tip);
     void showText(const std::string& key, const QString&);

@@ -1,4 +1,4 @@
-#include "app/sheet/run/spacing/sequence_row.h"
+#include "app/sheet/run/along/sequence_row.h"
 #include "app/controls/theme.h"
 #include "model/document/part_item.h"
 #include "model/document/run_item.h"

@@ -1,4 +1,4 @@
-#include "app/sheet/run/sweep_graph.h"
+#include "app/sheet/run/motion/sweep_graph.h"
 #include "app/controls/format.h"
 #include "app/controls/theme.h"
 #include <QPainter>
