@@ -3,12 +3,12 @@
 #include "cli/commands.h"
 #include "cli/common.h"
 #include "layout/spacing/rules.h"
+#include "model/custom/custom.h"
 #include "model/document/body_item.h"
 #include "model/document/defects.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
 #include "model/document/run_item.h"
-#include "model/edits/run_edits.h"
 #include "model/edits/typed/typed_values.h"
 #include "parts/makers/maker.h"
 #include <algorithm>
@@ -65,7 +65,7 @@ Result<Document> withPart(const Document& d, const AddOrder& order) {
     return with(d, std::move(item));
 }
 
-/// The rule that the window would begin with, unless one is given.
+/// As the window would begin it, unless something else is given.
 Result<Document> withRun(const Document& d, const AddOrder& order, const std::shared_ptr<const Evaluation>& before) {
     RunItem item;
     item.name = order.run;
@@ -81,11 +81,19 @@ Result<Document> withRun(const Document& d, const AddOrder& order, const std::sh
     for (const auto& [id, what] : {std::pair{item.path, "path"}, {item.part, "part"}})
         if (id == 0)
             return Problem{Words("A run needs a ") + what + ": say " + what + "=NAME of one that is there.", what};
-    const auto path = before->paths.at(item.path);
-    const auto part = before->parts.at(item.part);
-    if (part->seated && path->path) item.spacing = firstSpacing(*part, *path->path);
-    if (auto wrong = setEach(item, d, rest)) return *wrong;
-    return with(d, std::move(item));
+    Document next = d;
+    if (const auto first = withFirstRun(d, *before, item.path, item.part)) {
+        next = first->document;
+        RunItem set = *next.run(first->run);
+        set.name = item.name;
+        next = without(std::move(next), first->run); // its name is given anew, as of any item
+        next.nextId = first->run;
+        set.id = 0;
+        item = std::move(set);
+        for (const Words& w : first->says) std::fprintf(stderr, "vicinal-cli: %s\n", w.c_str());
+    }
+    if (auto wrong = setEach(item, next, rest)) return *wrong;
+    return with(std::move(next), std::move(item));
 }
 
 Result<Document> withFolder(const Document& d, const AddOrder& order) {

@@ -498,6 +498,24 @@ void TestShapes::middlesAreOfLinesAndArcs() {
         QVERIFY(found && found->kind == kind);
         if (kind == SnapKind::Middle) NEAR((found->at - middle).norm(), 0, 1e-9);
     }
+    // Away from all of them: along an axis from where one drew last, on the grid there; else the grid alone.
+    SnapQuery q;
+    q.normal = Vec3::UnitZ();
+    q.from = Vec3(10, 5000, 0);
+    q.pointer = Vec3(163, 5001, 0);
+    q.away = [&](const Vec3& p) { return (p - q.pointer).norm(); };
+    auto found = snapTo(q, std::span(&line, 1), {});
+    QVERIFY(found && found->kind == SnapKind::Axis);
+    NEAR((found->at - Vec3(163, 5000, 0)).norm(), 0, 1e-9);
+    q.gridStep = 50;
+    q.reach = 20;
+    found = snapTo(q, std::span(&line, 1), {});
+    QVERIFY(found && found->kind == SnapKind::Axis);
+    NEAR((found->at - Vec3(150, 5000, 0)).norm(), 0, 1e-9);
+    q.from.reset();
+    found = snapTo(q, std::span(&line, 1), {});
+    QVERIFY(found && found->kind == SnapKind::Grid);
+    NEAR((found->at - Vec3(150, 5000, 0)).norm(), 0, 1e-9);
 }
 
 VICINAL_SUITE(TestShapes)

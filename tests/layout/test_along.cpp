@@ -161,6 +161,10 @@ void TestAlong::nudgesAndAimsAreThePaths() {
         if (how == 3)
             for (size_t i = 0; i < p.count(); ++i)
                 NEAR(between(p.frame(i).axes.col(0), now.facing.target - p.frame(i).seat), 0, 1e-9);
+        now.changes.size = constant(1.5); // and a size of its own on that of its row
+        now.exceptions[1].size = 2;
+        const Places sized = placed(line, now);
+        for (size_t i = 0; i < sized.count(); ++i) NEAR(sized.laid->size[i], i == 7 ? 3 : 1.5, 1e-12);
     }
     PlacementInput pins = order(StepOff{300});
     pins.facing.nose = BetweenPins{};

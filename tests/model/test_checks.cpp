@@ -777,6 +777,14 @@ void TestChecks::openingsBetweenPostsAndAtTheEnds() {
     const CheckResult &opening = of(*all, id, CheckKind::Opening), &clear = of(*all, id, CheckKind::ClearGap);
     QVERIFY2(std::abs(*opening.value - gap) < 0.05, qPrintable(opening.text.c_str()));
     QVERIFY(opening.mark == Mark::Good && std::abs(*clear.value - gap) < 1e-9);
+    size_t between = 0;
+    for (const CheckedPlace& p : opening.places) { // the ball stands between its two, also of those that lie alike
+        if (p.item != 0 || p.other < 0) continue;
+        const Vec3 a = run->placed->frame(size_t(p.place)).seat, b = run->placed->frame(size_t(p.other)).seat;
+        NEAR((p.a - (a + b) / 2).dot((b - a).normalized()), 0, 0.1);
+        ++between;
+    }
+    QVERIFY(between > 3);
     QCOMPARE(clear.places.size(), size_t(run->placed->present) + 2); // the posts' faces, too
     // Without the posts the run ends 100 in: beside its ends there is more.
     RunItem alone = *s.d.run(id);
@@ -926,6 +934,11 @@ void TestChecks::excusedOnesStayListed() {
     QCOMPARE(only(s, kind).mark, Mark::Wrong);
     kind.excused = {{90, 91, 0, 0, "", "", ""}};
     QVERIFY(!only(s, kind).remarks.empty());
+    Check itself = asked(CheckKind::Itself, 0); // either of two
+    for (const auto& [place, other, said] : {std::tuple{1, 7, false}, {1, 91, true}, {90, 1, true}}) {
+        itself.excused = {{place, other, 0, 0, "", "", ""}};
+        QCOMPARE(only(s, itself).remarks.empty(), !said);
+    }
 }
 
 void TestChecks::limitsThatCannotBe() {

@@ -478,6 +478,12 @@ void TestDocument::deliveriesThatCannotBeAreNamed() {
         const auto r = fromJson(bad, nullptr, nullptr);
         QVERIFY2(!r && r.problem().text.find(says) != std::string::npos, r ? "read" : r.problem().text.c_str());
     }
+    for (const char* fields : {R"([1, "a"])", R"(["a", 1])", R"(["a"])", R"(["a", "b", "c"])", R"("a")"}) {
+        std::string bad = whole;
+        bad.insert(what, std::string("\"fields\": [") + fields + "], ");
+        const auto r = fromJson(bad, nullptr, nullptr);
+        QVERIFY2(!r && r.problem().text.find("pairs of texts") != std::string::npos, fields);
+    }
 }
 
 /// Each use offers every kind once, the usual one first; an ending belongs to one kind, whatever its letters.

@@ -180,11 +180,6 @@ void edited(Digest& s, const Document& d, const std::shared_ptr<const Evaluation
         item.spacing = switchedFrom(r, rule);
         put(item);
     }
-    if (r.part) {
-        RunItem item = *r.item;
-        item.spacing = firstSpacing(*r.part, r.placed->path);
-        put(item);
-    }
     RunItem counted = *r.item;
     takeCount(counted, 7);
     put(counted);

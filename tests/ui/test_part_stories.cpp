@@ -95,6 +95,7 @@ private slots:
     }
     void picturesShowTheirParts();
     void linksAreChosenAndMeetAtTheirPins();
+    void aRunBeginsAsTheTradeSetsIt();
     void everyMakerCanBeChosenAndSeen();
     void dimensionsAreLiveAndSayWhatWorks();
     void sizeDensityAndMeasures();
@@ -175,6 +176,56 @@ void TestPartStories::linksAreChosenAndMeetAtTheirPins() {
     const Id id = d.run()->part->item->id;
     QTRY_VERIFY(!d.window->yard().rowOf(id).data(YardModel::PictureRole).value<QPixmap>().isNull());
     QVERIFY(painted(d.window->yard().rowOf(id).data(YardModel::PictureRole).value<QPixmap>().toImage()) > 0.1);
+}
+
+/// Two clicks and a word give a chain, with its second link on a drive; what begins wrong is mended by one click more.
+void TestPartStories::aRunBeginsAsTheTradeSetsIt() {
+    Driver d;
+    const auto begin = [&](const Shape& shape, const QString& part) {
+        PathItem path;
+        path.recipe = ShapeRecipe{shape};
+        Document doc = with(d.store().document(), path);
+        d.store().edit(doc, "a path");
+        d.settle();
+        d.store().selectItem(Selection::Kind::Path, lastId(doc));
+        d.whenDialog("newRun", [&](QDialog* dialog) {
+            choose(dialog, part);
+            Driver::clickIn(dialog, "newRun.ok");
+        });
+        d.click("tool.newRun");
+        QVERIFY(d.run() && d.run()->placed && d.run()->path->item->id == lastId(doc));
+        QTRY_VERIFY(d.store().checks().current(*d.run()));
+    };
+    const auto mark = [&] { return d.store().checks().verdictOf(*d.run()).mark; };
+    begin(StraightShape{{0, 0, 0}, 1500}, "chain link");
+    QVERIFY(QString::fromStdString(d.run()->item->name).startsWith("Chain on Path"));
+    QTRY_COMPARE(mark(), Mark::Good);
+    const Places& chain = *d.run()->placed;
+    QVERIFY(chain.count() == 50 && std::abs(chain.frame(0).axes.col(2).dot(chain.frame(1).axes.col(2))) < 1e-9);
+    QVERIFY(d.window->message().isEmpty());
+    // Round a drive: sprockets, the second link, what gives way; it is said.
+    const size_t parts = d.store().document().parts.size();
+    begin(WheelShape{}, "inner");
+    QCOMPARE(d.store().document().parts.size(), parts + 2);
+    QVERIFY2(d.window->message().contains("sprockets") && d.window->message().contains("stand in turn"),
+             qPrintable(d.window->message()));
+    QTRY_COMPARE(mark(), Mark::Good);
+    // Planks round a corner run into one another: one click, and back.
+    begin(RectangleShape{3000, 2000, 0}, "plank");
+    QTRY_COMPARE(mark(), Mark::Wrong);
+    auto* mend = d.find<QPushButton>("message.do");
+    QTRY_VERIFY(mend->isVisible());
+    QVERIFY2(mend->text().startsWith("Leave out the"), qPrintable(mend->text()));
+    QVERIFY2(d.window->message().contains("Planks on Path"), qPrintable(d.window->message()));
+    const int whole = d.run()->placed->present;
+    QTest::mouseClick(mend, Qt::LeftButton);
+    d.settle();
+    QVERIFY(d.run()->placed->present < whole && !mend->isVisible());
+    QTRY_VERIFY(d.store().checks().current(*d.run()) && mark() != Mark::Wrong);
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(d.run()->placed->present, whole);
+    d.key(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(!d.run() || d.run()->item->name.find("Planks") == std::string::npos);
 }
 
 void TestPartStories::everyMakerCanBeChosenAndSeen() {

@@ -3,6 +3,8 @@
 #include "app/actions/command.h"
 #include "app/dialogs/part_chooser.h"
 #include "app/send/send_window.h"
+#include "app/state/latest.h"
+#include "model/custom/custom.h"
 #include "model/document/part_item.h"
 #include <QImage>
 #include <memory>
@@ -183,7 +185,7 @@ private:
 class RunActions : public Actions {
     Q_OBJECT
 public:
-    using Actions::Actions;
+    explicit RunActions(MainWindow&);
     Menu menu();
     void newRun();
     void release(Id run, int path);
@@ -191,6 +193,9 @@ public:
 private:
     void reverse();
     void standAlone();
+    void offerMend(); ///< where the run that was begun last turns out to be wrong
+    Id m_begun = 0;   ///< whose first verdict is awaited; 0: none
+    Latest<std::optional<Mend>> m_mending{Lane::Small, this};
 };
 
 /// Goes to what is wrong, compares, sends out the check sheet.

@@ -1,7 +1,9 @@
 // Runs: made, turned round, copied, released to loose parts.
 #include "app/actions/actions.h"
 #include "app/dialogs/dialogs.h"
+#include "app/state/checks.h"
 #include "app/window/main_window.h"
+#include "model/custom/custom.h"
 #include "model/document/heap.h"
 #include "model/document/part_item.h"
 #include "model/document/path_item.h"
@@ -60,6 +62,30 @@ void RunActions::standAlone() {
     m_store->selectItem(Selection::Kind::Run, lastId(m_store->document()));
 }
 
+RunActions::RunActions(MainWindow& window) : Actions(window) {
+    connect(&m_store->checks(), &Checks::changed, this, &RunActions::offerMend);
+}
+
+/// Once, with the first verdict of the run as it began.
+void RunActions::offerMend() {
+    const auto run = m_begun ? m_store->evaluation().run(m_begun) : nullptr;
+    const auto checks = run && m_store->checks().current(*run) ? m_store->checks().of(m_begun) : nullptr;
+    if (!checks || checks->verdict.mark == Mark::Open) return;
+    m_begun = 0;
+    if (checks->verdict.mark != Mark::Wrong) return;
+    m_mending.run([d = m_store->document(), worked = m_store->sharedEvaluation(),
+                   checks](Job& job) { return mendOf(d, worked, *checks, &job); },
+                  [this, worked = m_store->sharedEvaluation(), checks](std::optional<std::optional<Mend>> found) {
+                      if (!found || !*found || m_store->sharedEvaluation() != worked) return; // it is another by now
+                      const QString does = m_store->say((*found)->says);
+                      m_window.offer(
+                          tr("%1: %2").arg(checks->run->item->name.c_str(), m_store->say(checks->verdict.text)), does,
+                          [this, worked, does, next = (*found)->document] {
+                              if (m_store->sharedEvaluation() == worked) m_store->edit(next, does);
+                          });
+                  });
+}
+
 void RunActions::newRun() {
     if (m_store->document().paths.empty())
         return showMessage(tr("There is no path yet. Draw one or bring one in, then make a run along it."));
@@ -73,20 +99,26 @@ void RunActions::newRun() {
         d = with(d, std::move(*fresh));
         part = d.parts.back()->id;
     }
-    RunItem run;
-    run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
-    run.colour = int(d.runs.size());
-    run.path = dialog.path();
-    run.part = part;
     if (!workedOut()) return;
     const auto worked = evaluate(d, m_store->sharedEvaluation());
-    const auto path = worked->paths.at(run.path);
-    const auto made = worked->parts.at(part);
-    if (made->seated && path->path) run.spacing = firstSpacing(*made, *path->path);
-    d = with(d, std::move(run));
-    const Id id = d.runs.back()->id;
-    m_store->edit(d, tr("New run"));
-    m_store->selectItem(Selection::Kind::Run, id);
+    FirstRun first;
+    if (auto set = withFirstRun(d, *worked, dialog.path(), part)) {
+        first = std::move(set).value();
+    } else { // it is there all the same, and says what is wrong
+        RunItem run;
+        run.name = tr("Run").toStdString() + " " + std::to_string(d.runs.size() + 1);
+        run.colour = int(d.runs.size());
+        run.path = dialog.path();
+        run.part = part;
+        first.document = with(d, std::move(run));
+        first.run = lastId(first.document);
+    }
+    m_begun = first.run;
+    m_store->edit(first.document, tr("New run"));
+    m_store->selectItem(Selection::Kind::Run, first.run);
+    QStringList says;
+    for (const Words& w : first.says) says += m_store->say(w);
+    if (!says.isEmpty()) showMessage(says.join(' '), false);
 }
 
 void RunActions::release(Id id, int path) {

@@ -274,6 +274,9 @@ void MainWindow::connectPanels() {
 }
 
 void MainWindow::showMessage(const QString& text, bool wrong) { m_message->show(text, wrong); }
+void MainWindow::offer(const QString& text, const QString& button, std::function<void()> does) {
+    m_message->offer(text, true, button, std::move(does));
+}
 void MainWindow::hideMessage() { m_message->hide(); }
 QString MainWindow::message() const { return m_message->shown(); }
 bool MainWindow::openFile(const QString& path) { return m_groups->files.openFile(path); }

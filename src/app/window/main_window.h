@@ -50,6 +50,8 @@ public:
     bool openDemo(const QString& path, const QString& title);
     /// A message above the view until it is closed or replaced.
     void showMessage(const QString&, bool wrong = true);
+    /// With a button that does something about it.
+    void offer(const QString&, const QString& button, std::function<void()> does);
     void hideMessage();
     QString message() const;
     /// Asks about work that a program that ended badly left behind.

@@ -11,27 +11,6 @@
 
 namespace vicinal {
 
-Spacing firstSpacing(const PartResult& part, const Path& path) {
-    assert(part.seated && part.body);
-    Spacing out;
-    const double length = part.seated->sizes().x(), L = path.length();
-    const auto pins = pinsOf(*part.body, part.item->seat);
-    if (pins && part.item->under != std::array<Id, 2>{0, 0}) {
-        out.rule = Coupled{};
-        return out;
-    }
-    if (const double pitch = pins ? ((*pins)[1] - (*pins)[0]).norm() : 0; pitch > L / 20'000 && pitch < L) {
-        out.rule = StepOff{pitch};
-        return out;
-    }
-    const auto* maker = std::get_if<Maker>(&part.item->shape);
-    const bool close = maker && (std::holds_alternative<Plank>(*maker) || std::holds_alternative<Tile>(*maker));
-    const double about = std::clamp(close ? length + 6 : std::max(length * 2, 100.0), L / 200, L);
-    out.rule = EvenOut{about >= 10 ? std::round(about) : about};
-    out.kept = {StepOff{std::min(about, L)}};
-    return out;
-}
-
 Spacing switchedFrom(const RunResult& run, size_t rule) {
     const Spacing& was = run.item->spacing;
     Spacing out = switched(was, rule);

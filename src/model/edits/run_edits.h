@@ -8,10 +8,6 @@
 
 namespace vicinal {
 
-/// A first spacing that shows something sensible: links meet at their pins, boards and tiles lie close, other things
-/// keep a gap about as wide as they are long; at most 200 places. Precondition: the part has its extents.
-Spacing firstSpacing(const PartResult&, const Path&);
-
 /// The run's spacing with another rule in use (index into SpacingRule). It starts from what stands there now, so that
 /// nothing jumps.
 Spacing switchedFrom(const RunResult&, size_t rule);
