@@ -1,5 +1,6 @@
 // What a first run is given: every maker on every kind of path, checked as the window would.
 #include "documents.h"
+#include "layout/spacing/limits.h"
 #include "layout/spacing/rules.h"
 #include "model/custom/custom.h"
 #include "model/verdicts/checked.h"
@@ -174,11 +175,16 @@ void TestCustom::loopsFitTheirLinks() {
     const auto& inner = std::get<RollerLink>(std::get<Maker>(first.document.parts.back()->shape));
     QCOMPARE(inner.kind, RollerLink::Kind::Inner);
     QVERIFY(run->placed->part(0).id != run->placed->part(1).id && run->placed->part(0).id == run->placed->part(2).id);
-    // Once more: the partner is there already.
+    // Once more: the partner is there already, and the loop, which a chain follows, stays as it is.
     const auto again =
         withFirstRun(first.document, *first.worked, first.document.paths.front()->id, run->part->item->id);
-    QVERIFY(again);
+    QVERIFY(again && again->says.empty());
     QCOMPARE(again->document.parts.size(), size_t(2));
+    QVERIFY(again->document.paths == first.document.paths);
+    QVERIFY(again->document.run(again->run)->gives.what == Gives::Nothing);
+    link.pitch = 9000; // longer than the way round: no chain, but something to look at
+    const Begun huge = firstRunOf(quayWith("wheels"), link, "Huge");
+    QVERIFY(!isLinked(huge.item().spacing) && !huge.worked->run(huge.run)->problem);
 }
 
 void TestCustom::balustersStandBetweenPosts() {

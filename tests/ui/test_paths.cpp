@@ -108,9 +108,11 @@ void TestPaths::drawingCatchesOnWhatIsThere() {
                 QTest::mouseMove(&d.view(), (d.ground(x, y) + QPointF(px, py) + way).toPoint());
             d.settle();
             // What was caught before counts no more: the move may be on its way still.
-            if (const auto& c = d.view().tools().draw().caught();
-                c && (d.ground(c->at.x(), c->at.y()) - d.ground(x, y)).manhattanLength() < 25)
-                break;
+            const auto here = [&] {
+                const auto& c = d.view().tools().draw().caught();
+                return c && (d.ground(c->at.x(), c->at.y()) - d.ground(x, y)).manhattanLength() < 25;
+            };
+            if (QTest::qWaitFor(here, 400)) break;
         }
         return d.view().tools().draw().caught();
     };

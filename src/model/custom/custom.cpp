@@ -43,7 +43,7 @@ public:
             m_run.facing.crown = Upright{};
         } else if (const auto* maker = std::get_if<Maker>(&m_part.item->shape)) {
             std::visit([&](const auto& m) { set(m); }, *maker);
-        } else if (m_pitch > m_length / 20'000 && m_pitch < m_length) {
+        } else if (goesIn()) {
             linked();
             inItsPlane();
         } else {
@@ -61,6 +61,8 @@ public:
 private:
     // ---- what several have in common
 
+    /// Whether links of this pitch make a chain of the path: not one fits, or more than anybody would look over.
+    bool goesIn() const { return m_pitch > m_length / 20'000 && m_pitch < m_length; }
     double roundly(double v) const { return v >= 10 ? std::round(v) : v; }
     /// About so far apart, made even; a rule by step beside it, so that going over finds it. Never by the million.
     void even(double about, Measure measure = Measure::CentreToCentre, ShareEnds ends = ShareEnds::AtEnds) {
@@ -130,9 +132,9 @@ private:
         return recipe ? std::get_if<WheelShape>(&recipe->shape) : nullptr;
     }
     /// The wheels of the path's loop as these parts want them; then one of them gives way for a count that `by`
-    /// divides.
+    /// divides. A loop that something else follows stays as it is.
     void onWheels(long by, const std::function<void(WheelShape&)>& fit) {
-        if (!loop() || m_path.item->locked) return;
+        if (!loop() || m_path.item->locked || !usersOf(m_d, m_path.item->id).empty()) return;
         PathItem path = *m_path.item;
         auto& recipe = std::get<ShapeRecipe>(path.recipe);
         auto& shape = std::get<WheelShape>(recipe.shape);
@@ -181,6 +183,7 @@ private:
     // ---- the table: one a maker
 
     void set(const RoundLink& link) {
+        if (!goesIn()) return plain();
         linked();
         m_run.facing.crown = Carried{};
         m_run.facing.turnStep = Vec3(kPi / 2, 0, 0); // each lies across the one before
@@ -196,6 +199,7 @@ private:
         });
     }
     void set(const RollerLink& link) {
+        if (!goesIn()) return plain();
         linked();
         inItsPlane();
         const Id second = other(link);
@@ -215,6 +219,7 @@ private:
         });
     }
     void set(const TreadPlate& plate) {
+        if (!goesIn()) return plain();
         linked();
         inItsPlane();
         onWheels(1, [&](WheelShape& s) {
