@@ -182,6 +182,13 @@ void TestCustom::loopsFitTheirLinks() {
     QCOMPARE(again->document.parts.size(), size_t(2));
     QVERIFY(again->document.paths == first.document.paths);
     QVERIFY(again->document.run(again->run)->gives.what == Gives::Nothing);
+    // Sprockets for this chain would not stand beside one another there: the loop stays as it was drawn.
+    PathItem tight;
+    tight.recipe = ShapeRecipe{WheelShape{{{"A", {0, 0}, 10, 0, true}, {"B", {30, 0}, 10, 0, true}}}};
+    const Document small = with(Document(), tight);
+    const Begun kept = firstRunOf(small, link, "Outer link");
+    QCOMPARE(kept.says.size(), size_t(1)); // of the second link
+    QVERIFY(kept.document.paths == small.paths && kept.item().gives.what == Gives::Nothing);
     link.pitch = 9000; // longer than the way round: no chain, but something to look at
     const Begun huge = firstRunOf(quayWith("wheels"), link, "Huge");
     QVERIFY(!isLinked(huge.item().spacing) && !huge.worked->run(huge.run)->problem);
@@ -202,6 +209,13 @@ void TestCustom::balustersStandBetweenPosts() {
             nearest = std::min(nearest, std::abs(s - c.station));
         QVERIFY(nearest < 1e-6);
     }
+    // A leg that is too short for a bay, be it the last: corners of that kind are not of a fence.
+    PointsRecipe points;
+    for (const Vec3& at : {Vec3(0, 0, 0), Vec3(5000, 0, 0), Vec3(5000, 300, 0)}) points.points.push_back({at, false});
+    PathItem bent;
+    bent.recipe = points;
+    const Begun few = firstRunOf(with(Document(), bent), Post{}, "Post");
+    QVERIFY(few.item().spacing->bays == BayEdges::None && few.checks().verdict.mark == Mark::Good);
     for (const MakerEntry& entry : makerEntries()) {
         if (!std::holds_alternative<Baluster>(entry.maker)) continue;
         const Begun bars = firstRunOf(d, entry.maker, entry.name);

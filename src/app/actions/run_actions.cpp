@@ -81,7 +81,9 @@ void RunActions::offerMend() {
                       m_window.offer(
                           tr("%1: %2").arg(checks->run->item->name.c_str(), m_store->say(checks->verdict.text)), does,
                           [this, worked, does, next = (*found)->document] {
-                              if (m_store->sharedEvaluation() == worked) m_store->edit(next, does);
+                              if (m_store->sharedEvaluation() != worked)
+                                  return showMessage(tr("The document has changed since: nothing was done."));
+                              m_store->edit(next, does);
                           });
                   });
 }

@@ -138,16 +138,20 @@ private:
         PathItem path = *m_path.item;
         auto& recipe = std::get<ShapeRecipe>(path.recipe);
         auto& shape = std::get<WheelShape>(recipe.shape);
+        const size_t said = m_says.size();
         fit(shape);
+        const auto built = build(path.recipe);
+        if (!built) { // wheels that would meet, say: the loop stays as it was drawn
+            m_says.resize(said);
+            return;
+        }
         if (shape.closed && shape.wheels.size() > 1) {
             const Vec2 from = shape.wheels.front().centre, to = shape.wheels.back().centre, way = to - from;
             m_run.gives.what = Gives::Wheel;
             m_run.gives.wheel = long(shape.wheels.size());
             m_run.gives.moves = WheelMoves::Line;
             m_run.gives.heading = way.norm() > tolerance::length ? std::atan2(way.y(), way.x()) : 0;
-            const auto built = build(path.recipe);
-            const double length = built ? built->path.length() : m_length;
-            m_run.gives.count = std::max(1L, std::lround(length / m_pitch / double(by))) * by;
+            m_run.gives.count = std::max(1L, std::lround(built->path.length() / m_pitch / double(by))) * by;
             m_says.push_back("The last wheel of " + say::value(path.name) + " gives way, so that " +
                              say::count(size_t(m_run.gives.count)) + " close.");
         }
@@ -264,9 +268,13 @@ private:
         const double about = std::max(1500.0, 15 * m_size.x());
         even(about);
         // One at every corner, where these are corners of a fence and not of the ground.
-        double before = 0, least = m_length;
-        for (const Corner& c : m_path.path->corners()) least = std::min(least, c.station - before), before = c.station;
-        if (!m_path.path->corners().empty() && least > about / 2) m_spacing.bays = BayEdges::Corners;
+        const auto& corners = m_path.path->corners();
+        if (corners.empty()) return;
+        const bool closed = m_path.path->closed();
+        double before = closed ? corners.back().station - m_length : 0, least = m_length;
+        for (const Corner& c : corners) least = std::min(least, c.station - before), before = c.station;
+        if (!closed) least = std::min(least, m_length - before);
+        if (least > about / 2) m_spacing.bays = BayEdges::Corners;
     }
     void set(const Plank&) { slats(6); }
     void set(const Tile&) { slats(5); }
